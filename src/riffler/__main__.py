@@ -1,0 +1,21 @@
+"""`python -m riffler`, and the `riffler` program."""
+
+from __future__ import annotations
+
+import sys
+
+
+def main() -> None:
+    """Run the command line; the version alone is printed without loading any of it."""
+    if sys.argv[1:] == ["--version"]:
+        from riffler import __version__
+
+        sys.stdout.write(f"riffler {__version__}\n")
+        return
+    from riffler.cli.app import app
+
+    app(prog_name="riffler")
+
+
+if __name__ == "__main__":
+    main()

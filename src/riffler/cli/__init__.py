@@ -1,0 +1,1 @@
+"""The command line: parse, call the core, show the result."""

@@ -1,0 +1,89 @@
+"""The program: every command by name, and what becomes of errors."""
+
+from __future__ import annotations
+
+import sys
+from typing import Annotated, Any
+
+import typer
+from typer.core import TyperGroup
+
+from riffler import __version__
+from riffler.cli import build, cut, demo, inlay, look, start
+from riffler.errors import RifflerError
+
+#: Exit codes: findings, wrong use or input, our own mistake, Ctrl-C.
+FINDINGS, WRONG, OURS, STOPPED = 1, 2, 3, 130
+
+
+class Program(TyperGroup):
+    """Runs a command and turns what it raises into a message and an exit code."""
+
+    def list_commands(self, ctx: Any) -> list[str]:  # noqa: ANN401, ARG002 - Typer's own signature
+        """The commands in the order of the work."""
+        return list(self.commands)
+
+    def invoke(self, ctx: Any) -> Any:  # noqa: ANN401 - Typer's own signature
+        """Run the command. Raises Exit with the code of what went wrong."""
+        try:
+            return super().invoke(ctx)
+        except RifflerError as error:
+            from riffler.report.mistakes import show
+
+            show(error)
+            raise typer.Exit(WRONG) from error
+        except KeyboardInterrupt as stop:
+            sys.stderr.write("\nriffler: stopped; every file is whole.\n")
+            raise typer.Exit(STOPPED) from stop
+        except (typer.Exit, typer.Abort, BrokenPipeError):
+            raise
+        except Exception as error:
+            if type(error).__module__.startswith("typer"):
+                raise  # wrong use of the command line, which Typer explains itself
+            _own_mistake(error)
+            raise typer.Exit(OURS) from error
+
+
+def _own_mistake(error: Exception) -> None:
+    if {"-v", "--verbose"} & set(sys.argv):
+        import traceback
+
+        traceback.print_exc()
+        return
+    from riffler.report.mistakes import show_internal
+
+    show_internal(error)
+
+
+def _version(wanted: bool) -> None:
+    if wanted:
+        typer.echo(f"riffler {__version__}")
+        raise typer.Exit
+
+
+app = typer.Typer(
+    cls=Program,
+    no_args_is_help=True,
+    rich_markup_mode=None,
+    pretty_exceptions_enable=False,
+    context_settings={"help_option_names": ["-h", "--help"], "max_content_width": 100},
+)
+
+
+@app.callback()
+def riffler(
+    version: Annotated[
+        bool,
+        typer.Option("--version", callback=_version, is_eager=True, help="Print the version."),
+    ] = False,
+) -> None:
+    """From layered mockups to image files, measurements and hand-coded pages.
+
+    Inside a project no argument is needed for the usual thing. To see the whole job done:
+    riffler demo
+    """
+    del version
+
+
+for module in (start, look, cut, inlay, build, demo):
+    app.command(module.NAME)(getattr(module, module.NAME))

@@ -1,0 +1,92 @@
+"""Pixels and colours: the one array type everywhere inside, and the way in and out of 8 bits."""
+
+from __future__ import annotations
+
+from typing import TypeAlias
+
+import numpy as np
+import numpy.typing as npt
+
+Pixels: TypeAlias = npt.NDArray[np.float32]
+"""(height, width, 4) float32: red, green, blue premultiplied by alpha, sRGB-encoded, 0..1."""
+
+Bytes: TypeAlias = npt.NDArray[np.uint8]
+"""(height, width, 4) uint8: red, green, blue not premultiplied, alpha, sRGB."""
+
+#: Alpha below which a pixel has no colour: far less than half a step of 8 bits.
+CLEAR = 1e-4
+
+_TO_UNIT = np.float32(1 / 255)
+
+
+def from_bytes(straight: Bytes) -> Pixels:
+    """Straight 8-bit RGBA to premultiplied float pixels."""
+    pixels: Pixels = np.multiply(straight, _TO_UNIT, dtype=np.float32)
+    pixels[..., :3] *= pixels[..., 3:]
+    return pixels
+
+
+def to_bytes(pixels: Pixels) -> Bytes:
+    """Premultiplied float pixels to straight 8-bit RGBA, rounded to nearest.
+
+    Where alpha rounds to 0 the colour is black, so that equal pictures give equal bytes.
+    """
+    alpha = pixels[..., 3:]
+    straight = np.empty_like(pixels)
+    straight[..., 3:] = alpha
+    straight[..., :3] = 0
+    np.divide(pixels[..., :3], alpha, out=straight[..., :3], where=alpha > CLEAR)
+    np.clip(straight, 0, 1, out=straight)
+    straight *= 255
+    straight += 0.5
+    result = straight.astype(np.uint8)
+    result[result[..., 3] == 0] = 0
+    return result
+
+
+def on_ground(pixels: Pixels, ground: tuple[float, float, float]) -> Pixels:
+    """The pixels laid over an opaque colour (red, green, blue in 0..1)."""
+    flat = pixels.copy()
+    flat[..., :3] += (1 - pixels[..., 3:]) * np.array(ground, np.float32)
+    flat[..., 3] = 1
+    return flat
+
+
+def is_opaque(pixels: Pixels) -> bool:
+    """Whether nothing shows through, to within half a step of 8 bits."""
+    return bool(pixels[..., 3].min() > 1 - 0.5 / 255)
+
+
+def to_linear(encoded: Pixels) -> Pixels:
+    """Encoded sRGB values to linear light; IEC 61966-2-1, 5.2."""
+    low = encoded / np.float32(12.92)
+    high = np.power((np.maximum(encoded, 0) + np.float32(0.055)) / np.float32(1.055), 2.4)
+    return np.where(encoded <= 0.04045, low, high).astype(np.float32)
+
+
+def to_encoded(linear: Pixels) -> Pixels:
+    """Linear light to encoded sRGB values; IEC 61966-2-1, 5.2."""
+    low = linear * np.float32(12.92)
+    high = 1.055 * np.power(np.maximum(linear, 0), 1 / 2.4) - 0.055
+    return np.where(linear <= 0.0031308, low, high).astype(np.float32)
+
+
+def parse_hex(text: str) -> tuple[float, float, float] | None:
+    """`#rgb` or `#rrggbb` as three numbers in 0..1; None for anything else."""
+    digits = text.removeprefix("#")
+    if not text.startswith("#") or len(digits) not in (3, 6):
+        return None
+    if len(digits) == 3:
+        digits = "".join(digit * 2 for digit in digits)
+    try:
+        red, green, blue = bytes.fromhex(digits)
+    except ValueError:
+        return None
+    return red / 255, green / 255, blue / 255
+
+
+def hex_of(straight: Bytes) -> str:
+    """One straight RGBA pixel as `#rrggbb`, with two more digits unless it is opaque."""
+    red, green, blue, alpha = (int(value) for value in straight)
+    text = f"#{red:02x}{green:02x}{blue:02x}"
+    return text if alpha == 255 else f"{text}{alpha:02x}"

@@ -1,0 +1,1 @@
+"""The shipped example, Fernhollow Apiary: a made-up honey farm."""

@@ -1,0 +1,1 @@
+"""Pixels become bytes: one module a format."""

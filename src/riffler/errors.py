@@ -1,0 +1,62 @@
+"""What can go wrong for a person: a sentence that says what and where, one that says what to do."""
+
+from __future__ import annotations
+
+import difflib
+from collections.abc import Iterable
+from dataclasses import dataclass
+from pathlib import Path
+
+
+@dataclass(frozen=True)
+class Place:
+    """A line of a file that somebody wrote, and the key in it that is meant."""
+
+    path: Path
+    line: int | None = None
+    key: str = ""
+    text: str = ""
+
+
+class RifflerError(Exception):
+    """Wrong use or wrong input. The command line shows it and ends with exit code 2."""
+
+    def __init__(self, message: str, advice: str = "", place: Place | None = None) -> None:
+        super().__init__(message)
+        self.message = message
+        self.advice = advice
+        self.place = place
+
+
+class MockupError(RifflerError):
+    """A mockup that cannot be read, or asks for more than the limits allow."""
+
+
+class AddressError(RifflerError):
+    """A layer address that matches nothing."""
+
+
+class WrittenError(RifflerError):
+    """A mistake in a file that a person wrote: riffler.toml, a cutlist, a template."""
+
+
+class OutputError(RifflerError):
+    """Something that cannot be written, or must not be overwritten."""
+
+
+def nearest(word: str, known: Iterable[str], what: str = "") -> str:
+    """Advice that names the known words most like `word`; all of them when they are few."""
+    words = list(dict.fromkeys(known))
+    close = difflib.get_close_matches(word, words, n=3, cutoff=0.6)
+    if close:
+        return f"Did you mean {_listed(close, 'or')}?"
+    if what and 0 < len(words) <= 12:
+        return f"{what} {_listed(words, 'and')}."
+    return ""
+
+
+def _listed(words: list[str], joined_by: str) -> str:
+    quoted = [f'"{word}"' for word in words]
+    if len(quoted) == 1:
+        return quoted[0]
+    return f"{', '.join(quoted[:-1])} {joined_by} {quoted[-1]}"

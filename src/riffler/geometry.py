@@ -1,0 +1,144 @@
+"""Boxes and sizes in mockup pixels: x grows to the right, y downwards."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from typing import TypeAlias
+
+Scale: TypeAlias = float
+"""Output pixels per mockup pixel: 0.5 draws a mockup of density 2 at one times its CSS size."""
+
+
+@dataclass(frozen=True)
+class Size:
+    """Whole pixels."""
+
+    width: int
+    height: int
+
+    def scaled(self, scale: Scale) -> Size:
+        """The size drawn at `scale`, to the nearest whole pixel and never empty."""
+        return Size(*(max(1, math.floor(side * scale + 0.5)) for side in (self.width, self.height)))
+
+
+@dataclass(frozen=True)
+class Box:
+    """Whole mockup pixels, half-open: `right` and `bottom` lie outside."""
+
+    x: int
+    y: int
+    width: int
+    height: int
+
+    @classmethod
+    def from_edges(cls, left: int, top: int, right: int, bottom: int) -> Box:
+        """The box between four edges; empty, never negative, when they cross."""
+        return cls(int(left), int(top), max(0, int(right - left)), max(0, int(bottom - top)))
+
+    @classmethod
+    def of_size(cls, size: Size) -> Box:
+        """The box of a canvas: its corner at (0, 0)."""
+        return cls(0, 0, size.width, size.height)
+
+    @property
+    def right(self) -> int:
+        """The first column beyond the box."""
+        return self.x + self.width
+
+    @property
+    def bottom(self) -> int:
+        """The first row below the box."""
+        return self.y + self.height
+
+    @property
+    def size(self) -> Size:
+        """Width and height."""
+        return Size(self.width, self.height)
+
+    @property
+    def area(self) -> int:
+        """Pixels in the box."""
+        return self.width * self.height
+
+    def __bool__(self) -> bool:
+        return self.width > 0 and self.height > 0
+
+    def __and__(self, other: Box) -> Box:
+        return Box.from_edges(
+            max(self.x, other.x),
+            max(self.y, other.y),
+            min(self.right, other.right),
+            min(self.bottom, other.bottom),
+        )
+
+    def __or__(self, other: Box) -> Box:
+        if not self or not other:
+            return self or other
+        return Box.from_edges(
+            min(self.x, other.x),
+            min(self.y, other.y),
+            max(self.right, other.right),
+            max(self.bottom, other.bottom),
+        )
+
+    def contains(self, other: Box) -> bool:
+        """Whether no pixel of `other` lies outside."""
+        return (self & other) == other
+
+    def grown(self, by: int) -> Box:
+        """The box with `by` more pixels on every side (fewer when negative)."""
+        return Box.from_edges(self.x - by, self.y - by, self.right + by, self.bottom + by)
+
+    def aligned(self, step: int) -> Box:
+        """The smallest box around this one whose edges are multiples of `step`."""
+        return Box.from_edges(
+            self.x // step * step,
+            self.y // step * step,
+            -(-self.right // step) * step,
+            -(-self.bottom // step) * step,
+        )
+
+    def moved(self, x: int, y: int) -> Box:
+        """The same size, `x` further right and `y` further down."""
+        return Box(self.x + x, self.y + y, self.width, self.height)
+
+    def within(self, outer: Box) -> tuple[slice, slice]:
+        """Rows and columns of this box in an array that holds `outer`."""
+        return (
+            slice(self.y - outer.y, self.bottom - outer.y),
+            slice(self.x - outer.x, self.right - outer.x),
+        )
+
+    def bands(self, height: int) -> Iterator[Box]:
+        """The box cut into full-width strips of at most `height` rows, from the top."""
+        for top in range(self.y, self.bottom, height):
+            yield Box(self.x, top, self.width, min(height, self.bottom - top))
+
+
+def union(boxes: Iterable[Box]) -> Box:
+    """The smallest box that holds them all; empty when there are none."""
+    whole = Box(0, 0, 0, 0)
+    for box in boxes:
+        whole = whole | box
+    return whole
+
+
+@dataclass(frozen=True)
+class Rect:
+    """Mockup pixels with fractions, for vectors."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+
+    def outward(self) -> Box:
+        """The smallest whole box that holds the rectangle; a hair's breadth of 1e-6 is forgiven."""
+        return Box.from_edges(
+            math.floor(self.x + 1e-6),
+            math.floor(self.y + 1e-6),
+            math.ceil(self.x + self.width - 1e-6),
+            math.ceil(self.y + self.height - 1e-6),
+        )

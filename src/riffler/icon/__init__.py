@@ -1,0 +1,1 @@
+"""Favicons: small pictures in the files that browsers ask for."""

@@ -1,0 +1,1 @@
+"""Cutting: what is made, what it is recorded as, and how it gets onto the disk."""

@@ -1,0 +1,121 @@
+"""The ledger: the record of every file we made. `ledger.schema.json` is its shape."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Mapping
+from dataclasses import asdict, dataclass, field
+from pathlib import Path
+from typing import Any
+
+from riffler.errors import OutputError
+from riffler.files import as_typed
+from riffler.geometry import Box, Size
+
+#: The shape's version; a ledger of another version is made anew.
+VERSION = 1
+
+FILE = "ledger.json"
+
+
+@dataclass(frozen=True)
+class Asset:
+    """One file that we made, and all that is known of it.
+
+    `file` is below the output folder; `url` is how pages name it. `css` is its size on the page
+    in CSS pixels, `place` its box in the mockup in mockup pixels, `loss` what can be seen of it.
+    """
+
+    file: str
+    url: str
+    role: str
+    made_by: str
+    bytes: int
+    sha256: str
+    slice: str = ""
+    state: str = ""
+    format: str = ""
+    pixels: Size | None = None
+    css: tuple[float, float] | None = None
+    mockup: str = ""
+    place: Box | None = None
+    density: float | None = None
+    setting: Mapping[str, int | float | str] = field(default_factory=dict)
+    loss: float | None = None
+
+    def as_json(self) -> dict[str, Any]:
+        """The asset as the ledger writes it."""
+        data = asdict(self)
+        if self.css is not None:
+            data["css"] = {"width": _number(self.css[0]), "height": _number(self.css[1])}
+        if self.density is not None:
+            data["density"] = _number(self.density)
+        data["setting"] = dict(sorted(self.setting.items()))
+        return data
+
+    @classmethod
+    def from_json(cls, data: Mapping[str, Any]) -> Asset:
+        """An asset as the ledger writes it. Raises KeyError or TypeError for another shape."""
+        known = dict(data)
+        if known["pixels"]:
+            known["pixels"] = Size(**known["pixels"])
+        if known["css"]:
+            known["css"] = (known["css"]["width"], known["css"]["height"])
+        if known["place"]:
+            known["place"] = Box(**known["place"])
+        return cls(**known)
+
+
+@dataclass(frozen=True)
+class Ledger:
+    """Every file below the output folder, in one order."""
+
+    assets: tuple[Asset, ...] = ()
+
+    @classmethod
+    def read(cls, out: Path) -> Ledger:
+        """The ledger in an output folder; empty when there is none.
+
+        Raises OutputError for a file that is no ledger.
+        """
+        path = out / FILE
+        try:
+            data = json.loads(path.read_bytes())
+            if data["ledger"] != VERSION:
+                return cls()
+            return cls(tuple(Asset.from_json(asset) for asset in data["assets"]))
+        except FileNotFoundError:
+            return cls()
+        except (ValueError, KeyError, TypeError, OSError) as error:
+            raise OutputError(
+                f"{as_typed(path)} can't be read as a ledger.",
+                f"Delete {as_typed(out)}; riffler cut and riffler build make all of it again.",
+            ) from error
+
+    def to_bytes(self) -> bytes:
+        """The ledger as it is written: sorted by file, with one line feed at the end."""
+        assets = [asset.as_json() for asset in sorted(self.assets, key=lambda one: one.file)]
+        text = json.dumps({"ledger": VERSION, "assets": assets}, indent=2, ensure_ascii=False)
+        return (text + "\n").encode()
+
+    @property
+    def by_file(self) -> dict[str, Asset]:
+        """The assets under their files."""
+        return {asset.file: asset for asset in self.assets}
+
+    def of_slice(self, name: str) -> list[Asset]:
+        """The pictures of a slice, at rest first, then states by name, each by format as cut."""
+        found = [asset for asset in self.assets if asset.slice == name and asset.role == "picture"]
+        return sorted(found, key=lambda asset: asset.state)
+
+    def replaced(self, old: Iterable[Asset], new: Iterable[Asset]) -> Ledger:
+        """The ledger without the old assets and with the new ones."""
+        gone = {asset.file for asset in old}
+        added = tuple(new)
+        gone.update(asset.file for asset in added)
+        return Ledger((*(asset for asset in self.assets if asset.file not in gone), *added))
+
+
+def _number(value: float) -> int | float:
+    """A whole number without a fraction, so that 480.0 is written 480."""
+    return int(value) if value == int(value) else value

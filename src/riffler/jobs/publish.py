@@ -1,0 +1,153 @@
+"""Made files -> the output folder: nothing written by hand is lost, and the ledger stays true.
+
+Before the first file is written, a journal in the work folder says what every file will be. A run
+that is killed leaves whole files that either the ledger or the journal knows to be ours.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import json
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from riffler.errors import OutputError
+from riffler.files import ASIDE, as_typed, is_inside, sha256, sha256_of, write_whole
+from riffler.jobs.ledger import FILE, Asset, Ledger
+from riffler.project.project import Project
+
+#: What a run is about to write, kept in the work folder while it does.
+JOURNAL = "journal.json"
+
+
+@dataclass(frozen=True)
+class Made:
+    """A file that is made but not yet written."""
+
+    asset: Asset
+    data: bytes
+
+
+@dataclass(frozen=True)
+class Published:
+    """What became of the files."""
+
+    written: list[Asset] = field(default_factory=list)
+    unchanged: list[Asset] = field(default_factory=list)
+    removed: list[Asset] = field(default_factory=list)
+
+
+def describe(data: bytes, file: str, prefix: str, **facts: object) -> Made:
+    """A made file with its bytes and hash in the asset; `facts` are the asset's other fields."""
+    asset = Asset(
+        file=file,
+        url=prefix + file,
+        bytes=len(data),
+        sha256=sha256(data),
+        **facts,  # type: ignore[arg-type]
+    )
+    return Made(asset, data)
+
+
+def publish(
+    project: Project,
+    made: Sequence[Made],
+    replaced: Iterable[Asset],
+    *,
+    force: bool = False,
+    dry_run: bool = False,
+) -> Published:
+    """Write what is new, remove what is stale, record both.
+
+    `replaced` are the ledger's assets that this run answers for: those it did not make again are
+    stale. Raises OutputError, with nothing written, when a person changed a file meanwhile.
+    """
+    ledger, journal = Ledger.read(project.out), _journal(project)
+    wanted = {one.asset.file for one in made}
+    stale = [asset for asset in replaced if asset.file not in wanted]
+    by_hand = [] if force else _changed_by_hand(project, ledger, journal, made, stale)
+    if by_hand:
+        raise OutputError(
+            f"{', '.join(by_hand)} {'was' if len(by_hand) == 1 else 'were'} changed by hand, "
+            "so nothing was written.",
+            "Keep the change by moving it to where it is made from, "
+            "or use --force to write over it.",
+        )
+    new = [one for one in made if sha256_of(project.out / one.asset.file) != one.asset.sha256]
+    fresh = {one.asset.file for one in new}
+    result = Published(
+        written=[one.asset for one in new],
+        unchanged=[one.asset for one in made if one.asset.file not in fresh],
+        removed=[asset for asset in stale if (project.out / asset.file).exists()],
+    )
+    if not dry_run:
+        _write(project, new, result.removed, ledger.replaced(stale, [one.asset for one in made]))
+    return result
+
+
+def _changed_by_hand(
+    project: Project,
+    ledger: Ledger,
+    journal: dict[str, str],
+    made: Sequence[Made],
+    stale: Sequence[Asset],
+) -> list[str]:
+    """The files on disk that are neither what we made nor what we are about to make."""
+    coming = {one.asset.file: one.asset.sha256 for one in made}
+    found = []
+    for file in [*coming, *(asset.file for asset in stale)]:
+        path = project.out / file
+        _refuse_outside(project, path)
+        on_disk = sha256_of(path)
+        known = ledger.by_file.get(file)
+        ours = {coming.get(file), journal.get(file), known.sha256 if known else None, None}
+        if path.is_dir() or on_disk not in ours:
+            found.append(as_typed(path))
+    return found
+
+
+def _refuse_outside(project: Project, path: Path) -> None:
+    if not is_inside(path, project.root):
+        raise OutputError(f"{as_typed(path)} leads out of the project, so it is not written.")
+
+
+def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger) -> None:
+    text = ledger.to_bytes()
+    if not new and not stale and sha256_of(project.out / FILE) == sha256(text):
+        return
+    coming = {one.asset.file: one.asset.sha256 for one in new}
+    _sweep(project)
+    write_whole(project.work / JOURNAL, json.dumps(coming, indent=1).encode())
+    for one in new:
+        _refuse_outside(project, project.out / one.asset.file)
+        write_whole(project.out / one.asset.file, one.data)
+    for asset in stale:
+        _remove(project.out / asset.file, project.out)
+    write_whole(project.out / FILE, text)
+    (project.work / JOURNAL).unlink(missing_ok=True)
+
+
+def _remove(path: Path, out: Path) -> None:
+    """Remove a stale file, and the folders it leaves empty."""
+    path.unlink(missing_ok=True)
+    with contextlib.suppress(OSError):
+        for folder in path.parents:
+            if folder == out or not folder.is_relative_to(out):
+                return
+            folder.rmdir()
+
+
+def _sweep(project: Project) -> None:
+    """Remove what a killed run left half-written."""
+    if project.out.is_dir():
+        for path in sorted(project.out.rglob(f".*{ASIDE}")):
+            path.unlink(missing_ok=True)
+
+
+def _journal(project: Project) -> dict[str, str]:
+    try:
+        found = json.loads((project.work / JOURNAL).read_bytes())
+    except (OSError, ValueError):
+        return {}
+    return found if isinstance(found, dict) else {}

@@ -1,0 +1,77 @@
+"""A mockup and some layers -> one picture file, without a project and without a cutlist."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+
+from riffler.color import is_opaque
+from riffler.cutlist.shown import as_drawn, switched
+from riffler.encode.encoding import encode
+from riffler.errors import OutputError, RifflerError, nearest
+from riffler.files import as_typed, sha256, write_whole
+from riffler.formats import FORMATS
+from riffler.geometry import Box, union
+from riffler.jobs.cut import fonts_of
+from riffler.jobs.ledger import Asset
+from riffler.mockup import address
+from riffler.mockup.opening import open_mockup
+from riffler.project.limits import DEFAULT_LIMITS
+from riffler.project.project import Project
+from riffler.render.renderer import Renderer, open_renderer
+
+#: File endings that mean a format, its own and the other usual ones.
+ENDINGS = {form.extension: form.name for form in FORMATS.values()} | {"jpeg": "jpeg"}
+
+
+def cut_one(path: Path, only: Sequence[str], out: Path, *, project: Project | None) -> Asset:
+    """Cut layers of a mockup, on transparency, or without `only` all of it as drawn, to `out`.
+
+    The box is what the layers paint; the format comes from the ending of `out`. Raises
+    RifflerError when a layer isn't there or paints nothing, or the ending is of no format.
+    """
+    form = FORMATS[_format_of(out)]
+    if out.exists() and out.samefile(path):
+        raise OutputError("That would write over the mockup.", "Name another file after -o.")
+    limits = project.settings.limits if project else DEFAULT_LIMITS
+    renderer = open_renderer(open_mockup(path, limits), fonts_of(project), limits)
+    mockup = renderer.mockup
+    shown = switched(mockup, as_drawn(mockup), only=only or None)
+    box = _painted(renderer, only) if only else mockup.box
+    pixels = renderer.render(box, 1.0, shown)
+    if not form.has_alpha and not is_opaque(pixels):
+        raise RifflerError(
+            f"{form.label} has no transparency, and parts of this picture are transparent.",
+            "Write to a .png instead.",
+        )
+    data = encode(pixels, form.name)
+    write_whole(out, data)
+    return Asset(
+        file=as_typed(out),
+        url="",
+        role="picture",
+        made_by="cut",
+        bytes=len(data),
+        sha256=sha256(data),
+        format=form.name,
+        pixels=box.size,
+        place=box,
+    )
+
+
+def _format_of(out: Path) -> str:
+    ending = out.suffix.lower().removeprefix(".")
+    if ending not in ENDINGS:
+        raise RifflerError(
+            f'"{out.name}" does not end like a picture that can be written.',
+            nearest(ending, ENDINGS, "Endings are"),
+        )
+    return ENDINGS[ending]
+
+
+def _painted(renderer: Renderer, only: Sequence[str]) -> Box:
+    found = (renderer.painted_box(layer) for layer in address.find_all(renderer.mockup, only))
+    box = union(one for one in found if one) & renderer.mockup.box
+    if not box:
+        raise RifflerError("These layers paint nothing on the canvas.")
+    return box

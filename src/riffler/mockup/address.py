@@ -1,0 +1,136 @@
+r"""Addresses: how people name layers. `tools/smoker`, `nav/*`, `**/shadow`, `kind:words`.
+
+Names are separated by slashes. The second of a name in its group is `card#2`, counted as the
+layers are listed; an unnamed layer is its kind and number (`vector#3`). In a pattern `*` stands
+for any part of a name, `?` for one character, `**` for any number of names; a name in a pattern
+stands for all layers so called, while an address without wildcards is exactly one layer. A
+backslash makes the next character literal: `a\/b`.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Sequence
+
+from riffler.errors import AddressError, nearest
+from riffler.mockup.model import Kind, Mockup
+
+#: Begins an address that means every layer of one kind.
+KIND = "kind:"
+
+_NUMBERED = re.compile(r"(?<!\\)#\d+$")
+_ANY_DEPTH = "**"
+
+
+def segments(layers: Iterable[tuple[str, Kind]]) -> list[str]:
+    """The last part of each address in one group, from names and kinds as they are listed."""
+    seen: dict[str, int] = {}
+    result = []
+    for raw, kind in layers:
+        name = clean(raw)
+        plain = _escaped(name) if name else str(kind)
+        key = plain if name else f"{plain}#"
+        seen[key] = seen.get(key, 0) + 1
+        numbered = not name or seen[key] > 1
+        result.append(f"{plain}#{seen[key]}" if numbered else plain)
+    return result
+
+
+def clean(name: str) -> str:
+    """A layer's name on one line: control characters and runs of white space become one space."""
+    printable = "".join(char if char.isprintable() else " " for char in name)
+    return " ".join(printable.split())
+
+
+def _escaped(name: str) -> str:
+    text = re.sub(r"[\\/*?]", r"\\\g<0>", name)
+    if _NUMBERED.search(text):
+        head, _, number = text.rpartition("#")
+        text = f"{head}\\#{number}"
+    return f"kind\\:{text.removeprefix(KIND)}" if text.startswith(KIND) else text
+
+
+def join(parent: str, segment: str) -> str:
+    """The address of a layer in a group; `parent` is empty at the top."""
+    return f"{parent}/{segment}" if parent else segment
+
+
+def find(mockup: Mockup, address: str) -> list[str]:
+    """The layers that an address means, as they are listed.
+
+    Raises AddressError with the nearest addresses when it means none.
+    """
+    if address in mockup.by_address:
+        return [address]
+    if address.startswith(KIND):
+        return _of_kind(mockup, address.removeprefix(KIND))
+    pattern = _split(address)
+    found = []
+    if any(_is_wild(part) for part in pattern):
+        expressions = [_expression(part) for part in pattern]
+        found = [known for known in mockup.by_address if _matches(expressions, _split(known))]
+    if not found:
+        raise AddressError(f'There is no layer "{address}".', _advice(mockup, address))
+    return found
+
+
+def find_all(mockup: Mockup, addresses: Sequence[str]) -> frozenset[str]:
+    """Every layer that any of the addresses means. Raises AddressError as `find` does."""
+    return frozenset(found for address in addresses for found in find(mockup, address))
+
+
+def _of_kind(mockup: Mockup, kind: str) -> list[str]:
+    if kind not in list(Kind):
+        raise AddressError(f'There is no kind "{kind}".', nearest(kind, list(Kind), "Kinds are"))
+    return [layer.address for layer in mockup.walk() if layer.kind == kind]
+
+
+def _advice(mockup: Mockup, address: str) -> str:
+    known = list(mockup.by_address)
+    last = _split(address)[-1]
+    same_name = [other for other in known if _split(other)[-1] == last]
+    if same_name:
+        return nearest(same_name[0], same_name[:1])
+    return nearest(address, known, "Layers are") or "riffler look lists the layers."
+
+
+def _split(address: str) -> list[str]:
+    """The parts of an address, escapes kept."""
+    return re.findall(r"(?:\\.|[^/\\]|\\$)+", address) or [""]
+
+
+def _is_wild(part: str) -> bool:
+    return bool(re.search(r"[*?]", re.sub(r"\\.", "", part)))
+
+
+def _expression(part: str) -> re.Pattern[str] | None:
+    """A regular expression for one part of a pattern; None for any number of parts."""
+    if part == _ANY_DEPTH:
+        return None
+    pieces = []
+    for piece in re.findall(r"\\.|.", part):
+        if piece == "*":
+            pieces.append(".*")
+        elif piece == "?":
+            pieces.append(".")
+        else:
+            pieces.append(re.escape(piece[-1]))
+    return re.compile("".join(pieces))
+
+
+def _matches(pattern: Sequence[re.Pattern[str] | None], parts: Sequence[str]) -> bool:
+    if not pattern:
+        return not parts
+    head, *rest = pattern
+    if head is None:
+        least = 0 if rest else 1
+        return any(_matches(rest, parts[skip:]) for skip in range(least, len(parts) + 1))
+    return bool(parts) and _same(head, parts[0]) and _matches(rest, parts[1:])
+
+
+def _same(expression: re.Pattern[str], part: str) -> bool:
+    """Whether a part of a layer's address fits, with or without its number."""
+    return any(
+        expression.fullmatch(re.sub(r"\\(.)", r"\1", candidate))
+        for candidate in (part, _NUMBERED.sub("", part))
+    )

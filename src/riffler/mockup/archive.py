@@ -1,0 +1,68 @@
+"""A packed mockup on disk -> the bytes inside it, within limits and never outside the archive."""
+
+from __future__ import annotations
+
+import zipfile
+import zlib
+from dataclasses import dataclass
+from pathlib import Path, PurePosixPath
+
+from riffler.errors import MockupError
+from riffler.files import as_typed
+
+
+@dataclass(frozen=True)
+class Archive:
+    """A ZIP file that is opened for each reading, so that nothing stays open."""
+
+    path: Path
+    unpacked_limit: int
+
+    def names(self) -> list[str]:
+        """What is in it. Raises MockupError when it is no ZIP, or cut short."""
+        with self._opened() as file:
+            return file.namelist()
+
+    def read(self, name: str, at_most: int | None = None) -> bytes:
+        """All of one member, or its first `at_most` bytes.
+
+        Raises MockupError when it is missing, damaged, or unpacks beyond the limit.
+        """
+        self.refuse_outside(name)
+        limit = self.unpacked_limit if at_most is None else at_most
+        try:
+            with self._opened() as file, file.open(name) as member:
+                data = member.read(limit + (at_most is None))
+        except KeyError as error:
+            raise MockupError(f'{as_typed(self.path)} has no "{name}" inside.') from error
+        except (
+            zipfile.BadZipFile,
+            zlib.error,
+            EOFError,
+            NotImplementedError,
+            RuntimeError,
+        ) as error:
+            raise MockupError(f'{as_typed(self.path)}: "{name}" is damaged: {error}.') from error
+        if len(data) > limit:
+            raise MockupError(
+                f'{as_typed(self.path)}: "{name}" unpacks to more than {limit:,} bytes.',
+                "If that is meant, raise [limits] unpacked in riffler.toml.",
+            )
+        return data
+
+    def _opened(self) -> zipfile.ZipFile:
+        try:
+            return zipfile.ZipFile(self.path)
+        except (zipfile.BadZipFile, EOFError, ValueError) as error:
+            raise MockupError(
+                f"{as_typed(self.path)} is cut short or damaged: no whole archive.",
+                "Save it again from the drawing program, or fetch it again.",
+            ) from error
+        except OSError as error:
+            raise MockupError(f"{as_typed(self.path)} can't be read: {error.strerror}.") from error
+
+    def refuse_outside(self, name: str) -> None:
+        """Raises MockupError for a name that would lead out of the archive."""
+        path = PurePosixPath(name.replace("\\", "/"))
+        if path.is_absolute() or ".." in path.parts or (path.parts and ":" in path.parts[0]):
+            raise MockupError(f'{as_typed(self.path)}: "{name}" points outside the archive.')

@@ -1,0 +1,41 @@
+"""A flat picture -> a Mockup of a single layer."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from riffler.errors import MockupError
+from riffler.files import as_typed
+from riffler.geometry import Size
+from riffler.mockup import address
+from riffler.mockup.bounds import refuse_size
+from riffler.mockup.model import Kind, Layer, Mockup
+from riffler.project.limits import Limits
+
+#: Pillow's names of the picture formats that are read, and no others.
+FORMATS = ("PNG", "JPEG", "WEBP", "TIFF")
+
+#: The tag that says how a camera was held, and its values that swap width and height.
+ORIENTATION, TURNED = 0x0112, (5, 6, 7, 8)
+
+
+def read(path: Path, limits: Limits) -> Mockup:
+    """Read size and orientation, not the pixels. Raises MockupError when it is no picture."""
+    from PIL import Image, UnidentifiedImageError
+
+    try:
+        with Image.open(path, formats=FORMATS) as picture:
+            width, height = picture.size
+            size = Size(width, height)
+            refuse_size(size, limits, f"{as_typed(path)}: the picture")
+            if picture.getexif().get(ORIENTATION) in TURNED:
+                size = Size(height, width)
+    except UnidentifiedImageError as error:
+        raise MockupError(f"{as_typed(path)} is a damaged picture, or none.") from error
+    except (OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
+        raise MockupError(f"{as_typed(path)} can't be read: {error}.") from error
+    name = address.clean(path.stem) or "picture"
+    end = address.segments([(name, Kind.PIXELS)])[0]
+    mockup = Mockup(path, size, (), path)
+    layer = Layer(end, name, Kind.PIXELS, box=mockup.box, source=str(path))
+    return Mockup(path, size, (layer,), path)

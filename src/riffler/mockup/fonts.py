@@ -1,0 +1,122 @@
+"""Font files -> faces by family, and what stands in for a family that is missing."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+
+#: Family words that CSS defines, in the order in which a stand-in is looked for.
+GENERIC = ("serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui")
+
+#: Endings of files that hold faces.
+ENDINGS = (".ttf", ".otf", ".ttc", ".otc", ".woff2")
+
+#: Parts of common family names that tell what kind of face a family is.
+_HINTS = {
+    "serif": ("serif", "roman", "garamond", "times", "georgia", "slab"),
+    "monospace": ("mono", "code", "courier", "console", "typewriter"),
+    "sans-serif": ("sans", "grotesk", "gothic", "arial", "helvetica"),
+}
+
+
+@dataclass(frozen=True)
+class Face:
+    """One face in a font file."""
+
+    path: Path
+    family: str
+    weight: int
+    is_italic: bool
+    is_system: bool = False
+
+
+@dataclass(frozen=True)
+class FontBook:
+    """The faces that text may be drawn with: a project's own, then, where wanted, the system's."""
+
+    files: tuple[Path, ...] = ()
+    use_system: bool = False
+
+    def faces(self) -> tuple[Face, ...]:
+        """Every face, the project's first. System folders are read once a run."""
+        return _faces(self.files, False) + (_system_faces() if self.use_system else ())
+
+    def find(self, family: str) -> tuple[Face, ...]:
+        """The faces of a family, whatever the case of its name."""
+        wanted = family.casefold()
+        return tuple(face for face in self.faces() if face.family.casefold() == wanted)
+
+    def choose(self, families: Sequence[str]) -> tuple[str, bool]:
+        """The family that text is drawn with, and whether it is the first that was asked for.
+
+        The first of the list that is there; else a face that looks like the generic word in the
+        list; else the first face of all. Empty when there is no font at all.
+        """
+        for index, family in enumerate(families):
+            if found := self.find(family):
+                return found[0].family, index == 0
+        generic = next((f for f in families if f in GENERIC), _guess(families))
+        for face in self.faces():
+            if _guess([face.family]) == generic:
+                return face.family, False
+        faces = self.faces()
+        return (faces[0].family if faces else ""), False
+
+
+def _guess(families: Sequence[str]) -> str:
+    """The generic word that fits a list of families best."""
+    name = " ".join(families).casefold().replace("sans-serif", "sans").replace("sans serif", "sans")
+    for generic in ("monospace", "sans-serif", "serif"):
+        if any(hint in name for hint in _HINTS[generic]) and not (
+            generic == "serif" and "sans" in name
+        ):
+            return generic
+    return "sans-serif"
+
+
+@cache
+def _faces(files: tuple[Path, ...], is_system: bool) -> tuple[Face, ...]:
+    return tuple(face for path in files for face in _read(path, is_system))
+
+
+@cache
+def _system_faces() -> tuple[Face, ...]:
+    found = (path for folder in _system_folders() if folder.is_dir() for path in _below(folder))
+    return _faces(tuple(found), True)
+
+
+def _below(folder: Path) -> Iterable[Path]:
+    return (path for path in sorted(folder.rglob("*")) if path.suffix.lower() in ENDINGS)
+
+
+def _system_folders() -> list[Path]:
+    home = Path.home()
+    if sys.platform == "darwin":
+        return [home / "Library/Fonts", Path("/Library/Fonts"), Path("/System/Library/Fonts")]
+    if sys.platform == "win32":
+        return [Path("C:/Windows/Fonts")]
+    shared = [Path("/usr/share/fonts"), Path("/usr/local/share/fonts")]
+    return [home / ".local/share/fonts", home / ".fonts", *shared]
+
+
+def _read(path: Path, is_system: bool) -> list[Face]:
+    """The faces in a file; none when it is damaged, since a font is not worth stopping for."""
+    from fontTools.ttLib import TTCollection, TTFont, TTLibError
+
+    try:
+        if path.suffix.lower() in (".ttc", ".otc"):
+            fonts = TTCollection(path, lazy=True).fonts
+        else:
+            fonts = [TTFont(path, lazy=True)]
+        return [_face(path, font, is_system) for font in fonts]
+    except (TTLibError, OSError, KeyError, AttributeError, AssertionError, ValueError):
+        return []
+
+
+def _face(path: Path, font: object, is_system: bool) -> Face:
+    names, shape = font["name"], font["OS/2"]  # type: ignore[index]
+    family = names.getDebugName(16) or names.getDebugName(1) or path.stem
+    return Face(path, family, int(shape.usWeightClass), bool(shape.fsSelection & 1), is_system)

@@ -1,0 +1,144 @@
+"""What a mockup is once it is read: sizes, canvases and a tree of layers, top layer first."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+from functools import cached_property
+from pathlib import Path
+
+from riffler.geometry import Box, Size
+
+
+class Kind(StrEnum):
+    """What a layer is made of."""
+
+    GROUP = "group"
+    PIXELS = "pixels"
+    VECTOR = "vector"
+    WORDS = "words"
+
+
+@dataclass(frozen=True)
+class Words:
+    """Text as data. Lengths are mockup pixels; `line_step` is from one baseline to the next."""
+
+    lines: tuple[str, ...]
+    families: tuple[str, ...] = ()
+    size: float = 16.0
+    weight: int = 400
+    style: str = "normal"
+    letter_spacing: float = 0.0
+    line_step: float | None = None
+    anchor: str = "start"
+    color: str = "#000000"
+
+    @property
+    def text(self) -> str:
+        """All lines, one below the other."""
+        return "\n".join(self.lines)
+
+
+@dataclass(frozen=True)
+class Layer:
+    """One layer or group.
+
+    `box` is the layer's own box where the file says it: None for groups and for vectors, whose
+    box only drawing tells. `source` is what the renderer finds the layer's content by.
+    """
+
+    address: str
+    name: str
+    kind: Kind
+    visible: bool = True
+    opacity: float = 1.0
+    blend: str = "normal"
+    operator: str = "source-over"
+    isolated: bool = False
+    box: Box | None = None
+    source: str = ""
+    words: Words | None = None
+    children: tuple[Layer, ...] = ()
+
+    @property
+    def is_group(self) -> bool:
+        """Whether it holds layers instead of paint."""
+        return self.kind is Kind.GROUP
+
+    def walk(self) -> Iterator[Layer]:
+        """The layer and all inside it, as they are listed."""
+        yield self
+        for child in self.children:
+            yield from child.walk()
+
+
+@dataclass(frozen=True)
+class Canvas:
+    """One of several drawings in a file: its name and its box in the whole file's pixels."""
+
+    name: str
+    box: Box
+
+
+@dataclass(frozen=True)
+class Mockup:
+    """A mockup as data; it knows nothing of pixels.
+
+    `origin` is where the chosen canvas lies in the file's own pixels. Layers are listed from the
+    top of the stack, group by group. `source` belongs to the engine that draws the file.
+    """
+
+    path: Path
+    size: Size
+    layers: tuple[Layer, ...]
+    source: object = field(repr=False, compare=False)
+    canvases: tuple[Canvas, ...] = ()
+    origin: tuple[int, int] = (0, 0)
+    resolution: tuple[float, float] | None = None
+
+    @property
+    def box(self) -> Box:
+        """The canvas."""
+        return Box.of_size(self.size)
+
+    def walk(self) -> Iterator[Layer]:
+        """Every layer, in the order `look` prints them."""
+        for layer in self.layers:
+            yield from layer.walk()
+
+    @cached_property
+    def by_address(self) -> dict[str, Layer]:
+        """Every layer under its address, in listed order."""
+        return {layer.address: layer for layer in self.walk()}
+
+    @cached_property
+    def parents(self) -> dict[str, str]:
+        """The address of the group around each layer that is in one."""
+        return {child.address: layer.address for layer in self.walk() for child in layer.children}
+
+    def ancestors(self, address: str) -> Iterator[Layer]:
+        """The groups around a layer, the innermost first."""
+        while address in self.parents:
+            address = self.parents[address]
+            yield self.by_address[address]
+
+    def visible_inside(self, layer: Layer) -> Iterator[Layer]:
+        """What the file itself shows below `layer`."""
+        for child in layer.children:
+            if child.visible:
+                yield child
+                yield from self.visible_inside(child)
+
+    def with_words(self, addresses: frozenset[str]) -> Mockup:
+        """The same mockup with these layers known to be words; groups stay groups."""
+
+        def marked(layer: Layer) -> Layer:
+            is_words = layer.address in addresses and not layer.is_group
+            return replace(
+                layer,
+                kind=Kind.WORDS if is_words else layer.kind,
+                children=tuple(marked(child) for child in layer.children),
+            )
+
+        return replace(self, layers=tuple(marked(layer) for layer in self.layers))

@@ -1,0 +1,8 @@
+"""An SVG file -> a Mockup whose layers are its groups and elements."""
+
+from __future__ import annotations
+
+from riffler.mockup.svg.document import SvgDocument
+from riffler.mockup.svg.reading import read
+
+__all__ = ["SvgDocument", "read"]

@@ -1,0 +1,111 @@
+"""References in an SVG: outside ones taken out, inside ones counted before anything is drawn."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from lxml import etree
+
+from riffler.errors import MockupError
+from riffler.mockup.xml import local_name
+
+XLINK = "{http://www.w3.org/1999/xlink}href"
+
+#: Elements that run, fetch, or draw what no renderer of pictures draws.
+_NEVER = {"script", "foreignObject", "iframe", "audio", "video", "handler", "listener", "canvas"}
+
+_URL = re.compile(r"url\(\s*['\"]?\s*([^)'\"]*?)\s*['\"]?\s*\)")
+
+
+def href(element: etree._Element) -> str:
+    """What the element refers to, in either spelling; empty when nothing."""
+    return (element.get("href") or element.get(XLINK) or "").strip()
+
+
+def targets(element: etree._Element) -> Iterator[str]:
+    """The ids inside this file that the element itself refers to."""
+    if local_name(element) != "a" and (link := href(element)).startswith("#"):
+        yield link[1:]
+    for value in element.attrib.values():
+        if "url(" in value:
+            for url in _URL.findall(str(value)):
+                if url.startswith("#"):
+                    yield url[1:]
+
+
+def remove_outside(root: etree._Element) -> int:
+    """Take out scripts and every reference that leads out of the file; returns how many."""
+    removed = 0
+    for element in list(root.iter()):
+        if local_name(element) in _NEVER and element.getparent() is not None:
+            _drop(element)
+            removed += 1
+            continue
+        for name in ("href", XLINK):
+            link = (element.get(name) or "").strip()
+            if link and not link.startswith(("#", "data:image/")) and local_name(element) != "a":
+                del element.attrib[name]
+                removed += 1
+        for name, value in list(element.attrib.items()):
+            if "url(" in value and any(not u.startswith("#") for u in _URL.findall(str(value))):
+                element.set(name, _URL.sub(_only_inside, str(value)))
+                removed += 1
+    return removed
+
+
+def _only_inside(match: re.Match[str]) -> str:
+    return match[0] if match[1].startswith("#") else "none"
+
+
+def _drop(element: etree._Element) -> None:
+    """Remove an element but keep the text that follows it."""
+    parent = element.getparent()
+    if parent is None:
+        return
+    if element.tail:
+        before = element.getprevious()
+        if before is not None:
+            before.tail = (before.tail or "") + element.tail
+        else:
+            parent.text = (parent.text or "") + element.tail
+    parent.remove(element)
+
+
+def by_id(root: etree._Element) -> dict[str, etree._Element]:
+    """Every element that has an id; the first one where an id is given twice."""
+    found: dict[str, etree._Element] = {}
+    for element in root.iter():
+        if isinstance(element.tag, str) and (name := element.get("id")):
+            found.setdefault(name, element)
+    return found
+
+
+def refuse_explosion(root: etree._Element, limit: int, what: str) -> None:
+    """Raises MockupError when following every reference would draw more than `limit` elements."""
+    known = by_id(root)
+    counts: dict[etree._Element, int] = {}
+    under_way: set[etree._Element] = set()
+
+    def count(element: etree._Element) -> int:
+        if element in counts:
+            return counts[element]
+        if element in under_way:
+            return 1  # a reference to what is around it: drawn once, or not at all
+        under_way.add(element)
+        total = 1 + sum(count(child) for child in element if isinstance(child.tag, str))
+        total += sum(count(known[name]) for name in targets(element) if name in known)
+        under_way.discard(element)
+        counts[element] = total
+        return total
+
+    try:
+        total = count(root)
+    except RecursionError as error:
+        raise MockupError(f"{what} refers to itself through too many steps.") from error
+    if total > limit:
+        raise MockupError(
+            f"{what} grows to {total:,} elements when its references are followed, "
+            f"more than the limit of {limit:,}.",
+            "If that is meant, raise [limits] elements in riffler.toml.",
+        )

@@ -1,0 +1,127 @@
+"""Style sheets inside an SVG -> style attributes, so that a pruned copy looks the same.
+
+SVG 2, section 6: presentation attributes, then rules by specificity and order, then `style`.
+"""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+import tinycss2
+from lxml import etree
+
+from riffler.mockup.xml import local_name
+
+if TYPE_CHECKING:
+    from cssselect import GenericTranslator
+
+Declarations = dict[str, tuple[str, bool]]
+"""Property -> its value and whether it is `!important`."""
+
+#: More rules than this in a drawing are no style sheet but an attack.
+MOST_RULES = 5_000
+
+
+def settle(root: etree._Element) -> None:
+    """Turn every `style` element into `style` attributes, and drop the elements."""
+    sheets = [element for element in root.iter() if local_name(element) == "style"]
+    if not sheets:
+        return
+    text = "\n".join("".join(str(part) for part in sheet.itertext()) for sheet in sheets)
+    for sheet in sheets:
+        parent = sheet.getparent()
+        if parent is not None:
+            parent.remove(sheet)
+    styled: dict[etree._Element, Declarations] = {}
+    for element, declarations in _matched(root, text):
+        _merge(styled.setdefault(element, {}), declarations)
+    for element, declarations in styled.items():
+        _merge(declarations, _declarations(element.get("style", "")))
+        element.set(
+            "style", ";".join(f"{name}:{value}" for name, (value, _) in declarations.items())
+        )
+
+
+def own(element: etree._Element, name: str) -> str | None:
+    """A property as the element itself says it: `style` first, then the attribute."""
+    if name in (style := element.get("style", "")):
+        found = _declarations(style).get(name)
+        if found is not None:
+            return found[0]
+    return element.get(name)
+
+
+def inherited(element: etree._Element, name: str) -> str | None:
+    """A property as the element or the nearest one around it says it."""
+    here: etree._Element | None = element
+    while here is not None:
+        value = own(here, name)
+        if value is not None and value != "inherit":
+            return value
+        here = here.getparent()
+    return None
+
+
+def without(element: etree._Element, *names: str) -> None:
+    """Take properties off the element, wherever it says them."""
+    for name in names:
+        element.attrib.pop(name, None)
+    if "style" in element.attrib:
+        kept = {n: v for n, v in _declarations(element.attrib["style"]).items() if n not in names}
+        element.set("style", ";".join(f"{name}:{value}" for name, (value, _) in kept.items()))
+
+
+def _declarations(text: str) -> Declarations:
+    found: Declarations = {}
+    for node in tinycss2.parse_declaration_list(text, skip_comments=True, skip_whitespace=True):
+        if node.type == "declaration":
+            found[node.lower_name] = (tinycss2.serialize(node.value).strip(), node.important)
+    return found
+
+
+def _merge(into: Declarations, later: Declarations) -> None:
+    for name, (value, important) in later.items():
+        if important or not into.get(name, ("", False))[1]:
+            into[name] = (value, important)
+
+
+def _matched(root: etree._Element, text: str) -> list[tuple[etree._Element, Declarations]]:
+    """Elements with the declarations that match them, weakest first."""
+    from cssselect import SelectorError, parse
+
+    translator = _translator()
+    found = []
+    rules = tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)
+    for order, rule in enumerate(rules[:MOST_RULES]):
+        if rule.type != "qualified-rule":
+            continue  # @media, @font-face and @import: nothing here may depend on a window or a net
+        declarations = _declarations(tinycss2.serialize(rule.content))
+        try:
+            selectors = parse(tinycss2.serialize(rule.prelude))
+            paths = [(s.specificity(), translator.selector_to_xpath(s)) for s in selectors]
+        except SelectorError:
+            continue
+        for specificity, path in paths:
+            found.extend(
+                (specificity, order, element, declarations)
+                for element in root.getroottree().xpath(path)
+                if isinstance(element, etree._Element)
+            )
+    found.sort(key=lambda match: match[:2])
+    return [(element, declarations) for *_, element, declarations in found]
+
+
+def _translator() -> GenericTranslator:
+    """A translator of selectors that asks for an element's name in any namespace."""
+    from cssselect import GenericTranslator
+    from cssselect.parser import Element
+    from cssselect.xpath import XPathExpr
+
+    class AnyNamespace(GenericTranslator):
+        def xpath_element(self, selector: Element) -> XPathExpr:
+            path = XPathExpr(element="*")
+            if selector.element:
+                path.add_condition(f"local-name() = {self.xpath_literal(selector.element)}")
+            return path
+
+    return AnyNamespace()

@@ -1,0 +1,121 @@
+"""A text element -> Words: lines, family, size and the rest, lengths in mockup pixels."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+import tinycss2.color3
+from lxml import etree
+
+from riffler.mockup.model import Words
+from riffler.mockup.svg import lengths, style, transform
+from riffler.mockup.xml import local_name
+
+_WEIGHTS = {"normal": 400, "bold": 700, "lighter": 300, "bolder": 700}
+
+
+def read(text: etree._Element, unit: float) -> Words:
+    """The words of a `text` element; `unit` is the length of the root's user unit."""
+    enlarged = unit * transform.enlargement(_to_root(text))
+    deepest = _first_with_text(text)
+    em = _font_size(deepest)
+    lines, steps = _lines(text, em)
+    spacing = lengths.length(style.inherited(deepest, "letter-spacing"), em=em) or 0.0
+    return Words(
+        lines=tuple(lines),
+        families=families(style.inherited(deepest, "font-family")),
+        size=round(em * enlarged, 4),
+        weight=weight(style.inherited(deepest, "font-weight")),
+        style=style.inherited(deepest, "font-style") or "normal",
+        letter_spacing=round(spacing * enlarged, 4),
+        line_step=round(steps[0] * enlarged, 4) if steps else None,
+        anchor=style.inherited(deepest, "text-anchor") or "start",
+        color=_color(style.inherited(deepest, "fill")),
+    )
+
+
+def families(text: str | None) -> tuple[str, ...]:
+    """A font-family list as names, in order. CSS Fonts 4, section 2.1."""
+    names = (part.strip().strip("'\"").strip() for part in (text or "").split(","))
+    return tuple(name for name in names if name)
+
+
+def weight(text: str | None) -> int:
+    """A font-weight as a number. CSS Fonts 4, section 2.2."""
+    value = (text or "normal").strip().lower()
+    return int(value) if value.isdigit() else _WEIGHTS.get(value, 400)
+
+
+def _color(text: str | None) -> str:
+    parsed = tinycss2.color3.parse_color(text or "#000")
+    if not isinstance(parsed, tuple):
+        return text or "#000000"  # a gradient, or a word for the colour around it
+    red, green, blue = (round(value * 255) for value in parsed[:3])
+    return f"#{red:02x}{green:02x}{blue:02x}"
+
+
+def _first_with_text(element: etree._Element) -> etree._Element:
+    for inner in element.iter():
+        if isinstance(inner.tag, str) and (inner.text or "").strip():
+            return inner
+    return element
+
+
+def _font_size(element: etree._Element) -> float:
+    """The computed font size in user units; CSS Fonts 4, section 2.5."""
+    own = style.own(element, "font-size")
+    parent = element.getparent()
+    if own is None or own == "inherit":
+        return _font_size(parent) if parent is not None else 16.0
+    around = _font_size(parent) if parent is not None and own.rstrip().endswith(("em", "%")) else 16
+    if own.rstrip().endswith("rem"):
+        around = 16.0
+    return lengths.length(own, whole=around, em=around) or 16.0
+
+
+def _to_root(element: etree._Element) -> transform.Matrix:
+    matrix = transform.parse(element.get("transform"))
+    for around in element.iterancestors():
+        matrix = transform.multiply(transform.parse(around.get("transform")), matrix)
+    return matrix
+
+
+def _lines(text: etree._Element, em: float) -> tuple[list[str], list[float]]:
+    """Lines of words, and the steps from each baseline to the next."""
+    keeps_space = _keeps_space(text)
+    lines, steps = [""], []
+    baseline = _first(text.get("y"), em) or 0.0
+    for words, step, y in _runs(text, em):
+        moved = (y - baseline if y is not None else 0.0) + step
+        if moved and lines[-1].strip():
+            lines.append("")
+            steps.append(abs(moved))
+        baseline = (y if y is not None else baseline) + step
+        lines[-1] += words
+    if keeps_space:
+        return [line for line in lines if line.strip()], steps
+    joined = [" ".join(line.split()) for line in lines]
+    return [line for line in joined if line], steps
+
+
+def _keeps_space(text: etree._Element) -> bool:
+    space = text.get("{http://www.w3.org/XML/1998/namespace}space")
+    return space == "preserve" or (style.inherited(text, "white-space") or "").startswith("pre")
+
+
+def _runs(element: etree._Element, em: float) -> Iterator[tuple[str, float, float | None]]:
+    """Text with the vertical step and the new baseline that come before it."""
+    is_inner = local_name(element) != "text"
+    step = (_first(element.get("dy"), em) or 0.0) if is_inner else 0.0
+    y = _first(element.get("y"), em) if is_inner else None
+    yield element.text or "", step, y
+    for child in element:
+        if local_name(child) in ("tspan", "textPath", "a"):
+            yield from _runs(child, em)
+        yield child.tail or "", 0.0, None
+
+
+def _first(text: str | None, em: float) -> float | None:
+    """The first of a list of lengths, in user units."""
+    parts = (text or "").replace(",", " ").split()
+    return lengths.length(parts[0], em=em) if parts else None

@@ -1,0 +1,1 @@
+"""A project on disk: riffler.toml, folders, limits."""

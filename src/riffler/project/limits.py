@@ -1,0 +1,32 @@
+"""What a mockup may ask for before it is refused; every limit can be raised in riffler.toml."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, ConfigDict, PositiveInt
+
+from riffler.project.written import kebab
+
+
+class Limits(BaseModel):
+    """Bounds that honest mockups stay well within and hostile files do not."""
+
+    model_config = ConfigDict(extra="forbid", frozen=True, alias_generator=kebab)
+
+    #: Canvas or layer, width times height. A 1920 x 20000 page is 38 million; 8-bit RGBA of
+    #: 200 million is 800 MB, as much as a working machine should be asked for at once.
+    pixels: PositiveInt = 200_000_000
+
+    #: Layers and groups in one mockup. The busiest real pages have some hundreds.
+    layers: PositiveInt = 5_000
+
+    #: Groups within groups. Drawing programs stop being usable long before this.
+    depth: PositiveInt = 64
+
+    #: Bytes of one packed file once unpacked; a 200-layer page has layers of up to 50 MB.
+    unpacked: PositiveInt = 400_000_000
+
+    #: Elements of a vector mockup after every `use` is followed; 100 000 draw in a few seconds.
+    elements: PositiveInt = 100_000
+
+
+DEFAULT_LIMITS = Limits()

@@ -1,0 +1,102 @@
+"""A folder with riffler.toml -> a Project: its settings and the places of everything in it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from riffler.errors import RifflerError, WrittenError
+from riffler.files import as_typed, files_below, is_inside
+from riffler.project.settings import Settings
+from riffler.project.written import Written
+
+#: The file that makes a folder a project.
+MARKER = "riffler.toml"
+
+#: Cache and journal; can be deleted at any time.
+WORK = ".riffler"
+
+#: Endings that hold a typeface.
+FONT_ENDINGS = (".ttf", ".otf", ".woff2")
+
+
+@dataclass(frozen=True)
+class Project:
+    """A project on disk; every path is absolute."""
+
+    root: Path
+    settings: Settings
+    written: Written
+
+    @classmethod
+    def at(cls, root: Path) -> Project:
+        """Read the project in `root`. Raises WrittenError for mistakes in riffler.toml."""
+        written = Written.read(root / MARKER)
+        project = cls(root.resolve(), written.check(Settings), written)
+        for name, folder in project.settings.folders:
+            if name != "images" and not is_inside(project.root / folder, project.root):
+                raise written.mistake(
+                    ("folders", name), f'"{folder}" leads out of the project through a link.'
+                )
+        return project
+
+    @classmethod
+    def around(cls, folder: Path) -> Project | None:
+        """The project that `folder` lies in, looking upwards; None outside of any."""
+        for candidate in (folder.resolve(), *folder.resolve().parents):
+            if (candidate / MARKER).is_file():
+                return cls.at(candidate)
+        return None
+
+    @classmethod
+    def here(cls) -> Project:
+        """The project around the current folder. Raises RifflerError outside of any."""
+        project = cls.around(Path.cwd())
+        if project is None:
+            raise RifflerError(
+                f"There is no {MARKER} here or in a folder above, so this is no project.",
+                "Go into a project, or begin one: riffler start my-site",
+            )
+        return project
+
+    def folder(self, name: str) -> Path:
+        """The absolute path of one of the `[folders]`; images and styles are the written ones."""
+        value: str = getattr(self.settings.folders, name)
+        return self.root / value
+
+    @property
+    def out(self) -> Path:
+        """All that is generated."""
+        return self.folder("out")
+
+    @property
+    def work(self) -> Path:
+        """Cache and journal."""
+        return self.root / WORK
+
+    def cutlists(self) -> list[Path]:
+        """Every cutlist, by name; files that begin with `_` are parts of others."""
+        if not self.folder("cuts").is_dir():
+            return []
+        return [
+            path
+            for path in files_below(self.folder("cuts"))
+            if path.suffix == ".toml" and not path.name.startswith("_")
+        ]
+
+    def fonts(self) -> tuple[Path, ...]:
+        """The font files of the project, by name."""
+        if not self.folder("fonts").is_dir():
+            return ()
+        found = (p for p in files_below(self.folder("fonts")) if p.suffix.lower() in FONT_ENDINGS)
+        return tuple(found)
+
+    def relative(self, path: Path) -> str:
+        """A path as the ledger writes it: from the project's folder, with forward slashes.
+
+        Raises WrittenError when it lies outside.
+        """
+        try:
+            return path.resolve().relative_to(self.root).as_posix()
+        except ValueError as error:
+            raise WrittenError(f"{as_typed(path)} lies outside the project.") from error

@@ -1,0 +1,196 @@
+"""TOML that people write -> checked models, with every mistake traced to its line."""
+
+from __future__ import annotations
+
+import re
+import tomllib
+import types
+import typing
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from pathlib import Path
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, ValidationError
+from pydantic_core import ErrorDetails
+
+from riffler.errors import Place, WrittenError, nearest
+from riffler.files import as_typed
+
+Model = TypeVar("Model", bound=BaseModel)
+Keys = Sequence[str | int]
+
+#: A file that people write is a page or two; more than this is not one.
+LARGEST = 4_000_000
+
+_PLAINER = {
+    "missing": "is missing",
+    "string_type": "should be text in quotes",
+    "list_type": "should be a list in square brackets",
+    "tuple_type": "should be a list in square brackets",
+    "dict_type": "should be a table",
+    "model_type": "should be a table",
+    "bool_type": "should be true or false",
+    "int_type": "should be a whole number",
+    "greater_than": "should be greater than {gt}",
+    "too_short": "should have {min_length} entries, not {actual_length}",
+    "too_long": "should have {max_length} entries, not {actual_length}",
+}
+
+
+def kebab(name: str) -> str:
+    """`url_prefix` in Python is `url-prefix` in TOML."""
+    return name.replace("_", "-")
+
+
+@dataclass(frozen=True)
+class Written:
+    """A TOML file: its text, what it says, and where it says it."""
+
+    path: Path
+    text: str
+    data: dict[str, Any] = field(repr=False)
+
+    @classmethod
+    def read(cls, path: Path) -> Written:
+        """Read and parse. Raises WrittenError with the line when it isn't TOML."""
+        try:
+            raw = path.read_bytes()
+        except OSError as error:
+            reason = "isn't there" if isinstance(error, FileNotFoundError) else error.strerror
+            raise WrittenError(f"{as_typed(path)}: the file {reason}.") from error
+        if len(raw) > LARGEST:
+            raise WrittenError(f"{as_typed(path)}: {len(raw)} bytes are too many for this file.")
+        try:
+            text = raw.decode("utf-8")
+            return cls(path, text, tomllib.loads(text))
+        except UnicodeDecodeError as error:
+            line = raw[: error.start].count(b"\n") + 1
+            raise WrittenError("This is not UTF-8 text.", place=Place(path, line)) from error
+        except RecursionError as error:
+            raise WrittenError("Lists are nested too deeply.", place=Place(path)) from error
+        except tomllib.TOMLDecodeError as error:
+            found = re.search(r"(.*?) \(at line (\d+), column \d+\)$", str(error))
+            line = int(found[2]) if found else text.rstrip().count("\n") + 1
+            said = found[1] if found else str(error).removesuffix(" (at end of document)")
+            raise WrittenError(
+                f"This is not TOML: {said[0].lower()}{said[1:]}.",
+                place=Place(path, line, text=_line(text, line)),
+            ) from error
+
+    @cached_property
+    def _lines(self) -> dict[tuple[str, ...], int]:
+        """The first line of every table and key."""
+        lines: dict[tuple[str, ...], int] = {}
+        for number, path in _statements(self.text):
+            for length in range(1, len(path) + 1):
+                lines.setdefault(path[:length], number)
+        return lines
+
+    def place(self, keys: Keys) -> Place:
+        """Where `keys` is said; the nearest table above it when it is not said at all."""
+        names = tuple(key for key in keys if isinstance(key, str))
+        line = next(
+            (
+                self._lines[names[:length]]
+                for length in range(len(names), 0, -1)
+                if names[:length] in self._lines
+            ),
+            None,
+        )
+        return Place(self.path, line, ".".join(names), _line(self.text, line) if line else "")
+
+    def mistake(self, keys: Keys, message: str, advice: str = "") -> WrittenError:
+        """An error at `keys`, ready to raise."""
+        return WrittenError(message, advice, self.place(keys))
+
+    def check(self, model: type[Model]) -> Model:
+        """The data as `model`. Raises WrittenError for the first mistake in the file."""
+        try:
+            return model.model_validate(self.data)
+        except ValidationError as error:
+            mistakes = [self._explained(model, details) for details in error.errors()]
+            mistakes.sort(key=lambda mistake: (mistake.place and mistake.place.line) or 0)
+            raise mistakes[0] from error
+
+    def _explained(self, model: type[BaseModel], details: ErrorDetails) -> WrittenError:
+        keys = details["loc"]
+        while keys and _is_branch(keys[-1]):
+            keys = keys[:-1]
+        name = next((key for key in reversed(keys) if isinstance(key, str)), "")
+        if details["type"] == "extra_forbidden":
+            known = _keys_at(model, keys[:-1])
+            return self.mistake(
+                keys, f'"{name}" is not a key here.', nearest(name, known, "Known keys are")
+            )
+        plain = _PLAINER.get(details["type"])
+        if plain is None:
+            said = details["msg"].removeprefix("Value error, ").removeprefix("Input ")
+            return self.mistake(keys, f"{name}: {said}.".replace("..", "."))
+        return self.mistake(keys, f"{name} {plain.format(**details.get('ctx', {}))}.")
+
+
+def _is_branch(key: str | int) -> bool:
+    """Whether Pydantic put this in a location to name a branch of a union, not a key."""
+    return isinstance(key, str) and ("[" in key or key in ("str", "int", "float", "bool"))
+
+
+def _line(text: str, number: int) -> str:
+    lines = text.splitlines()
+    return lines[number - 1].rstrip() if 0 < number <= len(lines) else ""
+
+
+def _statements(text: str) -> Iterator[tuple[int, tuple[str, ...]]]:
+    """Line number and full path of every `[table]` and `key =` in valid TOML, in file order."""
+    table: tuple[str, ...] = ()
+    pending, begun = "", 0
+    for number, line in enumerate(text.splitlines(), start=1):
+        begun = begun if pending else number
+        pending += line + "\n"
+        try:
+            data = tomllib.loads(pending)
+        except tomllib.TOMLDecodeError:
+            continue  # a list or text that goes on over the next line
+        for path in _paths(data):
+            if pending.lstrip().startswith("["):
+                table = path
+                yield begun, path
+            else:
+                yield begun, table + path
+        pending = ""
+
+
+def _paths(data: object) -> Iterator[tuple[str, ...]]:
+    """Every path through the tables of `data`, shortest first; lists count as their last table."""
+    if isinstance(data, list) and data and isinstance(data[-1], dict):
+        data = data[-1]
+    if isinstance(data, dict):
+        for key, value in data.items():
+            inner = list(_paths(value))
+            yield from ((key, *path) for path in inner) if inner else [(key,)]
+
+
+def _keys_at(model: type[BaseModel], keys: Keys) -> list[str]:
+    """The keys that `model` knows at a path into it."""
+    here: object = model
+    for key in keys:
+        here = _models(here)
+        if isinstance(here, type) and issubclass(here, BaseModel):
+            fields = {f.alias or name: f.annotation for name, f in here.model_fields.items()}
+            here = fields.get(str(key))
+    here = _models(here)
+    if isinstance(here, type) and issubclass(here, BaseModel):
+        return [f.alias or name for name, f in here.model_fields.items()]
+    return []
+
+
+def _models(annotation: object) -> object:
+    """The model inside `dict[str, M]`, `list[M]`, `M | None`; the annotation itself otherwise."""
+    origin = typing.get_origin(annotation)
+    if origin in (dict, list, tuple, typing.Union, types.UnionType):
+        for inner in reversed(typing.get_args(annotation)):
+            found = _models(inner)
+            if isinstance(found, type) and issubclass(found, BaseModel):
+                return found
+    return annotation

@@ -1,0 +1,134 @@
+"""Bytes of a PNG, JPEG, WebP or TIFF -> straight 8-bit RGBA in sRGB."""
+
+from __future__ import annotations
+
+import io
+import struct
+import zlib
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from riffler.color import Bytes, to_encoded
+from riffler.errors import MockupError
+from riffler.geometry import Size
+from riffler.mockup.bounds import refuse_size
+from riffler.mockup.flat import FORMATS
+from riffler.project.limits import Limits
+
+if TYPE_CHECKING:
+    from PIL import Image
+
+#: The gAMA of a picture encoded for a display of exponent 2.2: what sRGB is near enough.
+USUAL_GAMMA = 0.45455
+
+_DAMAGE = (OSError, SyntaxError, ValueError, EOFError, zlib.error, struct.error, OverflowError)
+
+
+def decode(data: bytes, what: str, limits: Limits, formats: tuple[str, ...] = FORMATS) -> Bytes:
+    """The picture as straight 8-bit RGBA, upright, its profile or gamma turned into sRGB.
+
+    `what` names the picture in errors. Raises MockupError when it is damaged or beyond the limits.
+    """
+    from PIL import Image, ImageOps
+
+    Image.MAX_IMAGE_PIXELS = None  # our own limit is checked before anything is unpacked
+    try:
+        with Image.open(io.BytesIO(data), formats=formats) as picture:
+            refuse_size(Size(*picture.size), limits, what)
+            picture.load()
+            upright = ImageOps.exif_transpose(picture)
+            return _in_srgb(_with_alpha(upright), upright.info)
+    except _DAMAGE as error:
+        raise MockupError(f"{what} is damaged: {error}.", "Save the mockup again.") from error
+
+
+def _with_alpha(picture: Image.Image) -> Image.Image:
+    """RGBA, LA and CMYK as they are, everything else as RGBA with its transparent colour clear."""
+    from PIL import Image
+
+    mode = picture.mode
+    if mode in ("RGBA", "CMYK"):
+        return picture
+    if mode.startswith("I") or mode == "F":
+        return _from_deep_grey(picture)
+    clear = picture.info.get("transparency")
+    if mode == "RGB" and isinstance(clear, tuple) and max(clear) > 255:
+        del picture.info["transparency"]  # 16 bits were cut to 8, the clear colour was not
+        pixels = np.array(picture.convert("RGBA"))
+        pixels[(pixels[..., :3] == np.array(clear) >> 8).all(axis=-1)] = 0
+        return Image.fromarray(pixels, "RGBA")
+    return picture.convert("RGBA")
+
+
+def _from_deep_grey(picture: Image.Image) -> Image.Image:
+    """16-bit grey to RGBA, rounded to nearest."""
+    from PIL import Image
+
+    deep = np.asarray(picture).astype(np.int64)
+    grey = ((np.clip(deep, 0, 65535) * 255 + 32767) // 65535).astype(np.uint8)
+    pixels = np.full((*grey.shape, 4), 255, np.uint8)
+    pixels[..., :3] = grey[..., None]
+    clear = picture.info.get("transparency")
+    if isinstance(clear, int):
+        pixels[deep == clear] = 0
+    return Image.fromarray(pixels, "RGBA")
+
+
+def _in_srgb(picture: Image.Image, info: dict[str | tuple[int, int], object]) -> Bytes:
+    """Straight RGBA with the embedded profile, or failing that the gamma, turned into sRGB."""
+    profile, gamma = info.get("icc_profile"), info.get("gamma")
+    if isinstance(profile, bytes) and profile:
+        picture = _through_profile(picture, profile)
+    elif isinstance(gamma, float) and "srgb" not in info and abs(gamma - USUAL_GAMMA) > 0.005:
+        return _through_gamma(np.array(picture.convert("RGBA")), gamma)
+    return np.asarray(picture if picture.mode == "RGBA" else picture.convert("RGBA"))
+
+
+def _through_profile(picture: Image.Image, profile: bytes) -> Image.Image:
+    """The picture in sRGB, relative colorimetric; unchanged when the profile can't be used."""
+    from PIL import ImageCms
+
+    try:
+        source = ImageCms.ImageCmsProfile(io.BytesIO(profile))
+        if "srgb" in ImageCms.getProfileDescription(source).casefold():
+            return picture
+        if source.profile.xcolor_space.strip() == "GRAY" and picture.mode == "RGBA":
+            return _grey_through_profile(picture, source)
+        changed = ImageCms.profileToProfile(
+            picture,
+            source,
+            ImageCms.createProfile("sRGB"),
+            renderingIntent=ImageCms.Intent.RELATIVE_COLORIMETRIC,
+            outputMode="RGBA" if picture.mode == "RGBA" else "RGB",
+        )
+    except (ImageCms.PyCMSError, OSError, ValueError):
+        return picture
+    return changed if changed is not None else picture
+
+
+def _grey_through_profile(picture: Image.Image, source: object) -> Image.Image:
+    from PIL import ImageCms
+
+    alpha, grey = picture.getchannel("A"), picture.getchannel("R")
+    changed = ImageCms.profileToProfile(
+        grey,
+        source,  # type: ignore[arg-type]  # a profile object; the stubs ask for a name
+        ImageCms.createProfile("sRGB"),
+        outputMode="RGB",
+    )
+    if changed is None:
+        return picture
+    changed.putalpha(alpha)
+    return changed
+
+
+def _through_gamma(straight: Bytes, gamma: float) -> Bytes:
+    """Undo the exponent of a gAMA chunk; PNG 3, section 13.13."""
+    if not 0.01 < gamma < 100:
+        return straight
+    linear = ((np.arange(256) / 255) ** (1 / gamma)).astype(np.float32)
+    table = (to_encoded(linear) * 255 + 0.5).astype(np.uint8)
+    result = straight.copy()
+    result[..., :3] = table[straight[..., :3]]
+    return result

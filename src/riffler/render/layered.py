@@ -1,0 +1,188 @@
+"""The engine for pixel mockups: layers composed in bands, only where the wanted box needs them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TypeAlias
+
+import numpy as np
+
+from riffler.color import Bytes, Pixels
+from riffler.geometry import Box, Scale, union
+from riffler.mockup.archive import Archive
+from riffler.mockup.model import Layer, Mockup
+from riffler.project.limits import DEFAULT_LIMITS, Limits
+from riffler.render.composite import CLEARING, composite
+from riffler.render.decode import decode
+from riffler.render.scaling import resized
+from riffler.render.store import LayerStore
+
+#: Pixels composed at a time: 64 K of them take 1 MB, which stays in a processor's near memory.
+BAND = 65_536
+
+
+@dataclass(frozen=True)
+class Paint:
+    """A layer that shows, ready to be laid down."""
+
+    layer: Layer
+    box: Box
+    opacity: float
+    blend: str
+    operator: str
+
+
+@dataclass(frozen=True)
+class Isolated:
+    """A group composed by itself before it is laid down. Section 6.2 of the blending standard."""
+
+    steps: tuple[Step, ...]
+    box: Box
+    opacity: float
+    blend: str
+    operator: str
+
+
+Step: TypeAlias = Paint | Isolated
+
+
+class LayeredRenderer:
+    """Draws OpenRaster files and flat pictures; keeps decoded layers while they fit a budget."""
+
+    def __init__(self, mockup: Mockup, limits: Limits = DEFAULT_LIMITS) -> None:
+        self.mockup = mockup
+        self._limits = limits
+        self._store = LayerStore(self._decode)
+        self._painted: dict[str, Box | None] = {}
+
+    def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
+        """The layers that are shown, in `box`, at `scale`: (H, W, 4) of `box.size.scaled(scale)`.
+
+        What of the box lies beyond the canvas is empty.
+        """
+        steps = _steps(self.mockup.layers, shown)
+        pixels = np.zeros((box.height, box.width, 4), np.float32)
+        wanted = box & self.mockup.box
+        for band in wanted.bands(max(16, BAND // max(1, wanted.width))):
+            self._compose(steps, band, pixels[band.within(box)])
+        return pixels if scale == 1 else resized(pixels, box.size.scaled(scale))
+
+    def own_box(self, address: str) -> Box | None:
+        """The layer's box as the file says it; of a group, the box of all that is inside."""
+        inside = [layer.box for layer in self.mockup.by_address[address].walk() if layer.box]
+        return union(inside) or None
+
+    def painted_box(self, address: str) -> Box | None:
+        """The box of what the layer paints by itself; of a group, of what it shows inside."""
+        if address not in self._painted:
+            self._painted[address] = self._find_painted(self.mockup.by_address[address])
+        return self._painted[address]
+
+    def _find_painted(self, layer: Layer) -> Box | None:
+        if layer.is_group:
+            inside = (self.painted_box(child.address) for child in layer.children if child.visible)
+            return union(box for box in inside if box) or None
+        decoded = self._store.get(layer)
+        rows = np.flatnonzero(decoded.painted_rows)
+        if not rows.size:
+            return None
+        columns = np.flatnonzero(decoded.pixels[..., 3].any(axis=0))
+        inner = Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
+        return inner.moved(decoded.box.x, decoded.box.y)
+
+    def _decode(self, layer: Layer) -> Bytes:
+        source = self.mockup.source
+        what = f'Layer "{layer.address}"'
+        if isinstance(source, Archive):
+            data = source.read(layer.source)
+            if layer.source.lower().endswith(".svg"):
+                from riffler.render.vector import draw_whole
+
+                return draw_whole(data, what, self._limits)
+            return decode(data, what, self._limits, ("PNG",))
+        return decode(Path(layer.source).read_bytes(), what, self._limits)
+
+    def _compose(self, steps: tuple[Step, ...], band: Box, backdrop: Pixels) -> None:
+        """Lay the steps over `backdrop`, which holds `band`, from the lowest that is seen."""
+        for step in steps[self._lowest_seen(steps, band) :]:
+            area = step.box & band
+            if area:
+                self._lay(step, area, backdrop[area.within(band)])
+            if step.operator in CLEARING:
+                _clear_around(area, band, backdrop)
+
+    def _lay(self, step: Step, area: Box, backdrop: Pixels) -> None:
+        """Lay one step over its own area."""
+        is_plain = step.operator == "source-over" and step.blend == "normal" and step.opacity == 1
+        if isinstance(step, Paint):
+            decoded = self._store.get(step.layer)
+            if step.operator not in CLEARING and not decoded.is_painted(area):
+                return
+            source = decoded.cut(area)
+            if is_plain and decoded.is_opaque(area):
+                backdrop[...] = source
+                return
+        else:
+            source = np.zeros((area.height, area.width, 4), np.float32)
+            self._compose(step.steps, area, source)
+        if step.opacity < 1:
+            source *= np.float32(step.opacity)
+        composite(backdrop, source, step.blend, step.operator)
+
+    def _lowest_seen(self, steps: tuple[Step, ...], band: Box) -> int:
+        """The first step that can be seen: the topmost one that covers the band and is opaque."""
+        for index in range(len(steps) - 1, 0, -1):
+            step = steps[index]
+            if (
+                isinstance(step, Paint)
+                and step.operator == "source-over"
+                and step.blend == "normal"
+                and step.opacity == 1
+                and step.box.contains(band)
+                and self._store.get(step.layer).is_opaque(band)
+            ):
+                return index
+        return 0
+
+
+def _steps(layers: Iterable[Layer], shown: frozenset[str]) -> tuple[Step, ...]:
+    """What is to be laid down, lowest first; groups that need not be isolated are taken apart."""
+    steps: list[Step] = []
+    for layer in reversed(tuple(layers)):
+        if layer.address not in shown or (layer.opacity == 0 and layer.operator not in CLEARING):
+            continue
+        if not layer.is_group:
+            box = layer.box or Box(0, 0, 0, 0)
+            steps.append(Paint(layer, box, layer.opacity, layer.blend, layer.operator))
+            continue
+        inner = _steps(layer.children, shown)
+        if _is_isolated(layer):
+            box = union(step.box for step in inner)
+            steps.append(Isolated(inner, box, layer.opacity, layer.blend, layer.operator))
+        else:
+            steps.extend(inner)
+    return tuple(steps)
+
+
+def _is_isolated(group: Layer) -> bool:
+    """OpenRaster 0.0.6: `isolate`, or an opacity or operator that needs the group as a whole."""
+    return (
+        group.isolated
+        or group.opacity < 1
+        or group.blend != "normal"
+        or group.operator != "source-over"
+    )
+
+
+def _clear_around(area: Box, band: Box, backdrop: Pixels) -> None:
+    """Empty the band outside `area`: there the source of a clearing operator is transparent."""
+    if not area:
+        backdrop[...] = 0
+        return
+    rows, columns = area.within(band)
+    backdrop[: rows.start] = 0
+    backdrop[rows.stop :] = 0
+    backdrop[:, : columns.start] = 0
+    backdrop[:, columns.stop :] = 0

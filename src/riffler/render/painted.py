@@ -1,0 +1,20 @@
+"""Pixels -> the box that is painted."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from riffler.color import Pixels
+from riffler.geometry import Box
+
+
+def painted_box(pixels: Pixels, threshold: float = 0.0) -> Box | None:
+    """Smallest box that holds every pixel with alpha above `threshold`.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1. Returns None for an empty picture.
+    """
+    alpha = pixels[..., 3] > threshold
+    rows, columns = np.flatnonzero(alpha.any(axis=1)), np.flatnonzero(alpha.any(axis=0))
+    if not rows.size:
+        return None
+    return Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)

@@ -1,0 +1,177 @@
+"""A drawing and the layers that show -> a smaller drawing of just those, in one box.
+
+Groups keep their clip, mask, filter, opacity and blend mode; what the copy refers to comes with it.
+"""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Callable, Iterator
+
+from lxml import etree
+
+from riffler.geometry import Box, Size
+from riffler.mockup.svg import style
+from riffler.mockup.svg.document import KEY, LAYERS, NAMESPACE, SvgDocument
+from riffler.mockup.svg.references import targets
+from riffler.mockup.svg.words import families
+from riffler.mockup.xml import local_name
+
+#: What a group does to all inside it, in terms of the box around all inside it.
+_EFFECTS = ("clip-path", "mask", "filter")
+
+#: Resources whose contents inherit from where they stand, not from where they are used.
+_INHERITING = {"clipPath", "mask", "pattern", "marker"}
+
+_INHERITED = [
+    "fill",
+    "fill-opacity",
+    "fill-rule",
+    "stroke",
+    "stroke-width",
+    "stroke-opacity",
+    "stroke-linecap",
+    "stroke-linejoin",
+    "stroke-dasharray",
+    "stroke-dashoffset",
+    "stroke-miterlimit",
+    "color",
+    "clip-rule",
+    "font-family",
+    "font-size",
+    "font-style",
+    "font-weight",
+    "letter-spacing",
+    "text-anchor",
+    "paint-order",
+]
+
+
+class Pruner:
+    """Makes pruned copies of one document; the document itself is never changed."""
+
+    def __init__(self, document: SvgDocument, substitute: Callable[[tuple[str, ...]], str]) -> None:
+        self._document = document
+        self._substitute = substitute
+
+    def pruned(
+        self,
+        shown: frozenset[str],
+        box: Box,
+        size: Size,
+        *,
+        without_filters: bool = False,
+        beyond_canvas: bool = False,
+    ) -> etree._Element:
+        """A drawing of `size` output pixels that shows `box` of the document.
+
+        `without_filters` leaves out shadows and glows; `beyond_canvas` shows what lies outside.
+        """
+        outer = etree.Element(f"{{{NAMESPACE}}}svg", nsmap={None: NAMESPACE})
+        outer.set("width", str(size.width))
+        outer.set("height", str(size.height))
+        outer.set("viewBox", f"{box.x} {box.y} {box.width} {box.height}")
+        outer.set("preserveAspectRatio", "none")
+        inner = self._shell(outer, self._document.root)
+        inner.set("width", repr(self._document.width))
+        inner.set("height", repr(self._document.height))
+        if beyond_canvas:
+            inner.set("overflow", "visible")
+        for name in ("x", "y"):
+            inner.attrib.pop(name, None)
+        self._copy_children(self._document.root, inner, shown, ghosts=False)
+        self._add_resources(outer, inner)
+        if without_filters:
+            for element in outer.iter():
+                style.without(element, "filter")
+        self._settle_fonts(outer)
+        return outer
+
+    def _shell(self, parent: etree._Element, element: etree._Element) -> etree._Element:
+        """The element without what is inside it, switched on."""
+        shell = etree.SubElement(parent, element.tag, nsmap=element.nsmap)
+        shell.attrib.update(element.attrib)
+        style.without(shell, "display")
+        return shell
+
+    def _copy_children(
+        self, group: etree._Element, into: etree._Element, shown: frozenset[str], *, ghosts: bool
+    ) -> None:
+        ghosts = ghosts or any(style.own(group, effect) for effect in _EFFECTS)
+        for child in group:
+            if local_name(child) not in LAYERS:
+                continue
+            if child.get(KEY) in shown:
+                if len(child) and _is_group(child):
+                    shell = self._shell(into, child)
+                    self._copy_children(child, shell, shown, ghosts=ghosts)
+                else:
+                    into.append(_detached(child))
+                    style.without(into[-1], "display")
+            elif ghosts and style.own(child, "display") != "none":
+                into.append(_detached(child))
+                into[-1].set("visibility", "hidden")
+
+    def _add_resources(self, outer: etree._Element, inner: etree._Element) -> None:
+        """Copy what is referred to, and what that refers to, beside the layers."""
+        known, added = self._document.known, set[str]()
+        waiting = _referred(inner)
+        definitions = etree.SubElement(outer, f"{{{NAMESPACE}}}defs")
+        while waiting:
+            name = waiting.pop()
+            if name in added or name not in known:
+                continue
+            added.add(name)
+            original = known[name]
+            holder = definitions
+            if local_name(original) in _INHERITING and (around := _surroundings(original)):
+                holder = etree.SubElement(definitions, f"{{{NAMESPACE}}}g", style=around)
+            resource = _detached(original)
+            holder.append(resource)
+            waiting.extend(_referred(resource))
+        if added:
+            for element in inner.iter():
+                if element.get("id") in added:
+                    del element.attrib["id"]
+
+    def _settle_fonts(self, outer: etree._Element) -> None:
+        """Name the one family that each text is drawn with."""
+        if next(outer.iter(f"{{{NAMESPACE}}}text"), None) is None:
+            return
+        for element in outer.iter():
+            if (said := style.own(element, "font-family")) is not None and said != "inherit":
+                style.without(element, "font-family")
+                element.set("font-family", f"'{self._substitute(families(said))}'")
+        if outer.get("font-family") is None:
+            outer.set("font-family", f"'{self._substitute(())}'")
+
+
+def _is_group(element: etree._Element) -> bool:
+    return local_name(element) in ("g", "a", "svg")
+
+
+def _detached(element: etree._Element) -> etree._Element:
+    """A deep copy without the text that follows the element."""
+    twin = copy.deepcopy(element)
+    twin.tail = None
+    return twin
+
+
+def _referred(element: etree._Element) -> list[str]:
+    return [
+        name for inner in element.iter() if isinstance(inner.tag, str) for name in targets(inner)
+    ]
+
+
+def _surroundings(element: etree._Element) -> str:
+    """What an element inherits, as a style attribute."""
+    parent = element.getparent()
+    if parent is None:
+        return ""
+    return ";".join(f"{name}:{value}" for name, value in _inherited(parent))
+
+
+def _inherited(element: etree._Element) -> Iterator[tuple[str, str]]:
+    for name in _INHERITED:
+        if (value := style.inherited(element, name)) is not None:
+            yield name, value

@@ -1,0 +1,48 @@
+"""The one way to draw: a Renderer for any mockup, whichever engine is behind it."""
+
+from __future__ import annotations
+
+from typing import Protocol
+
+from riffler.color import Pixels
+from riffler.geometry import Box, Scale
+from riffler.mockup.fonts import FontBook
+from riffler.mockup.model import Mockup
+from riffler.mockup.svg import SvgDocument
+from riffler.project.limits import DEFAULT_LIMITS, Limits
+
+
+class Renderer(Protocol):
+    """An open mockup: decoded layers and painted boxes are remembered while it lives."""
+
+    mockup: Mockup
+
+    def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
+        """The layers whose addresses are in `shown`, in `box`, at `scale`.
+
+        A layer paints when it and every group around it are in `shown`. Returns (H, W, 4) of
+        `box.size.scaled(scale)`; what of the box lies beyond the canvas is empty. Raises
+        MockupError when a layer is damaged.
+        """
+        ...
+
+    def own_box(self, address: str) -> Box | None:
+        """The layer's own box, without shadow and glow; None when it is empty."""
+        ...
+
+    def painted_box(self, address: str) -> Box | None:
+        """The box of all that the layer paints, shadow and glow included; None when nothing."""
+        ...
+
+
+def open_renderer(
+    mockup: Mockup, fonts: FontBook | None = None, limits: Limits = DEFAULT_LIMITS
+) -> Renderer:
+    """The engine that draws this mockup, with the fonts that its text may use."""
+    if isinstance(mockup.source, SvgDocument):
+        from riffler.render.vector import VectorRenderer
+
+        return VectorRenderer(mockup, fonts or FontBook(), limits)
+    from riffler.render.layered import LayeredRenderer
+
+    return LayeredRenderer(mockup, limits)

@@ -1,0 +1,206 @@
+"""The engine for vector mockups: a pruned copy of the drawing, given to the SVG renderer."""
+
+from __future__ import annotations
+
+import atexit
+import shutil
+import tempfile
+from functools import cache
+from pathlib import Path
+
+import numpy as np
+from lxml import etree
+
+from riffler.color import Bytes, Pixels, from_bytes
+from riffler.errors import MockupError
+from riffler.files import as_typed
+from riffler.geometry import Box, Scale, Size
+from riffler.mockup.fonts import FontBook
+from riffler.mockup.model import Layer, Mockup
+from riffler.mockup.svg import document as documents
+from riffler.mockup.svg.document import SvgDocument
+from riffler.project.limits import DEFAULT_LIMITS, Limits
+from riffler.render.decode import decode
+from riffler.render.painted import painted_box
+from riffler.render.pruning import Pruner
+
+NO_FONTS = FontBook()
+
+#: Longest side of the coarse drawing that finds roughly where a layer paints.
+COARSE = 1024
+
+#: Output pixels drawn in one piece; the renderer holds several copies of what it draws.
+PIECE = 16_000_000
+
+
+class VectorRenderer:
+    """Draws SVG mockups; a box at a scale is drawn at that scale, not enlarged."""
+
+    def __init__(
+        self, mockup: Mockup, fonts: FontBook = NO_FONTS, limits: Limits = DEFAULT_LIMITS
+    ) -> None:
+        assert isinstance(mockup.source, SvgDocument)
+        self.mockup = mockup
+        self._document = mockup.source
+        self._fonts = fonts
+        self._limits = limits
+        self._pruner = Pruner(mockup.source, lambda families: fonts.choose(families)[0])
+        self._boxes: dict[tuple[str, bool], Box | None] = {}
+
+    def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
+        """The layers that are shown, in `box`, at `scale`: (H, W, 4) of `box.size.scaled(scale)`.
+
+        What of the box lies beyond the canvas is empty.
+        """
+        size = box.size.scaled(scale)
+        rows = max(1, min(box.height, PIECE // size.width, int(PIECE / size.width / scale)))
+        if rows >= box.height:
+            return from_bytes(self._draw(box, size, shown))
+        return self._render_in_pieces(box, scale, shown, rows)
+
+    def _render_in_pieces(self, box: Box, scale: Scale, shown: frozenset[str], rows: int) -> Pixels:
+        size = box.size.scaled(scale)
+        pixels = np.zeros((size.height, size.width, 4), np.float32)
+        for band in box.bands(rows):
+            top = round((band.y - box.y) * size.height / box.height)
+            bottom = round((band.bottom - box.y) * size.height / box.height)
+            if bottom > top:
+                piece = self._draw(band, Size(size.width, bottom - top), shown)
+                pixels[top:bottom] = from_bytes(piece)
+        return pixels
+
+    def own_box(self, address: str) -> Box | None:
+        """The box of the layer's shapes, strokes and letters, without shadow, glow and blur."""
+        return self._box(address, without_filters=True)
+
+    def painted_box(self, address: str) -> Box | None:
+        """The box of all that the layer paints by itself, to within a pixel."""
+        return self._box(address, without_filters=False)
+
+    def _box(self, address: str, *, without_filters: bool) -> Box | None:
+        key = (address, without_filters)
+        if key not in self._boxes:
+            self._boxes[key] = self._find_box(self.mockup.by_address[address], without_filters)
+        return self._boxes[key]
+
+    def _find_box(self, layer: Layer, without_filters: bool) -> Box | None:
+        """Where the layer paints: a coarse drawing of the surroundings, then its rim exactly."""
+        around = [ancestor.address for ancestor in self.mockup.ancestors(layer.address)]
+        inside = [inner.address for inner in self.mockup.visible_inside(layer)]
+        shown = frozenset((layer.address, *around, *inside))
+        canvas = self.mockup.box
+        wide = Box(-canvas.width, -canvas.height, 3 * canvas.width, 3 * canvas.height)
+        scale = min(1.0, COARSE / max(wide.width, wide.height))
+        found = self._painted_in(wide, scale, shown, without_filters)
+        if found is None:
+            return None
+        margin = int(2 / scale) + 1
+        rough = found.grown(margin)
+        if rough.area <= 4 * COARSE * COARSE:
+            return self._painted_in(rough, 1.0, shown, without_filters)
+        return self._rim(rough, 2 * margin, shown, without_filters)
+
+    def _rim(
+        self, rough: Box, depth: int, shown: frozenset[str], without_filters: bool
+    ) -> Box | None:
+        """The exact box of a large layer, from strips `depth` px deep along each edge."""
+        far_x, far_y = rough.right - depth, rough.bottom - depth
+        strips = {
+            "x": Box(rough.x, rough.y, depth, rough.height),
+            "y": Box(rough.x, rough.y, rough.width, depth),
+            "right": Box(far_x, rough.y, depth, rough.height),
+            "bottom": Box(rough.x, far_y, rough.width, depth),
+        }
+        edges = {}
+        for edge, strip in strips.items():
+            found = self._painted_in(strip, 1.0, shown, without_filters) or strip
+            edges[edge] = getattr(found, edge)
+        return Box.from_edges(edges["x"], edges["y"], edges["right"], edges["bottom"])
+
+    def _painted_in(
+        self, box: Box, scale: Scale, shown: frozenset[str], without_filters: bool
+    ) -> Box | None:
+        size = box.size.scaled(scale)
+        drawn = self._draw(box, size, shown, without_filters=without_filters, beyond_canvas=True)
+        found = painted_box(from_bytes(drawn))
+        if found is None or scale == 1:
+            return found and found.moved(box.x, box.y)
+        across, down = box.width / size.width, box.height / size.height
+        return Box.from_edges(
+            int(box.x + found.x * across),
+            int(box.y + found.y * down),
+            int(box.x + found.right * across) + 1,
+            int(box.y + found.bottom * down) + 1,
+        )
+
+    def _draw(
+        self,
+        box: Box,
+        size: Size,
+        shown: frozenset[str],
+        *,
+        without_filters: bool = False,
+        beyond_canvas: bool = False,
+    ) -> Bytes:
+        drawing = self._pruner.pruned(
+            shown,
+            box.moved(*self.mockup.origin),
+            size,
+            without_filters=without_filters,
+            beyond_canvas=beyond_canvas,
+        )
+        return draw(drawing, self._fonts, as_typed(self.mockup.path), self._limits)
+
+
+def draw(drawing: etree._Element, fonts: FontBook, what: str, limits: Limits) -> Bytes:
+    """Straight RGBA of a drawing at the size it says. Raises MockupError when it can't be drawn."""
+    import resvg_py
+
+    families = {
+        str(element.get("font-family", "")).strip("'")
+        for element in drawing.iter()
+        if element.get("font-family")
+    }
+    files = {face.path for family in families for face in fonts.find(family)}
+    try:
+        png = resvg_py.svg_to_bytes(
+            svg_string=etree.tostring(drawing, encoding="unicode"),
+            skip_system_fonts=True,
+            font_files=sorted(drawable(path) for path in files),
+        )
+    except (ValueError, BaseException) as error:
+        if isinstance(error, KeyboardInterrupt | SystemExit | MemoryError):
+            raise
+        raise MockupError(f"{what} can't be drawn: {error}.") from error
+    return decode(png, what, limits, ("PNG",))
+
+
+def draw_whole(data: bytes, what: str, limits: Limits) -> Bytes:
+    """Straight RGBA of an SVG at its own size: a layer of a pixel mockup that is a drawing."""
+    document = documents.from_bytes(data, what, limits)
+    root = document.root
+    size = documents.size_of(document)
+    root.set("width", str(size.width))
+    root.set("height", str(size.height))
+    return draw(root, FontBook(), what, limits)
+
+
+@cache
+def drawable(path: Path) -> str:
+    """A font file that the renderer reads: web fonts are unpacked into a folder that goes again."""
+    if path.suffix.lower() != ".woff2":
+        return str(path)
+    from fontTools.ttLib import TTFont
+
+    font = TTFont(path)
+    font.flavor = None
+    target = _font_folder() / f"{path.stem}.ttf"
+    font.save(target)
+    return str(target)
+
+
+@cache
+def _font_folder() -> Path:
+    folder = tempfile.mkdtemp(prefix="riffler-fonts-")
+    atexit.register(shutil.rmtree, folder, ignore_errors=True)
+    return Path(folder)

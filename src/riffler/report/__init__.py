@@ -1,0 +1,1 @@
+"""What people look at: tables, trees, errors, progress."""

@@ -1,0 +1,50 @@
+"""Errors -> what a person reads: where, the line itself, and what to do."""
+
+from __future__ import annotations
+
+from rich.console import Console
+from rich.text import Text
+
+from riffler.errors import Place, RifflerError
+from riffler.files import as_typed
+from riffler.report.screen import clean
+
+
+def show(error: RifflerError) -> None:
+    """Print an error on standard error."""
+    console = Console(stderr=True, highlight=False, soft_wrap=True, markup=False, emoji=False)
+    message = Text("riffler: ", style="bold red")
+    if error.place is not None:
+        message.append(f"{_where(error.place)}: ", style="bold")
+    message.append(_cleaned(error.message))
+    console.print(message)
+    if error.place is not None and error.place.text.strip():
+        gutter = f"  {error.place.line} | "
+        console.print(Text(gutter, style="dim").append(clean(error.place.text.expandtabs(2))))
+    if error.advice:
+        console.print(Text(f"  {_cleaned(error.advice)}"))
+
+
+def show_internal(error: BaseException) -> None:
+    """Print our own mistake in one line on standard error."""
+    console = Console(stderr=True, highlight=False, soft_wrap=True, markup=False, emoji=False)
+    said = clean(str(error).splitlines()[0] if str(error) else "")
+    console.print(
+        Text("riffler: ", style="bold red").append(
+            f"a mistake of Riffler's own ({type(error).__name__}: {said}). "
+            "The same command with -v shows where."
+        )
+    )
+
+
+def _where(place: Place) -> str:
+    parts = [as_typed(place.path)]
+    if place.line is not None:
+        parts.append(f"line {place.line}")
+    if place.key:
+        parts.append(place.key)
+    return ", ".join(parts)
+
+
+def _cleaned(text: str) -> str:
+    return "\n".join(clean(line) for line in text.splitlines())

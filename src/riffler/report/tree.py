@@ -1,0 +1,111 @@
+"""A mockup -> its layer tree as text: kind, size, place, what is unusual about each layer."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+
+from rich.text import Text
+
+from riffler.geometry import Box
+from riffler.mockup.model import Kind, Layer, Mockup
+from riffler.report.screen import GAP, clean
+
+#: Longest piece of a text layer that the tree quotes.
+QUOTE = 36
+
+#: From this many unnamed shapes in a row on, they are listed as one line.
+MANY = 4
+
+_STYLES = {Kind.GROUP: "bold", Kind.WORDS: "green", Kind.VECTOR: "cyan", Kind.PIXELS: "yellow"}
+
+Row = tuple[Text, str, str, str, str]
+
+
+def lines(
+    mockup: Mockup, box_of: Callable[[Layer], Box | None], *, every: bool = False
+) -> Iterator[Text]:
+    """The tree, aligned. `box_of` gives a layer's box; `every` lists unnamed shapes one by one."""
+    rows = list(_rows(mockup.layers, box_of, "", True, every))
+    widths = [max((len(row[column]) for row in rows), default=0) for column in range(4)]
+    for name, kind, size, place, marks in rows:
+        line = Text(GAP).append_text(name).append(" " * (widths[0] - len(name)) + GAP)
+        line.append(kind.ljust(widths[1]) + GAP, style="dim")
+        line.append(size.rjust(widths[2]) + GAP)
+        line.append(place.rjust(widths[3]) + GAP)
+        line.append(marks, style="magenta")
+        line.rstrip()
+        yield line
+
+
+def _rows(
+    layers: Sequence[Layer],
+    box_of: Callable[[Layer], Box | None],
+    stem: str,
+    is_shown: bool,
+    every: bool,
+) -> Iterator[Row]:
+    for run in _runs(layers, every):
+        layer = run[0]
+        is_last = run[-1] is layers[-1]
+        branch = f"{stem}{'└' if is_last else '├'} "
+        seen = is_shown and layer.visible
+        if len(run) > 1:
+            text = Text(branch, style="dim").append(f"{len(run)} unnamed shapes", style="dim")
+            yield text, str(layer.kind), "", "", ""
+            continue
+        yield _row(layer, branch, box_of(layer), seen)
+        deeper = f"{stem}{'  ' if is_last else '│ '}"
+        yield from _rows(layer.children, box_of, deeper, seen, every)
+
+
+def _runs(layers: Sequence[Layer], every: bool) -> Iterator[list[Layer]]:
+    """The layers one by one, with long runs of unnamed shapes kept together."""
+    run: list[Layer] = []
+    for layer in (*layers, None):
+        if layer is not None and not layer.name and layer.kind is Kind.VECTOR and not every:
+            run.append(layer)
+            continue
+        if len(run) >= MANY:
+            yield run
+        else:
+            yield from ([one] for one in run)
+        run = []
+        if layer is not None:
+            yield [layer]
+
+
+def _row(layer: Layer, branch: str, box: Box | None, is_seen: bool) -> Row:
+    name = Text(branch, style="dim")
+    style = _STYLES[layer.kind] if is_seen else "dim"
+    name.append(clean(_last_part(layer)), style=style)
+    size = f"{box.width} x {box.height}" if box else "empty"
+    place = f"{box.x}, {box.y}" if box else ""
+    return name, str(layer.kind), size, place, "  ".join(_marks(layer, is_seen))
+
+
+def _last_part(layer: Layer) -> str:
+    """The layer's own part of its address, slashes in names kept escaped."""
+    depth = 0
+    for index in range(len(layer.address) - 1, -1, -1):
+        if layer.address[index] == "/" and (index == 0 or layer.address[index - 1] != "\\"):
+            depth = index + 1
+            break
+    return layer.address[depth:]
+
+
+def _marks(layer: Layer, is_seen: bool) -> Iterator[str]:
+    if not layer.visible:
+        yield "hidden"
+    elif not is_seen:
+        yield "in a hidden group"
+    if layer.opacity < 1:
+        yield f"{layer.opacity * 100:.3g} %"
+    if layer.blend != "normal":
+        yield layer.blend
+    if layer.operator != "source-over":
+        yield layer.operator
+    if layer.isolated:
+        yield "isolated"
+    if layer.words is not None:
+        text = clean(" / ".join(layer.words.lines))
+        yield f"“{text if len(text) <= QUOTE else text[: QUOTE - 1] + '…'}”"

@@ -1,0 +1,1 @@
+"""Hand-written templates and cut pictures become linked pages and styles."""

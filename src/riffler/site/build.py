@@ -1,0 +1,117 @@
+"""Templates, styles and fonts -> pages in the output folder."""
+
+from __future__ import annotations
+
+import posixpath
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import tinycss2
+
+from riffler.errors import Place, WrittenError, nearest
+from riffler.files import files_below
+from riffler.jobs.cut import read_cutlists
+from riffler.jobs.ledger import Ledger
+from riffler.jobs.publish import Made, Published, describe, publish
+from riffler.project.project import Project
+from riffler.site import pieces, stylesheet, templates
+from riffler.site.templates import Site
+
+
+def read_site(project: Project) -> Site:
+    """Read cutlists, ledger and folders. Raises WrittenError for mistakes in them."""
+    files, ledger = read_cutlists(project), Ledger.read(project.out)
+    return Site(
+        project=project,
+        pieces=pieces.collect(files, ledger),
+        written=tuple(name for file in files for name in file.cutlist.slice),
+        styles=templates.style_files(project),
+        has_favicon=templates.has_favicon(ledger),
+    )
+
+
+def build(project: Project, *, force: bool = False, dry_run: bool = False) -> Published:
+    """Write every page, the pieces' style sheet, and copies of styles and the fonts they use.
+
+    Raises RifflerError, with nothing written, for mistakes in templates, styles and cutlists, and
+    when a page was changed by hand meanwhile.
+    """
+    site = read_site(project)
+    environment = templates.environment(site)
+    made = [_page(site, page, templates.render(site, environment, page)) for page in site.pages]
+    made.append(_pieces(site))
+    made.extend(_copies(project))
+    answered = [a for a in Ledger.read(project.out).assets if a.made_by == "build"]
+    return publish(project, made, answered, force=force, dry_run=dry_run)
+
+
+def _page(site: Site, page: str, text: str) -> Made:
+    prefix = site.project.settings.url_prefix
+    return describe(text.encode(), f"{page}.html", prefix, role="page", made_by="build")
+
+
+def _pieces(site: Site) -> Made:
+    settings = site.project.settings
+    file = posixpath.join(settings.folders.styles, stylesheet.FILE)
+    text = stylesheet.stylesheet(site.pieces.values(), site.links(file))
+    return describe(text.encode(), file, settings.url_prefix, role="style", made_by="build")
+
+
+def _copies(project: Project) -> Iterator[Made]:
+    """The hand-written styles as they are, and every font that they name."""
+    folder, folders = project.folder("styles"), project.settings.folders
+    fonts: dict[str, Path] = {}
+    for path in files_below(folder) if folder.is_dir() else ():
+        file = posixpath.join(folders.styles, path.relative_to(folder).as_posix())
+        if path.name == stylesheet.FILE and path.parent == folder:
+            raise WrittenError(
+                f"{stylesheet.FILE} is the name of the style sheet that is made from the slices.",
+                "Give the hand-written one another name.",
+                Place(path),
+            )
+        if path.suffix == ".css":
+            fonts.update(_fonts(project, path, file))
+        yield _copy(project, path, file, "style")
+    for file, path in sorted(fonts.items()):
+        yield _copy(project, path, file, "font")
+
+
+def _copy(project: Project, path: Path, file: str, role: str) -> Made:
+    prefix = project.settings.url_prefix
+    return describe(path.read_bytes(), file, prefix, role=role, made_by="build")
+
+
+def _fonts(project: Project, path: Path, file: str) -> Iterator[tuple[str, Path]]:
+    """The project's fonts that a style sheet names. Raises WrittenError for one that is missing."""
+    own = project.settings.folders.fonts + "/"
+    text = path.read_text(encoding="utf-8", errors="replace")
+    for url, line in _urls(tinycss2.parse_stylesheet(text)):
+        if re.match(r"[a-zA-Z][\w+.-]*:|[/#]", url):
+            continue
+        plain = re.sub(r"[?#].*", "", url)
+        target = posixpath.normpath(posixpath.join(posixpath.dirname(file), plain))
+        if not target.startswith(own):
+            continue
+        source = project.root / target
+        if not source.is_file():
+            known = [font.relative_to(project.root).as_posix() for font in project.fonts()]
+            raise WrittenError(
+                f'There is no font "{target}".',
+                nearest(target, known, "Fonts are"),
+                Place(path, line, text=text.splitlines()[line - 1]),
+            )
+        yield target, source
+
+
+def _urls(nodes: list[object]) -> Iterator[tuple[str, int]]:
+    """Every url in a parsed style sheet with its line."""
+    for node in nodes:
+        if getattr(node, "type", "") == "url":
+            yield node.value, node.source_line  # type: ignore[attr-defined]
+        if getattr(node, "type", "") == "function" and node.lower_name == "url":  # type: ignore[attr-defined]
+            for argument in node.arguments:  # type: ignore[attr-defined]
+                if argument.type == "string":
+                    yield argument.value, argument.source_line
+        for inside in ("prelude", "content", "arguments"):
+            yield from _urls(getattr(node, inside, None) or [])

@@ -1,0 +1,44 @@
+"""Names of pages and files -> the URLs that one page uses for them."""
+
+from __future__ import annotations
+
+import posixpath
+import re
+from collections.abc import Collection
+from dataclasses import dataclass
+
+from riffler.errors import WrittenError, nearest
+
+#: A whole address, or one from the root of the site: passed on as it is.
+_ADDRESS = re.compile(r"[a-zA-Z][a-zA-Z0-9+.-]*:|/")
+
+
+@dataclass(frozen=True)
+class Links:
+    """How one file of the output names the others. `here` is its path below the output folder."""
+
+    here: str
+    prefix: str
+    pages: Collection[str]
+
+    def file(self, path: str) -> str:
+        """The URL of a file below the output folder: after the prefix, or relative to here."""
+        if self.prefix:
+            return self.prefix + path
+        return posixpath.relpath(path, posixpath.dirname(self.here) or ".")
+
+    def page(self, target: str) -> str:
+        """The URL of a page by its name, a part of one (`visit#map`), or an address as it is.
+
+        Raises WrittenError for a page that isn't there.
+        """
+        name, mark, part = target.partition("#")
+        if _ADDRESS.match(target) or not name:
+            return target
+        name = name.removesuffix(".html")
+        if name not in self.pages:
+            raise WrittenError(
+                f'There is no page "{name}" to link to.',
+                nearest(name, sorted(self.pages), "Pages are"),
+            )
+        return self.file(f"{name}.html") + mark + part

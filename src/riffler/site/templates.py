@@ -1,0 +1,160 @@
+"""One template -> one page: what templates can call, and where their mistakes are."""
+
+from __future__ import annotations
+
+import posixpath
+import traceback
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from pathlib import Path
+
+import jinja2
+from jinja2.sandbox import SandboxedEnvironment
+from markupsafe import Markup, escape
+
+from riffler.errors import Place, WrittenError, nearest
+from riffler.files import files_below
+from riffler.icon.favicon import FILE as FAVICON
+from riffler.icon.favicon import SIDES
+from riffler.jobs.ledger import Ledger
+from riffler.project.project import Project
+from riffler.site import pieces, stylesheet
+from riffler.site.links import Links
+from riffler.site.pieces import Piece
+from riffler.site.tidy import tidy
+
+
+@dataclass(frozen=True)
+class Site:
+    """All that pages are made of, read once: templates, pieces, styles, settings."""
+
+    project: Project
+    pieces: Mapping[str, Piece]
+    written: tuple[str, ...]
+    styles: tuple[str, ...]
+    has_favicon: bool
+
+    @property
+    def pages(self) -> tuple[str, ...]:
+        """The names of all pages: their paths below `pages` without the ending."""
+        return page_names(self.project.folder("pages"))
+
+    def links(self, here: str) -> Links:
+        """How a file of the output names the others."""
+        return Links(here, self.project.settings.url_prefix, self.pages)
+
+
+def page_names(folder: Path) -> tuple[str, ...]:
+    """Every page by name; files that begin with `_` are parts of others."""
+    if not folder.is_dir():
+        return ()
+    return tuple(
+        path.relative_to(folder).as_posix().removesuffix(".html")
+        for path in files_below(folder)
+        if path.suffix == ".html" and not path.name.startswith("_")
+    )
+
+
+def has_favicon(ledger: Ledger) -> bool:
+    """Whether a favicon has been cut."""
+    return any(asset.role == "favicon" for asset in ledger.assets)
+
+
+def environment(site: Site) -> SandboxedEnvironment:
+    """Templates below `pages`, where a name that is unknown is an error."""
+    return SandboxedEnvironment(
+        loader=jinja2.FileSystemLoader(site.project.folder("pages")),
+        autoescape=True,
+        undefined=jinja2.StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+        keep_trailing_newline=False,
+    )
+
+
+def render(site: Site, templates: SandboxedEnvironment, page: str) -> str:
+    """The finished page. Raises WrittenError that names template and line."""
+    folder = site.project.folder("pages")
+    here = f"{page}.html"
+    try:
+        template = templates.get_template(here)
+        return tidy(
+            template.render(page=page, site=site.project.settings.site, **_calls(site, here))
+        )
+    except jinja2.TemplateSyntaxError as error:
+        path = Path(error.filename) if error.filename else folder / here
+        raise _at(path, error.lineno, f"{error.message or 'The template is not sound'}.") from error
+    except jinja2.TemplateNotFound as error:
+        known = [path.relative_to(folder).as_posix() for path in files_below(folder)]
+        path, line = _last_line(error, folder, folder / here)
+        raise _at(
+            path, line, f'There is no template "{error.name}".', nearest(str(error.name), known)
+        ) from error
+    except WrittenError as error:
+        if error.place is not None:
+            raise
+        path, line = _last_line(error, folder, folder / here)
+        raise _at(path, line, error.message, error.advice) from error
+    except (jinja2.TemplateError, TypeError, ValueError, ArithmeticError, LookupError) as error:
+        path, line = _last_line(error, folder, folder / here)
+        said = str(error).rstrip(".")
+        raise _at(path, line, f"{said[:1].upper()}{said[1:]}.") from error
+
+
+def _calls(site: Site, here: str) -> dict[str, Callable[..., str]]:
+    """What a template can call; `here` is the page that it becomes."""
+    links = site.links(here)
+
+    def inlay(name: str, **said: str | bool | None) -> Markup:
+        known = {"class", "alt", "loading", "link"}
+        for key in said:
+            if key not in known:
+                raise WrittenError(f'inlay() knows no "{key}".', nearest(key, known, "It knows"))
+        piece = pieces.find(site.pieces, name, site.written)
+        alt = said.get("alt")
+        return pieces.image(
+            piece,
+            links,
+            css_class=str(said.get("class") or ""),
+            alt=None if alt is None else str(alt),
+            loading=str(said.get("loading") or ""),
+            linked=said.get("link", True) is not False,
+        )
+
+    return {"inlay": inlay, "link": links.page, "head": lambda: head(site, links)}
+
+
+def head(site: Site, links: Links) -> Markup:
+    """The lines for the head of a page: its favicon and its style sheets."""
+    lines = []
+    if site.has_favicon:
+        sizes = " ".join(f"{side}x{side}" for side in SIDES)
+        lines.append(f'<link rel="icon" href="{escape(links.file(FAVICON))}" sizes="{sizes}">')
+    hrefs = (escape(links.file(file)) for file in site.styles)
+    lines.extend(f'<link rel="stylesheet" href="{href}">' for href in hrefs)
+    return Markup("\n".join(lines))  # noqa: S704 - every value in it is escaped
+
+
+def style_files(project: Project) -> tuple[str, ...]:
+    """The style sheets that a page links, below the output folder: the pieces, then by hand."""
+    folder = project.folder("styles")
+    by_hand = sorted(path.name for path in folder.glob("*.css")) if folder.is_dir() else []
+    names = [stylesheet.FILE, *by_hand]
+    return tuple(posixpath.join(project.settings.folders.styles, name) for name in names)
+
+
+def _last_line(error: BaseException, folder: Path, fallback: Path) -> tuple[Path, int | None]:
+    """The innermost line of a template that the error passed through."""
+    for frame in reversed(traceback.extract_tb(error.__traceback__)):
+        path = Path(frame.filename)
+        if path.is_relative_to(folder):
+            return path, frame.lineno
+    return fallback, None
+
+
+def _at(path: Path, line: int | None, message: str, advice: str = "") -> WrittenError:
+    text = ""
+    if line is not None and path.is_file():
+        lines = path.read_text(encoding="utf-8", errors="replace").splitlines()
+        text = lines[line - 1] if line <= len(lines) else ""
+    return WrittenError(message, advice, Place(path, line, text=text))

@@ -1,0 +1,160 @@
+"""HTML as templates leave it -> HTML as a person would indent it, every word untouched."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from html.parser import HTMLParser
+
+#: Spaces for each element that a line stands in.
+INDENT = 2
+
+#: Elements without an end tag. HTML, section 13.1.2.
+VOID = frozenset("area base br col embed hr img input link meta source track wbr".split())
+
+#: Elements whose white space is content.
+VERBATIM = frozenset({"pre", "textarea"})
+
+_ENDS_PARAGRAPH = (
+    "p div ul ol dl h1 h2 h3 h4 h5 h6 section article aside header footer nav main figure "
+    "form table pre hr"
+).split()
+
+#: Start tags that end an open element of these names by themselves. HTML, section 13.1.2.4.
+IMPLIED_ENDS = {
+    "li": {"li"},
+    "dt": {"dt", "dd"},
+    "dd": {"dt", "dd"},
+    "option": {"option"},
+    "tr": {"tr", "td", "th"},
+    "td": {"td", "th"},
+    "th": {"td", "th"},
+    **{name: {"p"} for name in _ENDS_PARAGRAPH},
+}
+
+
+@dataclass
+class _Line:
+    """What a line of the page means for indentation."""
+
+    depth: int = 0
+    follows: int | None = None  # the line it continues: a tag, comment or script over many lines
+    is_verbatim: bool = False
+    opens: bool = False
+    closes: bool = False
+
+
+@dataclass
+class _Reader(HTMLParser):
+    """Notes for every line how deep it stands."""
+
+    text: str
+    lines: list[_Line] = field(default_factory=list)
+    stack: list[str] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        super().__init__(convert_charrefs=False)
+        self.raw = self.text.split("\n")
+        self.lines = [_Line() for _ in self.raw]
+        self.seen = 0
+        self.feed(self.text)
+        self.close()
+        self._reach(len(self.raw))
+
+    def handle_starttag(self, tag: str, attrs: object) -> None:  # noqa: ARG002
+        line = self._line()
+        while self.stack and self.stack[-1] in IMPLIED_ENDS.get(tag, ()):
+            self.stack.pop()
+        self._begin(line)
+        self._continue(line, (self.get_starttag_text() or "").count("\n"))
+        if tag not in VOID:
+            self.stack.append(tag)
+            self.lines[line].opens = True
+
+    def handle_startendtag(self, tag: str, attrs: object) -> None:  # noqa: ARG002
+        line = self._line()
+        self._begin(line)
+        self._continue(line, (self.get_starttag_text() or "").count("\n"))
+
+    def handle_endtag(self, tag: str) -> None:
+        line = self._line()
+        self._reach(line)
+        if tag in self.stack:
+            while self.stack.pop() != tag:
+                pass
+        is_first = not self.raw[line][: self.getpos()[1]].strip()
+        if is_first:
+            self.lines[line].closes = True
+        self._begin(line)
+        if not is_first and self.lines[line].depth >= len(self.stack):
+            self.lines[line].opens = False
+
+    def handle_data(self, data: str) -> None:
+        if self.stack and self.stack[-1] in ("script", "style"):
+            self._continue(self._line(), data.rstrip(" \t").count("\n") - 1)
+
+    def handle_comment(self, data: str) -> None:
+        line = self._line()
+        self._begin(line)
+        self._continue(line, data.count("\n"))
+
+    def _line(self) -> int:
+        return self.getpos()[0] - 1
+
+    def _reach(self, line: int) -> None:
+        """Settle the depth of the lines of text before `line`."""
+        is_verbatim = any(tag in VERBATIM for tag in self.stack)
+        for index in range(self.seen, min(line, len(self.lines))):
+            self.lines[index].depth = len(self.stack)
+            self.lines[index].is_verbatim = is_verbatim
+        self.seen = max(self.seen, line)
+
+    def _begin(self, line: int) -> None:
+        """Settle the depth of `line` itself, if this is the first thing on it."""
+        if line >= self.seen:
+            self._reach(line)
+            self.lines[line].depth = len(self.stack)
+            self.lines[line].is_verbatim = any(tag in VERBATIM for tag in self.stack)
+            self.seen = line + 1
+
+    def _continue(self, line: int, count: int) -> None:
+        self._reach(line)
+        for index in range(line + 1, min(line + 1 + count, len(self.lines))):
+            self.lines[index].follows = line
+            self.seen = max(self.seen, index + 1)
+
+
+def tidy(page: str) -> str:
+    """The page with each line indented by the elements it stands in, and no stray blank lines.
+
+    Inside `pre` and `textarea` nothing is touched; scripts and comments move as a whole.
+    """
+    page = "\n".join(line.rstrip() for line in page.replace("\r\n", "\n").split("\n"))
+    reader = _Reader(page)
+    shifts: list[int] = []
+    result: list[tuple[str, _Line]] = []
+    for raw, line in zip(reader.raw, reader.lines, strict=True):
+        was = len(raw) - len(raw.lstrip())
+        wanted = was + shifts[line.follows] if line.follows is not None else INDENT * line.depth
+        shifts.append(wanted - was)
+        if line.is_verbatim:
+            result.append((raw, line))
+        else:
+            result.append((" " * max(0, wanted) + raw.lstrip() if raw.strip() else "", line))
+    return "\n".join(_without_stray_blanks(result)) + "\n"
+
+
+def _without_stray_blanks(lines: list[tuple[str, _Line]]) -> list[str]:
+    """Single blank lines where a person put them: not in pairs, not inside the ends of elements."""
+    kept: list[tuple[str, _Line]] = []
+    for text, line in lines:
+        is_loose = line.follows is None and not line.is_verbatim
+        if kept and is_loose and line.closes:
+            while kept and not kept[-1][0] and not kept[-1][1].is_verbatim:
+                kept.pop()
+        after_opening = not kept or not kept[-1][0] or kept[-1][1].opens
+        if not text and is_loose and after_opening:
+            continue
+        kept.append((text, line))
+    while kept and not kept[-1][0]:
+        kept.pop()
+    return [text for text, _ in kept]

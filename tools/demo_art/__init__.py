@@ -1,0 +1,1 @@
+"""The drawings of the example."""
