@@ -118,13 +118,15 @@ def soft_noise(random: np.random.Generator, side: int, reach: float) -> np.ndarr
     steps = np.fft.fftfreq(side)
     distance = steps[:, None] ** 2 + steps[None, :] ** 2
     blurred = np.fft.ifft2(spectrum * np.exp(-2 * (np.pi * reach) ** 2 * distance)).real
-    return blurred / blurred.std()
+    spread: np.ndarray = blurred / blurred.std()
+    return spread
 
 
 def png(picture: Image.Image) -> bytes:
     """PNG bytes, in few colours where there are few."""
     colors = picture.getcolors(256)
-    if colors is not None and all(color[3] == 255 for _, color in colors if len(color) == 4):
+    alphas = [color[3] for _, color in colors or () if isinstance(color, tuple) and len(color) == 4]
+    if colors is not None and all(alpha == 255 for alpha in alphas):
         picture = picture.convert("RGB").quantize(len(colors))
     out = io.BytesIO()
     picture.save(out, "PNG", optimize=True)

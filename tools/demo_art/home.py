@@ -112,10 +112,9 @@ def _hero() -> Layer:
     near = _hills(
         "M0 338C120 300 240 312 340 330S520 352 640 318S840 290 960 322", "#5c3a55", "#8c5350", "n"
     )
-    field = (
-        _hills("M0 372C180 344 330 356 480 366S800 350 960 366", "#3f3a3c", "#262a1e", "m")
-        + _meadow(3, 376, 404, 210, ("#a85f78", "#c97a6a", "#7d5a86"))
-    )
+    field = _hills(
+        "M0 372C180 344 330 356 480 366S800 350 960 366", "#3f3a3c", "#262a1e", "m"
+    ) + _meadow(3, 376, 404, 210, ("#a85f78", "#c97a6a", "#7d5a86"))
     front = _meadow(11, 404, 446, 190, ("#c26d8e", "#e0a04a", "#8f6aa5", "#d9846a"))
     boxes = (
         _hive(604, 402, 74, ("#e8d8ba", "#d89a3a", "#e8d8ba"))
@@ -284,7 +283,7 @@ def _card(index: int) -> Layer:
         f'<rect x="{middle - 48}" y="{y + 36}" width="96" height="28" rx="5" fill="url(#t)"/>'
         f'<rect x="{middle - 48}" y="{y + 54}" width="96" height="3" fill="#5f4e2c" opacity=".45"/>'
         f'<rect x="{middle - 40}" y="{y + 110}" width="80" height="56" rx="4" fill="{CREAM}"/>'
-        f'{mark(middle, y + 138, 20, dark, CREAM)}'
+        f"{mark(middle, y + 138, 20, dark, CREAM)}"
     )
     words = text(x + 24, y + 244, 22, title, font="Fraunces", weight=600)
     return Layer(
@@ -325,7 +324,9 @@ def _footer() -> Layer:
             Layer("band", f'<rect y="1208" width="960" height="112" fill="{BAR}"/>'),
             Layer("mark", mark(66, 1264, 26)),
             Layer("words", text(112, 1258, 16, "Fernhollow Apiary, Mill Lane", "#e9d9bd")),
-            Layer("hours", text(112, 1282, 16, "Open Thursday to Sunday, ten till dusk", "#bfa985")),
+            Layer(
+                "hours", text(112, 1282, 16, "Open Thursday to Sunday, ten till dusk", "#bfa985")
+            ),
         ),
     )
 

@@ -50,7 +50,7 @@ def hexagon(x: float, y: float, radius: float, rounding: float = 0) -> str:
     ]
     if not rounding:
         return "M" + "L".join(f"{a:.2f} {b:.2f}" for a, b in corners) + "Z"
-    parts = []
+    parts: list[str] = []
     for index, (a, b) in enumerate(corners):
         before, after = corners[index - 1], corners[(index + 1) % 6]
         start = _towards((a, b), before, rounding)

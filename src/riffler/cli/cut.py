@@ -19,7 +19,7 @@ NAME = "cut"
 def cut(
     names: Annotated[
         list[str] | None,
-        typer.Argument(metavar="[SLICE...]", help="Slices; or one mockup, together with -o."),
+        typer.Argument(metavar="SLICE", help="Slices by name; or one mockup, together with -o."),
     ] = None,
     only: Annotated[
         list[str] | None,

@@ -19,7 +19,7 @@ NAME = "demo"
 def demo(
     folder: Annotated[
         Path,
-        typer.Argument(metavar="[DIR]", help="Where the example goes; it may be there already."),
+        typer.Argument(metavar="DIR", help="Where the example goes; it may be there already."),
     ] = Path("fernhollow"),
     quiet: Quiet = False,
     verbose: Verbose = False,  # noqa: ARG001 - read where errors are shown

@@ -23,6 +23,7 @@ def read(path: Path, limits: Limits) -> Mockup:
     """Read size and orientation, not the pixels. Raises MockupError when it is no picture."""
     from PIL import Image, UnidentifiedImageError
 
+    Image.MAX_IMAGE_PIXELS = None  # our own limit is checked before anything is unpacked
     try:
         with Image.open(path, formats=FORMATS) as picture:
             width, height = picture.size

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+import re
+
 from lxml import etree
 
 from riffler.errors import MockupError
 
 #: Larger than this and no drawing: embedded pictures included.
 LARGEST = 200_000_000
+
+_OUTSIDE = re.compile(rb"<!ENTITY\s+(?:%\s+)?([^\s>]+)\s+(?:SYSTEM|PUBLIC)\b")
 
 
 def parse(data: bytes, what: str) -> etree._Element:
@@ -31,6 +35,8 @@ def parse(data: bytes, what: str) -> etree._Element:
     try:
         root = etree.fromstring(data, parser)
     except etree.XMLSyntaxError as error:
+        if declared := _OUTSIDE.search(data):
+            raise _leads_outside(declared[1].decode("ascii", "replace"), what) from error
         raise MockupError(f"{what} is not sound XML: {_plain(error)}.") from error
     _refuse_outside_entities(root, what)
     return root
@@ -40,10 +46,14 @@ def _refuse_outside_entities(root: etree._Element, what: str) -> None:
     dtd = root.getroottree().docinfo.internalDTD
     for entity in dtd.iterentities() if dtd is not None else ():
         if entity.system_url is not None:
-            raise MockupError(
-                f'{what} has an entity "{entity.name}" that leads out of the file.',
-                "Save the drawing without external entities.",
-            )
+            raise _leads_outside(str(entity.name), what)
+
+
+def _leads_outside(name: str, what: str) -> MockupError:
+    return MockupError(
+        f'{what} has an entity "{name}" that leads out of the file.',
+        "Save the drawing without external entities.",
+    )
 
 
 def _plain(error: etree.XMLSyntaxError) -> str:

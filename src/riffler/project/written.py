@@ -175,14 +175,21 @@ def _keys_at(model: type[BaseModel], keys: Keys) -> list[str]:
     """The keys that `model` knows at a path into it."""
     here: object = model
     for key in keys:
-        here = _models(here)
-        if isinstance(here, type) and issubclass(here, BaseModel):
-            fields = {f.alias or name: f.annotation for name, f in here.model_fields.items()}
-            here = fields.get(str(key))
+        here = _inside(here, str(key))
     here = _models(here)
     if isinstance(here, type) and issubclass(here, BaseModel):
         return [f.alias or name for name, f in here.model_fields.items()]
     return []
+
+
+def _inside(annotation: object, key: str) -> object:
+    """The annotation of what stands under `key`: a table's values are all alike."""
+    if typing.get_origin(annotation) is dict:
+        return typing.get_args(annotation)[1]
+    model = _models(annotation)
+    if isinstance(model, type) and issubclass(model, BaseModel):
+        return {f.alias or n: f.annotation for n, f in model.model_fields.items()}.get(key)
+    return annotation
 
 
 def _models(annotation: object) -> object:

@@ -78,10 +78,12 @@ class _Reader(HTMLParser):
     def handle_endtag(self, tag: str) -> None:
         line = self._line()
         self._reach(line)
+        is_first = not self.raw[line][: self.getpos()[1]].strip()
+        if not is_first or tag in VERBATIM:
+            self._begin(line)
         if tag in self.stack:
             while self.stack.pop() != tag:
                 pass
-        is_first = not self.raw[line][: self.getpos()[1]].strip()
         if is_first:
             self.lines[line].closes = True
         self._begin(line)

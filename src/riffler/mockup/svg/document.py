@@ -62,10 +62,10 @@ def from_bytes(data: bytes, what: str, limits: Limits) -> SvgDocument:
     if local_name(root) != "svg":
         raise MockupError(f"{what} is XML, but no SVG.")
     _refuse_depth(root, limits.depth, what)
+    style.settle(root)
     references.remove_outside(root)
     for element in list(root.iter(f"{{{NAMESPACE}}}switch")):
         _settle_switch(element)
-    style.settle(root)
     references.refuse_explosion(root, limits.elements, what)
     _settle_visibility(root)
     width, height, unit = _measure(root)

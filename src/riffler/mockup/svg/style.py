@@ -90,7 +90,7 @@ def _matched(root: etree._Element, text: str) -> list[tuple[etree._Element, Decl
     from cssselect import SelectorError, parse
 
     translator = _translator()
-    found = []
+    found: list[tuple[tuple[int, int, int], int, etree._Element, Declarations]] = []
     rules = tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)
     for order, rule in enumerate(rules[:MOST_RULES]):
         if rule.type != "qualified-rule":

@@ -1,0 +1,56 @@
+"""What tests share: the real program, and the example built once."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+
+Run = Callable[..., subprocess.CompletedProcess[str]]
+
+
+def run_riffler(
+    *arguments: str | Path, cwd: Path, code: int = 0
+) -> subprocess.CompletedProcess[str]:
+    """Run the real program in a folder; its exit code must be `code`."""
+    done = subprocess.run(
+        [sys.executable, "-m", "riffler", *map(str, arguments)],
+        cwd=cwd,
+        capture_output=True,
+        text=True,
+        env={**os.environ, "NO_COLOR": "1", "COLUMNS": "100"},
+        check=False,
+    )
+    assert done.returncode == code, f"exit {done.returncode}\n{done.stdout}\n{done.stderr}"
+    assert "Traceback" not in done.stderr
+    assert "Warning" not in done.stderr
+    return done
+
+
+@pytest.fixture
+def riffler(tmp_path: Path) -> Run:
+    """The program, run in the test's own folder unless told otherwise."""
+
+    def run(*arguments: str | Path, cwd: Path = tmp_path, code: int = 0) -> object:
+        return run_riffler(*arguments, cwd=cwd, code=code)
+
+    return run  # type: ignore[return-value]
+
+
+@pytest.fixture(scope="session")
+def built(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The example, cut and built; not to be changed."""
+    folder = tmp_path_factory.mktemp("built")
+    run_riffler("demo", "fernhollow", cwd=folder)
+    return folder / "fernhollow"
+
+
+@pytest.fixture
+def demo(built: Path, tmp_path: Path) -> Path:
+    """A copy of the built example to change at will."""
+    return Path(shutil.copytree(built, tmp_path / "fernhollow"))

@@ -1,0 +1,157 @@
+"""Damaged, hostile and absurd files: exit code 2, one clear message, nothing written."""
+
+from __future__ import annotations
+
+import shutil
+import struct
+import zipfile
+import zlib
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+
+from conftest import Run
+from making import Flat, tree, write_ora
+
+SVG = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="40" height="40">{}</svg>'
+
+
+def stack(layers: str, size: str = 'w="10" h="10"') -> bytes:
+    return f"<image {size}><stack>{layers}</stack></image>".encode()
+
+
+def png_claiming(width: int, height: int) -> bytes:
+    header = struct.pack(">IIBBBBB", width, height, 8, 6, 0, 0, 0)
+    chunk = struct.pack(">I", 13) + b"IHDR" + header
+    crc = struct.pack(">I", zlib.crc32(b"IHDR" + header))
+    return b"\x89PNG\r\n\x1a\n" + chunk + crc + b"\0\0\0\x10IDAT"
+
+
+def truncated(path: Path) -> None:
+    write_ora(path, (10, 10), [Flat("a")])
+    path.write_bytes(path.read_bytes()[:-40])
+
+
+def bomb(path: Path) -> None:
+    with zipfile.ZipFile(path, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr("mimetype", "image/openraster")
+        archive.writestr("stack.xml", stack('<layer src="a.png"/>'))
+        with archive.open("a.png", "w") as member:
+            member.write(png_claiming(10, 10))
+            for _ in range(450):
+                member.write(bytes(1_000_000))
+
+
+def damaged_layer(path: Path) -> None:
+    write_ora(
+        path,
+        (10, 10),
+        [],
+        stack=stack('<layer name="a" src="a.png"/>'),
+        **{"a.png": png_claiming(10, 10)},
+    )
+
+
+def use_bomb(path: Path) -> None:
+    levels = "".join(
+        f'<g id="l{n}">' + f'<use xlink:href="#l{n - 1}"/>' * 10 + "</g>" for n in range(1, 9)
+    )
+    body = f'<defs><rect id="l0" width="1" height="1"/>{levels}</defs><use xlink:href="#l8"/>'
+    path.write_text(SVG.format(body))
+
+
+def entity_bomb(path: Path) -> None:
+    entities = '<!ENTITY a0 "ha">' + "".join(
+        f'<!ENTITY a{n} "{f"&a{n - 1};" * 10}">' for n in range(1, 10)
+    )
+    path.write_text(f"<!DOCTYPE svg [{entities}]>" + SVG.format("<text>&a9;</text>"))
+
+
+def outside_entity(path: Path) -> None:
+    path.write_text(
+        '<!DOCTYPE svg [<!ENTITY secret SYSTEM "file:///etc/hostname">]>'
+        + SVG.format("<text>&secret;</text>")
+    )
+
+
+def deep(path: Path) -> None:
+    path.write_text(SVG.format("<g>" * 300 + "</g>" * 300))
+
+
+def ora(**files: bytes) -> Callable[[Path], object]:
+    return lambda path: write_ora(path, (10, 10), [], **files)
+
+
+def raw(data: bytes) -> Callable[[Path], object]:
+    return lambda path: path.write_bytes(data)
+
+
+@pytest.mark.parametrize(
+    "name, make, says",
+    [
+        ("m.ora", truncated, "cut short or damaged"),
+        ("m.ora", ora(stack=stack('<layer src="../../etc/passwd"/>')), "outside the archive"),
+        ("m.ora", ora(stack=stack('<layer src="/etc/passwd"/>')), "outside the archive"),
+        ("m.ora", ora(stack=stack('<layer name="x" src="gone.png"/>')), "not in the archive"),
+        ("m.ora", ora(stack=b"<image w='10' h='10'>"), "not sound XML"),
+        ("m.ora", ora(stack=stack("", 'w="x" h="10"')), "not a number"),
+        ("m.ora", ora(stack=stack("", 'w="1000000000" h="1000000000"')), "limit of 200,000,000"),
+        ("m.ora", ora(stack=stack("", 'w="0" h="10"')), "nothing to draw"),
+        ("m.ora", ora(stack=stack("<stack>" * 100 + "</stack>" * 100)), "nested more than 64"),
+        ("m.ora", ora(stack=stack('<layer src="a.png"/>' * 5001), **{"a.png": png_claiming(1, 1)}), "5001 layers"),
+        ("m.ora", ora(stack=stack('<layer src="a.png"/>'), **{"a.png": png_claiming(10**5, 10**5)}), "claims 100000 x 100000"),
+        ("m.ora", ora(stack=stack('<layer src="a.png" composite-op="svg:swirl"/>'), **{"a.png": png_claiming(1, 1)}), "svg:swirl"),
+        ("m.ora", damaged_layer, "damaged"),
+        ("m.ora", bomb, "unpacks to more than"),
+        ("m.svg", outside_entity, "leads out of the file"),
+        ("m.svg", entity_bomb, "not sound XML"),
+        ("m.svg", use_bomb, "elements when its references are followed"),
+        ("m.svg", deep, "nested more than 64"),
+        ("m.svg", raw(b"<svg"), "not sound XML"),
+        ("m.svg", raw(b"<html/>"), "no SVG"),
+        ("m.png", raw(png_claiming(10**5, 10**5)), "limit of 200,000,000"),
+        ("m.png", raw(png_claiming(10, 10)), "damaged"),
+        ("m.png", raw(b""), "is empty"),
+        ("m.psd", raw(b"8BPS\0\1" + bytes(99)), "OpenRaster (.ora)"),
+        ("m.pdf", raw(b"%PDF-1.7" + bytes(99)), "SVG with layer names"),
+        ("m.txt", raw(b"hello there"), "damaged picture, or none"),
+    ],
+)  # fmt: skip
+def test_bad_mockups(
+    riffler: Run, tmp_path: Path, name: str, make: Callable[[Path], object], says: str
+) -> None:
+    make(tmp_path / name)
+    before = tree(tmp_path)
+    done = riffler("cut", name, "-o", "out.png", code=2)
+    assert says in done.stderr
+    assert done.stderr.startswith("riffler: ")
+    assert done.stderr.count("riffler:") == 1
+    assert not done.stdout
+    assert tree(tmp_path) == before
+
+
+def test_missing_mockups_name_the_nearest(riffler: Run, tmp_path: Path) -> None:
+    write_ora(tmp_path / "home.ora", (10, 10), [Flat("a")])
+    assert 'Did you mean "home.ora"' in riffler("look", "hoem.ora", code=2).stderr
+    assert "is a folder" in riffler("look", tmp_path, code=2).stderr
+
+
+def test_nothing_outside_is_read_or_fetched(riffler: Run, tmp_path: Path) -> None:
+    (tmp_path / "secret.svg").write_text(SVG.format('<rect width="40" height="40" fill="red"/>'))
+    shutil.copy(tmp_path / "secret.svg", tmp_path / "sub.svg")
+    body = "".join(
+        f'<image width="40" height="40" xlink:href="{where}"/><use href="{where}#a"/>'
+        f'<rect width="9" height="9" fill="url({where}#p)"/>'
+        for where in ("secret.svg", f"file://{tmp_path}/secret.svg", "http://127.0.0.1:9/x.svg")
+    )
+    style = (
+        '<style>@import url("http://127.0.0.1:9/x.css"); rect { fill: url("secret.svg#p") }</style>'
+    )
+    (tmp_path / "m.svg").write_text(SVG.format(style + body + "<script>alert(1)</script>"))
+    riffler("cut", "m.svg", "-o", "out.png")
+    from PIL import Image
+
+    with Image.open(tmp_path / "out.png") as picture:
+        colors = picture.convert("RGBA").getcolors() or []
+    assert all(color[3] == 0 for _, color in colors)  # type: ignore[index]
