@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import numpy as np
 
-from riffler.color import Pixels
+from riffler.color import Bytes, Pixels
 from riffler.geometry import Box
 
 
-def painted_box(pixels: Pixels, threshold: float = 0.0) -> Box | None:
+def painted_box(pixels: Pixels | Bytes, threshold: float = 0.0) -> Box | None:
     """Smallest box that holds every pixel with alpha above `threshold`.
 
-    pixels: (H, W, 4) float32, premultiplied, 0..1. Returns None for an empty picture.
+    pixels: (H, W, 4), float32 in 0..1 or uint8 in 0..255, as `threshold` is. Returns None for an empty picture.
     """
     alpha = pixels[..., 3] > threshold
     rows, columns = np.flatnonzero(alpha.any(axis=1)), np.flatnonzero(alpha.any(axis=0))

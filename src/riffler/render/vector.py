@@ -14,11 +14,13 @@ from lxml import etree
 from riffler.color import Bytes, Pixels, from_bytes
 from riffler.errors import MockupError
 from riffler.files import as_typed
-from riffler.geometry import Box, Scale, Size
+from riffler.geometry import Box, Scale, Size, union
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Layer, Mockup
 from riffler.mockup.svg import document as documents
+from riffler.mockup.svg import style
 from riffler.mockup.svg.document import SvgDocument
+from riffler.mockup.svg.hull import hull
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.decode import decode
 from riffler.render.painted import painted_box
@@ -28,6 +30,9 @@ NO_FONTS = FontBook()
 
 #: Longest side of the coarse drawing that finds roughly where a layer paints.
 COARSE = 1024
+
+#: Room left for shadow and glow around a layer at the first try, in mockup pixels.
+SHADOW = 64
 
 #: Output pixels drawn in one piece; the renderer holds several copies of what it draws.
 PIECE = 16_000_000
@@ -84,10 +89,37 @@ class VectorRenderer:
         return self._boxes[key]
 
     def _find_box(self, layer: Layer, without_filters: bool) -> Box | None:
-        """Where the layer paints: a coarse drawing of the surroundings, then its rim exactly."""
+        if layer.is_group and (without_filters or not self._has_filter(layer)):
+            inside = (child.address for child in layer.children if child.visible)
+            boxes = (self._box(child, without_filters=without_filters) for child in inside)
+            return union(box for box in boxes if box) or None
         around = [ancestor.address for ancestor in self.mockup.ancestors(layer.address)]
-        inside = [inner.address for inner in self.mockup.visible_inside(layer)]
-        shown = frozenset((layer.address, *around, *inside))
+        inner = [below.address for below in self.mockup.visible_inside(layer)]
+        shown = frozenset((layer.address, *around, *inner))
+        if likely := self._likely_box(layer, without_filters):
+            found = self._painted_in(likely, 1.0, shown, without_filters)
+            if found and likely.grown(-1).contains(found):
+                return found
+        return self._search(shown, without_filters)
+
+    def _has_filter(self, layer: Layer) -> bool:
+        element = self._document.elements.get(layer.source)
+        return element is not None and style.own(element, "filter") not in (None, "none")
+
+    def _likely_box(self, layer: Layer, without_filters: bool) -> Box | None:
+        """Where the layer's shapes lie, with room for the usual shadow; None if that is unknown."""
+        element = self._document.elements.get(layer.source)
+        rect = hull(self._document, element) if element is not None else None
+        if rect is None:
+            return None
+        x, y = self.mockup.origin
+        canvas = self.mockup.box
+        reach = Box(-canvas.width, -canvas.height, 3 * canvas.width, 3 * canvas.height)
+        box = rect.outward().moved(-x, -y).grown(2 if without_filters else SHADOW) & reach
+        return box if box and box.area <= 4 * COARSE * COARSE else None
+
+    def _search(self, shown: frozenset[str], without_filters: bool) -> Box | None:
+        """Where layers paint: a coarse drawing of all around the canvas, then the rim exactly."""
         canvas = self.mockup.box
         wide = Box(-canvas.width, -canvas.height, 3 * canvas.width, 3 * canvas.height)
         scale = min(1.0, COARSE / max(wide.width, wide.height))
@@ -122,7 +154,7 @@ class VectorRenderer:
     ) -> Box | None:
         size = box.size.scaled(scale)
         drawn = self._draw(box, size, shown, without_filters=without_filters, beyond_canvas=True)
-        found = painted_box(from_bytes(drawn))
+        found = painted_box(drawn)
         if found is None or scale == 1:
             return found and found.moved(box.x, box.y)
         across, down = box.width / size.width, box.height / size.height

@@ -5,6 +5,7 @@ from __future__ import annotations
 import gzip
 import zlib
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 
 from lxml import etree
@@ -49,6 +50,11 @@ class SvgDocument:
     height: float
     unit: float
     known: dict[str, etree._Element]
+
+    @cached_property
+    def elements(self) -> dict[str, etree._Element]:
+        """The element of every layer, by what the layer calls its source."""
+        return {key: one for one in self.root.iter() if (key := one.get(KEY)) is not None}
 
 
 def load(path: Path, limits: Limits) -> SvgDocument:
