@@ -44,10 +44,16 @@ class OutputError(RifflerError):
     """Something that cannot be written, or must not be overwritten."""
 
 
+#: From this likeness on (0..1) one suggestion is enough.
+SURE = 0.85
+
+
 def nearest(word: str, known: Iterable[str], what: str = "") -> str:
     """Advice that names the known words most like `word`; all of them when they are few."""
     words = list(dict.fromkeys(known))
     close = difflib.get_close_matches(word, words, n=3, cutoff=0.6)
+    if close and difflib.SequenceMatcher(a=word, b=close[0]).ratio() >= SURE:
+        close = close[:1]
     if close:
         return f"Did you mean {_listed(close, 'or')}?"
     if what and 0 < len(words) <= 12:

@@ -310,7 +310,7 @@ def _titles() -> Layer:
             Layer("intro-title", text(72, 592, 28, "Keep bees, without the stings", font="Fraunces",
                                       weight=600)),
             Layer("intro", text(72, 626, 16, "Adopt a hive and we look after it for you. Letters in "
-                                "spring,|a visit in summer, and in autumn a box of honey from|your "
+                                "spring,|a visit in summer, and in autumn a box of honey from your|"
                                 "own bees.", "#59412a")),
             Layer("jars-title", text(40, 826, 28, "From our meadows", font="Fraunces", weight=600)),
         ),

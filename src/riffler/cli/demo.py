@@ -37,6 +37,7 @@ def demo(
     screen = Screen(quiet)
     count = example.lay_out(folder)
     screen.say(f"Copied Fernhollow Apiary to {as_typed(folder)}: {plural(count, 'file')}.")
+    screen.say("")
     project = Project.at(folder)
     with Progress("Cutting", is_shown=not quiet) as progress:
         done = cut(project, progress=progress)

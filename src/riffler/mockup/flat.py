@@ -12,6 +12,8 @@ from riffler.mockup.bounds import refuse_size
 from riffler.mockup.model import Kind, Layer, Mockup
 from riffler.project.limits import Limits
 
+READABLE = "OpenRaster, SVG, PNG, JPEG, WebP and TIFF are read."
+
 #: Pillow's names of the picture formats that are read, and no others.
 FORMATS = ("PNG", "JPEG", "WEBP", "TIFF")
 
@@ -32,9 +34,9 @@ def read(path: Path, limits: Limits) -> Mockup:
             if picture.getexif().get(ORIENTATION) in TURNED:
                 size = Size(height, width)
     except UnidentifiedImageError as error:
-        raise MockupError(f"{as_typed(path)} is a damaged picture, or none.") from error
+        raise MockupError(f"{as_typed(path)} is a damaged picture, or none.", READABLE) from error
     except (OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
-        raise MockupError(f"{as_typed(path)} can't be read: {error}.") from error
+        raise MockupError(f"{as_typed(path)} is damaged: {error}.") from error
     name = address.clean(path.stem) or "picture"
     end = address.segments([(name, Kind.PIXELS)])[0]
     mockup = Mockup(path, size, (), path)

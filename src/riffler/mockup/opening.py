@@ -8,13 +8,12 @@ from pathlib import Path
 
 from riffler.errors import MockupError, nearest
 from riffler.files import as_typed
+from riffler.mockup.flat import READABLE
 from riffler.mockup.model import Mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 
 #: How much of a file is looked at to tell what it is.
 HEAD = 4096
-
-READABLE = "OpenRaster, SVG, PNG, JPEG, WebP and TIFF are read."
 
 _PIXELS = (
     "Save it from there as OpenRaster (.ora): layers, groups, opacity, offsets and blend modes "
@@ -74,11 +73,7 @@ def _read(path: Path, limits: Limits) -> Mockup:
             raise MockupError(f"{as_typed(path)} is {what}, which is not read.", advice)
     from riffler.mockup import flat
 
-    try:
-        return flat.read(path, limits)
-    except MockupError as error:
-        error.advice = error.advice or READABLE
-        raise
+    return flat.read(path, limits)
 
 
 def _head(path: Path) -> bytes:

@@ -11,7 +11,8 @@ from riffler.geometry import Box
 def painted_box(pixels: Pixels | Bytes, threshold: float = 0.0) -> Box | None:
     """Smallest box that holds every pixel with alpha above `threshold`.
 
-    pixels: (H, W, 4), float32 in 0..1 or uint8 in 0..255, as `threshold` is. Returns None for an empty picture.
+    pixels: (H, W, 4), float32 in 0..1 or uint8 in 0..255; `threshold` is in the same range.
+    Returns None for an empty picture.
     """
     alpha = pixels[..., 3] > threshold
     rows, columns = np.flatnonzero(alpha.any(axis=1)), np.flatnonzero(alpha.any(axis=0))

@@ -13,14 +13,16 @@ from riffler.report.screen import clean
 def show(error: RifflerError) -> None:
     """Print an error on standard error."""
     console = Console(stderr=True, highlight=False, soft_wrap=True, markup=False, emoji=False)
-    message = Text("riffler: ", style="bold red")
+    message = Text().append("riffler: ", style="bold red")
     if error.place is not None:
         message.append(f"{_where(error.place)}: ", style="bold")
     message.append(_cleaned(error.message))
     console.print(message)
     if error.place is not None and error.place.text.strip():
         gutter = f"  {error.place.line} | "
-        console.print(Text(gutter, style="dim").append(clean(error.place.text.expandtabs(2))))
+        console.print(
+            Text().append(gutter, style="dim").append(clean(error.place.text.expandtabs(2)))
+        )
     if error.advice:
         console.print(Text(f"  {_cleaned(error.advice)}"))
 
@@ -30,7 +32,9 @@ def show_internal(error: BaseException) -> None:
     console = Console(stderr=True, highlight=False, soft_wrap=True, markup=False, emoji=False)
     said = clean(str(error).splitlines()[0] if str(error) else "")
     console.print(
-        Text("riffler: ", style="bold red").append(
+        Text()
+        .append("riffler: ", style="bold red")
+        .append(
             f"a mistake of Riffler's own ({type(error).__name__}: {said}). "
             "The same command with -v shows where."
         )

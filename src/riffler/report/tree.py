@@ -50,7 +50,7 @@ def _rows(
         branch = f"{stem}{'└' if is_last else '├'} "
         seen = is_shown and layer.visible
         if len(run) > 1:
-            text = Text(branch, style="dim").append(f"{len(run)} unnamed shapes", style="dim")
+            text = Text(f"{branch}{len(run)} unnamed shapes", style="dim")
             yield text, str(layer.kind), "", "", ""
             continue
         yield _row(layer, branch, box_of(layer), seen)
@@ -75,7 +75,7 @@ def _runs(layers: Sequence[Layer], every: bool) -> Iterator[list[Layer]]:
 
 
 def _row(layer: Layer, branch: str, box: Box | None, is_seen: bool) -> Row:
-    name = Text(branch, style="dim")
+    name = Text().append(branch, style="dim")
     style = _STYLES[layer.kind] if is_seen else "dim"
     name.append(clean(_last_part(layer)), style=style)
     size = f"{box.width} x {box.height}" if box else "empty"
