@@ -24,7 +24,7 @@ lint: $(VENV)/.tested
 	$(BIN)/mypy
 
 bench: $(VENV)/.tested
-	$(BIN)/python benchmarks/run.py
+	$(BIN)/python -m benchmarks.run
 
 mockups: $(VENV)/.tested
 	$(BIN)/python tools/draw_demo.py

@@ -76,7 +76,9 @@ def test_start_makes_a_project_that_builds(riffler: Run, tmp_path: Path) -> None
 
 
 def test_demo_refuses_what_is_not_its_own(riffler: Run, tmp_path: Path, demo: Path) -> None:
+    (demo / "cuts/hives.toml").write_text((demo / "cuts/hives.toml").read_text() + "# mine\n")
     again = riffler("demo", demo).stdout
+    assert (demo / "cuts/hives.toml").read_text().endswith("# mine\n")
     assert "Wrote 0 of" in again
     (tmp_path / "mine").mkdir()
     (tmp_path / "mine/notes.txt").write_text("x")

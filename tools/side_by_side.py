@@ -1,6 +1,6 @@
 """Puts pictures side by side with a caption each: the mockup and the page that was built from it.
 
-    python tools/side_by_side.py OUT.png "caption" picture.png "caption" picture.png
+python tools/side_by_side.py OUT.png "caption" picture.png "caption" picture.png
 """
 
 from __future__ import annotations
@@ -20,9 +20,12 @@ def main(out: str, *pairs: str) -> None:
     captions, names = pairs[::2], pairs[1::2]
     pictures = []
     for name in names:
-        with Image.open(name) as picture:
+        with Image.open(name) as opened:
+            picture: Image.Image = opened
             height = round(picture.height * WIDTH / picture.width)
-            pictures.append(picture.convert("RGB").resize((WIDTH, height), Image.Resampling.LANCZOS))
+            pictures.append(
+                picture.convert("RGB").resize((WIDTH, height), Image.Resampling.LANCZOS)
+            )
     tall = max(picture.height for picture in pictures)
     sheet = Image.new("RGB", (GAP + (WIDTH + GAP) * len(pictures), tall + CAPTION + GAP), "#e8e2d6")
     draw, font = ImageDraw.Draw(sheet), ImageFont.truetype(FONT, 18)

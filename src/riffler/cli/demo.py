@@ -36,7 +36,10 @@ def demo(
 
     screen = Screen(quiet)
     count = example.lay_out(folder)
-    screen.say(f"Copied Fernhollow Apiary to {as_typed(folder)}: {plural(count, 'file')}.")
+    if count:
+        screen.say(f"Copied Fernhollow Apiary to {as_typed(folder)}: {plural(count, 'file')}.")
+    else:
+        screen.say(f"Fernhollow Apiary is in {as_typed(folder)} already; your changes stay.")
     screen.say("")
     project = Project.at(folder)
     with Progress("Cutting", is_shown=not quiet) as progress:

@@ -15,9 +15,10 @@ _MARK = "# The example that ships with Riffler"
 
 
 def lay_out(folder: Path) -> int:
-    """Copy the example into `folder`, over an earlier copy of it; returns the number of files.
+    """Copy the example into `folder`; returns how many files were written.
 
-    Raises OutputError when the folder holds anything else.
+    In an earlier copy only what is missing is written. Raises OutputError when the folder holds
+    anything else.
     """
     marker = folder / "riffler.toml"
     if folder.exists() and not folder.is_dir():

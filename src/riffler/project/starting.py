@@ -30,12 +30,17 @@ def refuse_unless_empty(folder: Path) -> None:
 
 
 def copy_tree(package: str, tree: str, folder: Path) -> list[Path]:
-    """Copy a folder that ships inside `package` to `folder`; returns the files, in order."""
+    """Copy a folder that ships inside `package` to `folder`; returns what was written, in order.
+
+    Files that are there already stay as they are.
+    """
     written = []
     with resources.as_file(resources.files(package).joinpath(tree)) as source:
         for path in sorted(source.rglob("*")):
             if path.is_file() and "__pycache__" not in path.parts:
                 target = folder / path.relative_to(source)
+                if target.exists():
+                    continue
                 write_whole(target, path.read_bytes())
                 written.append(target)
     return written

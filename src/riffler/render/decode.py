@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import struct
 import zlib
+from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -13,7 +14,7 @@ from riffler.color import Bytes, to_encoded
 from riffler.errors import MockupError
 from riffler.geometry import Size
 from riffler.mockup.bounds import refuse_size
-from riffler.mockup.flat import FORMATS
+from riffler.mockup.flat import FORMATS, ORIENTATION
 from riffler.project.limits import Limits
 
 if TYPE_CHECKING:
@@ -21,6 +22,9 @@ if TYPE_CHECKING:
 
 #: The gAMA of a picture encoded for a display of exponent 2.2: what sRGB is near enough.
 USUAL_GAMMA = 0.45455
+
+#: Pixels handed on at a time: 16 MB of RGBA.
+STRIP = 4_000_000
 
 _DAMAGE = (OSError, SyntaxError, ValueError, EOFError, zlib.error, struct.error, OverflowError)
 
@@ -30,17 +34,38 @@ def decode(data: bytes, what: str, limits: Limits, formats: tuple[str, ...] = FO
 
     `what` names the picture in errors. Raises MockupError when it is damaged or beyond the limits.
     """
-    from PIL import Image, ImageOps
+    return np.concatenate(list(strips(data, what, limits, formats)))
+
+
+def strips(
+    data: bytes, what: str, limits: Limits, formats: tuple[str, ...] = FORMATS
+) -> Iterator[Bytes]:
+    """The picture as `decode` gives it, some rows at a time from the top, to spare memory."""
+    from PIL import Image
 
     Image.MAX_IMAGE_PIXELS = None  # our own limit is checked before anything is unpacked
     try:
         with Image.open(io.BytesIO(data), formats=formats) as picture:
             refuse_size(Size(*picture.size), limits, what)
             picture.load()
-            upright = ImageOps.exif_transpose(picture)
-            return _in_srgb(_with_alpha(upright), upright.info)
+            upright = _upright(picture)
+            width, height = upright.size
+            rows = max(1, STRIP // width)
+            for top in range(0, height, rows):
+                strip = upright.crop((0, top, width, min(height, top + rows)))
+                strip.info = dict(upright.info)
+                yield _in_srgb(_with_alpha(strip), upright.info)
     except _DAMAGE as error:
         raise MockupError(f"{what} is damaged: {error}.", "Save the mockup again.") from error
+
+
+def _upright(picture: Image.Image) -> Image.Image:
+    """The picture as its orientation tag means it; the same object when there is none."""
+    from PIL import ImageOps
+
+    if picture.getexif().get(ORIENTATION, 1) == 1:
+        return picture
+    return ImageOps.exif_transpose(picture)
 
 
 def _with_alpha(picture: Image.Image) -> Image.Image:

@@ -9,13 +9,13 @@ from typing import TypeAlias
 
 import numpy as np
 
-from riffler.color import Bytes, Pixels
+from riffler.color import Bytes, Pixels, empty
 from riffler.geometry import Box, Scale, union
 from riffler.mockup.archive import Archive
 from riffler.mockup.model import Layer, Mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.composite import CLEARING, composite
-from riffler.render.decode import decode
+from riffler.render.decode import strips
 from riffler.render.scaling import resized
 from riffler.render.store import LayerStore
 
@@ -63,7 +63,7 @@ class LayeredRenderer:
         What of the box lies beyond the canvas is empty.
         """
         steps = _steps(self.mockup.layers, shown)
-        pixels = np.zeros((box.height, box.width, 4), np.float32)
+        pixels = empty(box.height, box.width)
         wanted = box & self.mockup.box
         for band in wanted.bands(max(16, BAND // max(1, wanted.width))):
             self._compose(steps, band, pixels[band.within(box)])
@@ -84,15 +84,9 @@ class LayeredRenderer:
         if layer.is_group:
             inside = (self.painted_box(child.address) for child in layer.children if child.visible)
             return union(box for box in inside if box) or None
-        decoded = self._store.get(layer)
-        rows = np.flatnonzero(decoded.painted_rows)
-        if not rows.size:
-            return None
-        columns = np.flatnonzero(decoded.pixels[..., 3].any(axis=0))
-        inner = Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
-        return inner.moved(decoded.box.x, decoded.box.y)
+        return self._store.get(layer).painted_box()
 
-    def _decode(self, layer: Layer) -> Bytes:
+    def _decode(self, layer: Layer) -> Iterable[Bytes]:
         source = self.mockup.source
         what = f'Layer "{layer.address}"'
         if isinstance(source, Archive):
@@ -100,9 +94,9 @@ class LayeredRenderer:
             if layer.source.lower().endswith(".svg"):
                 from riffler.render.vector import draw_whole
 
-                return draw_whole(data, what, self._limits)
-            return decode(data, what, self._limits, ("PNG",))
-        return decode(Path(layer.source).read_bytes(), what, self._limits)
+                return [draw_whole(data, what, self._limits)]
+            return strips(data, what, self._limits, ("PNG",))
+        return strips(Path(layer.source).read_bytes(), what, self._limits)
 
     def _compose(self, steps: tuple[Step, ...], band: Box, backdrop: Pixels) -> None:
         """Lay the steps over `backdrop`, which holds `band`, from the lowest that is seen."""
@@ -125,7 +119,7 @@ class LayeredRenderer:
                 backdrop[...] = source
                 return
         else:
-            source = np.zeros((area.height, area.width, 4), np.float32)
+            source = empty(area.height, area.width)
             self._compose(step.steps, area, source)
         if step.opacity < 1:
             source *= np.float32(step.opacity)

@@ -4,41 +4,62 @@ from __future__ import annotations
 
 import tempfile
 from collections import OrderedDict
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from dataclasses import dataclass
+from typing import IO, TypeAlias
 
 import numpy as np
 import numpy.typing as npt
 
-from riffler.color import Bytes, Pixels, from_bytes
+from riffler.color import Bytes, Pixels, by_planes, from_bytes
 from riffler.errors import MockupError
 from riffler.geometry import Box
 from riffler.mockup.model import Layer
 
-#: Decoded layers kept in memory. The 120 layers of a heavy page need about this much.
-BUDGET = 160_000_000
+#: Bytes of decoded layers kept in memory; the small layers of a heavy page need about this much.
+BUDGET = 128_000_000
 
-#: A layer of more bytes than this waits in a file without a name that the system pages in.
+#: A layer of more bytes than this waits in a file without a name, and is read by the row.
 LARGE = 24_000_000
+
+Flags: TypeAlias = npt.NDArray[np.bool_]
+
+
+@dataclass(frozen=True)
+class Aside:
+    """Straight pixels in a nameless file, plane by plane."""
+
+    file: IO[bytes]
+    height: int
+    width: int
+
+    def __getitem__(self, area: tuple[slice, slice]) -> Bytes:
+        rows, columns = area
+        planes = []
+        for plane in range(4):
+            self.file.seek((plane * self.height + rows.start) * self.width)
+            data = self.file.read((rows.stop - rows.start) * self.width)
+            planes.append(np.frombuffer(data, np.uint8).reshape(-1, self.width)[:, columns])
+        return np.stack(planes).transpose(1, 2, 0)
 
 
 @dataclass(frozen=True)
 class Decoded:
-    """A layer's pixels and what is known of them row by row.
+    """A layer's pixels, straight 8-bit RGBA, and what is known of its rows and columns.
 
-    pixels: (H, W, 4) uint8, straight. `opaque_rows` and `painted_rows` say of each row whether
-    all of it is opaque, and whether any of it is painted.
+    `opaque_rows` says which rows are opaque all along, `painted_rows` and `painted_columns` in
+    which anything is painted at all.
     """
 
-    pixels: Bytes
+    pixels: Bytes | Aside
     box: Box
-    opaque_rows: npt.NDArray[np.bool_]
-    painted_rows: npt.NDArray[np.bool_]
+    opaque_rows: Flags
+    painted_rows: Flags
+    painted_columns: Flags
 
     def cut(self, area: Box) -> Pixels:
         """Premultiplied float pixels of an area inside the layer's box."""
-        rows, columns = area.within(self.box)
-        return from_bytes(self.pixels[rows, columns])
+        return from_bytes(self.pixels[area.within(self.box)])
 
     def is_opaque(self, area: Box) -> bool:
         """Whether nothing shows through the layer in the rows of `area`."""
@@ -48,11 +69,19 @@ class Decoded:
         """Whether the layer paints anything in the rows of `area`."""
         return bool(self.painted_rows[area.within(self.box)[0]].any())
 
+    def painted_box(self) -> Box | None:
+        """The box of all pixels that are not clear; None for an empty layer."""
+        rows, columns = np.flatnonzero(self.painted_rows), np.flatnonzero(self.painted_columns)
+        if not rows.size:
+            return None
+        inner = Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
+        return inner.moved(self.box.x, self.box.y)
+
 
 class LayerStore:
     """Decodes a layer when it is first asked for; the least used go when the budget is spent."""
 
-    def __init__(self, decode: Callable[[Layer], Bytes], budget: int = BUDGET) -> None:
+    def __init__(self, decode: Callable[[Layer], Iterable[Bytes]], budget: int = BUDGET) -> None:
         self._decode = decode
         self._budget = budget
         self._kept: OrderedDict[str, Decoded] = OrderedDict()
@@ -63,7 +92,7 @@ class LayerStore:
         if layer.address in self._kept:
             self._kept.move_to_end(layer.address)
             return self._kept[layer.address]
-        decoded = self._decoded(layer)
+        decoded = _decoded(layer, self._decode(layer))
         self._kept[layer.address] = decoded
         self._spent += _cost(decoded)
         while self._spent > self._budget and len(self._kept) > 1:
@@ -71,23 +100,48 @@ class LayerStore:
             self._spent -= _cost(dropped)
         return decoded
 
-    def _decoded(self, layer: Layer) -> Decoded:
-        pixels = self._decode(layer)
-        box = layer.box
-        if box is None or pixels.shape[:2] != (box.height, box.width):
-            raise MockupError(f'Layer "{layer.address}" is not of the size that its header says.')
-        alpha = pixels[..., 3]
-        opaque, painted = alpha.min(axis=1) == 255, alpha.max(axis=1) > 0
-        return Decoded(_aside(pixels) if pixels.nbytes > LARGE else pixels, box, opaque, painted)
-
 
 def _cost(decoded: Decoded) -> int:
-    return 0 if isinstance(decoded.pixels, np.memmap) else decoded.pixels.nbytes
+    return decoded.pixels.nbytes if isinstance(decoded.pixels, np.ndarray) else 0
 
 
-def _aside(pixels: Bytes) -> Bytes:
-    """The same pixels in a nameless file: only the rows that are drawn take up memory."""
-    with tempfile.TemporaryFile() as file:
-        mapped: Bytes = np.memmap(file, np.uint8, "w+", shape=pixels.shape)
-    mapped[...] = pixels
-    return mapped
+def _decoded(layer: Layer, strips: Iterable[Bytes]) -> Decoded:
+    """Take in the strips of a layer, in memory or aside, and note what its rows are like."""
+    box = layer.box or Box(0, 0, 0, 0)
+    opaque: list[Flags] = []
+    painted: list[Flags] = []
+    columns = np.zeros(box.width, np.bool_)
+
+    def noted(strip: Bytes) -> Bytes:
+        if strip.shape[1] != box.width or sum(map(len, opaque)) + len(strip) > box.height:
+            raise MockupError(f'Layer "{layer.address}" is not of the size that its header says.')
+        alpha = strip[..., 3]
+        opaque.append(alpha.min(axis=1) == 255)
+        painted.append(alpha.max(axis=1) > 0)
+        np.logical_or(columns, alpha.any(axis=0), out=columns)
+        return strip
+
+    taken = (noted(strip) for strip in strips)
+    if 4 * box.area > LARGE:
+        pixels: Bytes | Aside = _aside(taken, box)
+    else:
+        pixels = by_planes(np.concatenate(list(taken)))
+    return Decoded(pixels, box, np.concatenate(opaque), np.concatenate(painted), columns)
+
+
+def _aside(strips: Iterable[Bytes], box: Box) -> Aside:
+    """The strips in a nameless file. Raises MockupError when there is no room for it."""
+    top = 0
+    try:
+        file = tempfile.TemporaryFile()  # noqa: SIM115 - lives as long as the decoded layer
+        for strip in strips:
+            for plane in range(4):
+                file.seek((plane * box.height + top) * box.width)
+                file.write(np.ascontiguousarray(strip[..., plane]).data)
+            top += len(strip)
+    except OSError as error:
+        raise MockupError(
+            f"There is no room in {tempfile.gettempdir()} to unpack a large layer: {error}.",
+            "Free some space, or point TMPDIR to a larger disk.",
+        ) from error
+    return Aside(file, box.height, box.width)
