@@ -6,10 +6,11 @@ import os
 import shutil
 import subprocess
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
+from playwright.sync_api import Browser, sync_playwright
 
 Run = Callable[..., subprocess.CompletedProcess[str]]
 
@@ -54,3 +55,13 @@ def built(tmp_path_factory: pytest.TempPathFactory) -> Path:
 def demo(built: Path, tmp_path: Path) -> Path:
     """A copy of the built example to change at will."""
     return Path(shutil.copytree(built, tmp_path / "fernhollow"))
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    """Chromium as installed; without it the test fails."""
+    path = os.environ.get("RIFFLER_CHROMIUM", "/usr/bin/chromium")
+    with sync_playwright() as playwright:
+        chromium = playwright.chromium.launch(executable_path=path, args=["--no-sandbox"])
+        yield chromium
+        chromium.close()

@@ -2,22 +2,9 @@
 
 from __future__ import annotations
 
-import os
-from collections.abc import Iterator
 from pathlib import Path
 
-import pytest
-from playwright.sync_api import Browser, sync_playwright
-
-
-@pytest.fixture(scope="module")
-def browser() -> Iterator[Browser]:
-    """Chromium as installed; without it the test fails."""
-    path = os.environ.get("RIFFLER_CHROMIUM", "/usr/bin/chromium")
-    with sync_playwright() as playwright:
-        chromium = playwright.chromium.launch(executable_path=path, args=["--no-sandbox"])
-        yield chromium
-        chromium.close()
+from playwright.sync_api import Browser
 
 
 def test_the_home_page_lies_on_the_mockup(built: Path, browser: Browser) -> None:

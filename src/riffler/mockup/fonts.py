@@ -108,10 +108,10 @@ def _read(path: Path, is_system: bool) -> list[Face]:
 
     try:
         if path.suffix.lower() in (".ttc", ".otc"):
-            fonts = TTCollection(path, lazy=True).fonts
-        else:
-            fonts = [TTFont(path, lazy=True)]
-        return [_face(path, font, is_system) for font in fonts]
+            with TTCollection(path, lazy=True) as collection:
+                return [_face(path, font, is_system) for font in collection.fonts]
+        with TTFont(path, lazy=True) as font:
+            return [_face(path, font, is_system)]
     except (TTLibError, OSError, KeyError, AttributeError, AssertionError, ValueError):
         return []
 

@@ -19,8 +19,10 @@ from riffler.render.decode import strips
 from riffler.render.scaling import resized
 from riffler.render.store import LayerStore
 
-#: Pixels composed at a time: 64 K of them take 1 MB, which stays in a processor's near memory.
-BAND = 65_536
+#: Pixels composed at a time: they take 2 MB, which stays in a processor's near memory while
+#: every layer over it is laid down.
+#: every layer over it is laid down.
+BAND = 131_072
 
 
 @dataclass(frozen=True)

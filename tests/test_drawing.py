@@ -1,0 +1,245 @@
+"""Drawing any box of any mockup: what must hold whatever the layers are."""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Sequence
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from making import Flat, write_ora
+from riffler.color import Pixels, to_bytes
+from riffler.cutlist.shown import as_drawn, painting, switched
+from riffler.geometry import Box
+from riffler.mockup.fonts import FontBook
+from riffler.mockup.model import Mockup
+from riffler.mockup.opening import open_mockup
+from riffler.render.renderer import Renderer, open_renderer
+
+WIDTH, HEIGHT = 60, 50
+MODES = ("src-over", "multiply", "screen", "hue", "color-burn", "plus", "dst-in", "dst-out",
+         "src-atop", "dst-atop")  # fmt: skip
+
+
+@st.composite
+def flats(draw: st.DrawFn, depth: int = 2) -> Flat:
+    more = {
+        "composite-op": f"svg:{draw(st.sampled_from(MODES))}",
+        "opacity": str(draw(st.sampled_from((1.0, 1.0, 0.5, 0.0)))),
+        "visibility": draw(st.sampled_from(("visible", "visible", "hidden"))),
+        "isolation": draw(st.sampled_from(("auto", "isolate"))),
+    }
+    if depth and draw(st.booleans()):
+        inside = draw(st.lists(flats(depth - 1), max_size=3))
+        return Flat(draw(st.sampled_from(("g", ""))), inside=inside, more=more)
+    width, height = draw(st.integers(1, 80)), draw(st.integers(1, 80))
+    x, y = draw(st.integers(-90, 70)), draw(st.integers(-90, 70))
+    seed = draw(st.integers(0, 5))
+    pixels = np.random.default_rng(seed).integers(0, 256, (height, width, 4), dtype=np.uint8)
+    if seed < 2:
+        pixels[..., 3] = 255
+    return Flat("layer", (x, y, width, height), pixels=pixels, more=more)
+
+
+def opened(layers: Sequence[Flat]) -> Mockup:
+    with tempfile.TemporaryDirectory() as folder:
+        path = write_ora(Path(folder) / "m.ora", (WIDTH, HEIGHT), layers)
+        mockup = open_mockup(path)
+        copy = Path(tempfile.mkdtemp()) / "m.ora"
+        copy.write_bytes(path.read_bytes())
+        return open_mockup(copy) if mockup else mockup
+
+
+boxes = st.builds(
+    Box, st.integers(-20, 70), st.integers(-20, 60), st.integers(1, 90), st.integers(1, 80)
+)
+
+
+def crop(whole: Pixels, box: Box) -> Pixels:
+    """The part of a picture of the whole canvas, clear beyond it."""
+    result = np.zeros((box.height, box.width, 4), np.float32)
+    inside = box & Box(0, 0, WIDTH, HEIGHT)
+    if inside:
+        result[inside.within(box)] = whole[inside.within(Box(0, 0, WIDTH, HEIGHT))]
+    return result
+
+
+@settings(max_examples=60, deadline=None, suppress_health_check=list(HealthCheck))
+@given(st.lists(flats(), min_size=1, max_size=5), st.lists(boxes, min_size=2, max_size=4))
+def test_a_box_is_the_crop_of_the_canvas(layers: list[Flat], wanted: list[Box]) -> None:
+    mockup = opened(layers)
+    shown = as_drawn(mockup)
+    whole = open_renderer(mockup).render(mockup.box, 1.0, shown)
+    renderer = open_renderer(mockup)
+    results = [renderer.render(box, 1.0, shown) for box in wanted]
+    for box, result in zip(wanted, results, strict=True):
+        np.testing.assert_array_equal(result, crop(whole, box))
+    again = open_renderer(mockup)
+    for box, result in reversed(list(zip(wanted, results, strict=True))):
+        np.testing.assert_array_equal(again.render(box, 1.0, shown), result)
+    np.testing.assert_array_equal(
+        renderer.render(mockup.box, 1.0, painting(mockup, shown)), whole
+    )  # what is on in a hidden group never matters
+
+
+SVG = """<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"
+ xmlns:x="urn:any" width="120" height="90" viewBox="0 0 240 180">
+<style>.gone {{ display: none }} g#styled > rect.a {{ fill: #00f }}
+ rect {{ fill: #0f0 !important }} .b {{ fill: red; opacity: .5 }}</style>
+<defs><linearGradient id="lg"><stop stop-color="red"/><stop offset="1" stop-color="blue"/>
+</linearGradient><clipPath id="half" clipPathUnits="objectBoundingBox">
+<rect width=".5" height="1"/></clipPath><path id="star" d="M0 0h20v20z"/>
+<filter id="blur"><feGaussianBlur stdDeviation="4"/></filter>
+<mask id="fade"><rect width="240" height="180" fill="#888"/></mask></defs>
+{}</svg>"""
+
+DRAWINGS = {
+    "clip": '<g clip-path="url(#half)"><path x:label="one" d="M0 0h40v40h-40z" fill="red"/>'
+    '<path x:label="two" d="M100 0h40v40h-40z" fill="blue"/></g>',
+    "mask": '<g mask="url(#fade)"><path id="one" d="M0 0h40v40h-40z"/></g>',
+    "filter": '<g filter="url(#blur)"><circle id="one" cx="60" cy="60" r="20"/></g>',
+    "gradient": '<path id="one" d="M10 10h90v40h-90z" fill="url(#lg)" transform="rotate(20 50 50)"/>',
+    "use": '<use id="one" xlink:href="#star" x="30" y="40"/>',
+    "twice": '<path id="two" d="M5 5h9v9z" fill="red"/><use id="one" xlink:href="#two" x="30"/>',
+    "blend": '<path d="M0 0h90v90h-90z" fill="red"/><path id="one" d="M9 9h50v50h-50z" fill="#0ff" '
+    'style="mix-blend-mode:multiply"/>',
+    "nested": '<svg x="20" y="20" width="60" height="60" viewBox="0 0 6 6"><path id="one" d="M0 0h3v3z"/></svg>',
+    "text": '<text id="one" x="20" y="60" font-family="Figtree" font-size="30">Bees<tspan dy="30">!</tspan></text>',
+    "stroke": '<path id="one" d="M30 30L90 30L60 35" fill="none" stroke="red" stroke-width="12"/>',
+}
+
+
+def drawing(tmp_path: Path, body: str, fonts: FontBook | None = None) -> Renderer:
+    path = tmp_path / "m.svg"
+    path.write_text(SVG.format(body))
+    return open_renderer(open_mockup(path), fonts)
+
+
+@pytest.fixture(scope="module")
+def fonts() -> FontBook:
+    import riffler
+
+    folder = Path(riffler.__file__).parent / "demo/fernhollow/fonts"
+    return FontBook(tuple(sorted(folder.glob("*.ttf"))))
+
+
+def straight_from_the_renderer(path: Path, fonts: FontBook) -> np.ndarray:
+    """The file as it is, drawn without going through our own copy of it."""
+    import io
+
+    import resvg_py
+    from PIL import Image
+
+    data = resvg_py.svg_to_bytes(
+        svg_path=str(path), skip_system_fonts=True, font_files=[str(f) for f in fonts.files]
+    )
+    return np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"), float)
+
+
+@pytest.mark.parametrize("name", DRAWINGS)
+def test_a_pruned_copy_draws_the_same(tmp_path: Path, fonts: FontBook, name: str) -> None:
+    renderer = drawing(tmp_path, DRAWINGS[name], fonts)
+    mockup = renderer.mockup
+    whole = straight_from_the_renderer(mockup.path, fonts)
+    assert whole[..., 3].any()
+    ours = to_bytes(renderer.render(mockup.box, 1.0, as_drawn(mockup))).astype(float)
+    box = Box(11, 7, 40, 33)
+    part = to_bytes(renderer.render(box, 1.0, as_drawn(mockup))).astype(float)
+    for mine, theirs in ((ours, whole), (part, whole[box.within(mockup.box)])):
+        away = np.abs(mine - theirs).max(axis=-1)
+        # edges are sampled 16 times a pixel; a sample may fall to the other side by rounding
+        assert away.max() <= 16
+        assert np.mean(away > 1) < 0.005
+
+
+@pytest.mark.parametrize("name", DRAWINGS)
+def test_painted_boxes_of_vectors(tmp_path: Path, fonts: FontBook, name: str) -> None:
+    renderer = drawing(tmp_path, DRAWINGS[name], fonts)
+    for layer in renderer.mockup.walk():
+        shown = switched(renderer.mockup, frozenset(), only=[layer.address])
+        wide = Box(-60, -45, 240, 180)
+        alpha = renderer.render(wide & renderer.mockup.box, 1.0, shown)[..., 3]
+        rows, columns = np.flatnonzero(alpha.any(axis=1)), np.flatnonzero(alpha.any(axis=0))
+        painted = renderer.painted_box(layer.address)
+        if not rows.size:
+            continue
+        assert painted is not None
+        inside = painted & renderer.mockup.box
+        expected = (columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
+        edges = (inside.x, inside.y, inside.right, inside.bottom)
+        assert max(abs(a - b) for a, b in zip(edges, expected, strict=True)) <= 1
+        own = renderer.own_box(layer.address)
+        assert own is not None
+        assert painted.contains(own)
+        if name == "filter" and layer.address.endswith("one"):
+            assert own == Box(20, 20, 20, 20)  # radius 20 around 60, at half a pixel a unit
+            # the region of a filter is a tenth of the box larger on every side: 2 px of 20
+            assert painted == own.grown(2)
+
+
+def test_clip_stays_in_force_for_one_child(tmp_path: Path) -> None:
+    renderer = drawing(tmp_path, DRAWINGS["clip"])
+    one = switched(renderer.mockup, frozenset(), only=["group#1/one"])
+    alpha = renderer.render(renderer.mockup.box, 1.0, one)[..., 3]
+    # the clip is the left half of both shapes' box, 0..140: all of `one`, none of `two`
+    assert alpha[10, :20].min() == 1
+    two = switched(renderer.mockup, frozenset(), only=["group#1/two"])
+    assert not renderer.render(renderer.mockup.box, 1.0, two).any()
+    assert renderer.painted_box("group#1/two") is None
+
+
+def test_a_layer_that_another_uses_can_be_hidden(tmp_path: Path) -> None:
+    renderer = drawing(tmp_path, DRAWINGS["twice"])
+    shown = switched(renderer.mockup, as_drawn(renderer.mockup), hide=["two"])
+    alpha = renderer.render(renderer.mockup.box, 1.0, shown)[..., 3]
+    assert not alpha[:, :10].any()
+    assert alpha[:, 16:24].any()
+
+
+def test_vectors_are_drawn_at_the_scale_not_enlarged(tmp_path: Path) -> None:
+    renderer = drawing(tmp_path, '<path id="one" d="M20 20h40v40h-40z"/>')
+    pixels = renderer.render(Box(5, 5, 30, 30), 4.0, as_drawn(renderer.mockup))
+    assert pixels.shape == (120, 120, 4)
+    alpha = pixels[..., 3]
+    assert set(np.unique(alpha)) == {0.0, 1.0}
+    assert np.flatnonzero(alpha.any(axis=0))[[0, -1]].tolist() == [20, 99]  # 10..30, less 5, by 4
+
+
+def test_style_sheets_hide_and_colour_as_they_say(tmp_path: Path) -> None:
+    body = (
+        '<g id="styled"><rect class="a" id="one" width="40" height="40" style="fill:red"/>'
+        '<path class="b" id="two" d="M100 0h40v40h-40z"/><path class="gone" id="three" d="M0 90h40v40z"/>'
+        '<g visibility="hidden"><path id="four" d="M0 0h9v9z"/>'
+        '<path id="five" d="M200 100h20v20h-20z" visibility="visible"/></g></g>'
+    )
+    renderer = drawing(tmp_path, body)
+    mockup = renderer.mockup
+    assert [layer.address for layer in mockup.walk() if not layer.visible] == [
+        "styled/group#1/four",
+        "styled/three",
+    ]
+    pixels = to_bytes(renderer.render(mockup.box, 1.0, as_drawn(mockup)))
+    assert pixels[10, 10].tolist() == [0, 255, 0, 255]  # !important wins over style
+    assert pixels[10, 60].tolist() == [255, 0, 0, 128]
+    assert pixels[55, 105].tolist() == [0, 0, 0, 255]
+    shown = switched(mockup, as_drawn(mockup), show=["styled/three"])
+    assert renderer.render(mockup.box, 1.0, shown)[47, 15, 3] == 1
+
+
+@pytest.mark.parametrize("scale, size", [(0.5, (40, 30)), (0.25, (20, 15)), (0.4, (32, 24))])
+def test_scaling_down_keeps_the_light(tmp_path: Path, scale: float, size: tuple[int, int]) -> None:
+    stripes = np.zeros((60, 80, 4), np.uint8)
+    stripes[..., 3] = 255
+    stripes[:, ::2, :3] = 255
+    path = write_ora(tmp_path / "m.ora", (80, 60), [Flat("a", (0, 0, 80, 60), pixels=stripes)])
+    mockup = open_mockup(path)
+    pixels = open_renderer(mockup).render(mockup.box, scale, as_drawn(mockup))
+    assert pixels.shape == (size[1], size[0], 4)
+    assert pixels[..., 3].min() == 1
+    # half the light is 0.735 encoded: 1.055 x 0.5^(1/2.4) - 0.055
+    middle = pixels[5:-5, 5:-5, :3]
+    assert abs(float(middle.mean()) - 0.735) < 0.01
