@@ -2,17 +2,35 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Annotated
 
 import typer
 
 from riffler.cli.options import Json, Mockup, Quiet, Verbose
+from riffler.errors import RifflerError
 
 NAME = "look"
 
 
 def look(
     mockup: Mockup,
+    at: Annotated[
+        str, typer.Option("--at", metavar="X,Y", help="Which layers paint at this pixel?")
+    ] = "",
+    fonts: Annotated[
+        bool, typer.Option("--fonts", help="Which typefaces are used, and which are missing?")
+    ] = False,
+    grid: Annotated[
+        bool, typer.Option("--grid", help="Is there a column grid, and how wide is it?")
+    ] = False,
+    picture: Annotated[
+        Path | None,
+        typer.Option("--picture", metavar="FILE.png", help="Draw every layer with its name."),
+    ] = None,
+    canvas: Annotated[
+        str | None, typer.Option("--canvas", metavar="NAME", help="One of several canvases.")
+    ] = None,
     every: Annotated[
         bool, typer.Option("--all", help="List unnamed shapes one by one as well.")
     ] = False,
@@ -20,17 +38,42 @@ def look(
     quiet: Quiet = False,
     verbose: Verbose = False,  # noqa: ARG001 - read where errors are shown
 ) -> None:
-    """Look a mockup over: its layers, sizes, hidden parts.
+    """Look a mockup over: its layers, fonts, column grid.
 
-    Prints the tree from the top of the stack: kind, size, place, and what is unusual.
+    Without an option: the tree from the top of the stack, with kind, size, place, and what is
+    unusual. Works on any mockup file, inside a project and outside.
     """
-    from riffler.cli.opened import renderer_of
-    from riffler.report import looking
+    from riffler.cli.opened import open_for_looking
+    from riffler.report import contact, looking
     from riffler.report.screen import Screen
 
+    point = _point(at) if at else None
+    opened = open_for_looking(mockup, canvas)
+    view = looking.View(opened.renderer, opened.fonts, opened.density)
     screen = Screen(quiet)
-    renderer = renderer_of(mockup)
+    if picture is not None:
+        contact.write(opened.renderer, picture)
     if json:
-        screen.json(looking.as_json(renderer))
-    else:
-        looking.show_tree(screen, renderer, every=every)
+        screen.json(looking.as_json(view, point, fonts=fonts, grid=grid))
+        return
+    if point is not None:
+        looking.show_point(screen, view, point)
+    if fonts:
+        looking.show_fonts(screen, view)
+    if grid:
+        looking.show_grid(screen, view)
+    if picture is not None:
+        screen.say(f"Wrote {picture}: every layer with its name.")
+    if point is None and not fonts and not grid and picture is None:
+        looking.show_tree(screen, view, every=every)
+
+
+def _point(text: str) -> tuple[int, int]:
+    parts = text.split(",")
+    try:
+        x, y = (int(part.strip()) for part in parts)
+    except ValueError as error:
+        raise RifflerError(
+            f'"{text}" is no pixel.', "Say x and y in mockup pixels: --at 320,140"
+        ) from error
+    return x, y

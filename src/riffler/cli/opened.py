@@ -1,16 +1,32 @@
-"""A mockup named on the command line -> a renderer, with the fonts of the project around."""
+"""A mockup named on the command line -> all that commands need to look at it."""
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
+    from riffler.cutlist.resolve import CutlistFile
+    from riffler.mockup.fonts import FontBook
+    from riffler.project.project import Project
     from riffler.render.renderer import Renderer
 
 
-def renderer_of(path: Path) -> Renderer:
-    """Open a mockup, within the limits and with the fonts of the project it is used in."""
+@dataclass(frozen=True)
+class Opened:
+    """A mockup with what the project around it knows of it: fonts, density, words."""
+
+    renderer: Renderer
+    fonts: FontBook
+    density: float | None
+
+
+def open_for_looking(path: Path, canvas: str | None = None) -> Opened:
+    """Open a mockup, within the limits and with the fonts of the project it is used in.
+
+    When a cutlist of that project is for this mockup, its density and words hold.
+    """
     from riffler.jobs.cut import fonts_of
     from riffler.mockup.opening import open_mockup
     from riffler.project.limits import DEFAULT_LIMITS
@@ -19,4 +35,15 @@ def renderer_of(path: Path) -> Renderer:
 
     project = Project.around(path.parent) or Project.around(Path.cwd())
     limits = project.settings.limits if project else DEFAULT_LIMITS
-    return open_renderer(open_mockup(path, limits), fonts_of(project), limits)
+    mockup, density = open_mockup(path, limits, canvas), None
+    if project is not None and (cutlist := _cutlist_for(project, path)):
+        mockup, density = cutlist.marked(mockup), cutlist.cutlist.density
+    fonts = fonts_of(project)
+    return Opened(open_renderer(mockup, fonts, limits), fonts, density)
+
+
+def _cutlist_for(project: Project, path: Path) -> CutlistFile | None:
+    from riffler.cutlist.resolve import CutlistFile
+
+    files = (CutlistFile.read(cutlist) for cutlist in project.cutlists())
+    return next((one for one in files if one.mockup_path.resolve() == path.resolve()), None)

@@ -8,6 +8,8 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
+from riffler.mockup.model import Mockup, Words
+
 #: Family words that CSS defines, in the order in which a stand-in is looked for.
 GENERIC = ("serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui")
 
@@ -120,3 +122,43 @@ def _face(path: Path, font: object, is_system: bool) -> Face:
     names, shape = font["name"], font["OS/2"]  # type: ignore[index]
     family = names.getDebugName(16) or names.getDebugName(1) or path.stem
     return Face(path, family, int(shape.usWeightClass), bool(shape.fsSelection & 1), is_system)
+
+
+@dataclass(frozen=True)
+class Use:
+    """A family that text asks for first: how much text, where it was found, what is drawn.
+
+    `found` is "project", "system" or empty; `drawn_with` is the family that stands in, or its own
+    name; empty when there is no font at all.
+    """
+
+    family: str
+    weights: tuple[int, ...]
+    words: int
+    layers: int
+    found: str
+    drawn_with: str
+
+
+def uses(mockup: Mockup, book: FontBook) -> list[Use]:
+    """The families that the mockup's text asks for, the most used first."""
+    texts: dict[tuple[str, ...], list[Words]] = {}
+    for layer in mockup.walk():
+        if layer.words is not None:
+            texts.setdefault(layer.words.families, []).append(layer.words)
+    found: dict[str, Use] = {}
+    for families, words in texts.items():
+        family = families[0] if families else "(none named)"
+        drawn, _ = book.choose(families)
+        faces = book.find(family)
+        where = ("system" if faces[0].is_system else "project") if faces else ""
+        before = found.get(family, Use(family, (), 0, 0, where, drawn))
+        found[family] = Use(
+            family,
+            tuple(sorted({*before.weights, *(text.weight for text in words)})),
+            before.words + sum(len(text.text.split()) for text in words),
+            before.layers + len(words),
+            where,
+            drawn,
+        )
+    return sorted(found.values(), key=lambda use: (-use.words, use.family))

@@ -82,6 +82,14 @@ class LayeredRenderer:
             self._painted[address] = self._find_painted(self.mockup.by_address[address])
         return self._painted[address]
 
+    def solid_box(self, address: str) -> Box | None:
+        """The box of what is more than half opaque: the layer without its soft shadow."""
+        layer = self.mockup.by_address[address]
+        if not layer.is_group:
+            return self._store.get(layer).solid_box()
+        inside = (self.solid_box(child.address) for child in layer.children if child.visible)
+        return union(box for box in inside if box) or None
+
     def _find_painted(self, layer: Layer) -> Box | None:
         if layer.is_group:
             inside = (self.painted_box(child.address) for child in layer.children if child.visible)

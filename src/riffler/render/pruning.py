@@ -6,6 +6,7 @@ Groups keep their clip, mask, filter, opacity and blend mode; what the copy refe
 from __future__ import annotations
 
 import copy
+import re
 from collections.abc import Callable, Iterator
 
 from lxml import etree
@@ -61,11 +62,10 @@ class Pruner:
         size: Size,
         *,
         without_filters: bool = False,
-        beyond_canvas: bool = False,
     ) -> etree._Element:
         """A drawing of `size` output pixels that shows `box` of the document.
 
-        `without_filters` leaves out shadows and glows; `beyond_canvas` shows what lies outside.
+        What lies beyond the canvas is drawn too. `without_filters` leaves out shadows and glows.
         """
         outer = etree.Element(f"{{{NAMESPACE}}}svg", nsmap={None: NAMESPACE})
         outer.set("width", str(size.width))
@@ -75,8 +75,7 @@ class Pruner:
         inner = self._shell(outer, self._document.root)
         inner.set("width", repr(self._document.width))
         inner.set("height", repr(self._document.height))
-        if beyond_canvas:
-            inner.set("overflow", "visible")
+        inner.set("overflow", "visible")  # the renderer loses clipped groups in a clipped viewport
         for name in ("x", "y"):
             inner.attrib.pop(name, None)
         self._copy_children(self._document.root, inner, shown, ghosts=False)
@@ -97,7 +96,7 @@ class Pruner:
     def _copy_children(
         self, group: etree._Element, into: etree._Element, shown: frozenset[str], *, ghosts: bool
     ) -> None:
-        ghosts = ghosts or any(style.own(group, effect) for effect in _EFFECTS)
+        ghosts = ghosts or self._needs_box(group)
         for child in group:
             if local_name(child) not in LAYERS:
                 continue
@@ -111,6 +110,17 @@ class Pruner:
             elif ghosts and style.own(child, "display") != "none":
                 into.append(_detached(child))
                 into[-1].set("visibility", "hidden")
+
+    def _needs_box(self, group: etree._Element) -> bool:
+        """Whether the group has an effect that is measured by the box around all inside it."""
+        for effect in _EFFECTS:
+            if (said := style.own(group, effect)) in (None, "none"):
+                continue
+            found = re.search(r"#([^'\")\s]+)", str(said))
+            resource = self._document.known.get(found[1]) if found else None
+            if resource is None or _is_measured_by_box(resource):
+                return True
+        return False
 
     def _add_resources(self, outer: etree._Element, inner: etree._Element) -> None:
         """Copy what is referred to, and what that refers to, beside the layers."""
@@ -144,6 +154,18 @@ class Pruner:
                 element.set("font-family", f"'{self._substitute(families(said))}'")
         if outer.get("font-family") is None:
             outer.set("font-family", f"'{self._substitute(())}'")
+
+
+def _is_measured_by_box(resource: etree._Element) -> bool:
+    """Whether a clip, mask or filter is sized by the box of what it is on. SVG 2, section 8.8.
+
+    A mask's and a filter's region is so unless said otherwise; a clip only when it says so.
+    """
+    said = {key: resource.get(key) for key in ("maskUnits", "filterUnits", "clipPathUnits")}
+    inner = {resource.get(key) for key in ("maskContentUnits", "primitiveUnits")}
+    region = {"mask": said["maskUnits"], "filter": said["filterUnits"]}
+    by_region = region.get(local_name(resource), "userSpaceOnUse") in (None, "objectBoundingBox")
+    return by_region or "objectBoundingBox" in {*inner, said["clipPathUnits"]}
 
 
 def _is_group(element: etree._Element) -> bool:

@@ -30,6 +30,10 @@ class Renderer(Protocol):
         """The layer's own box, without shadow and glow; None when it is empty."""
         ...
 
+    def solid_box(self, address: str) -> Box | None:
+        """The box of the layer's solid parts, where a person sees its edges; None when none."""
+        ...
+
     def painted_box(self, address: str) -> Box | None:
         """The box of all that the layer paints, shadow and glow included; None when nothing."""
         ...

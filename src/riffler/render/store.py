@@ -22,6 +22,9 @@ BUDGET = 128_000_000
 #: A layer of more bytes than this waits in a file without a name, and is read by the row.
 LARGE = 24_000_000
 
+#: Half opaque, in steps of 8 bits: shadows and glows stay below.
+HALF = 127
+
 Flags: TypeAlias = npt.NDArray[np.bool_]
 
 
@@ -48,7 +51,8 @@ class Decoded:
     """A layer's pixels, straight 8-bit RGBA, and what is known of its rows and columns.
 
     `opaque_rows` says which rows are opaque all along, `painted_rows` and `painted_columns` in
-    which anything is painted at all.
+    which anything is painted at all, `solid_rows` and `solid_columns` in which something is more
+    than half opaque: what is left of a layer without its shadow.
     """
 
     pixels: Bytes | Aside
@@ -56,6 +60,8 @@ class Decoded:
     opaque_rows: Flags
     painted_rows: Flags
     painted_columns: Flags
+    solid_rows: Flags
+    solid_columns: Flags
 
     def cut(self, area: Box) -> Pixels:
         """Premultiplied float pixels of an area inside the layer's box."""
@@ -71,10 +77,17 @@ class Decoded:
 
     def painted_box(self) -> Box | None:
         """The box of all pixels that are not clear; None for an empty layer."""
-        rows, columns = np.flatnonzero(self.painted_rows), np.flatnonzero(self.painted_columns)
-        if not rows.size:
+        return self._around(self.painted_rows, self.painted_columns)
+
+    def solid_box(self) -> Box | None:
+        """The box of all pixels that are more than half opaque; None when there are none."""
+        return self._around(self.solid_rows, self.solid_columns)
+
+    def _around(self, rows: Flags, columns: Flags) -> Box | None:
+        down, across = np.flatnonzero(rows), np.flatnonzero(columns)
+        if not down.size:
             return None
-        inner = Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
+        inner = Box.from_edges(across[0], down[0], across[-1] + 1, down[-1] + 1)
         return inner.moved(self.box.x, self.box.y)
 
 
@@ -110,7 +123,8 @@ def _decoded(layer: Layer, strips: Iterable[Bytes]) -> Decoded:
     box = layer.box or Box(0, 0, 0, 0)
     opaque: list[Flags] = []
     painted: list[Flags] = []
-    columns = np.zeros(box.width, np.bool_)
+    solid: list[Flags] = []
+    columns, solid_columns = np.zeros((2, box.width), np.bool_)
 
     def noted(strip: Bytes) -> Bytes:
         if strip.shape[1] != box.width or sum(map(len, opaque)) + len(strip) > box.height:
@@ -119,6 +133,9 @@ def _decoded(layer: Layer, strips: Iterable[Bytes]) -> Decoded:
         opaque.append(alpha.min(axis=1) == 255)
         painted.append(alpha.max(axis=1) > 0)
         np.logical_or(columns, alpha.any(axis=0), out=columns)
+        half = alpha > HALF
+        solid.append(np.asarray(half.any(axis=1)))
+        np.logical_or(solid_columns, half.any(axis=0), out=solid_columns)
         return strip
 
     taken = (noted(strip) for strip in strips)
@@ -126,7 +143,9 @@ def _decoded(layer: Layer, strips: Iterable[Bytes]) -> Decoded:
         pixels: Bytes | Aside = _aside(taken, box)
     else:
         pixels = by_planes(np.concatenate(list(taken)))
-    return Decoded(pixels, box, np.concatenate(opaque), np.concatenate(painted), columns)
+    rows = (np.concatenate(flags) for flags in (opaque, painted, solid))
+    opaque_rows, painted_rows, solid_rows = rows
+    return Decoded(pixels, box, opaque_rows, painted_rows, columns, solid_rows, solid_columns)
 
 
 def _aside(strips: Iterable[Bytes], box: Box) -> Aside:

@@ -60,8 +60,11 @@ class VectorRenderer:
         size = box.size.scaled(scale)
         rows = max(1, min(box.height, PIECE // size.width, int(PIECE / size.width / scale)))
         if rows >= box.height:
-            return from_bytes(self._draw(box, size, shown))
-        return self._render_in_pieces(box, scale, shown, rows)
+            pixels = from_bytes(self._draw(box, size, shown))
+        else:
+            pixels = self._render_in_pieces(box, scale, shown, rows)
+        _clear_beyond(self.mockup.box, box, pixels)
+        return pixels
 
     def _render_in_pieces(self, box: Box, scale: Scale, shown: frozenset[str], rows: int) -> Pixels:
         size = box.size.scaled(scale)
@@ -81,6 +84,10 @@ class VectorRenderer:
     def painted_box(self, address: str) -> Box | None:
         """The box of all that the layer paints by itself, to within a pixel."""
         return self._box(address, without_filters=False)
+
+    def solid_box(self, address: str) -> Box | None:
+        """The layer's own box: shapes have edges of their own, without their shadow."""
+        return self.own_box(address)
 
     def _box(self, address: str, *, without_filters: bool) -> Box | None:
         key = (address, without_filters)
@@ -153,7 +160,7 @@ class VectorRenderer:
         self, box: Box, scale: Scale, shown: frozenset[str], without_filters: bool
     ) -> Box | None:
         size = box.size.scaled(scale)
-        drawn = self._draw(box, size, shown, without_filters=without_filters, beyond_canvas=True)
+        drawn = self._draw(box, size, shown, without_filters=without_filters)
         found = painted_box(drawn)
         if found is None or scale == 1:
             return found and found.moved(box.x, box.y)
@@ -172,16 +179,26 @@ class VectorRenderer:
         shown: frozenset[str],
         *,
         without_filters: bool = False,
-        beyond_canvas: bool = False,
     ) -> Bytes:
         drawing = self._pruner.pruned(
             shown,
             box.moved(*self.mockup.origin),
             size,
             without_filters=without_filters,
-            beyond_canvas=beyond_canvas,
         )
         return draw(drawing, self._fonts, as_typed(self.mockup.path), self._limits)
+
+
+def _clear_beyond(canvas: Box, box: Box, pixels: Pixels) -> None:
+    """Empty the part of a picture of `box` that lies beyond the canvas."""
+    if canvas.contains(box):
+        return
+    rows, columns = (canvas & box).within(box)
+    down, across = pixels.shape[0] / box.height, pixels.shape[1] / box.width
+    pixels[: round(rows.start * down)] = 0
+    pixels[round(rows.stop * down) :] = 0
+    pixels[:, : round(columns.start * across)] = 0
+    pixels[:, round(columns.stop * across) :] = 0
 
 
 def draw(drawing: etree._Element, fonts: FontBook, what: str, limits: Limits) -> Bytes:

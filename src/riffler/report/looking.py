@@ -2,45 +2,226 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 
+from riffler.analyse.grid import TOLERANCE, Grid, find_grid
 from riffler.files import as_typed
 from riffler.geometry import Box
-from riffler.mockup.model import Layer
+from riffler.mockup.fonts import FontBook, Use, uses
+from riffler.mockup.model import Kind, Layer
+from riffler.render.merged import Difference, against_merged
+from riffler.render.probing import layers_at
 from riffler.render.renderer import Renderer
 from riffler.report import tree
-from riffler.report.screen import Screen, pixels, plural
+from riffler.report.screen import Column, Screen, pixels, plural
 
 #: The version of the JSON shape.
 VERSION = 1
 
+#: Pixels per inch that mean one pixel per CSS pixel in drawing programs.
+USUAL_RESOLUTION = 72.0
 
-def show_tree(screen: Screen, renderer: Renderer, *, every: bool) -> None:
-    """The canvas in one line, then the tree."""
-    mockup = renderer.mockup
+#: Parts of the width as people say them.
+_SHARES = {"1": "whole width", "1/2": "half", "1/3": "third", "2/3": "two thirds", "1/4": "quarter"}
+
+
+@dataclass(frozen=True)
+class View:
+    """A mockup to look at. `density` is None when no cutlist says it."""
+
+    renderer: Renderer
+    fonts: FontBook
+    density: float | None
+
+    @property
+    def likely_density(self) -> float:
+        """The density that the cutlist says, or the resolution hints at."""
+        if self.density is not None:
+            return self.density
+        resolution = self.renderer.mockup.resolution
+        likely = resolution[0] / USUAL_RESOLUTION if resolution else 1.0
+        return likely if likely in (1.0, 1.5, 2.0, 3.0, 4.0) else 1.0
+
+
+def show_tree(screen: Screen, view: View, *, every: bool) -> None:
+    """The canvas in one line, what is to be known of the whole, then the tree."""
+    renderer, mockup = view.renderer, view.renderer.mockup
     count = plural(len(mockup.by_address), "layer")
     size = pixels(mockup.size.width, mockup.size.height)
-    screen.say(f"{as_typed(mockup.path)}: {size} px, {count}.")
+    screen.say(f"{as_typed(mockup.path)}: {size} px, {_density(view)}{count}.")
     if mockup.canvases:
         names = ", ".join(f'"{canvas.name}"' for canvas in mockup.canvases)
         screen.say(f"Canvases: {names}.")
+    for note in _notes(view):
+        screen.say(note)
     screen.say("")
     for line in tree.lines(mockup, lambda layer: renderer.own_box(layer.address), every=every):
         screen.line(line)
 
 
-def as_json(renderer: Renderer) -> dict[str, Any]:
+def _density(view: View) -> str:
+    if view.density is not None:
+        return f"density {view.density:g}, "
+    if view.likely_density != 1:
+        return f"probably density {view.likely_density:g}, "
+    return ""
+
+
+def _notes(view: View) -> list[str]:
+    """What a person should know before trusting the picture."""
+    notes = []
+    if difference := against_merged(view.renderer):
+        notes.append(_merged(difference))
+    missing = [use.family for use in uses(view.renderer.mockup, view.fonts) if not use.found]
+    if missing:
+        notes.append(f"Missing fonts: {', '.join(missing)}. riffler look --fonts says more.")
+    return notes
+
+
+def _merged(difference: Difference) -> str:
+    if difference.place is None:
+        return "The merged picture inside shows the same as these layers."
+    where = difference.place
+    return (
+        f"The merged picture inside differs from these layers by up to {difference.furthest} of "
+        f"255 in {difference.share * 100:.2g} % of its pixels, "
+        f"between {where.x}, {where.y} and {where.right}, {where.bottom}."
+    )
+
+
+def show_point(screen: Screen, view: View, point: tuple[int, int]) -> None:
+    """The colour at a pixel and the layers that paint there."""
+    color, hits = layers_at(view.renderer, *point)
+    seen = [hit for hit in hits if hit.is_shown]
+    screen.say(f"At {point[0]}, {point[1]} the mockup is {color}; {plural(len(seen), 'layer')}.")
+    if not hits:
+        return
+    screen.say("")
+    rows = [
+        (hit.address, hit.color, view.renderer.mockup.by_address[hit.address].kind,
+         "" if hit.is_shown else "hidden")
+        for hit in hits
+    ]  # fmt: skip
+    columns = (Column("layer", style="bold"), Column("its colour"), Column("kind"), Column(""))
+    screen.table(columns, rows)
+
+
+def show_fonts(screen: Screen, view: View) -> None:
+    """The families that text asks for, and what becomes of each."""
+    used = uses(view.renderer.mockup, view.fonts)
+    if not used:
+        screen.say("No layer holds live text, so no font is needed to draw this mockup.")
+        return
+    columns = (
+        Column("family", style="bold"), Column("weights"), Column("words", is_right=True),
+        Column("layers", is_right=True), Column("found"), Column("drawn with"),
+    )  # fmt: skip
+    screen.table(columns, [_font_row(use) for use in used])
+    if any(use.found == "system" for use in used):
+        screen.say("")
+        screen.say("System fonts are this machine's: elsewhere they may be missing. To keep them,")
+        screen.say("put their files into the project's fonts folder.")
+
+
+def _font_row(use: Use) -> tuple[str, ...]:
+    found = {"project": "in the project", "system": "on this system", "": "missing"}[use.found]
+    drawn = use.drawn_with if use.drawn_with != use.family else "itself"
+    weights = ", ".join(map(str, use.weights))
+    return use.family, weights, str(use.words), str(use.layers), found, drawn or "nothing"
+
+
+def grid_of(view: View) -> Grid | None:
+    """The column grid of what the mockup shows."""
+    return find_grid(_blocks(view).values(), view.renderer.mockup.size.width, view.likely_density)
+
+
+def _blocks(view: View) -> dict[str, Box]:
+    """The solid box of every layer that shows and is not text: letters end where they like."""
+    mockup = view.renderer.mockup
+    found = {}
+    for layer in mockup.walk():
+        is_seen = layer.visible and all(up.visible for up in mockup.ancestors(layer.address))
+        if is_seen and layer.kind not in (Kind.GROUP, Kind.WORDS):
+            box = view.renderer.solid_box(layer.address)
+            if box is not None:
+                found[layer.address] = box
+    return found
+
+
+def show_grid(screen: Screen, view: View) -> None:
+    """The column grid in words, and which blocks take which part of the width."""
+    grid = grid_of(view)
+    if grid is None:
+        screen.say("No column grid explains the edges of these layers.")
+        return
+    density = view.likely_density
+    per = f" ({view.likely_density:g} px each CSS pixel)" if density != 1 else ""
+    screen.say(
+        f"{grid.columns} columns of {grid.column:g} px, gutter {grid.gutter:g}, "
+        f"margins {grid.left:g}{per}: {grid.certainty}, "
+        f"{grid.on_grid} of {grid.edges} different edges lie on it."
+    )
+    if grid.finer:
+        screen.say(f"The same as {grid.finer[0]} columns of {grid.finer[1]:g} px.")
+    shares: dict[str, list[str]] = {}
+    for address, box in _blocks(view).items():
+        share = grid.share(box, TOLERANCE * density)
+        if share is not None:
+            shares.setdefault(str(share), []).append(address)
+    if shares:
+        screen.say("")
+        parts = [(_SHARES.get(s, s), ", ".join(names)) for s, names in sorted(shares.items())]
+        screen.table((Column("part of the width", style="bold"), Column("layers")), parts)
+
+
+def as_json(
+    view: View, point: tuple[int, int] | None, *, fonts: bool, grid: bool
+) -> dict[str, Any]:
     """The mockup as data: sizes in mockup pixels, layers from the top of the stack."""
-    mockup = renderer.mockup
-    return {
+    mockup = view.renderer.mockup
+    data: dict[str, Any] = {
         "look": VERSION,
         "mockup": as_typed(mockup.path),
         "size": {"width": mockup.size.width, "height": mockup.size.height},
+        "density": view.density,
         "canvases": [
             {"name": canvas.name, "box": box_as_json(canvas.box)} for canvas in mockup.canvases
         ],
-        "layers": [_layer(renderer, layer) for layer in mockup.layers],
     }
+    if point is not None:
+        color, hits = layers_at(view.renderer, *point)
+        at = [{"address": h.address, "color": h.color, "shown": h.is_shown} for h in hits]
+        data["at"] = {"x": point[0], "y": point[1], "color": color, "layers": at}
+    if fonts:
+        data["fonts"] = [
+            {"family": use.family, "weights": list(use.weights), "words": use.words,
+             "layers": use.layers, "found": use.found, "drawn_with": use.drawn_with}
+            for use in uses(mockup, view.fonts)
+        ]  # fmt: skip
+    if grid:
+        data["grid"] = _grid_as_json(grid_of(view))
+    if point is None and not fonts and not grid:
+        data["merged"] = _merged_as_json(against_merged(view.renderer))
+        data["layers"] = [_layer(view.renderer, layer) for layer in mockup.layers]
+    return data
+
+
+def _grid_as_json(grid: Grid | None) -> dict[str, Any] | None:
+    if grid is None:
+        return None
+    return {
+        "columns": grid.columns, "column": grid.column, "gutter": grid.gutter, "left": grid.left,
+        "right": grid.right, "edges": grid.edges, "on_grid": grid.on_grid,
+        "certainty": grid.certainty,
+    }  # fmt: skip
+
+
+def _merged_as_json(difference: Difference | None) -> dict[str, Any] | None:
+    if difference is None:
+        return None
+    place = box_as_json(difference.place)
+    return {"furthest": difference.furthest, "share": difference.share, "place": place}
 
 
 def box_as_json(box: Box | None) -> dict[str, int] | None:

@@ -1,0 +1,160 @@
+"""Boxes of layers -> the column grid that their edges lie on, and how sure that is."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from fractions import Fraction
+
+from riffler.geometry import Box
+
+#: How many columns a page may have; a grid of one column is a margin.
+COLUMNS = range(2, 17)
+
+#: An edge lies on the grid when it is at most this far from it, in pixels of one per CSS pixel.
+TOLERANCE = 1
+
+#: Gutters that are considered, as a share of the canvas.
+WIDEST_GUTTER = 0.08
+
+#: Margins and gutters that are tried: the most usual ones of the mockup.
+CANDIDATES = 12
+
+#: Bits of evidence below which a grid may well be chance, and from which it can't be.
+UNSURE, SURE = 8.0, 24.0
+
+
+@dataclass(frozen=True)
+class Grid:
+    """A column grid. Lengths are mockup pixels; `on_grid` of `edges` different edges lie on it.
+
+    `bits` is the evidence: how much less likely so many hits would be by chance, in powers of two.
+    """
+
+    columns: int
+    column: float
+    gutter: float
+    left: float
+    right: float
+    on_grid: int
+    edges: int
+    bits: float
+
+    @property
+    def certainty(self) -> str:
+        """In a word, how sure the grid is."""
+        if self.bits >= SURE:
+            return "sure"
+        return "likely" if self.bits >= UNSURE else "a guess"
+
+    @property
+    def step(self) -> float:
+        """From the start of one column to the start of the next."""
+        return self.column + self.gutter
+
+    @property
+    def finer(self) -> tuple[int, float] | None:
+        """Twelve columns with the same gutter and margins, where they come out whole."""
+        if self.columns == 12 or 12 % self.columns:
+            return None
+        each = (self.columns * self.step - self.gutter - 11 * self.gutter) / 12
+        return (12, each) if each > 0 and each == round(each) else None
+
+    def span(self, box: Box, tolerance: float = TOLERANCE) -> tuple[int, int] | None:
+        """The first column of a box and how many it covers; None for a box beside the grid."""
+        first = (box.x - self.left) / self.step
+        count = (box.width + self.gutter) / self.step
+        for value in (first, count):
+            if abs(value - round(value)) * self.step > tolerance:
+                return None
+        start, many = round(first), round(count)
+        if start < 0 or many < 1 or start + many > self.columns:
+            return None
+        return start, many
+
+    def share(self, box: Box, tolerance: float = TOLERANCE) -> Fraction | None:
+        """Which part of the width a box takes: a half, a third; None beside the grid."""
+        span = self.span(box, tolerance)
+        return None if span is None else Fraction(span[1], self.columns)
+
+
+def find_grid(boxes: Iterable[Box], width: int, density: float = 1.0) -> Grid | None:
+    """The column grid that explains the boxes' left and right edges best; None when none does.
+
+    A grid is worth the hits of its lines, each counted by how unlikely it is: the more columns a
+    grid has, the easier an edge meets one of them by chance, and the less a hit says.
+    """
+    tolerance = TOLERANCE * density
+    seen = [box for box in boxes if 0 < box.width < width and box.x >= 0 and box.right <= width]
+    lefts, rights = Counter(box.x for box in seen), Counter(box.right for box in seen)
+    if len(lefts) < 2:
+        return None
+    best: Grid | None = None
+    for margin, gutter in _candidates(lefts, rights, width):
+        for columns in COLUMNS:
+            column = (width - 2 * margin - (columns - 1) * gutter) / columns
+            if column < max(gutter, 1) or abs(column - round(column)) > 0.01:
+                continue
+            grid = _judged(lefts, rights, width, tolerance, columns, column, gutter, margin)
+            if best is None or grid.bits > best.bits + 1e-9:
+                best = grid
+    return best if best is not None and best.bits > 0 else None
+
+
+def _candidates(lefts: Counter[int], rights: Counter[int], width: int) -> list[tuple[int, int]]:
+    """Pairs of margin and gutter that occur in the mockup, the more usual ones first."""
+    margins = Counter({x: count for x, count in lefts.items() if x < width / 4})
+    margins.update({width - x: count for x, count in rights.items() if width - x < width / 4})
+    gutters: Counter[int] = Counter()
+    for right, count in rights.items():
+        nexts = [left for left in lefts if 0 < left - right <= width * WIDEST_GUTTER]
+        gutters.update({left - right: min(count, lefts[left]) for left in nexts})
+    return [
+        (margin, gutter)
+        for margin, _ in margins.most_common(CANDIDATES)
+        for gutter, _ in gutters.most_common(CANDIDATES)
+    ]
+
+
+def _judged(
+    lefts: Counter[int],
+    rights: Counter[int],
+    width: int,
+    tolerance: float,
+    columns: int,
+    column: float,
+    gutter: float,
+    margin: float,
+) -> Grid:
+    starts = [margin + index * (column + gutter) for index in range(columns)]
+    ends = [start + column for start in starts]
+    chance = min(0.9, columns * (2 * tolerance + 1) / width)
+    hits = _hits(lefts, starts, tolerance) + _hits(rights, ends, tolerance)
+    edges = len(lefts) + len(rights)
+    lines = {line for line in starts if _meets(lefts, line, tolerance)}
+    lines |= {line for line in ends if _meets(rights, line, tolerance)}
+    bits = _evidence(hits, edges, chance) if len(lines) > 2 else 0.0
+    met = len(lines) / (2 * columns)
+    return Grid(columns, column, gutter, margin, margin, hits, edges, bits * met)
+
+
+def _hits(edges: Counter[int], lines: Sequence[float], tolerance: float) -> int:
+    return sum(any(abs(edge - line) <= tolerance for line in lines) for edge in edges)
+
+
+def _meets(edges: Counter[int], line: float, tolerance: float) -> bool:
+    return any(abs(edge - line) <= tolerance for edge in edges)
+
+
+def _evidence(hits: int, edges: int, chance: float) -> float:
+    """Bits against so many hits by chance: the divergence of the share of hits from `chance`.
+
+    Chernoff's bound on the tail of a binomial distribution, in powers of two.
+    """
+    share = hits / edges
+    if share <= chance:
+        return 0.0
+    missed = 0.0 if share == 1 else (1 - share) * math.log2((1 - share) / (1 - chance))
+    return edges * (share * math.log2(share / chance) + missed)
