@@ -16,6 +16,9 @@ COLUMNS = range(2, 17)
 #: An edge lies on the grid when it is at most this far from it, in pixels of one per CSS pixel.
 TOLERANCE = 1
 
+#: The narrowest column that anybody plans with, in CSS pixels.
+NARROWEST = 24
+
 #: Gutters that are considered, as a share of the canvas.
 WIDEST_GUTTER = 0.08
 
@@ -95,7 +98,7 @@ def find_grid(boxes: Iterable[Box], width: int, density: float = 1.0) -> Grid | 
     for margin, gutter in _candidates(lefts, rights, width):
         for columns in COLUMNS:
             column = (width - 2 * margin - (columns - 1) * gutter) / columns
-            if column < max(gutter, 1) or abs(column - round(column)) > 0.01:
+            if column < max(gutter, NARROWEST * density) or abs(column - round(column)) > 0.01:
                 continue
             grid = _judged(lefts, rights, width, tolerance, columns, column, gutter, margin)
             if best is None or grid.bits > best.bits + 1e-9:

@@ -31,7 +31,8 @@ def read(path: Path, limits: Limits) -> Mockup:
             width, height = picture.size
             size = Size(width, height)
             refuse_size(size, limits, f"{as_typed(path)}: the picture")
-            if picture.getexif().get(ORIENTATION) in TURNED:
+            is_turned = picture.getexif().get(ORIENTATION) in TURNED
+            if is_turned and picture.format != "TIFF":  # there Pillow has turned the size already
                 size = Size(height, width)
     except UnidentifiedImageError as error:
         raise MockupError(f"{as_typed(path)} is a damaged picture, or none.", READABLE) from error

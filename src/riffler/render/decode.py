@@ -23,6 +23,9 @@ if TYPE_CHECKING:
 #: The gAMA of a picture encoded for a display of exponent 2.2: what sRGB is near enough.
 USUAL_GAMMA = 0.45455
 
+#: Where a PNG says its bit depth, and after it its colour type. PNG 3, section 11.2.1.
+PNG_DEPTH = 24
+
 #: Pixels handed on at a time: 16 MB of RGBA.
 STRIP = 4_000_000
 
@@ -48,6 +51,7 @@ def strips(
         with Image.open(io.BytesIO(data), formats=formats) as picture:
             refuse_size(Size(*picture.size), limits, what)
             picture.load()
+            _widen_clear_grey(picture, data)
             upright = _upright(picture)
             width, height = upright.size
             rows = max(1, STRIP // width)
@@ -57,6 +61,14 @@ def strips(
                 yield _in_srgb(_with_alpha(strip), upright.info)
     except _DAMAGE as error:
         raise MockupError(f"{what} is damaged: {error}.", "Save the mockup again.") from error
+
+
+def _widen_clear_grey(picture: Image.Image, data: bytes) -> None:
+    """Bring the clear colour of 2- and 4-bit grey to 8 bits, as the samples have been."""
+    clear = picture.info.get("transparency")
+    depth, kind = data[PNG_DEPTH], data[PNG_DEPTH + 1]
+    if picture.format == "PNG" and kind == 0 and depth in (2, 4) and isinstance(clear, int):
+        picture.info["transparency"] = clear * 255 // (2**depth - 1)
 
 
 def _upright(picture: Image.Image) -> Image.Image:
