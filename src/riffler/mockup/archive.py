@@ -10,6 +10,17 @@ from pathlib import Path, PurePosixPath
 from riffler.errors import MockupError
 from riffler.files import as_typed
 
+#: What reading a damaged or encrypted member raises.
+_DAMAGE = (
+    zipfile.BadZipFile,
+    zlib.error,
+    EOFError,
+    NotImplementedError,
+    RuntimeError,
+    OSError,
+    ValueError,
+)
+
 
 @dataclass(frozen=True)
 class Archive:
@@ -35,13 +46,7 @@ class Archive:
                 data = member.read(limit + (at_most is None))
         except KeyError as error:
             raise MockupError(f'{as_typed(self.path)} has no "{name}" inside.') from error
-        except (
-            zipfile.BadZipFile,
-            zlib.error,
-            EOFError,
-            NotImplementedError,
-            RuntimeError,
-        ) as error:
+        except _DAMAGE as error:
             raise MockupError(f'{as_typed(self.path)}: "{name}" is damaged: {error}.') from error
         if len(data) > limit:
             raise MockupError(
