@@ -47,7 +47,7 @@ def test_heavy_libraries_load_only_when_needed() -> None:
 
 def test_look_lists_both_mockups(riffler: Run, built: Path) -> None:
     home = riffler("look", built / "mockups/home.ora", cwd=built).stdout
-    assert home.startswith("mockups/home.ora: 1920 x 2640 px, 70 layers.\n")
+    assert home.startswith("mockups/home.ora: 1920 x 2640 px, density 2, 70 layers.\n")
     assert "│ │ └ glow " in home
     assert home.count("hidden") == 8  # four glows, three markers, the button's other plate
     hives = riffler("look", built / "mockups/hives.svg", cwd=built).stdout

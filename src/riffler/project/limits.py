@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel, ConfigDict, PositiveInt
+from pydantic import BaseModel, ConfigDict, PositiveFloat, PositiveInt
 
 from riffler.project.written import kebab
 
@@ -27,6 +27,9 @@ class Limits(BaseModel):
 
     #: Elements of a vector mockup after every `use` is followed; 100 000 draw in a few seconds.
     elements: PositiveInt = 100_000
+
+    #: Seconds of processor time for one layer or piece of a vector mockup; most take tenths.
+    seconds: PositiveFloat = 2.5
 
 
 DEFAULT_LIMITS = Limits()

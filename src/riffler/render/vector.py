@@ -12,7 +12,6 @@ import numpy as np
 from lxml import etree
 
 from riffler.color import Bytes, Pixels, from_bytes
-from riffler.errors import MockupError
 from riffler.files import as_typed
 from riffler.geometry import Box, Scale, Size, union
 from riffler.mockup.fonts import FontBook
@@ -23,6 +22,7 @@ from riffler.mockup.svg.document import SvgDocument
 from riffler.mockup.svg.hull import hull
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.decode import decode
+from riffler.render.drawing import DRAUGHTSMAN
 from riffler.render.painted import painted_box
 from riffler.render.pruning import Pruner
 
@@ -34,8 +34,8 @@ COARSE = 1024
 #: Room left for shadow and glow around a layer at the first try, in mockup pixels.
 SHADOW = 64
 
-#: Output pixels drawn in one piece; the renderer holds several copies of what it draws.
-PIECE = 16_000_000
+#: Output pixels drawn in one piece: within the limit on seconds even with several filters.
+PIECE = 1_050_000
 
 
 class VectorRenderer:
@@ -203,24 +203,15 @@ def _clear_beyond(canvas: Box, box: Box, pixels: Pixels) -> None:
 
 def draw(drawing: etree._Element, fonts: FontBook, what: str, limits: Limits) -> Bytes:
     """Straight RGBA of a drawing at the size it says. Raises MockupError when it can't be drawn."""
-    import resvg_py
-
     families = {
         str(element.get("font-family", "")).strip("'")
         for element in drawing.iter()
         if element.get("font-family")
     }
     files = {face.path for family in families for face in fonts.find(family)}
-    try:
-        png = resvg_py.svg_to_bytes(
-            svg_string=etree.tostring(drawing, encoding="unicode"),
-            skip_system_fonts=True,
-            font_files=sorted(drawable(path) for path in files),
-        )
-    except (ValueError, BaseException) as error:
-        if isinstance(error, KeyboardInterrupt | SystemExit | MemoryError):
-            raise
-        raise MockupError(f"{what} can't be drawn: {error}.") from error
+    svg = etree.tostring(drawing, encoding="unicode")
+    paths = sorted(drawable(path) for path in files)
+    png = DRAUGHTSMAN.draw(svg, paths, what, limits.seconds)
     return decode(png, what, limits, ("PNG",))
 
 

@@ -81,6 +81,13 @@ def by_id(root: etree._Element) -> dict[str, etree._Element]:
     return found
 
 
+def _places(element: etree._Element) -> int:
+    """How often a marker on the element is drawn, about: once for every point of the shape."""
+    if not any(name.startswith("marker") for name in map(str, element.attrib)):
+        return 1 + ("marker" in element.get("style", "")) * len(element.get("d", "")) // 4
+    return 1 + len(element.get("d", "") + element.get("points", "")) // 4
+
+
 def refuse_explosion(root: etree._Element, limit: int, what: str) -> None:
     """Raises MockupError when following every reference would draw more than `limit` elements."""
     known = by_id(root)
@@ -94,7 +101,9 @@ def refuse_explosion(root: etree._Element, limit: int, what: str) -> None:
             return 1  # a reference to what is around it: drawn once, or not at all
         under_way.add(element)
         total = 1 + sum(count(child) for child in element if isinstance(child.tag, str))
-        total += sum(count(known[name]) for name in targets(element) if name in known)
+        total += _places(element) * sum(
+            count(known[name]) for name in targets(element) if name in known
+        )
         under_way.discard(element)
         counts[element] = total
         return total
