@@ -12,7 +12,9 @@ from pathlib import Path
 import pytest
 
 from conftest import Run
-from making import Flat, tree, write_ora
+from making import Flat, tree, write_ora, write_project
+from riffler.errors import MockupError
+from riffler.render.drawing import Draughtsman
 
 SVG = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="40" height="40">{}</svg>'
 
@@ -155,3 +157,31 @@ def test_nothing_outside_is_read_or_fetched(riffler: Run, tmp_path: Path) -> Non
     with Image.open(tmp_path / "out.png") as picture:
         colors = picture.convert("RGBA").getcolors() or []
     assert all(color[3] == 0 for _, color in colors)  # type: ignore[index]
+
+
+def test_limits_are_set_in_the_project(riffler: Run, tmp_path: Path) -> None:
+    project = write_project(
+        tmp_path / "p", {"riffler.toml": "[limits]\nseconds = 0.2\ndepth = 200\n"}
+    )
+    blurs = '<feGaussianBlur stdDeviation="300"/>' * 500
+    body = f'<filter id="f">{blurs}</filter><rect width="40" height="40" filter="url(#f)"/>'
+    big = SVG.format(body).replace('"40"', '"1000"')
+    (project / "mockups/slow.svg").write_text(big)
+    (project / "mockups/deep.svg").write_text(SVG.format("<g>" * 190 + "</g>" * 190))
+    error = riffler("cut", "mockups/slow.svg", "-o", "x.png", cwd=project, code=2).stderr
+    assert "takes more than 0.2 s to draw" in error
+    assert "[limits] seconds" in error
+    assert not (project / "x.png").exists()
+    riffler("look", "mockups/deep.svg", cwd=project)
+
+
+def test_the_renderer_is_started_again_after_it_had_to_be_ended() -> None:
+    blurs = '<feGaussianBlur stdDeviation="300"/>' * 500
+    body = f'<filter id="f">{blurs}</filter><rect width="40" height="40" filter="url(#f)"/>'
+    draughtsman = Draughtsman()
+    with pytest.raises(MockupError, match=r"more than 0\.2 s"):
+        draughtsman.draw(SVG.format(body).replace('"40"', '"1000"'), [], "it", 0.2)
+    assert draughtsman.draw(SVG.format(""), [], "it", 2.0).startswith(b"\x89PNG")
+    with pytest.raises(MockupError, match="can't be drawn"):
+        draughtsman.draw("<svg", [], "it", 2.0)
+    assert draughtsman.draw(SVG.format(""), [], "it", 2.0).startswith(b"\x89PNG")

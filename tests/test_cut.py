@@ -287,7 +287,15 @@ def test_mockups_are_never_written(riffler: Run, project: Path) -> None:
     path = project / "mockups/m.ora"
     before = path.read_bytes(), path.stat().st_mtime_ns
     path.chmod(0o444)
-    for arguments in (["look", path], ["cut"], ["cut", path, "--only", "blue", "-o", "b.png"]):
+    for arguments in (
+        ["look", path],
+        ["look", path, "--at", "1,1", "--fonts", "--grid", "--picture", "sheet.png"],
+        ["look", path, "--json"],
+        ["cut"],
+        ["cut", path, "--only", "blue", "-o", "b.png"],
+        ["build"],
+        ["inlay", "box"],
+    ):
         riffler(*arguments, cwd=project)
     assert "end like a picture" in riffler("cut", path, "-o", path, cwd=project, code=2).stderr
     assert (path.read_bytes(), path.stat().st_mtime_ns) == before

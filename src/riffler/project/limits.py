@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel, ConfigDict, PositiveFloat, PositiveInt
+from typing import Annotated
+
+from pydantic import BaseModel, ConfigDict, Field, PositiveFloat, PositiveInt
 
 from riffler.project.written import kebab
 
@@ -19,8 +21,9 @@ class Limits(BaseModel):
     #: Layers and groups in one mockup. The busiest real pages have some hundreds.
     layers: PositiveInt = 5_000
 
-    #: Groups within groups. Drawing programs stop being usable long before this.
-    depth: PositiveInt = 64
+    #: Groups within groups. Drawing programs stop being usable long before this; beyond 200 the
+    #: walk through the tree would exceed Python's own limit.
+    depth: Annotated[int, Field(gt=0, le=200)] = 64
 
     #: Bytes of one packed file once unpacked; a 200-layer page has layers of up to 50 MB.
     unpacked: PositiveInt = 400_000_000
