@@ -20,7 +20,8 @@ Bytes: TypeAlias = npt.NDArray[np.uint8]
 #: Alpha below which a pixel has no colour: far less than half a step of 8 bits.
 CLEAR = 1e-4
 
-_TO_UNIT = np.float32(1 / 255)
+#: What a step of 8 bits is worth.
+TO_UNIT = np.float32(1 / 255)
 
 
 def empty(height: int, width: int) -> Pixels:
@@ -35,8 +36,9 @@ def by_planes(straight: Bytes) -> Bytes:
 
 def from_bytes(straight: Bytes) -> Pixels:
     """Straight 8-bit RGBA to premultiplied float pixels."""
-    pixels: Pixels = np.multiply(straight, _TO_UNIT, dtype=np.float32)
-    pixels[..., :3] *= pixels[..., 3:]
+    pixels: Pixels = straight.astype(np.float32)
+    pixels[..., 3:] *= TO_UNIT
+    pixels[..., :3] *= pixels[..., 3:] * TO_UNIT
     return pixels
 
 

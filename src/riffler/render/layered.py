@@ -110,6 +110,7 @@ class LayeredRenderer:
 
     def _compose(self, steps: tuple[Step, ...], band: Box, backdrop: Pixels) -> None:
         """Lay the steps over `backdrop`, which holds `band`, from the lowest that is seen."""
+        steps = _near(steps, band)
         for step in steps[self._lowest_seen(steps, band) :]:
             area = step.box & band
             if area:
@@ -124,10 +125,10 @@ class LayeredRenderer:
             decoded = self._store.get(step.layer)
             if step.operator not in CLEARING and not decoded.is_painted(area):
                 return
-            source = decoded.cut(area)
             if is_plain and decoded.is_opaque(area):
-                backdrop[...] = source
+                decoded.cover(area, backdrop)
                 return
+            source = decoded.cut(area)
         else:
             source = empty(area.height, area.width)
             self._compose(step.steps, area, source)
@@ -168,6 +169,16 @@ def _steps(layers: Iterable[Layer], shown: frozenset[str]) -> tuple[Step, ...]:
         else:
             steps.extend(inner)
     return tuple(steps)
+
+
+def _near(steps: tuple[Step, ...], band: Box) -> tuple[Step, ...]:
+    """The steps that have something to say about the rows of a band."""
+    top, bottom = band.y, band.bottom
+    return tuple(
+        step
+        for step in steps
+        if (step.box.y < bottom and step.box.y + step.box.height > top) or step.operator in CLEARING
+    )
 
 
 def _is_isolated(group: Layer) -> bool:

@@ -11,7 +11,7 @@ from typing import IO, TypeAlias
 import numpy as np
 import numpy.typing as npt
 
-from riffler.color import Bytes, Pixels, by_planes, from_bytes
+from riffler.color import TO_UNIT, Bytes, Pixels, by_planes, from_bytes
 from riffler.errors import MockupError
 from riffler.geometry import Box
 from riffler.mockup.model import Layer
@@ -66,6 +66,11 @@ class Decoded:
     def cut(self, area: Box) -> Pixels:
         """Premultiplied float pixels of an area inside the layer's box."""
         return from_bytes(self.pixels[area.within(self.box)])
+
+    def cover(self, area: Box, backdrop: Pixels) -> None:
+        """Write an opaque area of the layer over `backdrop`."""
+        straight = self.pixels[area.within(self.box)]
+        np.multiply(straight, TO_UNIT, out=backdrop, casting="unsafe")
 
     def is_opaque(self, area: Box) -> bool:
         """Whether nothing shows through the layer in the rows of `area`."""
