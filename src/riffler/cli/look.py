@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path
 from typing import Annotated
 
@@ -56,16 +57,21 @@ def look(
     if json:
         screen.json(looking.as_json(view, point, fonts=fonts, grid=grid))
         return
+    answers: list[Callable[[], None]] = []
     if point is not None:
-        looking.show_point(screen, view, point)
+        answers.append(lambda: looking.show_point(screen, view, point))
     if fonts:
-        looking.show_fonts(screen, view)
+        answers.append(lambda: looking.show_fonts(screen, view))
     if grid:
-        looking.show_grid(screen, view)
+        answers.append(lambda: looking.show_grid(screen, view))
     if picture is not None:
-        screen.say(f"Wrote {picture}: every layer with its name.")
-    if point is None and not fonts and not grid and picture is None:
-        looking.show_tree(screen, view, every=every)
+        answers.append(lambda: screen.say(f"Wrote {picture}: every layer with its name."))
+    for number, answer in enumerate(
+        answers or [lambda: looking.show_tree(screen, view, every=every)]
+    ):
+        if number:
+            screen.say("")
+        answer()
 
 
 def _point(text: str) -> tuple[int, int]:

@@ -156,7 +156,8 @@ def show_grid(screen: Screen, view: View) -> None:
         screen.say("No column grid explains the edges of these layers.")
         return
     density = view.likely_density
-    per = f" ({view.likely_density:g} px each CSS pixel)" if density != 1 else ""
+    in_css = ", ".join(f"{v / density:g}" for v in (grid.column, grid.gutter, grid.left))
+    per = f" (in CSS pixels {in_css})" if density != 1 else ""
     screen.say(
         f"{grid.columns} columns of {grid.column:g} px, gutter {grid.gutter:g}, "
         f"margins {grid.left:g}{per}: {grid.certainty}, "
