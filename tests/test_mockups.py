@@ -288,6 +288,22 @@ def test_the_merged_picture_is_compared(riffler: Run, tmp_path: Path) -> None:
     )
 
 
+def test_what_programs_add_to_the_standard(riffler: Run, tmp_path: Path) -> None:
+    more = {"composite-op": "own:swirl", "own-selected": "true", "x": "1.6", "opacity": "7"}
+    stack_more = {"own-collapsed": "true", "x": "2", "y": "3"}
+    inner = Flat("a", (0, 0, 4, 4), (255, 0, 0, 255), more=more)
+    path = write_ora(tmp_path / "m.ora", (20, 20), [Flat("g", inside=[inner], more=stack_more)])
+    assert "own:swirl: unknown, drawn as normal" in riffler("look", "m.ora").stdout
+    mockup = open_mockup(path)
+    pixels = open_renderer(mockup).render(mockup.box, 1.0, as_drawn(mockup))
+    rows, columns = (
+        np.flatnonzero(pixels[..., 3].any(axis=1)),
+        np.flatnonzero(pixels[..., 3].any(axis=0)),
+    )
+    assert (rows[0], rows[-1], columns[0], columns[-1]) == (3, 6, 4, 7)  # offsets add up: 2 + 1.6
+    assert pixels.max() == 1
+
+
 def test_an_svg_can_be_a_layer_of_pixels(riffler: Run, tmp_path: Path) -> None:
     drawing = SVG.format(
         'width="8" height="6"', '<rect width="4" height="6" fill="#0f0"/>'

@@ -27,10 +27,7 @@ def build(
     done = build_site(project, force=force, dry_run=dry_run)
     screen = Screen(quiet)
     if json:
-        parts = {"written": done.written, "unchanged": done.unchanged, "removed": done.removed}
-        screen.json(
-            {"build": 1, **{key: [a.as_json() for a in assets] for key, assets in parts.items()}}
-        )
+        screen.json({"build": 1, **done.as_json()})
         return
     changed = {asset.file for asset in done.written}
     assets = sorted([*done.written, *done.unchanged], key=lambda a: (_ORDER[a.role], a.file))

@@ -66,10 +66,7 @@ def _cut_project(
     with Progress("Cutting", is_shown=not json and not screen.is_quiet) as progress:
         done = cut_slices(project, names, force=force, dry_run=dry_run, progress=progress)
     if json:
-        parts = {"written": done.written, "unchanged": done.unchanged, "removed": done.removed}
-        screen.json(
-            {"cut": 1, **{key: [a.as_json() for a in assets] for key, assets in parts.items()}}
-        )
+        screen.json({"cut": 1, **done.as_json()})
         return
     if not (done.written or done.unchanged or done.removed):
         screen.say("There is nothing to cut: no slices in any cutlist.")
@@ -80,13 +77,14 @@ def _cut_project(
 
 
 def _cut_single(screen: Screen, path: Path, only: list[str], out: Path, *, json: bool) -> None:
+    from riffler.jobs.publish import Published
     from riffler.jobs.single import cut_one
     from riffler.project.project import Project
     from riffler.report.screen import kilobytes, pixels
 
     asset = cut_one(path, only, out, project=Project.around(path.parent))
     if json:
-        screen.json({"cut": 1, "written": [asset.as_json()], "unchanged": [], "removed": []})
+        screen.json({"cut": 1, **Published(written=[asset]).as_json()})
         return
     assert asset.pixels is not None
     assert asset.place is not None

@@ -96,7 +96,10 @@ def cut(
     known = [name for file in files for name in file.cutlist.slice]
     for name in names:
         if name not in known:
-            raise RifflerError(f'There is no slice "{name}".', nearest(name, known, "Slices are"))
+            advice = nearest(name, known, "Slices are")
+            if Path(name).suffix:
+                advice = f"To cut from a mockup alone: riffler cut {name} --only LAYER -o FILE"
+            raise RifflerError(f'There is no slice "{name}".', advice)
     benches = prepare(project, files)
     wanted = set(names or known)
     made: list[Made] = []

@@ -11,6 +11,7 @@ import json
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import Any
 
 from riffler.errors import OutputError
 from riffler.files import ASIDE, as_typed, is_inside, sha256, sha256_of, write_whole
@@ -36,6 +37,14 @@ class Published:
     written: list[Asset] = field(default_factory=list)
     unchanged: list[Asset] = field(default_factory=list)
     removed: list[Asset] = field(default_factory=list)
+
+    def as_json(self) -> dict[str, list[dict[str, Any]]]:
+        """The three lists as commands report them."""
+        return {
+            "written": [asset.as_json() for asset in self.written],
+            "unchanged": [asset.as_json() for asset in self.unchanged],
+            "removed": [asset.as_json() for asset in self.removed],
+        }
 
 
 def describe(data: bytes, file: str, prefix: str, **facts: object) -> Made:

@@ -147,10 +147,11 @@ def uses(mockup: Mockup, book: FontBook) -> list[Use]:
         if layer.words is not None:
             texts.setdefault(layer.words.families, []).append(layer.words)
     found: dict[str, Use] = {}
+    anywhere = FontBook(book.files, use_system=True)
     for families, words in texts.items():
         family = families[0] if families else "(none named)"
         drawn, _ = book.choose(families)
-        faces = book.find(family)
+        faces = anywhere.find(family)
         where = ("system" if faces[0].is_system else "project") if faces else ""
         before = found.get(family, Use(family, (), 0, 0, where, drawn))
         found[family] = Use(

@@ -44,6 +44,7 @@ class Words:
 class Layer:
     """One layer or group.
 
+    `note` is what a person should know of how it was read.
     `box` is the layer's own box where the file says it: None for groups and for vectors, whose
     box only drawing tells. `source` is what the renderer finds the layer's content by.
     """
@@ -59,6 +60,7 @@ class Layer:
     box: Box | None = None
     source: str = ""
     words: Words | None = None
+    note: str = ""
     children: tuple[Layer, ...] = ()
 
     @property

@@ -117,8 +117,7 @@ def _layer(
     y = offset[1] + _whole(reading, element, "y", 0)
     is_group = local_name(element) == "stack"
     operation = element.get("composite-op", "svg:src-over")
-    if operation not in _BLENDS and operation not in _OPERATORS:
-        raise reading.fail(f'layer "{at}" has the unknown composite-op "{operation}".')
+    is_known = operation in _BLENDS or operation in _OPERATORS
     source = "" if is_group else _source(reading, element, at)
     return Layer(
         address=at,
@@ -131,6 +130,7 @@ def _layer(
         isolated=is_group and element.get("isolation", "auto") == "isolate",
         box=None if is_group else _box(reading, source, at, x, y),
         source=source,
+        note="" if is_known else f"{address.clean(operation)}: unknown, drawn as normal",
         children=_children(reading, element, at, (x, y), depth + 1) if is_group else (),
     )
 

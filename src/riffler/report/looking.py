@@ -73,9 +73,11 @@ def _notes(view: View) -> list[str]:
     notes = []
     if difference := against_merged(view.renderer):
         notes.append(_merged(difference))
-    missing = [use.family for use in uses(view.renderer.mockup, view.fonts) if not use.found]
-    if missing:
-        notes.append(f"Missing fonts: {', '.join(missing)}. riffler look --fonts says more.")
+    used = uses(view.renderer.mockup, view.fonts)
+    for where, what in (("", "Missing fonts"), ("system", "Fonts of this system alone")):
+        families = [use.family for use in used if use.found == where]
+        if families:
+            notes.append(f"{what}: {', '.join(families)}. riffler look --fonts says more.")
     return notes
 
 
@@ -120,8 +122,13 @@ def show_fonts(screen: Screen, view: View) -> None:
     screen.table(columns, [_font_row(use) for use in used])
     if any(use.found == "system" for use in used):
         screen.say("")
-        screen.say("System fonts are this machine's: elsewhere they may be missing. To keep them,")
-        screen.say("put their files into the project's fonts folder.")
+        screen.say(
+            "Fonts of this system may be missing elsewhere: put their files into the project's"
+        )
+        screen.say("fonts folder." + ("" if view.fonts.use_system else _NOT_DRAWN))
+
+
+_NOT_DRAWN = " Until then they are not drawn with, unless riffler.toml says system-fonts = true."
 
 
 def _font_row(use: Use) -> tuple[str, ...]:
@@ -242,6 +249,7 @@ def _layer(renderer: Renderer, layer: Layer) -> dict[str, Any]:
         "blend": layer.blend,
         "operator": layer.operator,
         "isolated": layer.isolated,
+        "note": layer.note,
         "box": box_as_json(renderer.own_box(layer.address)),
     }
     if layer.words is not None:

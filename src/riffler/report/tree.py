@@ -106,6 +106,8 @@ def _marks(layer: Layer, is_seen: bool) -> Iterator[str]:
         yield layer.operator
     if layer.isolated:
         yield "isolated"
+    if layer.note:
+        yield layer.note
     if layer.words is not None:
         text = clean(" / ".join(layer.words.lines))
         yield f"“{text if len(text) <= QUOTE else text[: QUOTE - 1] + '…'}”"
