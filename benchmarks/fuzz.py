@@ -151,7 +151,11 @@ def work(pipe: Connection) -> None:
             said = "refused" if error.message else "silent"
         except BaseException as error:
             said = f"{type(error).__name__}: {error}"
-        peak = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1000
+        own, drawing = (
+            resource.getrusage(who).ru_maxrss
+            for who in (resource.RUSAGE_SELF, resource.RUSAGE_CHILDREN)
+        )
+        peak = max(own, drawing) / 1000
         pipe.send((said, peak))
 
 
@@ -197,7 +201,7 @@ def main(count: int = 2000, seed: int = 1) -> int:
                 FOUND.mkdir(parents=True, exist_ok=True)
                 kept = FOUND / f"{seed}-{number}-{zlib.crc32(data):08x}{ending}"
                 kept.write_bytes(data)
-                print(f"{kept.name}: {said[:150]}, peak {peak:.0f} MB")
+                print(f"{kept.name}: {said[:150]}, peak {peak:.0f} MB", flush=True)
                 worker.process.kill()
                 worker = Worker()
                 worker.ask(warm)

@@ -31,8 +31,9 @@ class Limits(BaseModel):
     #: Elements of a vector mockup after every `use` is followed; 100 000 draw in a few seconds.
     elements: PositiveInt = 100_000
 
-    #: Seconds of processor time for one layer or piece of a vector mockup; most take tenths.
-    seconds: PositiveFloat = 2.5
+    #: Seconds of processor time for one layer or piece of a vector mockup; most take tenths, a
+    #: dozen soft shadows at three times their size take two.
+    seconds: PositiveFloat = 3.5
 
 
 DEFAULT_LIMITS = Limits()

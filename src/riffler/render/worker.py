@@ -17,8 +17,8 @@ from typing import BinaryIO
 LENGTH = struct.Struct(">I")
 ANSWER = struct.Struct(">?I")
 
-#: Address space of this process; a page drawn in pieces needs a tenth of it.
-MEMORY = 1_500_000_000
+#: Address space of this process, in bytes; a page drawn in pieces needs a tenth of it.
+MEMORY = 500_000_000
 
 
 def main(requests: BinaryIO, answers: BinaryIO) -> None:

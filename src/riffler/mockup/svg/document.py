@@ -163,10 +163,8 @@ def _settle_visibility(root: etree._Element) -> None:
             style.own(inner, "visibility") == "visible" for inner in element.iterdescendants()
         )
         if not shows_inside:
+            style.without(element, "display")
             element.set("display", "none")
-            if "display" in element.get("style", ""):
-                style.without(element, "display")
-                element.set("display", "none")
     for element in root.iter():
         if isinstance(element.tag, str) and style.own(element, "visibility"):
             style.without(element, "visibility")
