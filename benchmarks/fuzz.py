@@ -22,6 +22,10 @@ import zlib
 from multiprocessing.connection import Connection
 from pathlib import Path
 
+from hypothesis import HealthCheck, Phase, given, seed, settings
+from hypothesis import strategies as st
+
+#: What a file may take; the first file of a worker may take longer, since it loads everything.
 SECONDS, MEGABYTES = 5.0, 500
 
 DEMO = Path(__file__).parent.parent / "src/riffler/demo/fernhollow/mockups"
@@ -180,33 +184,66 @@ class Worker:
         return f"took over {SECONDS:g} s", 0.0
 
 
-def main(count: int = 2000, seed: int = 1) -> int:
-    chance, worker = random.Random(seed), Worker()
-    tally: dict[str, int] = {}
-    slowest = highest = 0.0
-    with tempfile.TemporaryDirectory() as folder:
-        warm = Path(folder) / "warm.svg"
+class Tally:
+    """What came of the files so far."""
+
+    def __init__(self, folder: Path, number: int) -> None:
+        self.folder, self.seed = folder, number
+        self.worker = self._ready()
+        self.counts: dict[str, int] = {}
+        self.slowest = self.highest = 0.0
+
+    def _ready(self) -> Worker:
+        """A worker that has loaded what it needs, so that only the files are timed."""
+        warm = self.folder / "warm.svg"
         warm.write_text('<svg xmlns="http://www.w3.org/2000/svg" width="9" height="9"/>')
-        time.sleep(3)
-        worker.ask(warm)
-        for number in range(count):
-            ending, data = mutant(chance)
-            path = Path(folder) / f"m{ending}"
-            path.write_bytes(data)
-            began = time.perf_counter()
-            said, peak = worker.ask(path)
-            slowest, highest = max(slowest, time.perf_counter() - began), max(highest, peak)
-            tally[said.partition(":")[0]] = tally.get(said.partition(":")[0], 0) + 1
-            if said not in ("drawn", "refused") or peak > MEGABYTES:
-                FOUND.mkdir(parents=True, exist_ok=True)
-                kept = FOUND / f"{seed}-{number}-{zlib.crc32(data):08x}{ending}"
-                kept.write_bytes(data)
-                print(f"{kept.name}: {said[:150]}, peak {peak:.0f} MB", flush=True)
-                worker.process.kill()
-                worker = Worker()
-                worker.ask(warm)
-    print(f"{count} files: {tally}; slowest {slowest:.2f} s, highest peak {highest:.0f} MB")
-    return sum(n for said, n in tally.items() if said not in ("drawn", "refused"))
+        for _ in range(3):
+            worker = Worker()
+            if worker.ask(warm)[0] == "drawn":
+                return worker
+        raise RuntimeError("no worker starts")
+
+    def feed(self, ending: str, data: bytes) -> None:
+        path = self.folder / f"m{ending}"
+        path.write_bytes(data)
+        began = time.perf_counter()
+        said, peak = self.worker.ask(path)
+        self.slowest = max(self.slowest, time.perf_counter() - began)
+        self.highest = max(self.highest, peak)
+        kind = said.partition(":")[0]
+        self.counts[kind] = self.counts.get(kind, 0) + 1
+        if said not in ("drawn", "refused") or peak > MEGABYTES:
+            FOUND.mkdir(parents=True, exist_ok=True)
+            kept = FOUND / f"{self.seed}-{zlib.crc32(data):08x}{ending}"
+            kept.write_bytes(data)
+            print(f"{kept.name}: {said[:150]}, peak {peak:.0f} MB", flush=True)
+            self.worker.process.kill()
+            self.worker = self._ready()
+
+
+def main(count: int = 2000, number: int = 1) -> int:
+    """Feed `count` files; returns how many were findings."""
+    with tempfile.TemporaryDirectory() as folder:
+        tally = Tally(Path(folder), number)
+
+        @seed(number)
+        @settings(
+            max_examples=count,
+            database=None,
+            deadline=None,
+            phases=[Phase.generate],
+            suppress_health_check=list(HealthCheck),
+        )
+        @given(st.randoms(use_true_random=True))
+        def each(chance: random.Random) -> None:
+            tally.feed(*mutant(chance))
+
+        each()
+    total = sum(tally.counts.values())
+    print(
+        f"{total} files: {tally.counts}; slowest {tally.slowest:.2f} s, highest peak {tally.highest:.0f} MB"
+    )
+    return total - sum(tally.counts.get(fine, 0) for fine in ("drawn", "refused"))
 
 
 if __name__ == "__main__":
