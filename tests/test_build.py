@@ -74,11 +74,11 @@ def test_inlay_prints_the_same_with_the_prefix(riffler: Run, project: Path) -> N
     riffler("cut", cwd=project)
     plain = riffler("inlay", "banner", cwd=project).stdout
     assert plain.startswith('<img src="images/banner.png" width="100" height="40" alt="Bees')
-    (project / "riffler.toml").write_text('url-prefix = "/static"\n[folders]\nimages = "img"\n')
+    (project / "riffler.toml").write_text('url-prefix = "/static"\n[folders]\nimages = "my img"\n')
     riffler("cut", cwd=project)
     prefixed = riffler("inlay", "tab", "--alt", "Map", "--class", "c", cwd=project).stdout
     assert prefixed == (
-        '<a href="/static/visit/map.html"><img class="c" src="/static/img/tab.png" '
+        '<a href="/static/visit/map.html"><img class="c" src="/static/my%20img/tab.png" '
         'width="50" height="20" alt="Map"></a>\n'
     )
     assert not (project / "out/images").exists()

@@ -25,4 +25,4 @@ def start(
     files = starting.start(folder)
     screen = Screen(quiet)
     screen.say(f"Began a project in {as_typed(folder)} with {plural(len(files), 'file')}.")
-    screen.say(f"Next: put a mockup into {as_typed(folder / 'mockups')}, then riffler build")
+    screen.say(f"Next: cd {as_typed(folder)}, put a mockup into mockups/, then riffler build")

@@ -12,6 +12,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
+from urllib.parse import quote
 
 from riffler.errors import OutputError
 from riffler.files import ASIDE, as_typed, is_inside, sha256, sha256_of, write_whole
@@ -51,7 +52,7 @@ def describe(data: bytes, file: str, prefix: str, **facts: object) -> Made:
     """A made file with its bytes and hash in the asset; `facts` are the asset's other fields."""
     asset = Asset(
         file=file,
-        url=prefix + file,
+        url=prefix + quote(file),
         bytes=len(data),
         sha256=sha256(data),
         **facts,  # type: ignore[arg-type]

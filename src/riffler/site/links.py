@@ -6,6 +6,7 @@ import posixpath
 import re
 from collections.abc import Collection
 from dataclasses import dataclass
+from urllib.parse import quote
 
 from riffler.errors import WrittenError, nearest
 
@@ -24,8 +25,8 @@ class Links:
     def file(self, path: str) -> str:
         """The URL of a file below the output folder: after the prefix, or relative to here."""
         if self.prefix:
-            return self.prefix + path
-        return posixpath.relpath(path, posixpath.dirname(self.here) or ".")
+            return self.prefix + quote(path)
+        return quote(posixpath.relpath(path, posixpath.dirname(self.here) or "."))
 
     def page(self, target: str) -> str:
         """The URL of a page by its name, a part of one (`visit#map`), or an address as it is.
