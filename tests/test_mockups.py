@@ -166,6 +166,7 @@ def test_names_and_kinds_as_programs_write_them(tmp_path: Path) -> None:
         '<rect id="a1" d:label="Plate &amp; shadow"/><g><title>Nav</title><rect id="x"/></g>'
         '<circle r="1" aria-label="Dot"/><text id="t">Hi</text><image id="photo"/><path d="M0 0"/>'
         '<switch><g systemLanguage="de"><rect id="de"/></g><g><rect id="en"/></g></switch>'
+        '<d:view><d:rect id="own"/></d:view><d:path id="effect"/>'
         "<defs><rect id='unseen'/></defs><symbol id='s'/><use href='#s'/><a id='link'><rect/></a>"
     )
     (tmp_path / "m.svg").write_text(SVG.format('width="9" height="9"', body))
@@ -175,6 +176,15 @@ def test_names_and_kinds_as_programs_write_them(tmp_path: Path) -> None:
         ("vector#2", "vector"), ("photo", "pixels"), ("t", "words"), ("Dot", "vector"),
         ("Nav", "group"), ("Nav/x", "vector"), ("Plate & shadow", "vector"),
     ]  # fmt: skip
+
+
+def test_a_drawing_without_a_namespace_is_drawn(tmp_path: Path) -> None:
+    (tmp_path / "m.svg").write_text(
+        '<svg width="9" height="9"><rect id="r" width="4" height="9"/></svg>'
+    )
+    mockup = open_mockup(tmp_path / "m.svg")
+    alpha = open_renderer(mockup).render(mockup.box, 1.0, as_drawn(mockup))[..., 3]
+    assert alpha.sum() == 36
 
 
 def test_words_as_data(tmp_path: Path) -> None:

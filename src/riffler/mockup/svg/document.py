@@ -68,6 +68,7 @@ def from_bytes(data: bytes, what: str, limits: Limits) -> SvgDocument:
     if local_name(root) != "svg":
         raise MockupError(f"{what} is XML, but no SVG.")
     _refuse_depth(root, limits.depth, what)
+    _settle_namespaces(root)
     style.settle(root)
     references.remove_outside(root)
     for element in list(root.iter(f"{{{NAMESPACE}}}switch")):
@@ -130,6 +131,18 @@ def _refuse_depth(root: etree._Element, limit: int, what: str) -> None:
                 "If that is meant, raise [limits] depth in riffler.toml.",
             )
         here = [child for element in here for child in element]
+
+
+def _settle_namespaces(root: etree._Element) -> None:
+    """Take out what drawing programs keep for themselves; give elements of no namespace SVG's."""
+    for element in list(root.iter()):
+        if not isinstance(element.tag, str):
+            continue
+        name = etree.QName(element)
+        if name.namespace is None:
+            element.tag = f"{{{NAMESPACE}}}{name.localname}"
+        elif name.namespace != NAMESPACE:
+            references.drop(element)
 
 
 def _settle_switch(switch: etree._Element) -> None:

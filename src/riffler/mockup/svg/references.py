@@ -39,7 +39,7 @@ def remove_outside(root: etree._Element) -> int:
     removed = 0
     for element in list(root.iter()):
         if local_name(element) in _NEVER and element.getparent() is not None:
-            _drop(element)
+            drop(element)
             removed += 1
             continue
         for name in ("href", XLINK):
@@ -58,7 +58,7 @@ def _only_inside(match: re.Match[str]) -> str:
     return match[0] if match[1].startswith("#") else "none"
 
 
-def _drop(element: etree._Element) -> None:
+def drop(element: etree._Element) -> None:
     """Remove an element but keep the text that follows it."""
     parent = element.getparent()
     if parent is None:
