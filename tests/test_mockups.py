@@ -194,6 +194,7 @@ def test_words_as_data(tmp_path: Path) -> None:
         '<tspan x="5">Two  hives</tspan><tspan x="5" dy="15">and <tspan font-style="italic">a</tspan>'
         ' jar</tspan></text></g><text id="b" y="9" style="font: 1em x; font-size: 150%" '
         'text-anchor="middle" fill="teal">One</text><text id="c"/>'
+        '<text id="d" xml:space="preserve"><tspan y="9">Kept  as it is&#10;</tspan><tspan y="29">too</tspan></text>'
     )
     (tmp_path / "m.svg").write_text(SVG.format('width="200" height="90"', body))
     layers = open_mockup(tmp_path / "m.svg").by_address
@@ -206,6 +207,9 @@ def test_words_as_data(tmp_path: Path) -> None:
     assert (a.color, a.anchor) == ("#336699", "start")
     assert (b.lines, b.size, b.anchor, b.color) == (("One",), 24, "middle", "#008080")
     assert b.line_step is None
+    kept = layers["d"].words
+    assert kept is not None
+    assert (kept.lines, kept.line_step) == (("Kept  as it is", "too"), 20)
 
 
 def test_several_canvases_by_name(riffler: Run, tmp_path: Path) -> None:

@@ -93,7 +93,8 @@ def _lines(text: etree._Element, em: float) -> tuple[list[str], list[float]]:
         baseline = (y if y is not None else baseline) + step
         lines[-1] += words
     if keeps_space:
-        return [line for line in lines if line.strip()], steps
+        kept = [part for line in lines for part in line.splitlines()]
+        return [line for line in kept if line.strip()], steps
     joined = [" ".join(line.split()) for line in lines]
     return [line for line in joined if line], steps
 
