@@ -109,11 +109,12 @@ def _read(path: Path, is_system: bool) -> list[Face]:
     from fontTools.ttLib import TTCollection, TTFont, TTLibError
 
     try:
-        if path.suffix.lower() in (".ttc", ".otc"):
-            with TTCollection(path, lazy=True) as collection:
-                return [_face(path, font, is_system) for font in collection.fonts]
-        with TTFont(path, lazy=True) as font:
-            return [_face(path, font, is_system)]
+        with path.open("rb") as file:
+            if path.suffix.lower() in (".ttc", ".otc"):
+                fonts = TTCollection(file, lazy=True).fonts
+            else:
+                fonts = [TTFont(file, lazy=True)]
+            return [_face(path, font, is_system) for font in fonts]
     except (TTLibError, OSError, KeyError, AttributeError, AssertionError, ValueError):
         return []
 
