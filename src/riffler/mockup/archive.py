@@ -58,13 +58,15 @@ class Archive:
     def _opened(self) -> zipfile.ZipFile:
         try:
             return zipfile.ZipFile(self.path)
-        except (zipfile.BadZipFile, EOFError, ValueError) as error:
+        except OSError as error:
+            raise MockupError(
+                f"{as_typed(self.path)} can't be read: {error.strerror or error}."
+            ) from error
+        except _DAMAGE as error:
             raise MockupError(
                 f"{as_typed(self.path)} is cut short or damaged: no whole archive.",
                 "Save it again from the drawing program, or fetch it again.",
             ) from error
-        except OSError as error:
-            raise MockupError(f"{as_typed(self.path)} can't be read: {error.strerror}.") from error
 
     def refuse_outside(self, name: str) -> None:
         """Raises MockupError for a name that would lead out of the archive."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import zipfile
+import zlib
 from dataclasses import replace
 from pathlib import Path
 
@@ -108,7 +109,7 @@ def _refuse_other_archive(path: Path) -> None:
         with zipfile.ZipFile(path) as archive:
             names = set(archive.namelist())
             kind = archive.read("mimetype")[:64] if "mimetype" in names else b""
-    except (zipfile.BadZipFile, OSError, RuntimeError, ValueError, NotImplementedError):
+    except (zipfile.BadZipFile, zlib.error, EOFError, OSError, RuntimeError, ValueError):
         return  # the reader of archives says what is wrong
     if "document.json" in names and "meta.json" in names:
         raise MockupError(
