@@ -43,7 +43,10 @@ class Draughtsman:
                         f"{what} takes more than {seconds:g} s to draw a part of.",
                         "If that is meant, raise [limits] seconds in riffler.toml.",
                     ) from error
-                raise MockupError(f"{what} makes the renderer fail.") from error
+                raise MockupError(
+                    f"{what} makes the renderer fail.",
+                    "It is damaged, or asks for more memory than a drawing may take.",
+                ) from error
             except BaseException:
                 self._end()
                 raise
