@@ -37,7 +37,8 @@ def show_cut(screen: Screen, published: Published, out: str, *, is_dry: bool) ->
 
 
 def _order(asset: Asset) -> tuple[str, str, str, str]:
-    return asset.slice, asset.state, (asset.role != "picture" and asset.role) or "", asset.file
+    role = "" if asset.role == "picture" else asset.role
+    return asset.slice, asset.state, role, asset.file
 
 
 def _row(asset: Asset, is_new: bool) -> list[str]:
