@@ -297,6 +297,13 @@ def test_mockups_are_never_written(riffler: Run, project: Path) -> None:
         ["inlay", "box"],
     ):
         riffler(*arguments, cwd=project)
+    flat = project / "mockups/flat.png"
+    riffler("cut", path, "-o", flat, cwd=project)
+    kept = flat.read_bytes()
+    assert "over the mockup" in riffler("cut", flat, "-o", flat, cwd=project, code=2).stderr
+    assert "over the mockup" in riffler("look", flat, "--picture", flat, cwd=project, code=2).stderr
+    assert flat.read_bytes() == kept
+    assert "no such file" in riffler("cut", "gone.png", "-o", flat, cwd=project, code=2).stderr
     assert "end like a picture" in riffler("cut", path, "-o", path, cwd=project, code=2).stderr
     assert (path.read_bytes(), path.stat().st_mtime_ns) == before
 

@@ -8,7 +8,7 @@ import os
 from collections.abc import Iterator
 from pathlib import Path
 
-from riffler.errors import OutputError
+from riffler.errors import OutputError, nearest
 
 #: Ending of a file that is being written; a killed run may leave one behind, the next removes it.
 ASIDE = ".riffler-part"
@@ -31,6 +31,21 @@ def write_whole(path: Path, data: bytes) -> None:
             f"{as_typed(path)} can't be written: {error.strerror or error}.",
             "What was there before is untouched. Free some space or change the rights, then again.",
         ) from error
+
+
+def refuse_over(path: Path, mockup: Path) -> None:
+    """Raises OutputError when writing to `path` would write over the mockup."""
+    if path.resolve() == mockup.resolve() or (path.exists() and path.samefile(mockup)):
+        raise OutputError(
+            f"That would write over the mockup {as_typed(mockup)}.", "Name another file."
+        )
+
+
+def beside(path: Path) -> str:
+    """Advice for a missing file: the nearest names in its folder."""
+    if not path.parent.is_dir():
+        return ""
+    return nearest(path.name, sorted(other.name for other in path.parent.iterdir()))
 
 
 def sha256(data: bytes) -> str:

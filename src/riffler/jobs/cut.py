@@ -10,7 +10,7 @@ from riffler.color import Pixels, is_opaque
 from riffler.cutlist.resolve import CutlistFile, ResolvedSlice
 from riffler.encode.encoding import encode
 from riffler.errors import RifflerError, nearest
-from riffler.files import as_typed
+from riffler.files import as_typed, beside
 from riffler.formats import FORMATS
 from riffler.icon import favicon
 from riffler.jobs.ledger import Ledger
@@ -70,9 +70,9 @@ def prepare(project: Project, files: Sequence[CutlistFile]) -> list[Bench]:
     benches = []
     for file in files:
         if not file.mockup_path.is_file():
-            raise file.written.mistake(
-                ("mockup",), f'There is no file "{file.cutlist.mockup}".', _beside(file.mockup_path)
-            )
+            advice = beside(file.mockup_path) or "A cutlist names it from its own folder."
+            missing = f'There is no file "{file.cutlist.mockup}".'
+            raise file.written.mistake(("mockup",), missing, advice)
         mockup = open_mockup(file.mockup_path, project.settings.limits, file.cutlist.canvas)
         marked = file.marked(mockup)
         renderer = open_renderer(marked, fonts_of(project), project.settings.limits)
@@ -177,9 +177,3 @@ def _refuse_lost_alpha(bench: Bench, one: ResolvedSlice, pixels: Pixels, format_
         f"{label} has no transparency, and parts of this slice are transparent.",
         'Give the slice a ground = "#ffffff" to lay it on, or save it as "png".',
     )
-
-
-def _beside(path: Path) -> str:
-    if not path.parent.is_dir():
-        return "A cutlist names its mockup from its own folder."
-    return nearest(path.name, sorted(other.name for other in path.parent.iterdir()))

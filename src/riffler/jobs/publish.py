@@ -104,13 +104,13 @@ def _changed_by_hand(
     stale: Sequence[Asset],
 ) -> list[str]:
     """The files on disk that are neither what we made nor what we are about to make."""
-    coming = {one.asset.file: one.asset.sha256 for one in made}
+    coming, recorded = {one.asset.file: one.asset.sha256 for one in made}, ledger.by_file
     found = []
     for file in [*coming, *(asset.file for asset in stale)]:
         path = project.out / file
         _refuse_outside(project, path)
         on_disk = sha256_of(path)
-        known = ledger.by_file.get(file)
+        known = recorded.get(file)
         ours = {coming.get(file), journal.get(file), known.sha256 if known else None, None}
         if path.is_dir() or on_disk not in ours:
             found.append(as_typed(path))

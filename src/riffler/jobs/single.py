@@ -8,8 +8,8 @@ from pathlib import Path
 from riffler.color import is_opaque
 from riffler.cutlist.shown import as_drawn, switched
 from riffler.encode.encoding import encode
-from riffler.errors import OutputError, RifflerError, nearest
-from riffler.files import as_typed, sha256, write_whole
+from riffler.errors import RifflerError, nearest
+from riffler.files import as_typed, refuse_over, sha256, write_whole
 from riffler.formats import FORMATS
 from riffler.geometry import Box, union
 from riffler.jobs.cut import fonts_of
@@ -31,11 +31,10 @@ def cut_one(path: Path, only: Sequence[str], out: Path, *, project: Project | No
     RifflerError when a layer isn't there or paints nothing, or the ending is of no format.
     """
     form = FORMATS[_format_of(out)]
-    if out.exists() and out.samefile(path):
-        raise OutputError("That would write over the mockup.", "Name another file after -o.")
     limits = project.settings.limits if project else DEFAULT_LIMITS
     renderer = open_renderer(open_mockup(path, limits), fonts_of(project), limits)
     mockup = renderer.mockup
+    refuse_over(out, path)
     shown = switched(mockup, as_drawn(mockup), only=only or None)
     box = _painted(renderer, only) if only else mockup.box
     pixels = renderer.render(box, 1.0, shown)

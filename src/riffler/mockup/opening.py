@@ -8,7 +8,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from riffler.errors import MockupError, nearest
-from riffler.files import as_typed
+from riffler.files import as_typed, beside
 from riffler.mockup.flat import READABLE
 from riffler.mockup.model import Mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
@@ -84,18 +84,12 @@ def _head(path: Path) -> bytes:
         with path.open("rb") as file:
             head = file.read(HEAD)
     except FileNotFoundError as error:
-        raise MockupError(f"{as_typed(path)}: there is no such file.", _beside(path)) from error
+        raise MockupError(f"{as_typed(path)}: there is no such file.", beside(path)) from error
     except (OSError, ValueError) as error:
         raise MockupError(f"{as_typed(path)} can't be read: {error}.") from error
     if not head:
         raise MockupError(f"{as_typed(path)} is empty.")
     return head
-
-
-def _beside(path: Path) -> str:
-    if not path.parent.is_dir():
-        return ""
-    return nearest(path.name, sorted(other.name for other in path.parent.iterdir()))
 
 
 def _looks_like_svg(head: bytes) -> bool:

@@ -11,7 +11,7 @@ from typing import TYPE_CHECKING
 from riffler.color import Pixels, to_bytes
 from riffler.cutlist.shown import switched
 from riffler.errors import RifflerError
-from riffler.files import write_whole
+from riffler.files import refuse_over, write_whole
 from riffler.geometry import Box
 from riffler.mockup.model import Layer
 from riffler.render.renderer import Renderer
@@ -41,6 +41,7 @@ def write(renderer: Renderer, path: Path) -> None:
     """Draw the sheet to a PNG. Raises RifflerError for another ending or too many layers."""
     if path.suffix.lower() != ".png":
         raise RifflerError(f'"{path}" should end in .png.')
+    refuse_over(path, renderer.mockup.path)
     out = io.BytesIO()
     sheet(renderer).save(out, "PNG", optimize=True)
     write_whole(path, out.getvalue())
