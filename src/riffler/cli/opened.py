@@ -7,9 +7,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING
 
 if TYPE_CHECKING:
-    from riffler.cutlist.resolve import CutlistFile
     from riffler.mockup.fonts import FontBook
-    from riffler.project.project import Project
     from riffler.render.renderer import Renderer
 
 
@@ -27,7 +25,7 @@ def open_for_looking(path: Path, canvas: str | None = None) -> Opened:
 
     When a cutlist of that project is for this mockup, its density and words hold.
     """
-    from riffler.jobs.cut import fonts_of
+    from riffler.jobs.bench import cutlist_for, fonts_of
     from riffler.mockup.opening import open_mockup
     from riffler.project.limits import DEFAULT_LIMITS
     from riffler.project.project import Project
@@ -36,14 +34,7 @@ def open_for_looking(path: Path, canvas: str | None = None) -> Opened:
     project = Project.around(path.parent) or Project.around(Path.cwd())
     limits = project.settings.limits if project else DEFAULT_LIMITS
     mockup, density = open_mockup(path, limits, canvas), None
-    if project is not None and (cutlist := _cutlist_for(project, path)):
+    if cutlist := cutlist_for(project, path):
         mockup, density = cutlist.marked(mockup), cutlist.cutlist.density
     fonts = fonts_of(project)
     return Opened(open_renderer(mockup, fonts, limits), fonts, density)
-
-
-def _cutlist_for(project: Project, path: Path) -> CutlistFile | None:
-    from riffler.cutlist.resolve import CutlistFile
-
-    files = (CutlistFile.read(cutlist) for cutlist in project.cutlists())
-    return next((one for one in files if one.mockup_path.resolve() == path.resolve()), None)

@@ -1,10 +1,12 @@
-"""An edge as it is written, a number, a guide or a sum, -> mockup pixels."""
+"""An edge as it is written, a number, a guide, a grid cell or a sum, -> mockup pixels."""
 
 from __future__ import annotations
 
 import re
 from collections.abc import Mapping
+from dataclasses import dataclass, field
 
+from riffler.cutlist.model import Edge, GridTable
 from riffler.errors import WrittenError, nearest
 
 #: A sign counts only with spaces round it, since guides have hyphens in their names.
@@ -12,32 +14,69 @@ _SIGN = re.compile(r"\s+([+-])\s+")
 
 _NUMBER = re.compile(r"-?\d+(\.\d+)?")
 
-
-def position(edge: float | str, guides: Mapping[str, float], axis: str) -> float:
-    """Where an edge lies. `axis` is "x" or "y", for the error.
-
-    Raises WrittenError for a guide that isn't there.
-    """
-    if not isinstance(edge, str):
-        return edge
-    first, *rest = _SIGN.split(edge.strip())
-    total = _term(first, guides, axis)
-    for sign, term in zip(rest[::2], rest[1::2], strict=True):
-        value = _term(term, guides, axis)
-        total += value if sign == "+" else -value
-    return total
+#: A cell of a grid: the grid's name and the cell's number.
+_CELL = re.compile(r"(.+)-([1-9]\d*)")
 
 
-def _term(term: str, guides: Mapping[str, float], axis: str) -> float:
-    if term in guides:
-        return guides[term]
-    if _NUMBER.fullmatch(term):
-        return float(term)
-    if re.search(r"\w[+-]\d|[+-]\d+$", term) and nearest(re.split(r"[+-]", term)[0], guides):
+@dataclass(frozen=True)
+class Ruler:
+    """The guides and grids of one axis, which is "x" or "y"."""
+
+    axis: str
+    guides: Mapping[str, Edge] = field(default_factory=dict)
+    grids: Mapping[str, GridTable] = field(default_factory=dict)
+
+    def position(self, edge: Edge, *, is_end: bool = False, within: tuple[str, ...] = ()) -> float:
+        """Where an edge lies. A grid's cell means its start, or its end for the second of two.
+
+        `within` are the guides that are being worked out. Raises WrittenError for a guide that
+        isn't there, or that leads back to itself.
+        """
+        if not isinstance(edge, str):
+            return edge
+        first, *rest = _SIGN.split(edge.strip())
+        total = self._term(first, is_end, within)
+        for sign, term in zip(rest[::2], rest[1::2], strict=True):
+            value = self._term(term, is_end, within)
+            total += value if sign == "+" else -value
+        return total
+
+    def _term(self, term: str, is_end: bool, within: tuple[str, ...]) -> float:
+        if term in within:
+            loop = " -> ".join(f'"{name}"' for name in (*within[within.index(term) :], term))
+            raise WrittenError(f"The guide leads back to itself: {loop}.")
+        if term in self.guides:
+            return self.position(self.guides[term], within=(*within, term))
+        if _NUMBER.fullmatch(term):
+            return float(term)
+        cell = _CELL.fullmatch(term)
+        if cell and cell[1] in self.grids:
+            start, width = self.cell(cell[1], int(cell[2]))
+            return start + width if is_end else start
+        known = [*self.guides, *(f"{name}-1" for name in self.grids)]
+        if re.search(r"\w[+-]\d|[+-]\d+$", term) and nearest(re.split(r"[+-]", term)[0], known):
+            raise WrittenError(
+                f'There is no guide "{term}" in {self.axis}.',
+                "In a sum the sign needs spaces round it.",
+            )
         raise WrittenError(
-            f'There is no guide "{term}" in {axis}.', "In a sum the sign needs spaces round it."
+            f'There is no guide "{term}" in {self.axis}.',
+            nearest(term, known, "Guides are") or f"Guides stand under [guides.{self.axis}].",
         )
-    raise WrittenError(
-        f'There is no guide "{term}" in {axis}.',
-        nearest(term, guides, "Guides are") or f"Guides stand under [guides.{axis}].",
-    )
+
+    def cell(self, name: str, number: int) -> tuple[float, float]:
+        """Start and width of a grid's cell, counted from 1. Raises WrittenError beyond the last."""
+        grid = self.grids[name]
+        if number > grid.count:
+            raise WrittenError(
+                f'There is no "{name}-{number}": the grid has {grid.count} cells.',
+                f"The last one is {name}-{grid.count}.",
+            )
+        start, end = self.position(grid.from_), self.position(grid.to, is_end=True)
+        width = (end - start - (grid.count - 1) * grid.gutter) / grid.count
+        if width <= 0:
+            raise WrittenError(
+                f'The cells of "{name}" are empty: {grid.count} cells and '
+                f"{grid.count - 1} gutters of {grid.gutter:g} px do not fit in {end - start:g} px."
+            )
+        return start + (number - 1) * (width + grid.gutter), width

@@ -2,20 +2,20 @@
 
 from __future__ import annotations
 
-import re
-from typing import Annotated, Any
+from typing import Annotated, Literal
 
-from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field, PositiveFloat
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    PositiveFloat,
+    PositiveInt,
+)
 
-from riffler.color import parse_hex
-from riffler.errors import nearest
-from riffler.formats import FORMATS
-
-#: Lower-case letters, digits and single hyphens.
-NAME = re.compile(r"[a-z0-9]+(-[a-z0-9]+)*")
-
-#: Names that some systems keep for devices, with any extension.
-RESERVED = {"con", "prn", "aux", "nul", *(f"{d}{n}" for d in ("com", "lpt") for n in range(1, 10))}
+from riffler.cutlist.naming import refuse_unsafe
+from riffler.project.saving import Settings
 
 
 def _edge(value: object) -> object:
@@ -26,31 +26,20 @@ def _edge(value: object) -> object:
     return value
 
 
-def _name(value: str) -> str:
-    if not NAME.fullmatch(value):
-        raise ValueError(f'"{value}" should be lower-case letters, digits and single hyphens')
-    if value in RESERVED:
-        raise ValueError(f'"{value}" is a reserved file name on some systems')
-    return value
-
-
-def _format(value: str) -> str:
-    if value not in FORMATS:
-        raise ValueError(f'there is no format "{value}". {nearest(value, FORMATS, "Formats are")}')
-    return value
-
-
-def _color(value: str) -> str:
-    if parse_hex(value) is None:
-        raise ValueError(f'"{value}" should be a colour like "#f4ead6"')
+def _reason(value: str) -> str:
+    if not value.strip():
+        raise ValueError("a finding is silenced with a reason")
     return value
 
 
 Edge = Annotated[int | float | str, BeforeValidator(_edge)]
-Name = Annotated[str, AfterValidator(_name)]
+Name = Annotated[str, AfterValidator(refuse_unsafe)]
 Span = Annotated[list[Edge], Field(min_length=2, max_length=2)]
-Save = Annotated[list[Annotated[str, AfterValidator(_format)]], Field(min_length=1)]
-Color = Annotated[str, AfterValidator(_color)]
+Step = Annotated[list[int | float], Field(min_length=2, max_length=2)]
+Accept = dict[str, Annotated[str, AfterValidator(_reason)]]
+
+Role = Literal["picture", "words", "tile", "panel", "icon", "hero"]
+Side = Literal["left", "center", "right"]
 
 
 class _Table(BaseModel):
@@ -60,64 +49,119 @@ class _Table(BaseModel):
 class Layers(_Table):
     """Which layers show; None where nothing is said."""
 
-    only: list[str] | None = None
-    show: list[str] | None = None
-    hide: list[str] | None = None
+    only: list[str] | None = Field(None, description="Begin with nothing, switch these on.")
+    show: list[str] | None = Field(None, description="Switch these on as well.")
+    hide: list[str] | None = Field(None, description="Switch these off; this wins.")
 
 
-class Settings(_Table):
-    """How a slice is saved; None where nothing is said."""
+class Caps(_Table):
+    """The parts of a panel that do not stretch, in pixels from each side."""
 
-    save: Save | None = None
-    quality: Annotated[int, Field(ge=1, le=100)] | None = None
-    ground: Color | None = None
-
-
-class Defaults(Settings):
-    """What holds for every slice of the cutlist that does not say otherwise."""
-
-    show: list[str] | None = None
-    hide: list[str] | None = None
+    top: Annotated[int, Field(ge=0)] = 0
+    right: Annotated[int, Field(ge=0)] = 0
+    bottom: Annotated[int, Field(ge=0)] = 0
+    left: Annotated[int, Field(ge=0)] = 0
 
 
-class StateTable(Layers):
+#: A panel without caps, which is none.
+NO_CAPS = Caps()
+
+
+class Common(Settings):
+    """What slices can share; None where nothing is said."""
+
+    show: list[str] | None = Field(None, description="Switch these layers on as well.")
+    hide: list[str] | None = Field(None, description="Switch these layers off; this wins.")
+    role: Role | None = Field(None, description="What becomes of the slice.")
+    grow: Annotated[int, Field(ge=0, le=10_000)] | None = Field(
+        None, description="So many more pixels on every side."
+    )
+    trim: bool | None = Field(None, description="Take clear rims off before growing.")
+    alt: str | None = Field(None, description='Alternative text; "" for decoration.')
+    repeat: Literal["x", "y", "both"] | None = Field(None, description="How a tile repeats.")
+    caps: Caps | None = Field(None, description="The parts of a panel that keep their size.")
+    middle: Literal["stretch", "repeat"] | None = Field(
+        None, description="What the middle of a panel does."
+    )
+    frame: Annotated[list[PositiveInt], Field(min_length=2, max_length=2)] | None = Field(
+        None, description="Width and height that an icon stands on, or a hero fills."
+    )
+    place: Side | None = Field(None, description="Where a hero's artwork stands in its frame.")
+
+
+class StateTable(Layers, Settings):
     """A state of a slice: the same box, other layers."""
 
 
-class SliceTable(Layers, Settings):
+class Times(_Table):
+    """A row of boxes alike: how many, and how far from each to the next."""
+
+    count: Annotated[int, Field(ge=1, le=1000)]
+    x: int | float = 0
+    y: int | float = 0
+
+
+class SliceTable(Common, Layers):
     """A slice as it is written."""
 
-    x: Span | None = None
-    y: Span | None = None
-    at: Annotated[list[Edge], Field(min_length=4, max_length=4)] | None = None
-    grow: Annotated[int, Field(ge=0, le=10_000)] | None = None
-    alt: str | None = None
-    link: str | None = None
+    model_config = ConfigDict(populate_by_name=True)
+
+    in_: Name | None = Field(None, alias="in", description="The group whose settings it shares.")
+    x: Span | None = Field(None, description="Left and right edge.")
+    y: Span | None = Field(None, description="Top and bottom edge.")
+    at: Annotated[list[Edge], Field(min_length=4, max_length=4)] | None = Field(
+        None, description="x, y, width, height."
+    )
+    around: Annotated[list[str], Field(min_length=1)] | None = Field(
+        None, description="The box around what these layers paint."
+    )
+    like: Name | None = Field(None, description="The box of another slice.")
+    by: Step | None = Field(None, description='How far from "like", right and down.')
+    times: Times | None = Field(None, description="Repeat the box: NAME-1, NAME-2, ...")
+    alts: list[str] | None = Field(None, description="Alternative texts, one for each of times.")
+    links: list[str] | None = Field(None, description="Link targets, one for each of times.")
+    link: str | None = Field(None, description='A page, an address, or "#part".')
     state: dict[Name, StateTable] = Field(default_factory=dict)
+    accept: Accept = Field(default_factory=dict, description="Findings silenced, with a reason.")
 
 
 class Guides(_Table):
-    """Named edges down and across the mockup."""
+    """Named edges down and across the mockup: numbers, or sums with other guides."""
 
-    x: dict[str, int | float] = Field(default_factory=dict)
-    y: dict[str, int | float] = Field(default_factory=dict)
+    x: dict[str, Edge] = Field(default_factory=dict)
+    y: dict[str, Edge] = Field(default_factory=dict)
 
 
-class Cutlist(_Table):
-    """A whole cutlist."""
+class GridTable(_Table):
+    """Equal cells along an axis: `col-1` to `col-12` for a grid called `col`."""
 
-    mockup: str
-    canvas: str | None = None
-    density: PositiveFloat = 1.0
-    words: list[str] = Field(default_factory=list)
+    model_config = ConfigDict(populate_by_name=True)
+
+    axis: Literal["x", "y"] = "x"
+    count: Annotated[int, Field(ge=1, le=1000)]
+    gutter: Annotated[float, Field(ge=0)] = 0
+    from_: Edge = Field(0, alias="from", description="Where the first cell begins.")
+    to: Edge = Field(description="Where the last cell ends.")
+
+
+class Part(_Table):
+    """What a cutlist and a file that cutlists include may both say."""
+
+    words: list[str] = Field(default_factory=list, description="Layers that are text.")
     guides: Guides = Guides()
-    defaults: Defaults = Defaults()
+    grid: dict[Name, GridTable] = Field(default_factory=dict)
+    defaults: Common = Common()
+    group: dict[Name, Common] = Field(default_factory=dict)
     slice: dict[Name, SliceTable] = Field(default_factory=dict)
 
-    def setting(self, table: BaseModel, key: str, built_in: Any) -> Any:  # noqa: ANN401
-        """What holds for one slice: what it says itself, or the defaults, or what is built in."""
-        for source in (table, self.defaults):
-            value = getattr(source, key, None)
-            if value is not None:
-                return value
-        return built_in
+
+class Cutlist(Part):
+    """A whole cutlist."""
+
+    mockup: str = Field(description="The mockup's file, from the cutlist's folder.")
+    canvas: str | None = Field(None, description="One of several canvases in the file.")
+    density: PositiveFloat = Field(1.0, description="Mockup pixels per CSS pixel.")
+    include: list[str] = Field(default_factory=list, description="Files with shared slices.")
+    when: str | None = Field(None, description="The media query that a narrow mockup is for.")
+    label: Name = Field("narrow", description="Stands in the file names of a narrow mockup.")
+    accept: Accept = Field(default_factory=dict, description="Findings of the whole, silenced.")

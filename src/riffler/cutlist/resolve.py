@@ -2,19 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass
-from pathlib import Path
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field, replace
 
 from riffler.color import parse_hex
-from riffler.cutlist.edges import position
-from riffler.cutlist.model import Cutlist, Layers, SliceTable
+from riffler.cutlist.boxes import Boxes, BoxFrom
+from riffler.cutlist.file import CutlistFile, Entry, said_at
+from riffler.cutlist.model import NO_CAPS, Caps, Layers, Role, Side
 from riffler.cutlist.shown import as_drawn, switched
-from riffler.errors import AddressError, RifflerError, WrittenError
-from riffler.geometry import Box, Rect, union
+from riffler.geometry import Box, Scale, Size
 from riffler.mockup import address
-from riffler.mockup.model import Mockup
-from riffler.project.written import Keys, Written
+from riffler.render.painted import painted_box
 from riffler.render.renderer import Renderer
 
 #: What a slice becomes when nothing says otherwise.
@@ -25,169 +23,176 @@ QUALITY = 88
 
 
 @dataclass(frozen=True)
+class Saving:
+    """How a state is saved. `sizes` are empty for one file at the mockup's own pixels."""
+
+    save: tuple[str, ...] = SAVE
+    quality: int = QUALITY
+    ground: tuple[float, float, float] | None = None
+    sizes: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
 class State:
-    """One look of a slice: its name, empty at rest, and the layers that are on."""
+    """One look of a slice: its name, empty at rest, the layers that are on, how it is saved."""
 
     name: str
     shown: frozenset[str]
+    saving: Saving = Saving()
 
 
 @dataclass(frozen=True)
 class ResolvedSlice:
-    """A slice with nothing left to look up: box in whole mockup pixels, layers, settings."""
+    """A slice with nothing left to look up: box in whole mockup pixels, layers, settings.
+
+    `is_alone` says that it was begun with nothing but named layers, on transparency. `frame` is
+    what an icon stands on or a hero fills, in mockup pixels. `label` is set in a cutlist for
+    another screen, whose media query is `when`.
+    """
 
     name: str
     box: Box
     states: tuple[State, ...]
     density: float
-    save: tuple[str, ...]
-    quality: int
-    ground: tuple[float, float, float] | None
-    alt: str | None
-    link: str | None
-
-
-@dataclass(frozen=True)
-class CutlistFile:
-    """A cutlist on disk: what it says, and where it says it."""
-
-    cutlist: Cutlist
-    written: Written
-
-    @classmethod
-    def read(cls, path: Path) -> CutlistFile:
-        """Read and check. Raises WrittenError with the line of the first mistake."""
-        written = Written.read(path)
-        return cls(written.check(Cutlist), written)
+    entry: Entry = field(repr=False, compare=False)
+    role: Role = "picture"
+    box_from: BoxFrom = "numbers"
+    is_alone: bool = False
+    group: str = ""
+    alt: str | None = None
+    link: str | None = None
+    repeat: str = "both"
+    caps: Caps = NO_CAPS
+    middle: str = "stretch"
+    frame: Size | None = None
+    place: Side = "center"
+    label: str = ""
+    when: str = ""
 
     @property
-    def mockup_path(self) -> Path:
-        """The mockup's file; a cutlist names it from its own folder."""
-        return self.written.path.parent / self.cutlist.mockup
+    def rest(self) -> State:
+        """The slice at rest."""
+        return self.states[0]
 
-    def marked(self, mockup: Mockup) -> Mockup:
-        """The mockup with the layers known that the cutlist calls words."""
-        with _said_at(self, ("words",)):
-            return mockup.with_words(address.find_all(mockup, self.cutlist.words))
 
-    def resolve(self, renderer: Renderer) -> Iterator[ResolvedSlice]:
-        """Every slice in the order of the file. Raises WrittenError at the key that is wrong."""
-        for name, table in self.cutlist.slice.items():
-            yield self._resolve(renderer, name, table)
+def scale_of(size: str, box: Size, density: float) -> Scale:
+    """Output pixels per mockup pixel for a size as it is written; empty for the mockup's own."""
+    if not size:
+        return 1.0
+    value = float(size[:-1])
+    return value / density if size.endswith("x") else value / box.width
 
-    def _resolve(self, renderer: Renderer, name: str, table: SliceTable) -> ResolvedSlice:
-        mockup, cutlist = renderer.mockup, self.cutlist
-        keys = ("slice", name)
-        rest = self._switch(mockup, as_drawn(mockup), table, keys, with_defaults=True)
-        states = [State("", rest)]
-        for state, layers in table.state.items():
-            inner = (*keys, "state", state)
-            states.append(State(state, self._switch(mockup, rest, layers, inner)))
-        ground = cutlist.setting(table, "ground", None)
-        return ResolvedSlice(
-            name=name,
-            box=self._box(renderer, table, keys),
-            states=tuple(states),
-            density=cutlist.density,
-            save=tuple(dict.fromkeys(cutlist.setting(table, "save", SAVE))),
-            quality=cutlist.setting(table, "quality", QUALITY),
-            ground=parse_hex(ground) if ground else None,
-            alt=table.alt,
-            link=table.link,
+
+def resolve(file: CutlistFile, renderer: Renderer) -> Iterator[ResolvedSlice]:
+    """Every slice in the order of the file. Raises WrittenError at the key that is wrong."""
+    boxes = Boxes(file, renderer)
+    found = [_resolve(file, renderer, boxes, entry) for entry in file.entries]
+    yield from (_on_common_frame(one, found) for one in found)
+
+
+def _on_common_frame(one: ResolvedSlice, all_of_them: Sequence[ResolvedSlice]) -> ResolvedSlice:
+    """Icons of one group without a frame of their own stand on the largest of their boxes."""
+    if one.role != "icon" or one.frame is not None:
+        return one
+    group = [other for other in all_of_them if other.role == "icon" and other.group == one.group]
+    sizes = [other.frame or other.box.size for other in group]
+    return replace(
+        one, frame=Size(max(size.width for size in sizes), max(size.height for size in sizes))
+    )
+
+
+def _resolve(file: CutlistFile, renderer: Renderer, boxes: Boxes, entry: Entry) -> ResolvedSlice:
+    states = tuple(_states(file, renderer, entry))
+    box, box_from = boxes.of(entry), boxes.origin(entry)
+    if file.setting(entry, "trim", False):
+        found = painted_box(renderer.render(box, 1.0, states[0].shown))
+        if found is None:
+            raise entry.mistake("trim", "There is nothing painted in this box.")
+        box, box_from = boxes.aligned(found.moved(box.x, box.y)), "layers"
+    box = boxes.on_canvas(entry, box.grown(file.setting(entry, "grow", 0)))
+    one = ResolvedSlice(
+        name=entry.name,
+        box=box,
+        box_from=box_from,
+        states=states,
+        density=file.cutlist.density,
+        entry=entry,
+        role=file.setting(entry, "role", "picture"),
+        is_alone=entry.table.only is not None,
+        group=entry.table.in_ or "",
+        alt=entry.alt if entry.alt is not None else file.setting(entry, "alt", None),
+        link=entry.link,
+        repeat=file.setting(entry, "repeat", "both"),
+        caps=file.setting(entry, "caps", NO_CAPS),
+        middle=file.setting(entry, "middle", "stretch"),
+        place=file.setting(entry, "place", "center"),
+        label=file.cutlist.label if file.cutlist.when else "",
+        when=file.cutlist.when or "",
+    )
+    frame: list[int] | None = file.setting(entry, "frame", None)
+    one = replace(one, frame=Size(*frame) if frame else None)
+    _check_role(one)
+    return one
+
+
+def _check_role(one: ResolvedSlice) -> None:
+    """Raises WrittenError for caps that leave no middle, and for frames too small or missing."""
+    caps, box, entry = one.caps, one.box, one.entry
+    if one.role == "panel":
+        if caps == NO_CAPS:
+            raise entry.mistake("role", "A panel needs caps: the parts that keep their size.",
+                                "For example caps = { top = 24, bottom = 24 }")  # fmt: skip
+        if caps.left + caps.right >= box.width or caps.top + caps.bottom >= box.height:
+            raise entry.mistake("caps", f"These caps leave no middle in {_size(box.size)}.")
+    if one.role == "hero" and one.frame is None:
+        raise entry.mistake("role", "A hero needs a frame to fill.",
+                            "For example frame = [1920, 880]")  # fmt: skip
+    frame = one.frame if one.role in ("icon", "hero") else None
+    if frame and (box.width > frame.width or box.height > frame.height):
+        raise entry.mistake(
+            "frame",
+            f"The artwork ({_size(box.size)}) is larger than its frame ({_size(frame)}).",
         )
 
-    def _switch(
-        self,
-        mockup: Mockup,
-        start: frozenset[str],
-        table: Layers,
-        keys: Keys,
-        *,
-        with_defaults: bool = False,
-    ) -> frozenset[str]:
-        said: dict[str, list[str] | None] = {}
-        for key in ("only", "show", "hide"):
-            value = getattr(table, key)
-            inherited = with_defaults and value is None and key != "only"
-            said[key] = getattr(self.cutlist.defaults, key) if inherited else value
-            with _said_at(self, ("defaults", key) if inherited else (*keys, key)):
-                address.find_all(mockup, said[key] or ())
-        return switched(mockup, start, **said)
 
-    def _box(self, renderer: Renderer, table: SliceTable, keys: Keys) -> Box:
-        said = [key for key in ("at", "x", "y") if getattr(table, key) is not None]
-        if said == ["at"] or said == ["x", "y"]:
-            box = self._written_box(table, keys)
-        elif not said and table.only is not None:
-            box = self._layers_box(renderer, table.only, keys)
-        else:
-            raise self.written.mistake(
-                keys,
-                "This slice has no box." if not said else "This slice's box is said by halves.",
-                'Give it x and y, or at = [x, y, width, height], or only = ["a/layer"].',
-            )
-        box = box.grown(table.grow or 0)
-        if not box & renderer.mockup.box:
-            size = renderer.mockup.size
-            raise self.written.mistake(
-                (*keys, said[0] if said else "only"),
-                f"The box ({_described(box)}) lies outside the canvas of "
-                f"{size.width} x {size.height} px.",
-            )
-        return box
-
-    def _written_box(self, table: SliceTable, keys: Keys) -> Box:
-        guides = self.cutlist.guides
-        if table.at is not None:
-            with _said_at(self, (*keys, "at")):
-                x, y = position(table.at[0], guides.x, "x"), position(table.at[1], guides.y, "y")
-                width = position(table.at[2], {}, "widths")
-                height = position(table.at[3], {}, "heights")
-            key, right, bottom = "at", x + width, y + height
-        else:
-            assert table.x is not None
-            assert table.y is not None
-            with _said_at(self, (*keys, "x")):
-                x, right = (position(edge, guides.x, "x") for edge in table.x)
-            with _said_at(self, (*keys, "y")):
-                y, bottom = (position(edge, guides.y, "y") for edge in table.y)
-            key = "x" if right <= x else "y"
-        if right <= x or bottom <= y:
-            raise self.written.mistake(
-                (*keys, key),
-                f"The box is empty: from ({x:g}, {y:g}) to ({right:g}, {bottom:g}).",
-                "The first edge should be left of, or above, the second.",
-            )
-        return Rect(x, y, right - x, bottom - y).outward()
-
-    def _layers_box(self, renderer: Renderer, only: list[str], keys: Keys) -> Box:
-        """The box around what the named layers paint, shadows included, on whole CSS pixels."""
-        with _said_at(self, (*keys, "only")):
-            found = address.find_all(renderer.mockup, only)
-        painted = (renderer.painted_box(layer) for layer in found)
-        box = union(box for box in painted if box) & renderer.mockup.box
-        if not box:
-            raise self.written.mistake(
-                (*keys, "only"), "These layers paint nothing, so there is no box around them."
-            )
-        density = self.cutlist.density
-        return box.aligned(int(density)) if density == int(density) else box
+def _size(size: Size) -> str:
+    return f"{size.width} x {size.height} px"
 
 
-def _described(box: Box) -> str:
-    return f"{box.x}, {box.y}, {box.width} x {box.height}"
+def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[State]:
+    mockup, table = renderer.mockup, entry.table
+    said: dict[str, list[str] | None] = {}
+    for key in ("only", "show", "hide"):
+        said[key] = table.only if key == "only" else file.setting(entry, key, None)
+        with file.said_at(entry, key):
+            address.find_all(mockup, said[key] or ())
+    rest = switched(mockup, as_drawn(mockup), **said)
+    saving = Saving(
+        tuple(dict.fromkeys(file.setting(entry, "save", list(SAVE)))),
+        file.setting(entry, "quality", QUALITY),
+        _ground(file.setting(entry, "ground", None)),
+        tuple(dict.fromkeys(file.setting(entry, "sizes", []))),
+    )
+    yield State("", rest, saving)
+    for name, layers in table.state.items():
+        shown = _switched_state(renderer, rest, entry, name, layers)
+        own = Saving(
+            tuple(dict.fromkeys(layers.save or saving.save)),
+            layers.quality or saving.quality,
+            _ground(layers.ground) or saving.ground,
+            tuple(dict.fromkeys(layers.sizes or saving.sizes)),
+        )
+        yield State(name, shown, own)
 
 
-class _said_at:  # noqa: N801 - reads as a statement
-    """Gives errors that know no place the place of a key in the cutlist."""
+def _switched_state(
+    renderer: Renderer, rest: frozenset[str], entry: Entry, name: str, layers: Layers
+) -> frozenset[str]:
+    for key in ("only", "show", "hide"):
+        with said_at(entry.part.written, (*entry.keys, "state", name, key)):
+            address.find_all(renderer.mockup, getattr(layers, key) or ())
+    return switched(renderer.mockup, rest, layers.only, layers.show, layers.hide)
 
-    def __init__(self, file: CutlistFile, keys: Keys) -> None:
-        self._file, self._keys = file, keys
 
-    def __enter__(self) -> None:
-        return None
-
-    def __exit__(self, kind: object, error: BaseException | None, trace: object) -> None:
-        if isinstance(error, AddressError | WrittenError) and error.place is None:
-            assert isinstance(error, RifflerError)
-            raise self._file.written.mistake(self._keys, error.message, error.advice) from error
+def _ground(text: str | None) -> tuple[float, float, float] | None:
+    return parse_hex(text) if text else None

@@ -23,7 +23,7 @@ def favicon(mark: ResolvedSlice, renderer: Renderer) -> bytes:
     pictures = []
     for side in SIDES:
         scale = side / max(mark.box.width, mark.box.height)
-        pixels = renderer.render(mark.box, scale, mark.states[0].shown)
+        pixels = renderer.render(mark.box, scale, mark.rest.shown)
         square = to_bytes(_centred(pixels, side))
         pictures.append((Size(side, side), png.encode(square, keep_alpha=True)))
     return ico.pack(pictures)

@@ -3,81 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from pathlib import Path
 
 from riffler.color import Pixels, is_opaque
-from riffler.cutlist.resolve import CutlistFile, ResolvedSlice
+from riffler.cutlist.resolve import ResolvedSlice, Saving, State, scale_of
 from riffler.encode.encoding import encode
-from riffler.errors import RifflerError, nearest
-from riffler.files import as_typed, beside
+from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.formats import FORMATS
 from riffler.icon import favicon
-from riffler.jobs.ledger import Ledger
+from riffler.jobs.bench import Bench, known_names, prepare, read_cutlists
+from riffler.jobs.ledger import Ledger, Region
 from riffler.jobs.publish import Made, Published, describe, publish
-from riffler.mockup.fonts import FontBook
-from riffler.mockup.opening import open_mockup
+from riffler.mockup.model import Kind
 from riffler.project.project import Project
-from riffler.render.renderer import Renderer, open_renderer
+from riffler.roles import framed, words
 from riffler.roles.picture import Picture, picture
 
 #: Told the name of a slice before it is cut, and how many are cut of how many.
 Progress = Callable[[str, int, int], None]
-
-
-@dataclass(frozen=True)
-class Bench:
-    """One cutlist with its mockup open and its slices settled: all that cutting needs."""
-
-    file: CutlistFile
-    renderer: Renderer
-    slices: tuple[ResolvedSlice, ...]
-
-
-def fonts_of(project: Project | None) -> FontBook:
-    """The fonts that text is drawn with: a project's own, and the system's where it may."""
-    if project is None:
-        return FontBook(use_system=True)
-    return FontBook(project.fonts(), project.settings.system_fonts)
-
-
-def read_cutlists(project: Project) -> list[CutlistFile]:
-    """Every cutlist of the project. Raises WrittenError for mistakes and for a name used twice."""
-    files, owners = [], dict[str, Path]()
-    for path in project.cutlists():
-        file = CutlistFile.read(path)
-        for name in file.cutlist.slice:
-            if name in owners:
-                raise file.written.mistake(
-                    ("slice", name),
-                    f'There is a slice "{name}" in {as_typed(owners[name])} already.',
-                    "Names are unique in a project: give one of them another.",
-                )
-            owners[name] = path
-        files.append(file)
-    favicon_table = project.settings.favicon
-    if favicon_table is not None and favicon_table.slice not in owners:
-        raise project.written.mistake(
-            ("favicon", "slice"),
-            f'There is no slice "{favicon_table.slice}" in any cutlist.',
-            nearest(favicon_table.slice, owners, "Slices are"),
-        )
-    return files
-
-
-def prepare(project: Project, files: Sequence[CutlistFile]) -> list[Bench]:
-    """Open every mockup and settle every slice, so that mistakes come before the first cut."""
-    benches = []
-    for file in files:
-        if not file.mockup_path.is_file():
-            advice = beside(file.mockup_path) or "A cutlist names it from its own folder."
-            missing = f'There is no file "{file.cutlist.mockup}".'
-            raise file.written.mistake(("mockup",), missing, advice)
-        mockup = open_mockup(file.mockup_path, project.settings.limits, file.cutlist.canvas)
-        marked = file.marked(mockup)
-        renderer = open_renderer(marked, fonts_of(project), project.settings.limits)
-        benches.append(Bench(file, renderer, tuple(file.resolve(renderer))))
-    return benches
 
 
 def cut(
@@ -93,7 +36,7 @@ def cut(
     Raises RifflerError, with nothing written, for any mistake in cutlists and mockups.
     """
     files = read_cutlists(project)
-    known = [name for file in files for name in file.cutlist.slice]
+    known = known_names(files)
     for name in names:
         if name not in known:
             advice = nearest(name, known, "Slices are")
@@ -103,16 +46,18 @@ def cut(
     benches = prepare(project, files)
     wanted = set(names or known)
     made: list[Made] = []
+    regions: list[Region] = []
     for bench, one in _slices(benches, wanted):
         if progress is not None:
             progress(one.name, len({m.asset.slice for m in made}), len(wanted))
-        made.extend(_cut_slice(project, bench, one))
-    answered = [
-        asset
-        for asset in Ledger.read(project.out).assets
-        if asset.made_by == "cut" and (not names or asset.slice in wanted)
-    ]
-    return publish(project, made, answered, force=force, dry_run=dry_run)
+        if one.role == "words":
+            regions.append(_region(project, bench, one))
+        else:
+            made.extend(_cut_slice(project, bench, one))
+    ledger = Ledger.read(project.out)
+    answered = [a for a in ledger.assets if a.made_by == "cut" and (not names or a.slice in wanted)]
+    kept = [region for region in ledger.words if names and region.slice not in wanted]
+    return publish(project, made, answered, words=[*kept, *regions], force=force, dry_run=dry_run)
 
 
 def _slices(benches: Sequence[Bench], wanted: set[str]) -> Iterator[tuple[Bench, ResolvedSlice]]:
@@ -120,20 +65,22 @@ def _slices(benches: Sequence[Bench], wanted: set[str]) -> Iterator[tuple[Bench,
 
 
 def _cut_slice(project: Project, bench: Bench, one: ResolvedSlice) -> Iterator[Made]:
-    """Every file of a slice: its states in its formats, and the favicon if it is the mark."""
+    """Every file of a slice: its states in its sizes and formats, and the favicon if it is one."""
     folders, prefix = project.settings.folders, project.settings.url_prefix
     mockup = project.relative(bench.renderer.mockup.path)
     for state in one.states:
-        ready = picture(one, state, bench.renderer.render(one.box, 1.0, state.shown))
-        for name in one.save:
-            _refuse_lost_alpha(bench, one, ready.pixels, name)
-            data = encode(ready.pixels, name, quality=one.quality, ground=one.ground)
-            yield describe(
-                data,
-                f"{folders.images}/{ready.stem}.{FORMATS[name].extension}",
-                prefix,
-                **_facts(ready, one, mockup, name),
-            )
+        for ready in _pictures(bench, one, state):
+            for name in state.saving.save:
+                _refuse_lost_alpha(bench, one, state.saving, ready.pixels, name)
+                data = encode(
+                    ready.pixels, name, quality=state.saving.quality, ground=state.saving.ground
+                )
+                yield describe(
+                    data,
+                    f"{folders.images}/{ready.stem}.{FORMATS[name].extension}",
+                    prefix,
+                    **_facts(ready, one, state.saving, mockup, name),
+                )
     mark = project.settings.favicon
     if mark is not None and mark.slice == one.name:
         yield describe(
@@ -150,30 +97,66 @@ def _cut_slice(project: Project, bench: Bench, one: ResolvedSlice) -> Iterator[M
         )
 
 
-def _facts(ready: Picture, one: ResolvedSlice, mockup: str, format_name: str) -> dict[str, object]:
+def _pictures(bench: Bench, one: ResolvedSlice, state: State) -> Iterator[Picture]:
+    """One state in every size that it is saved in, made what its role says."""
+    for size in state.saving.sizes or ("",):
+        pixels = bench.renderer.render(
+            one.box, scale_of(size, one.box.size, one.density), state.shown
+        )
+        ready = picture(one, state, pixels, size)
+        match one.role:
+            case "icon":
+                yield framed.icon(one, ready)
+            case "hero":
+                yield framed.hero(one, ready)
+            case _:
+                yield ready
+
+
+def _region(project: Project, bench: Bench, one: ResolvedSlice) -> Region:
+    """A box for live text, with the colour that lies under the text."""
+    mockup = bench.renderer.mockup
+    texts = {layer.address for layer in mockup.walk() if layer.kind is Kind.WORDS}
+    return Region(
+        slice=one.name,
+        mockup=project.relative(mockup.path),
+        place=one.box,
+        css=(one.box.width / one.density, one.box.height / one.density),
+        ground=words.ground(bench.renderer.render(one.box, 1.0, one.rest.shown - texts)),
+        when=one.when,
+    )
+
+
+def _facts(
+    ready: Picture, one: ResolvedSlice, saving: Saving, mockup: str, format_name: str
+) -> dict[str, object]:
     is_lossy = FORMATS[format_name].is_lossy
     return {
-        "role": "picture",
+        "role": one.role,
         "made_by": "cut",
         "slice": one.name,
         "state": ready.state,
+        "when": one.when,
+        "size": ready.size_name,
         "format": format_name,
         "pixels": ready.size,
         "css": (ready.css_width, ready.css_height),
         "mockup": mockup,
-        "place": one.box,
+        "place": ready.place,
         "density": one.density,
-        "setting": {"quality": one.quality} if is_lossy else {},
+        "setting": {"quality": saving.quality} if is_lossy else {},
         "loss": None if is_lossy else 0,
     }
 
 
-def _refuse_lost_alpha(bench: Bench, one: ResolvedSlice, pixels: Pixels, format_name: str) -> None:
-    if FORMATS[format_name].has_alpha or one.ground is not None or is_opaque(pixels):
+def _refuse_lost_alpha(
+    bench: Bench, one: ResolvedSlice, saving: Saving, pixels: Pixels, format_name: str
+) -> None:
+    if FORMATS[format_name].has_alpha or saving.ground is not None or is_opaque(pixels):
         return
     label = FORMATS[format_name].label
-    raise bench.file.written.mistake(
-        ("slice", one.name, "save"),
-        f"{label} has no transparency, and parts of this slice are transparent.",
-        'Give the slice a ground = "#ffffff" to lay it on, or save it as "png".',
-    )
+    with bench.file.said_at(one.entry, "save"):
+        raise WrittenError(
+            f"{label} has no transparency, and parts of this slice are transparent.",
+            'Give the slice a ground = "#ffffff" to lay it on, or save it as "png".',
+        )

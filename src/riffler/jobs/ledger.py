@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Mapping
-from dataclasses import asdict, dataclass, field
+from dataclasses import asdict, dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
@@ -13,7 +13,7 @@ from riffler.files import as_typed
 from riffler.geometry import Box, Size
 
 #: The shape's version; a ledger of another version is made anew.
-VERSION = 1
+VERSION = 2
 
 FILE = "ledger.json"
 
@@ -23,7 +23,8 @@ class Asset:
     """One file that we made, and all that is known of it.
 
     `file` is below the output folder; `url` is how pages name it. `css` is its size on the page
-    in CSS pixels, `place` its box in the mockup in mockup pixels, `loss` what can be seen of it.
+    in CSS pixels, `place` its box in the mockup in mockup pixels, `loss` what can be seen of it;
+    `when` is the media query of a narrow mockup, `size` the size as the cutlist writes it.
     """
 
     file: str
@@ -34,6 +35,8 @@ class Asset:
     sha256: str
     slice: str = ""
     state: str = ""
+    when: str = ""
+    size: str = ""
     format: str = ""
     pixels: Size | None = None
     css: tuple[float, float] | None = None
@@ -67,10 +70,38 @@ class Asset:
 
 
 @dataclass(frozen=True)
+class Region:
+    """A slice that is no picture: a box for live text, and the colour under it.
+
+    `place` is its box in mockup pixels, `css` its size in CSS pixels.
+    """
+
+    slice: str
+    mockup: str
+    place: Box
+    css: tuple[float, float]
+    ground: str
+    when: str = ""
+
+    def as_json(self) -> dict[str, Any]:
+        """The region as the ledger writes it."""
+        data = asdict(self)
+        data["css"] = {"width": _number(self.css[0]), "height": _number(self.css[1])}
+        return data
+
+    @classmethod
+    def from_json(cls, data: Mapping[str, Any]) -> Region:
+        """A region as the ledger writes it. Raises KeyError or TypeError for another shape."""
+        css = (data["css"]["width"], data["css"]["height"])
+        return cls(**{**data, "place": Box(**data["place"]), "css": css})
+
+
+@dataclass(frozen=True)
 class Ledger:
-    """Every file below the output folder, in one order."""
+    """Every file below the output folder, in one order, and the regions of live text."""
 
     assets: tuple[Asset, ...] = ()
+    words: tuple[Region, ...] = ()
 
     @classmethod
     def read(cls, out: Path) -> Ledger:
@@ -83,7 +114,10 @@ class Ledger:
             data = json.loads(path.read_bytes())
             if data["ledger"] != VERSION:
                 return cls()
-            return cls(tuple(Asset.from_json(asset) for asset in data["assets"]))
+            return cls(
+                tuple(Asset.from_json(asset) for asset in data["assets"]),
+                tuple(Region.from_json(region) for region in data["words"]),
+            )
         except FileNotFoundError:
             return cls()
         except (ValueError, KeyError, TypeError, OSError) as error:
@@ -95,7 +129,9 @@ class Ledger:
     def to_bytes(self) -> bytes:
         """The ledger as it is written: sorted by file, with one line feed at the end."""
         assets = [asset.as_json() for asset in sorted(self.assets, key=lambda one: one.file)]
-        text = json.dumps({"ledger": VERSION, "assets": assets}, indent=2, ensure_ascii=False)
+        words = [one.as_json() for one in sorted(self.words, key=lambda r: (r.slice, r.when))]
+        data = {"ledger": VERSION, "assets": assets, "words": words}
+        text = json.dumps(data, indent=2, ensure_ascii=False)
         return (text + "\n").encode()
 
     @property
@@ -104,16 +140,17 @@ class Ledger:
         return {asset.file: asset for asset in self.assets}
 
     def of_slice(self, name: str) -> list[Asset]:
-        """The pictures of a slice, at rest first, then states by name, each by format as cut."""
-        found = [asset for asset in self.assets if asset.slice == name and asset.role == "picture"]
-        return sorted(found, key=lambda asset: asset.state)
+        """The pictures of a slice, at rest first, then states by name."""
+        found = [a for a in self.assets if a.slice == name and a.made_by == "cut" and a.pixels]
+        return sorted(found, key=lambda asset: (asset.state, asset.when))
 
     def replaced(self, old: Iterable[Asset], new: Iterable[Asset]) -> Ledger:
         """The ledger without the old assets and with the new ones."""
         gone = {asset.file for asset in old}
         added = tuple(new)
         gone.update(asset.file for asset in added)
-        return Ledger((*(asset for asset in self.assets if asset.file not in gone), *added))
+        kept = (asset for asset in self.assets if asset.file not in gone)
+        return replace(self, assets=(*kept, *added))
 
 
 def _number(value: float) -> int | float:

@@ -9,14 +9,14 @@ from __future__ import annotations
 import contextlib
 import json
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 from urllib.parse import quote
 
 from riffler.errors import OutputError
 from riffler.files import ASIDE, as_typed, is_inside, sha256, sha256_of, write_whole
-from riffler.jobs.ledger import FILE, Asset, Ledger
+from riffler.jobs.ledger import FILE, Asset, Ledger, Region
 from riffler.project.project import Project
 
 #: What a run is about to write, kept in the work folder while it does.
@@ -65,13 +65,15 @@ def publish(
     made: Sequence[Made],
     replaced: Iterable[Asset],
     *,
+    words: Iterable[Region] | None = None,
     force: bool = False,
     dry_run: bool = False,
 ) -> Published:
     """Write what is new, remove what is stale, record both.
 
     `replaced` are the ledger's assets that this run answers for: those it did not make again are
-    stale. Raises OutputError, with nothing written, when a person changed a file meanwhile.
+    stale. `words` are all regions of live text from now on; None leaves them as they are. Raises
+    OutputError, with nothing written, when a person changed a file meanwhile.
     """
     ledger, journal = Ledger.read(project.out), _journal(project)
     wanted = {one.asset.file for one in made}
@@ -92,7 +94,9 @@ def publish(
         removed=[asset for asset in stale if (project.out / asset.file).exists()],
     )
     if not dry_run:
-        _write(project, new, result.removed, ledger.replaced(stale, [one.asset for one in made]))
+        kept = ledger.words if words is None else tuple(words)
+        coming = ledger.replaced(stale, [one.asset for one in made])
+        _write(project, new, result.removed, replace(coming, words=kept))
     return result
 
 

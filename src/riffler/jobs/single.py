@@ -12,7 +12,7 @@ from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed, refuse_over, sha256, write_whole
 from riffler.formats import FORMATS
 from riffler.geometry import Box, union
-from riffler.jobs.cut import fonts_of
+from riffler.jobs.bench import fonts_of
 from riffler.jobs.ledger import Asset
 from riffler.mockup import address
 from riffler.mockup.opening import open_mockup

@@ -8,6 +8,7 @@ from typing import Annotated, Any
 
 from pydantic import AfterValidator, BaseModel, ConfigDict, Field
 
+from riffler.project import saving
 from riffler.project.limits import Limits
 from riffler.project.written import kebab
 
@@ -55,6 +56,7 @@ class Settings(_Table):
     folders: Folders = Folders()
     url_prefix: Annotated[str, AfterValidator(_prefix)] = ""
     system_fonts: bool = False
+    defaults: saving.Settings = saving.Settings()
     favicon: Favicon | None = None
     site: dict[str, Any] = Field(default_factory=dict)
     limits: Limits = Limits()

@@ -37,7 +37,7 @@ def show_cut(screen: Screen, published: Published, out: str, *, is_dry: bool) ->
 
 
 def _order(asset: Asset) -> tuple[str, str, str, str]:
-    role = "" if asset.role == "picture" else asset.role
+    role = asset.role if asset.role == "favicon" else ""
     return asset.slice, asset.state, role, asset.file
 
 

@@ -6,23 +6,29 @@ from dataclasses import dataclass
 
 from riffler.color import Pixels
 from riffler.cutlist.resolve import ResolvedSlice, State
-from riffler.geometry import Size
+from riffler.geometry import Box, Size
 
 
 @dataclass(frozen=True)
 class Picture:
-    """A named picture, ready to be encoded. `css_width` and `css_height` are CSS pixels."""
+    """A named picture, ready to be encoded, and the box of the mockup that it stands for.
+
+    `size_name` is the size as the cutlist writes it, empty for the mockup's own pixels.
+    """
 
     name: str
     state: str
     pixels: Pixels
-    css_width: float
-    css_height: float
+    place: Box
+    density: float
+    label: str = ""
+    size_name: str = ""
 
     @property
     def stem(self) -> str:
-        """The file's name without its extension."""
-        return f"{self.name}.{self.state}" if self.state else self.name
+        """The file's name without its extension: NAME[.STATE][.LABEL][@2x][-640w]."""
+        parts = [part for part in (self.name, self.state, self.label) if part]
+        return ".".join(parts) + _suffix(self.size_name)
 
     @property
     def size(self) -> Size:
@@ -30,8 +36,23 @@ class Picture:
         height, width = self.pixels.shape[:2]
         return Size(width, height)
 
+    @property
+    def css_width(self) -> float:
+        """CSS pixels."""
+        return self.place.width / self.density
 
-def picture(of: ResolvedSlice, state: State, pixels: Pixels) -> Picture:
+    @property
+    def css_height(self) -> float:
+        """CSS pixels."""
+        return self.place.height / self.density
+
+
+def _suffix(size_name: str) -> str:
+    if size_name in ("", "1x"):
+        return ""
+    return f"@{size_name}" if size_name.endswith("x") else f"-{size_name}"
+
+
+def picture(of: ResolvedSlice, state: State, pixels: Pixels, size_name: str = "") -> Picture:
     """One state of a slice as a picture of the slice's own size on the page."""
-    width, height = of.box.width / of.density, of.box.height / of.density
-    return Picture(of.name, state.name, pixels, width, height)
+    return Picture(of.name, state.name, pixels, of.box, of.density, of.label, size_name)

@@ -11,7 +11,7 @@ import tinycss2
 
 from riffler.errors import Place, WrittenError, nearest
 from riffler.files import files_below
-from riffler.jobs.cut import read_cutlists
+from riffler.jobs.bench import known_names, read_cutlists
 from riffler.jobs.ledger import Ledger
 from riffler.jobs.publish import Made, Published, describe, publish
 from riffler.project.project import Project
@@ -25,7 +25,8 @@ def read_site(project: Project) -> Site:
     return Site(
         project=project,
         pieces=pieces.collect(files, ledger),
-        written=tuple(name for file in files for name in file.cutlist.slice),
+        written=known_names(files),
+        regions=ledger.words,
         styles=templates.style_files(project),
         has_favicon=templates.has_favicon(ledger),
     )
@@ -54,7 +55,7 @@ def _page(site: Site, page: str, text: str) -> Made:
 def _pieces(site: Site) -> Made:
     settings = site.project.settings
     file = posixpath.join(settings.folders.styles, stylesheet.FILE)
-    text = stylesheet.stylesheet(site.pieces.values(), site.links(file))
+    text = stylesheet.stylesheet(site.pieces.values(), site.regions, site.links(file))
     return describe(text.encode(), file, settings.url_prefix, role="style", made_by="build")
 
 

@@ -16,7 +16,7 @@ from riffler.errors import Place, WrittenError, nearest
 from riffler.files import files_below
 from riffler.icon.favicon import FILE as FAVICON
 from riffler.icon.favicon import SIDES
-from riffler.jobs.ledger import Ledger
+from riffler.jobs.ledger import Ledger, Region
 from riffler.project.project import Project
 from riffler.site import pieces, stylesheet
 from riffler.site.links import Links
@@ -31,6 +31,7 @@ class Site:
     project: Project
     pieces: Mapping[str, Piece]
     written: tuple[str, ...]
+    regions: tuple[Region, ...]
     styles: tuple[str, ...]
     has_favicon: bool
 

@@ -1,0 +1,157 @@
+"""The box of a slice, however it is said: edges, place and size, layers, or another slice."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from riffler.cutlist.file import CutlistFile, Entry, said_at
+from riffler.cutlist.model import Edge
+from riffler.errors import nearest
+from riffler.geometry import Box, Rect, union
+from riffler.mockup import address
+from riffler.render.renderer import Renderer
+
+#: Whether a box was written in numbers and guides, or found from what layers paint.
+BoxFrom = Literal["numbers", "layers"]
+
+_ADVICE = 'Give it x and y, or at = [x, y, width, height], or around = ["a/layer"], or only.'
+
+
+class Boxes:
+    """Finds the boxes of one cutlist's slices; they may lean on each other."""
+
+    def __init__(self, file: CutlistFile, renderer: Renderer) -> None:
+        self._file, self._renderer = file, renderer
+        self._rulers = {"x": file.ruler("x"), "y": file.ruler("y")}
+        self._found: dict[str, Box] = {}
+
+    def of(self, entry: Entry, within: tuple[str, ...] = ()) -> Box:
+        """The slice's box before it is trimmed and grown; `within` are slices that lean on it.
+
+        Raises WrittenError at the key that is wrong.
+        """
+        if entry.name not in self._found:
+            self._found[entry.name] = self._find(entry, within)
+        return self._found[entry.name]
+
+    def origin(self, entry: Entry) -> BoxFrom:
+        """What the box was found from."""
+        table = entry.table
+        if table.like is not None and (table.x is None or table.y is None):
+            return self.origin(self._file.by_name[table.like])
+        written = table.at is not None or table.x is not None or table.y is not None
+        return "numbers" if written else "layers"
+
+    def on_canvas(self, entry: Entry, box: Box) -> Box:
+        """The box itself. Raises WrittenError when none of it lies on the canvas."""
+        if box & self._renderer.mockup.box:
+            return box
+        said = next((k for k in ("at", "x", "y", "like", "around", "only")
+                     if getattr(entry.table, k) is not None), "")  # fmt: skip
+        size = self._renderer.mockup.size
+        raise entry.mistake(
+            said,
+            f"The box ({box.x}, {box.y}, {box.width} x {box.height}) lies outside the canvas of "
+            f"{size.width} x {size.height} px.",
+        )
+
+    def aligned(self, box: Box) -> Box:
+        """The box widened to whole CSS pixels, on the canvas."""
+        density = self._file.cutlist.density
+        whole = box.aligned(int(density)) if density == int(density) else box
+        return whole & self._renderer.mockup.box
+
+    def _find(self, entry: Entry, within: tuple[str, ...]) -> Box:
+        table = entry.table
+        said = {key for key in ("at", "x", "y", "around", "like") if getattr(table, key)}
+        if said == {"at"}:
+            box = self._placed(entry)
+        elif "like" in said and not said & {"at", "around"} and said != {"like", "x", "y"}:
+            box = self._like(entry, within)
+        elif said == {"x", "y"}:
+            box = self._spanned(entry)
+        elif said == {"around"} or (not said and table.only):
+            box = self._around(entry)
+        else:
+            trouble = "has no box" if not said else "'s box is said by halves"
+            if len(said) > 2 or said & {"at", "around"}:
+                trouble = "'s box is said twice"
+            text = f"This slice{trouble}." if trouble[0] == "'" else f"This slice {trouble}."
+            raise entry.mistake("", text, _ADVICE)
+        step = table.times
+        if step is not None:
+            box = box.moved(round(entry.index * step.x), round(entry.index * step.y))
+        return box
+
+    def _placed(self, entry: Entry) -> Box:
+        assert entry.table.at is not None
+        x, y, width, height = entry.table.at
+        with entry_at(entry, "at"):
+            left, top = self._rulers["x"].position(x), self._rulers["y"].position(y)
+            right = left + self._rulers["x"].position(width)
+            bottom = top + self._rulers["y"].position(height)
+        return self._rounded(entry, "at", left, top, right, bottom)
+
+    def _spanned(self, entry: Entry) -> Box:
+        left, right = self._span(entry, "x")
+        top, bottom = self._span(entry, "y")
+        return self._rounded(entry, "x" if right <= left else "y", left, top, right, bottom)
+
+    def _span(self, entry: Entry, axis: Literal["x", "y"]) -> tuple[float, float]:
+        first, second = self._edges(entry, axis)
+        with entry_at(entry, axis):
+            ruler = self._rulers[axis]
+            return ruler.position(first), ruler.position(second, is_end=True)
+
+    def _edges(self, entry: Entry, axis: Literal["x", "y"]) -> tuple[Edge, Edge]:
+        said = entry.table.x if axis == "x" else entry.table.y
+        assert said is not None
+        return said[0], said[1]
+
+    def _rounded(
+        self, entry: Entry, key: str, left: float, top: float, right: float, bottom: float
+    ) -> Box:
+        """Fractions go outward. Raises WrittenError for an empty box."""
+        if right <= left or bottom <= top:
+            raise entry.mistake(
+                key,
+                f"The box is empty: from ({left:g}, {top:g}) to ({right:g}, {bottom:g}).",
+                "The first edge should be left of, or above, the second.",
+            )
+        return Rect(left, top, right - left, bottom - top).outward()
+
+    def _like(self, entry: Entry, within: tuple[str, ...]) -> Box:
+        table = entry.table
+        assert table.like is not None
+        other = self._file.entry(table.like)
+        if other is None:
+            known = self._file.by_name
+            raise entry.mistake(
+                "like",
+                f'There is no slice "{table.like}".',
+                nearest(table.like, known, "Slices are"),
+            )
+        if table.like in (*within, entry.name):
+            raise entry.mistake("like", "These slices lean on each other in a circle.")
+        box = self.of(other, (*within, entry.name))
+        across, down = table.by or (0, 0)
+        box = box.moved(round(across), round(down))
+        left, right = self._span(entry, "x") if table.x else (box.x, box.right)
+        top, bottom = self._span(entry, "y") if table.y else (box.y, box.bottom)
+        return self._rounded(entry, "x" if table.x else "y", left, top, right, bottom)
+
+    def _around(self, entry: Entry) -> Box:
+        """The box around what the named layers paint, shadows included, on whole CSS pixels."""
+        key = "around" if entry.table.around else "only"
+        with entry_at(entry, key):
+            found = address.find_all(self._renderer.mockup, getattr(entry.table, key))
+        painted = (self._renderer.painted_box(layer) for layer in sorted(found))
+        box = union(box for box in painted if box) & self._renderer.mockup.box
+        if not box:
+            raise entry.mistake(key, "These layers paint nothing, so there is no box around them.")
+        return self.aligned(box)
+
+
+def entry_at(entry: Entry, key: str) -> said_at:
+    """For errors at one of a slice's keys."""
+    return said_at(entry.part.written, (*entry.keys, key))

@@ -1,0 +1,241 @@
+"""A cutlist on disk -> what it and the files it includes say, slice by slice."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+from functools import cached_property
+from pathlib import Path
+from typing import Literal, TypeVar
+
+from riffler.cutlist import naming
+from riffler.cutlist.edges import Ruler
+from riffler.cutlist.model import Cutlist, Edge, Part, SliceTable
+from riffler.errors import AddressError, RifflerError, WrittenError, nearest
+from riffler.files import as_typed, beside
+from riffler.mockup import address
+from riffler.mockup.model import Mockup
+from riffler.project.saving import Settings
+from riffler.project.written import Keys, Written
+
+Value = TypeVar("Value")
+Axis = Literal["x", "y"]
+
+
+@dataclass(frozen=True)
+class WrittenPart:
+    """One file: what it says, and where it says it."""
+
+    said: Part
+    written: Written
+
+
+@dataclass(frozen=True)
+class Entry:
+    """One slice as it is written: `name` is its own, `keys` the table it comes from.
+
+    A repeated slice gives an entry for each of its boxes; `index` counts them from 0.
+    """
+
+    name: str
+    table: SliceTable
+    part: WrittenPart
+    keys: tuple[str, ...]
+    index: int = 0
+
+    def mistake(self, key: str, message: str, advice: str = "") -> WrittenError:
+        """An error at one of the slice's keys, ready to raise."""
+        return self.part.written.mistake((*self.keys, key) if key else self.keys, message, advice)
+
+    @property
+    def alt(self) -> str | None:
+        """The alternative text of this one of a row."""
+        return self.table.alts[self.index] if self.table.alts else self.table.alt
+
+    @property
+    def link(self) -> str | None:
+        """The link target of this one of a row."""
+        return self.table.links[self.index] if self.table.links else self.table.link
+
+
+@dataclass(frozen=True)
+class CutlistFile:
+    """A cutlist with what it includes. `base` are the defaults of riffler.toml.
+
+    `borrowed` are slices of included files that another cutlist cuts.
+    """
+
+    cutlist: Cutlist
+    written: Written
+    included: tuple[WrittenPart, ...] = ()
+    base: Settings | None = None
+    borrowed: frozenset[str] = field(default=frozenset())
+
+    @classmethod
+    def read(cls, path: Path, base: Settings | None = None) -> CutlistFile:
+        """Read and check, with all that is included.
+
+        Raises WrittenError with the line of the first mistake.
+        """
+        written = Written.read(path)
+        cutlist = written.check(Cutlist)
+        included = tuple(
+            _included(written, index, name) for index, name in enumerate(cutlist.include)
+        )
+        file = cls(cutlist, written, included, base)
+        file._check_groups()
+        return file
+
+    @cached_property
+    def own(self) -> WrittenPart:
+        """The cutlist itself as one of its parts."""
+        return WrittenPart(self.cutlist, self.written)
+
+    @property
+    def parts(self) -> tuple[WrittenPart, ...]:
+        """The cutlist and the files it includes."""
+        return (self.own, *self.included)
+
+    @property
+    def path(self) -> Path:
+        """The cutlist's own file."""
+        return self.written.path
+
+    @property
+    def mockup_path(self) -> Path:
+        """The mockup's file; a cutlist names it from its own folder."""
+        return self.path.parent / self.cutlist.mockup
+
+    @cached_property
+    def entries(self) -> tuple[Entry, ...]:
+        """Every slice, the cutlist's own first. Raises WrittenError for a name used twice."""
+        found: dict[str, Entry] = {}
+        for part in self.parts:
+            for entry in _entries(part):
+                if entry.name in found:
+                    other = as_typed(found[entry.name].part.written.path)
+                    raise entry.mistake("", f'There is a slice "{entry.name}" in {other} already.')
+                found[entry.name] = entry
+        return tuple(found.values())
+
+    @cached_property
+    def by_name(self) -> dict[str, Entry]:
+        """The slices under their names."""
+        return {entry.name: entry for entry in self.entries}
+
+    def entry(self, name: str) -> Entry | None:
+        """A slice by its name; None when there is none of it."""
+        return self.by_name.get(name)
+
+    def setting(self, entry: Entry, key: str, built_in: Value) -> Value:
+        """What holds for one slice: what it says itself, its group, the defaults, or built in."""
+        for source, _, _ in self._sources(entry):
+            value: Value | None = getattr(source, key, None)
+            if value is not None:
+                return value
+        return built_in
+
+    def said_at(self, entry: Entry, key: str) -> said_at:
+        """For errors in a setting of a slice: the place of the table that says it."""
+        for source, written, keys in self._sources(entry):
+            if getattr(source, key, None) is not None:
+                return said_at(written, (*keys, key))
+        return said_at(entry.part.written, entry.keys)
+
+    def _sources(self, entry: Entry) -> Iterator[tuple[object, Written, tuple[str, ...]]]:
+        """The tables that may say a setting of a slice, strongest first, and where they stand."""
+        yield entry.table, entry.part.written, entry.keys
+        if (name := entry.table.in_) is not None:
+            for part in (entry.part, *self.parts):
+                if name in part.said.group:
+                    yield part.said.group[name], part.written, ("group", name)
+                    break
+        yield entry.part.said.defaults, entry.part.written, ("defaults",)
+        yield self.cutlist.defaults, self.written, ("defaults",)
+        yield self.base, entry.part.written, entry.keys
+
+    def _check_groups(self) -> None:
+        """Raises WrittenError for a slice in a group that isn't there."""
+        known = list(dict.fromkeys(name for part in self.parts for name in part.said.group))
+        for entry in self.entries:
+            name = entry.table.in_
+            if name is not None and name not in known:
+                advice = nearest(name, known, "Groups are") or f"Groups stand as [group.{name}]."
+                raise entry.mistake("in", f'There is no group "{name}".', advice)
+
+    def ruler(self, axis: Axis) -> Ruler:
+        """Guides and grids of an axis; the cutlist's own go before included ones."""
+        guides: dict[str, Edge] = {}
+        for part in reversed(self.parts):
+            guides.update(getattr(part.said.guides, axis))
+        grids = {
+            name: grid
+            for part in reversed(self.parts)
+            for name, grid in part.said.grid.items()
+            if grid.axis == axis
+        }
+        return Ruler(axis, guides, grids)
+
+    def marked(self, mockup: Mockup) -> Mockup:
+        """The mockup with the layers known that the cutlist calls words."""
+        found: set[str] = set()
+        for part in self.parts:
+            with said_at(part.written, ("words",)):
+                found |= address.find_all(mockup, part.said.words)
+        return mockup.with_words(frozenset(found))
+
+    def refuse_faults(self) -> None:
+        """Raises WrittenError for a name that is no sound file name."""
+        for entry in self.entries:
+            for name, keys in (
+                (entry.name, entry.keys),
+                *((state, (*entry.keys, "state", state)) for state in entry.table.state),
+            ):
+                if wrong := naming.fault(name):
+                    raise entry.part.written.mistake(
+                        keys, f'"{name}" {wrong}.', f'For example "{naming.sound(name)}".'
+                    )
+
+
+def _included(written: Written, index: int, name: str) -> WrittenPart:
+    path = written.path.parent / name
+    if not path.is_file():
+        advice = beside(path) or "A cutlist names it from its own folder."
+        raise written.mistake(("include", index), f'There is no file "{name}".', advice)
+    part = Written.read(path)
+    return WrittenPart(part.check(Part), part)
+
+
+def _entries(part: WrittenPart) -> Iterator[Entry]:
+    for name, table in part.said.slice.items():
+        keys = ("slice", name)
+        count = table.times.count if table.times else 1
+        for key in ("alts", "links"):
+            said = getattr(table, key)
+            if said is not None and (table.times is None or len(said) != count):
+                what = f"there are {count} boxes" if table.times else "there is no times"
+                raise part.written.mistake(
+                    (*keys, key),
+                    f"{key} has {len(said)} entries, and {what}.",
+                    "It has one entry for each of times = { count = ... }.",
+                )
+        if table.times is None:
+            yield Entry(name, table, part, keys)
+            continue
+        for index in range(count):
+            yield Entry(f"{name}-{index + 1}", table, part, keys, index)
+
+
+class said_at:  # noqa: N801 - reads as a statement
+    """Gives errors that know no place the place of a key in a file."""
+
+    def __init__(self, written: Written, keys: Keys) -> None:
+        self._written, self._keys = written, keys
+
+    def __enter__(self) -> None:
+        return None
+
+    def __exit__(self, kind: object, error: BaseException | None, trace: object) -> None:
+        if isinstance(error, AddressError | WrittenError) and error.place is None:
+            assert isinstance(error, RifflerError)
+            raise self._written.mistake(self._keys, error.message, error.advice) from error

@@ -1,0 +1,43 @@
+"""Names of slices and states: what can be a file at all, and what is sound style."""
+
+from __future__ import annotations
+
+import re
+
+#: Lower-case letters, digits and single hyphens.
+SOUND = re.compile(r"[a-z0-9]+(-[a-z0-9]+)*")
+
+#: What can stand in a file name on any system, whatever its style.
+SAFE = re.compile(r"[A-Za-z0-9]([A-Za-z0-9 _-]*[A-Za-z0-9_])?")
+
+#: Names that some systems keep for devices, with any extension.
+RESERVED = {"con", "prn", "aux", "nul", *(f"{d}{n}" for d in ("com", "lpt") for n in range(1, 10))}
+
+
+def refuse_unsafe(name: str) -> str:
+    """The name itself. Raises ValueError for one that no file could carry."""
+    if not SAFE.fullmatch(name):
+        raise ValueError(f'"{name}" should be lower-case letters, digits and single hyphens')
+    return name
+
+
+def fault(name: str) -> str | None:
+    """What is wrong with a name, as the end of a sentence; None when it is sound."""
+    if name.lower() in RESERVED:
+        return "is a reserved file name on some systems"
+    if not SOUND.fullmatch(name):
+        return "should be lower-case letters, digits and single hyphens"
+    return None
+
+
+def sound(name: str) -> str:
+    """The nearest sound name: `Card Title 2` becomes `card-title-2`; `layer` when nothing is left.
+
+    Letters with accents lose them; other signs become hyphens.
+    """
+    import unicodedata
+
+    plain = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode()
+    spread = re.sub(r"(?<=[a-z0-9])(?=[A-Z])", "-", plain)
+    text = re.sub(r"[^a-z0-9]+", "-", spread.lower()).strip("-") or "layer"
+    return f"{text}-one" if text in RESERVED else text
