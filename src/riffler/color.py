@@ -20,6 +20,9 @@ Bytes: TypeAlias = npt.NDArray[np.uint8]
 #: Alpha below which a pixel has no colour: far less than half a step of 8 bits.
 CLEAR = 1e-4
 
+#: Weights of red, green and blue in luma; ITU-R BT.709, item 3.2.
+LUMA = np.array((0.2126, 0.7152, 0.0722), np.float32)
+
 #: What a step of 8 bits is worth.
 TO_UNIT = np.float32(1 / 255)
 

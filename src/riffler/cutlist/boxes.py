@@ -78,10 +78,7 @@ class Boxes:
                 trouble = "'s box is said twice"
             text = f"This slice{trouble}." if trouble[0] == "'" else f"This slice {trouble}."
             raise entry.mistake("", text, _ADVICE)
-        step = table.times
-        if step is not None:
-            box = box.moved(round(entry.index * step.x), round(entry.index * step.y))
-        return box
+        return box.moved(*table.times.offset(entry.index)) if table.times else box
 
     def _placed(self, entry: Entry) -> Box:
         assert entry.table.at is not None

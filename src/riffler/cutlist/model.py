@@ -94,11 +94,20 @@ class StateTable(Layers, Settings):
 
 
 class Times(_Table):
-    """A row of boxes alike: how many, and how far from each to the next."""
+    """Boxes alike: how many, how far from each to the next, and how many in a row.
+
+    Without `columns` each box is one step further right and down than the one before.
+    """
 
     count: Annotated[int, Field(ge=1, le=1000)]
     x: int | float = 0
     y: int | float = 0
+    columns: Annotated[int, Field(ge=1)] | None = None
+
+    def offset(self, index: int) -> tuple[int, int]:
+        """How far right and down the box with this index lies, counted from 0."""
+        down, across = divmod(index, self.columns) if self.columns else (index, index)
+        return round(across * self.x), round(down * self.y)
 
 
 class SliceTable(Common, Layers):

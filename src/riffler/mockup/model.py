@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import cached_property
 from pathlib import Path
 
 from riffler.geometry import Box, Size
+
+#: Pixels per inch that mean one pixel per CSS pixel in drawing programs.
+USUAL_RESOLUTION = 72.0
 
 
 class Kind(StrEnum):
@@ -132,6 +135,21 @@ class Mockup:
                 yield child
                 yield from self.visible_inside(child)
 
+    @cached_property
+    def drawn(self) -> frozenset[str]:
+        """The layers that are switched on in the file, wherever the groups around them are not."""
+        return frozenset(layer.address for layer in self.walk() if layer.visible)
+
+    def shows(self, layer: Layer) -> bool:
+        """Whether the file shows the layer: it and every group around it are on."""
+        return layer.visible and all(group.visible for group in self.ancestors(layer.address))
+
+    @property
+    def likely_density(self) -> float:
+        """The density that the file's resolution hints at; 1 when it hints at none."""
+        likely = self.resolution[0] / USUAL_RESOLUTION if self.resolution else 1.0
+        return likely if likely in (1.0, 1.5, 2.0, 3.0, 4.0) else 1.0
+
     def with_words(self, addresses: frozenset[str]) -> Mockup:
         """The same mockup with these layers known to be words; groups stay groups."""
 
@@ -144,3 +162,24 @@ class Mockup:
             )
 
         return replace(self, layers=tuple(marked(layer) for layer in self.layers))
+
+
+def drawings(layers: Iterable[Layer]) -> Iterator[Layer]:
+    """The layers that hold paint, as a person counts them, in listed order.
+
+    A group of nothing but unnamed shapes is one drawing.
+    """
+    for layer in layers:
+        if is_drawing(layer):
+            yield layer
+        else:
+            yield from drawings(layer.children)
+
+
+def is_drawing(layer: Layer) -> bool:
+    """Whether a person would call it one thing: a layer, or a group of unnamed shapes."""
+    if not layer.is_group:
+        return True
+    return bool(layer.children) and not any(
+        below.name or below.kind is Kind.WORDS for below in layer.walk() if below is not layer
+    )

@@ -83,9 +83,9 @@ class Written:
     def _lines(self) -> dict[tuple[str, ...], int]:
         """The first line of every table and key."""
         lines: dict[tuple[str, ...], int] = {}
-        for number, path in _statements(self.text):
-            for length in range(1, len(path) + 1):
-                lines.setdefault(path[:length], number)
+        for statement in statements(self.text):
+            for length in range(1, len(statement.path) + 1):
+                lines.setdefault(statement.path[:length], statement.first)
         return lines
 
     def place(self, keys: Keys) -> Place:
@@ -141,8 +141,18 @@ def _line(text: str, number: int) -> str:
     return lines[number - 1].rstrip() if 0 < number <= len(lines) else ""
 
 
-def _statements(text: str) -> Iterator[tuple[int, tuple[str, ...]]]:
-    """Line number and full path of every `[table]` and `key =` in valid TOML, in file order."""
+@dataclass(frozen=True)
+class Statement:
+    """A `[table]` or a `key = value`: first and last line, counted from 1, and its full path."""
+
+    first: int
+    last: int
+    path: tuple[str, ...]
+    is_table: bool
+
+
+def statements(text: str) -> Iterator[Statement]:
+    """Every table and key in valid TOML, in file order; a key once for each path inside it."""
     table: tuple[str, ...] = ()
     pending, begun = "", 0
     for number, line in enumerate(text.splitlines(), start=1):
@@ -153,11 +163,9 @@ def _statements(text: str) -> Iterator[tuple[int, tuple[str, ...]]]:
         except tomllib.TOMLDecodeError:
             continue  # a list or text that goes on over the next line
         for path in _paths(data):
-            if pending.lstrip().startswith("["):
-                table = path
-                yield begun, path
-            else:
-                yield begun, table + path
+            is_table = pending.lstrip().startswith("[")
+            table = path if is_table else table
+            yield Statement(begun, number, path if is_table else table + path, is_table)
         pending = ""
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from riffler.color import hex_of, to_bytes
 from riffler.errors import RifflerError
 from riffler.geometry import Box
-from riffler.mockup.model import Layer, Mockup
+from riffler.mockup.model import Layer
 from riffler.render.renderer import Renderer
 
 
@@ -33,7 +33,6 @@ def layers_at(renderer: Renderer, x: int, y: int) -> tuple[str, list[Hit]]:
             f"{x}, {y} lies outside the canvas of {size.width} x {size.height} px.",
             "Points are counted in mockup pixels from the top left corner.",
         )
-    drawn = frozenset(layer.address for layer in mockup.walk() if layer.visible)
     hits = []
     for layer in mockup.walk():
         if layer.is_group or not _may_touch(layer, point):
@@ -41,16 +40,12 @@ def layers_at(renderer: Renderer, x: int, y: int) -> tuple[str, list[Hit]]:
         around = [group.address for group in mockup.ancestors(layer.address)]
         color = _color(renderer, point, frozenset((layer.address, *around)))
         if color is not None:
-            hits.append(Hit(layer.address, color, _shows(mockup, layer)))
-    return _color(renderer, point, drawn) or "#00000000", hits
+            hits.append(Hit(layer.address, color, mockup.shows(layer)))
+    return _color(renderer, point, mockup.drawn) or "#00000000", hits
 
 
 def _may_touch(layer: Layer, point: Box) -> bool:
     return layer.box is None or layer.box.contains(point)
-
-
-def _shows(mockup: Mockup, layer: Layer) -> bool:
-    return layer.visible and all(group.visible for group in mockup.ancestors(layer.address))
 
 
 def _color(renderer: Renderer, point: Box, shown: frozenset[str]) -> str | None:

@@ -90,10 +90,16 @@ class VectorRenderer:
         return self.own_box(address)
 
     def _box(self, address: str, *, without_filters: bool) -> Box | None:
-        key = (address, without_filters)
+        layer = self.mockup.by_address[address]
+        key = (address, without_filters and self._is_filtered(layer))
         if key not in self._boxes:
-            self._boxes[key] = self._find_box(self.mockup.by_address[address], without_filters)
+            self._boxes[key] = self._find_box(layer, without_filters)
         return self._boxes[key]
+
+    def _is_filtered(self, layer: Layer) -> bool:
+        """Whether the layer looks any different without filters."""
+        near = (*self.mockup.ancestors(layer.address), *layer.walk())
+        return any(self._has_filter(one) for one in near)
 
     def _find_box(self, layer: Layer, without_filters: bool) -> Box | None:
         if layer.is_group and (without_filters or not self._has_filter(layer)):
@@ -111,7 +117,10 @@ class VectorRenderer:
 
     def _has_filter(self, layer: Layer) -> bool:
         element = self._document.elements.get(layer.source)
-        return element is not None and style.own(element, "filter") not in (None, "none")
+        if element is None:
+            return False
+        inside = element.iter() if not layer.is_group else [element]
+        return any(style.own(one, "filter") not in (None, "none") for one in inside)
 
     def _likely_box(self, layer: Layer, without_filters: bool) -> Box | None:
         """Where the layer's shapes lie, with room for the usual shadow; None if that is unknown."""

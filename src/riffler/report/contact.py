@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import math
-from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -13,7 +12,7 @@ from riffler.cutlist.shown import switched
 from riffler.errors import RifflerError
 from riffler.files import refuse_over, write_whole
 from riffler.geometry import Box
-from riffler.mockup.model import Layer
+from riffler.mockup.model import Layer, drawings
 from riffler.render.renderer import Renderer
 
 if TYPE_CHECKING:
@@ -54,7 +53,7 @@ def sheet(renderer: Renderer) -> Image.Image:
     """
     from PIL import Image, ImageDraw, ImageFont
 
-    layers = list(_shown_apart(renderer.mockup.layers))
+    layers = list(drawings(renderer.mockup.layers))
     if len(layers) > MOST:
         raise RifflerError(f"{len(layers)} layers are too many for one sheet.")
     width = (WIDTH - 2 * MARGIN - (COLUMNS - 1) * GAP) // COLUMNS
@@ -73,15 +72,6 @@ def sheet(renderer: Renderer) -> Image.Image:
         draw.text((x, y + PICTURE_HEIGHT + 6), name, fill=INK, font=name_font)
         draw.text((x, y + PICTURE_HEIGHT + 25), _note(layer, box), fill=FAINT, font=note_font)
     return picture
-
-
-def _shown_apart(layers: Iterable[Layer]) -> Iterator[Layer]:
-    for layer in layers:
-        is_one = layer.children and not any(child.name for child in layer.children)
-        if not layer.is_group or is_one:
-            yield layer
-        else:
-            yield from _shown_apart(layer.children)
 
 
 def _cell(renderer: Renderer, layer: Layer, box: Box | None, width: int) -> Image.Image:

@@ -19,9 +19,6 @@ from riffler.report.screen import Column, Screen, pixels, plural
 #: The version of the JSON shape.
 VERSION = 1
 
-#: Pixels per inch that mean one pixel per CSS pixel in drawing programs.
-USUAL_RESOLUTION = 72.0
-
 #: Parts of the width as people say them.
 _SHARES = {"1": "whole width", "1/2": "half", "1/3": "third", "2/3": "two thirds", "1/4": "quarter"}
 
@@ -39,9 +36,7 @@ class View:
         """The density that the cutlist says, or the resolution hints at."""
         if self.density is not None:
             return self.density
-        resolution = self.renderer.mockup.resolution
-        likely = resolution[0] / USUAL_RESOLUTION if resolution else 1.0
-        return likely if likely in (1.0, 1.5, 2.0, 3.0, 4.0) else 1.0
+        return self.renderer.mockup.likely_density
 
 
 def show_tree(screen: Screen, view: View, *, every: bool) -> None:
@@ -148,8 +143,7 @@ def _blocks(view: View) -> dict[str, Box]:
     mockup = view.renderer.mockup
     found = {}
     for layer in mockup.walk():
-        is_seen = layer.visible and all(up.visible for up in mockup.ancestors(layer.address))
-        if is_seen and layer.kind not in (Kind.GROUP, Kind.WORDS):
+        if mockup.shows(layer) and layer.kind not in (Kind.GROUP, Kind.WORDS):
             box = view.renderer.solid_box(layer.address)
             if box is not None:
                 found[layer.address] = box

@@ -1,0 +1,109 @@
+"""The pixels of a layer -> whether they are words: small parts of one colour, set on lines."""
+
+from __future__ import annotations
+
+import numpy as np
+import numpy.typing as npt
+
+from riffler.color import Pixels
+
+#: Steps in 0..1 by which ink may vary and still be one colour.
+ONE_INK = 0.03
+
+#: The thickest stroke that letters have, as a share of their height; heavy faces reach 0.35.
+THICKEST = 0.42
+
+#: Share of a line's parts that stand on its baseline: most letters do, g, p, commas do not.
+ON_BASELINE = 0.5
+
+#: How far from the baseline a part may end, as a share of the line's height.
+NEAR = 0.14
+
+#: Parts smaller than this many pixels are dust.
+DUST = 6
+
+#: Pixels of ink that are looked at.
+ENOUGH = 4000
+
+#: Every so many pixels each way are enough to see that there is more than one ink.
+GLANCE = 4
+
+#: Letters are counted up to here; more is certainly text or certainly not.
+MOST = 4000
+
+
+def is_lettering(pixels: Pixels) -> bool:
+    """Whether a layer shows text and nothing else.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1. Text is: one ink; sharp edges; at least two
+    parts side by side, thin for their height, most of them on common baselines.
+    """
+    from scipy import ndimage
+
+    few = pixels[::GLANCE, ::GLANCE].reshape(-1, 4)
+    few = few[few[:, 3] > 0.9]
+    if len(few) > 200 and not _is_one_ink(few):
+        return False
+    alpha = pixels[..., 3]
+    painted, solid = int((alpha > 0.02).sum()), alpha > 0.5
+    if painted == 0 or solid.sum() < 0.4 * painted:
+        return False
+    ink = np.flatnonzero(alpha.ravel() > 0.9)
+    if ink.size < 12 or not _is_one_ink(pixels.reshape(-1, 4)[ink[:: ink.size // ENOUGH + 1]]):
+        return False
+    labels, count = ndimage.label(solid, np.ones((3, 3)))
+    if not 2 <= count <= MOST:
+        return False
+    parts = ndimage.find_objects(labels)
+    sizes = np.bincount(labels.ravel())[1:]
+    boxes = np.array(
+        [(p[0].start, p[0].stop, p[1].start, p[1].stop)
+         for p, size in zip(parts, sizes, strict=True) if size >= DUST]
+    )  # fmt: skip
+    if len(boxes) < 2 or float(solid.mean()) > 0.6:
+        return False
+    depth = ndimage.distance_transform_edt(np.pad(solid, 1))[1:-1, 1:-1]
+    return _on_lines(boxes, depth)
+
+
+def _is_one_ink(pixels: npt.NDArray[np.float32]) -> bool:
+    colors = pixels[:, :3] / pixels[:, 3:]
+    off = np.abs(colors - np.median(colors, axis=0)).max(axis=1)
+    return bool(np.quantile(off, 0.98) <= ONE_INK)
+
+
+def _on_lines(boxes: npt.NDArray[np.int_], depth: npt.NDArray[np.float64]) -> bool:
+    """Whether the parts stand on lines as letters do. `boxes`: top, bottom, left, right of each."""
+    lines = _lines(boxes)
+    aligned = thin = counted = 0
+    for line in lines:
+        top, bottom = boxes[line, 0].min(), boxes[line, 1].max()
+        heights = boxes[line, 1] - boxes[line, 0]
+        letters = line[heights >= 0.35 * heights.max()]
+        if len(letters) < 2:
+            continue
+        ends = boxes[letters, 1]
+        near = np.abs(ends[:, None] - ends[None, :]) <= max(1.0, NEAR * (bottom - top))
+        aligned += int(near.sum(axis=1).max())
+        for part in letters:
+            y, y_end, x, x_end = boxes[part]
+            thickest = 2 * float(depth[y:y_end, x:x_end].max()) - 1
+            thin += thickest <= THICKEST * max(y_end - y, heights.max() * 0.6)
+        counted += len(letters)
+    if counted < 2 or counted < 0.4 * len(boxes):
+        return False
+    return aligned >= ON_BASELINE * counted and thin >= 0.8 * counted
+
+
+def _lines(boxes: npt.NDArray[np.int_]) -> list[npt.NDArray[np.int_]]:
+    """Parts that lie side by side, as indexes into `boxes`: they overlap from top to bottom."""
+    order = np.argsort(boxes[:, 0], kind="stable")
+    lines: list[list[int]] = []
+    bottom = -1
+    for index in order:
+        if boxes[index, 0] < bottom:
+            lines[-1].append(int(index))
+        else:
+            lines.append([int(index)])
+        bottom = max(bottom, int(boxes[index, 1]))
+    return [np.array(line) for line in lines]

@@ -1,0 +1,92 @@
+"""Pixels -> how they repeat: the period of a texture, the seam of a tile, how busy it looks."""
+
+from __future__ import annotations
+
+import numpy as np
+import numpy.typing as npt
+
+from riffler.color import LUMA, Pixels
+
+#: Steps of 8 bits by which two pieces of a texture may differ on average and still be the same.
+SAME = 1.2
+
+#: The shortest period that is looked for, in pixels.
+SHORTEST = 16
+
+Grey = npt.NDArray[np.float32]
+
+
+def grey(pixels: Pixels) -> Grey:
+    """Luma in steps of 8 bits, on mid grey where it shows through; ITU-R BT.709, item 3.2."""
+    return np.asarray(255 * (pixels[..., :3] @ LUMA + 0.5 * (1 - pixels[..., 3])))
+
+
+def period(values: Grey) -> tuple[int, int] | None:
+    """The shortest step (right, down) after which a texture is the same again; None without one.
+
+    Candidates are the peaks of the autocorrelation along each axis (Wiener and Khinchin); each is
+    checked against the pixels themselves. The step must fit into the picture one and a third times.
+    """
+    across, down = _period(values), _period(values.T)
+    return (across, down) if across and down else None
+
+
+def _period(values: Grey) -> int | None:
+    centred = values - values.mean()
+    if centred.std() < 0.3:
+        return None
+    width = values.shape[1]
+    spectrum = np.abs(np.fft.rfft(centred, 2 * width, axis=1)) ** 2
+    raw = np.fft.irfft(spectrum.sum(axis=0), 2 * width)[:width]
+    longest = int(width * 0.75)
+    lags = np.arange(SHORTEST, longest)
+    if not lags.size:
+        return None
+    likeness = raw[lags] / (width - lags) / (raw[0] / width)
+    for lag in lags[np.argsort(-likeness, kind="stable")][:24]:
+        if float(np.abs(values[:, lag:] - values[:, :-lag]).mean()) <= SAME:
+            return _shortest(values, int(lag))
+    return None
+
+
+def _shortest(values: Grey, lag: int) -> int:
+    """The shortest whole part of a lag after which the texture is the same, too."""
+    for parts in range(lag // SHORTEST, 1, -1):
+        step = lag // parts
+        if lag % parts == 0 and float(np.abs(values[:, step:] - values[:, :-step]).mean()) <= SAME:
+            return step
+    return lag
+
+
+def seam(values: Grey, axis: int) -> tuple[float, float]:
+    """How much a tile changes across its seam, and how much between neighbours inside.
+
+    In steps of 8 bits; `axis` 1 is the seam between its right and its left edge. Inside it is the
+    change that 95 % of the neighbouring columns stay under, so that a busy tile may change more.
+    """
+    turned = values if axis == 1 else values.T
+    across = float(np.abs(turned[:, 0] - turned[:, -1]).mean())
+    steps = np.abs(np.diff(turned, axis=1)).mean(axis=0)
+    return across, float(np.quantile(steps, 0.95)) if steps.size else 0.0
+
+
+def features(values: Grey) -> float:
+    """How strong the features are that an eye would find again in every repeat of a tile.
+
+    The spread, in steps of 8 bits, of what is left after blurring by a sixteenth of the tile: fine
+    grain vanishes, a stain or a light corner stays. The blur goes on round the edges.
+    """
+    from scipy import ndimage
+
+    reach = max(1.0, min(values.shape) / 16)
+    blurred = ndimage.gaussian_filter(values.astype(np.float32), reach, mode="wrap")
+    return float(blurred.std())
+
+
+def likeness(near: Grey, far: Grey) -> float:
+    """Correlation of two pieces of equal shape, -1..1; 1 when neither varies."""
+    a, b = near - near.mean(), far - far.mean()
+    spread = float(np.sqrt((a**2).sum() * (b**2).sum()))
+    if spread < 0.3 * near.size:
+        return 1.0 if float(np.abs(near - far).mean()) <= SAME else 0.0
+    return float((a * b).sum() / spread)

@@ -1,0 +1,214 @@
+"""The text of a cutlist and a change -> the text with nothing but that change in it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from typing import Any, TypeAlias
+
+import tomlkit
+from tomlkit.items import Item
+
+from riffler.project.written import Statement, statements
+
+Value: TypeAlias = str | int | float | bool | Sequence["Value"] | Mapping[str, "Value"]
+Path: TypeAlias = tuple[str, ...]
+
+#: Tables in the order in which a person looks for them.
+ORDER = ("guides", "grid", "defaults", "group", "slice", "accept")
+
+#: The column from which a list is written over several lines.
+WIDE = 96
+
+
+def value_text(value: Value) -> str:
+    """A value as a person writes it: `{ count = 3, x = 600 }`, `["a", "b"]`."""
+    if isinstance(value, bool):
+        return "true" if value else "false"
+    if isinstance(value, str):
+        return tomlkit.string(value).as_string()
+    if isinstance(value, float) and value == int(value):
+        return str(int(value))
+    if isinstance(value, int | float):
+        return str(value)
+    if isinstance(value, Mapping):
+        return "{ " + ", ".join(f"{key_text(k)} = {value_text(v)}" for k, v in value.items()) + " }"
+    return "[" + ", ".join(value_text(one) for one in value) + "]"
+
+
+def key_text(key: str) -> str:
+    """A key, in quotes where it needs them."""
+    return tomlkit.key(key).as_string() if key else '""'
+
+
+def table_text(path: Path, keys: Mapping[str, Value]) -> str:
+    """A whole table, its equals signs below one another."""
+    return f"[{'.'.join(map(key_text, path))}]\n{keys_text(keys)}"
+
+
+def keys_text(keys: Mapping[str, Value]) -> str:
+    """Keys and values line by line, the equals signs below one another."""
+    width = max((len(key_text(key)) for key in keys), default=0)
+    return "".join(_line(key_text(key).ljust(width), value) for key, value in keys.items())
+
+
+def _line(key: str, value: Value) -> str:
+    line = f"{key} = {value_text(value)}"
+    if len(line) <= WIDE or isinstance(value, str | Mapping) or not isinstance(value, Sequence):
+        return line + "\n"
+    rows, indent = [""], " " * (len(key) + 4)
+    for number, one in enumerate(value):
+        text = value_text(one) + ("," if number < len(value) - 1 else "")
+        if rows[-1] and len(indent) + len(rows[-1]) + len(text) > WIDE:
+            rows.append("")
+        rows[-1] += f" {text}" if rows[-1] else text
+    return f"{key} = [{f'{chr(10)}{indent}'.join(rows)}]\n"
+
+
+class CutlistText:
+    """A cutlist's text while it is edited, line by line."""
+
+    def __init__(self, text: str) -> None:
+        if text and not text.endswith("\n"):
+            text += "\n"
+        self._lines = text.splitlines(keepends=True)
+
+    @property
+    def text(self) -> str:
+        """The text as it is now."""
+        return "".join(self._lines)
+
+    def has(self, path: Path) -> bool:
+        """Whether a table or key is written."""
+        return any(one.path[: len(path)] == path for one in self._statements())
+
+    def set(self, path: Path, value: Value) -> None:
+        """Write a key: its new value in its old place, or a new line at the end of its table."""
+        found = next(
+            (one for one in self._statements() if one.path == path and not one.is_table), None
+        )
+        if found is None and self.has(path) and not self._is_table(path):
+            self.remove(path)
+        if found is not None:
+            self._replace(found, value)
+        elif self._is_table(path[:-1]) or len(path) == 1:
+            self._add_key(path, value)
+        else:
+            self.add_table(path[:-1], {path[-1]: value})
+
+    def add_table(self, path: Path, keys: Mapping[str, Value], comment: str = "") -> None:
+        """Write a new table where a person would: after the last of its kind.
+
+        Tables inside it (states of a slice) stand right behind it, without an empty line.
+        """
+        above = "".join(f"# {line}".rstrip() + "\n" for line in comment.splitlines())
+        block = (above + table_text(path, keys)).splitlines(keepends=True)
+        is_inside = len(path) > 2 and path[0] == "slice"
+        at = self._end_of(path[:2] if is_inside else ()) if is_inside else self._place_for(path)
+        if is_inside:
+            self._lines[at:at] = block
+            return
+        before = ["\n"] if at and self._lines[at - 1].strip() else []
+        after = ["\n"] if at < len(self._lines) and self._lines[at].strip() else []
+        self._lines[at:at] = [*before, *block, *after]
+
+    def append(self, block: str) -> None:
+        """Write more at the end, after an empty line."""
+        if self._lines and self._lines[-1].strip():
+            self._lines.append("\n")
+        self._lines.extend(block.splitlines(keepends=True))
+
+    def remove(self, path: Path) -> None:
+        """Take a key out, or a table with all inside and the comment right above it."""
+        gone: set[int] = set()
+        for one in self._statements():
+            if one.path[: len(path)] == path:
+                gone.update(range(one.first - 1, one.last))
+        if not gone:
+            return
+        if self._is_table(path):
+            gone.update(self._comments_within(min(gone), max(gone)))
+            top = min(gone)
+            while top and self._lines[top - 1].lstrip().startswith("#"):
+                top -= 1
+                gone.add(top)
+            end = max(gone) + 1
+            if end < len(self._lines) and not self._lines[end].strip():
+                gone.add(end)
+            elif top and not self._lines[top - 1].strip():
+                gone.add(top - 1)
+        self._lines = [line for index, line in enumerate(self._lines) if index not in gone]
+
+    def _comments_within(self, first: int, last: int) -> set[int]:
+        taken = {index for one in self._statements() for index in range(one.first - 1, one.last)}
+        return {index for index in range(first, last + 1) if index not in taken}
+
+    def _statements(self) -> list[Statement]:
+        return list(statements(self.text))
+
+    def _is_table(self, path: Path) -> bool:
+        return any(one.is_table and one.path == path for one in self._statements())
+
+    def _replace(self, found: Statement, value: Value) -> None:
+        old = "".join(self._lines[found.first - 1 : found.last])
+        item: Any = tomlkit.parse(old)
+        for key in _parts_in(old, found.path):
+            item = item[key]
+        assert isinstance(item, Item)
+        raw = item.as_string()
+        start = old.index(raw, old.index("="))
+        head, tail = old[:start], old[start + len(raw) :]
+        text = value_text(value)
+        comment = tail.lstrip(" ")
+        if comment.startswith("#"):
+            spare = len(raw) + len(tail) - len(comment) - len(text)
+            tail = " " * max(2, spare if "\n" not in raw else 2) + comment
+        self._lines[found.first - 1 : found.last] = (head + text + tail).splitlines(keepends=True)
+
+    def _add_key(self, path: Path, value: Value) -> None:
+        siblings = [
+            one for one in self._statements()
+            if not one.is_table and len(one.path) == len(path) and one.path[:-1] == path[:-1]
+        ]  # fmt: skip
+        width = max((self._column(one) for one in siblings), default=0)
+        key = key_text(path[-1])
+        line = _line(key.ljust(width), value)
+        if siblings:
+            at = siblings[-1].last
+        elif len(path) == 1:
+            at = next((one.first - 1 for one in self._statements()), len(self._lines))
+        else:
+            at = next(
+                one.last for one in self._statements() if one.is_table and one.path == path[:-1]
+            )
+        self._lines[at:at] = line.splitlines(keepends=True)
+
+    def _column(self, one: Statement) -> int:
+        """Where the equals sign of a statement stands, less the space before it."""
+        return max(0, self._lines[one.first - 1].index("=") - 1)
+
+    def _end_of(self, path: Path) -> int:
+        """The line after the last statement of a table and of all tables inside it."""
+        return max(one.last for one in self._statements() if one.path[: len(path)] == path)
+
+    def _place_for(self, path: Path) -> int:
+        """Where a new table goes: after the last of the same kind, or of an earlier kind."""
+        rank = ORDER.index(path[0]) if path[0] in ORDER else len(ORDER)
+        at, found = 0, self._statements()
+        for one in found:
+            kind = one.path[0]
+            own = ORDER.index(kind) if kind in ORDER and len(one.path) > 1 else -1
+            if own <= rank:
+                at = max(at, one.last)
+        return at
+
+
+def _parts_in(text: str, path: Path) -> Path:
+    """The part of a full path that a single statement's own text spells out."""
+    document: Any = tomlkit.parse(text)
+    for start in range(len(path)):
+        inner: Any = document
+        for key in path[start:]:
+            inner = inner.get(key) if isinstance(inner, Mapping) else None
+        if inner is not None:
+            return path[start:]
+    raise KeyError(path)

@@ -1,0 +1,87 @@
+"""A box and the layers that show in it -> the neighbours whose paint reaches into it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+
+from riffler.color import Pixels, to_bytes
+from riffler.geometry import Box
+from riffler.mockup.model import Layer
+from riffler.plan.reading import Becomes, Reading
+from riffler.render.sampling import alone
+
+#: A neighbour covers less than this part of the box; what covers more is its ground.
+LESS = 0.35
+
+#: A neighbour has less than this part of its own box inside; what has more belongs here.
+MOSTLY_OUT = 0.5
+
+#: Steps of 8 bits from which a difference can be seen.
+SEEN = 6
+
+
+@dataclass(frozen=True)
+class Intruder:
+    """A neighbour's layer, and the box of the pixels that it changes."""
+
+    layer: Layer
+    place: Box
+    pixels: int
+
+
+def intruders(reading: Reading, box: Box, shown: frozenset[str]) -> Iterator[Intruder]:
+    """The drawings that belong elsewhere and are seen in the box, from the top of the stack."""
+    mockup = reading.mockup
+    for layer in reading.drawings():
+        if layer.address not in shown or any(
+            up.address not in shown for up in mockup.ancestors(layer.address)
+        ):
+            continue
+        part = _reach(reading, layer, box)
+        if part is None or not _paints(reading, layer, part):
+            continue
+        inside = {below.address for below in layer.walk()}
+        with_it = reading.renderer.render(part, 1.0, shown)
+        without = reading.renderer.render(part, 1.0, shown - inside)
+        changed = differs(with_it, without)
+        if changed.any():
+            yield Intruder(layer, place_of(changed, part), int(changed.sum()))
+
+
+def _reach(reading: Reading, layer: Layer, box: Box) -> Box | None:
+    """The part of the box that a neighbour may reach; None for what belongs in the box."""
+    painted = reading.renderer.painted_box(layer.address)
+    if painted is None:
+        return None
+    part = painted & box
+    if not part or part.area >= LESS * box.area:
+        return None
+    core = reading.renderer.solid_box(layer.address) or painted
+    if (core & box).area >= MOSTLY_OUT * core.area:
+        return None
+    spans_x = painted.x <= box.x and painted.right >= box.right
+    spans_y = painted.y <= box.y and painted.bottom >= box.bottom
+    if spans_x or spans_y or reading.verdict(layer).becomes is Becomes.NOTHING:
+        return None
+    return part
+
+
+def _paints(reading: Reading, layer: Layer, part: Box) -> bool:
+    pixels = reading.renderer.render(part, 1.0, alone(reading.mockup, layer.address))
+    return float(pixels[..., 3].max()) > SEEN / 255
+
+
+def differs(first: Pixels, second: Pixels) -> np.ndarray:
+    """Where two pictures of one size differ by what can be seen: (H, W) bool."""
+    a, b = (np.asarray(to_bytes(one), np.int16) for one in (first, second))
+    return np.asarray(np.abs(a - b).max(axis=2) >= SEEN)
+
+
+def place_of(changed: np.ndarray, box: Box) -> Box:
+    """The box around the marked pixels of a picture of `box`."""
+    rows, columns = np.flatnonzero(changed.any(axis=1)), np.flatnonzero(changed.any(axis=0))
+    inner = Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
+    return inner.moved(box.x, box.y)

@@ -1,0 +1,50 @@
+"""A box of a mockup -> an even sample of its pixels, however large the box is."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from riffler.color import Pixels
+from riffler.geometry import Box
+from riffler.mockup.model import Mockup
+from riffler.mockup.svg import SvgDocument
+from riffler.render.renderer import Renderer
+
+#: Pixels in a box up to which every one of them is drawn before a sample is taken.
+WHOLE = 600_000
+
+
+#: The fewest samples along the shorter side, so that its edges are seen.
+FEWEST = 24
+
+
+def alone(mockup: Mockup, address: str) -> frozenset[str]:
+    """What is on when a layer is looked at by itself: the groups around it, what shows inside."""
+    layer = mockup.by_address[address]
+    inside = (below.address for below in mockup.visible_inside(layer))
+    return frozenset((address, *inside, *(up.address for up in mockup.ancestors(address))))
+
+
+def sample(renderer: Renderer, box: Box, shown: frozenset[str], side: int = 256) -> Pixels:
+    """Pixels of the box at equal steps, about `side` along the longer side, not averaged.
+
+    Returns (H, W, 4) float32, premultiplied, 0..1. Vectors are drawn small instead: there an even
+    sample and a small drawing differ at edges alone.
+    """
+    shorter, longer = sorted((box.width, box.height))
+    step = max(1, min(longer // side, shorter // FEWEST))
+    if box.area <= WHOLE:
+        return renderer.render(box, 1.0, shown)[::step, ::step]
+    if isinstance(renderer.mockup.source, SvgDocument):
+        return renderer.render(box, 1 / step, shown)
+    rows = [
+        renderer.render(Box(box.x, y, box.width, 1), 1.0, shown)[:, ::step]
+        for y in range(box.y, box.bottom, step)
+    ]
+    return np.concatenate(rows)
+
+
+def crop(box: Box, side: int) -> Box:
+    """The middle of a box, at most `side` x `side` pixels."""
+    width, height = min(box.width, side), min(box.height, side)
+    return Box(box.x + (box.width - width) // 2, box.y + (box.height - height) // 2, width, height)
