@@ -81,7 +81,7 @@ class CutlistText:
         """Whether a table or key is written."""
         return any(one.path[: len(path)] == path for one in self._statements())
 
-    def set(self, path: Path, value: Value) -> None:
+    def write(self, path: Path, value: Value) -> None:
         """Write a key: its new value in its old place, or a new line at the end of its table."""
         found = next(
             (one for one in self._statements() if one.path == path and not one.is_table), None

@@ -263,9 +263,7 @@ def _tab_boxes(reading: Reading, boxes: list[Box], bar: Layer) -> list[Box]:
         for place, index in enumerate(order):
             result[index] = Box(left + place * pitch, around.y, pitch, around.height)
         return [_on_css_pixels(box, reading.density) for box in result]
-    edges = [
-        a.right + (b.x - a.right) // 2 for a, b in zip(sorted_boxes, sorted_boxes[1:], strict=False)
-    ]
+    edges = [a.right + (b.x - a.right) // 2 for a, b in pairs]
     half = (gaps[0] if gaps else 40) // 2
     left_end = max(around.x, sorted_boxes[0].x - half)
     right_end = min(around.right, sorted_boxes[-1].right + (gaps[-1] if gaps else 40) // 2)
