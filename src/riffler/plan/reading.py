@@ -26,6 +26,9 @@ GROUND = 0.3
 #: Pixels along each side of the piece in which a texture's period is looked for.
 PERIOD_SIDE = 1400
 
+#: The piece of a layer, in pixels, in which letters are looked for.
+PIECE_WIDTH, PIECE_HEIGHT = 1600, 700
+
 #: The widest border that is taken for one, in CSS pixels.
 BORDER = 3
 
@@ -63,6 +66,7 @@ class Reading:
         self.renderer = renderer
         self.density = density
         self._verdicts: dict[str, Verdict] = {}
+        self._words: dict[str, bool] = {}
 
     @property
     def mockup(self) -> Mockup:
@@ -87,7 +91,11 @@ class Reading:
 
     def is_words(self, layer: Layer) -> bool:
         """Whether it is text, said or seen."""
-        return is_drawing(layer) and self.verdict(layer).becomes is Becomes.WORDS
+        if layer.kind is Kind.WORDS or not is_drawing(layer):
+            return layer.kind is Kind.WORDS
+        if layer.address not in self._words:
+            self._words[layer.address] = self._is_lettering(layer)
+        return self._words[layer.address]
 
     def verdict(self, layer: Layer) -> Verdict:
         """What a drawing should become; of a group that is none, whatever its parts are."""
@@ -96,7 +104,7 @@ class Reading:
         return self._verdicts[layer.address]
 
     def _judge(self, layer: Layer) -> Verdict:
-        if layer.kind is Kind.WORDS:
+        if self.is_words(layer):
             return Verdict(Becomes.WORDS, "text")
         box = self.painted(layer)
         if box is None:
@@ -104,8 +112,6 @@ class Reading:
         shown = alone(self.mockup, layer.address)
         pixels = sample(self.renderer, box, shown)
         step = box.width / pixels.shape[1]
-        if self._is_lettering(layer, box, shown, pixels):
-            return Verdict(Becomes.WORDS, "text")
         outline = outline_of(pixels)
         if outline is None:
             return Verdict(Becomes.PICTURE, "a faint veil")
@@ -117,14 +123,13 @@ class Reading:
             return tile
         return _picture(layer, pixels, outline, fill)
 
-    def _is_lettering(self, layer: Layer, box: Box, shown: frozenset[str], pixels: Pixels) -> bool:
+    def _is_lettering(self, layer: Layer) -> bool:
         """Whether a pixel layer shows text; letters want every pixel, but not of a whole page."""
-        if layer.kind is not Kind.PIXELS or layer.children or box == self.mockup.box:
+        box = self.painted(layer) if layer.kind is Kind.PIXELS else None
+        if box is None or box == self.mockup.box:
             return False
-        if pixels.shape[:2] != (box.height, box.width):
-            piece = Box(box.x, box.y, min(box.width, 1600), min(box.height, 700))
-            pixels = self.renderer.render(piece, 1.0, shown)
-        return is_lettering(pixels)
+        piece = Box(box.x, box.y, min(box.width, PIECE_WIDTH), min(box.height, PIECE_HEIGHT))
+        return is_lettering(self.renderer.render(piece, 1.0, alone(self.mockup, layer.address)))
 
     def _styled(self, layer: Layer, outline: Outline, fill: Fill, step: float) -> Verdict | None:
         """The verdict for what a style sheet draws; None for anything else."""

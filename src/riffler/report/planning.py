@@ -2,13 +2,18 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from typing import Any
+
+from rich.text import Text
 
 from riffler.files import as_typed
 from riffler.plan.drafting import Drafted
+from riffler.plan.finding import Finding
 from riffler.plan.questions import text_of
+from riffler.plan.survey import Survey
 from riffler.report.looking import box_as_json
-from riffler.report.screen import Column, Screen, pixels, plural
+from riffler.report.screen import Column, Screen, clean, pixels, plural
 
 #: The version of the JSON shapes.
 VERSION = 1
@@ -87,3 +92,72 @@ def draft_as_json(done: Drafted) -> dict[str, Any]:
         "css": [{"layer": address, "why": reason} for address, reason in done.draft.css],
         "questions": [{"about": one.about, "text": one.text} for one in done.questions],
     }  # fmt: skip
+
+
+def show_survey(screen: Screen, done: Survey, *, with_accepted: bool = False) -> None:
+    """The findings with their numbers, grouped by cutlist, and one line that sums them up."""
+    path = None
+    for number, one in enumerate(done.findings, start=1):
+        if one.said_at.path != path:
+            if path is not None:
+                screen.say("")
+            path = one.said_at.path
+            screen.line(Text(as_typed(path), style="bold"))
+        screen.line(_headline(number, one))
+        screen.line(Text(f"{'':5}{clean(one.message)}"))
+        screen.line(Text(f"{'':5}{clean(one.advice)}", style="dim"))
+    if done.findings:
+        screen.say("")
+    if with_accepted:
+        for accepted in done.accepted:
+            name = accepted.finding.slice or "the cutlist"
+            screen.say(f"Accepted in {name}: {accepted.finding.kind}, “{accepted.reason}”")
+    for name, kind in done.idle:
+        screen.say(f"{name or 'The cutlist'} accepts {kind}, which is not found: it can go.")
+    screen.say(_summary(done))
+
+
+def _headline(number: int, one: Finding) -> Text:
+    line = Text(f"{number:>3}  ")
+    line.append(one.kind, style="bold yellow")
+    line.append(f"  {one.slice}" if one.slice else "", style="bold")
+    where = [f"line {one.said_at.line}"] if one.said_at.line else []
+    if one.place is not None:
+        where.append(f"at {one.place.x}, {one.place.y}")
+    return line.append(f"  {', '.join(where)}" if where else "", style="dim")
+
+
+def _summary(done: Survey) -> str:
+    slices = plural(sum(len(page.slices) for page in done.pages), "slice")
+    lists = plural(len(done.pages), "cutlist")
+    accepted = f", {len(done.accepted)} accepted" if done.accepted else ""
+    if not done.findings:
+        return f"Surveyed {slices} in {lists}: nothing found{accepted}. Next: riffler cut"
+    kinds = Counter(one.kind for one in done.findings)
+    listed = ", ".join(f"{count} {kind}" for kind, count in kinds.most_common())
+    many = plural(len(done.findings), "finding")
+    return f"Surveyed {slices} in {lists}: {many} ({listed}){accepted}."
+
+
+def survey_as_json(done: Survey) -> dict[str, Any]:
+    """The survey as data."""
+    return {
+        "survey": VERSION,
+        "findings": [_finding(one) for one in done.findings],
+        "accepted": [{**_finding(one.finding), "reason": one.reason} for one in done.accepted],
+        "idle": [{"slice": name, "kind": kind} for name, kind in done.idle],
+    }
+
+
+def _finding(one: Finding) -> dict[str, Any]:
+    return {
+        "kind": one.kind,
+        "slice": one.slice,
+        "others": list(one.others),
+        "file": as_typed(one.said_at.path),
+        "line": one.said_at.line,
+        "place": box_as_json(one.place),
+        "pixels": one.pixels,
+        "message": one.message,
+        "advice": one.advice,
+    }

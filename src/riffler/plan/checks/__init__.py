@@ -1,0 +1,1 @@
+"""The checks of the survey: one module each, from pages to findings."""

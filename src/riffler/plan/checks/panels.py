@@ -1,0 +1,89 @@
+"""Panels: the cut between cap and middle must lie past the curve, where the edge is straight."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+import numpy as np
+
+from riffler.analyse.texture import SAME
+from riffler.color import Pixels, to_bytes
+from riffler.cutlist.resolve import ResolvedSlice
+from riffler.geometry import Box
+from riffler.plan.finding import Finding
+from riffler.plan.page import Page
+
+#: Steps of 8 bits by which lines of a straight edge may differ.
+STRAIGHT = 3
+
+
+def check(pages: Sequence[Page]) -> Iterator[Finding]:
+    """Every panel, along each direction in which it has caps."""
+    for page in pages:
+        for one in page.pictures:
+            if one.role == "panel":
+                pixels = page.draw(one)
+                yield from _check(page, one, pixels, ("top", "bottom"))
+                yield from _check(page, one, pixels.transpose(1, 0, 2), ("left", "right"))
+
+
+def _check(
+    page: Page, one: ResolvedSlice, pixels: Pixels, sides: tuple[str, str]
+) -> Iterator[Finding]:
+    """Lines of the middle are all alike when it stretches, and meet its other end when not."""
+    first, last = (int(getattr(one.caps, side)) for side in sides)
+    if first + last == 0:
+        return
+    lines = to_bytes(pixels).astype(np.int16)
+    middle = lines[first : len(lines) - last]
+    if one.middle == "repeat":
+        if float(np.abs(middle[0] - middle[-1]).mean()) > 2 * SAME + _usual(middle):
+            yield page.finding(
+                "seam", one, f"The middle between {sides[0]} and {sides[1]} does not meet itself.",
+                "Move the caps so that the middle is one whole period.", pixels=len(middle),
+            )  # fmt: skip
+        return
+    usual = np.median(middle, axis=0)
+    straight = np.abs(lines - usual).max(axis=(1, 2)) <= STRAIGHT
+    run = _longest(straight)
+    if run is None:
+        yield page.finding(
+            "curve", one, "No two lines of its middle are alike, so it cannot stretch.",
+            'Find a straight part for the middle, or say middle = "repeat".',
+        )  # fmt: skip
+        return
+    for side, cap, needed in ((sides[0], first, run[0]), (sides[1], last, len(lines) - run[1])):
+        if cap < needed:
+            yield page.finding(
+                "curve", one,
+                f"The {side} cap of {cap} px ends {needed - cap} px before the edge is straight.",
+                f"Set caps.{side} to {needed} or more.",
+                place=_band(one.box, side, cap, needed), pixels=needed - cap,
+            )  # fmt: skip
+
+
+def _usual(lines: np.ndarray) -> float:
+    """How much a line usually differs from the next."""
+    return (
+        float(np.median(np.abs(np.diff(lines, axis=0)).mean(axis=(1, 2)))) if len(lines) > 1 else 0
+    )
+
+
+def _longest(straight: np.ndarray) -> tuple[int, int] | None:
+    """Start and end of the longest run of straight lines; None without two in a row."""
+    edges = np.flatnonzero(np.diff(np.concatenate(([0], straight.astype(np.int8), [0]))))
+    runs = [(int(a), int(b)) for a, b in zip(edges[::2], edges[1::2], strict=True)]
+    longest = max(runs, key=lambda run: run[1] - run[0], default=(0, 0))
+    return longest if longest[1] - longest[0] >= 2 else None
+
+
+def _band(box: Box, side: str, cap: int, needed: int) -> Box:
+    match side:
+        case "top":
+            return Box.from_edges(box.x, box.y + cap, box.right, box.y + needed)
+        case "bottom":
+            return Box.from_edges(box.x, box.bottom - needed, box.right, box.bottom - cap)
+        case "left":
+            return Box.from_edges(box.x + cap, box.y, box.x + needed, box.bottom)
+        case _:
+            return Box.from_edges(box.right - needed, box.y, box.right - cap, box.bottom)
