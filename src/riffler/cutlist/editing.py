@@ -196,7 +196,8 @@ class CutlistText:
         at, found = 0, self._statements()
         for one in found:
             kind = one.path[0]
-            own = ORDER.index(kind) if kind in ORDER and len(one.path) > 1 else -1
+            is_inside = one.is_table or len(one.path) > 1
+            own = ORDER.index(kind) if kind in ORDER and is_inside else -1
             if own <= rank:
                 at = max(at, one.last)
         return at

@@ -72,15 +72,17 @@ class CutlistFile:
     borrowed: frozenset[str] = field(default=frozenset())
 
     @classmethod
-    def read(cls, path: Path, base: Settings | None = None) -> CutlistFile:
-        """Read and check, with all that is included.
+    def read(
+        cls, path: Path, base: Settings | None = None, edited: Written | None = None
+    ) -> CutlistFile:
+        """Read and check, with all that is included; `edited` goes for one of the files on disk.
 
         Raises WrittenError with the line of the first mistake.
         """
-        written = Written.read(path)
+        written = edited if edited and edited.path == path else Written.read(path)
         cutlist = written.check(Cutlist)
         included = tuple(
-            _included(written, index, name) for index, name in enumerate(cutlist.include)
+            _included(written, index, name, edited) for index, name in enumerate(cutlist.include)
         )
         file = cls(cutlist, written, included, base)
         file._check_groups()
@@ -197,8 +199,10 @@ class CutlistFile:
                     )
 
 
-def _included(written: Written, index: int, name: str) -> WrittenPart:
+def _included(written: Written, index: int, name: str, edited: Written | None) -> WrittenPart:
     path = written.path.parent / name
+    if edited is not None and edited.path.resolve() == path.resolve():
+        return WrittenPart(edited.check(Part), edited)
     if not path.is_file():
         advice = beside(path) or "A cutlist names it from its own folder."
         raise written.mistake(("include", index), f'There is no file "{name}".', advice)

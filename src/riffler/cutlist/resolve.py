@@ -90,6 +90,11 @@ def resolve(file: CutlistFile, renderer: Renderer) -> Iterator[ResolvedSlice]:
     yield from (_on_common_frame(one, found) for one in found)
 
 
+def resolve_one(file: CutlistFile, renderer: Renderer, entry: Entry) -> ResolvedSlice:
+    """One slice alone; an icon's common canvas is not known then. Raises WrittenError."""
+    return _resolve(file, renderer, Boxes(file, renderer), entry)
+
+
 def _on_common_frame(one: ResolvedSlice, all_of_them: Sequence[ResolvedSlice]) -> ResolvedSlice:
     """Icons of one group without a frame of their own stand on the largest of their boxes."""
     if one.role != "icon" or one.frame is not None:

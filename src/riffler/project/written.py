@@ -64,10 +64,16 @@ class Written:
             raise WrittenError(f"{as_typed(path)}: {len(raw)} bytes are too many for this file.")
         try:
             text = raw.decode("utf-8")
-            return cls(path, text, tomllib.loads(text))
         except UnicodeDecodeError as error:
             line = raw[: error.start].count(b"\n") + 1
             raise WrittenError("This is not UTF-8 text.", place=Place(path, line)) from error
+        return cls.of(path, text)
+
+    @classmethod
+    def of(cls, path: Path, text: str) -> Written:
+        """Parse a text that is, or will be, in this file. Raises WrittenError as `read` does."""
+        try:
+            return cls(path, text, tomllib.loads(text))
         except RecursionError as error:
             raise WrittenError("Lists are nested too deeply.", place=Place(path)) from error
         except tomllib.TOMLDecodeError as error:

@@ -10,6 +10,7 @@ from rich.text import Text
 from riffler.files import as_typed
 from riffler.plan.drafting import Drafted
 from riffler.plan.finding import Finding
+from riffler.plan.mark import Marked
 from riffler.plan.questions import text_of
 from riffler.plan.survey import Survey
 from riffler.report.looking import box_as_json
@@ -17,6 +18,9 @@ from riffler.report.screen import Column, Screen, clean, pixels, plural
 
 #: The version of the JSON shapes.
 VERSION = 1
+
+#: So many kinds of findings are listed in one line; more are only counted.
+MOST = 6
 
 _COLUMNS = (
     Column("slice", style="bold"), Column("role"), Column("size", True), Column("place", True),
@@ -133,8 +137,10 @@ def _summary(done: Survey) -> str:
     accepted = f", {len(done.accepted)} accepted" if done.accepted else ""
     if not done.findings:
         return f"Surveyed {slices} in {lists}: nothing found{accepted}. Next: riffler cut"
-    kinds = Counter(one.kind for one in done.findings)
-    listed = ", ".join(f"{count} {kind}" for kind, count in kinds.most_common())
+    kinds = Counter(one.kind for one in done.findings).most_common()
+    listed = ", ".join(f"{count} {kind}" for kind, count in kinds)
+    if len(kinds) > MOST:
+        listed = f"{len(kinds)} kinds"
     many = plural(len(done.findings), "finding")
     return f"Surveyed {slices} in {lists}: {many} ({listed}){accepted}."
 
@@ -160,4 +166,23 @@ def _finding(one: Finding) -> dict[str, Any]:
         "pixels": one.pixels,
         "message": one.message,
         "advice": one.advice,
+    }
+
+
+def show_mark(screen: Screen, done: Marked) -> None:
+    """The lines that went and came, with their numbers."""
+    if screen.is_quiet:
+        return
+    for sign, number, line in done.lines:
+        style = {"-": "red", "+": "green"}[sign]
+        screen.line(Text(f"{number:>5} {sign} {clean(line)}".rstrip(), style=style))
+
+
+def mark_as_json(done: Marked) -> dict[str, Any]:
+    """The change as data."""
+    return {
+        "mark": VERSION,
+        "file": as_typed(done.path),
+        "lines": [{"sign": s, "line": number, "text": line} for s, number, line in done.lines],
+        "box": box_as_json(done.box),
     }

@@ -82,7 +82,7 @@ def _strip(one: Box, other: Box, turned: bool) -> Box | None:
 
 
 def _is_gutter(page: Page, one: ResolvedSlice, strip: Box, turned: bool) -> bool:
-    """Whether the mockup has an edge on both sides of the strip: then it is meant to be there."""
+    """Whether the mockup itself has a plain strip here, other than what lies on both sides."""
     if turned:
         around = Box(strip.x, strip.y - 1, strip.width, strip.height + 2) & page.canvas
     else:
@@ -90,7 +90,8 @@ def _is_gutter(page: Page, one: ResolvedSlice, strip: Box, turned: bool) -> bool
     values = grey(page.bench.renderer.render(around, 1.0, one.rest.shown))
     lines = values if turned else values.T
     change = np.abs(np.diff(lines, axis=0)).mean(axis=1)
-    return bool(change[0] >= EDGE and change[-1] >= EDGE)
+    is_plain = float(np.ptp(lines[1:-1])) < EDGE
+    return is_plain and bool(change[0] >= EDGE and change[-1] >= EDGE)
 
 
 def _uneven(page: Page) -> Iterator[Finding]:

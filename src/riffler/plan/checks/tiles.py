@@ -8,7 +8,7 @@ import numpy as np
 
 from riffler.analyse import texture
 from riffler.cutlist.resolve import ResolvedSlice
-from riffler.geometry import Box
+from riffler.geometry import Box, union
 from riffler.plan.finding import Finding
 from riffler.plan.page import Page
 
@@ -83,7 +83,9 @@ def _small(page: Page, one: ResolvedSlice, values: np.ndarray) -> Iterator[Findi
 
 def _period_advice(page: Page, one: ResolvedSlice) -> str:
     """What chunk to take instead: a whole period of the texture around, if it has one."""
-    area = Box(one.box.x - 700, one.box.y - 700, 1400, 1400) & page.canvas
+    layers = (layer for layer in page.reading.drawings() if page.is_on(layer, one.rest.shown))
+    painted = union(box for box in map(page.reading.painted, layers) if box)
+    area = Box(one.box.x - 700, one.box.y - 700, 1400, 1400) & painted
     found = texture.period(texture.grey(page.bench.renderer.render(area, 1.0, one.rest.shown)))
     if found is None:
         return "Take a larger chunk whose edges meet."

@@ -1,0 +1,223 @@
+"""`riffler mark`: guides and slices from the terminal, written into the cutlist."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Annotated, Any
+
+import typer
+
+from riffler.cli.options import DryRun, Json, Quiet, Verbose
+from riffler.errors import RifflerError
+
+if TYPE_CHECKING:
+    from riffler.plan.mark import Marked, Wish
+    from riffler.report.screen import Screen
+
+NAME = "mark"
+
+
+def _option(name: str, metavar: str, text: str) -> Any:  # noqa: ANN401
+    return typer.Option(name, metavar=metavar, help=text)
+
+
+def mark(
+    name: Annotated[str, typer.Argument(metavar="NAME", help="The guide, grid or slice.")],
+    guide_x: Annotated[str, _option("--guide-x", "EDGE", "A guide down the mockup.")] = "",
+    guide_y: Annotated[str, _option("--guide-y", "EDGE", "A guide across it.")] = "",
+    columns: Annotated[int | None, _option("--columns", "N", "A grid of so many columns.")] = None,
+    rows: Annotated[int | None, _option("--rows", "N", "A grid of so many rows.")] = None,
+    gutter: Annotated[float, _option("--gutter", "PX", "Between the cells.")] = 0,
+    begin: Annotated[str, _option("--from", "EDGE", "Where the grid begins.")] = "0",
+    end: Annotated[str, _option("--to", "EDGE", "Where the grid ends.")] = "",
+    at: Annotated[str, _option("--at", "X,Y,W,H", "Place and size.")] = "",
+    x: Annotated[str, _option("--x", "LEFT,RIGHT", "Numbers, guides, cells, sums.")] = "",
+    y: Annotated[str, _option("--y", "TOP,BOTTOM", "The same, downwards.")] = "",
+    around: Annotated[
+        list[str] | None, _option("--around", "LAYER", "Around what a layer paints.")
+    ] = None,
+    like: Annotated[str, _option("--like", "SLICE", "The box of another slice,")] = "",
+    by: Annotated[str, _option("--by", "X,Y", "so far right and down from it,")] = "",
+    nth: Annotated[int | None, _option("--nth", "N", "or the n-th of its row.")] = None,
+    grow: Annotated[int | None, _option("--grow", "PX", "More on every side.")] = None,
+    times: Annotated[int | None, _option("--times", "N", "Repeat the box,")] = None,
+    step: Annotated[str, _option("--step", "X,Y", "so far from each to the next.")] = "",
+    only: Annotated[list[str] | None, _option("--only", "LAYER", "Show it alone.")] = None,
+    show: Annotated[list[str] | None, _option("--show", "LAYER", "Show it, too.")] = None,
+    hide: Annotated[list[str] | None, _option("--hide", "LAYER", "Hide it.")] = None,
+    state: Annotated[str, _option("--state", "STATE", "For the slice's state so called.")] = "",
+    role: Annotated[str, _option("--role", "ROLE", "What becomes of it.")] = "",
+    group: Annotated[str, _option("--group", "GROUP", "Whose settings it shares.")] = "",
+    alt: Annotated[str | None, _option("--alt", "TEXT", "Alternative text.")] = None,
+    link: Annotated[str, _option("--link", "TARGET", "Page, address or #part.")] = "",
+    save: Annotated[str, _option("--save", "FORMATS", "For example png,jpeg.")] = "",
+    settings: Annotated[
+        list[str] | None, _option("--set", "KEY=VALUE", "Any other key, as TOML.")
+    ] = None,
+    accept: Annotated[
+        list[str] | None, _option("--accept", "KIND=WHY", "Silence a finding.")
+    ] = None,
+    remove: Annotated[bool, typer.Option("--remove", help="Take it out of the cutlist.")] = False,
+    cutlist: Annotated[
+        str | None, typer.Option("--cutlist", metavar="NAME", help="The cutlist, of several.")
+    ] = None,
+    dry_run: DryRun = False,
+    json: Json = False,
+    quiet: Quiet = False,
+    verbose: Verbose = False,  # noqa: ARG001 - read where errors are shown
+) -> None:
+    """Add or change a guide, a grid or a slice; nothing else in the cutlist changes.
+
+    \b
+    riffler mark nav-end --guide-y "nav-top + 56"
+    riffler mark col --columns 12 --gutter 20 --from 0 --to 960
+    riffler mark teaser --x col-1,col-4 --y nav-end,880 --alt "Hives at dusk"
+    riffler mark badge --around cards/badge --grow 8
+    riffler mark tab-visit --like tab-home --by 296,0 --link visit
+    """  # noqa: D301 - the sign keeps the lines apart
+    from riffler.plan.mark import Wish
+    from riffler.plan.mark import mark as write_mark
+    from riffler.project.project import Project
+    from riffler.report.screen import Screen
+
+    kinds = [bool(guide_x or guide_y), columns is not None or rows is not None]
+    if sum(kinds) > 1 or (guide_x and guide_y) or (columns is not None and rows is not None):
+        raise RifflerError("A name is one thing: a guide, a grid or a slice.")
+    if kinds[0]:
+        edge = {"at": _edge(guide_x or guide_y)}
+        wish = Wish(name, "guide", edge, axis="x" if guide_x else "y", remove=remove)
+    elif kinds[1]:
+        wish = _grid(name, columns, rows, gutter, begin, end)
+    else:
+        said = _slice_keys(
+            at=at, x=x, y=y, around=around, like=like, by=by, grow=grow, times=times, step=step,
+            only=only, show=show, hide=hide, role=role, group=group, alt=alt, link=link, save=save,
+            settings=settings or [],
+        )  # fmt: skip
+        pairs = dict(_pair(one) for one in accept or [])
+        if not (said or pairs or remove):
+            raise RifflerError(
+                f'Nothing is said of "{name}".', "For example: --at 80,880,296,112, or --guide-x 80"
+            )
+        wish = Wish(name, "slice", said, state=state, accept=pairs, nth=nth, remove=remove)
+    project = Project.here()
+    if remove and not _is_slice(project, name):
+        wish = _named_otherwise(project, wish)
+    done = write_mark(project, wish, cutlist, dry_run=dry_run)
+    _show(Screen(quiet), done, wish, json=json, is_dry=dry_run)
+
+
+def _is_slice(project: Any, name: str) -> bool:  # noqa: ANN401
+    """Whether the name is a slice's."""
+    from riffler.cutlist.file import CutlistFile
+
+    return any(
+        name in part.said.slice
+        for path in project.cutlists()
+        for part in CutlistFile.read(path).parts
+    )
+
+
+def _named_otherwise(project: Any, wish: Wish) -> Wish:  # noqa: ANN401
+    """The wish to remove a guide or a grid, when the name is one of those."""
+    from dataclasses import replace
+
+    from riffler.cutlist.file import CutlistFile
+
+    for path in project.cutlists():
+        for part in CutlistFile.read(path).parts:
+            if wish.name in part.said.grid:
+                return replace(wish, kind="grid")
+            if wish.name in (*part.said.guides.x, *part.said.guides.y):
+                return replace(wish, kind="guide")
+    return wish
+
+
+def _grid(
+    name: str, columns: int | None, rows: int | None, gutter: float, begin: str, end: str
+) -> Wish:
+    from riffler.plan.mark import Wish
+
+    if not end:
+        raise RifflerError("A grid needs an end.", "For example: --from 0 --to 960")
+    keys: dict[str, Any] = {"axis": "y" if rows is not None else "x", "count": columns or rows}
+    if gutter:
+        keys["gutter"] = gutter
+    return Wish(name, "grid", {**keys, "from": _edge(begin), "to": _edge(end)})
+
+
+def _slice_keys(**said: Any) -> dict[str, Any]:  # noqa: ANN401
+    """The options as a cutlist writes them, in the order in which a person would."""
+    keys: dict[str, Any] = {"in": said["group"], "like": said["like"]}
+    for key, count in (("by", 2), ("x", 2), ("y", 2), ("at", 4)):
+        if said[key]:
+            keys[key] = _edges(said[key], count, f"--{key}")
+    keys["around"] = said["around"]
+    keys["grow"] = said["grow"]
+    if said["times"] is not None:
+        across, down = _edges(said["step"] or "0,0", 2, "--step")
+        steps = {"x": across, "y": down}
+        keys["times"] = {"count": said["times"], **{k: v for k, v in steps.items() if v}}
+    keys.update({key: said[key] for key in ("only", "show", "hide", "role")})
+    keys["save"] = [one.strip() for one in said["save"].split(",")] if said["save"] else None
+    for one in said["settings"]:
+        key, value = _pair(one)
+        keys[key] = _value(value)
+    keys.update(alt=said["alt"], link=said["link"] or None)
+    kept = {key: value for key, value in keys.items() if value not in (None, "", [])}
+    if said["alt"] == "":
+        kept["alt"] = ""
+    return kept
+
+
+def _edge(text: str) -> int | float | str:
+    """A number where it is one; a guide, a cell or a sum as it is."""
+    plain = text.strip()
+    try:
+        value = float(plain)
+    except ValueError:
+        return plain
+    return int(value) if value == int(value) else value
+
+
+def _edges(text: str, count: int, option: str) -> list[int | float | str]:
+    parts = [_edge(part) for part in text.split(",")]
+    if len(parts) != count:
+        shown = ",".join(["X", "Y", "W", "H"][:count]) if count == 4 else "A,B"
+        raise RifflerError(f'{option} "{text}" has {len(parts)} parts, not {count}.',
+                           f"Write it as {option} {shown}")  # fmt: skip
+    return parts
+
+
+def _pair(text: str) -> tuple[str, str]:
+    key, sign, value = text.partition("=")
+    if not sign or not key.strip():
+        raise RifflerError(f'"{text}" should be KEY=VALUE.')
+    return key.strip(), value.strip()
+
+
+def _value(text: str) -> Any:  # noqa: ANN401
+    """A value as TOML; what is no TOML is text."""
+    import tomllib
+
+    try:
+        return tomllib.loads(f"v = {text}")["v"]
+    except tomllib.TOMLDecodeError:
+        return text
+
+
+def _show(screen: Screen, done: Marked, wish: Wish, *, json: bool, is_dry: bool) -> None:
+    from riffler.files import as_typed
+    from riffler.report import planning
+
+    if json:
+        screen.json(planning.mark_as_json(done))
+        return
+    planning.show_mark(screen, done)
+    if not done.lines:
+        screen.say(f"{as_typed(done.path)} says so already.")
+        return
+    verb = "Would change" if is_dry else "Changed"
+    where = ""
+    if (box := done.box) is not None:
+        where = f": {wish.name} is {box.width} x {box.height} px at {box.x}, {box.y}"
+    screen.say(f"{verb} {as_typed(done.path)}{where}.")

@@ -1,0 +1,272 @@
+"""A name and what is said of it -> a guide, grid or slice, written into a cutlist with care."""
+
+from __future__ import annotations
+
+import difflib
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from riffler.cutlist import naming
+from riffler.cutlist.editing import CutlistText, Value
+from riffler.cutlist.file import CutlistFile, Entry, WrittenPart, said_at
+from riffler.cutlist.resolve import resolve_one
+from riffler.errors import RifflerError, WrittenError, nearest
+from riffler.files import as_typed, write_whole
+from riffler.geometry import Box
+from riffler.jobs.bench import fonts_of
+from riffler.mockup.opening import open_mockup
+from riffler.plan.finding import KINDS
+from riffler.project.project import Project
+from riffler.project.written import Written
+from riffler.render.renderer import open_renderer
+
+#: The keys that say a box; those that a new one replaces.
+BOX_KEYS = ("at", "x", "y", "around", "like", "by")
+
+#: Which of them can stand beside each other.
+TOGETHER = {
+    "at": {"at"},
+    "around": {"around"},
+    "x": {"x", "y", "like", "by"},
+    "y": {"x", "y", "like", "by"},
+    "like": {"like", "by", "x", "y"},
+}
+
+
+@dataclass(frozen=True)
+class Wish:
+    """What is to be written under a name. `kind` is the table it belongs to.
+
+    `state` puts the keys into a state of the slice; `accept` are findings to silence.
+    """
+
+    name: str
+    kind: str = "slice"
+    keys: Mapping[str, Value] = field(default_factory=dict)
+    axis: str = ""
+    state: str = ""
+    accept: Mapping[str, str] = field(default_factory=dict)
+    nth: int | None = None
+    remove: bool = False
+
+
+@dataclass(frozen=True)
+class Marked:
+    """What was changed: the file, the lines that went and came, and the box that it gives now."""
+
+    path: Path
+    before: str
+    after: str
+    box: Box | None
+
+    @property
+    def lines(self) -> list[tuple[str, int, str]]:
+        """The changed lines: "-" or "+", the line's number, the line."""
+        found: list[tuple[str, int, str]] = []
+        old, new = self.before.splitlines(), self.after.splitlines()
+        matcher = difflib.SequenceMatcher(a=old, b=new, autojunk=False)
+        for tag, a, a_end, b, b_end in matcher.get_opcodes():
+            if tag != "equal":
+                found.extend(("-", number + 1, old[number]) for number in range(a, a_end))
+                found.extend(("+", number + 1, new[number]) for number in range(b, b_end))
+        return found
+
+
+def mark(
+    project: Project, wish: Wish, cutlist: str | None = None, *, dry_run: bool = False
+) -> Marked:
+    """Edit a cutlist so that the wish holds; nothing else in it changes.
+
+    Raises RifflerError, with nothing written, when the cutlist would not be sound afterwards.
+    """
+    file, part = _place_of(project, wish, cutlist)
+    text = CutlistText(part.written.text)
+    entry = file.entry(wish.name) if wish.kind == "slice" else None
+    if wish.kind == "slice" and entry is None and not wish.remove:
+        _refuse_name(wish.name)
+    if wish.remove:
+        _remove(text, wish)
+    elif wish.kind == "slice":
+        _write_slice(file, text, wish, entry)
+    elif wish.kind == "guide":
+        text.write(("guides", wish.axis, wish.name), wish.keys["at"])
+    elif text.has(("grid", wish.name)):
+        for key, value in wish.keys.items():
+            text.write(("grid", wish.name, key), value)
+    else:
+        text.add_table(("grid", wish.name), wish.keys)
+    box = _checked(project, file, part, text.text, wish)
+    if not dry_run and text.text != part.written.text:
+        write_whole(part.written.path, text.text.encode())
+    return Marked(part.written.path, part.written.text, text.text, box)
+
+
+def _refuse_name(name: str) -> None:
+    if wrong := naming.fault(name):
+        raise RifflerError(f'"{name}" {wrong}.', f'For example "{naming.sound(name)}".')
+
+
+def _place_of(project: Project, wish: Wish, cutlist: str | None) -> tuple[CutlistFile, WrittenPart]:
+    """The cutlist to edit, and the file of it where the name is written, or is to be."""
+    paths = project.cutlists()
+    if not paths:
+        raise RifflerError(
+            "There is no cutlist in this project yet.", "Begin with one: riffler draft MOCKUP"
+        )
+    files = [CutlistFile.read(path, project.settings.defaults) for path in paths]
+    if cutlist is not None:
+        names = {path.stem: file for path, file in zip(paths, files, strict=True)}
+        stem = Path(cutlist).stem
+        if stem not in names:
+            advice = nearest(stem, names, "Cutlists are")
+            raise RifflerError(f'There is no cutlist "{cutlist}".', advice)
+        files = [names[stem]]
+    known = [(file, part) for file in files for part in file.parts if _has(part, wish)]
+    if known:
+        return known[0]
+    row = next((entry for file in files if (entry := file.entry(wish.name))), None)
+    if row is not None and wish.kind == "slice":
+        raise RifflerError(
+            f'"{wish.name}" is one of the row "{row.keys[1]}".', f"Change {row.keys[1]} instead."
+        )
+    if wish.remove:
+        every = [one for file in files for one in _names(file, wish)]
+        raise RifflerError(
+            f'There is no {wish.kind} "{wish.name}".', nearest(wish.name, every, "There are")
+        )
+    if len(files) > 1:
+        stems = ", ".join(path.stem for path in paths)
+        raise RifflerError(
+            f'"{wish.name}" is new, and there are several cutlists.',
+            f"Say which with --cutlist: {stems}.",
+        )
+    return files[0], files[0].own
+
+
+def _has(part: WrittenPart, wish: Wish) -> bool:
+    if wish.kind == "guide":
+        return wish.name in getattr(part.said.guides, wish.axis or "x") or (
+            not wish.axis and wish.name in part.said.guides.y
+        )
+    return wish.name in (part.said.grid if wish.kind == "grid" else part.said.slice)
+
+
+def _names(file: CutlistFile, wish: Wish) -> list[str]:
+    found: list[str] = []
+    for part in file.parts:
+        if wish.kind == "guide":
+            found.extend((*part.said.guides.x, *part.said.guides.y))
+        else:
+            found.extend(part.said.grid if wish.kind == "grid" else part.said.slice)
+    return found
+
+
+def _remove(text: CutlistText, wish: Wish) -> None:
+    match wish.kind:
+        case "guide":
+            for axis in (wish.axis,) if wish.axis else ("x", "y"):
+                text.remove(("guides", axis, wish.name))
+        case "grid":
+            text.remove(("grid", wish.name))
+        case _ if wish.state:
+            text.remove(("slice", wish.name, "state", wish.state))
+        case _:
+            text.remove(("slice", wish.name))
+
+
+def _write_slice(file: CutlistFile, text: CutlistText, wish: Wish, entry: Entry | None) -> None:
+    path = ("slice", wish.name)
+    keys = _settled(file, wish)
+    if wish.state:
+        inner = (*path, "state", wish.state)
+        _refuse_name(wish.state)
+        if text.has(inner):
+            for key, value in keys.items():
+                text.write((*inner, key), value)
+        else:
+            text.add_table(inner, keys)
+    elif entry is None:
+        text.add_table(path, keys)
+    else:
+        boxed = [key for key in keys if key in TOGETHER]
+        for key in BOX_KEYS:
+            if boxed and not any(key in TOGETHER[one] for one in boxed):
+                text.remove((*path, key))
+        for key, value in keys.items():
+            text.write((*path, key), value)
+    for kind, reason in wish.accept.items():
+        if kind not in KINDS:
+            raise RifflerError(
+                f'There is no finding "{kind}".', nearest(kind, KINDS, "Findings are")
+            )
+        if text.has((*path, "accept")):
+            text.write((*path, "accept", kind), reason)
+        else:
+            text.add_table((*path, "accept"), {kind: reason})
+
+
+def _settled(file: CutlistFile, wish: Wish) -> dict[str, Value]:
+    """The keys to write, with the n-th of a row said as a cutlist says it."""
+    keys = dict(wish.keys)
+    if wish.nth is None:
+        return keys
+    like, step = keys.get("like"), keys.get("by")
+    if not isinstance(like, str):
+        raise RifflerError("--nth counts in a row.", "Say which: --like SLICE --nth 3")
+    if file.entry(f"{like}-1") is not None and file.entry(like) is None:
+        keys["like"] = f"{like}-{wish.nth}"
+        return keys
+    if not isinstance(step, Sequence) or isinstance(step, str):
+        raise RifflerError(
+            f'"{like}" is not repeated, so the step of the row is not known.',
+            "Say it: --by 296,0",
+        )
+    keys["by"] = [_times(value, wish.nth - 1) for value in step]
+    return keys
+
+
+def _times(value: Value, count: int) -> Value:
+    assert isinstance(value, int | float)
+    return value * count
+
+
+def _checked(
+    project: Project, file: CutlistFile, part: WrittenPart, text: str, wish: Wish
+) -> Box | None:
+    """The box that the name gives now; None when it gives none. Raises WrittenError."""
+    edited = Written.of(part.written.path, text)
+    try:
+        after = CutlistFile.read(file.path, file.base, edited)
+        if wish.remove or wish.kind != "slice":
+            _check_edges(after)
+        if wish.kind == "guide" and not wish.remove:
+            after.ruler("x" if wish.axis == "x" else "y").position(wish.name)
+        if wish.kind == "grid" and not wish.remove:
+            after.ruler("y" if wish.keys.get("axis") == "y" else "x").cell(wish.name, 1)
+        entry = after.entry(wish.name) or after.entry(f"{wish.name}-1")
+        if wish.kind != "slice" or entry is None:
+            return None
+        limits = project.settings.limits
+        mockup = open_mockup(after.mockup_path, limits, after.cutlist.canvas)
+        renderer = open_renderer(after.marked(mockup), fonts_of(project), limits)
+        return resolve_one(after, renderer, entry).box
+    except WrittenError as error:
+        raise RifflerError(
+            f"{as_typed(part.written.path)} would not be sound, so it stays as it is: "
+            f"{error.message}",
+            error.advice,
+        ) from error
+
+
+def _check_edges(file: CutlistFile) -> None:
+    """Raises WrittenError for a slice that leans on a guide, cell or slice that is not there."""
+    rulers = {"x": file.ruler("x"), "y": file.ruler("y")}
+    for entry in file.entries:
+        for axis, ruler in rulers.items():
+            for edge in getattr(entry.table, axis) or ():
+                with said_at(entry.part.written, (*entry.keys, axis)):
+                    ruler.position(edge)
+        like = entry.table.like
+        if like is not None and file.entry(like) is None:
+            raise entry.mistake("like", f'{entry.name} is like "{like}", which would be gone.')
