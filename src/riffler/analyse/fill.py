@@ -55,19 +55,16 @@ def fill_of(pixels: Pixels, rim: int = 0) -> Fill:
 
     pixels: (H, W, 4) float32, premultiplied, 0..1.
     """
-    straight = to_bytes(pixels)
-    inner = _inner(straight[..., 3], rim)
-    if inner is None:
+    step = max(1, max(pixels.shape[:2]) // ENOUGH)
+    few = to_bytes(pixels[::step, ::step])
+    among = _inner(few[..., 3], -(-rim // step))
+    if among is None:
         return Fill(Filling.MORE)
-    step = max(1, max(inner.shape) // ENOUGH)
-    few, among = straight[::step, ::step], inner[::step, ::step]
     colors = few[among].astype(np.int16)
-    if not len(colors):
-        return Fill(Filling.MORE)
     middle = np.median(colors, axis=0)
     if _share_beyond(np.abs(colors - middle).max(axis=1), FLAT) <= STRAY:
         color = hex_of(middle.astype(np.uint8))
-        return Fill(Filling.FLAT, (color,), border=_border(straight, inner, middle))
+        return Fill(Filling.FLAT, (color,), border=_border(few, among, middle))
     for angle, turned, mask in (
         (180, few, among),
         (90, few.transpose(1, 0, 2), among.T),
@@ -128,7 +125,7 @@ def _share_beyond(off: npt.NDArray[np.floating | np.integer], most: float) -> fl
 
 def colors_in(pixels: Pixels) -> float:
     """Different colours, to 5 bits a channel, as a share of painted pixels: photos have many."""
-    step = max(1, max(pixels.shape[:2]) // (2 * ENOUGH))
+    step = max(1, max(pixels.shape[:2]) // ENOUGH)
     straight = to_bytes(pixels[::step, ::step])
     painted = straight[straight[..., 3] > 8].astype(np.uint32) >> 3
     if not len(painted):

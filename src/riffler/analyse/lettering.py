@@ -19,6 +19,9 @@ ON_BASELINE = 0.5
 #: How far from the baseline a part may end, as a share of the line's height.
 NEAR = 0.14
 
+#: Part of its box that text covers at the most; heavy capitals reach half.
+DENSEST = 0.6
+
 #: Parts smaller than this many pixels are dust.
 DUST = 6
 
@@ -41,6 +44,8 @@ def is_lettering(pixels: Pixels) -> bool:
     from scipy import ndimage
 
     few = pixels[::GLANCE, ::GLANCE].reshape(-1, 4)
+    if len(few) > 200 and float((few[:, 3] > 0.5).mean()) > DENSEST:
+        return False
     few = few[few[:, 3] > 0.9]
     if len(few) > 200 and not _is_one_ink(few):
         return False
@@ -60,7 +65,7 @@ def is_lettering(pixels: Pixels) -> bool:
         [(p[0].start, p[0].stop, p[1].start, p[1].stop)
          for p, size in zip(parts, sizes, strict=True) if size >= DUST]
     )  # fmt: skip
-    if len(boxes) < 2 or float(solid.mean()) > 0.6:
+    if len(boxes) < 2 or float(solid.mean()) > DENSEST:
         return False
     depth = ndimage.distance_transform_edt(np.pad(solid, 1))[1:-1, 1:-1]
     return _on_lines(boxes, depth)
@@ -92,7 +97,7 @@ def _on_lines(boxes: npt.NDArray[np.int_], depth: npt.NDArray[np.float64]) -> bo
         counted += len(letters)
     if counted < 2 or counted < 0.4 * len(boxes):
         return False
-    return aligned >= ON_BASELINE * counted and thin >= 0.8 * counted
+    return bool(aligned >= ON_BASELINE * counted and thin >= 0.8 * counted)
 
 
 def _lines(boxes: npt.NDArray[np.int_]) -> list[npt.NDArray[np.int_]]:

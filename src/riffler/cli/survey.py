@@ -34,25 +34,29 @@ def survey(
     quiet: Quiet = False,
     verbose: Verbose = False,  # noqa: ARG001 - read where errors are shown
 ) -> None:
-    """Check the plan against the pixels: gaps, overlaps, cut shadows, seams, names, and more.
+    """Check the plan against the pixels, before anything is cut.
 
-    Ends with exit code 1 when something is found. A finding that is meant is silenced in the
+    Gaps and overlaps, edges beside a layer's, shadows cut off, neighbours that reach in, seams of
+    tiles, text inside pictures, icons unlike their set, names, links, typefaces, and more. Ends with exit code 1 when something is found. A finding that is meant is silenced in the
     cutlist, with a reason: [slice.NAME.accept] KIND = "why"
     """
     from riffler.plan.survey import survey as survey_project
     from riffler.project.project import Project
-    from riffler.report import planning
+    from riffler.report import plan_picture, planning
     from riffler.report.progress import Progress
     from riffler.report.screen import Screen
 
-    del picture, cutlist
     screen = Screen(quiet)
     project = Project.here()
     with Progress("Checking", is_shown=not json and not quiet) as progress:
         done = survey_project(project, names or (), progress)
+    if picture is not None:
+        plan_picture.write(planning.page_to_draw(done, cutlist), done.findings, picture)
     if json:
         screen.json(planning.survey_as_json(done))
     else:
         planning.show_survey(screen, done, with_accepted=accepted)
+        if picture is not None:
+            screen.say(f"Wrote {picture}: the plan, with the findings numbered as above.")
     if done.findings:
         raise typer.Exit(FINDINGS)

@@ -83,13 +83,10 @@ class CutlistText:
 
     def write(self, path: Path, value: Value) -> None:
         """Write a key: its new value in its old place, or a new line at the end of its table."""
-        found = next(
-            (one for one in self._statements() if one.path == path and not one.is_table), None
-        )
-        if found is None and self.has(path) and not self._is_table(path):
-            self.remove(path)
+        keys = (one for one in self._statements() if not one.is_table)
+        found = next((one for one in keys if one.path[: len(path)] == path), None)
         if found is not None:
-            self._replace(found, value)
+            self._replace(found, path, value)
         elif self._is_table(path[:-1]) or len(path) == 1:
             self._add_key(path, value)
         else:
@@ -148,10 +145,10 @@ class CutlistText:
     def _is_table(self, path: Path) -> bool:
         return any(one.is_table and one.path == path for one in self._statements())
 
-    def _replace(self, found: Statement, value: Value) -> None:
+    def _replace(self, found: Statement, path: Path, value: Value) -> None:
         old = "".join(self._lines[found.first - 1 : found.last])
         item: Any = tomlkit.parse(old)
-        for key in _parts_in(old, found.path):
+        for key in _parts_in(old, path):
             item = item[key]
         assert isinstance(item, Item)
         raw = item.as_string()

@@ -129,6 +129,10 @@ class CutlistFile:
         """A slice by its name; None when there is none of it."""
         return self.by_name.get(name)
 
+    def written_as(self, name: str) -> Entry | None:
+        """The slice whose table is so called: of a row the first; None when there is none."""
+        return next((entry for entry in self.entries if entry.keys[1] == name), None)
+
     def setting(self, entry: Entry, key: str, built_in: Value) -> Value:
         """What holds for one slice: what it says itself, its group, the defaults, or built in."""
         for source, _, _ in self._sources(entry):

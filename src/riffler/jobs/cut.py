@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
+from dataclasses import replace
 from pathlib import Path
 
 from riffler.color import Pixels, is_opaque
@@ -57,7 +58,8 @@ def cut(
     ledger = Ledger.read(project.out)
     answered = [a for a in ledger.assets if a.made_by == "cut" and (not names or a.slice in wanted)]
     kept = [region for region in ledger.words if names and region.slice not in wanted]
-    return publish(project, made, answered, words=[*kept, *regions], force=force, dry_run=dry_run)
+    done = publish(project, made, answered, words=[*kept, *regions], force=force, dry_run=dry_run)
+    return replace(done, words=regions)
 
 
 def _slices(benches: Sequence[Bench], wanted: set[str]) -> Iterator[tuple[Bench, ResolvedSlice]]:

@@ -38,6 +38,7 @@ class Published:
     written: list[Asset] = field(default_factory=list)
     unchanged: list[Asset] = field(default_factory=list)
     removed: list[Asset] = field(default_factory=list)
+    words: list[Region] = field(default_factory=list)
 
     def as_json(self) -> dict[str, list[dict[str, Any]]]:
         """The three lists as commands report them."""
@@ -45,6 +46,7 @@ class Published:
             "written": [asset.as_json() for asset in self.written],
             "unchanged": [asset.as_json() for asset in self.unchanged],
             "removed": [asset.as_json() for asset in self.removed],
+            "words": [region.as_json() for region in self.words],
         }
 
 
@@ -52,7 +54,7 @@ def describe(data: bytes, file: str, prefix: str, **facts: object) -> Made:
     """A made file with its bytes and hash in the asset; `facts` are the asset's other fields."""
     asset = Asset(
         file=file,
-        url=prefix + quote(file),
+        url=prefix + quote(file, safe="/@"),
         bytes=len(data),
         sha256=sha256(data),
         **facts,  # type: ignore[arg-type]

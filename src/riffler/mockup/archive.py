@@ -5,6 +5,7 @@ from __future__ import annotations
 import zipfile
 import zlib
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path, PurePosixPath
 
 from riffler.errors import MockupError
@@ -24,15 +25,14 @@ _DAMAGE = (
 
 @dataclass(frozen=True)
 class Archive:
-    """A ZIP file that is opened for each reading, so that nothing stays open."""
+    """A ZIP file that stays open for reading while anybody may still draw from it."""
 
     path: Path
     unpacked_limit: int
 
     def names(self) -> list[str]:
         """What is in it. Raises MockupError when it is no ZIP, or cut short."""
-        with self._opened() as file:
-            return file.namelist()
+        return self._file.namelist()
 
     def read(self, name: str, at_most: int | None = None) -> bytes:
         """All of one member, or its first `at_most` bytes.
@@ -42,7 +42,7 @@ class Archive:
         self.refuse_outside(name)
         limit = self.unpacked_limit if at_most is None else at_most
         try:
-            with self._opened() as file, file.open(name) as member:
+            with self._file.open(name) as member:
                 data = member.read(limit + (at_most is None))
         except KeyError as error:
             raise MockupError(f'{as_typed(self.path)} has no "{name}" inside.') from error
@@ -55,7 +55,9 @@ class Archive:
             )
         return data
 
-    def _opened(self) -> zipfile.ZipFile:
+    @cached_property
+    def _file(self) -> zipfile.ZipFile:
+        """The open file: reading the directory of a large one again each time takes longer."""
         try:
             return zipfile.ZipFile(self.path)
         except OSError as error:

@@ -67,6 +67,7 @@ def draft(
     taken: Iterable[str] = (),
 ) -> Draft:
     """Write a first plan for a mockup. `taken` are the slices that the project has already."""
+    renderer.warm()
     reading = Reading(renderer, density or renderer.mockup.likely_density)
     found = clickable.find(reading)
     return _Drafting(reading, found, Names(reading.mockup, taken)).draft()
@@ -98,11 +99,11 @@ class _Drafting:
         for row in self._found.rows:
             if row.kind != "tabs":
                 self._repeated(row)
+        if self._is_flat():
+            self._flat()
         self._pictures()
         self._tiles()
         self._words()
-        if not self._slices:
-            self._flat()
         order = {id(one): (one.box.y, one.box.x) for one in self._slices}
         return Draft(
             density=self._reading.density,
@@ -339,17 +340,35 @@ class _Drafting:
                 continue
             assert verdict.period is not None
             width, height = verdict.period
+            x, y = self._open_corner(box, width, height)
             name = self._names.of(layer)
             keys: Keys = {
-                "at": [box.x, box.y, width, height], "only": [layer.address],
+                "at": [x, y, width, height], "only": [layer.address],
                 "role": "tile", "repeat": "both", "alt": "",
             }  # fmt: skip
             why = f"The ground: a {verdict.reason}."
             self._add(DraftedSlice(name, keys, why, (layer.address,), box))
 
+    def _open_corner(self, ground: Box, width: int, height: int) -> tuple[int, int]:
+        """Where a chunk of a texture lies that other slices cover least, from the top."""
+        places = [
+            Box(x, y, width, height)
+            for y in range(ground.y, ground.bottom - height + 1, height)
+            for x in range(ground.x, ground.right - width + 1, width)
+        ]
+        others = [one.box for one in self._slices]
+        best = min(places, key=lambda place: sum((place & other).area for other in others))
+        return best.x, best.y
+
+    def _is_flat(self) -> bool:
+        """Whether the mockup is a single picture, in which no layers can be told apart."""
+        only = self._reading.drawings()
+        return len(only) == 1 and only[0].box == self._reading.mockup.box
+
     def _flat(self) -> None:
-        """The rows of a flat picture, in which nothing else can be told apart."""
+        """The rows of a flat picture."""
         mockup = self._reading.mockup
+        self._done.update(mockup.by_address)
         edges = row_edges(self._reading.renderer, mockup.drawn)
         for edge in edges:
             self._guide("y", edge, f"row-{edge}")

@@ -24,15 +24,6 @@ from riffler.render.renderer import open_renderer
 #: The keys that say a box; those that a new one replaces.
 BOX_KEYS = ("at", "x", "y", "around", "like", "by")
 
-#: Which of them can stand beside each other.
-TOGETHER = {
-    "at": {"at"},
-    "around": {"around"},
-    "x": {"x", "y", "like", "by"},
-    "y": {"x", "y", "like", "by"},
-    "like": {"like", "by", "x", "y"},
-}
-
 
 @dataclass(frozen=True)
 class Wish:
@@ -82,7 +73,7 @@ def mark(
     """
     file, part = _place_of(project, wish, cutlist)
     text = CutlistText(part.written.text)
-    entry = file.entry(wish.name) if wish.kind == "slice" else None
+    entry = file.written_as(wish.name) if wish.kind == "slice" else None
     if wish.kind == "slice" and entry is None and not wish.remove:
         _refuse_name(wish.name)
     if wish.remove:
@@ -189,10 +180,8 @@ def _write_slice(file: CutlistFile, text: CutlistText, wish: Wish, entry: Entry 
     elif entry is None:
         text.add_table(path, keys)
     else:
-        boxed = [key for key in keys if key in TOGETHER]
-        for key in BOX_KEYS:
-            if boxed and not any(key in TOGETHER[one] for one in boxed):
-                text.remove((*path, key))
+        for key in _outdated(entry, set(keys)):
+            text.remove((*path, key))
         for key, value in keys.items():
             text.write((*path, key), value)
     for kind, reason in wish.accept.items():
@@ -206,6 +195,20 @@ def _write_slice(file: CutlistFile, text: CutlistText, wish: Wish, entry: Entry 
             text.add_table((*path, "accept"), {kind: reason})
 
 
+def _outdated(entry: Entry, new: set[str]) -> list[str]:
+    """The keys of a slice's box that must go when these new ones say it otherwise."""
+    said = {key for key in BOX_KEYS if getattr(entry.table, key) is not None}
+    if new & {"at", "around"}:
+        stays = set()
+    elif "like" in new:
+        stays = {"by"}
+    elif new & {"x", "y"}:
+        stays = {"x", "y"} if {"x", "y"} <= said | new else {"x", "y", "like", "by"}
+    else:
+        stays = said
+    return [key for key in BOX_KEYS if key in said - stays - new]
+
+
 def _settled(file: CutlistFile, wish: Wish) -> dict[str, Value]:
     """The keys to write, with the n-th of a row said as a cutlist says it."""
     keys = dict(wish.keys)
@@ -214,7 +217,8 @@ def _settled(file: CutlistFile, wish: Wish) -> dict[str, Value]:
     like, step = keys.get("like"), keys.get("by")
     if not isinstance(like, str):
         raise RifflerError("--nth counts in a row.", "Say which: --like SLICE --nth 3")
-    if file.entry(f"{like}-1") is not None and file.entry(like) is None:
+    row = file.written_as(like)
+    if row is not None and row.table.times is not None:
         keys["like"] = f"{like}-{wish.nth}"
         return keys
     if not isinstance(step, Sequence) or isinstance(step, str):
@@ -244,7 +248,7 @@ def _checked(
             after.ruler("x" if wish.axis == "x" else "y").position(wish.name)
         if wish.kind == "grid" and not wish.remove:
             after.ruler("y" if wish.keys.get("axis") == "y" else "x").cell(wish.name, 1)
-        entry = after.entry(wish.name) or after.entry(f"{wish.name}-1")
+        entry = after.written_as(wish.name)
         if wish.kind != "slice" or entry is None:
             return None
         limits = project.settings.limits

@@ -10,12 +10,12 @@ from riffler.analyse import texture
 from riffler.analyse.fill import Fill, Filling, colors_in, fill_of
 from riffler.analyse.lettering import is_lettering
 from riffler.analyse.outline import Outline, Shape, outline_of
-from riffler.color import Pixels, is_opaque
+from riffler.color import Pixels, empty, is_opaque
 from riffler.geometry import Box
 from riffler.mockup.model import Kind, Layer, Mockup, drawings, is_drawing
 from riffler.mockup.svg import SvgDocument
 from riffler.render.renderer import Renderer
-from riffler.render.sampling import alone, crop, sample
+from riffler.render.sampling import alone, crop, sample, thinned
 
 #: Different colours, as a share of the pixels looked at, from which a picture is a photo.
 PHOTO = 0.03
@@ -67,6 +67,7 @@ class Reading:
         self.density = density
         self._verdicts: dict[str, Verdict] = {}
         self._words: dict[str, bool] = {}
+        self._last: tuple[str, Box, Pixels] = ("", Box(0, 0, 0, 0), empty(0, 0))
 
     @property
     def mockup(self) -> Mockup:
@@ -110,7 +111,7 @@ class Reading:
         if box is None:
             return Verdict(Becomes.NOTHING, "empty")
         shown = alone(self.mockup, layer.address)
-        pixels = sample(self.renderer, box, shown)
+        pixels = self._sample(layer, box, shown)
         step = box.width / pixels.shape[1]
         outline = outline_of(pixels)
         if outline is None:
@@ -129,7 +130,15 @@ class Reading:
         if box is None or box == self.mockup.box:
             return False
         piece = Box(box.x, box.y, min(box.width, PIECE_WIDTH), min(box.height, PIECE_HEIGHT))
-        return is_lettering(self.renderer.render(piece, 1.0, alone(self.mockup, layer.address)))
+        pixels = self.renderer.render(piece, 1.0, alone(self.mockup, layer.address))
+        self._last = (layer.address, piece, pixels)
+        return is_lettering(pixels)
+
+    def _sample(self, layer: Layer, box: Box, shown: frozenset[str]) -> Pixels:
+        """Pixels of the layer, from those that were just drawn where they are all of it."""
+        if self._last[:2] == (layer.address, box):
+            return thinned(self._last[2])
+        return sample(self.renderer, box, shown)
 
     def _styled(self, layer: Layer, outline: Outline, fill: Fill, step: float) -> Verdict | None:
         """The verdict for what a style sheet draws; None for anything else."""

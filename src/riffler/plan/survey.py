@@ -80,6 +80,8 @@ def survey(
     for file in files:
         _refuse_unknown_kinds(file)
     pages = tuple(Page(bench, fonts_of(project)) for bench in prepare(project, files))
+    for page in pages:
+        page.reading.renderer.warm()
     found: list[Finding] = []
     for number, check in enumerate(CHECKS):
         if progress is not None:

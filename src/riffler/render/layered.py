@@ -71,6 +71,10 @@ class LayeredRenderer:
             self._compose(steps, band, pixels[band.within(box)])
         return pixels if scale == 1 else resized(pixels, box.size.scaled(scale))
 
+    def warm(self) -> None:
+        """Begin to decode what takes long, for work that will look at every layer."""
+        self._store.warm(layer for layer in self.mockup.walk() if not layer.is_group)
+
     def own_box(self, address: str) -> Box | None:
         """The layer's box as the file says it; of a group, the box of all that is inside."""
         inside = [layer.box for layer in self.mockup.by_address[address].walk() if layer.box]

@@ -26,6 +26,10 @@ class Renderer(Protocol):
         """
         ...
 
+    def warm(self) -> None:
+        """Begin what takes long, for work that will look at every layer."""
+        ...
+
     def own_box(self, address: str) -> Box | None:
         """The layer's own box, without shadow and glow; None when it is empty."""
         ...

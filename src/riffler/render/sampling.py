@@ -31,10 +31,9 @@ def sample(renderer: Renderer, box: Box, shown: frozenset[str], side: int = 256)
     Returns (H, W, 4) float32, premultiplied, 0..1. Vectors are drawn small instead: there an even
     sample and a small drawing differ at edges alone.
     """
-    shorter, longer = sorted((box.width, box.height))
-    step = max(1, min(longer // side, shorter // FEWEST))
+    step = _step(box.width, box.height, side)
     if box.area <= WHOLE:
-        return renderer.render(box, 1.0, shown)[::step, ::step]
+        return thinned(renderer.render(box, 1.0, shown), side)
     if isinstance(renderer.mockup.source, SvgDocument):
         return renderer.render(box, 1 / step, shown)
     rows = [
@@ -42,6 +41,17 @@ def sample(renderer: Renderer, box: Box, shown: frozenset[str], side: int = 256)
         for y in range(box.y, box.bottom, step)
     ]
     return np.concatenate(rows)
+
+
+def thinned(pixels: Pixels, side: int = 256) -> Pixels:
+    """An even sample of pixels that are drawn already, as `sample` takes it."""
+    step = _step(pixels.shape[1], pixels.shape[0], side)
+    return pixels[::step, ::step]
+
+
+def _step(width: int, height: int, side: int) -> int:
+    shorter, longer = sorted((width, height))
+    return max(1, min(longer // side, shorter // FEWEST))
 
 
 def crop(box: Box, side: int) -> Box:

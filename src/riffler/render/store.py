@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import tempfile
+import threading
 from collections import OrderedDict
 from collections.abc import Callable, Iterable
+from concurrent.futures import Future
 from dataclasses import dataclass
 from typing import IO, TypeAlias
 
@@ -104,19 +106,36 @@ class LayerStore:
         self._budget = budget
         self._kept: OrderedDict[str, Decoded] = OrderedDict()
         self._spent = 0
+        self._coming: dict[str, Future[Decoded]] = {}
 
     def get(self, layer: Layer) -> Decoded:
         """The layer's pixels. Raises MockupError when they are damaged."""
         if layer.address in self._kept:
             self._kept.move_to_end(layer.address)
             return self._kept[layer.address]
-        decoded = _decoded(layer, self._decode(layer))
+        coming = self._coming.pop(layer.address, None)
+        decoded = coming.result() if coming else _decoded(layer, self._decode(layer))
         self._kept[layer.address] = decoded
         self._spent += _cost(decoded)
         while self._spent > self._budget and len(self._kept) > 1:
             _, dropped = self._kept.popitem(last=False)
             self._spent -= _cost(dropped)
         return decoded
+
+    def warm(self, layers: Iterable[Layer]) -> None:
+        """Begin to decode the large layers beside all else; `get` waits for those that it needs."""
+        large = [one for one in layers if one.box and 4 * one.box.area > LARGE]
+        waiting = [one for one in large if one.address not in {*self._kept, *self._coming}]
+        self._coming.update({layer.address: Future() for layer in waiting})
+        coming = [(layer, self._coming[layer.address]) for layer in waiting]
+        threading.Thread(target=self._decode_all, args=(coming,), daemon=True).start()
+
+    def _decode_all(self, coming: list[tuple[Layer, Future[Decoded]]]) -> None:
+        for layer, future in coming:
+            try:
+                future.set_result(_decoded(layer, self._decode(layer)))
+            except Exception as error:  # raised again where the layer is asked for
+                future.set_exception(error)
 
 
 def _cost(decoded: Decoded) -> int:

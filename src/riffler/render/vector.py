@@ -77,6 +77,9 @@ class VectorRenderer:
                 pixels[top:bottom] = from_bytes(piece)
         return pixels
 
+    def warm(self) -> None:
+        """Nothing takes long before it is drawn."""
+
     def own_box(self, address: str) -> Box | None:
         """The box of the layer's shapes, strokes and letters, without shadow, glow and blur."""
         return self._box(address, without_filters=True)

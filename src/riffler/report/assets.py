@@ -34,6 +34,9 @@ def show_cut(screen: Screen, published: Published, out: str, *, is_dry: bool) ->
         f"{verb} {len(published.written)} of {plural(len(assets), 'file')} ({total}) in {out}"
         f"{removed if published.removed else ''}."
     )
+    if published.words:
+        regions = plural(len(published.words), "region")
+        screen.say(f"Measured {regions} of live text: size, place and ground for the style sheet.")
 
 
 def _order(asset: Asset) -> tuple[str, str, str, str]:

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from collections import Counter
+from pathlib import Path
 from typing import Any
 
 from rich.text import Text
 
+from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed
 from riffler.plan.drafting import Drafted
 from riffler.plan.finding import Finding
 from riffler.plan.mark import Marked
+from riffler.plan.page import Page
 from riffler.plan.questions import text_of
 from riffler.plan.survey import Survey
 from riffler.report.looking import box_as_json
@@ -186,3 +189,18 @@ def mark_as_json(done: Marked) -> dict[str, Any]:
         "lines": [{"sign": s, "line": number, "text": line} for s, number, line in done.lines],
         "box": box_as_json(done.box),
     }
+
+
+def page_to_draw(done: Survey, cutlist: str | None) -> Page:
+    """The page whose plan is drawn. Raises RifflerError when it is not said which."""
+    pages = {page.bench.file.path.stem: page for page in done.pages}
+    if cutlist is not None and Path(cutlist).stem not in pages:
+        advice = nearest(cutlist, pages, "Cutlists are")
+        raise RifflerError(f'There is no cutlist "{cutlist}".', advice)
+    if cutlist is None and len(pages) != 1:
+        raise RifflerError(
+            "There are several cutlists, and a picture shows one." if pages
+            else "There is no cutlist to draw.",
+            f"Say which with --cutlist: {', '.join(pages)}." if pages else "",
+        )  # fmt: skip
+    return pages[Path(cutlist).stem if cutlist else next(iter(pages))]

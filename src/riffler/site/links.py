@@ -14,6 +14,10 @@ from riffler.errors import WrittenError, nearest
 _ADDRESS = re.compile(r"[a-zA-Z][a-zA-Z0-9+.-]*:|/")
 
 
+#: Signs that a path may hold as they are, beside letters and digits; RFC 3986, section 3.3.
+KEPT = "/@"
+
+
 @dataclass(frozen=True)
 class Links:
     """How one file of the output names the others. `here` is its path below the output folder."""
@@ -25,8 +29,8 @@ class Links:
     def file(self, path: str) -> str:
         """The URL of a file below the output folder: after the prefix, or relative to here."""
         if self.prefix:
-            return self.prefix + quote(path)
-        return quote(posixpath.relpath(path, posixpath.dirname(self.here) or "."))
+            return self.prefix + quote(path, safe=KEPT)
+        return quote(posixpath.relpath(path, posixpath.dirname(self.here) or "."), safe=KEPT)
 
     def page(self, target: str) -> str:
         """The URL of a page by its name, a part of one (`visit#map`), or an address as it is.

@@ -1,0 +1,138 @@
+"""Names and the boxes they belong to -> places for them that do not cover each other."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from riffler.report.sheet import width_of
+
+#: Space between a label and what is around it, in pixels.
+ROOM = 4
+
+#: Rows above and below a box in which its name may stand.
+ROWS = 4
+
+
+@dataclass(frozen=True)
+class Area:
+    """A box on the sheet, in pixels."""
+
+    x: float
+    y: float
+    width: float
+    height: float
+
+    def meets(self, other: Area) -> bool:
+        """Whether the two share anything."""
+        return (
+            self.x < other.x + other.width
+            and other.x < self.x + self.width
+            and self.y < other.y + other.height
+            and other.y < self.y + self.height
+        )
+
+    def holds(self, other: Area) -> bool:
+        """Whether all of the other lies inside."""
+        return (
+            self.x <= other.x
+            and self.y <= other.y
+            and self.x + self.width >= other.x + other.width
+            and self.y + self.height >= other.y + other.height
+        )
+
+
+@dataclass(frozen=True)
+class Label:
+    """Where a name stands, and the name as it is written there: a short one has room sooner.
+
+    `is_apart` says that it stands away from its box, so that a line should join them.
+    """
+
+    index: int
+    text: str
+    area: Area
+    is_apart: bool = False
+
+
+def placed(
+    names: Sequence[tuple[str, ...]],
+    boxes: Sequence[Area],
+    size: float,
+    taken: Sequence[Area],
+    page: Area,
+) -> list[Label]:
+    """Labels in or right beside their boxes, where there is room; small boxes choose first.
+
+    `names` are the ways to write each, the fullest first. A label keeps off `taken`, other labels
+    and the edges of boxes, and stays on the page.
+    """
+    high = size + ROOM
+    found: list[Label] = []
+    order = sorted(range(len(names)), key=lambda index: boxes[index].width * boxes[index].height)
+    for index in order:
+        box = boxes[index]
+        others = [other for at, other in enumerate(boxes) if at != index]
+        covered = [*taken, *(label.area for label in found)]
+        for text, area, is_apart in _places(names[index], box, size, high):
+            is_free = not any(area.meets(other) for other in covered) and page.holds(area)
+            if is_free and not any(_crosses(area, other, box) for other in others):
+                found.append(Label(index, text, area, is_apart))
+                break
+    return found
+
+
+def _places(
+    texts: Sequence[str], box: Area, size: float, high: float
+) -> Iterator[tuple[str, Area, bool]]:
+    """Everywhere that a name might stand, the best place first."""
+    wides = [(text, width_of(text, size) + 2 * ROOM) for text in texts]
+    for text, wide in wides:
+        if wide <= box.width - 2 and high <= box.height - 2:
+            for area in _corners(box, wide, high):
+                yield text, area, False
+    for step in range(ROWS):
+        for text, wide in wides:
+            below, above = box.y + box.height + 2, box.y - high - 2
+            middle = box.x + (box.width - wide) / 2
+            for x in (box.x, middle, box.x + box.width - wide):
+                for y in (below + step * (high + 1), above - step * (high + 1)):
+                    yield text, Area(x, y, wide, high), step > 0
+
+
+def _crosses(area: Area, other: Area, own: Area) -> bool:
+    """Whether a label would cover another box, or lie across its edge."""
+    if not area.meets(other):
+        return False
+    is_larger = other.width * other.height > own.width * own.height
+    return not (is_larger and other.holds(area))
+
+
+def _corners(box: Area, wide: float, high: float) -> list[Area]:
+    left, top = box.x + 1, box.y + 1
+    right, bottom = box.x + box.width - wide - 1, box.y + box.height - high - 1
+    middle = box.x + (box.width - wide) / 2
+    centre = box.y + (box.height - high) / 2
+    places = [(left, top), (right, top), (left, bottom), (right, bottom), (middle, top),
+              (middle, centre), (middle, bottom), (left, centre), (right, centre)]  # fmt: skip
+    return [Area(x, y, wide, high) for x, y in places]
+
+
+def spread(wanted: Sequence[float], least: float, first: float, last: float) -> list[float]:
+    """Places along a line, each as near to where it is wanted as its neighbours let it.
+
+    `wanted` ascends; places keep `least` apart, and closer only when there is no room at all.
+    """
+    if not wanted:
+        return []
+    if (len(wanted) - 1) * least > last - first:
+        least = (last - first) / max(1, len(wanted) - 1)
+    places: list[float] = []
+    for value in wanted:
+        floor = places[-1] + least if places else first
+        places.append(max(value, floor))
+    limit = last
+    for index in range(len(places) - 1, -1, -1):
+        places[index] = min(places[index], limit)
+        limit = places[index] - least
+    return places
