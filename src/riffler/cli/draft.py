@@ -7,13 +7,14 @@ from typing import Annotated
 
 import typer
 
-from riffler.cli.options import DryRun, Json, Mockup, Quiet, Verbose
+from riffler.cli.options import DryRun, Json, MaybeMockup, Quiet, Verbose
+from riffler.errors import RifflerError
 
 NAME = "draft"
 
 
 def draft(
-    mockup: Mockup,
+    mockup: MaybeMockup = None,
     output: Annotated[
         Path | None,
         typer.Option("--output", "-o", metavar="FILE.toml", help="Where to write the cutlist."),
@@ -27,6 +28,9 @@ def draft(
     canvas: Annotated[
         str | None, typer.Option("--canvas", metavar="NAME", help="One of several canvases.")
     ] = None,
+    schema: Annotated[
+        bool, typer.Option("--schema", help="Print the JSON Schema of cutlists, for editors.")
+    ] = False,
     density: Annotated[
         float | None,
         typer.Option("--density", min=0.1, max=10, help="Mockup pixels per CSS pixel."),
@@ -41,6 +45,13 @@ def draft(
     In a project it goes to cuts/, elsewhere beside you; a cutlist that is there is never
     written over. What CSS draws is not cut, and said so.
     """
+    if schema:
+        from riffler.cutlist.schema import shipped
+
+        typer.echo(shipped(), nl=False)
+        return
+    if mockup is None:
+        raise RifflerError("Which mockup?", "For example: riffler draft mockups/home.ora")
     from riffler.plan.drafting import draft_mockup
     from riffler.report import planning
     from riffler.report.screen import Screen

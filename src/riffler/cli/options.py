@@ -8,6 +8,9 @@ from typing import Annotated
 import typer
 
 Mockup = Annotated[Path, typer.Argument(metavar="MOCKUP", help="OpenRaster, SVG or flat picture.")]
+MaybeMockup = Annotated[
+    Path | None, typer.Argument(metavar="MOCKUP", help="OpenRaster, SVG or flat picture.")
+]
 Quiet = Annotated[bool, typer.Option("--quiet", "-q", help="Say only what is asked for.")]
 Verbose = Annotated[
     bool, typer.Option("--verbose", "-v", help="Show where Riffler itself went wrong, if it does.")

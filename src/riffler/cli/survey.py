@@ -37,8 +37,9 @@ def survey(
     """Check the plan against the pixels, before anything is cut.
 
     Gaps and overlaps, edges beside a layer's, shadows cut off, neighbours that reach in, seams of
-    tiles, text inside pictures, icons unlike their set, names, links, typefaces, and more. Ends with exit code 1 when something is found. A finding that is meant is silenced in the
-    cutlist, with a reason: [slice.NAME.accept] KIND = "why"
+    tiles, text inside pictures, icons unlike their set, names, links, typefaces, and more. Ends
+    with exit code 1 when something is found. A finding that is meant is silenced in the cutlist,
+    with a reason: [slice.NAME.accept] KIND = "why"
     """
     from riffler.plan.survey import survey as survey_project
     from riffler.project.project import Project

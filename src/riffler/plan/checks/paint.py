@@ -49,7 +49,7 @@ def _cut_off(page: Page, one: ResolvedSlice) -> Iterator[Finding]:
     said = ", ".join(f"{by} px {side}" for side, by in lost.items())
     yield page.finding(
         "cut-off", one, f"Its layers paint beyond the box: {said}.",
-        f"Take x and y away, so that the box is found from the paint, or widen it to "
+        f"Take its box away, so that it is found from the paint, or widen it: "
         f"at = [{painted.x}, {painted.y}, {painted.width}, {painted.height}].",
         place=_lost_place(one.box, painted), pixels=max(lost.values()),
     )  # fmt: skip

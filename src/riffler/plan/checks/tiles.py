@@ -15,8 +15,8 @@ from riffler.plan.page import Page
 #: A seam shows when it changes so many times as much as neighbours inside do.
 TIMES = 1.6
 
-#: And by at least so many steps of 8 bits.
-LEAST = 2.0
+#: And by at least so many steps of 8 bits: a straight edge shows from about 1 % of luminance.
+LEAST = 1.0
 
 #: A chunk this large, in CSS pixels, hides that it repeats, whatever is on it.
 LARGE = 480
