@@ -10,7 +10,7 @@ import numpy as np
 from riffler.color import Pixels, to_bytes
 from riffler.geometry import Box
 from riffler.mockup.model import Layer
-from riffler.plan.reading import Becomes, Reading
+from riffler.plan.reading import Reading
 from riffler.render.sampling import alone
 
 #: A neighbour covers less than this part of the box; what covers more is its ground.
@@ -35,13 +35,13 @@ class Intruder:
 def intruders(reading: Reading, box: Box, shown: frozenset[str]) -> Iterator[Intruder]:
     """The drawings that belong elsewhere and are seen in the box, from the top of the stack."""
     mockup = reading.mockup
-    for layer in reading.drawings():
-        if layer.address not in shown or any(
-            up.address not in shown for up in mockup.ancestors(layer.address)
-        ):
+    for layer, painted in reading.near(box):
+        part = _reach(reading, layer, painted, box)
+        if part is None or layer.address not in shown:
             continue
-        part = _reach(reading, layer, box)
-        if part is None or not _paints(reading, layer, part):
+        if any(up.address not in shown for up in mockup.ancestors(layer.address)):
+            continue
+        if not _paints(reading, layer, part):
             continue
         inside = {below.address for below in layer.walk()}
         with_it = reading.renderer.render(part, 1.0, shown)
@@ -51,22 +51,17 @@ def intruders(reading: Reading, box: Box, shown: frozenset[str]) -> Iterator[Int
             yield Intruder(layer, place_of(changed, part), int(changed.sum()))
 
 
-def _reach(reading: Reading, layer: Layer, box: Box) -> Box | None:
+def _reach(reading: Reading, layer: Layer, painted: Box, box: Box) -> Box | None:
     """The part of the box that a neighbour may reach; None for what belongs in the box."""
-    painted = reading.renderer.painted_box(layer.address)
-    if painted is None:
-        return None
     part = painted & box
-    if not part or part.area >= LESS * box.area:
-        return None
-    core = reading.renderer.solid_box(layer.address) or painted
-    if (core & box).area >= MOSTLY_OUT * core.area:
+    if part == painted or part.area >= LESS * box.area:
         return None
     spans_x = painted.x <= box.x and painted.right >= box.right
     spans_y = painted.y <= box.y and painted.bottom >= box.bottom
-    if spans_x or spans_y or reading.verdict(layer).becomes is Becomes.NOTHING:
+    if spans_x or spans_y:
         return None
-    return part
+    core = reading.renderer.solid_box(layer.address) or painted
+    return part if (core & box).area < MOSTLY_OUT * core.area else None
 
 
 def _paints(reading: Reading, layer: Layer, part: Box) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 from enum import StrEnum
 
@@ -67,6 +68,7 @@ class Reading:
         self.density = density
         self._verdicts: dict[str, Verdict] = {}
         self._words: dict[str, bool] = {}
+        self._painted: list[tuple[Layer, Box]] | None = None
         self._last: tuple[str, Box, Pixels] = ("", Box(0, 0, 0, 0), empty(0, 0))
 
     @property
@@ -77,6 +79,20 @@ class Reading:
     def drawings(self) -> list[Layer]:
         """Every drawing, shown or hidden, from the top of the stack."""
         return list(drawings(self.mockup.layers))
+
+    def near(self, box: Box) -> Iterator[tuple[Layer, Box]]:
+        """The drawings that paint in a box, with all that they paint, from the top of the stack."""
+        if self._painted is None:
+            found = ((layer, self.painted(layer)) for layer in self.drawings())
+            self._painted = [(layer, painted) for layer, painted in found if painted]
+        for layer, painted in self._painted:
+            if (
+                painted.x < box.x + box.width
+                and painted.y < box.y + box.height
+                and box.x < painted.x + painted.width
+                and box.y < painted.y + painted.height
+            ):
+                yield layer, painted
 
     def box(self, layer: Layer) -> Box | None:
         """The solid box on the canvas, or the painted one of what is soft all over."""

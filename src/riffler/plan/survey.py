@@ -29,8 +29,8 @@ from riffler.project.project import Project
 CHECKS: tuple[Callable[[Sequence[Page]], Iterator[Finding]], ...] = (
     names.check,
     outside.check,
-    neighbours.check,
     beside.check,
+    neighbours.check,
     paint.check,
     panels.check,
     tiles.check,

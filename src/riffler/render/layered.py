@@ -58,13 +58,16 @@ class LayeredRenderer:
         self._limits = limits
         self._store = LayerStore(self._decode)
         self._painted: dict[str, Box | None] = {}
+        self._steps: dict[frozenset[str], tuple[Step, ...]] = {}
 
     def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
         """The layers that are shown, in `box`, at `scale`: (H, W, 4) of `box.size.scaled(scale)`.
 
         What of the box lies beyond the canvas is empty.
         """
-        steps = _steps(self.mockup.layers, shown)
+        if shown not in self._steps:
+            self._steps = {shown: _steps(self.mockup.layers, shown)}
+        steps = self._steps[shown]
         pixels = empty(box.height, box.width)
         wanted = box & self.mockup.box
         for band in wanted.bands(max(16, BAND // max(1, wanted.width))):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -10,6 +11,7 @@ from rich.text import Text
 
 from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed
+from riffler.plan.draft import DraftedSlice
 from riffler.plan.drafting import Drafted
 from riffler.plan.finding import Finding
 from riffler.plan.mark import Marked
@@ -52,24 +54,36 @@ def show_draft(screen: Screen, done: Drafted, *, is_dry: bool) -> None:
     what = plural(len(slices), "slice")
     screen.say(f"{verb} {what} to {where}." if done.is_added else f"{verb} {where}: {what}.")
     if done.questions:
-        screen.say(f"{plural(len(done.questions), 'question')} open: riffler draft --questions")
+        count = plural(len(done.questions), "question")
+        screen.say(f"{count} open: riffler draft {done.mockup} --questions")
     if not is_dry:
         screen.say("Read it, then: riffler survey")
 
 
-def _row(one: Any) -> tuple[str, ...]:  # noqa: ANN401
-    times = one.keys.get("times")
-    name = f"{one.name} x {times['count']}" if times else one.name
-    layers = one.keys.get("only") or one.keys.get("around") or one.layers[:1]
-    more = f", {len(layers) - 1} more" if len(layers) > 1 else ""
+def _row(one: DraftedSlice) -> tuple[str, ...]:
+    times, at = one.keys.get("times"), one.keys.get("at")
+    name = f"{one.name} x {times['count']}" if isinstance(times, Mapping) else one.name
+    size = pixels(one.box.width, one.box.height)
+    if isinstance(at, list):
+        size = f"{at[2]} x {at[3]}"
+    icon = one.keys.get("in") == "icons"
     return (
         name,
-        str(one.keys.get("role") or ("icon" if one.keys.get("in") == "icons" else "picture")),
-        pixels(one.box.width, one.box.height),
+        str(one.keys.get("role") or ("icon" if icon else "picture")),
+        size,
         f"{one.box.x}, {one.box.y}",
         ", ".join(one.states),
-        (layers[0] if layers else "") + more,
+        _origin(one.layers),
     )
+
+
+def _origin(layers: Sequence[str]) -> str:
+    """The layer that a slice comes from, or the innermost group around several."""
+    if len(layers) < 2:
+        return "".join(layers)
+    parts = [address.split("/") for address in layers]
+    shared = [one[0] for one in zip(*parts, strict=False) if len(set(one)) == 1]
+    return "/".join(shared) or f"{layers[0]} and {len(layers) - 1} more"
 
 
 def show_questions(screen: Screen, done: Drafted) -> None:

@@ -23,7 +23,9 @@ Side = Literal["left", "top", "right", "bottom"]
 def check(pages: Sequence[Page]) -> Iterator[Finding]:
     """Every edge that was written in numbers, against the straight edges of the layers."""
     for page in pages:
-        boxes = [(layer, box) for layer in page.reading.drawings() if (box := _box(page, layer))]
+        # large layers last: they are decoded beside the small ones
+        layers = sorted(page.reading.drawings(), key=lambda one: one.box.area if one.box else 0)
+        boxes = [(layer, box) for layer in layers if (box := _box(page, layer))]
         for one in page.pictures:
             if one.box_from == "numbers" and one.role != "tile":
                 yield from _check(page, one, boxes)

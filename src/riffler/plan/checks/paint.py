@@ -32,9 +32,7 @@ def check(pages: Sequence[Page]) -> Iterator[Finding]:
 
 def _cut_off(page: Page, one: ResolvedSlice) -> Iterator[Finding]:
     painted = union(
-        box
-        for layer in page.reading.drawings()
-        if page.is_on(layer, one.rest.shown) and (box := page.reading.painted(layer))
+        box for layer, box in page.reading.near(page.canvas) if page.is_on(layer, one.rest.shown)
     )
     inside = painted & one.box
     if not painted or one.box.contains(painted) or inside.area < MEANT * painted.area:

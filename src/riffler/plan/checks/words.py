@@ -6,7 +6,6 @@ from collections.abc import Iterator, Sequence
 
 from riffler.cutlist.resolve import ResolvedSlice
 from riffler.mockup.fonts import uses
-from riffler.mockup.model import Kind, Layer
 from riffler.plan import called
 from riffler.plan.finding import Finding
 from riffler.plan.page import Page
@@ -21,28 +20,21 @@ CLICKED = {"hover", "active", "focus", "current"}
 def check(pages: Sequence[Page]) -> Iterator[Finding]:
     """Every picture, and the typefaces of every mockup."""
     for page in pages:
-        texts = [layer for layer in page.reading.drawings() if _may_be_words(page, layer)]
         for one in page.pictures:
-            yield from _baked(page, one, texts)
+            yield from _baked(page, one)
             yield from _alt(page, one)
         for one in page.slices:
             yield from _link(page, one)
         yield from _fonts(page)
 
 
-def _may_be_words(page: Page, layer: Layer) -> bool:
-    """Whether a layer is text, once it is looked at; a flat picture is a single layer."""
-    return layer.kind is Kind.WORDS or len(page.bench.renderer.mockup.by_address) > 1
-
-
-def _baked(page: Page, one: ResolvedSlice, texts: Sequence[Layer]) -> Iterator[Finding]:
+def _baked(page: Page, one: ResolvedSlice) -> Iterator[Finding]:
     found = []
-    for layer in texts:
-        if not page.is_on(layer, one.rest.shown):
+    for layer, painted in page.reading.near(one.box):
+        part = painted & one.box
+        if part.area < INSIDE * painted.area or not page.is_on(layer, one.rest.shown):
             continue
-        box = page.reading.painted(layer)
-        part = box & one.box if box else None
-        if box and part and part.area >= INSIDE * box.area and page.reading.is_words(layer):
+        if page.reading.is_words(layer):
             found.append((layer, part))
     if found:
         names = ", ".join(layer.address for layer, _ in found)
