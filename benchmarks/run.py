@@ -7,9 +7,11 @@ machine's speed drifts.
 from __future__ import annotations
 
 import io
+import os
 import statistics
 import subprocess
 import sys
+import tempfile
 import time
 import xml.etree.ElementTree as ET
 import zipfile
@@ -133,12 +135,49 @@ def memory(which: str) -> None:
     )
 
 
+def planning(recipe: Recipe) -> None:
+    """Draft and survey a mockup in a project of its own; whole processes, their peak memory."""
+    with tempfile.TemporaryDirectory() as folder:
+        root = Path(folder)
+        for name in ("mockups", "cuts"):
+            (root / name).mkdir()
+        (root / "riffler.toml").touch()
+        mockup = root / "mockups" / f"{recipe.name}.ora"
+        mockup.hardlink_to(written(recipe))
+        _timed(root, f"{recipe.name} mockup, draft", "draft", str(mockup), "--dry-run")
+        lines = [f'mockup = "../mockups/{recipe.name}.ora"', "[defaults]", 'alt = ""']
+        for index, box in enumerate(slices(recipe)):
+            lines.append(f"[slice.cut-{index}]\nat = {list(box)}")
+        (root / "cuts/plan.toml").write_text("\n".join(lines))
+        _timed(root, f"{recipe.name} mockup, survey of {recipe.slices} slices", "survey")
+
+
+def _timed(root: Path, name: str, *arguments: str) -> None:
+    took = []
+    for _ in range(3):
+        began = time.perf_counter()
+        done = subprocess.Popen(
+            [sys.executable, "-m", "riffler", *arguments], cwd=root, stdout=subprocess.DEVNULL
+        )
+        _, _, usage = os.wait4(done.pid, 0)
+        done.returncode = 0
+        took.append((time.perf_counter() - began, usage.ru_maxrss / 1000))
+    seconds_taken, peak = (statistics.median(side) for side in zip(*took, strict=True))
+    print(f"{name:<58} {seconds_taken * 1000:8.0f} ms   peak {peak:.0f} MB")
+
+
 def main() -> None:
     if sys.argv[1:2] == ["memory"]:
         memory(sys.argv[2])
         return
+    if sys.argv[1:2] == ["planning"]:
+        planning(HEAVY)
+        planning(TALL)
+        return
     drawing()
     written(TALL)
+    planning(HEAVY)
+    planning(TALL)
     for which in ("one", "all"):
         subprocess.run([sys.executable, "-m", "benchmarks.run", "memory", which], check=True)
 

@@ -264,11 +264,21 @@ def _discs(
             x, y = area.x + area.width - 3, area.y + 3
         x = min(max(x, paper.x), paper.x + paper.width)
         wide = 15 if number < 10 else 20
-        area = Area(x - wide / 2, y - 7.5, wide, 15)
-        while any(area.meets(other) for _, other in found):
-            area = Area(area.x + wide + 1, area.y, wide, 15)
+        around = Area(paper.x - 20, paper.y - 8, paper.width + 40, paper.height + 16)
+        area = _free(Area(x - wide / 2, y - 7.5, wide, 15), [other for _, other in found], around)
         found.append((number, area))
     return found
+
+
+def _free(wanted: Area, taken: Sequence[Area], around: Area) -> Area:
+    """The free place that is nearest to the wanted one."""
+    steps = [(across * (wanted.width + 1), down * 16.0)
+             for across in range(-9, 10) for down in range(-12, 13)]  # fmt: skip
+    for across, down in sorted(steps, key=lambda step: step[0] ** 2 + step[1] ** 2):
+        area = Area(wanted.x + across, wanted.y + down, wanted.width, wanted.height)
+        if around.holds(area) and not any(area.meets(other) for other in taken):
+            return area
+    return wanted
 
 
 def _disc(sheet: Sheet, number: int, area: Area) -> None:
