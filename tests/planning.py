@@ -13,6 +13,9 @@ from making import Flat, Straight, write_ora, write_project
 WIDTH, HEIGHT = 1240, 800
 
 
+GROUND = Flat("ground", (0, 0, WIDTH, HEIGHT), (240, 236, 228, 255))
+
+
 def noise(
     seed: int, width: int, height: int, reach: float = 1.0, *, wrap: bool = False
 ) -> Straight:
@@ -74,8 +77,8 @@ def stained(name: str, x: int, y: int, side: int) -> Flat:
     return Flat(name, (x, y, 3 * side, 2 * side), pixels=pixels)
 
 
-def layers(shared: int) -> list[Flat]:
-    """The first mockup, or with another `shared` seed one that differs in the shared box alone."""
+def layers() -> list[Flat]:
+    """The first mockup; the second has nothing but the shared box, which differs, and the ground."""
     return [
         text("words", 520, 340, "Honey and hives"),
         photo("bubble", 440, 230, 60, 50),
@@ -103,8 +106,8 @@ def layers(shared: int) -> list[Flat]:
         shape("mark-0", 300, 600, "#a3a"),
         shape("mark-1", 360, 600, "#3aa", (0, 0), (0, 39), (39, 39)),
         *(photo(f"plain-{n}", 440 + 100 * n, 600, 60, 60) for n in range(6)),
-        photo("shared", 1100, 600, 60, 60, seed=shared),
-        Flat("ground", (0, 0, WIDTH, HEIGHT), (240, 236, 228, 255)),
+        photo("shared", 1100, 600, 60, 60, seed=11),
+        GROUND,
     ]
 
 
@@ -156,13 +159,13 @@ def write_broken(root: Path) -> Path:
     """The project: two pages that share a slice, and a letter in a typeface that is missing."""
     texts = {
         "cuts/a.toml": PLAN,
-        "cuts/b.toml": 'mockup = "../mockups/b.ora"\ninclude = ["_shared.toml"]\n'
-        '[accept]\nunsliced = "the brand is cut from the first page"\n',
+        "cuts/b.toml": 'mockup = "../mockups/b.ora"\ninclude = ["_shared.toml"]\n',
         "cuts/c.toml": 'mockup = "../mockups/c.svg"\n',
         "cuts/_shared.toml": SHARED,
         "mockups/c.svg": LETTER,
     }
     write_project(root, texts)
-    write_ora(root / "mockups/m.ora", (WIDTH, HEIGHT), layers(shared=11))
-    write_ora(root / "mockups/b.ora", (WIDTH, HEIGHT), layers(shared=12))
+    write_ora(root / "mockups/m.ora", (WIDTH, HEIGHT), layers())
+    other = [photo("shared", 1100, 600, 60, 60, seed=12), GROUND]
+    write_ora(root / "mockups/b.ora", (WIDTH, HEIGHT), other)
     return root

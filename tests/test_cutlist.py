@@ -113,6 +113,11 @@ def test_boxes(project: Path, table: str, boxes: list[tuple[int, ...]]) -> None:
         ('at = [1, 2, 30, 4]\nrole = "pic"', 26, "'picture'"),
         ('at = [1, 2, 30, 4]\nsizes = ["2"]', 26, "density like"),
         ('only = ["red"]\nat = [1, 2, 3, 4]\nhide = ["red"]\ntrim = true', 28, "nothing painted"),
+        ("at = [0, 0, 900000, 900000]", 25, "almost outside the canvas"),
+        ("at = [0, 0, inf, 9]", 25, "number of pixels"),
+        ("at = [0, 0, 9, 9]\ntimes = { count = 2, x = nan }", 26, "no number of pixels"),
+        ("at = [0, 0, 9, 9]\ntimes = { count = 2000 }", 26, "less than or equal to 1000"),
+        ('at = [0, 0, 9, 9]\nsizes = ["99999w"]', 26, "more than the limit of"),
         ('around = ["tools/blu"]', 25, 'Did you mean "tools/blue"?'),
     ],
 )  # fmt: skip
@@ -180,6 +185,7 @@ def test_included_slices_are_cut_once_and_defaults_go_with_their_file(
     assert "Wrote 3 of 3" in riffler("cut", cwd=project).stdout
     for change, says in (
         ("density = 2\n" + second, "shared with cuts/m.toml, which has 1 pixels"),
+        (second.replace("_shared", "../cuts/_shared"), "in the cutlist's folder"),
         (second.replace("_shared", "_shard"), 'Did you mean "_shared.toml"'),
         (second.replace("slice.b", "slice.a"), 'There is a slice "a" in cuts/m.toml already'),
     ):

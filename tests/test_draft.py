@@ -130,7 +130,7 @@ def test_a_cutlist_is_never_written_over(riffler: Run, bare: Path) -> None:
     # one slice is gone, another has a new name and a comment: only the first comes back
     start, end = (
         text.index("# Illustration.\n[slice.smoker]"),
-        text.index("# Live text.\n[slice.intro]"),
+        text.index("# Live text. On #fbf4e4.\n[slice.intro]"),
     )
     ours = text[:start] + text[end:]
     ours = ours.replace("[slice.jar-lime]", "# the green one\n[slice.lime]")

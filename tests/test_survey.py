@@ -58,13 +58,9 @@ def test_the_text_numbers_findings_and_says_what_to_do(riffler: Run, broken: Pat
     out = riffler("survey", cwd=broken, code=1).stdout
     assert "  gap  gap-b  line 8, at 120, 20\n" in out
     assert 'There is a gap of 3 px to "gap-a", which no slice holds.' in out
-    assert "Surveyed 31 slices in 3 cutlists: 24 findings (24 kinds), 1 accepted." in out
+    assert "Surveyed 31 slices in 3 cutlists: 24 findings (24 kinds)." in out
     one = riffler("survey", "baked", cwd=broken, code=1).stdout
     assert "1 finding (1 baked-text)" in one
-    assert (
-        "Accepted in the cutlist: unsliced, “the brand"
-        in riffler("survey", "--accepted", cwd=broken, code=1).stdout
-    )
 
 
 def test_accept_silences_with_a_reason(riffler: Run, broken: Path) -> None:
@@ -78,8 +74,9 @@ def test_accept_silences_with_a_reason(riffler: Run, broken: Path) -> None:
     (broken / "cuts/_shared.toml").write_text(shared)
     letter = broken / "cuts/c.toml"
     letter.write_text(letter.read_text() + '[accept]\nfont = "it is on its way"\n')
-    out = riffler("survey", cwd=broken).stdout
-    assert "nothing found, 25 accepted" in out
+    out = riffler("survey", "--accepted", cwd=broken).stdout
+    assert "nothing found, 24 accepted" in out
+    assert "Accepted in the cutlist: unsliced, “it stays text”" in out
     (broken / "cuts/a.toml").write_text(text.replace('link = "it', 'gap = "x"\nlink = "it'))
     assert (
         "button-go accepts gap, which is not found: it can go."

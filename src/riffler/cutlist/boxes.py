@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Literal
 
+from riffler.cutlist.edges import DEEPEST
 from riffler.cutlist.file import CutlistFile, Entry, said_at
 from riffler.cutlist.model import Edge
 from riffler.errors import nearest
@@ -13,6 +14,9 @@ from riffler.render.renderer import Renderer
 
 #: Whether a box was written in numbers and guides, or found from what layers paint.
 BoxFrom = Literal["numbers", "layers"]
+
+#: A box may be so many times as large as what of it lies on the canvas.
+BEYOND = 1000
 
 _ADVICE = 'Give it x and y, or at = [x, y, width, height], or around = ["a/layer"], or only.'
 
@@ -43,15 +47,17 @@ class Boxes:
         return "numbers" if written else "layers"
 
     def on_canvas(self, entry: Entry, box: Box) -> Box:
-        """The box itself. Raises WrittenError when none of it lies on the canvas."""
-        if box & self._renderer.mockup.box:
+        """The box itself. Raises WrittenError when none, or hardly any, of it is on the canvas."""
+        on_canvas = box & self._renderer.mockup.box
+        if on_canvas and on_canvas.area * BEYOND >= box.area:
             return box
         said = next((k for k in ("at", "x", "y", "like", "around", "only")
                      if getattr(entry.table, k) is not None), "")  # fmt: skip
         size = self._renderer.mockup.size
         raise entry.mistake(
             said,
-            f"The box ({box.x}, {box.y}, {box.width} x {box.height}) lies outside the canvas of "
+            f"The box ({box.x}, {box.y}, {box.width} x {box.height}) lies "
+            f"{'almost ' if on_canvas else ''}outside the canvas of "
             f"{size.width} x {size.height} px.",
         )
 
@@ -128,6 +134,8 @@ class Boxes:
                 f'There is no slice "{table.like}".',
                 nearest(table.like, known, "Slices are"),
             )
+        if len(within) > DEEPEST:
+            raise entry.mistake("like", f"More than {DEEPEST} slices lean on one another.")
         if table.like in (*within, entry.name):
             raise entry.mistake("like", "These slices lean on each other in a circle.")
         box = self.of(other, (*within, entry.name))

@@ -18,6 +18,10 @@ _NUMBER = re.compile(r"-?\d+(\.\d+)?")
 _CELL = re.compile(r"(.+)-([1-9]\d*)")
 
 
+#: Guides that may lean on one another.
+DEEPEST = 50
+
+
 @dataclass(frozen=True)
 class Ruler:
     """The guides and grids of one axis, which is "x" or "y"."""
@@ -45,6 +49,8 @@ class Ruler:
         if term in within:
             loop = " -> ".join(f'"{name}"' for name in (*within[within.index(term) :], term))
             raise WrittenError(f"The guide leads back to itself: {loop}.")
+        if len(within) > DEEPEST:
+            raise WrittenError(f"More than {DEEPEST} guides lean on one another.")
         if term in self.guides:
             return self.position(self.guides[term], within=(*within, term))
         if _NUMBER.fullmatch(term):

@@ -12,7 +12,7 @@ from riffler.cutlist import naming
 from riffler.cutlist.edges import Ruler
 from riffler.cutlist.model import Cutlist, Edge, Part, SliceTable
 from riffler.errors import AddressError, RifflerError, WrittenError, nearest
-from riffler.files import as_typed, beside
+from riffler.files import as_typed, beside, is_inside
 from riffler.mockup import address
 from riffler.mockup.model import Mockup
 from riffler.project.saving import Settings
@@ -20,6 +20,10 @@ from riffler.project.written import Keys, Written
 
 Value = TypeVar("Value")
 Axis = Literal["x", "y"]
+
+
+#: Slices of one cutlist, repeated ones counted: more is not a plan.
+MOST = 5_000
 
 
 @dataclass(frozen=True)
@@ -118,6 +122,8 @@ class CutlistFile:
                     other = as_typed(found[entry.name].part.written.path)
                     raise entry.mistake("", f'There is a slice "{entry.name}" in {other} already.')
                 found[entry.name] = entry
+                if len(found) > MOST:
+                    raise entry.mistake("", f"There are more than {MOST:,} slices.")
         return tuple(found.values())
 
     @cached_property
@@ -210,6 +216,8 @@ def _included(written: Written, index: int, name: str, edited: Written | None) -
     if not path.is_file():
         advice = beside(path) or "A cutlist names it from its own folder."
         raise written.mistake(("include", index), f'There is no file "{name}".', advice)
+    if not is_inside(path, written.path.parent):
+        raise written.mistake(("include", index), f'"{name}" leads out of the folder by a link.')
     part = Written.read(path)
     return WrittenPart(part.check(Part), part)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import PurePosixPath
 from typing import Annotated, Literal
 
 from pydantic import (
@@ -17,12 +18,30 @@ from pydantic import (
 from riffler.cutlist.naming import refuse_unsafe
 from riffler.project.saving import Settings
 
+#: No edge lies further out than this, in pixels.
+LARGEST = 1_000_000_000
+
 
 def _edge(value: object) -> object:
     if isinstance(value, bool) or not isinstance(value, int | float | str):
         raise ValueError("an edge should be a number, a guide, or a sum of both")
-    if isinstance(value, float) and abs(value) > 1e9:
+    if not isinstance(value, str) and not abs(value) <= LARGEST:
         raise ValueError("an edge should be a number of pixels")
+    return value
+
+
+def _number(value: object) -> object:
+    if isinstance(value, bool) or not isinstance(value, int | float):
+        raise ValueError("this should be a number of pixels")
+    if not abs(value) <= LARGEST:
+        raise ValueError(f"{value} is no number of pixels")
+    return value
+
+
+def _part(value: str) -> str:
+    path = PurePosixPath(value)
+    if path.is_absolute() or ".." in path.parts or "\\" in value or not path.parts:
+        raise ValueError(f'"{value}" should be a file in the cutlist\'s folder')
     return value
 
 
@@ -35,7 +54,8 @@ def _reason(value: str) -> str:
 Edge = Annotated[int | float | str, BeforeValidator(_edge)]
 Name = Annotated[str, AfterValidator(refuse_unsafe)]
 Span = Annotated[list[Edge], Field(min_length=2, max_length=2)]
-Step = Annotated[list[int | float], Field(min_length=2, max_length=2)]
+Number = Annotated[int | float, BeforeValidator(_number)]
+Step = Annotated[list[Number], Field(min_length=2, max_length=2)]
 Accept = dict[str, Annotated[str, AfterValidator(_reason)]]
 
 Role = Literal["picture", "words", "tile", "panel", "icon", "hero"]
@@ -100,8 +120,8 @@ class Times(_Table):
     """
 
     count: Annotated[int, Field(ge=1, le=1000)]
-    x: int | float = 0
-    y: int | float = 0
+    x: Number = 0
+    y: Number = 0
     columns: Annotated[int, Field(ge=1)] | None = None
 
     def offset(self, index: int) -> tuple[int, int]:
@@ -148,7 +168,7 @@ class GridTable(_Table):
 
     axis: Literal["x", "y"] = "x"
     count: Annotated[int, Field(ge=1, le=1000)]
-    gutter: Annotated[float, Field(ge=0)] = 0
+    gutter: Annotated[Number, Field(ge=0)] = 0
     from_: Edge = Field(0, alias="from", description="Where the first cell begins.")
     to: Edge = Field(description="Where the last cell ends.")
 
@@ -170,7 +190,9 @@ class Cutlist(Part):
     mockup: str = Field(description="The mockup's file, from the cutlist's folder.")
     canvas: str | None = Field(None, description="One of several canvases in the file.")
     density: PositiveFloat = Field(1.0, description="Mockup pixels per CSS pixel.")
-    include: list[str] = Field(default_factory=list, description="Files with shared slices.")
+    include: list[Annotated[str, AfterValidator(_part)]] = Field(
+        default_factory=list, description="Files with shared slices."
+    )
     when: str | None = Field(None, description="The media query that a narrow mockup is for.")
     label: Name = Field("narrow", description="Stands in the file names of a narrow mockup.")
     accept: Accept = Field(default_factory=dict, description="Findings of the whole, silenced.")

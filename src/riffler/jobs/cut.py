@@ -11,6 +11,7 @@ from riffler.cutlist.resolve import ResolvedSlice, Saving, State, scale_of
 from riffler.encode.encoding import encode
 from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.formats import FORMATS
+from riffler.geometry import Size
 from riffler.icon import favicon
 from riffler.jobs.bench import Bench, known_names, prepare, read_cutlists
 from riffler.jobs.ledger import Ledger, Region
@@ -71,7 +72,7 @@ def _cut_slice(project: Project, bench: Bench, one: ResolvedSlice) -> Iterator[M
     folders, prefix = project.settings.folders, project.settings.url_prefix
     mockup = project.relative(bench.renderer.mockup.path)
     for state in one.states:
-        for ready in _pictures(bench, one, state):
+        for ready in _pictures(bench, one, state, project.settings.limits.pixels):
             for name in state.saving.save:
                 _refuse_lost_alpha(bench, one, state.saving, ready.pixels, name)
                 data = encode(
@@ -99,12 +100,12 @@ def _cut_slice(project: Project, bench: Bench, one: ResolvedSlice) -> Iterator[M
         )
 
 
-def _pictures(bench: Bench, one: ResolvedSlice, state: State) -> Iterator[Picture]:
+def _pictures(bench: Bench, one: ResolvedSlice, state: State, limit: int) -> Iterator[Picture]:
     """One state in every size that it is saved in, made what its role says."""
     for size in state.saving.sizes or ("",):
-        pixels = bench.renderer.render(
-            one.box, scale_of(size, one.box.size, one.density), state.shown
-        )
+        scale = scale_of(size, one.box.size, one.density)
+        _refuse_huge(bench, one, (one.frame or one.box.size).scaled(scale), limit)
+        pixels = bench.renderer.render(one.box, scale, state.shown)
         ready = picture(one, state, pixels, size)
         match one.role:
             case "icon":
@@ -113,6 +114,17 @@ def _pictures(bench: Bench, one: ResolvedSlice, state: State) -> Iterator[Pictur
                 yield framed.hero(one, ready)
             case _:
                 yield ready
+
+
+def _refuse_huge(bench: Bench, one: ResolvedSlice, size: Size, limit: int) -> None:
+    """Raises WrittenError for a picture of more pixels than any mockup may have."""
+    if size.width * size.height > limit:
+        with bench.file.said_at(one.entry, "sizes"):
+            raise WrittenError(
+                f"A picture of {size.width} x {size.height} px is more than the limit of "
+                f"{limit:,} pixels.",
+                "If that is meant, raise [limits] pixels in riffler.toml.",
+            )
 
 
 def _region(project: Project, bench: Bench, one: ResolvedSlice) -> Region:

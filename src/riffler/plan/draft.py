@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Sequence
 from dataclasses import dataclass, field, replace
 
+from riffler.analyse.grid import find_grid
 from riffler.analyse.rows import row_boxes, row_edges
 from riffler.cutlist.editing import Value
 from riffler.cutlist.naming import sound
@@ -19,6 +20,7 @@ from riffler.plan.reading import Becomes, Reading
 from riffler.plan.states import states_of
 from riffler.render.renderer import Renderer
 from riffler.render.sampling import alone
+from riffler.roles import words
 
 #: Layers that share an edge before it is worth a guide.
 SHARED = 3
@@ -51,6 +53,7 @@ class Draft:
     density: float
     words: tuple[str, ...]
     guides: dict[str, dict[str, int]]
+    grid: Keys
     groups: dict[str, Keys]
     why: dict[str, str]
     slices: tuple[DraftedSlice, ...]
@@ -84,6 +87,7 @@ class _Drafting:
         self._slices: list[DraftedSlice] = []
         self._done: set[str] = set()
         self._elsewhere: list[str] = []
+        self._texts = {one.address for one in reading.drawings() if reading.is_words(one)}
 
     def draft(self) -> Draft:
         hero = layout.hero(self._reading)
@@ -110,6 +114,7 @@ class _Drafting:
             words=word_patterns(self._reading),
             guides={axis: dict(sorted(found.items(), key=lambda item: item[1]))
                     for axis, found in self._guides.items()},
+            grid=self._grid(),
             groups=self._groups,
             why=self._why,
             slices=tuple(sorted(self._slices, key=lambda one: order[id(one)])),
@@ -160,6 +165,21 @@ class _Drafting:
         if 0 < edge < whole and edge not in known.values():
             known[f"{name}-{edge}" if name in known else name] = edge
 
+    def _grid(self) -> Keys:
+        """The column grid as a cutlist writes it, where there surely is one; else nothing."""
+        boxes = [
+            box for layer in self._reading.drawings()
+            if self._reading.mockup.shows(layer) and not self._reading.is_words(layer)
+            and (box := self._reading.box(layer))
+        ]  # fmt: skip
+        width = self._reading.mockup.size.width
+        found = find_grid(boxes, width, self._reading.density)
+        if found is None or found.certainty == "a guess":
+            return {}
+        columns = found.finer[0] if found.finer else found.columns
+        keys: Keys = {"count": columns, "gutter": found.gutter}
+        return {**keys, "from": found.left, "to": width - found.right}
+
     def _edge(self, axis: str, value: int) -> Value:
         """An edge as it is written: a guide where there is one."""
         names = [name for name, at in self._guides[axis].items() if at == value]
@@ -174,9 +194,7 @@ class _Drafting:
     def _seen(self, box: Box, hidden: Sequence[str] = ()) -> list[str]:
         """What to hide in a box cut as seen: words, marks of states, neighbours that reach in."""
         mockup = self._reading.mockup
-        words = {layer.address for layer in self._reading.drawings()
-                 if self._reading.is_words(layer)}  # fmt: skip
-        shown = mockup.drawn - words - set(hidden)
+        shown = mockup.drawn - self._texts - set(hidden)
         strangers = [one.layer.address for one in intruders(self._reading, box, shown)]
         return [*hidden, *strangers]
 
@@ -269,9 +287,9 @@ class _Drafting:
         times.update({key: step for key, step in (("x", step_x), ("y", step_y)) if step})
         if 1 < row.lattice.columns < len(row.members):
             times["columns"] = row.lattice.columns
-        words = tuple(
+        texts = tuple(
             one.address for member in row.members for one in drawings(member.children)
-            if self._reading.is_words(one)
+            if one.address in self._texts
         )  # fmt: skip
         listed = ", ".join(member.name for member in row.members)
         why = [f"{len(row.members)} {row.kind} alike: {listed}. A region for the words of each."]
@@ -283,7 +301,7 @@ class _Drafting:
         keys = {**self._span(box), "role": "words", "times": times}
         if row.kind == "cards":
             keys["links"] = [self._target(member) for member in row.members]
-        self._add(DraftedSlice(name, keys, "\n".join(why), words, box))
+        self._add(DraftedSlice(name, keys, "\n".join(why), texts, box))
 
     def _pictures(self) -> None:
         found = layout.pictures(self._reading, self._done)
@@ -392,11 +410,17 @@ class _Drafting:
             name = self._names.of_all(region.layers)
             keys: Keys = {"around": [layer.address for layer in region.layers], "role": "words"}
             addresses = tuple(layer.address for layer in region.layers)
-            self._add(DraftedSlice(name, keys, self._quoted(region.layers), addresses, region.box))
+            why = f"{self._quoted(region.layers)} On {self._ground(region.box)}."
+            self._add(DraftedSlice(name, keys, why, addresses, region.box))
 
     def _quoted(self, layers: Sequence[Layer]) -> str:
         said = " ".join(" ".join(one.words.lines) for one in layers if one.words is not None)
         return f"“{said if len(said) <= 64 else said[:63] + '…'}”" if said else "Live text."
+
+    def _ground(self, box: Box) -> str:
+        """The colour under the text in a box."""
+        shown = self._reading.mockup.drawn - self._texts
+        return words.ground(self._reading.renderer.render(box, 1.0, shown))
 
     def _css(self) -> Iterable[tuple[str, str]]:
         """The drawings that no slice needs, with what a style sheet would say."""

@@ -24,6 +24,8 @@ def text_of(draft: Draft, mockup: str, canvas: str | None = None) -> str:
     for axis, guides in draft.guides.items():
         if guides:
             blocks.append(table_text(("guides", axis), dict(guides)))
+    if draft.grid:
+        blocks.append(table_text(("grid", "col"), draft.grid))
     blocks.append("[defaults]\n" + 'hide = ["kind:words"]  # words stay live text\n')
     for name, keys in draft.groups.items():
         blocks.append(_comment(draft.why.get(name, "")) + table_text(("group", name), keys))
