@@ -149,6 +149,8 @@ def _headline(number: int, one: Finding) -> Text:
 
 
 def _summary(done: Survey) -> str:
+    if not done.pages:
+        return "There is no cutlist to survey. Begin with one: riffler draft MOCKUP"
     slices = plural(sum(len(page.slices) for page in done.pages), "slice")
     lists = plural(len(done.pages), "cutlist")
     accepted = f", {len(done.accepted)} accepted" if done.accepted else ""
