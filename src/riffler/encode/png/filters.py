@@ -1,0 +1,128 @@
+"""Rows of samples -> filtered rows, the filter of each row chosen in several ways.
+
+PNG 3rd edition, chapter 9. No rule is best for all pictures, so the caller compresses what several
+give and keeps the smallest.
+"""
+
+from __future__ import annotations
+
+import zlib
+from collections.abc import Iterator
+
+import numpy as np
+import numpy.typing as npt
+
+from riffler.encode.png.kinds import Rows
+
+#: (5, height, bytes of a row): every row after each filter type.
+Filtered = npt.NDArray[np.uint8]
+
+#: Bytes up to which rows are chosen by what repeats in them.
+TRIED = 600_000
+
+
+def filtered(rows: Rows, step: int) -> Filtered:
+    """Every row after None, Sub, Up, Average and Paeth; section 9.2."""
+    height, width = rows.shape
+    above = np.zeros_like(rows)
+    above[1:] = rows[:-1]
+    left = np.zeros_like(rows)
+    left[:, step:] = rows[:, :-step] if step < width else left[:, step:]
+    corner = np.zeros_like(rows)
+    corner[1:] = left[:-1]
+    result = np.empty((5, height, width), np.uint8)
+    result[0] = rows
+    np.subtract(rows, left, out=result[1])
+    np.subtract(rows, above, out=result[2])
+    average = ((left.astype(np.uint16) + above) >> 1).astype(np.uint8)
+    np.subtract(rows, average, out=result[3])
+    np.subtract(rows, _paeth(left, above, corner), out=result[4])
+    return result
+
+
+def _paeth(left: Rows, above: Rows, corner: Rows) -> Rows:
+    """Of the three neighbours the one nearest to left + above - corner; section 9.4."""
+    a, b, c = (one.astype(np.int16) for one in (left, above, corner))
+    to_a, to_b, to_c = np.abs(b - c), np.abs(a - c), np.abs(a + b - 2 * c)
+    is_a = (to_a <= to_b) & (to_a <= to_c)
+    return np.where(is_a, left, np.where(to_b <= to_c, above, corner)).astype(np.uint8)
+
+
+def plain_streams(every: Filtered, *, is_packed: bool) -> Iterator[bytes]:
+    """What costs little to choose: one filter for all rows, or by the sum of differences.
+
+    Rows of packed samples (palettes, few bits) hardly ever gain from a filter. The first is
+    unfiltered.
+    """
+    for fixed in (0, 2) if is_packed else (0, 1, 3, 4):
+        yield chosen(every, np.full(every.shape[1], fixed))
+    yield chosen(every, by_sum(every))
+
+
+def searched_streams(every: Filtered, *, has_repeats: bool) -> Iterator[bytes]:
+    """What costs more: rows chosen by their entropy, by pairs of bytes, and by trial.
+
+    The last two look for what repeats, so they are for pictures that have repeats.
+    """
+    yield chosen(every, by_entropy(every))
+    if has_repeats and every[0].size <= TRIED:
+        yield chosen(every, by_pairs(every))
+        yield chosen(every, by_trial(every))
+
+
+def chosen(every: Filtered, types: npt.NDArray[np.int_]) -> bytes:
+    """The rows with the filters that were chosen, each after its number."""
+    _, height, width = every.shape
+    out = np.empty((height, width + 1), np.uint8)
+    out[:, 0] = types
+    out[:, 1:] = every[types, np.arange(height)]
+    return out.tobytes()
+
+
+def by_sum(every: Filtered) -> npt.NDArray[np.int_]:
+    """The least sum of differences, taken as signed; section 12.7."""
+    return np.asarray(np.abs(every.view(np.int8).astype(np.int16)).sum(axis=2).argmin(axis=0))
+
+
+def by_entropy(every: Filtered) -> npt.NDArray[np.int_]:
+    """The least entropy (Shannon 1948) of a row's bytes."""
+    costs = np.empty(every.shape[:2])
+    for kind, rows in enumerate(every):
+        height, width = rows.shape
+        for top in range(0, height, 256):
+            part = rows[top : top + 256]
+            keys = part + (np.arange(len(part), dtype=np.int32) << 8)[:, None]
+            counts = np.bincount(keys.ravel(), minlength=len(part) << 8).reshape(-1, 256)
+            share = np.where(counts > 0, counts, 1) / width
+            costs[kind, top : top + 256] = -(counts * np.log2(share)).sum(axis=1)
+    return np.asarray(costs.argmin(axis=0))
+
+
+def by_pairs(every: Filtered) -> npt.NDArray[np.int_]:
+    """The fewest different pairs of bytes in a row: what a search for repeats can find again."""
+    costs = np.empty(every.shape[:2])
+    for kind, rows in enumerate(every):
+        if rows.shape[1] < 2:
+            return by_sum(every)
+        pairs = np.sort(rows[:, :-1].astype(np.uint16) << 8 | rows[:, 1:], axis=1)
+        costs[kind] = (np.diff(pairs.astype(np.int32), axis=1) != 0).sum(axis=1)
+    return np.asarray(costs.argmin(axis=0))
+
+
+def by_trial(every: Filtered) -> npt.NDArray[np.int_]:
+    """What compresses best after the rows before it, row by row."""
+    _, height, _ = every.shape
+    types = np.zeros(height, np.int_)
+    packer = zlib.compressobj(6, zlib.DEFLATED, 15, 9)
+    for index in range(height):
+        best: tuple[int, int, object] | None = None
+        for kind in range(5):
+            row = bytes((kind,)) + every[kind, index].tobytes()
+            trial = packer.copy()
+            size = len(trial.compress(row)) + len(trial.flush(zlib.Z_SYNC_FLUSH))
+            if best is None or size < best[0]:
+                best = (size, kind, trial)
+        assert best is not None
+        types[index] = best[1]
+        packer = best[2]  # type: ignore[assignment]
+    return types
