@@ -16,7 +16,15 @@ class Format:
     is_lossy: bool
 
 
+#: Stands for the best formats, chosen picture by picture.
+AUTO = "auto"
+
+#: Levels of visible loss that a quality may name.
+LEVELS = ("clear", "fair")
+
 FORMATS: dict[str, Format] = {
     "png": Format("png", "png", "PNG", has_alpha=True, is_lossy=False),
     "jpeg": Format("jpeg", "jpg", "JPEG", has_alpha=False, is_lossy=True),
+    "webp": Format("webp", "webp", "WebP", has_alpha=True, is_lossy=True),
+    "avif": Format("avif", "avif", "AVIF", has_alpha=True, is_lossy=True),
 }

@@ -12,14 +12,15 @@ from riffler.cutlist.model import NO_CAPS, Caps, Layers, Role, Side
 from riffler.cutlist.shown import as_drawn, switched
 from riffler.geometry import Box, Scale, Size
 from riffler.mockup import address
+from riffler.project.saving import bytes_of
 from riffler.render.painted import painted_box
 from riffler.render.renderer import Renderer
 
 #: What a slice becomes when nothing says otherwise.
 SAVE = ("png",)
 
-#: Quality of lossy formats, 1 to 100, when nothing says otherwise.
-QUALITY = 88
+#: How much may be seen of what a lossy format loses, when nothing says otherwise: nothing.
+QUALITY = "clear"
 
 
 @dataclass(frozen=True)
@@ -27,7 +28,8 @@ class Saving:
     """How a state is saved. `sizes` are empty for one file at the mockup's own pixels."""
 
     save: tuple[str, ...] = SAVE
-    quality: int = QUALITY
+    quality: int | str = QUALITY
+    budget: int | None = None
     ground: tuple[float, float, float] | None = None
     sizes: tuple[str, ...] = ()
 
@@ -175,6 +177,7 @@ def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[Sta
     saving = Saving(
         tuple(dict.fromkeys(file.setting(entry, "save", list(SAVE)))),
         file.setting(entry, "quality", QUALITY),
+        _budget(file.setting(entry, "budget", None)),
         _ground(file.setting(entry, "ground", None)),
         tuple(dict.fromkeys(file.setting(entry, "sizes", []))),
     )
@@ -184,6 +187,7 @@ def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[Sta
         own = Saving(
             tuple(dict.fromkeys(layers.save or saving.save)),
             layers.quality or saving.quality,
+            _budget(layers.budget) or saving.budget,
             _ground(layers.ground) or saving.ground,
             tuple(dict.fromkeys(layers.sizes or saving.sizes)),
         )
@@ -201,3 +205,7 @@ def _switched_state(
 
 def _ground(text: str | None) -> tuple[float, float, float] | None:
     return parse_hex(text) if text else None
+
+
+def _budget(text: str | None) -> int | None:
+    return bytes_of(text) if text else None

@@ -13,6 +13,7 @@ from riffler.files import as_typed, beside
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.opening import open_mockup
 from riffler.project.project import Project
+from riffler.render.known import KnownBoxes
 from riffler.render.renderer import Renderer, open_renderer
 
 
@@ -100,19 +101,24 @@ def known_names(files: Sequence[CutlistFile]) -> tuple[str, ...]:
     return tuple(dict.fromkeys(entry.name for file in files for entry in file.entries))
 
 
-def prepare(project: Project, files: Sequence[CutlistFile]) -> list[Bench]:
-    """Open every mockup and settle every slice, so that mistakes come before the first cut."""
-    return [_bench(project, file) for file in files]
+def prepare(
+    project: Project, files: Sequence[CutlistFile], boxes: KnownBoxes | None = None
+) -> list[Bench]:
+    """Open every mockup and settle every slice, so that mistakes come before the first cut.
+
+    `boxes` are painted boxes that are known from earlier runs.
+    """
+    return [_bench(project, file, boxes) for file in files]
 
 
-def _bench(project: Project, file: CutlistFile) -> Bench:
+def _bench(project: Project, file: CutlistFile, boxes: KnownBoxes | None) -> Bench:
     if not file.mockup_path.is_file():
         advice = beside(file.mockup_path) or "A cutlist names it from its own folder."
         missing = f'There is no file "{file.cutlist.mockup}".'
         raise file.written.mistake(("mockup",), missing, advice)
     limits = project.settings.limits
     mockup = open_mockup(file.mockup_path, limits, file.cutlist.canvas)
-    renderer = open_renderer(file.marked(mockup), fonts_of(project), limits)
+    renderer = open_renderer(file.marked(mockup), fonts_of(project), limits, boxes)
     found = tuple(resolve(file, renderer))
     return Bench(
         file,

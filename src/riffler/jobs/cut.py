@@ -3,23 +3,29 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import replace
+from concurrent.futures import Future
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 from riffler.color import Pixels, is_opaque
 from riffler.cutlist.resolve import ResolvedSlice, Saving, State, scale_of
-from riffler.encode.encoding import encode
+from riffler.encode.auto import best
+from riffler.encode.choose import Choice, choose
+from riffler.encode.encoding import prepared
 from riffler.errors import RifflerError, WrittenError, nearest
-from riffler.formats import FORMATS
-from riffler.geometry import Size
+from riffler.formats import AUTO, FORMATS
+from riffler.geometry import Scale, Size
 from riffler.icon import favicon
 from riffler.jobs.bench import Bench, known_names, prepare, read_cutlists
+from riffler.jobs.cache import FOLDER, VERSION, Cache, Entry
 from riffler.jobs.ledger import Ledger, Region
 from riffler.jobs.publish import Made, Published, describe, publish
+from riffler.jobs.workers import Workers, finished
 from riffler.mockup.model import Kind
 from riffler.project.project import Project
+from riffler.render.known import word_for
 from riffler.roles import framed, words
-from riffler.roles.picture import Picture, picture
+from riffler.roles.picture import Picture, picture, stem_of
 
 #: Told the name of a slice before it is cut, and how many are cut of how many.
 Progress = Callable[[str, int, int], None]
@@ -31,11 +37,14 @@ def cut(
     *,
     force: bool = False,
     dry_run: bool = False,
+    workers: int | None = None,
     progress: Progress | None = None,
 ) -> Published:
     """Cut the named slices, or all, and the favicon; write what changed and the ledger.
 
-    Raises RifflerError, with nothing written, for any mistake in cutlists and mockups.
+    What an earlier run made from the same is taken from the cache. `workers` encode side by side,
+    one for each processor unless said; what they make does not depend on how many they are. Raises
+    RifflerError, with nothing written, for any mistake in cutlists and mockups.
     """
     files = read_cutlists(project)
     known = known_names(files)
@@ -45,75 +54,161 @@ def cut(
             if Path(name).suffix:
                 advice = f"To cut from a mockup alone: riffler cut {name} --only LAYER -o FILE"
             raise RifflerError(f'There is no slice "{name}".', advice)
-    benches = prepare(project, files)
+    cache = Cache(project.work / FOLDER)
+    boxes = cache.boxes()
+    benches = prepare(project, files, boxes)
     wanted = set(names or known)
     made: list[Made] = []
     regions: list[Region] = []
+    with Workers(workers) as pool:
+        jobs = [job for bench, one in _slices(benches, wanted) for job in _jobs(bench, one)]
+        for index, (job, entry) in enumerate(pool.in_order(_started(project, cache, pool, jobs))):
+            if progress is not None:
+                progress(job.one.name, index, len(jobs))
+            made.extend(_described(project, job, entry))
     for bench, one in _slices(benches, wanted):
-        if progress is not None:
-            progress(one.name, len({m.asset.slice for m in made}), len(wanted))
         if one.role == "words":
-            regions.append(_region(project, bench, one))
-        else:
-            made.extend(_cut_slice(project, bench, one))
+            regions.append(_region(project, cache, bench, one))
+    made.extend(_favicon(project, cache, benches, wanted))
+    if not dry_run:
+        cache.keep_boxes(boxes)
     ledger = Ledger.read(project.out)
     answered = [a for a in ledger.assets if a.made_by == "cut" and (not names or a.slice in wanted)]
     kept = [region for region in ledger.words if names and region.slice not in wanted]
     done = publish(project, made, answered, words=[*kept, *regions], force=force, dry_run=dry_run)
+    if not names and not dry_run:
+        cache.prune()
     return replace(done, words=regions)
+
+
+@dataclass(frozen=True)
+class _Job:
+    """One picture to make: a state of a slice in one size, and the word that it is kept under."""
+
+    bench: Bench
+    one: ResolvedSlice
+    state: State
+    size: str
+    scale: Scale
+    word: str
 
 
 def _slices(benches: Sequence[Bench], wanted: set[str]) -> Iterator[tuple[Bench, ResolvedSlice]]:
     return ((bench, one) for bench in benches for one in bench.slices if one.name in wanted)
 
 
-def _cut_slice(project: Project, bench: Bench, one: ResolvedSlice) -> Iterator[Made]:
-    """Every file of a slice: its states in its sizes and formats, and the favicon if it is one."""
-    folders, prefix = project.settings.folders, project.settings.url_prefix
-    mockup = project.relative(bench.renderer.mockup.path)
+def _jobs(bench: Bench, one: ResolvedSlice) -> Iterator[_Job]:
+    if one.role == "words":
+        return
     for state in one.states:
-        for ready in _pictures(bench, one, state, project.settings.limits.pixels):
-            for name in state.saving.save:
-                _refuse_lost_alpha(bench, one, state.saving, ready.pixels, name)
-                data = encode(
-                    ready.pixels, name, quality=state.saving.quality, ground=state.saving.ground
-                )
-                yield describe(
-                    data,
-                    f"{folders.images}/{ready.stem}.{FORMATS[name].extension}",
-                    prefix,
-                    **_facts(ready, one, state.saving, mockup, name),
-                )
-    mark = project.settings.favicon
-    if mark is not None and mark.slice == one.name:
+        for size in state.saving.sizes or ("",):
+            scale = scale_of(size, one.box.size, one.density)
+            drawn = bench.renderer.fingerprint(one.box, scale, state.shown)
+            word = word_for(VERSION, drawn, one.role, one.frame, one.place, state.saving)
+            yield _Job(bench, one, state, size, scale, word)
+
+
+def _started(
+    project: Project, cache: Cache, pool: Workers, jobs: Sequence[_Job]
+) -> Iterator[tuple[_Job, Future[Entry]]]:
+    """Every job with what it becomes: kept from before, or drawn now and encoded by a worker."""
+    for job in jobs:
+        if (entry := cache.get(job.word)) is not None:
+            yield job, finished(entry)
+            continue
+        frame = job.one.frame or job.one.box.size
+        _refuse_huge(job.bench, job.one, frame.scaled(job.scale), project.settings.limits.pixels)
+        pixels = job.bench.renderer.render(job.one.box, job.scale, job.state.shown)
+        ready = _framed(job.one, picture(job.one, job.state, pixels, job.size))
+        for name in job.state.saving.save:
+            if name != AUTO:
+                _refuse_lost_alpha(job.bench, job.one, job.state.saving, pixels, name)
+        yield job, pool.start(_encoded, cache, job, ready)
+
+
+def _framed(one: ResolvedSlice, ready: Picture) -> Picture:
+    """The picture made what its role says."""
+    match one.role:
+        case "icon":
+            return framed.icon(one, ready)
+        case "hero":
+            return framed.hero(one, ready)
+        case _:
+            return ready
+
+
+def _encoded(cache: Cache, job: _Job, ready: Picture) -> Entry:
+    """A picture in every format that it is saved in, kept for the next run."""
+    choices = tuple(_files(job.state.saving, ready.pixels))
+    entry = Entry(choices, ready.size.width, ready.size.height, ready.place)
+    cache.put(job.word, entry)
+    return entry
+
+
+def _files(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
+    if AUTO in saving.save:
+        can_be_flat = saving.ground is not None or is_opaque(pixels)
+        ground = prepared(pixels, "jpeg", saving.ground) if can_be_flat else None
+        yield from best(prepared(pixels, "png"), ground, saving.quality)
+        return
+    for name in saving.save:
+        yield choose(prepared(pixels, name, saving.ground), name, saving.quality, saving.budget)
+
+
+def _described(project: Project, job: _Job, entry: Entry) -> Iterator[Made]:
+    """The files of an entry as the ledger records them."""
+    folders, prefix = project.settings.folders, project.settings.url_prefix
+    one = job.one
+    stem = stem_of(one.name, job.state.name, one.label, job.size)
+    for choice in entry.choices:
         yield describe(
-            favicon.favicon(one, bench.renderer),
-            favicon.FILE,
+            choice.data,
+            f"{folders.images}/{stem}.{FORMATS[choice.format].extension}",
             prefix,
+            role=one.role,
+            made_by="cut",
+            slice=one.name,
+            state=job.state.name,
+            when=one.when,
+            size=job.size,
+            format=choice.format,
+            pixels=Size(entry.width, entry.height),
+            css=(entry.place.width / one.density, entry.place.height / one.density),
+            mockup=project.relative(job.bench.renderer.mockup.path),
+            place=entry.place,
+            density=one.density,
+            setting=choice.setting,
+            loss=None if choice.loss is None else round(choice.loss, 5),
+        )
+
+
+def _favicon(
+    project: Project, cache: Cache, benches: Sequence[Bench], wanted: set[str]
+) -> Iterator[Made]:
+    """The icon file, when the slice that it is made of is among the wanted ones."""
+    mark = project.settings.favicon
+    for bench, one in _slices(benches, wanted):
+        if mark is None or one.name != mark.slice:
+            continue
+        drawn = bench.renderer.fingerprint(one.box, 1.0, one.rest.shown)
+        word = word_for(VERSION, "favicon", drawn, favicon.SIDES)
+        entry = cache.get(word)
+        if entry is None:
+            data = favicon.favicon(one, bench.renderer)
+            entry = Entry((Choice(data, "ico"),), one.box.width, one.box.height, one.box)
+            cache.put(word, entry)
+        yield describe(
+            entry.choices[0].data,
+            favicon.FILE,
+            project.settings.url_prefix,
             role="favicon",
             made_by="cut",
             slice=one.name,
             format="ico",
-            mockup=mockup,
+            mockup=project.relative(bench.renderer.mockup.path),
             place=one.box,
             density=one.density,
         )
-
-
-def _pictures(bench: Bench, one: ResolvedSlice, state: State, limit: int) -> Iterator[Picture]:
-    """One state in every size that it is saved in, made what its role says."""
-    for size in state.saving.sizes or ("",):
-        scale = scale_of(size, one.box.size, one.density)
-        _refuse_huge(bench, one, (one.frame or one.box.size).scaled(scale), limit)
-        pixels = bench.renderer.render(one.box, scale, state.shown)
-        ready = picture(one, state, pixels, size)
-        match one.role:
-            case "icon":
-                yield framed.icon(one, ready)
-            case "hero":
-                yield framed.hero(one, ready)
-            case _:
-                yield ready
 
 
 def _refuse_huge(bench: Bench, one: ResolvedSlice, size: Size, limit: int) -> None:
@@ -127,40 +222,25 @@ def _refuse_huge(bench: Bench, one: ResolvedSlice, size: Size, limit: int) -> No
             )
 
 
-def _region(project: Project, bench: Bench, one: ResolvedSlice) -> Region:
+def _region(project: Project, cache: Cache, bench: Bench, one: ResolvedSlice) -> Region:
     """A box for live text, with the colour that lies under the text."""
     mockup = bench.renderer.mockup
     texts = {layer.address for layer in mockup.walk() if layer.kind is Kind.WORDS}
+    shown = one.rest.shown - texts
+    word = word_for(VERSION, "ground", bench.renderer.fingerprint(one.box, 1.0, shown))
+    entry = cache.get(word)
+    if entry is None:
+        ground = words.ground(bench.renderer.render(one.box, 1.0, shown))
+        entry = Entry((Choice(ground.encode(), "color"),), 1, 1, one.box)
+        cache.put(word, entry)
     return Region(
         slice=one.name,
         mockup=project.relative(mockup.path),
         place=one.box,
         css=(one.box.width / one.density, one.box.height / one.density),
-        ground=words.ground(bench.renderer.render(one.box, 1.0, one.rest.shown - texts)),
+        ground=entry.choices[0].data.decode(),
         when=one.when,
     )
-
-
-def _facts(
-    ready: Picture, one: ResolvedSlice, saving: Saving, mockup: str, format_name: str
-) -> dict[str, object]:
-    is_lossy = FORMATS[format_name].is_lossy
-    return {
-        "role": one.role,
-        "made_by": "cut",
-        "slice": one.name,
-        "state": ready.state,
-        "when": one.when,
-        "size": ready.size_name,
-        "format": format_name,
-        "pixels": ready.size,
-        "css": (ready.css_width, ready.css_height),
-        "mockup": mockup,
-        "place": ready.place,
-        "density": one.density,
-        "setting": {"quality": saving.quality} if is_lossy else {},
-        "loss": None if is_lossy else 0,
-    }
 
 
 def _refuse_lost_alpha(

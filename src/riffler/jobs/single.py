@@ -6,8 +6,10 @@ from collections.abc import Sequence
 from pathlib import Path
 
 from riffler.color import is_opaque
+from riffler.cutlist.resolve import QUALITY
 from riffler.cutlist.shown import as_drawn, switched
-from riffler.encode.encoding import encode
+from riffler.encode.choose import choose
+from riffler.encode.encoding import prepared
 from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed, refuse_over, sha256, write_whole
 from riffler.formats import FORMATS
@@ -19,6 +21,9 @@ from riffler.mockup.opening import open_mockup
 from riffler.project.limits import DEFAULT_LIMITS
 from riffler.project.project import Project
 from riffler.render.renderer import Renderer, open_renderer
+
+#: A number for formats without loss: nothing is searched for.
+LOSSLESS = 100
 
 #: File endings that mean a format, its own and the other usual ones.
 ENDINGS = {form.extension: form.name for form in FORMATS.values()} | {"jpeg": "jpeg"}
@@ -43,7 +48,8 @@ def cut_one(path: Path, only: Sequence[str], out: Path, *, project: Project | No
             f"{form.label} has no transparency, and parts of this picture are transparent.",
             "Write to a .png instead.",
         )
-    data = encode(pixels, form.name)
+    choice = choose(prepared(pixels, form.name), form.name, QUALITY if form.is_lossy else LOSSLESS)
+    data = choice.data
     write_whole(out, data)
     return Asset(
         file=as_typed(out),
@@ -54,6 +60,8 @@ def cut_one(path: Path, only: Sequence[str], out: Path, *, project: Project | No
         sha256=sha256(data),
         format=form.name,
         pixels=box.size,
+        setting=choice.setting,
+        loss=choice.loss,
         place=box,
     )
 

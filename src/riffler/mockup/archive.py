@@ -34,6 +34,11 @@ class Archive:
         """What is in it. Raises MockupError when it is no ZIP, or cut short."""
         return self._file.namelist()
 
+    def checksum(self, name: str) -> str:
+        """CRC-32 and size of a member as the archive's directory has them; no member is read."""
+        info = self._file.getinfo(name)
+        return f"{info.CRC:08x}-{info.file_size}"
+
     def read(self, name: str, at_most: int | None = None) -> bytes:
         """All of one member, or its first `at_most` bytes.
 

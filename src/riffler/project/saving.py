@@ -5,20 +5,42 @@ from __future__ import annotations
 import re
 from typing import Annotated
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
 
 from riffler.color import parse_hex
 from riffler.errors import nearest
-from riffler.formats import FORMATS
+from riffler.formats import AUTO, FORMATS, LEVELS
 
 #: One, two, three times the CSS size, or a width in pixels.
 SIZE = re.compile(r"[1-9](\.\d+)?x|[1-9]\d{0,4}w")
 
 
 def _format(value: str) -> str:
-    if value not in FORMATS:
-        raise ValueError(f'there is no format "{value}". {nearest(value, FORMATS, "Formats are")}')
+    if value != AUTO and value not in FORMATS:
+        known = (*FORMATS, AUTO)
+        raise ValueError(f'there is no format "{value}". {nearest(value, known, "Formats are")}')
     return value
+
+
+def _quality(value: object) -> object:
+    if isinstance(value, str) and value in LEVELS:
+        return value
+    if isinstance(value, bool) or not isinstance(value, int) or not 1 <= value <= 100:
+        raise ValueError('this should be "clear", "fair", or a number from 1 to 100')
+    return value
+
+
+def _budget(value: str) -> str:
+    if not BUDGET.fullmatch(value):
+        raise ValueError(f'"{value}" should be a size like "30 kB"')
+    return value
+
+
+def bytes_of(budget: str) -> int:
+    """A budget as it is written, in bytes; kB are 1000."""
+    found = BUDGET.fullmatch(budget)
+    assert found is not None
+    return round(float(found[1]) * {"B": 1, "kB": 1000, "MB": 1_000_000}[found[3]])
 
 
 def _color(value: str) -> str:
@@ -33,8 +55,12 @@ def _size(value: str) -> str:
     return value
 
 
+#: A number of bytes with its unit.
+BUDGET = re.compile(r"(\d{1,7}(\.\d+)?) ?(B|kB|MB)")
+
 Save = Annotated[list[Annotated[str, AfterValidator(_format)]], Field(min_length=1)]
 Sizes = Annotated[list[Annotated[str, AfterValidator(_size)]], Field(min_length=1)]
+Quality = Annotated[int | str, BeforeValidator(_quality)]
 Color = Annotated[str, AfterValidator(_color)]
 
 
@@ -44,8 +70,11 @@ class Settings(BaseModel):
     model_config = ConfigDict(extra="forbid", frozen=True, strict=True)
 
     save: Save | None = Field(None, description="Formats, the preferred one first.")
-    quality: Annotated[int, Field(ge=1, le=100)] | None = Field(
-        None, description="Of lossy formats, 1 to 100."
+    quality: Quality | None = Field(
+        None, description='How much may be seen of the loss: "clear", "fair", or 1 to 100.'
+    )
+    budget: Annotated[str, AfterValidator(_budget)] | None = Field(
+        None, description='The most that each file may weigh, for example "30 kB".'
     )
     ground: Color | None = Field(None, description="What goes under a format without alpha.")
     sizes: Sizes | None = Field(None, description='Densities ("2x") and widths ("640w").')

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TypeAlias
@@ -10,12 +10,14 @@ from typing import TypeAlias
 import numpy as np
 
 from riffler.color import Bytes, Pixels, empty
+from riffler.files import sha256_of
 from riffler.geometry import Box, Scale, union
 from riffler.mockup.archive import Archive
 from riffler.mockup.model import Layer, Mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.composite import CLEARING, composite
 from riffler.render.decode import strips
+from riffler.render.known import KnownBoxes, word_for
 from riffler.render.scaling import resized
 from riffler.render.store import LayerStore
 
@@ -53,11 +55,18 @@ Step: TypeAlias = Paint | Isolated
 class LayeredRenderer:
     """Draws OpenRaster files and flat pictures; keeps decoded layers while they fit a budget."""
 
-    def __init__(self, mockup: Mockup, limits: Limits = DEFAULT_LIMITS) -> None:
+    def __init__(
+        self,
+        mockup: Mockup,
+        limits: Limits = DEFAULT_LIMITS,
+        boxes: KnownBoxes | None = None,
+    ) -> None:
         self.mockup = mockup
+        self._known = KnownBoxes() if boxes is None else boxes
         self._limits = limits
         self._store = LayerStore(self._decode)
         self._painted: dict[str, Box | None] = {}
+        self._file_word = ""
         self._steps: dict[frozenset[str], tuple[Step, ...]] = {}
 
     def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
@@ -65,14 +74,43 @@ class LayeredRenderer:
 
         What of the box lies beyond the canvas is empty.
         """
-        if shown not in self._steps:
-            self._steps = {shown: _steps(self.mockup.layers, shown)}
-        steps = self._steps[shown]
+        steps = self._steps_for(shown)
         pixels = empty(box.height, box.width)
         wanted = box & self.mockup.box
         for band in wanted.bands(max(16, BAND // max(1, wanted.width))):
             self._compose(steps, band, pixels[band.within(box)])
         return pixels if scale == 1 else resized(pixels, box.size.scaled(scale))
+
+    def _steps_for(self, shown: frozenset[str]) -> tuple[Step, ...]:
+        if shown not in self._steps:
+            self._steps = {shown: _steps(self.mockup.layers, shown)}
+        return self._steps[shown]
+
+    def fingerprint(self, box: Box, scale: Scale, shown: frozenset[str]) -> str:
+        """A word for the layers that touch the box, their pixels, places and ways of blending."""
+        wanted = box & self.mockup.box
+        touching = self._described(_near(self._steps_for(shown), wanted), wanted)
+        return word_for("pixels", box, scale, wanted, *touching)
+
+    def _described(self, steps: Iterable[Step], wanted: Box) -> Iterator[object]:
+        for step in steps:
+            if not (step.box & wanted) and step.operator not in CLEARING:
+                continue
+            yield (step.box, step.opacity, step.blend, step.operator)
+            if isinstance(step, Paint):
+                yield self._content(step.layer)
+            else:
+                yield from self._described(step.steps, wanted)
+                yield "end"
+
+    def _content(self, layer: Layer) -> object:
+        """What tells a layer's pixels from others: the archive's own checksum and size."""
+        source = self.mockup.source
+        if isinstance(source, Archive):
+            return source.checksum(layer.source)
+        if not self._file_word:
+            self._file_word = sha256_of(Path(layer.source)) or ""
+        return self._file_word
 
     def warm(self) -> None:
         """Begin to decode what takes long, for work that will look at every layer."""
@@ -101,7 +139,10 @@ class LayeredRenderer:
         if layer.is_group:
             inside = (self.painted_box(child.address) for child in layer.children if child.visible)
             return union(box for box in inside if box) or None
-        return self._store.get(layer).painted_box()
+        key = word_for("painted", layer.box, self._content(layer))
+        if key not in self._known:
+            self._known[key] = self._store.get(layer).painted_box()
+        return self._known[key]
 
     def _decode(self, layer: Layer) -> Iterable[Bytes]:
         source = self.mockup.source

@@ -10,6 +10,7 @@ from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Mockup
 from riffler.mockup.svg import SvgDocument
 from riffler.project.limits import DEFAULT_LIMITS, Limits
+from riffler.render.known import KnownBoxes
 
 
 class Renderer(Protocol):
@@ -23,6 +24,13 @@ class Renderer(Protocol):
         A layer paints when it and every group around it are in `shown`. Returns (H, W, 4) of
         `box.size.scaled(scale)`; what of the box lies beyond the canvas is empty. Raises
         MockupError when a layer is damaged.
+        """
+        ...
+
+    def fingerprint(self, box: Box, scale: Scale, shown: frozenset[str]) -> str:
+        """What `render` would draw, in a word: equal words mean equal pixels.
+
+        Nothing is decoded for it. What lies beside the box, or is off, does not count.
         """
         ...
 
@@ -44,13 +52,19 @@ class Renderer(Protocol):
 
 
 def open_renderer(
-    mockup: Mockup, fonts: FontBook | None = None, limits: Limits = DEFAULT_LIMITS
+    mockup: Mockup,
+    fonts: FontBook | None = None,
+    limits: Limits = DEFAULT_LIMITS,
+    boxes: KnownBoxes | None = None,
 ) -> Renderer:
-    """The engine that draws this mockup, with the fonts that its text may use."""
+    """The engine that draws this mockup, with the fonts that its text may use.
+
+    `boxes` are painted boxes that are known from earlier runs.
+    """
     if isinstance(mockup.source, SvgDocument):
         from riffler.render.vector import VectorRenderer
 
-        return VectorRenderer(mockup, fonts or FontBook(), limits)
+        return VectorRenderer(mockup, fonts or FontBook(), limits, boxes)
     from riffler.render.layered import LayeredRenderer
 
-    return LayeredRenderer(mockup, limits)
+    return LayeredRenderer(mockup, limits, boxes)

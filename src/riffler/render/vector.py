@@ -12,7 +12,7 @@ import numpy as np
 from lxml import etree
 
 from riffler.color import Bytes, Pixels, from_bytes
-from riffler.files import as_typed
+from riffler.files import as_typed, sha256_of
 from riffler.geometry import Box, Scale, Size, union
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Layer, Mockup
@@ -23,8 +23,10 @@ from riffler.mockup.svg.hull import hull
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.decode import decode
 from riffler.render.drawing import DRAUGHTSMAN
+from riffler.render.known import KnownBoxes, word_for
 from riffler.render.painted import painted_box
 from riffler.render.pruning import Pruner
+from riffler.render.sampling import alone
 
 NO_FONTS = FontBook()
 
@@ -42,8 +44,13 @@ class VectorRenderer:
     """Draws SVG mockups; a box at a scale is drawn at that scale, not enlarged."""
 
     def __init__(
-        self, mockup: Mockup, fonts: FontBook = NO_FONTS, limits: Limits = DEFAULT_LIMITS
+        self,
+        mockup: Mockup,
+        fonts: FontBook = NO_FONTS,
+        limits: Limits = DEFAULT_LIMITS,
+        boxes: KnownBoxes | None = None,
     ) -> None:
+        self._known = KnownBoxes() if boxes is None else boxes
         assert isinstance(mockup.source, SvgDocument)
         self.mockup = mockup
         self._document = mockup.source
@@ -77,6 +84,15 @@ class VectorRenderer:
                 pixels[top:bottom] = from_bytes(piece)
         return pixels
 
+    def fingerprint(self, box: Box, scale: Scale, shown: frozenset[str]) -> str:
+        """A word for the pruned drawing and the fonts that its text is drawn with."""
+        drawing = self._pruner.pruned(shown, box.moved(*self.mockup.origin), box.size.scaled(scale))
+        return self._word(drawing, self.mockup.box)
+
+    def _word(self, drawing: etree._Element, *more: object) -> str:
+        files = (sha256_of(Path(path)) for path in _fonts_for(drawing, self._fonts))
+        return word_for("vector", etree.tostring(drawing, encoding="unicode"), *files, *more)
+
     def warm(self) -> None:
         """Nothing takes long before it is drawn."""
 
@@ -96,8 +112,20 @@ class VectorRenderer:
         layer = self.mockup.by_address[address]
         key = (address, without_filters and self._is_filtered(layer))
         if key not in self._boxes:
-            self._boxes[key] = self._find_box(layer, without_filters)
+            is_plain_group = layer.is_group and (without_filters or not self._has_filter(layer))
+            find = self._find_box if is_plain_group else self._known_box
+            self._boxes[key] = find(layer, without_filters)
         return self._boxes[key]
+
+    def _known_box(self, layer: Layer, without_filters: bool) -> Box | None:
+        """The box as an earlier run found it, for the same drawing; else as it is found now."""
+        shown = alone(self.mockup, layer.address)
+        canvas = self.mockup.box.moved(*self.mockup.origin)
+        drawing = self._pruner.pruned(shown, canvas, canvas.size, without_filters=without_filters)
+        word = self._word(drawing, "box")
+        if word not in self._known:
+            self._known[word] = self._find_box(layer, without_filters)
+        return self._known[word]
 
     def _is_filtered(self, layer: Layer) -> bool:
         """Whether the layer looks any different without filters."""
@@ -109,9 +137,7 @@ class VectorRenderer:
             inside = (child.address for child in layer.children if child.visible)
             boxes = (self._box(child, without_filters=without_filters) for child in inside)
             return union(box for box in boxes if box) or None
-        around = [ancestor.address for ancestor in self.mockup.ancestors(layer.address)]
-        inner = [below.address for below in self.mockup.visible_inside(layer)]
-        shown = frozenset((layer.address, *around, *inner))
+        shown = alone(self.mockup, layer.address)
         if likely := self._likely_box(layer, without_filters):
             found = self._painted_in(likely, 1.0, shown, without_filters)
             if found and likely.grown(-1).contains(found):
@@ -215,16 +241,21 @@ def _clear_beyond(canvas: Box, box: Box, pixels: Pixels) -> None:
 
 def draw(drawing: etree._Element, fonts: FontBook, what: str, limits: Limits) -> Bytes:
     """Straight RGBA of a drawing at the size it says. Raises MockupError when it can't be drawn."""
+    svg = etree.tostring(drawing, encoding="unicode")
+    paths = _fonts_for(drawing, fonts)
+    png = DRAUGHTSMAN.draw(svg, paths, what, limits.seconds)
+    return decode(png, what, limits, ("PNG",))
+
+
+def _fonts_for(drawing: etree._Element, fonts: FontBook) -> list[str]:
+    """The files of the families that a drawing's text names."""
     families = {
         str(element.get("font-family", "")).strip("'")
         for element in drawing.iter()
         if element.get("font-family")
     }
     files = {face.path for family in families for face in fonts.find(family)}
-    svg = etree.tostring(drawing, encoding="unicode")
-    paths = sorted(drawable(path) for path in files)
-    png = DRAUGHTSMAN.draw(svg, paths, what, limits.seconds)
-    return decode(png, what, limits, ("PNG",))
+    return sorted(drawable(path) for path in files)
 
 
 def draw_whole(data: bytes, what: str, limits: Limits) -> Bytes:

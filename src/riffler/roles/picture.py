@@ -25,26 +25,16 @@ class Picture:
     size_name: str = ""
 
     @property
-    def stem(self) -> str:
-        """The file's name without its extension: NAME[.STATE][.LABEL][@2x][-640w]."""
-        parts = [part for part in (self.name, self.state, self.label) if part]
-        return ".".join(parts) + _suffix(self.size_name)
-
-    @property
     def size(self) -> Size:
         """Pixels in the file."""
         height, width = self.pixels.shape[:2]
         return Size(width, height)
 
-    @property
-    def css_width(self) -> float:
-        """CSS pixels."""
-        return self.place.width / self.density
 
-    @property
-    def css_height(self) -> float:
-        """CSS pixels."""
-        return self.place.height / self.density
+def stem_of(name: str, state: str = "", label: str = "", size_name: str = "") -> str:
+    """A file's name without its extension: NAME[.STATE][.LABEL][@2x][-640w]."""
+    parts = [part for part in (name, state, label) if part]
+    return ".".join(parts) + _suffix(size_name)
 
 
 def _suffix(size_name: str) -> str:
