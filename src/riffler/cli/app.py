@@ -9,7 +9,7 @@ import typer
 from typer.core import TyperGroup
 
 from riffler import __version__
-from riffler.cli import build, cut, demo, draft, inlay, look, mark, start, survey
+from riffler.cli import build, cut, demo, draft, inlay, look, mark, start, survey, weigh
 from riffler.errors import RifflerError
 
 #: Exit codes: findings, wrong use or input, our own mistake, Ctrl-C.
@@ -85,5 +85,5 @@ def riffler(
     del version
 
 
-for module in (start, look, draft, mark, survey, cut, inlay, build, demo):
+for module in (start, look, draft, mark, survey, weigh, cut, inlay, build, demo):
     app.command(module.NAME)(getattr(module, module.NAME))

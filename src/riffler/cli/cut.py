@@ -29,6 +29,10 @@ def cut(
         Path | None,
         typer.Option("--output", "-o", metavar="FILE", help="With a mockup: the file to write."),
     ] = None,
+    workers: Annotated[
+        int | None,
+        typer.Option("--workers", min=1, max=64, help="Encode so many at once; one a processor."),
+    ] = None,
     force: Force = False,
     dry_run: DryRun = False,
     json: Json = False,
@@ -43,7 +47,8 @@ def cut(
 
     screen = Screen(quiet)
     if output is None and not only:
-        _cut_project(screen, names or [], force=force, dry_run=dry_run, json=json)
+        options = {"force": force, "dry_run": dry_run}
+        _cut_project(screen, names or [], json=json, workers=workers, **options)
         return
     if output is None or len(names or []) != 1:
         raise RifflerError(
@@ -54,7 +59,7 @@ def cut(
 
 
 def _cut_project(
-    screen: Screen, names: list[str], *, force: bool, dry_run: bool, json: bool
+    screen: Screen, names: list[str], *, force: bool, dry_run: bool, json: bool, workers: int | None
 ) -> None:
     from riffler.files import as_typed
     from riffler.jobs.cut import cut as cut_slices
@@ -64,7 +69,9 @@ def _cut_project(
 
     project = Project.here()
     with Progress("Cutting", is_shown=not json and not screen.is_quiet) as progress:
-        done = cut_slices(project, names, force=force, dry_run=dry_run, progress=progress)
+        done = cut_slices(
+            project, names, force=force, dry_run=dry_run, workers=workers, progress=progress
+        )
     if json:
         screen.json({"cut": 1, **done.as_json()})
         return

@@ -44,7 +44,7 @@ PIECES_FROM, PIECE, PIECES = 450_000, 160, 16
 WORTH = 0.5
 
 #: Colours that palettes are tried with.
-PALETTES = (24, 64, 256)
+PALETTES = (32, 64, 128, 256)
 
 #: Handing errors on may help where the loss is up to so many times too large.
 HELPS = 2.0
@@ -111,9 +111,11 @@ def _fewest_colors(straight: Bytes, most: float) -> tuple[Palette, float] | None
                 return None
         return None
 
-    few, middling, many = PALETTES
+    few, middling, *more = PALETTES
     best = passing(middling)
-    return (best and passing(few)) or best or passing(many)
+    if best is not None:
+        return passing(few) or best
+    return next((found for count in more if (found := passing(count)) is not None), None)
 
 
 def _search(straight: Bytes, format_name: str, most: float, begin: int) -> Choice:

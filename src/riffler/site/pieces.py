@@ -15,18 +15,23 @@ from riffler.errors import WrittenError, nearest
 from riffler.jobs.ledger import Asset, Ledger
 from riffler.site.links import Links
 
+#: Formats that browsers of some years ago do not read, the smaller first.
+MODERN = ("avif", "webp")
+
 
 @dataclass(frozen=True)
 class Piece:
     """A slice on the page: its pictures at rest, those of its states, its words.
 
-    `sizes` are all sizes of the picture at rest, `narrow` the pictures for other screens by media
-    query, each in all its sizes.
+    `picture` is in the format that every browser reads, `sizes` are all its sizes; `others` are
+    formats that not all read, the first choice first, each in all sizes. `narrow` are the pictures
+    for other screens by media query, each in all its sizes.
     """
 
     name: str
     picture: Asset
     sizes: tuple[Asset, ...]
+    others: tuple[tuple[Asset, ...], ...]
     states: Mapping[str, Asset]
     narrow: Mapping[str, tuple[Asset, ...]]
     alt: str | None
@@ -62,22 +67,24 @@ def collect(files: Sequence[CutlistFile], ledger: Ledger) -> dict[str, Piece]:
 def _piece(file: CutlistFile, entry: Entry, ledger: Ledger) -> Piece | None:
     save = file.setting(entry, "save", list(SAVE))
     cut = ledger.of_slice(entry.name)
-    states: dict[str, tuple[Asset, ...]] = {}
+    states: dict[str, list[tuple[Asset, ...]]] = {}
     for state in ("", *entry.table.state):
         own = entry.table.state[state].save if state else None
         found = [asset for asset in cut if asset.state == state and not asset.when]
-        if sizes := _sizes(found, own or save):
-            states[state] = sizes
+        if formats := _formats(found, own or save):
+            states[state] = formats
     if "" not in states:
         return None
     queries = dict.fromkeys(asset.when for asset in cut if asset.when)
+    *others, sizes = states.pop("")
     return Piece(
         name=entry.name,
-        picture=states[""][0],
-        sizes=states.pop(""),
-        states={state: sizes[0] for state, sizes in states.items()},
+        picture=sizes[0],
+        sizes=sizes,
+        others=tuple(others),
+        states={state: formats[-1][0] for state, formats in states.items()},
         narrow={
-            query: _sizes([a for a in cut if a.when == query and not a.state], save)
+            query: _formats([a for a in cut if a.when == query and not a.state], save)[-1]
             for query in queries
         },
         alt=entry.alt if entry.alt is not None else file.setting(entry, "alt", None),
@@ -88,12 +95,18 @@ def _piece(file: CutlistFile, entry: Entry, ledger: Ledger) -> Piece | None:
     )
 
 
-def _sizes(assets: Sequence[Asset], save: Sequence[str]) -> tuple[Asset, ...]:
-    """The assets of the preferred format, the plain size first, then from small to large."""
-    formats = [asset.format for asset in assets]
-    chosen = next((form for form in (*save, *formats) if form in formats), None)
-    kept = [asset for asset in assets if asset.format == chosen]
-    return tuple(sorted(kept, key=_by_size))
+def _formats(assets: Sequence[Asset], save: Sequence[str]) -> list[tuple[Asset, ...]]:
+    """The assets by format in the order of preference, the one that all browsers read last.
+
+    In each the plain size comes first, then from small to large.
+    """
+    found = list(dict.fromkeys(asset.format for asset in assets))
+    wanted = [form for form in (*save, *MODERN, *found) if form in found]
+    order = list(dict.fromkeys(wanted))
+    compatible = [form for form in order if form not in MODERN]
+    last = compatible[:1] or order[-1:]
+    kept = [*(form for form in order if form in MODERN and form not in last), *last]
+    return [tuple(sorted((a for a in assets if a.format == form), key=_by_size)) for form in kept]
 
 
 def _by_size(asset: Asset) -> tuple[bool, int]:
@@ -146,8 +159,9 @@ def image(
         f'{name}="{escape(value)}"' for name, value in attributes.items() if value or name in always
     )
     line = f"<img {said}>"
-    if piece.narrow:
+    if piece.narrow or piece.others:
         sources = "".join(_source(query, found, links) for query, found in piece.narrow.items())
+        sources += "".join(_typed(found, links) for found in piece.others)
         line = f"<picture>{sources}{line}</picture>"
     if piece.link is not None and linked:
         line = f'<a href="{escape(links.page(piece.link))}">{line}</a>'
@@ -160,6 +174,11 @@ def _source(query: str, sizes: Sequence[Asset], links: Links) -> str:
     assert first is not None
     size = f'width="{whole(first[0])}" height="{whole(first[1])}"'
     return f'<source media="{escape(query)}" srcset="{escape(srcset)}" {size}>'
+
+
+def _typed(sizes: Sequence[Asset], links: Links) -> str:
+    srcset = _srcset(sizes, links) or links.file(sizes[0].file)
+    return f'<source type="image/{sizes[0].format}" srcset="{escape(srcset)}">'
 
 
 def _srcset(sizes: Sequence[Asset], links: Links) -> str:

@@ -1,0 +1,93 @@
+"""Weighed pictures -> the table that people read, and the data."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from riffler.encode.choose import LEVELS
+from riffler.formats import FORMATS
+from riffler.jobs.weigh import LINES, Weighed, Weight
+from riffler.report.screen import Column, Screen, kilobytes, pixels, plural
+
+#: The version of the JSON shape.
+VERSION = 1
+
+_COLUMNS = (
+    Column("", style="bold green"), Column("format", style="bold"), Column("setting"),
+    Column("bytes", True), Column("seen"), Column("loss", True), Column("transparency"),
+    *(Column(line.name, True) for line in LINES),
+)  # fmt: skip
+
+
+def show(screen: Screen, weighed: list[Weighed]) -> None:
+    """A table for each picture, the chosen file marked, and the sum of the chosen ones."""
+    for number, one in enumerate(weighed):
+        if number:
+            screen.say("")
+        size = pixels(one.size.width, one.size.height)
+        screen.line(f"{one.name}: {size} px")
+        screen.table(_COLUMNS, [_row(weight) for weight in one.weights])
+    chosen = [weight for one in weighed for weight in one.weights if weight.is_chosen]
+    if len(chosen) > 1:
+        total = kilobytes(sum(weight.bytes for weight in chosen))
+        screen.say("")
+        screen.say(f"Together {total} as marked, in {plural(len(chosen), 'file')}.")
+    lines = "; ".join(
+        f"{line.name}, {line.kilobits / 1000:g} Mbit/s after {line.wait:g} ms" for line in LINES
+    )
+    screen.say("")
+    screen.say("Marked is the smallest file that nobody tells from the mockup.")
+    screen.say(f"Times are for lines so called: {lines}.")
+
+
+def _row(weight: Weight) -> list[str]:
+    choice = weight.choice
+    loss = choice.loss or 0.0
+    setting = ", ".join(str(value) for key, value in choice.setting.items() if key != "why")
+    return [
+        "*" if weight.is_chosen else "",
+        FORMATS[choice.format].label,
+        "lossless" if weight.level == "lossless" else setting,
+        kilobytes(weight.bytes),
+        seen(loss),
+        f"{loss:.4f}" if loss else "0",
+        "kept" if weight.keeps_alpha else "",
+        *(_time(line.milliseconds(weight.bytes)) for line in LINES),
+    ]
+
+
+def seen(loss: float) -> str:
+    """What an eye makes of a visible loss."""
+    if loss == 0:
+        return "nothing"
+    if loss <= LEVELS["clear"]:
+        return "by nobody"
+    return "side by side" if loss <= LEVELS["fair"] else "plainly"
+
+
+def _time(milliseconds: float) -> str:
+    return f"{milliseconds / 1000:.1f} s" if milliseconds >= 1000 else f"{milliseconds:.0f} ms"
+
+
+def as_json(weighed: list[Weighed]) -> dict[str, Any]:
+    """The same as data."""
+    return {
+        "weigh": VERSION,
+        "pictures": [
+            {
+                "name": one.name,
+                "size": {"width": one.size.width, "height": one.size.height},
+                "files": [
+                    {
+                        "format": weight.choice.format, "level": weight.level,
+                        "setting": dict(weight.choice.setting), "bytes": weight.bytes,
+                        "loss": weight.choice.loss, "alpha": weight.keeps_alpha,
+                        "chosen": weight.is_chosen, "encodes": weight.choice.encodes,
+                        "ms": {line.name: round(line.milliseconds(weight.bytes)) for line in LINES},
+                    }
+                    for weight in one.weights
+                ],
+            }
+            for one in weighed
+        ],
+    }  # fmt: skip
