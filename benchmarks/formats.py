@@ -3,13 +3,19 @@
 from __future__ import annotations
 
 import io
+import shutil
+import subprocess
 import sys
+import tempfile
 import time
+from pathlib import Path
 
 import numpy as np
 from PIL import Image
 
 from benchmarks.corpora import Straight, corpus
+from benchmarks.generate import HEAVY, slices, written
+from benchmarks.run import composed, plain
 from riffler.encode import png
 
 BARS = {"interface": 0.65, "icons": 0.80, "photos": 1.00}
@@ -72,8 +78,54 @@ def lossless() -> None:
         )
 
 
+def cutting() -> None:
+    """The heavy mockup cut as JPEG, against a plain script that composes the page once."""
+    with tempfile.TemporaryDirectory() as folder:
+        root = Path(folder)
+        for name in ("mockups", "cuts"):
+            (root / name).mkdir()
+        (root / "riffler.toml").touch()
+        (root / "mockups/heavy.ora").hardlink_to(written(HEAVY))
+        began = time.perf_counter()
+        plain_script()
+        plain = time.perf_counter() - began
+        print(f"{'heavy mockup, 80 slices as JPEG':<42} {'time':>8}  to a plain Pillow script")
+        print(f"{'plain script, quality 88':<42} {plain:7.2f}s")
+        for name, quality in (("quality = 88", "88"), ('quality = "clear"', '"clear"')):
+            shutil.rmtree(root / ".riffler", ignore_errors=True)
+            shutil.rmtree(root / "out", ignore_errors=True)
+            plan(root, quality, 80)
+            took = timed(root)
+            print(f"{name:<42} {took:7.2f}s  {took / plain:.2f}")
+        print(f"{'the same again, nothing changed':<42} {timed(root):7.2f}s")
+        plan(root, '"clear"', 80, moved=1)
+        print(f"{'one slice changed':<42} {timed(root):7.2f}s")
+
+
+def plan(root: Path, quality: str, count: int, moved: int = 0) -> None:
+    lines = ['mockup = "../mockups/heavy.ora"', "[defaults]", 'save = ["jpeg"]']
+    lines.extend((f"quality = {quality}", 'alt = ""', 'ground = "#ffffff"'))
+    for index, (x, y, width, height) in enumerate(slices(HEAVY)[:count]):
+        shift = moved if index == 0 else 0
+        lines.append(f"[slice.cut-{index}]\nat = [{x + shift}, {y}, {width - shift}, {height}]")
+    (root / "cuts/plan.toml").write_text("\n".join(lines))
+
+
+def timed(root: Path) -> float:
+    began = time.perf_counter()
+    subprocess.run([sys.executable, "-m", "riffler", "cut", "-q"], cwd=root, check=True)
+    return time.perf_counter() - began
+
+
+def plain_script() -> None:
+    """What a person would write: all layers laid down once, every slice cropped and saved."""
+    page = composed(HEAVY, plain(HEAVY)).convert("RGB")
+    for x, y, width, height in slices(HEAVY):
+        page.crop((x, y, x + width, y + height)).save(io.BytesIO(), "JPEG", quality=88)
+
+
 def main() -> None:
-    parts = {"lossless": lossless}
+    parts = {"lossless": lossless, "cutting": cutting}
     for name in sys.argv[1:] or parts:
         parts[name]()
 

@@ -38,7 +38,7 @@ LOSS_IN_BYTES = 0.75
 PALETTE_MOST = 400_000
 
 #: Pixels beyond which a search looks at pieces; the file it settles on is looked at whole.
-PIECES_FROM, PIECE, PIECES = 450_000, 160, 16
+PIECES_FROM, PIECE, PIECES = 180_000, 128, 8
 
 #: A palette is taken when it is at most this part of the lossless file.
 WORTH = 0.5

@@ -27,6 +27,9 @@ from riffler.render.known import word_for
 from riffler.roles import framed, words
 from riffler.roles.picture import Picture, picture, stem_of
 
+#: Pictures from which nearly every layer will be wanted, so that large ones are decoded ahead.
+MANY = 20
+
 #: Told the name of a slice before it is cut, and how many are cut of how many.
 Progress = Callable[[str, int, int], None]
 
@@ -112,10 +115,14 @@ def _started(
     project: Project, cache: Cache, pool: Workers, jobs: Sequence[_Job]
 ) -> Iterator[tuple[_Job, Future[Entry]]]:
     """Every job with what it becomes: kept from before, or drawn now and encoded by a worker."""
+    warmed: set[int] = set()
     for job in jobs:
         if (entry := cache.get(job.word)) is not None:
             yield job, finished(entry)
             continue
+        if len(jobs) >= MANY and id(job.bench) not in warmed:
+            warmed.add(id(job.bench))
+            job.bench.renderer.warm()
         frame = job.one.frame or job.one.box.size
         _refuse_huge(job.bench, job.one, frame.scaled(job.scale), project.settings.limits.pixels)
         pixels = job.bench.renderer.render(job.one.box, job.scale, job.state.shown)
