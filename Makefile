@@ -24,7 +24,9 @@ lint: $(VENV)/.tested
 	$(BIN)/mypy
 
 bench: $(VENV)/.tested
+	$(PIP) --editable ".[bench]"
 	$(BIN)/python -m benchmarks.run
+	$(BIN)/python -m benchmarks.formats
 
 mockups: $(VENV)/.tested
 	$(BIN)/python tools/draw_demo.py

@@ -8,6 +8,7 @@ import subprocess
 import sys
 import tempfile
 import time
+from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
@@ -16,7 +17,8 @@ from PIL import Image
 from benchmarks.corpora import Straight, corpus
 from benchmarks.generate import HEAVY, slices, written
 from benchmarks.run import composed, plain
-from riffler.encode import png
+from riffler.encode import jpeg, modern, png
+from riffler.encode.choose import choose
 
 BARS = {"interface": 0.65, "icons": 0.80, "photos": 1.00}
 
@@ -78,6 +80,51 @@ def lossless() -> None:
         )
 
 
+def lossy() -> None:
+    """Bytes at equal structural similarity, by a library that knows nothing of our own measure."""
+    from skimage.metrics import structural_similarity
+
+    pictures = corpus("photos")[::2]
+
+    def likeness(straight: Straight, data: bytes) -> float:
+        back = np.asarray(Image.open(io.BytesIO(data)).convert("RGB"))
+        colors = straight[..., :3]
+        return float(structural_similarity(colors, back, channel_axis=2, data_range=255))  # type: ignore[no-untyped-call,unused-ignore]
+
+    def pillow(form: str, **more: int) -> Callable[[Straight, int], bytes]:
+        def save(straight: Straight, quality: int) -> bytes:
+            out = io.BytesIO()
+            Image.fromarray(straight[..., :3].copy()).save(out, form, quality=quality, **more)
+            return out.getvalue()
+
+        return save
+
+    for name, ours, theirs in (
+        ("JPEG, to Pillow's default", jpeg.encode, pillow("JPEG")),
+        ("WebP, to Pillow's best effort", modern.webp, pillow("WEBP", method=6)),
+    ):
+        shares = []
+        for straight in pictures:
+            mine = sorted((likeness(straight, data), len(data)) for data in _ladder(ours, straight))
+            other = theirs(straight, 80)
+            at = np.interp(likeness(straight, other), *np.array(mine).T)
+            shares.append((at, len(other)))
+        ratio = sum(at for at, _ in shares) / sum(size for _, size in shares)
+        print(f"{name:<32} {ratio:.3f} of the bytes at the structural similarity of quality 80")
+    for level in ("clear", "fair"):
+        found = [choose(straight, "jpeg", level) for straight in pictures]
+        nineties = sum(len(pillow("JPEG")(straight, 90)) for straight in pictures)
+        mean = np.mean([likeness(s, c.data) for s, c in zip(pictures, found, strict=True)])
+        share = sum(len(one.data) for one in found) / nineties
+        print(
+            f"JPEG, {level}: {share:.2f} of the bytes of quality 90, structural similarity {mean:.3f}"
+        )
+
+
+def _ladder(save: Callable[[Straight, int], bytes], straight: Straight) -> list[bytes]:
+    return [save(straight, quality) for quality in (50, 60, 68, 74, 80, 86, 92)]
+
+
 def cutting() -> None:
     """The heavy mockup cut as JPEG, against a plain script that composes the page once."""
     with tempfile.TemporaryDirectory() as folder:
@@ -125,7 +172,7 @@ def plain_script() -> None:
 
 
 def main() -> None:
-    parts = {"lossless": lossless, "cutting": cutting}
+    parts = {"lossless": lossless, "lossy": lossy, "cutting": cutting}
     for name in sys.argv[1:] or parts:
         parts[name]()
 

@@ -34,11 +34,17 @@ USUAL_SLOPE = -0.045
 #: How much smaller a file gets when more loss is allowed, both in logarithms.
 LOSS_IN_BYTES = 0.75
 
+#: Steps of quality by which a file is made better when a search ended without one that passes.
+STRIDE = 4
+
+#: Pieces are to lose a little less than would do, so that the whole passes at the first look.
+SAFELY = 0.96
+
 #: Pixels beyond which palettes are not tried: that large, a picture is hardly ever worth one.
 PALETTE_MOST = 400_000
 
 #: Pixels beyond which a search looks at pieces; the file it settles on is looked at whole.
-PIECES_FROM, PIECE, PIECES = 180_000, 128, 8
+PIECES_FROM, PIECE, PIECES = 180_000, 128, 14
 
 #: A palette is taken when it is at most this part of the lossless file.
 WORTH = 0.5
@@ -131,6 +137,9 @@ def _search(straight: Bytes, format_name: str, most: float, begin: int) -> Choic
     coder = _coder(straight, format_name, begin, reference, pieces)
     tried: dict[int, tuple[bytes, float]] = dict(coder.tried)
     wanted, quality = most, begin
+    if whole is not reference:
+        first, seen = tried[begin]
+        wanted = SAFELY * most * seen / max(1e-6, whole.loss(decoded(first)))
     encodes = coder.encodes
     while True:
         quality = _next(tried, wanted)
@@ -146,15 +155,20 @@ def _search(straight: Bytes, format_name: str, most: float, begin: int) -> Choic
                 return _finished(straight, coder, file, encodes, whole, most)
             if encodes >= ENCODES - 1:
                 break
-            wanted *= 0.97 * most / seen
+            wanted = SAFELY * tried[passing][1] * most / seen
             continue
         encodes += 1
         data = coder.encode(straight, quality)
         tried[quality] = (data, reference.loss(pieces(decoded(data))))
-    quality = min(HIGHEST, max(tried) + 8)
-    data = coder.encode(straight, quality)
-    seen = whole.loss(decoded(data))
-    return Choice(data, format_name, {"quality": quality, **coder.setting}, seen, encodes + 1)
+    quality = max(_next(tried, wanted), max(q for q in tried if q <= quality))
+    while True:
+        quality = min(HIGHEST, quality + STRIDE if quality in tried else quality)
+        data = coder.encode(straight, quality)
+        seen, encodes = whole.loss(decoded(data)), encodes + 1
+        if seen <= most or quality == HIGHEST:
+            setting: dict[str, int | float | str] = {"quality": quality, **coder.setting}
+            return Choice(data, format_name, setting, seen, encodes)
+        tried[quality] = (data, seen)
 
 
 @dataclass(frozen=True)

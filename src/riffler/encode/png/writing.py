@@ -25,7 +25,7 @@ SMALL, SMALL_GLANCE = 200_000, 9
 CLOSELY = 2
 
 #: A kind this much larger than the best before it is not searched for better filters.
-PROMISING = 1.25
+PROMISING = 1.04
 
 #: Unfiltered rows within this of the best filters mean that the picture is full of repeats.
 REPEATS = 1.2
