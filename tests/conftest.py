@@ -6,6 +6,7 @@ import os
 import shutil
 import subprocess
 import sys
+import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
@@ -45,9 +46,20 @@ def riffler(tmp_path: Path) -> Run:
 
 @pytest.fixture(scope="session")
 def built(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    """The example, cut and built; not to be changed."""
-    folder = tmp_path_factory.mktemp("built")
+    """The example, cut and built, once for all workers; not to be changed."""
+    base = tmp_path_factory.getbasetemp()
+    shared = base.parent if "PYTEST_XDIST_WORKER" in os.environ else base
+    folder = shared / "built"
+    try:
+        folder.mkdir()
+    except FileExistsError:  # another worker makes it
+        until = time.monotonic() + 120
+        while not (shared / "built.done").exists():
+            assert time.monotonic() < until, "the example was never built"
+            time.sleep(0.1)
+        return folder / "fernhollow"
     run_riffler("demo", "fernhollow", cwd=folder)
+    (shared / "built.done").touch()
     return folder / "fernhollow"
 
 

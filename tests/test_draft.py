@@ -32,7 +32,7 @@ TABS = ["tab-home", "tab-hives", "tab-workshops", "tab-visit"]
 @pytest.fixture
 def bare(tmp_path: Path) -> Path:
     """The example's mockups and fonts in a project without cutlists."""
-    root = write_project(tmp_path / "p", {})
+    root = write_project(tmp_path / "p", {"riffler.toml": "[defaults]\nquality = 80\n"})
     (root / "mockups/m.ora").unlink()
     for folder in ("mockups", "fonts"):
         shutil.copytree(DEMO / folder, root / folder, dirs_exist_ok=True)
