@@ -135,7 +135,6 @@ def refuse_network(*_: object) -> None:
 
 def work(pipe: Connection) -> None:
     """Open, list and draw each file that comes down the pipe; send back what happened."""
-    from riffler.cutlist.shown import as_drawn
     from riffler.errors import RifflerError
     from riffler.geometry import Box
     from riffler.mockup.opening import open_mockup
@@ -149,7 +148,7 @@ def work(pipe: Connection) -> None:
             renderer = open_renderer(mockup)
             for address in list(mockup.by_address)[:6]:
                 renderer.painted_box(address)
-            renderer.render(mockup.box & Box(0, 0, 400, 400), 1.0, as_drawn(mockup))
+            renderer.render(mockup.box & Box(0, 0, 400, 400), 1.0, mockup.drawn)
             said = "drawn"
         except RifflerError as error:
             said = "refused" if error.message else "silent"

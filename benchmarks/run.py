@@ -21,7 +21,6 @@ from pathlib import Path
 from PIL import Image
 
 from benchmarks.generate import HEAVY, TALL, Recipe, slices, written
-from riffler.cutlist.shown import as_drawn
 from riffler.geometry import Box
 from riffler.mockup.opening import open_mockup
 from riffler.render.layered import LayeredRenderer
@@ -87,7 +86,7 @@ def drawing() -> None:
     decoded = plain(HEAVY)
     print(f"{'heavy mockup, layers decoded beforehand':<58} {'Riffler':>11} {'Pillow':>11}   ratio")
     renderer = decoded_renderer(HEAVY, without_modes=True)
-    shown = as_drawn(renderer.mockup)
+    shown = renderer.mockup.drawn
     canvas = renderer.mockup.box
     compare(
         "full canvas, all layers plain",
@@ -125,7 +124,7 @@ def memory(which: str) -> None:
     """Draw one slice or all of the tall mockup; print the peak memory of this process."""
     mockup = open_mockup(written(TALL))
     renderer = LayeredRenderer(mockup)
-    shown = as_drawn(mockup)
+    shown = mockup.drawn
     boxes = [Box(600, 9000, 600, 400)] if which == "one" else [Box(*box) for box in slices(TALL)]
     took = seconds(lambda: [renderer.render(box, 1.0, shown) for box in boxes])
     status = Path("/proc/self/status").read_text()

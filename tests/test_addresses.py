@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from making import Flat, write_ora
-from riffler.cutlist.shown import as_drawn, painting, switched
+from riffler.cutlist.shown import painting, switched
 from riffler.errors import AddressError
 from riffler.mockup import address
 from riffler.mockup.model import Mockup
@@ -113,13 +113,13 @@ def test_no_match_names_the_nearest(mockup: Mockup, pattern: str, advice: str) -
 def test_which_layers_show(
     mockup: Mockup, keys: dict[str, list[str]], paints: list[str], does_not: list[str]
 ) -> None:
-    shown = painting(mockup, switched(mockup, as_drawn(mockup), **keys))
+    shown = painting(mockup, switched(mockup, mockup.drawn, **keys))
     assert set(paints) <= shown
     assert not shown & set(does_not)
 
 
 def test_a_state_switches_after_the_slice(mockup: Mockup) -> None:
-    rest = switched(mockup, as_drawn(mockup), hide=["nav/glow", "nav/label"])
+    rest = switched(mockup, mockup.drawn, hide=["nav/glow", "nav/label"])
     hover = switched(mockup, rest, show=["nav/glow"])
     assert painting(mockup, hover) - painting(mockup, rest) == {"nav/glow"}
     alone = switched(mockup, rest, only=["card"])

@@ -14,7 +14,6 @@ from PIL import Image
 from playwright.sync_api import Browser
 
 from making import Flat, Straight, png, write_ora
-from riffler.cutlist.shown import as_drawn
 from riffler.mockup.opening import open_mockup
 from riffler.render.renderer import open_renderer
 
@@ -141,7 +140,7 @@ def premultiplied(straight: Color) -> Color:
 
 def drawn(path: Path, *layers: Flat) -> Color:
     mockup = open_mockup(write_ora(path / "m.ora", (SIDE, SIDE), layers))
-    return np.asarray(open_renderer(mockup).render(mockup.box, 1.0, as_drawn(mockup)), float)
+    return np.asarray(open_renderer(mockup).render(mockup.box, 1.0, mockup.drawn), float)
 
 
 def layer(seed: int, mode: str = "normal", name: str = "", **more: str) -> Flat:

@@ -13,7 +13,7 @@ from hypothesis import strategies as st
 
 from making import Flat, write_ora
 from riffler.color import Pixels, to_bytes
-from riffler.cutlist.shown import as_drawn, painting, switched
+from riffler.cutlist.shown import painting, switched
 from riffler.geometry import Box
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Mockup
@@ -72,7 +72,7 @@ def crop(whole: Pixels, box: Box) -> Pixels:
 @given(st.lists(flats(), min_size=1, max_size=5), st.lists(boxes, min_size=2, max_size=4))
 def test_a_box_is_the_crop_of_the_canvas(layers: list[Flat], wanted: list[Box]) -> None:
     mockup = opened(layers)
-    shown = as_drawn(mockup)
+    shown = mockup.drawn
     whole = open_renderer(mockup).render(mockup.box, 1.0, shown)
     renderer = open_renderer(mockup)
     results = [renderer.render(box, 1.0, shown) for box in wanted]
@@ -146,9 +146,9 @@ def test_a_pruned_copy_draws_the_same(tmp_path: Path, fonts: FontBook, name: str
     mockup = renderer.mockup
     whole = straight_from_the_renderer(mockup.path, fonts)
     assert whole[..., 3].any()
-    ours = to_bytes(renderer.render(mockup.box, 1.0, as_drawn(mockup))).astype(float)
+    ours = to_bytes(renderer.render(mockup.box, 1.0, mockup.drawn)).astype(float)
     box = Box(11, 7, 40, 33)
-    part = to_bytes(renderer.render(box, 1.0, as_drawn(mockup))).astype(float)
+    part = to_bytes(renderer.render(box, 1.0, mockup.drawn)).astype(float)
     for mine, theirs in ((ours, whole), (part, whole[box.within(mockup.box)])):
         away = np.abs(mine - theirs).max(axis=-1)
         # edges are sampled 16 times a pixel; a sample may fall to the other side by rounding
@@ -194,7 +194,7 @@ def test_clip_stays_in_force_for_one_child(tmp_path: Path) -> None:
 
 def test_a_layer_that_another_uses_can_be_hidden(tmp_path: Path) -> None:
     renderer = drawing(tmp_path, DRAWINGS["twice"])
-    shown = switched(renderer.mockup, as_drawn(renderer.mockup), hide=["two"])
+    shown = switched(renderer.mockup, renderer.mockup.drawn, hide=["two"])
     alpha = renderer.render(renderer.mockup.box, 1.0, shown)[..., 3]
     assert not alpha[:, :10].any()
     assert alpha[:, 16:24].any()
@@ -202,7 +202,7 @@ def test_a_layer_that_another_uses_can_be_hidden(tmp_path: Path) -> None:
 
 def test_vectors_are_drawn_at_the_scale_not_enlarged(tmp_path: Path) -> None:
     renderer = drawing(tmp_path, '<path id="one" d="M20 20h40v40h-40z"/>')
-    pixels = renderer.render(Box(5, 5, 30, 30), 4.0, as_drawn(renderer.mockup))
+    pixels = renderer.render(Box(5, 5, 30, 30), 4.0, renderer.mockup.drawn)
     assert pixels.shape == (120, 120, 4)
     alpha = pixels[..., 3]
     assert set(np.unique(alpha)) == {0.0, 1.0}
@@ -222,11 +222,11 @@ def test_style_sheets_hide_and_colour_as_they_say(tmp_path: Path) -> None:
         "styled/group#1/four",
         "styled/three",
     ]
-    pixels = to_bytes(renderer.render(mockup.box, 1.0, as_drawn(mockup)))
+    pixels = to_bytes(renderer.render(mockup.box, 1.0, mockup.drawn))
     assert pixels[10, 10].tolist() == [0, 255, 0, 255]  # !important wins over style
     assert pixels[10, 60].tolist() == [255, 0, 0, 128]
     assert pixels[55, 105].tolist() == [0, 0, 0, 255]
-    shown = switched(mockup, as_drawn(mockup), show=["styled/three"])
+    shown = switched(mockup, mockup.drawn, show=["styled/three"])
     assert renderer.render(mockup.box, 1.0, shown)[47, 15, 3] == 1
 
 
@@ -237,7 +237,7 @@ def test_scaling_down_keeps_the_light(tmp_path: Path, scale: float, size: tuple[
     stripes[:, ::2, :3] = 255
     path = write_ora(tmp_path / "m.ora", (80, 60), [Flat("a", (0, 0, 80, 60), pixels=stripes)])
     mockup = open_mockup(path)
-    pixels = open_renderer(mockup).render(mockup.box, scale, as_drawn(mockup))
+    pixels = open_renderer(mockup).render(mockup.box, scale, mockup.drawn)
     assert pixels.shape == (size[1], size[0], 4)
     assert pixels[..., 3].min() == 1
     # half the light is 0.735 encoded: 1.055 x 0.5^(1/2.4) - 0.055

@@ -18,7 +18,6 @@ from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.analyse.grid import find_grid
 from riffler.color import to_bytes
-from riffler.cutlist.shown import as_drawn
 from riffler.geometry import Box
 from riffler.mockup.opening import open_mockup
 from riffler.project.limits import DEFAULT_LIMITS
@@ -128,7 +127,7 @@ def test_flat_pictures_upright(tmp_path: Path, form: str, mode: str) -> None:
     mockup = open_mockup(path)
     assert (mockup.size.width, mockup.size.height) == (20, 40)
     assert [layer.address for layer in mockup.walk()] == ["photo"]
-    pixels = to_bytes(open_renderer(mockup).render(mockup.box, 1.0, as_drawn(mockup))).astype(int)
+    pixels = to_bytes(open_renderer(mockup).render(mockup.box, 1.0, mockup.drawn)).astype(int)
     top, bottom = pixels[8, 10], pixels[32, 10]
     if mode == "L":
         assert abs(top[0] - 29) < 3  # 0.114 of blue
@@ -183,7 +182,7 @@ def test_a_drawing_without_a_namespace_is_drawn(tmp_path: Path) -> None:
         '<svg width="9" height="9"><rect id="r" width="4" height="9"/></svg>'
     )
     mockup = open_mockup(tmp_path / "m.svg")
-    alpha = open_renderer(mockup).render(mockup.box, 1.0, as_drawn(mockup))[..., 3]
+    alpha = open_renderer(mockup).render(mockup.box, 1.0, mockup.drawn)[..., 3]
     assert alpha.sum() == 36
 
 
@@ -224,7 +223,7 @@ def test_several_canvases_by_name(riffler: Run, tmp_path: Path) -> None:
     assert 'Canvases: "wide", "phone".' in said
     phone = open_mockup(tmp_path / "m.svg", canvas="phone")
     assert (phone.size.width, phone.size.height, phone.origin) == (40, 60, (200, 20))
-    pixels = open_renderer(phone).render(Box(-20, 0, 60, 60), 1.0, as_drawn(phone))
+    pixels = open_renderer(phone).render(Box(-20, 0, 60, 60), 1.0, phone.drawn)
     columns = np.flatnonzero(pixels[..., 3].any(axis=0))
     assert (columns[0], columns[-1]) == (20, 29)  # the part on the canvas: x 100..105, by two
     assert 'Did you mean "phone"' in riffler("look", "m.svg", "--canvas", "phne", code=2).stderr
@@ -309,7 +308,7 @@ def test_what_programs_add_to_the_standard(riffler: Run, tmp_path: Path) -> None
     path = write_ora(tmp_path / "m.ora", (20, 20), [Flat("g", inside=[inner], more=stack_more)])
     assert "own:swirl: unknown, drawn as normal" in riffler("look", "m.ora").stdout
     mockup = open_mockup(path)
-    pixels = open_renderer(mockup).render(mockup.box, 1.0, as_drawn(mockup))
+    pixels = open_renderer(mockup).render(mockup.box, 1.0, mockup.drawn)
     rows, columns = (
         np.flatnonzero(pixels[..., 3].any(axis=1)),
         np.flatnonzero(pixels[..., 3].any(axis=0)),

@@ -116,13 +116,3 @@ def _is_one_color(pixels: npt.NDArray[np.float32]) -> bool:
     alpha = strong[:, 3:]
     off = np.abs(strong[:, :3] - alpha * np.median(strong[:, :3] / alpha, axis=0)) @ LUMA
     return bool(np.quantile(off / (0.06 * alpha[:, 0] + ROUNDING), 0.9) < 1)
-
-
-def fill_share(pixels: Pixels) -> float:
-    """Which part of its solid box a layer covers: 1 for a rectangle, 0.785 for an ellipse."""
-    outline = outline_of(pixels)
-    if outline is None:
-        return 0.0
-    box = outline.box
-    alpha = pixels[box.y : box.bottom, box.x : box.right, 3]
-    return float((alpha > alpha.max() / 2).mean())

@@ -9,7 +9,7 @@ from riffler.color import parse_hex
 from riffler.cutlist.boxes import Boxes, BoxFrom
 from riffler.cutlist.file import CutlistFile, Entry, said_at
 from riffler.cutlist.model import NO_CAPS, Caps, Layers, Role, Side
-from riffler.cutlist.shown import as_drawn, switched
+from riffler.cutlist.shown import switched
 from riffler.geometry import Box, Scale, Size
 from riffler.mockup import address
 from riffler.project.saving import bytes_of
@@ -173,7 +173,7 @@ def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[Sta
         said[key] = table.only if key == "only" else file.setting(entry, key, None)
         with file.said_at(entry, key):
             address.find_all(mockup, said[key] or ())
-    rest = switched(mockup, as_drawn(mockup), **said)
+    rest = switched(mockup, mockup.drawn, **said)
     saving = Saving(
         tuple(dict.fromkeys(file.setting(entry, "save", list(SAVE)))),
         file.setting(entry, "quality", QUALITY),

@@ -8,11 +8,6 @@ from riffler.mockup import address
 from riffler.mockup.model import Mockup
 
 
-def as_drawn(mockup: Mockup) -> frozenset[str]:
-    """The layers that the mockup itself shows, wherever the groups around them are hidden too."""
-    return frozenset(layer.address for layer in mockup.walk() if layer.visible)
-
-
 def switched(
     mockup: Mockup,
     start: frozenset[str],

@@ -7,7 +7,7 @@ from pathlib import Path
 
 from riffler.color import is_opaque
 from riffler.cutlist.resolve import QUALITY
-from riffler.cutlist.shown import as_drawn, switched
+from riffler.cutlist.shown import switched
 from riffler.encode.choose import choose
 from riffler.encode.encoding import prepared
 from riffler.errors import RifflerError, nearest
@@ -40,7 +40,7 @@ def cut_one(path: Path, only: Sequence[str], out: Path, *, project: Project | No
     renderer = open_renderer(open_mockup(path, limits), fonts_of(project), limits)
     mockup = renderer.mockup
     refuse_over(out, path)
-    shown = switched(mockup, as_drawn(mockup), only=only or None)
+    shown = switched(mockup, mockup.drawn, only=only or None)
     box = _painted(renderer, only) if only else mockup.box
     pixels = renderer.render(box, 1.0, shown)
     if not form.has_alpha and not is_opaque(pixels):

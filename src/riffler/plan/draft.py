@@ -2,65 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
-from dataclasses import dataclass, field, replace
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
 
-from riffler.analyse.grid import find_grid
 from riffler.analyse.rows import row_boxes, row_edges
 from riffler.cutlist.editing import Value
 from riffler.cutlist.naming import sound
 from riffler.geometry import Box, union
-from riffler.mockup.model import Kind, Layer, drawings
-from riffler.mockup.svg import SvgDocument
+from riffler.mockup.model import Layer, drawings
 from riffler.plan import called, clickable, layout
 from riffler.plan.clickable import Clickable, Found, Row
+from riffler.plan.drafted import Draft, DraftedSlice, Keys
+from riffler.plan.guides import Guides
 from riffler.plan.intruders import intruders
 from riffler.plan.naming import Names
+from riffler.plan.patterns import word_patterns
 from riffler.plan.reading import Becomes, Reading
 from riffler.plan.states import states_of
 from riffler.render.renderer import Renderer
 from riffler.render.sampling import alone
 from riffler.roles import words
-
-#: Layers that share an edge before it is worth a guide.
-SHARED = 3
-
-Keys = dict[str, Value]
-
-
-@dataclass(frozen=True)
-class DraftedSlice:
-    """A slice to write: its keys, those of its states, the reason as a comment.
-
-    `layers` are the drawings that it takes care of; `box` is what it covers.
-    """
-
-    name: str
-    keys: Keys
-    why: str
-    layers: tuple[str, ...]
-    box: Box
-    states: dict[str, Keys] = field(default_factory=dict)
-
-
-@dataclass(frozen=True)
-class Draft:
-    """A first cutlist. `css` are the drawings that a style sheet draws, with the reason.
-
-    `why` are comments for groups; `elsewhere` are names that another cutlist of the project cuts.
-    """
-
-    density: float
-    words: tuple[str, ...]
-    guides: dict[str, dict[str, int]]
-    grid: Keys
-    groups: dict[str, Keys]
-    why: dict[str, str]
-    slices: tuple[DraftedSlice, ...]
-    css: tuple[tuple[str, str], ...]
-    elsewhere: tuple[str, ...] = ()
-    reading: Reading | None = field(default=None, compare=False, repr=False)
-    found: Found = field(default_factory=Found, compare=False, repr=False)
 
 
 def draft(
@@ -81,7 +42,7 @@ class _Drafting:
 
     def __init__(self, reading: Reading, found: Found, names: Names) -> None:
         self._reading, self._found, self._names = reading, found, names
-        self._guides: dict[str, dict[str, int]] = {"x": {}, "y": {}}
+        self._guides = Guides(reading, names)
         self._groups: dict[str, Keys] = {}
         self._why: dict[str, str] = {}
         self._slices: list[DraftedSlice] = []
@@ -91,7 +52,7 @@ class _Drafting:
 
     def draft(self) -> Draft:
         hero = layout.hero(self._reading)
-        self._edges()
+        self._guides.collect()
         if hero is not None:
             self._hero(hero)
         for row in self._found.rows:
@@ -112,9 +73,8 @@ class _Drafting:
         return Draft(
             density=self._reading.density,
             words=word_patterns(self._reading),
-            guides={axis: dict(sorted(found.items(), key=lambda item: item[1]))
-                    for axis, found in self._guides.items()},
-            grid=self._grid(),
+            guides=self._guides.listed(),
+            grid=self._guides.grid(),
             groups=self._groups,
             why=self._why,
             slices=tuple(sorted(self._slices, key=lambda one: order[id(one)])),
@@ -135,62 +95,6 @@ class _Drafting:
             page = sound(self._reading.mockup.path.stem)
             self._slices.append(replace(one, name=self._names.free(f"{one.name}-{page}")))
 
-    def _edges(self) -> None:
-        """Guides: the sides of the canvas, the rows of the page, and edges that layers share."""
-        canvas = self._reading.mockup.box
-        shared: dict[tuple[str, int, str], list[Layer]] = {}
-        self._guides["x"].update({"left": 0, "right": canvas.width})
-        for layer in self._reading.drawings():
-            if not self._reading.mockup.shows(layer) or self._reading.is_words(layer):
-                continue
-            box = self._reading.box(layer)
-            if box is None or not self._reading.verdict(layer).is_rectangle:
-                continue
-            if box.width >= layout.WHOLE_WIDTH * canvas.width and box.height < canvas.height:
-                self._guide("y", box.y, f"{self._names.outermost(layer)}-top")
-                self._guide("y", box.bottom, f"{self._names.outermost(layer)}-end")
-            for axis, edge, side in (
-                ("x", box.x, "left"), ("x", box.right, "right"),
-                ("y", box.y, "top"), ("y", box.bottom, "end"),
-            ):  # fmt: skip
-                shared.setdefault((axis, edge, side), []).append(layer)
-        for (axis, edge, side), layers in sorted(shared.items(), key=lambda item: item[0]):
-            if len(layers) >= SHARED:
-                self._guide(axis, edge, f"{self._names.around(layers)}-{side}")
-
-    def _guide(self, axis: str, edge: int, name: str) -> None:
-        """A new guide, unless there is one at this edge, or at the end of the canvas."""
-        canvas, known = self._reading.mockup.size, self._guides[axis]
-        whole = canvas.width if axis == "x" else canvas.height
-        if 0 < edge < whole and edge not in known.values():
-            known[f"{name}-{edge}" if name in known else name] = edge
-
-    def _grid(self) -> Keys:
-        """The column grid as a cutlist writes it, where there surely is one; else nothing."""
-        boxes = [
-            box for layer in self._reading.drawings()
-            if self._reading.mockup.shows(layer) and not self._reading.is_words(layer)
-            and (box := self._reading.box(layer))
-        ]  # fmt: skip
-        width = self._reading.mockup.size.width
-        found = find_grid(boxes, width, self._reading.density)
-        if found is None or found.certainty == "a guess":
-            return {}
-        columns = found.finer[0] if found.finer else found.columns
-        keys: Keys = {"count": columns, "gutter": found.gutter}
-        return {**keys, "from": found.left, "to": width - found.right}
-
-    def _edge(self, axis: str, value: int) -> Value:
-        """An edge as it is written: a guide where there is one."""
-        names = [name for name, at in self._guides[axis].items() if at == value]
-        return names[0] if names else value
-
-    def _span(self, box: Box) -> Keys:
-        return {
-            "x": [self._edge("x", box.x), self._edge("x", box.right)],
-            "y": [self._edge("y", box.y), self._edge("y", box.bottom)],
-        }
-
     def _seen(self, box: Box, hidden: Sequence[str] = ()) -> list[str]:
         """What to hide in a box cut as seen: words, marks of states, neighbours that reach in."""
         mockup = self._reading.mockup
@@ -203,7 +107,7 @@ class _Drafting:
         assert box is not None
         box = box & self._reading.mockup.box
         inside = [one.address for one in drawings([layer]) if not self._reading.is_words(one)]
-        keys = self._span(box)
+        keys = self._guides.span(box)
         if hide := self._seen(box):
             keys["hide"] = ["kind:words", *hide]
         keys["save"] = ["jpeg"]
@@ -222,7 +126,7 @@ class _Drafting:
             if index and even and not self._names.is_elsewhere(leader):
                 keys: Keys = {"like": leader, "by": [box.x - first.x, box.y - first.y]}
             else:
-                keys = self._span(box)
+                keys = self._guides.span(box)
             self._states_and_link(one, row.members, name, keys, "tab")
         for member in row.members:
             self._done.update(below.address for below in member.walk())
@@ -260,7 +164,7 @@ class _Drafting:
         drawn = [part for part in shown if not self._reading.is_words(part)]
         name = self._names.of(one.layer, "button")
         if any(self._reading.verdict(part).becomes is Becomes.PICTURE for part in drawn):
-            self._states_and_link(one, (), name, self._span(one.box), "button")
+            self._states_and_link(one, (), name, self._guides.span(one.box), "button")
             self._done.update(below.address for below in one.layer.walk())
             return
         states = states_of(self._reading, one, ())
@@ -298,7 +202,7 @@ class _Drafting:
         )
         if hidden:
             why.append(f"Hidden in them: {', '.join(hidden)}.")
-        keys = {**self._span(box), "role": "words", "times": times}
+        keys = {**self._guides.span(box), "role": "words", "times": times}
         if row.kind == "cards":
             keys["links"] = [self._target(member) for member in row.members]
         self._add(DraftedSlice(name, keys, "\n".join(why), texts, box))
@@ -389,9 +293,9 @@ class _Drafting:
         self._done.update(mockup.by_address)
         edges = row_edges(self._reading.renderer, mockup.drawn)
         for edge in edges:
-            self._guide("y", edge, f"row-{edge}")
+            self._guides.add("y", edge, f"row-{edge}")
         for number, box in enumerate(row_boxes(mockup.box, edges), start=1):
-            keys = {**self._span(box), "alt": ""}
+            keys = {**self._guides.span(box), "alt": ""}
             why = "A flat picture: rows where it changes from side to side." if number == 1 else ""
             self._add(DraftedSlice(f"row-{number}", keys, why, (), box))
 
@@ -430,44 +334,3 @@ class _Drafting:
             verdict = self._reading.verdict(layer)
             if verdict.becomes is Becomes.CSS:
                 yield layer.address, verdict.reason
-
-
-def word_patterns(reading: Reading) -> tuple[str, ...]:
-    """The pixel layers that are text, in few addresses: whole groups, and one name in a row."""
-    mockup = reading.mockup
-    if isinstance(mockup.source, SvgDocument):
-        return ()
-    texts = [one.address for one in reading.drawings()
-             if reading.is_words(one) and one.kind is not Kind.WORDS]  # fmt: skip
-    return _patterns(texts, list(mockup.by_address), lambda a: not mockup.by_address[a].is_group)
-
-
-def _patterns(
-    wanted: Sequence[str], known: Sequence[str], is_leaf: Callable[[str], bool]
-) -> tuple[str, ...]:
-    """Addresses and one-star patterns that mean exactly `wanted`, the widest first."""
-    left, said = list(wanted), []
-    options: dict[str, list[str]] = {}
-    for address in wanted:
-        parts = address.split("/")
-        for index in range(len(parts)):
-            if len(parts) > 1 and "\\" not in address:
-                pattern = "/".join((*parts[:index], "*", *parts[index + 1 :]))
-                options.setdefault(pattern, []).append(address)
-    for pattern, covered in sorted(options.items(), key=lambda item: (-len(item[1]), item[0])):
-        meant = [a for a in known if is_leaf(a) and _means(pattern, a)]
-        rest = [address for address in covered if address in left]
-        if len(rest) >= 2 and set(meant) <= set(wanted):
-            said.append(pattern)
-            left = [address for address in left if address not in covered]
-    return (*said, *left)
-
-
-def _means(pattern: str, address: str) -> bool:
-    parts, own = pattern.split("/"), address.split("/")
-    return len(parts) == len(own) and all(p in ("*", o) for p, o in zip(parts, own, strict=True))
-
-
-def without(drafted: Draft, is_known: Callable[[DraftedSlice], bool]) -> Draft:
-    """The draft without the slices that are known already."""
-    return replace(drafted, slices=tuple(one for one in drafted.slices if not is_known(one)))

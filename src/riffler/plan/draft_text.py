@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from riffler.cutlist.editing import Value, keys_text, table_text
-from riffler.plan.draft import Draft, DraftedSlice
+from riffler.plan.drafted import Draft, DraftedSlice
 
 
 def text_of(draft: Draft, mockup: str, canvas: str | None = None) -> str:

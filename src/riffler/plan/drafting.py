@@ -13,8 +13,9 @@ from riffler.errors import OutputError, RifflerError
 from riffler.files import as_typed, write_whole
 from riffler.jobs.bench import cutlist_for, fonts_of, known_names
 from riffler.mockup.opening import open_mockup
-from riffler.plan.draft import Draft, DraftedSlice, draft
+from riffler.plan.draft import draft
 from riffler.plan.draft_text import slice_text, text_of
+from riffler.plan.drafted import Draft, DraftedSlice
 from riffler.plan.questions import Question, questions
 from riffler.project.limits import DEFAULT_LIMITS
 from riffler.project.project import Project

@@ -11,7 +11,7 @@ from riffler.mockup.fonts import FontBook, uses
 from riffler.mockup.model import Kind, Layer
 from riffler.mockup.svg import SvgDocument
 from riffler.plan.clickable import Clickable, Row
-from riffler.plan.draft import Draft
+from riffler.plan.drafted import Draft
 from riffler.plan.reading import Becomes, Reading
 from riffler.plan.states import states_of
 

@@ -37,7 +37,7 @@ def against_merged(renderer: Renderer, limits: Limits = DEFAULT_LIMITS) -> Diffe
     mockup = renderer.mockup
     if not isinstance(mockup.source, Archive) or MERGED not in mockup.source.names():
         return None
-    shown = frozenset(layer.address for layer in mockup.walk() if layer.visible)
+    shown = mockup.drawn
     furthest, count, top = 0, 0, 0
     place = Box(0, 0, 0, 0)
     try:

@@ -11,7 +11,7 @@ from rich.text import Text
 
 from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed
-from riffler.plan.draft import DraftedSlice
+from riffler.plan.drafted import DraftedSlice
 from riffler.plan.drafting import Drafted
 from riffler.plan.finding import Finding
 from riffler.plan.mark import Marked
