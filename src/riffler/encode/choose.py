@@ -49,6 +49,10 @@ PIECES_FROM, PIECE, PIECES = 180_000, 128, 14
 #: A palette is taken when it is at most this part of the lossless file.
 WORTH = 0.5
 
+#: A palette may lose this part of what codecs may: its bands are long straight edges that an eye
+#: follows through the whole picture, and that windows of a few pixels hardly see.
+STRICTER = 0.2
+
 #: Colours that palettes are tried with.
 PALETTES = (32, 64, 128, 256)
 
@@ -91,7 +95,7 @@ def _png(straight: Bytes, most: float) -> Choice:
     colors = len(np.unique(np.ascontiguousarray(straight).view(np.uint32)))
     if colors <= 256 or straight.shape[0] * straight.shape[1] > PALETTE_MOST:
         return Choice(png.encode(straight), "png", {}, 0.0)
-    found = _fewest_colors(straight, most)
+    found = _fewest_colors(straight, STRICTER * most)
     if found is not None:
         (one, seen), quick = found, png.encode(straight, effort=0)
         data = png.encode_palette(one.colors, one.indexes)
