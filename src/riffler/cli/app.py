@@ -10,10 +10,8 @@ from typer.core import TyperGroup
 
 from riffler import __version__
 from riffler.cli import build, cut, demo, draft, inlay, look, mark, start, survey, weigh
+from riffler.cli.options import OURS, STOPPED, WRONG
 from riffler.errors import RifflerError
-
-#: Exit codes: findings, wrong use or input, our own mistake, Ctrl-C.
-FINDINGS, WRONG, OURS, STOPPED = 1, 2, 3, 130
 
 
 class Program(TyperGroup):

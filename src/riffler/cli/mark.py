@@ -100,36 +100,8 @@ def mark(
             )
         wish = Wish(name, "slice", said, state=state, accept=pairs, nth=nth, remove=remove)
     project = Project.here()
-    if remove and not _is_slice(project, name):
-        wish = _named_otherwise(project, wish)
     done = write_mark(project, wish, cutlist, dry_run=dry_run)
     _show(Screen(quiet), done, wish, json=json, is_dry=dry_run)
-
-
-def _is_slice(project: Any, name: str) -> bool:  # noqa: ANN401
-    """Whether the name is a slice's."""
-    from riffler.cutlist.file import CutlistFile
-
-    return any(
-        name in part.said.slice
-        for path in project.cutlists()
-        for part in CutlistFile.read(path).parts
-    )
-
-
-def _named_otherwise(project: Any, wish: Wish) -> Wish:  # noqa: ANN401
-    """The wish to remove a guide or a grid, when the name is one of those."""
-    from dataclasses import replace
-
-    from riffler.cutlist.file import CutlistFile
-
-    for path in project.cutlists():
-        for part in CutlistFile.read(path).parts:
-            if wish.name in part.said.grid:
-                return replace(wish, kind="grid")
-            if wish.name in (*part.said.guides.x, *part.said.guides.y):
-                return replace(wish, kind="guide")
-    return wish
 
 
 def _grid(

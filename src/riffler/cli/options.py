@@ -7,6 +7,9 @@ from typing import Annotated
 
 import typer
 
+#: Exit codes: findings, wrong use or input, our own mistake, Ctrl-C.
+FINDINGS, WRONG, OURS, STOPPED = 1, 2, 3, 130
+
 Mockup = Annotated[Path, typer.Argument(metavar="MOCKUP", help="OpenRaster, SVG or flat picture.")]
 MaybeMockup = Annotated[
     Path | None, typer.Argument(metavar="MOCKUP", help="OpenRaster, SVG or flat picture.")

@@ -7,12 +7,9 @@ from typing import Annotated
 
 import typer
 
-from riffler.cli.options import Json, Quiet, Verbose
+from riffler.cli.options import FINDINGS, Json, Quiet, Verbose
 
 NAME = "survey"
-
-#: Exit code when something is found.
-FINDINGS = 1
 
 
 def survey(

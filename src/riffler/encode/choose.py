@@ -164,7 +164,7 @@ def _search(straight: Bytes, format_name: str, most: float, begin: int) -> Choic
         encodes += 1
         data = coder.encode(straight, quality)
         tried[quality] = (data, reference.loss(pieces(decoded(data))))
-    quality = max(_next(tried, wanted), max(q for q in tried if q <= quality))
+    quality = max(_next(tried, wanted), max(tried) if passing is None else passing)
     while True:
         quality = min(HIGHEST, quality + STRIDE if quality in tried else quality)
         data = coder.encode(straight, quality)

@@ -67,23 +67,21 @@ class Reference:
         """straight: (H, W, 4) uint8."""
         self._is_opaque = bool(straight[..., 3].min(initial=255) == 255)
         self._straight = straight
-        grounds = GROUNDS[:1] if self._is_opaque else GROUNDS
+        self._grounds = GROUNDS[:1] if self._is_opaque else GROUNDS
         self._pyramids = [
             [[_stats(plane) for plane in scales] for scales in _planes(laid(straight, ground))]
-            for ground in grounds
+            for ground in self._grounds
         ]
 
     def loss(self, straight: Bytes) -> float:
         """What is seen of the difference to another picture of the same size, 0..1."""
         if np.array_equal(straight, self._straight):
             return 0.0
-        is_opaque = self._is_opaque and bool(straight[..., 3].min(initial=255) == 255)
-        grounds = GROUNDS[:1] if is_opaque else GROUNDS
-        if len(grounds) > len(self._pyramids):
-            return Reference(self._straight).loss(straight) if not self._is_opaque else 1.0
+        if self._is_opaque and straight[..., 3].min(initial=255) < 255:
+            return 1.0  # it shows through where the other does not
         return max(
             _loss(pyramid, _planes(laid(straight, ground)))
-            for pyramid, ground in zip(self._pyramids, grounds, strict=False)
+            for pyramid, ground in zip(self._pyramids, self._grounds, strict=True)
         )
 
 

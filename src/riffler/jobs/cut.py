@@ -25,7 +25,7 @@ from riffler.mockup.model import Kind
 from riffler.project.project import Project
 from riffler.render.known import word_for
 from riffler.roles import framed, words
-from riffler.roles.picture import Picture, picture, stem_of
+from riffler.roles.picture import Picture, stem_of
 
 #: Pictures from which nearly every layer will be wanted, so that large ones are decoded ahead.
 MANY = 20
@@ -126,7 +126,7 @@ def _started(
         frame = job.one.frame or job.one.box.size
         _refuse_huge(job.bench, job.one, frame.scaled(job.scale), project.settings.limits.pixels)
         pixels = job.bench.renderer.render(job.one.box, job.scale, job.state.shown)
-        ready = _framed(job.one, picture(job.one, job.state, pixels, job.size))
+        ready = _framed(job.one, Picture(pixels, job.one.box))
         for name in job.state.saving.save:
             if name != AUTO:
                 _refuse_lost_alpha(job.bench, job.one, job.state.saving, pixels, name)

@@ -69,7 +69,6 @@ class _Drafting:
         self._pictures()
         self._tiles()
         self._words()
-        order = {id(one): (one.box.y, one.box.x) for one in self._slices}
         return Draft(
             density=self._reading.density,
             words=word_patterns(self._reading),
@@ -77,7 +76,7 @@ class _Drafting:
             grid=self._guides.grid(),
             groups=self._groups,
             why=self._why,
-            slices=tuple(sorted(self._slices, key=lambda one: order[id(one)])),
+            slices=tuple(sorted(self._slices, key=lambda one: (one.box.y, one.box.x))),
             css=tuple(self._css()),
             elsewhere=tuple(self._elsewhere),
             reading=self._reading,

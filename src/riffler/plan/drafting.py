@@ -8,6 +8,7 @@ from pathlib import Path
 
 from riffler.cutlist.editing import CutlistText
 from riffler.cutlist.file import CutlistFile
+from riffler.cutlist.naming import sound
 from riffler.cutlist.resolve import ResolvedSlice, resolve
 from riffler.errors import OutputError, RifflerError
 from riffler.files import as_typed, write_whole
@@ -81,8 +82,6 @@ def draft_mockup(
 
 
 def _target(path: Path, project: Project | None, canvas: str | None) -> Path:
-    from riffler.cutlist.naming import sound
-
     name = sound(f"{path.stem} {canvas}" if canvas else path.stem) + ".toml"
     return (project.folder("cuts") if project else Path()) / name
 

@@ -11,6 +11,7 @@ from riffler.color import Pixels, to_bytes
 from riffler.geometry import Box
 from riffler.mockup.model import Layer
 from riffler.plan.reading import Reading
+from riffler.render.painted import marked_box
 from riffler.render.sampling import alone
 
 #: A neighbour covers less than this part of the box; what covers more is its ground.
@@ -77,6 +78,6 @@ def differs(first: Pixels, second: Pixels) -> np.ndarray:
 
 def place_of(changed: np.ndarray, box: Box) -> Box:
     """The box around the marked pixels of a picture of `box`."""
-    rows, columns = np.flatnonzero(changed.any(axis=1)), np.flatnonzero(changed.any(axis=0))
-    inner = Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
+    inner = marked_box(changed)
+    assert inner is not None
     return inner.moved(box.x, box.y)

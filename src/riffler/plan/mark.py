@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import difflib
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from riffler.cutlist import naming
@@ -71,7 +71,9 @@ def mark(
 
     Raises RifflerError, with nothing written, when the cutlist would not be sound afterwards.
     """
-    file, part = _place_of(project, wish, cutlist)
+    files = _cutlists(project, cutlist)
+    wish = _named(files, wish)
+    file, part = _place_of(files, wish)
     text = CutlistText(part.written.text)
     entry = file.written_as(wish.name) if wish.kind == "slice" else None
     if wish.kind == "slice" and entry is None and not wish.remove:
@@ -98,21 +100,38 @@ def _refuse_name(name: str) -> None:
         raise RifflerError(f'"{name}" {wrong}.', f'For example "{naming.sound(name)}".')
 
 
-def _place_of(project: Project, wish: Wish, cutlist: str | None) -> tuple[CutlistFile, WrittenPart]:
-    """The cutlist to edit, and the file of it where the name is written, or is to be."""
+def _cutlists(project: Project, name: str | None) -> list[CutlistFile]:
+    """The cutlists that may be meant. Raises RifflerError when there is none."""
     paths = project.cutlists()
     if not paths:
         raise RifflerError(
             "There is no cutlist in this project yet.", "Begin with one: riffler draft MOCKUP"
         )
-    files = [CutlistFile.read(path, project.settings.defaults) for path in paths]
-    if cutlist is not None:
-        names = {path.stem: file for path, file in zip(paths, files, strict=True)}
-        stem = Path(cutlist).stem
-        if stem not in names:
-            advice = nearest(stem, names, "Cutlists are")
-            raise RifflerError(f'There is no cutlist "{cutlist}".', advice)
-        files = [names[stem]]
+    if name is not None:
+        stems = {path.stem: path for path in paths}
+        stem = Path(name).stem
+        if stem not in stems:
+            advice = nearest(stem, stems, "Cutlists are")
+            raise RifflerError(f'There is no cutlist "{name}".', advice)
+        paths = [stems[stem]]
+    return [CutlistFile.read(path, project.settings.defaults) for path in paths]
+
+
+def _named(files: Sequence[CutlistFile], wish: Wish) -> Wish:
+    """The wish to remove something, knowing whether it is a slice, a grid or a guide."""
+    if not wish.remove:
+        return wish
+    parts = [part.said for file in files for part in file.parts]
+    if not any(wish.name in said.slice for said in parts):
+        if any(wish.name in said.grid for said in parts):
+            return replace(wish, kind="grid")
+        if any(wish.name in said.guides.x or wish.name in said.guides.y for said in parts):
+            return replace(wish, kind="guide")
+    return wish
+
+
+def _place_of(files: Sequence[CutlistFile], wish: Wish) -> tuple[CutlistFile, WrittenPart]:
+    """The cutlist to edit, and the file of it where the name is written, or is to be."""
     known = [(file, part) for file in files for part in file.parts if _has(part, wish)]
     if known:
         return known[0]
@@ -127,7 +146,7 @@ def _place_of(project: Project, wish: Wish, cutlist: str | None) -> tuple[Cutlis
             f'There is no {wish.kind} "{wish.name}".', nearest(wish.name, every, "There are")
         )
     if len(files) > 1:
-        stems = ", ".join(path.stem for path in paths)
+        stems = ", ".join(file.path.stem for file in files)
         raise RifflerError(
             f'"{wish.name}" is new, and there are several cutlists.',
             f"Say which with --cutlist: {stems}.",

@@ -13,6 +13,7 @@ from riffler.mockup.archive import Archive
 from riffler.mockup.openraster import MERGED
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.decode import strips
+from riffler.render.painted import marked_box
 from riffler.render.renderer import Renderer
 
 #: Differences up to this many steps of 8 bits are rounding.
@@ -54,9 +55,7 @@ def against_merged(renderer: Renderer, limits: Limits = DEFAULT_LIMITS) -> Diffe
                 count + int(far.sum()),
                 top + height,
             )
-            rows, columns = np.flatnonzero(far.any(axis=1)), np.flatnonzero(far.any(axis=0))
-            if rows.size:
-                found = Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
+            if found := marked_box(far):
                 place = place | found.moved(band.x, band.y)
     except MockupError:
         return None

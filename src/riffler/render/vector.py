@@ -90,7 +90,7 @@ class VectorRenderer:
         return self._word(drawing, self.mockup.box)
 
     def _word(self, drawing: etree._Element, *more: object) -> str:
-        files = (sha256_of(Path(path)) for path in _fonts_for(drawing, self._fonts))
+        files = map(_file_word, _fonts_for(drawing, self._fonts))
         return word_for("vector", etree.tostring(drawing, encoding="unicode"), *files, *more)
 
     def warm(self) -> None:
@@ -266,6 +266,12 @@ def draw_whole(data: bytes, what: str, limits: Limits) -> Bytes:
     root.set("width", str(size.width))
     root.set("height", str(size.height))
     return draw(root, FontBook(), what, limits)
+
+
+@cache
+def _file_word(path: str) -> str | None:
+    """The hash of a font file; fonts do not change during a run."""
+    return sha256_of(Path(path))
 
 
 @cache

@@ -1,28 +1,19 @@
-"""Role `picture`: the pixels as they are, shown at the slice's size in CSS pixels."""
+"""What a role makes of a slice: pixels and their place; and how its files are called."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
 from riffler.color import Pixels
-from riffler.cutlist.resolve import ResolvedSlice, State
 from riffler.geometry import Box, Size
 
 
 @dataclass(frozen=True)
 class Picture:
-    """A named picture, ready to be encoded, and the box of the mockup that it stands for.
+    """Pixels ready to be encoded, and the box of the mockup that they stand for."""
 
-    `size_name` is the size as the cutlist writes it, empty for the mockup's own pixels.
-    """
-
-    name: str
-    state: str
     pixels: Pixels
     place: Box
-    density: float
-    label: str = ""
-    size_name: str = ""
 
     @property
     def size(self) -> Size:
@@ -41,8 +32,3 @@ def _suffix(size_name: str) -> str:
     if size_name in ("", "1x"):
         return ""
     return f"@{size_name}" if size_name.endswith("x") else f"-{size_name}"
-
-
-def picture(of: ResolvedSlice, state: State, pixels: Pixels, size_name: str = "") -> Picture:
-    """One state of a slice as a picture of the slice's own size on the page."""
-    return Picture(of.name, state.name, pixels, of.box, of.density, of.label, size_name)
