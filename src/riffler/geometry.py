@@ -5,10 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from typing import TypeAlias
+from typing import Literal, TypeAlias
 
 Scale: TypeAlias = float
 """Output pixels per mockup pixel: 0.5 draws a mockup of density 2 at one times its CSS size."""
+
+
+#: The edges of a box.
+EdgeName = Literal["left", "right", "top", "bottom"]
 
 
 @dataclass(frozen=True)
@@ -103,6 +107,18 @@ class Box:
     def moved(self, x: int, y: int) -> Box:
         """The same size, `x` further right and `y` further down."""
         return Box(self.x + x, self.y + y, self.width, self.height)
+
+    def edge(self, side: EdgeName) -> Box:
+        """The row or column of pixels along one edge."""
+        match side:
+            case "left":
+                return Box(self.x, self.y, 1, self.height)
+            case "right":
+                return Box(self.right - 1, self.y, 1, self.height)
+            case "top":
+                return Box(self.x, self.y, self.width, 1)
+            case "bottom":
+                return Box(self.x, self.bottom - 1, self.width, 1)
 
     def within(self, outer: Box) -> tuple[slice, slice]:
         """Rows and columns of this box in an array that holds `outer`."""

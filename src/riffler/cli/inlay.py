@@ -13,25 +13,31 @@ NAME = "inlay"
 
 def inlay(
     name: Annotated[str, typer.Argument(metavar="SLICE", help="The slice to put in place.")],
-    css_class: Annotated[str, typer.Option("--class", help="The class of the image.")] = "",
+    css: Annotated[
+        bool, typer.Option("--css", help="The CSS that shows it, as tiles and panels always get.")
+    ] = False,
+    css_class: Annotated[
+        str, typer.Option("--class", help="The class of the image, or of the CSS rule.")
+    ] = "",
     alt: Annotated[
         str | None, typer.Option("--alt", help="Alternative text, instead of the cutlist's.")
     ] = None,
     loading: Annotated[
         str, typer.Option("--loading", metavar="lazy|eager", help="When the browser loads it.")
     ] = "",
+    sizes: Annotated[
+        str, typer.Option("--sizes", help='How wide it will be, such as "50vw": to choose by.')
+    ] = "",
     verbose: Verbose = False,  # noqa: ARG001 - read where errors are shown
 ) -> None:
-    """Print the HTML that puts a slice into a page.
+    """Print the HTML, or the CSS, that puts a slice into a page.
 
     For somebody else's templates: URLs are written as riffler.toml wants them.
     """
     from riffler.project.project import Project
     from riffler.report.screen import Screen
-    from riffler.site import pieces
     from riffler.site.build import read_site
+    from riffler.site.inlay import lines
 
-    site = read_site(Project.here())
-    piece = pieces.find(site.pieces, name, site.written)
-    links = site.links("index.html")
-    Screen().line(str(pieces.image(piece, links, css_class=css_class, alt=alt, loading=loading)))
+    said = {"css_class": css_class, "loading": loading, "sizes": sizes}
+    Screen().line(lines(read_site(Project.here()), name, css=css, alt=alt, **said))

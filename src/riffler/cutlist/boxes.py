@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Literal
 
 from riffler.cutlist.edges import DEEPEST
@@ -60,6 +61,13 @@ class Boxes:
             f"{'almost ' if on_canvas else ''}outside the canvas of "
             f"{size.width} x {size.height} px.",
         )
+
+    def point(self, entry: Entry, key: str, said: Sequence[Edge]) -> tuple[float, float]:
+        """A place (x, y) of the mockup, written under a key; for each of `times` one step on."""
+        with self._file.said_at(entry, key):
+            x, y = self._rulers["x"].position(said[0]), self._rulers["y"].position(said[1])
+        across, down = entry.table.times.offset(entry.index) if entry.table.times else (0, 0)
+        return x + across, y + down
 
     def aligned(self, box: Box) -> Box:
         """The box widened to whole CSS pixels, on the canvas."""

@@ -60,6 +60,7 @@ Accept = dict[str, Annotated[str, AfterValidator(_reason)]]
 
 Role = Literal["picture", "words", "tile", "panel", "icon", "hero"]
 Side = Literal["left", "center", "right"]
+Balance = Literal["box", "weight"]
 
 
 class _Table(BaseModel):
@@ -99,14 +100,26 @@ class Common(Settings):
     trim: bool | None = Field(None, description="Take clear rims off before growing.")
     alt: str | None = Field(None, description='Alternative text; "" for decoration.')
     repeat: Literal["x", "y", "both"] | None = Field(None, description="How a tile repeats.")
+    soften: Annotated[int, Field(ge=1, le=10_000)] | None = Field(
+        None, description="Fade the repeating edges of a tile into each other over so many pixels."
+    )
     caps: Caps | None = Field(None, description="The parts of a panel that keep their size.")
     middle: Literal["stretch", "repeat"] | None = Field(
         None, description="What the middle of a panel does."
     )
+    split: bool | None = Field(
+        None, description="Cut a panel's caps and middle into files of their own."
+    )
     frame: Annotated[list[PositiveInt], Field(min_length=2, max_length=2)] | None = Field(
         None, description="Width and height that an icon stands on, or a hero fills."
     )
+    balance: Balance | None = Field(
+        None, description="What of an icon stands in the middle of its frame."
+    )
     place: Side | None = Field(None, description="Where a hero's artwork stands in its frame.")
+    focal: Annotated[list[Edge], Field(min_length=2, max_length=2)] | None = Field(
+        None, description="The point (x, y) of the mockup that narrow windows keep in sight."
+    )
 
 
 class StateTable(Layers, Settings):

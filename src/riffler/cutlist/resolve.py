@@ -6,9 +6,10 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
 from riffler.color import parse_hex
+from riffler.cutlist import fitting
 from riffler.cutlist.boxes import Boxes, BoxFrom
 from riffler.cutlist.file import CutlistFile, Entry, said_at
-from riffler.cutlist.model import NO_CAPS, Caps, Layers, Role, Side
+from riffler.cutlist.model import NO_CAPS, Balance, Caps, Edge, Layers, Role, Side
 from riffler.cutlist.shown import switched
 from riffler.geometry import Box, Scale, Size
 from riffler.mockup import address
@@ -47,9 +48,10 @@ class State:
 class ResolvedSlice:
     """A slice with nothing left to look up: box in whole mockup pixels, layers, settings.
 
-    `is_alone` says that it was begun with nothing but named layers, on transparency. `frame` is
-    what an icon stands on or a hero fills, in mockup pixels. `label` is set in a cutlist for
-    another screen, whose media query is `when`.
+    `is_alone` says that it was begun with nothing but named layers, on transparency. In mockup
+    pixels: `frame` is what an icon stands on or a hero fills, `focal` the point that narrow windows
+    keep in sight, `soften` how far the edges of a tile fade into each other. `label` is set in a
+    cutlist for another screen, whose media query is `when`.
     """
 
     name: str
@@ -66,10 +68,19 @@ class ResolvedSlice:
     repeat: str = "both"
     caps: Caps = NO_CAPS
     middle: str = "stretch"
+    is_split: bool = False
+    soften: int = 0
     frame: Size | None = None
     place: Side = "center"
+    balance: Balance = "box"
+    focal: tuple[float, float] | None = None
     label: str = ""
     when: str = ""
+
+    @property
+    def outer(self) -> Size:
+        """The size of its files in mockup pixels: its frame where it has one, or its box."""
+        return self.frame or self.box.size
 
     @property
     def rest(self) -> State:
@@ -77,12 +88,15 @@ class ResolvedSlice:
         return self.states[0]
 
 
-def scale_of(size: str, box: Size, density: float) -> Scale:
-    """Output pixels per mockup pixel for a size as it is written; empty for the mockup's own."""
+def scale_of(size: str, outer: Size, density: float) -> Scale:
+    """Output pixels per mockup pixel for a size as it is written; empty for the mockup's own.
+
+    `outer` is the size of the file in mockup pixels, which a width like "640w" is for.
+    """
     if not size:
         return 1.0
     value = float(size[:-1])
-    return value / density if size.endswith("x") else value / box.width
+    return value / density if size.endswith("x") else value / outer.width
 
 
 def resolve(file: CutlistFile, renderer: Renderer) -> Iterator[ResolvedSlice]:
@@ -132,38 +146,22 @@ def _resolve(file: CutlistFile, renderer: Renderer, boxes: Boxes, entry: Entry) 
         repeat=file.setting(entry, "repeat", "both"),
         caps=file.setting(entry, "caps", NO_CAPS),
         middle=file.setting(entry, "middle", "stretch"),
+        is_split=file.setting(entry, "split", False),
+        soften=file.setting(entry, "soften", 0),
         place=file.setting(entry, "place", "center"),
+        balance=file.setting(entry, "balance", "box"),
         label=file.cutlist.label if file.cutlist.when else "",
         when=file.cutlist.when or "",
     )
     frame: list[int] | None = file.setting(entry, "frame", None)
-    one = replace(one, frame=Size(*frame) if frame else None)
-    _check_role(one)
+    focal: list[Edge] | None = file.setting(entry, "focal", None)
+    one = replace(
+        one,
+        frame=Size(*frame) if frame else None,
+        focal=boxes.point(entry, "focal", focal) if focal else None,
+    )
+    fitting.check(file, one, renderer.mockup.box)
     return one
-
-
-def _check_role(one: ResolvedSlice) -> None:
-    """Raises WrittenError for caps that leave no middle, and for frames too small or missing."""
-    caps, box, entry = one.caps, one.box, one.entry
-    if one.role == "panel":
-        if caps == NO_CAPS:
-            raise entry.mistake("role", "A panel needs caps: the parts that keep their size.",
-                                "For example caps = { top = 24, bottom = 24 }")  # fmt: skip
-        if caps.left + caps.right >= box.width or caps.top + caps.bottom >= box.height:
-            raise entry.mistake("caps", f"These caps leave no middle in {_size(box.size)}.")
-    if one.role == "hero" and one.frame is None:
-        raise entry.mistake("role", "A hero needs a frame to fill.",
-                            "For example frame = [1920, 880]")  # fmt: skip
-    frame = one.frame if one.role in ("icon", "hero") else None
-    if frame and (box.width > frame.width or box.height > frame.height):
-        raise entry.mistake(
-            "frame",
-            f"The artwork ({_size(box.size)}) is larger than its frame ({_size(frame)}).",
-        )
-
-
-def _size(size: Size) -> str:
-    return f"{size.width} x {size.height} px"
 
 
 def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[State]:

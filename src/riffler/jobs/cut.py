@@ -14,7 +14,7 @@ from riffler.encode.choose import Choice, choose
 from riffler.encode.encoding import prepared
 from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.formats import AUTO, FORMATS
-from riffler.geometry import Scale, Size
+from riffler.geometry import Box, Scale, Size
 from riffler.icon import favicon
 from riffler.jobs.bench import Bench, known_names, prepare, read_cutlists
 from riffler.jobs.cache import FOLDER, VERSION, Cache, Entry
@@ -24,7 +24,8 @@ from riffler.jobs.workers import Workers, finished
 from riffler.mockup.model import Kind
 from riffler.project.project import Project
 from riffler.render.known import word_for
-from riffler.roles import framed, words
+from riffler.roles import drawn, words
+from riffler.roles.drawn import Part
 from riffler.roles.picture import Picture, stem_of
 
 #: Pictures from which nearly every layer will be wanted, so that large ones are decoded ahead.
@@ -86,12 +87,13 @@ def cut(
 
 @dataclass(frozen=True)
 class _Job:
-    """One picture to make: a state of a slice in one size, and the word that it is kept under."""
+    """One picture to make, of a slice in one state and size, and the word it is kept under."""
 
     bench: Bench
     one: ResolvedSlice
     state: State
     size: str
+    part: Part
     scale: Scale
     word: str
 
@@ -101,14 +103,14 @@ def _slices(benches: Sequence[Bench], wanted: set[str]) -> Iterator[tuple[Bench,
 
 
 def _jobs(bench: Bench, one: ResolvedSlice) -> Iterator[_Job]:
-    if one.role == "words":
-        return
+    role = (one.role, one.box, one.frame, one.place, one.balance, one.soften, one.repeat)
     for state in one.states:
         for size in state.saving.sizes or ("",):
-            scale = scale_of(size, one.box.size, one.density)
-            drawn = bench.renderer.fingerprint(one.box, scale, state.shown)
-            word = word_for(VERSION, drawn, one.role, one.frame, one.place, state.saving)
-            yield _Job(bench, one, state, size, scale, word)
+            scale = scale_of(size, one.outer, one.density)
+            for part in drawn.parts(one):
+                pixels = bench.renderer.fingerprint(part.box, scale, state.shown)
+                word = word_for(VERSION, pixels, role, state.saving)
+                yield _Job(bench, one, state, size, part, scale, word)
 
 
 def _started(
@@ -123,25 +125,13 @@ def _started(
         if len(jobs) >= MANY and id(job.bench) not in warmed:
             warmed.add(id(job.bench))
             job.bench.renderer.warm()
-        frame = job.one.frame or job.one.box.size
-        _refuse_huge(job.bench, job.one, frame.scaled(job.scale), project.settings.limits.pixels)
-        pixels = job.bench.renderer.render(job.one.box, job.scale, job.state.shown)
-        ready = _framed(job.one, Picture(pixels, job.one.box))
+        limit = project.settings.limits.pixels
+        _refuse_huge(job.bench, job.one, job.one.outer.scaled(job.scale), limit)
+        ready = drawn.draw(job.one, job.part, job.bench.renderer, job.scale, job.state.shown)
         for name in job.state.saving.save:
             if name != AUTO:
-                _refuse_lost_alpha(job.bench, job.one, job.state.saving, pixels, name)
+                _refuse_lost_alpha(job.bench, job.one, job.state.saving, ready.pixels, name)
         yield job, pool.start(_encoded, cache, job, ready)
-
-
-def _framed(one: ResolvedSlice, ready: Picture) -> Picture:
-    """The picture made what its role says."""
-    match one.role:
-        case "icon":
-            return framed.icon(one, ready)
-        case "hero":
-            return framed.hero(one, ready)
-        case _:
-            return ready
 
 
 def _encoded(cache: Cache, job: _Job, ready: Picture) -> Entry:
@@ -166,7 +156,7 @@ def _described(project: Project, job: _Job, entry: Entry) -> Iterator[Made]:
     """The files of an entry as the ledger records them."""
     folders, prefix = project.settings.folders, project.settings.url_prefix
     one = job.one
-    stem = stem_of(one.name, job.state.name, one.label, job.size)
+    stem = stem_of(one.name, job.state.name, one.label, job.part.name, job.size)
     for choice in entry.choices:
         yield describe(
             choice.data,
@@ -176,6 +166,7 @@ def _described(project: Project, job: _Job, entry: Entry) -> Iterator[Made]:
             made_by="cut",
             slice=one.name,
             state=job.state.name,
+            part=job.part.name,
             when=one.when,
             size=job.size,
             format=choice.format,
@@ -183,10 +174,23 @@ def _described(project: Project, job: _Job, entry: Entry) -> Iterator[Made]:
             css=(entry.place.width / one.density, entry.place.height / one.density),
             mockup=project.relative(job.bench.renderer.mockup.path),
             place=entry.place,
+            focal=_focal(one, entry.place),
             density=one.density,
             setting=choice.setting,
             loss=None if choice.loss is None else round(choice.loss, 5),
         )
+
+
+def _focal(one: ResolvedSlice, place: Box) -> tuple[float, float] | None:
+    """The point that narrow windows keep in sight, in parts of the picture; 0..1.
+
+    For a hero the middle of its artwork, unless one is said.
+    """
+    middle = (one.box.x + one.box.width / 2, one.box.y + one.box.height / 2)
+    point = one.focal or (middle if one.role == "hero" else None)
+    if point is None:
+        return None
+    return (point[0] - place.x) / place.width, (point[1] - place.y) / place.height
 
 
 def _favicon(

@@ -13,7 +13,7 @@ from riffler.files import as_typed
 from riffler.geometry import Box, Size
 
 #: The shape's version; a ledger of another version is made anew.
-VERSION = 2
+VERSION = 3
 
 FILE = "ledger.json"
 
@@ -23,8 +23,10 @@ class Asset:
     """One file that we made, and all that is known of it.
 
     `file` is below the output folder; `url` is how pages name it. `css` is its size on the page
-    in CSS pixels, `place` its box in the mockup in mockup pixels, `loss` what can be seen of it;
-    `when` is the media query of a narrow mockup, `size` the size as the cutlist writes it.
+    in CSS pixels, `place` its box in the mockup in mockup pixels, `focal` the point that narrow
+    windows keep in sight, in parts of its width and height, 0..1; `loss` what can be seen of it;
+    `part` names one of a panel that was cut apart, `when` is the media query of a narrow mockup,
+    `size` the size as the cutlist writes it.
     """
 
     file: str
@@ -35,6 +37,7 @@ class Asset:
     sha256: str
     slice: str = ""
     state: str = ""
+    part: str = ""
     when: str = ""
     size: str = ""
     format: str = ""
@@ -42,6 +45,7 @@ class Asset:
     css: tuple[float, float] | None = None
     mockup: str = ""
     place: Box | None = None
+    focal: tuple[float, float] | None = None
     density: float | None = None
     setting: Mapping[str, int | float | str] = field(default_factory=dict)
     loss: float | None = None
@@ -51,6 +55,8 @@ class Asset:
         data = asdict(self)
         if self.css is not None:
             data["css"] = {"width": _number(self.css[0]), "height": _number(self.css[1])}
+        if self.focal is not None:
+            data["focal"] = {"x": round(self.focal[0], 4), "y": round(self.focal[1], 4)}
         if self.density is not None:
             data["density"] = _number(self.density)
         data["setting"] = dict(sorted(self.setting.items()))
@@ -66,6 +72,8 @@ class Asset:
             known["css"] = (known["css"]["width"], known["css"]["height"])
         if known["place"]:
             known["place"] = Box(**known["place"])
+        if known["focal"]:
+            known["focal"] = (known["focal"]["x"], known["focal"]["y"])
         return cls(**known)
 
 

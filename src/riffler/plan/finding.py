@@ -22,7 +22,7 @@ KINDS = {
     "cut-off": "paint or a shadow that ends at the edge of the box",
     "intruder": "a neighbour's paint inside the box",
     "curve": "a panel cut where its edge is not straight yet",
-    "seam": "a tile whose seam shows",
+    "seam": "a tile whose seam shows, or a hero whose ground can't go on",
     "small-tile": "a tile too small to hide that it repeats",
     "baked-text": "text inside a picture",
     "unsliced": "something to click without a slice",

@@ -13,6 +13,7 @@ from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Layer
 from riffler.plan.finding import Finding
 from riffler.plan.reading import Reading
+from riffler.roles import drawn
 
 
 @dataclass(frozen=True)
@@ -57,6 +58,12 @@ class Page:
     def draw(self, one: ResolvedSlice, state: State | None = None) -> Pixels:
         """A slice's pixels at the mockup's own size, at rest unless another state is wanted."""
         return self.bench.renderer.render(one.box, 1.0, (state or one.rest).shown)
+
+    def made(self, one: ResolvedSlice) -> Pixels:
+        """A slice's pixels at rest, as its role makes them, at the mockup's own size."""
+        renderer = self.bench.renderer
+        part = next(drawn.parts(one))
+        return drawn.draw(one, part, renderer, 1.0, one.rest.shown).pixels
 
     def is_on(self, layer: Layer, shown: frozenset[str]) -> bool:
         """Whether a layer paints when `shown` are on."""

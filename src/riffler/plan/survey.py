@@ -11,6 +11,7 @@ from riffler.jobs.bench import fonts_of, known_names, prepare, read_cutlists
 from riffler.plan.checks import (
     beside,
     clicks,
+    heroes,
     names,
     neighbours,
     outside,
@@ -34,6 +35,7 @@ CHECKS: tuple[Callable[[Sequence[Page]], Iterator[Finding]], ...] = (
     paint.check,
     panels.check,
     tiles.check,
+    heroes.check,
     words.check,
     clicks.check,
     twins.check,

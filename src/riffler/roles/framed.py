@@ -1,54 +1,88 @@
-"""Roles `icon` and `hero`: artwork in a frame, centred on clear ground or grown to fill it."""
+"""Roles `icon` and `hero`: artwork in a frame, on clear ground or with its own ground going on."""
 
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Literal
 
 import numpy as np
 
+from riffler.analyse import ground, weight
 from riffler.color import Pixels, empty
+from riffler.cutlist.model import Side
 from riffler.cutlist.resolve import ResolvedSlice
-from riffler.geometry import Box, Size
+from riffler.geometry import Box, EdgeName, Scale, Size
 from riffler.roles.picture import Picture
 
 
-def icon(of: ResolvedSlice, picture: Picture) -> Picture:
-    """The artwork in the middle of the frame that its set shares, on clear ground."""
-    frame = _frame_around(of, "center")
-    canvas, (top, left) = _canvas(frame, of.box, picture.size)
+def icon(of: ResolvedSlice, picture: Picture, scale: Scale) -> Picture:
+    """The artwork in the frame that its set shares, on clear ground.
+
+    Its box stands in the middle, or the middle of its weight does as far as the frame has room.
+    """
+    frame = frame_around(of)
+    canvas, (top, left) = _canvas(frame, of.box, picture.size, scale)
+    middle = weight.middle(picture.pixels) if of.balance == "weight" else None
+    if middle is not None:
+        x, y = canvas.width / 2 - middle[0], canvas.height / 2 - middle[1]
+        left = min(max(0, round(x)), canvas.width - picture.size.width)
+        top = min(max(0, round(y)), canvas.height - picture.size.height)
+        x0, y0 = of.box.x - round(left / scale), of.box.y - round(top / scale)
+        frame = Box(x0, y0, frame.width, frame.height)
     pixels = empty(canvas.height, canvas.width)
     pixels[top : top + picture.size.height, left : left + picture.size.width] = picture.pixels
     return replace(picture, pixels=pixels, place=frame)
 
 
-def hero(of: ResolvedSlice, picture: Picture) -> Picture:
-    """The artwork on its side of the frame; the colours of its edges go on to the frame's."""
-    frame = _frame_around(of, of.place)
-    canvas, (top, left) = _canvas(frame, of.box, picture.size)
-    return replace(picture, pixels=_continued(picture.pixels, canvas, top, left), place=frame)
+def hero(of: ResolvedSlice, picture: Picture, scale: Scale) -> Picture:
+    """The artwork on its side of the frame; the ground at its edges goes on to the frame's."""
+    frame = frame_around(of)
+    canvas, (top, left) = _canvas(frame, of.box, picture.size, scale)
+    room: dict[EdgeName, int] = {
+        "left": left,
+        "right": canvas.width - left - picture.size.width,
+        "top": top,
+        "bottom": canvas.height - top - picture.size.height,
+    }
+    pixels = picture.pixels
+    for side, count in room.items():
+        if count > 0:
+            pixels = _grown(pixels, side, count)
+    return replace(picture, pixels=np.ascontiguousarray(pixels), place=frame)
 
 
-def _frame_around(of: ResolvedSlice, place: Literal["left", "center", "right"]) -> Box:
+def _grown(pixels: Pixels, side: EdgeName, count: int) -> Pixels:
+    turned = ground.turned(pixels, side)
+    whole = np.concatenate((turned, ground.continued(turned, count)), axis=1)
+    return ground.turned(whole, side)
+
+
+def sides_that_go_on(of: ResolvedSlice) -> list[EdgeName]:
+    """The sides of a hero's artwork on which its frame has room."""
+    frame = frame_around(of)
+    room: tuple[tuple[EdgeName, bool], ...] = (
+        ("left", frame.x < of.box.x),
+        ("right", frame.right > of.box.right),
+        ("top", frame.y < of.box.y),
+        ("bottom", frame.bottom > of.box.bottom),
+    )
+    return [side for side, has_room in room if has_room]
+
+
+def frame_around(of: ResolvedSlice) -> Box:
     """The frame as a box of the mockup, with the artwork at its place in it."""
     assert of.frame is not None
+    place: Side = of.place if of.role == "hero" else "center"
     spare_x, spare_y = of.frame.width - of.box.width, of.frame.height - of.box.height
     left = {"left": 0, "center": spare_x // 2, "right": spare_x}[place]
     return Box(of.box.x - left, of.box.y - spare_y // 2, of.frame.width, of.frame.height)
 
 
-def _canvas(frame: Box, art: Box, drawn: Size) -> tuple[Size, tuple[int, int]]:
-    """The frame in output pixels, and the artwork's top and left in it."""
-    scale = drawn.width / art.width
+def _canvas(frame: Box, art: Box, drawn: Size, scale: Scale) -> tuple[Size, tuple[int, int]]:
+    """The frame in output pixels, and the artwork's top and left in it.
+
+    Both are rounded to whole pixels, and then the artwork may have to give way by one.
+    """
     canvas = frame.size.scaled(scale)
-    top, left = round((art.y - frame.y) * scale), round((art.x - frame.x) * scale)
-    return (
-        Size(max(canvas.width, left + drawn.width), max(canvas.height, top + drawn.height)),
-        (top, left),
-    )
-
-
-def _continued(pixels: Pixels, canvas: Size, top: int, left: int) -> Pixels:
-    height, width = pixels.shape[:2]
-    below, right = canvas.height - top - height, canvas.width - left - width
-    return np.pad(pixels, ((top, below), (left, right), (0, 0)), mode="edge")
+    top = min(round((art.y - frame.y) * scale), canvas.height - drawn.height)
+    left = min(round((art.x - frame.x) * scale), canvas.width - drawn.width)
+    return canvas, (max(0, top), max(0, left))

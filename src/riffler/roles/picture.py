@@ -22,10 +22,11 @@ class Picture:
         return Size(width, height)
 
 
-def stem_of(name: str, state: str = "", label: str = "", size_name: str = "") -> str:
-    """A file's name without its extension: NAME[.STATE][.LABEL][@2x][-640w]."""
-    parts = [part for part in (name, state, label) if part]
-    return ".".join(parts) + _suffix(size_name)
+def stem_of(
+    name: str, state: str = "", label: str = "", part: str = "", size_name: str = ""
+) -> str:
+    """A file's name without its extension: NAME[.STATE][.LABEL][.PART][@2x][-640w]."""
+    return ".".join(word for word in (name, state, label, part) if word) + _suffix(size_name)
 
 
 def _suffix(size_name: str) -> str:

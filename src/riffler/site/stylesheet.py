@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterable, Iterator, Sequence
 
 from riffler.geometry import Box
 from riffler.jobs.ledger import Asset, Region
@@ -38,15 +38,16 @@ def stylesheet(pieces: Iterable[Piece], regions: Iterable[Region], links: Links)
     for region in regions:
         properties.extend(_box(region.slice, region.place, region.css))
         properties.append(f"  --{region.slice}-ground: {region.ground};")
-    rules = [rule for piece in pieces for rule in _rules(piece, links)]
-    rules.extend(_region(region) for region in regions)
+    written = [rule for piece in pieces for rule in rules(piece, links)]
+    written.extend(region_rule(region) for region in regions)
     settled = "\n".join(properties)
-    return f"{_HEADING}\n:root {{\n{settled}\n}}\n\n" + "\n".join(rules)
+    return f"{_HEADING}\n:root {{\n{settled}\n}}\n\n" + "\n".join(written)
 
 
 def _properties(piece: Piece) -> Iterator[str]:
-    assert piece.picture.place is not None
-    yield from _box(piece.name, piece.picture.place, (piece.width, piece.height))
+    yield from _box(piece.name, piece.place, (piece.width, piece.height))
+    if piece.picture.focal is not None:
+        yield f"  --{piece.name}-focal: {position(piece.picture.focal)};"
 
 
 def _box(name: str, place: Box, css: tuple[float, float]) -> Iterator[str]:
@@ -57,62 +58,122 @@ def _box(name: str, place: Box, css: tuple[float, float]) -> Iterator[str]:
         yield f"  --{name}-{side}: {px(value)};"
 
 
-def _region(region: Region) -> str:
-    name, (width, height) = region.slice, region.css
-    return (
-        f".{CLASS}{name} {{\n"
-        f"  width: {px(width)};\n"
-        f"  min-height: {px(height)};\n"
-        f"  background: {region.ground};\n"
-        "}\n"
-    )
+def region_rule(region: Region, selector: str = "") -> str:
+    """The rule for a box of live text: its size, and the ground it lay on."""
+    width, height = region.css
+    return _rule(
+        selector or f".{CLASS}{region.slice}",
+        ("width", px(width)), ("min-height", px(height)), ("background", region.ground),
+    )  # fmt: skip
 
 
-def _rules(piece: Piece, links: Links) -> Iterator[str]:
+def rules(piece: Piece, links: Links, selector: str = "") -> Iterator[str]:
+    """The rules that show a piece: as a background, a tile, the border of a panel, a full frame."""
+    head = selector or f".{CLASS}{piece.name}"
     width, height = px(piece.width), px(piece.height)
-    if piece.picture.role == "panel":
-        yield _panel(piece, links)
-        return
-    if piece.picture.role == "tile":
-        repeat = {"x": "repeat-x", "y": "repeat-y", "both": "repeat"}[piece.repeat]
-        url = _url(piece.picture, links)
-        yield (
-            f".{CLASS}{piece.name} {{\n  background: {url} 0 0 / {width} {height} {repeat};\n}}\n"
-        )
-        return
-    yield (
-        f".{CLASS}{piece.name} {{\n"
-        f"  width: {width};\n"
-        f"  height: {height};\n"
-        f"  background: {_url(piece.picture, links)} 0 0 / {width} {height} no-repeat;\n"
-        "}\n"
-    )
-    for state, asset in piece.states.items():
+    image = _image(piece.picture, piece.sizes, links)
+    match piece.picture.role:
+        case "panel" if piece.parts:
+            yield _joined(piece, links, head)
+        case "panel":
+            yield _bordered(piece, links, head)
+        case "tile":
+            repeat = {"x": "repeat-x", "y": "repeat-y", "both": "repeat"}[piece.repeat]
+            yield _rule(head, ("background", f"{image} 0 0 / {width} {height} {repeat}"))
+        case _ if piece.picture.focal is not None:
+            place = position(piece.picture.focal)
+            shown = f"{image} {place} / cover no-repeat"
+            yield _rule(head, ("height", height), ("background", shown))
+            yield _rule(
+                f"img{head}",
+                ("width", "100%"), ("background", "none"), ("object-fit", "cover"),
+                ("object-position", place),
+            )  # fmt: skip
+        case _:
+            shown = f"{image} 0 0 / {width} {height} no-repeat"
+            yield _rule(head, ("width", width), ("height", height), ("background", shown))
+    for state, files in piece.states.items():
         selectors = SELECTORS.get(state, (f'[data-state="{state}"]',))
-        heads = ",\n".join(f".{CLASS}{piece.name}{selector}" for selector in selectors)
-        yield f"{heads} {{\n  background-image: {_url(asset, links)};\n}}\n"
+        heads = ",\n".join(f"{head}{one}" for one in selectors)
+        yield _rule(heads, ("background-image", _image(files[0], files, links)))
 
 
-def _panel(piece: Piece, links: Links) -> str:
+def position(focal: tuple[float, float]) -> str:
+    """A point of a picture, in parts of it, as CSS says where the picture stands in its box.
+
+    Whatever is cut off, a point at 62 % of the picture then stands at 62 % of the box, so that it
+    stays in sight; CSS Backgrounds and Borders 3, section 3.6.
+    """
+    return " ".join(f"{100 * part:.1f}".rstrip("0").rstrip(".") + "%" for part in focal)
+
+
+def _bordered(piece: Piece, links: Links, head: str) -> str:
     """A picture as a border image: its caps keep their size, the middle stretches or repeats.
 
     CSS Backgrounds and Borders 3, section 6: slices are counted in pixels of the file.
     """
     assert piece.picture.pixels is not None
-    assert piece.picture.place is not None
     caps = (piece.caps.top, piece.caps.right, piece.caps.bottom, piece.caps.left)
-    drawn = piece.picture.pixels.width / piece.picture.place.width
-    shown = piece.width / piece.picture.place.width
+    drawn = piece.picture.pixels.width / piece.place.width
     slices = " ".join(f"{cap * drawn:g}" for cap in caps)
-    widths = " ".join(px(cap * shown) for cap in caps)
+    widths = " ".join(px(cap / piece.density) for cap in caps)
     middle = "round" if piece.middle == "repeat" else "stretch"
-    return (
-        f".{CLASS}{piece.name} {{\n"
-        "  border-style: solid;\n"
-        f"  border-width: {widths};\n"
-        f"  border-image: {_url(piece.picture, links)} {slices} fill {middle};\n"
-        "}\n"
-    )
+    return _rule(
+        head,
+        ("border-style", "solid"), ("border-width", widths),
+        ("border-image", f"{_url(piece.picture, links)} {slices} fill {middle}"),
+    )  # fmt: skip
+
+
+def _joined(piece: Piece, links: Links, head: str) -> str:
+    """The parts of a panel as backgrounds: caps in the border's area, the middle inside it.
+
+    A box for both origin and clip keeps the middle from showing through rounded caps; CSS
+    Backgrounds and Borders 3, section 3.10.
+    """
+    caps = (piece.caps.top, piece.caps.right, piece.caps.bottom, piece.caps.left)
+    widths = " ".join(px(cap / piece.density) for cap in caps)
+    is_upright = piece.caps.top or piece.caps.bottom
+    layers = []
+    for name, files in piece.parts.items():
+        assert files[0].css is not None
+        size = " ".join(px(side) for side in files[0].css)
+        where, area, repeat = _CORNERS[name], "border-box", "no-repeat"
+        if name == "middle":
+            area, repeat = "padding-box", "repeat-y" if is_upright else "repeat-x"
+            if piece.middle == "stretch":
+                width, height = (px(side) for side in files[0].css)
+                size = f"{width} 100%" if is_upright else f"100% {height}"
+                repeat = "no-repeat"
+        layers.append(f"{_image(files[0], files, links)} {where} / {size} {repeat} {area}")
+    side, length = ("width", piece.width) if is_upright else ("height", piece.height)
+    return _rule(
+        head,
+        ("box-sizing", "border-box"), (side, px(length)),
+        ("border", "solid transparent"), ("border-width", widths),
+        ("background", ",\n    ".join(layers)),
+    )  # fmt: skip
+
+
+#: Where the parts of a panel stand.
+_CORNERS = {
+    "cap-top": "0 0", "cap-bottom": "0 100%", "cap-left": "0 0", "cap-right": "100% 0",
+    "middle": "0 0",
+}  # fmt: skip
+
+
+def _rule(head: str, *said: tuple[str, str]) -> str:
+    lines = "".join(f"  {name}: {value};\n" for name, value in said)
+    return f"{head} {{\n{lines}}}\n"
+
+
+def _image(plain: Asset, files: Sequence[Asset], links: Links) -> str:
+    """A picture; in several densities, those that the screen chooses from (CSS Images 4, 2.1)."""
+    by_density = [one for one in files if one.size.endswith("x")]
+    if len(by_density) < 2:
+        return _url(plain, links)
+    sets = ", ".join(f"{_url(one, links)} {one.size}" for one in by_density)
+    return f"image-set({sets})"
 
 
 def _url(asset: Asset, links: Links) -> str:

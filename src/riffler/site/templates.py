@@ -18,7 +18,7 @@ from riffler.icon.favicon import FILE as FAVICON
 from riffler.icon.favicon import SIDES
 from riffler.jobs.ledger import Ledger, Region
 from riffler.project.project import Project
-from riffler.site import pieces, stylesheet
+from riffler.site import images, pieces, stylesheet
 from riffler.site.links import Links
 from riffler.site.pieces import Piece
 from riffler.site.tidy import tidy
@@ -107,18 +107,19 @@ def _calls(site: Site, here: str) -> dict[str, Callable[..., str]]:
     links = site.links(here)
 
     def inlay(name: str, **said: str | bool | None) -> Markup:
-        known = {"class", "alt", "loading", "link"}
+        known = {"class", "alt", "loading", "sizes", "link"}
         for key in said:
             if key not in known:
                 raise WrittenError(f'inlay() knows no "{key}".', nearest(key, known, "It knows"))
         piece = pieces.find(site.pieces, name, site.written)
         alt = said.get("alt")
-        return pieces.image(
+        return images.image(
             piece,
             links,
             css_class=str(said.get("class") or ""),
             alt=None if alt is None else str(alt),
             loading=str(said.get("loading") or ""),
+            sizes=str(said.get("sizes") or ""),
             linked=said.get("link", True) is not False,
         )
 

@@ -6,8 +6,7 @@ import statistics
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Sequence
 
-import numpy as np
-
+from riffler.analyse import weight
 from riffler.cutlist.resolve import ResolvedSlice, scale_of
 from riffler.mockup.svg import SvgDocument
 from riffler.plan.finding import Finding
@@ -35,7 +34,7 @@ def check(pages: Sequence[Page]) -> Iterator[Finding]:
 
 def _enlarged(page: Page, one: ResolvedSlice) -> Iterator[Finding]:
     wanted = {
-        size: scale_of(size, one.box.size, one.density)
+        size: scale_of(size, one.outer, one.density)
         for state in one.states for size in state.saving.sizes
     }  # fmt: skip
     too_large = {size: scale for size, scale in wanted.items() if scale > 1.001}
@@ -84,19 +83,20 @@ def _uneven(page: Page, icons: Sequence[ResolvedSlice]) -> Iterator[Finding]:
 
 def _off_centre(page: Page, one: ResolvedSlice) -> Iterator[Finding]:
     """The middle of an icon's weight, alpha taken for weight, against the middle of its box."""
-    alpha = page.draw(one)[..., 3]
-    weight = float(alpha.sum())
-    if weight == 0:
+    if one.balance == "weight":
         return
-    height, width = alpha.shape
-    x = float((alpha.sum(axis=0) * (np.arange(width) + 0.5)).sum()) / weight - width / 2
-    y = float((alpha.sum(axis=1) * (np.arange(height) + 0.5)).sum()) / weight - height / 2
+    pixels = page.draw(one)
+    found = weight.middle(pixels)
+    if found is None:
+        return
+    height, width = pixels.shape[:2]
+    x, y = found[0] - width / 2, found[1] - height / 2
     side = max(width, height)
     if max(abs(x), abs(y)) > OFF * side:
         yield page.finding(
             "icon-centre", one,
             f"Its weight is {abs(x):.0f} px {'right' if x > 0 else 'left'} and {abs(y):.0f} px "
             f"{'below' if y > 0 else 'above'} the middle of its box.",
-            "Give it a box with room on the lighter side, so that it looks centred.",
+            'Say balance = "weight", or give it a box with room on the lighter side.',
             pixels=round(max(abs(x), abs(y))),
         )  # fmt: skip

@@ -33,7 +33,7 @@ def check(pages: Sequence[Page]) -> Iterator[Finding]:
     for page in pages:
         for one in page.pictures:
             if one.role == "tile":
-                values = texture.grey(page.draw(one))
+                values = texture.grey(page.made(one))
                 yield from _seams(page, one, values)
                 yield from _small(page, one, values)
 
@@ -54,7 +54,8 @@ def _seams(page: Page, one: ResolvedSlice, values: np.ndarray) -> Iterator[Findi
                 f"The seam between {sides} shows: it changes by {across:.1f} of 255, neighbours "
                 f"inside by up to {inside:.1f}.",
                 _period_advice(page, one),
-                place=_edge(one.box, axis), pixels=values.shape[1 - axis],
+                place=one.box.edge("right" if axis == 1 else "bottom"),
+                pixels=values.shape[1 - axis],
             )  # fmt: skip
             return
 
@@ -90,9 +91,3 @@ def _period_advice(page: Page, one: ResolvedSlice) -> str:
     if found is None:
         return "Take a larger chunk whose edges meet."
     return f"The texture repeats every {found[0]} x {found[1]} px: take a chunk of that size."
-
-
-def _edge(box: Box, axis: int) -> Box:
-    if axis == 1:
-        return Box(box.right - 1, box.y, 1, box.height)
-    return Box(box.x, box.bottom - 1, box.width, 1)

@@ -1,0 +1,31 @@
+"""Role `panel`, cut apart: two caps and the middle between them, each a file of its own."""
+
+from __future__ import annotations
+
+from itertools import pairwise
+
+from riffler.cutlist.model import Caps
+from riffler.geometry import Box
+
+#: What the parts are called, in files and in the ledger.
+MIDDLE = "middle"
+CAPS = {"top": "cap-top", "bottom": "cap-bottom", "left": "cap-left", "right": "cap-right"}
+
+
+def is_one_way(caps: Caps) -> bool:
+    """Whether a panel grows in one direction alone, so that it can be cut apart."""
+    upright, across = caps.top or caps.bottom, caps.left or caps.right
+    return bool(upright) != bool(across)
+
+
+def parts(box: Box, caps: Caps) -> list[tuple[str, Box]]:
+    """The parts of a panel that grows one way, by name, each with its box of the mockup."""
+    if caps.top or caps.bottom:
+        edges = (box.y, box.y + caps.top, box.bottom - caps.bottom, box.bottom)
+        boxes = [Box(box.x, a, box.width, b - a) for a, b in pairwise(edges)]
+        names = (CAPS["top"], MIDDLE, CAPS["bottom"])
+    else:
+        edges = (box.x, box.x + caps.left, box.right - caps.right, box.right)
+        boxes = [Box(a, box.y, b - a, box.height) for a, b in pairwise(edges)]
+        names = (CAPS["left"], MIDDLE, CAPS["right"])
+    return [(name, one) for name, one in zip(names, boxes, strict=True) if one]

@@ -1,0 +1,118 @@
+"""A piece -> the lines of HTML that put it into a page: `img`, and `picture` around it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+from markupsafe import Markup, escape
+
+from riffler.errors import WrittenError
+from riffler.jobs.ledger import Asset
+from riffler.site.links import Links
+from riffler.site.pieces import Piece
+from riffler.site.stylesheet import CLASS
+
+
+def image(
+    piece: Piece,
+    links: Links,
+    *,
+    css_class: str = "",
+    alt: str | None = None,
+    loading: str = "",
+    sizes: str = "",
+    linked: bool = True,
+) -> Markup:
+    """The lines that put the piece into a page: an `img`, inside its link if it has one.
+
+    `sizes` says how wide it will be on the page, where there are files of several widths (HTML,
+    4.8.4.2.2); its width in the mockup unless said. A hero gets the class that makes it fill its
+    frame. Raises WrittenError when there is no alternative text, neither given nor in the cutlist,
+    and for a panel that was cut apart.
+    """
+    if piece.parts:
+        raise WrittenError(
+            f'"{piece.name}" is a panel in {len(piece.parts)} parts, not one picture.',
+            f'Give an element the class "{CLASS}{piece.name}".',
+        )
+    words = alt if alt is not None else piece.alt
+    if words is None:
+        raise WrittenError(
+            f'"{piece.name}" has no alternative text.',
+            f'Say what it shows: inlay("{piece.name}", alt="..."), or alt = "..." in the cutlist; '
+            'alt="" when it is mere decoration.',
+        )
+    classes = f"{CLASS}{piece.name} {css_class}".strip() if piece.fills_its_frame else css_class
+    srcset, shown = _srcset(piece.sizes, links), sizes or _usual_sizes(piece)
+    attributes = {
+        "class": classes,
+        "src": links.file(piece.picture.file),
+        "srcset": srcset,
+        "sizes": shown if _is_by_width(piece.sizes) else "",
+        "width": str(whole(piece.width)),
+        "height": str(whole(piece.height)),
+        "alt": words,
+        "loading": loading,
+    }
+    always = ("src", "width", "height", "alt")
+    said = " ".join(
+        f'{name}="{escape(value)}"' for name, value in attributes.items() if value or name in always
+    )
+    line = f"<img {said}>"
+    if piece.narrow or piece.others:
+        sources = "".join(
+            _source(query, found, links, sizes) for query, found in piece.narrow.items()
+        )
+        sources += "".join(_typed(found, links, shown) for found in piece.others)
+        line = f"<picture>{sources}{line}</picture>"
+    if piece.link is not None and linked:
+        line = f'<a href="{escape(links.page(piece.link))}">{line}</a>'
+    return Markup(line)  # noqa: S704 - every value in it is escaped
+
+
+def _source(query: str, files: Sequence[Asset], links: Links, sizes: str) -> str:
+    first = files[0].css
+    assert first is not None
+    size = f'width="{whole(first[0])}" height="{whole(first[1])}"'
+    shown = sizes or f"{whole(first[0])}px"
+    return f'<source media="{escape(query)}" {_candidates(files, links, shown)} {size}>'
+
+
+def _typed(files: Sequence[Asset], links: Links, shown: str) -> str:
+    return f'<source type="image/{files[0].format}" {_candidates(files, links, shown)}>'
+
+
+def _candidates(files: Sequence[Asset], links: Links, shown: str) -> str:
+    """What a source chooses from, and where it needs to know, how wide the picture will be."""
+    srcset = _srcset(files, links) or links.file(files[0].file)
+    sizes = f' sizes="{escape(shown)}"' if _is_by_width(files) else ""
+    return f'srcset="{escape(srcset)}"{sizes}'
+
+
+def _usual_sizes(piece: Piece) -> str:
+    """As wide as in the mockup, and no wider than the window."""
+    width = f"{whole(piece.width)}px"
+    return "100vw" if piece.fills_its_frame else f"(max-width: {width}) 100vw, {width}"
+
+
+def _is_by_width(files: Sequence[Asset]) -> bool:
+    return len(files) > 1 and any(asset.size.endswith("w") for asset in files)
+
+
+def _srcset(sizes: Sequence[Asset], links: Links) -> str:
+    """The candidates of an image; empty for a single one. HTML, 4.8.4: all by `x` or all by `w`."""
+    if len(sizes) < 2:
+        return ""
+    by_width = _is_by_width(sizes)
+    candidates = []
+    for asset in sizes:
+        assert asset.pixels is not None
+        mark = f"{asset.pixels.width}w" if by_width else asset.size
+        candidates.append(f"{links.file(asset.file)} {mark}")
+    return ", ".join(candidates)
+
+
+def whole(value: float) -> int:
+    """The nearest whole number, for the attributes that take no others."""
+    return math.floor(value + 0.5)
