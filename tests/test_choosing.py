@@ -14,7 +14,8 @@ from scipy.stats import spearmanr
 from conftest import Run
 from making import Flat, tree, write_project
 from planning import noise, ramp, text
-from riffler.encode.choose import ENCODES, LEVELS, choose
+from riffler.encode.choice import ENCODES, LEVELS
+from riffler.encode.choose import choose
 from riffler.encode.encoding import decoded, encode
 from riffler.encode.palette import palette
 from riffler.encode.visible import Reference, loss, oklab

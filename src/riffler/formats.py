@@ -3,17 +3,30 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 
 @dataclass(frozen=True)
 class Format:
-    """A file format: its one extension, and what it can hold."""
+    """A file format: its one extension, and what it can hold.
+
+    `alpha` says which transparency; `has_quality` that its codec takes one.
+    """
 
     name: str
     extension: str
     label: str
-    has_alpha: bool
-    is_lossy: bool
+    alpha: Literal["none", "on or off", "full"]
+    has_quality: bool
+
+    @property
+    def trouble(self) -> str:
+        """What to say of a picture whose transparency it can't hold."""
+        kind = "" if self.alpha == "none" else "half "
+        return (
+            f"{self.label} has no {kind}transparency, and parts of the picture are "
+            f"{kind}transparent."
+        )
 
 
 #: Stands for the best formats, chosen picture by picture.
@@ -23,8 +36,9 @@ AUTO = "auto"
 LEVELS = ("clear", "fair")
 
 FORMATS: dict[str, Format] = {
-    "png": Format("png", "png", "PNG", has_alpha=True, is_lossy=False),
-    "jpeg": Format("jpeg", "jpg", "JPEG", has_alpha=False, is_lossy=True),
-    "webp": Format("webp", "webp", "WebP", has_alpha=True, is_lossy=True),
-    "avif": Format("avif", "avif", "AVIF", has_alpha=True, is_lossy=True),
+    "png": Format("png", "png", "PNG", alpha="full", has_quality=False),
+    "jpeg": Format("jpeg", "jpg", "JPEG", alpha="none", has_quality=True),
+    "webp": Format("webp", "webp", "WebP", alpha="full", has_quality=True),
+    "avif": Format("avif", "avif", "AVIF", alpha="full", has_quality=True),
+    "gif": Format("gif", "gif", "GIF", alpha="on or off", has_quality=False),
 }

@@ -6,7 +6,8 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from riffler.color import Bytes
-from riffler.encode.choose import Choice, choose
+from riffler.encode.choice import Choice
+from riffler.encode.choose import choose
 
 #: A second file is worth it from this part of the first one's bytes.
 WORTH = 0.85

@@ -11,16 +11,36 @@ from riffler.encode import jpeg, modern, png
 from riffler.formats import FORMATS
 
 
+def holds(pixels: Pixels, format_name: str) -> bool:
+    """Whether a format can hold the transparency of a picture.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1.
+    """
+    alpha = to_bytes(pixels)[..., 3]
+    match FORMATS[format_name].alpha:
+        case "full":
+            return True
+        case "on or off":
+            return bool(((alpha == 0) | (alpha == 255)).all())
+        case "none":
+            return bool(alpha.min(initial=255) == 255)
+
+
 def prepared(
     pixels: Pixels, format_name: str, ground: tuple[float, float, float] | None = None
 ) -> Bytes:
-    """The picture in straight 8-bit RGBA, on its ground where the format has no alpha.
+    """The picture in straight 8-bit RGBA, on its ground where the format can't hold its alpha.
 
-    pixels: (H, W, 4) float32, premultiplied, 0..1. Without a ground it is laid on white.
+    pixels: (H, W, 4) float32, premultiplied, 0..1. Without a ground it is laid on white. Where a
+    format knows clear and opaque alone, what is quite clear stays so, and soft edges are laid on
+    the ground.
     """
-    if not FORMATS[format_name].has_alpha:
-        pixels = on_ground(pixels, ground or (1.0, 1.0, 1.0))
-    return np.ascontiguousarray(to_bytes(pixels))
+    if holds(pixels, format_name):
+        return np.ascontiguousarray(to_bytes(pixels))
+    straight = to_bytes(on_ground(pixels, ground or (1.0, 1.0, 1.0)))
+    if FORMATS[format_name].alpha == "on or off":
+        straight[to_bytes(pixels)[..., 3] == 0] = 0
+    return np.ascontiguousarray(straight)
 
 
 def encode(straight: Bytes, format_name: str, quality: int) -> bytes:

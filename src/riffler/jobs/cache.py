@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
-from riffler.encode.choose import Choice
+from riffler.encode.choice import Choice
 from riffler.errors import OutputError
 from riffler.files import write_whole
 from riffler.geometry import Box

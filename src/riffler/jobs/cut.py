@@ -10,8 +10,9 @@ from pathlib import Path
 from riffler.color import Pixels, is_opaque
 from riffler.cutlist.resolve import ResolvedSlice, Saving, State, scale_of
 from riffler.encode.auto import best
-from riffler.encode.choose import Choice, choose
-from riffler.encode.encoding import prepared
+from riffler.encode.choice import Choice
+from riffler.encode.choose import choose
+from riffler.encode.encoding import holds, prepared
 from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.formats import AUTO, FORMATS
 from riffler.geometry import Box, Scale, Size
@@ -257,11 +258,10 @@ def _region(project: Project, cache: Cache, bench: Bench, one: ResolvedSlice) ->
 def _refuse_lost_alpha(
     bench: Bench, one: ResolvedSlice, saving: Saving, pixels: Pixels, format_name: str
 ) -> None:
-    if FORMATS[format_name].has_alpha or saving.ground is not None or is_opaque(pixels):
+    if saving.ground is not None or holds(pixels, format_name):
         return
-    label = FORMATS[format_name].label
     with bench.file.said_at(one.entry, "save"):
         raise WrittenError(
-            f"{label} has no transparency, and parts of this slice are transparent.",
+            FORMATS[format_name].trouble,
             'Give the slice a ground = "#ffffff" to lay it on, or save it as "png".',
         )

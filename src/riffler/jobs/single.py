@@ -5,11 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from riffler.color import is_opaque
 from riffler.cutlist.resolve import QUALITY
 from riffler.cutlist.shown import switched
 from riffler.encode.choose import choose
-from riffler.encode.encoding import prepared
+from riffler.encode.encoding import holds, prepared
 from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed, refuse_over, sha256, write_whole
 from riffler.formats import FORMATS
@@ -43,12 +42,14 @@ def cut_one(path: Path, only: Sequence[str], out: Path, *, project: Project | No
     shown = switched(mockup, mockup.drawn, only=only or None)
     box = _painted(renderer, only) if only else mockup.box
     pixels = renderer.render(box, 1.0, shown)
-    if not form.has_alpha and not is_opaque(pixels):
+    if not holds(pixels, form.name):
         raise RifflerError(
-            f"{form.label} has no transparency, and parts of this picture are transparent.",
+            form.trouble,
             "Write to a .png instead.",
         )
-    choice = choose(prepared(pixels, form.name), form.name, QUALITY if form.is_lossy else LOSSLESS)
+    choice = choose(
+        prepared(pixels, form.name), form.name, QUALITY if form.has_quality else LOSSLESS
+    )
     data = choice.data
     write_whole(out, data)
     return Asset(

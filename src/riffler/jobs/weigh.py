@@ -8,8 +8,9 @@ from pathlib import Path
 
 from riffler.color import Pixels, is_opaque
 from riffler.encode import png
-from riffler.encode.choose import LEVELS, Choice, choose
-from riffler.encode.encoding import prepared
+from riffler.encode.choice import LEVELS, Choice
+from riffler.encode.choose import choose
+from riffler.encode.encoding import holds, prepared
 from riffler.errors import RifflerError, nearest
 from riffler.formats import FORMATS
 from riffler.geometry import Size
@@ -104,10 +105,9 @@ def _pictures(
 def _weighed(
     pool: Workers, name: str, pixels: Pixels, ground: tuple[float, float, float] | None
 ) -> Weighed:
-    can_be_flat = ground is not None or is_opaque(pixels)
     begun = []
     for form in FORMATS.values():
-        if not form.has_alpha and not can_be_flat:
+        if ground is None and not holds(pixels, form.name):
             continue
         straight = prepared(pixels, form.name, ground)
         if form.name == "png":
@@ -120,7 +120,7 @@ def _weighed(
         choice = future.result()
         if form_name == "png" and level != "lossless" and choice.loss == 0:
             continue  # a palette would not be worth it: the lossless one stands there already
-        weights.append(Weight(choice, level, FORMATS[form_name].has_alpha and shows_through))
+        weights.append(Weight(choice, level, FORMATS[form_name].alpha != "none" and shows_through))
     weights.sort(key=lambda one: (one.level == "fair", one.bytes))
     clear = [one for one in weights if (one.choice.loss or 0) <= LEVELS["clear"]]
     best = min(clear, key=lambda one: one.bytes)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from riffler.encode.choose import LEVELS
+from riffler.encode.choice import LEVELS
 from riffler.formats import FORMATS
 from riffler.jobs.weigh import LINES, Weighed, Weight
 from riffler.report.screen import Column, Screen, kilobytes, pixels, plural

@@ -1,0 +1,24 @@
+"""What a search ends with, and how much of a loss may be seen."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+#: Visible loss up to which nobody sees a difference, and up to which it shows only side by side.
+#: docs/formats.md has the pictures that these were set by.
+LEVELS = {"clear": 0.018, "fair": 0.045}
+
+#: Encodes that a search may take for one format.
+ENCODES = 6
+
+
+@dataclass(frozen=True)
+class Choice:
+    """A file and how it came about. `loss` is what is seen of it; None where nobody looked."""
+
+    data: bytes
+    format: str
+    setting: Mapping[str, int | float | str] = field(default_factory=dict)
+    loss: float | None = None
+    encodes: int = 1
