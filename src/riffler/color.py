@@ -37,6 +37,16 @@ def by_planes(straight: Bytes) -> Bytes:
     return np.ascontiguousarray(straight.transpose(2, 0, 1)).transpose(1, 2, 0)
 
 
+def by_pixels(straight: Bytes) -> Bytes:
+    """The same pixels, pixel by pixel in memory, as codecs want them."""
+    if straight.flags.c_contiguous:
+        return straight
+    result = np.empty(straight.shape, np.uint8)
+    for channel in range(straight.shape[2]):
+        result[..., channel] = straight[..., channel]  # several times as fast as one copy of all
+    return result
+
+
 def from_bytes(straight: Bytes) -> Pixels:
     """Straight 8-bit RGBA to premultiplied float pixels."""
     pixels: Pixels = straight.astype(np.float32)
@@ -63,12 +73,21 @@ def to_bytes(pixels: Pixels) -> Bytes:
     return result
 
 
-def on_ground(pixels: Pixels, ground: tuple[float, float, float]) -> Pixels:
-    """The pixels laid over an opaque colour (red, green, blue in 0..1)."""
-    flat = pixels.copy()
-    flat[..., :3] += (1 - pixels[..., 3:]) * np.array(ground, np.float32)
-    flat[..., 3] = 1
-    return flat
+def on_ground(pixels: Pixels, ground: tuple[float, float, float]) -> Bytes:
+    """The pixels laid over an opaque colour (red, green, blue in 0..1), in straight 8 bits."""
+    height, width = pixels.shape[:2]
+    planes = np.empty((4, height, width), np.uint8)
+    planes[3] = 255
+    through = None if is_opaque(pixels) else 255 * (1 - pixels[..., 3])
+    scaled = np.empty((height, width), np.float32)
+    for index, under in enumerate(ground):
+        np.multiply(pixels[..., index], 255, out=scaled)
+        if through is not None:
+            scaled += through * np.float32(under)
+        scaled += 0.5
+        np.clip(scaled, 0, 255, out=scaled)
+        planes[index] = scaled
+    return planes.transpose(1, 2, 0)
 
 
 def is_opaque(pixels: Pixels) -> bool:

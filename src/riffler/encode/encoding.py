@@ -6,7 +6,7 @@ import io
 
 import numpy as np
 
-from riffler.color import Bytes, Pixels, on_ground, to_bytes
+from riffler.color import Bytes, Pixels, by_pixels, is_opaque, on_ground, to_bytes
 from riffler.encode import jpeg, modern, png
 from riffler.formats import FORMATS
 
@@ -16,14 +16,14 @@ def holds(pixels: Pixels, format_name: str) -> bool:
 
     pixels: (H, W, 4) float32, premultiplied, 0..1.
     """
-    alpha = to_bytes(pixels)[..., 3]
     match FORMATS[format_name].alpha:
         case "full":
             return True
         case "on or off":
-            return bool(((alpha == 0) | (alpha == 255)).all())
+            alpha = pixels[..., 3]
+            return bool(((alpha < 0.5 / 255) | (alpha >= 254.5 / 255)).all())
         case "none":
-            return bool(alpha.min(initial=255) == 255)
+            return is_opaque(pixels)
 
 
 def prepared(
@@ -35,12 +35,12 @@ def prepared(
     format knows clear and opaque alone, what is quite clear stays so, and soft edges are laid on
     the ground.
     """
-    if holds(pixels, format_name):
-        return np.ascontiguousarray(to_bytes(pixels))
-    straight = to_bytes(on_ground(pixels, ground or (1.0, 1.0, 1.0)))
-    if FORMATS[format_name].alpha == "on or off":
-        straight[to_bytes(pixels)[..., 3] == 0] = 0
-    return np.ascontiguousarray(straight)
+    if is_opaque(pixels) or not holds(pixels, format_name):
+        straight = on_ground(pixels, ground or (1.0, 1.0, 1.0))
+        if FORMATS[format_name].alpha == "on or off":
+            straight[pixels[..., 3] < 0.5 / 255] = 0
+        return by_pixels(straight)
+    return by_pixels(to_bytes(pixels))
 
 
 def encode(straight: Bytes, format_name: str, quality: int) -> bytes:

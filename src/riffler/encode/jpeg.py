@@ -43,7 +43,7 @@ def encode(straight: Bytes, quality: int, tables: str = "even", hues: str = "hal
     """
     from PIL import Image
 
-    picture = Image.fromarray(np.ascontiguousarray(straight[..., :3]), "RGB")
+    picture = Image.fromarray(straight, "RGBA").convert("RGB")
     settings = {
         "qtables": [_table(kind, quality, MIXES[tables]) for kind in (0, 1)],
         "subsampling": 0 if hues == "full" else 2,

@@ -4,8 +4,6 @@ from __future__ import annotations
 
 import io
 
-import numpy as np
-
 from riffler.color import Bytes
 
 #: The codec's effort, 0 to 6: while a search looks around, and for the file itself.
@@ -28,8 +26,9 @@ def avif(straight: Bytes, quality: int) -> bytes:
 def _saved(straight: Bytes, form: str, **settings: int) -> bytes:
     from PIL import Image
 
-    is_opaque = straight[..., 3].min(initial=255) == 255
-    pixels = np.ascontiguousarray(straight[..., :3] if is_opaque else straight)
+    picture = Image.fromarray(straight, "RGBA")
+    if straight[..., 3].min(initial=255) == 255:
+        picture = picture.convert("RGB")
     out = io.BytesIO()
-    Image.fromarray(pixels).save(out, form, **settings)
+    picture.save(out, form, **settings)
     return out.getvalue()

@@ -27,7 +27,7 @@ from riffler.project.project import Project
 from riffler.render.known import word_for
 from riffler.roles import drawn, words
 from riffler.roles.drawn import Part
-from riffler.roles.picture import Picture, stem_of
+from riffler.roles.picture import stem_of
 
 #: Pictures from which nearly every layer will be wanted, so that large ones are decoded ahead.
 MANY = 20
@@ -117,7 +117,7 @@ def _jobs(bench: Bench, one: ResolvedSlice) -> Iterator[_Job]:
 def _started(
     project: Project, cache: Cache, pool: Workers, jobs: Sequence[_Job]
 ) -> Iterator[tuple[_Job, Future[Entry]]]:
-    """Every job with what it becomes: kept from before, or drawn now and encoded by a worker."""
+    """Every job with what it becomes: kept from before, or made now by a worker."""
     warmed: set[int] = set()
     for job in jobs:
         if (entry := cache.get(job.word)) is not None:
@@ -128,16 +128,17 @@ def _started(
             job.bench.renderer.warm()
         limit = project.settings.limits.pixels
         _refuse_huge(job.bench, job.one, job.one.outer.scaled(job.scale), limit)
-        ready = drawn.draw(job.one, job.part, job.bench.renderer, job.scale, job.state.shown)
-        for name in job.state.saving.save:
-            if name != AUTO:
-                _refuse_lost_alpha(job.bench, job.one, job.state.saving, ready.pixels, name)
-        yield job, pool.start(_encoded, cache, job, ready)
+        yield job, pool.start(_made, cache, job)
 
 
-def _encoded(cache: Cache, job: _Job, ready: Picture) -> Entry:
-    """A picture in every format that it is saved in, kept for the next run."""
-    choices = tuple(_files(job.state.saving, ready.pixels))
+def _made(cache: Cache, job: _Job) -> Entry:
+    """A picture drawn and in every format that it is saved in, kept for the next run."""
+    one, saving = job.one, job.state.saving
+    ready = drawn.draw(one, job.part, job.bench.renderer, job.scale, job.state.shown)
+    for name in saving.save:
+        if name != AUTO:
+            _refuse_lost_alpha(job.bench, one, saving, ready.pixels, name)
+    choices = tuple(_files(saving, ready.pixels))
     entry = Entry(choices, ready.size.width, ready.size.height, ready.place)
     cache.put(job.word, entry)
     return entry

@@ -56,8 +56,10 @@ def strips(
             width, height = upright.size
             rows = max(1, STRIP // width)
             for top in range(0, height, rows):
-                strip = upright.crop((0, top, width, min(height, top + rows)))
-                strip.info = dict(upright.info)
+                strip = upright
+                if rows < height:
+                    strip = upright.crop((0, top, width, min(height, top + rows)))
+                    strip.info = dict(upright.info)
                 yield _in_srgb(_with_alpha(strip), upright.info)
     except _DAMAGE as error:
         raise MockupError(f"{what} is damaged: {error}.", "Save the mockup again.") from error
@@ -81,11 +83,11 @@ def _upright(picture: Image.Image) -> Image.Image:
 
 
 def _with_alpha(picture: Image.Image) -> Image.Image:
-    """RGBA, LA and CMYK as they are, everything else as RGBA with its transparent colour clear."""
+    """RGBA, opaque RGB and CMYK as they are, all else as RGBA with its transparent colour clear."""
     from PIL import Image
 
     mode = picture.mode
-    if mode in ("RGBA", "CMYK"):
+    if mode in ("RGBA", "CMYK") or (mode == "RGB" and "transparency" not in picture.info):
         return picture
     if mode.startswith("I") or mode == "F":
         return _from_deep_grey(picture)
@@ -119,7 +121,17 @@ def _in_srgb(picture: Image.Image, info: dict[str | tuple[int, int], object]) ->
         picture = _through_profile(picture, profile)
     elif isinstance(gamma, float) and "srgb" not in info and abs(gamma - USUAL_GAMMA) > 0.005:
         return _through_gamma(np.array(picture.convert("RGBA")), gamma)
-    return np.asarray(picture if picture.mode == "RGBA" else picture.convert("RGBA"))
+    return _by_planes(picture if picture.mode in ("RGB", "RGBA") else picture.convert("RGBA"))
+
+
+def _by_planes(picture: Image.Image) -> Bytes:
+    """The samples of RGB or RGBA, plane by plane in memory."""
+    width, height = picture.size
+    planes = np.empty((4, height, width), np.uint8)
+    planes[3] = 255
+    for index, plane in enumerate(picture.split()):
+        planes[index] = np.asarray(plane)
+    return planes.transpose(1, 2, 0)
 
 
 def _through_profile(picture: Image.Image, profile: bytes) -> Image.Image:

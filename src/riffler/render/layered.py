@@ -23,7 +23,6 @@ from riffler.render.store import LayerStore
 
 #: Pixels composed at a time: they take 2 MB, which stays in a processor's near memory while
 #: every layer over it is laid down.
-#: every layer over it is laid down.
 BAND = 131_072
 
 
@@ -82,9 +81,11 @@ class LayeredRenderer:
         return pixels if scale == 1 else resized(pixels, box.size.scaled(scale))
 
     def _steps_for(self, shown: frozenset[str]) -> tuple[Step, ...]:
-        if shown not in self._steps:
-            self._steps = {shown: _steps(self.mockup.layers, shown)}
-        return self._steps[shown]
+        steps = self._steps.get(shown)
+        if steps is None:
+            steps = _steps(self.mockup.layers, shown)
+            self._steps = {shown: steps}
+        return steps
 
     def fingerprint(self, box: Box, scale: Scale, shown: frozenset[str]) -> str:
         """A word for the layers that touch the box, their pixels, places and ways of blending."""
@@ -114,7 +115,7 @@ class LayeredRenderer:
 
     def warm(self) -> None:
         """Begin to decode what takes long, for work that will look at every layer."""
-        self._store.warm(layer for layer in self.mockup.walk() if not layer.is_group)
+        self._store.warm([layer for layer in self.mockup.walk() if not layer.is_group])
 
     def own_box(self, address: str) -> Box | None:
         """The layer's box as the file says it; of a group, the box of all that is inside."""

@@ -22,8 +22,8 @@ class Renderer(Protocol):
         """The layers whose addresses are in `shown`, in `box`, at `scale`.
 
         A layer paints when it and every group around it are in `shown`. Returns (H, W, 4) of
-        `box.size.scaled(scale)`; what of the box lies beyond the canvas is empty. Raises
-        MockupError when a layer is damaged.
+        `box.size.scaled(scale)`; what of the box lies beyond the canvas is empty. Several threads
+        may draw at once. Raises MockupError when a layer is damaged.
         """
         ...
 

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import contextlib
 import tempfile
 import threading
-from collections import OrderedDict
-from collections.abc import Callable, Iterable
+from collections import OrderedDict, deque
+from collections.abc import Callable, Iterable, Sequence
 from concurrent.futures import Future
 from dataclasses import dataclass
 from typing import IO, TypeAlias
@@ -23,6 +24,12 @@ BUDGET = 128_000_000
 
 #: A layer of more bytes than this waits in a file without a name, and is read by the row.
 LARGE = 24_000_000
+
+#: Of layers with more bytes than this only one is decoded at a time, to spare memory.
+HUGE = 100_000_000
+
+#: Threads that decode ahead.
+AHEAD = 2
 
 #: Half opaque, in steps of 8 bits: shadows and glows stay below.
 HALF = 127
@@ -107,35 +114,57 @@ class LayerStore:
         self._kept: OrderedDict[str, Decoded] = OrderedDict()
         self._spent = 0
         self._coming: dict[str, Future[Decoded]] = {}
+        self._lock, self._one_huge = threading.Lock(), threading.Lock()
 
     def get(self, layer: Layer) -> Decoded:
-        """The layer's pixels. Raises MockupError when they are damaged."""
-        if layer.address in self._kept:
-            self._kept.move_to_end(layer.address)
-            return self._kept[layer.address]
-        coming = self._coming.pop(layer.address, None)
-        decoded = coming.result() if coming else _decoded(layer, self._decode(layer))
-        self._kept[layer.address] = decoded
-        self._spent += _cost(decoded)
-        while self._spent > self._budget and len(self._kept) > 1:
-            _, dropped = self._kept.popitem(last=False)
-            self._spent -= _cost(dropped)
-        return decoded
+        """The layer's pixels; any thread may ask. Raises MockupError when they are damaged."""
+        with self._lock:
+            if layer.address in self._kept:
+                self._kept.move_to_end(layer.address)
+                return self._kept[layer.address]
+            coming = self._coming.get(layer.address)
+            if is_ours := coming is None:
+                coming = self._coming[layer.address] = Future()
+        if is_ours:
+            self._decode_into(coming, layer)
+        return coming.result()
 
-    def warm(self, layers: Iterable[Layer]) -> None:
-        """Begin to decode the large layers beside all else; `get` waits for those that it needs."""
-        large = [one for one in layers if one.box and 4 * one.box.area > LARGE]
-        waiting = [one for one in large if one.address not in {*self._kept, *self._coming}]
-        self._coming.update({layer.address: Future() for layer in waiting})
-        coming = [(layer, self._coming[layer.address]) for layer in waiting]
-        threading.Thread(target=self._decode_all, args=(coming,), daemon=True).start()
+    def _decode_into(self, coming: Future[Decoded], layer: Layer) -> None:
+        """Decode a layer for all who wait for it, and keep it."""
+        is_huge = layer.box is not None and 4 * layer.box.area > HUGE
+        try:
+            with self._one_huge if is_huge else contextlib.nullcontext():
+                decoded = _decoded(layer, self._decode(layer))
+        except BaseException as error:  # raised again for each who asks
+            with self._lock:
+                del self._coming[layer.address]
+            coming.set_exception(error)
+            return
+        with self._lock:
+            del self._coming[layer.address]
+            self._kept[layer.address] = decoded
+            self._spent += _cost(decoded)
+            while self._spent > self._budget and len(self._kept) > 1:
+                _, dropped = self._kept.popitem(last=False)
+                self._spent -= _cost(dropped)
+        coming.set_result(decoded)
 
-    def _decode_all(self, coming: list[tuple[Layer, Future[Decoded]]]) -> None:
-        for layer, future in coming:
-            try:
-                future.set_result(_decoded(layer, self._decode(layer)))
-            except Exception as error:  # raised again where the layer is asked for
-                future.set_exception(error)
+    def warm(self, layers: Sequence[Layer]) -> None:
+        """Begin to decode layers beside all else, the large first, as many as will be kept."""
+        sizes = {layer.address: 4 * layer.box.area for layer in layers if layer.box}
+        waiting = deque(sorted(layers, key=lambda one: -sizes.get(one.address, 0)))
+        small = sum(size for size in sizes.values() if size <= LARGE)
+        if small > self._budget:
+            waiting = deque(one for one in waiting if sizes.get(one.address, 0) > LARGE)
+        for _ in range(AHEAD):
+            threading.Thread(target=self._decode_all, args=(waiting,), daemon=True).start()
+
+    def _decode_all(self, waiting: deque[Layer]) -> None:
+        with contextlib.suppress(IndexError):
+            while True:
+                layer = waiting.popleft()
+                with contextlib.suppress(Exception):  # raised again where the layer is asked for
+                    self.get(layer)
 
 
 def _cost(decoded: Decoded) -> int:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import atexit
 import shutil
 import tempfile
+import threading
 from functools import cache
 from pathlib import Path
 
@@ -58,6 +59,7 @@ class VectorRenderer:
         self._limits = limits
         self._pruner = Pruner(mockup.source, lambda families: fonts.choose(families)[0])
         self._boxes: dict[tuple[str, bool], Box | None] = {}
+        self._lock = threading.Lock()
 
     def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
         """The layers that are shown, in `box`, at `scale`: (H, W, 4) of `box.size.scaled(scale)`.
@@ -66,10 +68,11 @@ class VectorRenderer:
         """
         size = box.size.scaled(scale)
         rows = max(1, min(box.height, PIECE // size.width, int(PIECE / size.width / scale)))
-        if rows >= box.height:
-            pixels = from_bytes(self._draw(box, size, shown))
-        else:
-            pixels = self._render_in_pieces(box, scale, shown, rows)
+        with self._lock:
+            if rows >= box.height:
+                pixels = from_bytes(self._draw(box, size, shown))
+            else:
+                pixels = self._render_in_pieces(box, scale, shown, rows)
         _clear_beyond(self.mockup.box, box, pixels)
         return pixels
 

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from riffler.color import on_ground, to_bytes
+from riffler.color import on_ground
 from riffler.cutlist.resolve import ResolvedSlice
 from riffler.errors import RifflerError
 from riffler.files import as_typed, refuse_over, write_whole
@@ -116,7 +116,7 @@ def _dimmed(page: Page, width: int, height: int) -> Image.Image:
     bands = []
     for band in mockup.box.bands(max(64, 2_000_000 // mockup.size.width)):
         pixels = page.bench.renderer.render(band, 1.0, mockup.drawn)
-        flat = to_bytes(on_ground(pixels, (1.0, 1.0, 1.0)))[..., :3]
+        flat = on_ground(pixels, (1.0, 1.0, 1.0))[..., :3]
         rows = max(1, round(band.bottom * height / mockup.size.height)) - round(
             band.y * height / mockup.size.height
         )
