@@ -195,7 +195,7 @@ def test_weigh_compares_formats(riffler: Run, project: Path) -> None:
     data = json.loads(riffler("weigh", "auto", "alone", "--json", cwd=project).stdout)
     assert [one["name"] for one in data["pictures"]] == ["auto", "alone"]
     opaque, soft = (one["files"] for one in data["pictures"])
-    assert {file["format"] for file in opaque} == {"png", "jpeg", "webp", "avif"}
+    assert {file["format"] for file in opaque} == {"png", "jpeg", "webp", "avif", "gif"}
     assert "jpeg" not in {file["format"] for file in soft}
     for files in (opaque, soft):
         chosen = [file for file in files if file["chosen"]]

@@ -6,8 +6,8 @@ taken, not the last one.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 
 import numpy as np
 
@@ -30,108 +30,158 @@ USUAL_SLOPE = -0.045
 #: How much smaller a file gets when more loss is allowed, both in logarithms.
 LOSS_IN_BYTES = 0.75
 
+#: The most steps of quality from one try to the next.
+LEAP = 24
+
+#: A loss this near under the wanted one, as a logarithm, is near enough: a twentieth.
+NEAR = -0.05
+
+#: A smaller file is worth another try when there may be one of less than this part.
+WORTH = 0.98
+
 #: Steps of quality by which a file is made better when a search ended without one that passes.
 STRIDE = 4
 
 #: Pieces are to lose a little less than would do, so that the whole passes at the first look.
 SAFELY = 0.96
 
-#: Pixels beyond which a search looks at pieces; the file it settles on is looked at whole.
-PIECES_FROM, PIECE, PIECES = 180_000, 128, 14
+#: Times that the whole of a large picture is tried.
+WHOLE = 2
+
+#: A whole picture may lose so much less than it might, as a logarithm, before it is tried again.
+CLOSE = -0.2
+
+#: Pixels beyond which a search looks at pieces, their side, and how many; a multiple of 16, the
+#: largest block of the codecs.
+PIECES_FROM, PIECE, PIECES = 120_000, 96, 8
 
 
 def search(straight: Bytes, format_name: str, level: str) -> Choice:
     """Bracket the lowest quality whose loss stays under that of a level.
 
-    straight: (H, W, 4) uint8. A large picture is looked at in pieces; when the whole of it turns
-    out to lose more, the pieces have to lose less.
+    straight: (H, W, 4) uint8. Of a large picture pieces are tried, and the whole of it only where
+    their loss crosses the wanted one; when it turns out to lose more, the pieces have to lose less.
     """
     most, begin = LEVELS[level], BEGIN[level][format_name]
-    pieces = _pieces(straight)
-    reference = Reference(pieces(straight))
-    whole = reference if pieces is _whole else Reference(straight)
-    coder = _coder(straight, format_name, begin, reference, pieces)
-    tried: dict[int, tuple[bytes, float]] = dict(coder.tried)
-    wanted, quality = most, begin
-    if whole is not reference:
-        first, seen = tried[begin]
-        wanted = SAFELY * most * seen / max(1e-6, whole.loss(decoded(first)))
-    encodes = coder.encodes
-    while True:
-        quality = _next(tried, wanted)
-        if quality in tried or encodes >= ENCODES - 1:
-            passing = _smallest_passing(tried, wanted)
-            if passing is None:
-                break
-            seen = tried[passing][1] if whole is reference else whole.loss(
-                decoded(tried[passing][0])
-            )  # fmt: skip
-            if seen <= most:
-                file = (tried[passing][0], passing, seen)
-                return _finished(straight, coder, file, encodes, whole, most)
-            if encodes >= ENCODES - 1:
-                break
-            wanted = SAFELY * tried[passing][1] * most / seen
-            continue
+    small = _pieces(straight)
+    reference = Reference(small)
+    coder, tried, encodes = _settled(small, reference, format_name, begin)
+    spared = 1 if small is straight else 1 + WHOLE
+    while encodes < ENCODES - spared and (quality := _next(tried, most)) is not None:
+        tried[quality] = _seen(reference, coder.quick(small, quality))
         encodes += 1
-        data = coder.encode(straight, quality)
-        tried[quality] = (data, reference.loss(pieces(decoded(data))))
-    quality = max(_next(tried, wanted), max(tried) if passing is None else passing)
-    while True:
-        quality = min(HIGHEST, quality + STRIDE if quality in tried else quality)
-        data = coder.encode(straight, quality)
-        seen, encodes = whole.loss(decoded(data)), encodes + 1
-        if seen <= most or quality == HIGHEST:
-            setting: dict[str, int | float | str] = {"quality": quality, **coder.setting}
-            return Choice(data, format_name, setting, seen, encodes)
-        tried[quality] = (data, seen)
+    files, whole = tried, reference
+    if small is not straight:
+        files, whole = {}, Reference(straight)
+        encodes += _try_whole(straight, coder, tried, files, whole, most)
+    found = _smallest_passing(files, most)
+    quality = max([*tried, *files])
+    while found is None:
+        quality = min(HIGHEST, quality + STRIDE)
+        files[quality] = _seen(whole, coder.quick(straight, quality))
+        encodes += 1
+        found = quality if files[quality][1] <= most or quality == HIGHEST else None
+    return _finished(straight, coder, found, files[found], encodes, whole, most)
+
+
+def _try_whole(
+    straight: Bytes,
+    coder: _Coder,
+    tried: Mapping[int, tuple[bytes, float]],
+    files: dict[int, tuple[bytes, float]],
+    whole: Reference,
+    most: float,
+) -> int:
+    """Try the whole of a picture where its pieces' loss crosses the wanted one, twice at the most.
+
+    How much more the whole loses than the pieces says where to try again. Returns the encodes.
+    """
+    wanted = SAFELY * most
+    for _ in range(WHOLE):
+        quality = _crossing(tried, wanted)
+        if quality in files:
+            break
+        files[quality] = _seen(whole, coder.quick(straight, quality))
+        seen = max(1e-6, files[quality][1])
+        if CLOSE < np.log(seen / most) <= 0:
+            break
+        here = float(np.exp(np.interp(quality, *_line(tried))))
+        wanted = SAFELY * here * most / seen
+    return len(files)
+
+
+def _finished(
+    straight: Bytes,
+    coder: _Coder,
+    quality: int,
+    found: tuple[bytes, float],
+    encodes: int,
+    whole: Reference,
+    most: float,
+) -> Choice:
+    """The file that a search settled on, encoded with all effort where that is smaller."""
+    data, seen = found
+    setting: dict[str, int | float | str] = {"quality": quality, **coder.setting}
+    if coder.format != "avif":
+        closer = coder.best(straight, quality)
+        its = seen if coder.format == "jpeg" else whole.loss(decoded(closer))
+        encodes += 1
+        if len(closer) < len(data) and (its <= seen or its <= most):
+            data, seen = closer, its
+    return Choice(data, coder.format, setting, seen, encodes)
+
+
+def _seen(reference: Reference, data: bytes) -> tuple[bytes, float]:
+    return data, reference.loss(decoded(data))
 
 
 @dataclass(frozen=True)
 class _Coder:
-    """A codec with what was settled for the picture, and the encodes that took."""
+    """A codec with what was settled for the picture."""
 
     format: str
     setting: Mapping[str, str] = field(default_factory=dict)
-    tried: Mapping[int, tuple[bytes, float]] = field(default_factory=dict)
-    encodes: int = 1
 
-    def encode(self, straight: Bytes, quality: int) -> bytes:
-        """A file, quickly."""
+    def _jpeg(self, straight: Bytes, quality: int, *, is_quick: bool) -> bytes:
+        tables, hues = self.setting["tables"], self.setting["hues"]
+        return jpeg.encode(straight, quality, tables, hues, is_quick=is_quick)
+
+    def quick(self, straight: Bytes, quality: int) -> bytes:
+        """A file to be looked at: about as many bytes, about the same pixels."""
         if self.format == "jpeg":
-            return jpeg.encode(straight, quality, **self.setting)
+            return self._jpeg(straight, quality, is_quick=True)
         if self.format == "webp":
             return modern.webp(straight, quality, modern.QUICK)
         return encode(straight, self.format, quality)
 
+    def best(self, straight: Bytes, quality: int) -> bytes:
+        """A file to keep."""
+        if self.format == "jpeg":
+            return self._jpeg(straight, quality, is_quick=False)
+        return encode(straight, self.format, quality)
 
-def _coder(
-    straight: Bytes,
-    format_name: str,
-    begin: int,
-    reference: Reference,
-    pieces: Callable[[Bytes], Bytes],
-) -> _Coder:
-    """The first look at a picture: which tables a JPEG takes, and where the quality lies."""
+
+def _settled(
+    small: Bytes, reference: Reference, format_name: str, begin: int
+) -> tuple[_Coder, dict[int, tuple[bytes, float]], int]:
+    """The first look: what a JPEG takes for tables and hues, what was seen, how many encodes."""
     if format_name != "jpeg":
         coder = _Coder(format_name)
-        data = coder.encode(straight, begin)
-        return replace(coder, tried={begin: (data, reference.loss(pieces(decoded(data))))})
+        return coder, {begin: _seen(reference, coder.quick(small, begin))}, 1
     looks: dict[tuple[str, str], tuple[bytes, float]] = {}
-
-    def look(tables: str, hues: str) -> None:
-        data = jpeg.encode(straight, begin, tables, hues)
-        looks[tables, hues] = (data, reference.loss(pieces(decoded(data))))
 
     def best() -> tuple[str, str]:
         return min(looks, key=lambda key: _worth(*looks[key]))
 
+    def look(tables: str, hues: str) -> None:
+        looks[tables, hues] = _seen(reference, jpeg.encode(small, begin, tables, hues))
+
     for tables in jpeg.MIXES:
         look(tables, "half")
-    if jpeg.has_fine_hues(straight):
+    if jpeg.has_fine_hues(small):
         look(best()[0], "full")
     tables, hues = best()
-    return _Coder("jpeg", {"tables": tables, "hues": hues}, {begin: looks[best()]}, len(looks))
+    return _Coder("jpeg", {"tables": tables, "hues": hues}), {begin: looks[best()]}, len(looks)
 
 
 def _worth(data: bytes, seen: float) -> float:
@@ -139,49 +189,61 @@ def _worth(data: bytes, seen: float) -> float:
     return float(np.log(len(data)) + LOSS_IN_BYTES * np.log(max(seen, 1e-6)))
 
 
-def _finished(
-    straight: Bytes,
-    coder: _Coder,
-    file: tuple[bytes, int, float],
-    encodes: int,
-    whole: Reference,
-    most: float,
-) -> Choice:
-    """The file that a search settled on, encoded with all effort where that is smaller."""
-    data, quality, seen = file
-    setting: dict[str, int | float | str] = {"quality": quality, **coder.setting}
-    if coder.format == "webp":
-        closer = modern.webp(straight, quality)
-        its = whole.loss(decoded(closer))
-        if its <= most and len(closer) < len(data):
-            data, seen = closer, its
-    return Choice(data, coder.format, setting, seen, encodes + (coder.format == "webp"))
-
-
 def _smallest_passing(tried: Mapping[int, tuple[bytes, float]], most: float) -> int | None:
     passing = [(len(data), quality) for quality, (data, seen) in tried.items() if seen <= most]
     return min(passing)[1] if passing else None
 
 
-def _next(tried: Mapping[int, tuple[bytes, float]], most: float) -> int:
+def _line(tried: Mapping[int, tuple[bytes, float]]) -> tuple[list[int], list[float]]:
+    """Qualities that were tried, rising, and the logarithms of their losses."""
+    qualities = sorted(tried)
+    return qualities, [float(np.log(max(1e-6, tried[quality][1]))) for quality in qualities]
+
+
+def _crossing(tried: Mapping[int, tuple[bytes, float]], most: float) -> int:
+    """The lowest quality whose loss should stay under `most`, between those that were tried."""
+    passed, failed = _bracket(tried, most)
+    log = np.log(most)
+    if passed is None or failed is None:
+        at = min(tried) if failed is None else max(tried)
+        away = (float(np.log(max(1e-6, tried[at][1]))) - log) / -USUAL_SLOPE
+        return int(np.clip(at + np.ceil(away), LOWEST, HIGHEST))
+    above, below = (float(np.log(max(1e-6, tried[one][1]))) for one in (failed, passed))
+    share = (above - log) / max(1e-6, above - below)
+    return min(passed, failed + max(1, int(np.ceil(share * (passed - failed)))))
+
+
+def _bracket(
+    tried: Mapping[int, tuple[bytes, float]], most: float
+) -> tuple[int | None, int | None]:
+    """The lowest quality that passes, and the highest below it that fails."""
+    passed = min((quality for quality, (_, seen) in tried.items() if seen <= most), default=None)
+    beyond = HIGHEST + 1 if passed is None else passed
+    failed = (quality for quality, (_, seen) in tried.items() if seen > most and quality < beyond)
+    return passed, max(failed, default=None)
+
+
+def _next(tried: Mapping[int, tuple[bytes, float]], most: float) -> int | None:
     """Where the loss should cross `most`: its logarithm is nearly straight in quality.
 
-    A quality that was tried already means that there is no better one to try.
+    None when a better quality is hardly worth another try.
     """
-    passed = min((q for q, (_, seen) in tried.items() if seen <= most), default=HIGHEST + 1)
-    failed = max(
-        (q for q, (_, seen) in tried.items() if seen > most and q < passed), default=LOWEST - 1
-    )
-    if failed + 1 >= passed:
-        return passed if passed in tried else failed
-    known = sorted((quality, np.log(max(1e-6, seen))) for quality, (_, seen) in tried.items())
-    near = sorted(known, key=lambda one: abs(one[1] - np.log(most)))[:2]
-    quality, value = near[0]
-    slope = USUAL_SLOPE
-    if len(near) == 2:
-        slope = min(-0.01, (value - near[1][1]) / (quality - near[1][0]))
-    wanted = quality + (np.log(most) - value) / slope
-    return int(np.clip(np.ceil(wanted), max(LOWEST, failed + 1), min(HIGHEST, passed - 1)))
+    passed, failed = _bracket(tried, most)
+    logs = {quality: float(np.log(max(1e-6, seen) / most)) for quality, (_, seen) in tried.items()}
+    if passed is None:
+        assert failed is not None
+        step = int(np.clip(np.ceil(logs[failed] / -USUAL_SLOPE), 2, LEAP))
+        return min(HIGHEST, failed + step) if failed < HIGHEST else None
+    if logs[passed] > NEAR:
+        return None
+    if failed is None:
+        step = int(np.clip(logs[passed] / USUAL_SLOPE, 2, LEAP))
+        return max(LOWEST, passed - step) if passed > LOWEST else None
+    gap = passed - failed
+    if gap < 2 or len(tried[failed][0]) > WORTH * len(tried[passed][0]):
+        return None
+    share = float(np.clip(logs[failed] / (logs[failed] - logs[passed]), 0.2, 0.8))
+    return failed + min(gap - 1, max(1, int(np.ceil(share * gap))))
 
 
 def within(straight: Bytes, format_name: str, budget: int) -> Choice:
@@ -205,18 +267,15 @@ def within(straight: Bytes, format_name: str, budget: int) -> Choice:
     return Choice(data, format_name, {"quality": quality}, seen, encodes + 1)
 
 
-def _whole(straight: Bytes) -> Bytes:
-    return straight
+def _pieces(straight: Bytes) -> Bytes:
+    """What a search looks at: a picture as it is; of a large one pieces below one another.
 
-
-def _pieces(straight: Bytes) -> Callable[[Bytes], Bytes]:
-    """What a search looks at: all of a picture; of a large one pieces below one another.
-
-    Half of them are those with most in them, the others lie evenly spread.
+    Half of them are those with most in them, the others lie evenly spread. They lie on the grid of
+    the codecs' own blocks.
     """
     height, width = straight.shape[:2]
     if height * width <= PIECES_FROM or min(height, width) < PIECE:
-        return _whole
+        return straight
     places = [
         (y, x)
         for y in range(0, height - PIECE + 1, PIECE)
@@ -228,8 +287,4 @@ def _pieces(straight: Bytes) -> Callable[[Bytes], Bytes]:
     )[: PIECES // 2]
     spread = [places[int(n)] for n in np.linspace(0, len(places) - 1, PIECES - len(busy))]
     kept = sorted({*busy, *spread})
-
-    def cut(picture: Bytes) -> Bytes:
-        return np.concatenate([picture[y : y + PIECE, x : x + PIECE] for y, x in kept])
-
-    return cut
+    return np.concatenate([straight[y : y + PIECE, x : x + PIECE] for y, x in kept])

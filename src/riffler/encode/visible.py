@@ -25,8 +25,8 @@ STEADY_MEAN, STEADY_SPREAD = 0.01**2, 0.01**2
 #: How much lightness counts beside the two hues together.
 LIGHTNESS = 0.8
 
-#: Side of the window in which pictures are compared, in pixels.
-WINDOW = 7
+#: Side of the windows in which pictures are compared, and from each to the next, in pixels.
+WINDOW, STEP = 8, 4
 
 #: The part of a picture that is worst counts by itself, so that a halo round text is not averaged
 #: away by empty ground; and how much it counts.
@@ -102,24 +102,35 @@ def laid(straight: Bytes, ground: tuple[float, float, float]) -> Bytes:
 
 def oklab(rgb: Bytes) -> Pixels:
     """(H, W, 3) uint8 sRGB to Oklab: lightness 0..1, two hues about -0.3..0.3."""
-    cones = np.cbrt(_LINEAR[rgb] @ _TO_CONES.T)
-    return np.asarray(cones @ _TO_LAB.T, np.float32)
+    height, width = rgb.shape[:2]
+    lab = _TO_LAB @ _roots(rgb)
+    return np.asarray(lab.reshape(3, height, width).transpose(1, 2, 0))
+
+
+def _roots(rgb: Bytes) -> npt.NDArray[np.float32]:
+    """The cube roots of the cone responses, (3, pixels): what Oklab is a mixture of."""
+    linear = np.empty((3, rgb.shape[0] * rgb.shape[1]), np.float32)
+    for channel in range(3):
+        np.take(_LINEAR, rgb[..., channel].ravel(), out=linear[channel], mode="clip")
+    cones = _TO_CONES @ linear
+    return np.cbrt(cones, out=cones)
 
 
 def _planes(rgb: Bytes) -> list[list[Plane]]:
     """Lightness at every scale, then each hue from half the resolution on."""
-    lab = oklab(rgb)
-    lightness = _pyramid(np.ascontiguousarray(lab[..., 0]), len(SCALES))
-    hues = [_pyramid(_halved(np.ascontiguousarray(lab[..., n])), len(SCALES) - 1) for n in (1, 2)]
-    return [lightness, *hues]
+    roots = _roots(rgb).reshape(3, *rgb.shape[:2])
+    lightness = np.tensordot(_TO_LAB[0], roots, 1)
+    few = np.stack([_halved(root) for root in roots])
+    hues = np.tensordot(_TO_LAB[1:], few, 1)
+    return [_pyramid(lightness, len(SCALES)), *(_pyramid(hue, len(SCALES) - 1) for hue in hues)]
 
 
 def _pyramid(plane: Plane, most: int) -> list[Plane]:
-    """A plane and its halves, as long as the window fits."""
+    """A plane and its halves, as long as two windows fit."""
     scales = [plane]
     while len(scales) < most and min(scales[-1].shape) >= 2 * WINDOW:
         scales.append(_halved(scales[-1]))
-    return scales
+    return [_whole_windows(scale) for scale in scales]
 
 
 def _halved(plane: Plane) -> Plane:
@@ -127,15 +138,28 @@ def _halved(plane: Plane) -> Plane:
     height, width = (max(1, side // 2 * 2) for side in plane.shape)
     if min(height, width) < 2:
         return plane
-    part = plane[:height, :width]
-    four = part[::2, ::2] + part[1::2, ::2] + part[::2, 1::2] + part[1::2, 1::2]
-    return np.asarray(four * np.float32(0.25))
+    four = plane[:height:2] + plane[1:height:2]
+    return np.asarray((four[:, :width:2] + four[:, 1:width:2]) * np.float32(0.25))
+
+
+def _whole_windows(plane: Plane) -> Plane:
+    """The plane with its last lines repeated until windows fill it."""
+    short = [max(WINDOW, -(-side // STEP) * STEP) - side for side in plane.shape]
+    return np.pad(plane, [(0, count) for count in short], mode="edge") if any(short) else plane
 
 
 def _windowed(plane: Plane) -> Plane:
-    from scipy import ndimage
+    """The mean in every window: sums of blocks, then of four blocks side by side."""
+    blocks = _summed(_summed(plane, STEP).T, STEP).T
+    pairs = blocks[:-1] + blocks[1:]
+    return np.asarray((pairs[:, :-1] + pairs[:, 1:]) * np.float32(1 / WINDOW**2))
 
-    return np.asarray(ndimage.uniform_filter(plane, WINDOW, mode="reflect"))
+
+def _summed(plane: Plane, step: int) -> Plane:
+    total = plane[::step] + plane[1::step]
+    for first in range(2, step):
+        total += plane[first::step]
+    return np.asarray(total)
 
 
 def _stats(plane: Plane) -> _Stats:

@@ -8,7 +8,7 @@ import threading
 from collections import OrderedDict, deque
 from collections.abc import Callable, Iterable, Sequence
 from concurrent.futures import Future
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import IO, TypeAlias
 
 import numpy as np
@@ -44,13 +44,15 @@ class Aside:
     file: IO[bytes]
     height: int
     width: int
+    lock: threading.Lock = field(default_factory=threading.Lock, repr=False)
 
     def __getitem__(self, area: tuple[slice, slice]) -> Bytes:
         rows, columns = area
         planes = []
         for plane in range(4):
-            self.file.seek((plane * self.height + rows.start) * self.width)
-            data = self.file.read((rows.stop - rows.start) * self.width)
+            with self.lock:
+                self.file.seek((plane * self.height + rows.start) * self.width)
+                data = self.file.read((rows.stop - rows.start) * self.width)
             planes.append(np.frombuffer(data, np.uint8).reshape(-1, self.width)[:, columns])
         return np.stack(planes).transpose(1, 2, 0)
 

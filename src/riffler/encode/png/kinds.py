@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.color import Bytes
+from riffler.encode.hidden import spread
 
 Rows = npt.NDArray[np.uint8]
 """(height, bytes of a row) uint8: packed samples, not filtered."""
@@ -62,7 +63,7 @@ def kinds(straight: Bytes) -> Iterator[Kind]:
         yield Kind(RGB, 8, _flat(rgb), 3, clear=clear)
     yield Kind(RGBA, 8, _flat(straight), 4)
     if hidden.any():
-        yield Kind(RGBA, 8, _flat(_spread(straight, hidden)), 4)
+        yield Kind(RGBA, 8, _flat(spread(straight, hidden)), 4)
         yield Kind(RGBA, 8, _flat(_smeared(straight, hidden)), 4)
 
 
@@ -154,21 +155,6 @@ def _unused_color(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> tuple[int, 
         if (color[0] << 16 | color[1] << 8 | color[2]) not in used:
             return color
     return None
-
-
-def _spread(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> Bytes:
-    """Invisible pixels in the colour of the visible one nearest to them.
-
-    The soft edges of a shape of one colour then lie on more of it, and only alpha changes.
-    """
-    from scipy import ndimage
-
-    rows, columns = ndimage.distance_transform_edt(
-        hidden, return_distances=False, return_indices=True
-    )
-    filled = straight[rows, columns].copy()
-    filled[..., 3] = straight[..., 3]
-    return np.asarray(filled)
 
 
 def _smeared(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> Bytes:

@@ -1,0 +1,23 @@
+"""Pixels that show through entirely: their colours are ours to choose."""
+
+from __future__ import annotations
+
+import numpy as np
+import numpy.typing as npt
+
+from riffler.color import Bytes
+
+
+def spread(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> Bytes:
+    """Invisible pixels in the colour of the visible one nearest to them.
+
+    The soft edges of a shape of one colour then lie on more of it, and only alpha changes.
+    """
+    from scipy import ndimage
+
+    rows, columns = ndimage.distance_transform_edt(
+        hidden, return_distances=False, return_indices=True
+    )
+    filled = straight[rows, columns].copy()
+    filled[..., 3] = straight[..., 3]
+    return np.asarray(filled)
