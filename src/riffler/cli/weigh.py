@@ -16,6 +16,14 @@ def weigh(
     names: Annotated[
         list[str], typer.Argument(metavar="SLICE", help="Slices by name, or picture files.")
     ],
+    picture: Annotated[
+        Path | None,
+        typer.Option("--picture", metavar="FILE.png", help="Plot the loss against the bytes."),
+    ] = None,
+    page: Annotated[
+        Path | None,
+        typer.Option("--page", metavar="FILE.html", help="Write a page to compare them on."),
+    ] = None,
     json: Json = False,
     quiet: Quiet = False,
     verbose: Verbose = False,  # noqa: ARG001 - read where errors are shown
@@ -24,14 +32,38 @@ def weigh(
 
     The smallest file that nobody tells from the mockup is marked. Works for any picture file, too.
     """
+    from riffler.files import refuse_over
+    from riffler.jobs.weigh import curves
     from riffler.jobs.weigh import weigh as weigh_pictures
     from riffler.project.project import Project
     from riffler.report import weighing
+    from riffler.report.progress import Progress
     from riffler.report.screen import Screen
 
+    for path in (picture, page):
+        for name in names:
+            if path is not None and Path(name).is_file():
+                refuse_over(path, Path(name))
     screen = Screen(quiet)
-    done = weigh_pictures(Project.around(Path.cwd()), names)
+    is_shown = not json and not quiet
+    with Progress("Weighing", is_shown=is_shown) as progress:
+        done = weigh_pictures(Project.around(Path.cwd()), names, progress)
+    written = []
+    if picture is not None:
+        from riffler.report import weigh_curve
+
+        with Progress("Plotting", is_shown=is_shown) as progress:
+            found = curves(done, progress)
+        weigh_curve.write(done, found, picture)
+        written.append(f"Wrote {picture}: what is seen of the loss at every number of bytes.")
+    if page is not None:
+        from riffler.report import weigh_page
+
+        weigh_page.write(done, page)
+        written.append(f"Wrote {page}: open it in a browser to compare them with your own eyes.")
     if json:
         screen.json(weighing.as_json(done))
-    else:
-        weighing.show(screen, done)
+        return
+    weighing.show(screen, done)
+    for line in written:
+        screen.say(line)

@@ -6,7 +6,7 @@ import numpy as np
 
 from riffler.color import Bytes
 from riffler.encode import gif, png
-from riffler.encode.choice import LEVELS, Choice
+from riffler.encode.choice import LEVELS, STRICTER, Choice
 from riffler.encode.palette import Palette, palette
 from riffler.encode.visible import Reference
 
@@ -15,10 +15,6 @@ LARGEST = 400_000
 
 #: A palette is taken for a PNG when it is at most this part of the lossless file.
 WORTH = 0.5
-
-#: A palette may lose this part of what codecs may: its bands are long straight edges that an eye
-#: follows through the whole picture, and that windows of a few pixels hardly see.
-STRICTER = 0.2
 
 #: Colours that palettes are tried with.
 PALETTES = (32, 64, 128, 256)
@@ -53,6 +49,11 @@ def within(straight: Bytes, format_name: str, budget: int) -> Choice:
     return Choice(data, format_name, {"colors": len(one.colors)}, seen, 1 + len(tried))
 
 
+def reduced(straight: Bytes, format_name: str, count: int) -> bytes:
+    """A file of at most `count` colours, quickly: a little larger than it might be."""
+    return _file(format_name, palette(straight, count), effort=0)
+
+
 def _png(straight: Bytes, level: str) -> Choice:
     """Lossless, or a palette where that is half as large and the loss is not seen."""
     large = straight.shape[0] * straight.shape[1] > LARGEST
@@ -80,10 +81,10 @@ def _gif(straight: Bytes, level: str | None) -> Choice:
     return Choice(_file("gif", one), "gif", {"colors": len(one.colors)}, seen, 3)
 
 
-def _file(format_name: str, one: Palette) -> bytes:
+def _file(format_name: str, one: Palette, effort: int = 1) -> bytes:
     if format_name == "gif":
         return gif.encode(one.colors, one.indexes)
-    return png.encode_palette(one.colors, one.indexes)
+    return png.encode_palette(one.colors, one.indexes, effort)
 
 
 def _count(straight: Bytes) -> int:

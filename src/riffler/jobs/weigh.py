@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
-from riffler.color import Pixels, is_opaque
-from riffler.encode import png
+from riffler.color import Bytes, Pixels, is_opaque
+from riffler.encode import few_colors
 from riffler.encode.choice import LEVELS, Choice
 from riffler.encode.choose import choose
-from riffler.encode.encoding import holds, prepared
+from riffler.encode.encoding import decoded, holds, prepared
+from riffler.encode.search import quick
+from riffler.encode.visible import Reference
 from riffler.errors import RifflerError, nearest
-from riffler.formats import FORMATS
+from riffler.formats import FORMATS, Format
 from riffler.geometry import Size
 from riffler.jobs.bench import fonts_of, known_names, prepare, read_cutlists
 from riffler.jobs.workers import Workers
@@ -20,6 +22,7 @@ from riffler.mockup.opening import open_mockup
 from riffler.project.limits import DEFAULT_LIMITS
 from riffler.project.project import Project
 from riffler.render.renderer import open_renderer
+from riffler.roles import drawn
 
 
 @dataclass(frozen=True)
@@ -39,6 +42,14 @@ class Line:
 LINES = (Line("far", 400, 400), Line("town", 3_000, 120), Line("wire", 40_000, 20))
 
 
+#: Settings that a curve is drawn through: qualities of codecs, colours of palettes.
+QUALITIES = (25, 45, 60, 72, 82, 90, 95)
+COLORS = (16, 32, 64, 128, 256)
+
+#: A number as quality, for what is lossless.
+HIGHEST = 100
+
+
 @dataclass(frozen=True)
 class Weight:
     """One file that the picture could be. `is_chosen` marks the one that is taken."""
@@ -55,79 +66,161 @@ class Weight:
 
 
 @dataclass(frozen=True)
-class Weighed:
-    """A picture with every file that it could be, the smallest of each kind first."""
+class Source:
+    """A picture to weigh: its name, its pixels, and the ground for formats without alpha."""
 
     name: str
-    size: Size
+    pixels: Pixels = field(repr=False)
+    ground: tuple[float, float, float] | None = None
+
+    @property
+    def size(self) -> Size:
+        """Pixels across and down."""
+        height, width = self.pixels.shape[:2]
+        return Size(width, height)
+
+    @property
+    def formats(self) -> list[Format]:
+        """The formats that can hold it."""
+        known = FORMATS.values()
+        return [one for one in known if self.ground is not None or holds(self.pixels, one.name)]
+
+    def prepared(self, format_name: str) -> Bytes:
+        """Its pixels as a format gets them, straight 8-bit RGBA."""
+        return prepared(self.pixels, format_name, self.ground)
+
+
+@dataclass(frozen=True)
+class Weighed:
+    """A picture with every file that it could be, the smallest of each level first."""
+
+    source: Source
     weights: tuple[Weight, ...]
 
+    @property
+    def name(self) -> str:
+        """The slice's name, or the file's as typed."""
+        return self.source.name
 
-def weigh(project: Project | None, names: Sequence[str]) -> list[Weighed]:
+    @property
+    def chosen(self) -> Weight:
+        """The smallest file that nobody tells from the mockup."""
+        return next(one for one in self.weights if one.is_chosen)
+
+
+@dataclass(frozen=True)
+class Curve:
+    """What a format loses at its settings: bytes and visible loss, from small to large."""
+
+    format: str
+    points: tuple[tuple[int, float], ...]
+
+
+#: Told the name of what comes next, and how many are done of how many.
+Progress = Callable[[str, int, int], None]
+
+
+def weigh(
+    project: Project | None, names: Sequence[str], progress: Progress | None = None
+) -> list[Weighed]:
     """Weigh slices of the project by name, or picture files. Raises RifflerError for neither."""
-    found = []
+    found, sources = [], _sources(project, names)
     with Workers() as pool:
-        for name, pixels, ground in _pictures(project, names):
-            found.append(_weighed(pool, name, pixels, ground))
+        for index, source in enumerate(sources):
+            if progress is not None:
+                progress(source.name, index, len(sources))
+            found.append(_weighed(pool, source))
     return found
 
 
-def _pictures(
-    project: Project | None, names: Sequence[str]
-) -> list[tuple[str, Pixels, tuple[float, float, float] | None]]:
-    files = [name for name in names if Path(name).suffix and Path(name).is_file()]
+def curves(weighed: Sequence[Weighed], progress: Progress | None = None) -> list[list[Curve]]:
+    """For each picture and format what a whole ladder of settings gives."""
+    found = []
+    with Workers() as pool:
+        for index, one in enumerate(weighed):
+            if progress is not None:
+                progress(one.name, index, len(weighed))
+            begun = [pool.start(_curve, one.source, form.name) for form in one.source.formats]
+            found.append([future.result() for future in begun])
+    return found
+
+
+def _curve(source: Source, format_name: str) -> Curve:
+    straight = source.prepared(format_name)
+    reference = Reference(straight)
+    if FORMATS[format_name].has_quality:
+        files = (quick(straight, format_name, quality) for quality in QUALITIES)
+        points = [(len(data), reference.loss(decoded(data))) for data in files]
+    else:
+        files = (few_colors.reduced(straight, format_name, count) for count in COLORS)
+        points = [(len(data), reference.loss(decoded(data))) for data in files]
+    return Curve(format_name, tuple(points))
+
+
+def _sources(project: Project | None, names: Sequence[str]) -> list[Source]:
+    """What is to be weighed, in the order of the names; a name may be a slice or a file."""
+    files = {name for name in names if Path(name).suffix and Path(name).is_file()}
+    found: dict[str, list[Source]] = {name: [_file(project, name)] for name in files}
     slices = [name for name in names if name not in files]
-    found: list[tuple[str, Pixels, tuple[float, float, float] | None]] = []
-    for name in files:
-        limits = project.settings.limits if project else DEFAULT_LIMITS
-        mockup = open_mockup(Path(name), limits)
-        renderer = open_renderer(mockup, fonts_of(project), limits)
-        found.append((name, renderer.render(mockup.box, 1.0, mockup.drawn), None))
-    if not slices:
-        return found
-    if project is None:
+    if slices and project is None:
         raise RifflerError(
             f'There is no file "{slices[0]}", and no project here that it could be a slice of.'
         )
+    if slices and project is not None:
+        found.update(_slices(project, slices))
+    return [source for name in dict.fromkeys(names) for source in found.get(name, ())]
+
+
+def _file(project: Project | None, name: str) -> Source:
+    limits = project.settings.limits if project else DEFAULT_LIMITS
+    mockup = open_mockup(Path(name), limits)
+    renderer = open_renderer(mockup, fonts_of(project), limits)
+    return Source(name, renderer.render(mockup.box, 1.0, mockup.drawn))
+
+
+def _slices(project: Project, names: Sequence[str]) -> dict[str, list[Source]]:
+    """The pictures of slices at rest, as their roles make them, at the mockup's own size.
+
+    Raises RifflerError for a slice that is not there, or that becomes no picture.
+    """
     cutlists = read_cutlists(project)
     known = known_names(cutlists)
-    for name in slices:
+    for name in names:
         if name not in known:
             raise RifflerError(f'There is no slice "{name}".', nearest(name, known, "Slices are"))
+    found: dict[str, list[Source]] = {}
     for bench in prepare(project, cutlists):
         for one in bench.slices:
-            if one.name in slices and one.role != "words":
-                pixels = bench.renderer.render(one.box, 1.0, one.rest.shown)
-                found.append((one.name, pixels, one.rest.saving.ground))
+            if one.name not in names or one.label:
+                continue
+            for part in drawn.parts(one):
+                picture = drawn.draw(one, part, bench.renderer, 1.0, one.rest.shown)
+                name = f"{one.name}.{part.name}" if part.name else one.name
+                source = Source(name, picture.pixels, one.rest.saving.ground)
+                found.setdefault(one.name, []).append(source)
+    for name in names:
+        if name not in found:
+            raise RifflerError(f'"{name}" is a box for live text: it becomes no picture.')
     return found
 
 
-def _weighed(
-    pool: Workers, name: str, pixels: Pixels, ground: tuple[float, float, float] | None
-) -> Weighed:
+def _weighed(pool: Workers, source: Source) -> Weighed:
+    shows_through = not is_opaque(source.pixels)
     begun = []
-    for form in FORMATS.values():
-        if ground is None and not holds(pixels, form.name):
-            continue
-        straight = prepared(pixels, form.name, ground)
+    for form in source.formats:
+        straight = source.prepared(form.name)
         if form.name == "png":
-            begun.append(("lossless", form.name, pool.start(_lossless, straight)))
+            begun.append(("lossless", form, pool.start(choose, straight, form.name, HIGHEST)))
         begun.extend(
-            (level, form.name, pool.start(choose, straight, form.name, level)) for level in LEVELS
+            (level, form, pool.start(choose, straight, form.name, level)) for level in LEVELS
         )
-    weights, shows_through = [], not is_opaque(pixels)
-    for level, form_name, future in begun:
+    weights: list[Weight] = []
+    for level, form, future in begun:
         choice = future.result()
-        if form_name == "png" and level != "lossless" and choice.loss == 0:
-            continue  # a palette would not be worth it: the lossless one stands there already
-        weights.append(Weight(choice, level, FORMATS[form_name].alpha != "none" and shows_through))
+        if any(choice.data == one.choice.data for one in weights):
+            continue  # a level that asks for less, or a palette not worth it, ends with the same
+        weights.append(Weight(choice, level, form.alpha != "none" and shows_through))
     weights.sort(key=lambda one: (one.level == "fair", one.bytes))
-    clear = [one for one in weights if (one.choice.loss or 0) <= LEVELS["clear"]]
+    clear = [one for one in weights if one.choice.felt <= LEVELS["clear"]]
     best = min(clear, key=lambda one: one.bytes)
-    marked = tuple(Weight(one.choice, one.level, one.keeps_alpha, one is best) for one in weights)
-    height, width = pixels.shape[:2]
-    return Weighed(name, Size(width, height), marked)
-
-
-def _lossless(straight: object) -> Choice:
-    return Choice(png.encode(straight), "png", {}, 0.0)  # type: ignore[arg-type]
+    return Weighed(source, tuple(replace(one, is_chosen=one is best) for one in weights))

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from typing import Any
 
 from riffler.encode.choice import LEVELS
 from riffler.formats import FORMATS
-from riffler.jobs.weigh import LINES, Weighed, Weight
+from riffler.jobs.weigh import LINES, Line, Weighed, Weight
 from riffler.report.screen import Column, Screen, kilobytes, pixels, plural
 
 #: The version of the JSON shape.
@@ -24,14 +25,13 @@ def show(screen: Screen, weighed: list[Weighed]) -> None:
     for number, one in enumerate(weighed):
         if number:
             screen.say("")
-        size = pixels(one.size.width, one.size.height)
+        size = pixels(one.source.size.width, one.source.size.height)
         screen.line(f"{one.name}: {size} px")
         screen.table(_COLUMNS, [_row(weight) for weight in one.weights])
-    chosen = [weight for one in weighed for weight in one.weights if weight.is_chosen]
-    if len(chosen) > 1:
-        total = kilobytes(sum(weight.bytes for weight in chosen))
+    if len(weighed) > 1:
+        total = kilobytes(sum(one.chosen.bytes for one in weighed))
         screen.say("")
-        screen.say(f"Together {total} as marked, in {plural(len(chosen), 'file')}.")
+        screen.say(f"Together {total} as marked, in {plural(len(weighed), 'file')}.")
     lines = "; ".join(
         f"{line.name}, {line.kilobits / 1000:g} Mbit/s after {line.wait:g} ms" for line in LINES
     )
@@ -43,21 +43,28 @@ def show(screen: Screen, weighed: list[Weighed]) -> None:
 def _row(weight: Weight) -> list[str]:
     choice = weight.choice
     loss = choice.loss or 0.0
-    setting = ", ".join(str(value) for key, value in choice.setting.items() if key != "why")
     return [
         "*" if weight.is_chosen else "",
         FORMATS[choice.format].label,
-        "lossless" if weight.level == "lossless" else setting,
+        setting(weight),
         kilobytes(weight.bytes),
-        seen(loss),
+        seen(choice.felt),
         f"{loss:.4f}" if loss else "0",
         "kept" if weight.keeps_alpha else "",
-        *(_time(line.milliseconds(weight.bytes)) for line in LINES),
+        *(load_time(line, weight) for line in LINES),
     ]
 
 
+def setting(weight: Weight) -> str:
+    """What the file was encoded with, in words."""
+    said = weight.choice.setting
+    if "colors" in said:
+        return f"{said['colors']} colours"
+    return f"quality {said['quality']}" if "quality" in said else "lossless"
+
+
 def seen(loss: float) -> str:
-    """What an eye makes of a visible loss."""
+    """What an eye makes of a visible loss, as it is felt."""
     if loss == 0:
         return "nothing"
     if loss <= LEVELS["clear"]:
@@ -65,7 +72,9 @@ def seen(loss: float) -> str:
     return "side by side" if loss <= LEVELS["fair"] else "plainly"
 
 
-def _time(milliseconds: float) -> str:
+def load_time(line: Line, weight: Weight) -> str:
+    """How long the file takes to come."""
+    milliseconds = line.milliseconds(weight.bytes)
     return f"{milliseconds / 1000:.1f} s" if milliseconds >= 1000 else f"{milliseconds:.0f} ms"
 
 
@@ -76,7 +85,7 @@ def as_json(weighed: list[Weighed]) -> dict[str, Any]:
         "pictures": [
             {
                 "name": one.name,
-                "size": {"width": one.size.width, "height": one.size.height},
+                "size": asdict(one.source.size),
                 "files": [
                     {
                         "format": weight.choice.format, "level": weight.level,

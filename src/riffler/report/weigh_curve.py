@@ -1,0 +1,142 @@
+"""Weighed pictures -> a drawing of what is seen of the loss at every number of bytes."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from riffler.encode.choice import LEVELS
+from riffler.errors import RifflerError
+from riffler.files import write_whole
+from riffler.formats import FORMATS
+from riffler.jobs.weigh import Curve, Weighed
+from riffler.report.screen import kilobytes
+from riffler.report.weighing import setting
+
+if TYPE_CHECKING:
+    from matplotlib.axes import Axes
+
+#: Of each format.
+COLORS = {
+    "png": "#5d7a3a", "jpeg": "#b9651b", "webp": "#3b6a8f", "avif": "#7c4a77", "gif": "#8a8378",
+}  # fmt: skip
+
+PAPER, INK, DIM, LINE = "#fbf8f1", "#2d2821", "#7d7567", "#ddd5c5"
+
+#: Pixels of one plot; and plots beside each other at the most.
+WIDTH, HEIGHT, ACROSS = 960, 600, 2
+
+#: The least loss that is drawn: far below what is seen.
+LOWEST = 0.001
+
+#: Pictures in one drawing at the most.
+MOST = 12
+
+
+def write(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]], path: Path) -> None:
+    """Draw a plot for each picture into one .png. Raises RifflerError for another ending."""
+    if path.suffix.lower() != ".png":
+        raise RifflerError(f'"{path}" should end with .png.')
+    if len(weighed) > MOST:
+        raise RifflerError(f"A drawing holds {MOST} pictures, not {len(weighed)}.")
+    write_whole(path, _drawn(weighed, curves))
+
+
+def _drawn(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]]) -> bytes:
+    from matplotlib import rc_context
+    from matplotlib.figure import Figure
+    from matplotlib.layout_engine import ConstrainedLayoutEngine
+
+    across = min(ACROSS, len(weighed))
+    down = -(-len(weighed) // across)
+    style: Any = {"font.size": 11, "font.family": "DejaVu Sans", "axes.edgecolor": LINE,
+             "text.color": INK, "xtick.color": DIM, "ytick.color": DIM}  # fmt: skip
+    with rc_context(style):
+        size = (WIDTH * across / 100, HEIGHT * down / 100)
+        layout = ConstrainedLayoutEngine(w_pad=0.25, h_pad=0.25)
+        figure = Figure(size, dpi=100, facecolor=PAPER, layout=layout)
+        axes = figure.subplots(down, across, squeeze=False).ravel()
+        for one, own, axis in zip(weighed, curves, axes, strict=False):
+            _plot(axis, one, own)
+        for axis in axes[len(weighed) :]:
+            axis.set_axis_off()
+        out = io.BytesIO()
+        figure.savefig(out, format="png", metadata={"Software": None})
+    return out.getvalue()
+
+
+def _plot(axis: Axes, one: Weighed, curves: Sequence[Curve]) -> None:
+    points = [point for curve in curves for point in curve.points]
+    lossless = next((w for w in one.weights if w.level == "lossless"), None)
+    sizes = [size for size, _ in points] + [weight.bytes for weight in one.weights]
+    losses = [loss for _, loss in points if loss > 0]
+    low = max(LOWEST, min([*losses, LEVELS["clear"] / 4]))
+    high = max([*losses, LEVELS["fair"] * 1.5])
+    axis.set(xscale="log", yscale="log", facecolor=PAPER)
+    axis.set_xlim(min(sizes) / 1.25, max(sizes) * 1.6)
+    axis.set_ylim(low / 1.4, high * 1.4)
+    _levels(axis)
+    for curve in curves:
+        rising = sorted((size, loss) for size, loss in curve.points if loss > 0)
+        if not rising:
+            continue
+        color, label = COLORS[curve.format], FORMATS[curve.format].label
+        label += "" if FORMATS[curve.format].has_quality else ", palette"
+        axis.plot(*zip(*rising, strict=True), color=color, lw=1.8, marker="o", ms=3.2)
+        axis.annotate(label, rising[-1], (7, 0), textcoords="offset points", color=color,
+                      va="center", weight="bold", fontsize=10)  # fmt: skip
+    if lossless is not None:
+        axis.axvline(lossless.bytes, color=COLORS["png"], lw=1, ls=(0, (4, 3)))
+        axis.annotate(
+            f"PNG, lossless, {kilobytes(lossless.bytes)}", (lossless.bytes, high * 1.4), (-5, -8),
+            textcoords="offset points", rotation=90, ha="right", va="top", fontsize=9,
+            color=COLORS["png"],
+        )  # fmt: skip
+    _choice(axis, one)
+    _titles(axis, one)
+
+
+def _levels(axis: Axes) -> None:
+    """Bands for what nobody sees, and what is seen side by side."""
+    bottom, _ = axis.get_ylim()
+    axis.axhspan(bottom, LEVELS["clear"], color="#e7ecd6", lw=0, zorder=0)
+    axis.axhspan(LEVELS["clear"], LEVELS["fair"], color="#f5ead0", lw=0, zorder=0)
+    for level, words in (("clear", "clear: seen by nobody"), ("fair", "fair: seen side by side")):
+        axis.annotate(
+            words, (1, LEVELS[level]), (-8, -5), xycoords=("axes fraction", "data"),
+            textcoords="offset points", ha="right", va="top", fontsize=9, color=DIM,
+        )  # fmt: skip
+
+
+def _choice(axis: Axes, one: Weighed) -> None:
+    chosen = one.chosen
+    loss = chosen.choice.loss or axis.get_ylim()[0]
+    axis.plot([chosen.bytes], [loss], "o", ms=13, mfc="none", mec=INK, mew=1.6, clip_on=False)
+    label = f"{FORMATS[chosen.choice.format].label}, {setting(chosen)}: {kilobytes(chosen.bytes)}"
+    axis.annotate(label, (chosen.bytes, loss), (0, -20), textcoords="offset points", ha="center",
+                  fontsize=10, weight="bold",
+                  bbox={"fc": PAPER, "ec": "none", "alpha": 0.85, "pad": 1.5})  # fmt: skip
+
+
+def _bytes(value: float) -> str:
+    return f"{value:g} B" if value < 1000 else f"{value / 1000:g} kB"
+
+
+def _titles(axis: Axes, one: Weighed) -> None:
+    from matplotlib.ticker import FuncFormatter, LogLocator, NullFormatter
+
+    size = one.source.size
+    axis.set_title(one.name, loc="left", weight="bold", fontsize=14, pad=12)
+    axis.set_title(f"{size.width} x {size.height} px", loc="right", fontsize=10, color=DIM, pad=12)
+    axis.set_xlabel("bytes in the file", color=DIM, fontsize=10)
+    axis.set_ylabel("visible loss", color=DIM, fontsize=10)
+    axis.xaxis.set_major_locator(LogLocator(10, (1, 2, 5)))
+    axis.xaxis.set_major_formatter(FuncFormatter(lambda value, _: _bytes(value)))
+    axis.yaxis.set_major_locator(LogLocator(10, (1, 2, 5)))
+    axis.yaxis.set_major_formatter(FuncFormatter(lambda value, _: f"{value:g}"))
+    axis.xaxis.set_minor_formatter(NullFormatter())
+    axis.yaxis.set_minor_formatter(NullFormatter())
+    axis.tick_params(length=0, which="both", labelsize=9)
+    axis.spines[["top", "right"]].set_visible(False)

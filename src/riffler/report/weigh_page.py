@@ -1,0 +1,92 @@
+"""Weighed pictures -> one page, with everything in it, to compare the files on by eye."""
+
+from __future__ import annotations
+
+from base64 import b64encode
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+import jinja2
+
+from riffler.encode import png
+from riffler.errors import RifflerError
+from riffler.files import write_whole
+from riffler.formats import FORMATS
+from riffler.jobs.weigh import LINES, Weighed, Weight
+from riffler.report.screen import kilobytes
+from riffler.report.weighing import load_time, seen, setting
+
+#: The page, beside this module.
+TEMPLATE = "weigh.html"
+
+
+@dataclass(frozen=True)
+class _Card:
+    """One file as the page shows it. `share` is its part of the largest, in percent."""
+
+    label: str
+    setting: str
+    level: str
+    bytes: str
+    share: float
+    seen: str
+    loss: str
+    times: tuple[tuple[str, str], ...]
+    is_chosen: bool
+    url: str
+    against: str
+
+
+def write(weighed: Sequence[Weighed], path: Path) -> None:
+    """Write the page; it needs no network. Raises RifflerError when it would not end with .html."""
+    if path.suffix.lower() not in (".html", ".htm"):
+        raise RifflerError(f'"{path}" should end with .html.')
+    environment = jinja2.Environment(
+        loader=jinja2.PackageLoader("riffler.report", "pages"),
+        autoescape=True,
+        undefined=jinja2.StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+    )
+    pictures = [
+        {
+            "name": one.name, "width": one.source.size.width, "height": one.source.size.height,
+            "cards": list(_cards(one)),
+        }
+        for one in weighed
+    ]  # fmt: skip
+    text = environment.get_template(TEMPLATE).render(pictures=pictures)
+    write_whole(path, text.encode())
+
+
+def _cards(one: Weighed) -> Iterator[_Card]:
+    largest = max(weight.bytes for weight in one.weights)
+    mockups: dict[bytes, str] = {}
+    for weight in one.weights:
+        straight = one.source.prepared(weight.choice.format)
+        key = straight.tobytes()
+        if key not in mockups:
+            mockups[key] = _url("png", png.encode(straight, effort=0))
+        yield _card(weight, largest, mockups[key])
+
+
+def _card(weight: Weight, largest: int, against: str) -> _Card:
+    loss = weight.choice.loss or 0.0
+    return _Card(
+        label=FORMATS[weight.choice.format].label,
+        setting=setting(weight),
+        level=weight.level,
+        bytes=kilobytes(weight.bytes),
+        share=round(100 * weight.bytes / largest, 1),
+        seen=seen(weight.choice.felt),
+        loss=f"{loss:.4f}" if loss else "0",
+        times=tuple((line.name, load_time(line, weight)) for line in LINES),
+        is_chosen=weight.is_chosen,
+        url=_url(weight.choice.format, weight.choice.data),
+        against=against,
+    )
+
+
+def _url(format_name: str, data: bytes) -> str:
+    return f"data:image/{format_name};base64,{b64encode(data).decode()}"
