@@ -14,7 +14,7 @@ from PIL import Image
 
 from planning import noise
 from riffler.encode import png
-from riffler.encode.png.filters import by_entropy, by_pairs, by_sum, by_trial, chosen, filtered
+from riffler.encode.png.filters import by_entropy, by_pairs, by_sum, chosen, filtered
 
 RANDOM = np.random.default_rng(4)
 
@@ -121,7 +121,6 @@ def test_filters_can_be_undone(step: int) -> None:
         by_sum(every),
         by_entropy(every),
         by_pairs(every),
-        by_trial(every),
         np.arange(20) % 5,
     ):
         stream = np.frombuffer(chosen(every, types), np.uint8).reshape(20, 25)

@@ -21,3 +21,12 @@ def spread(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> Bytes:
     filled = straight[rows, columns].copy()
     filled[..., 3] = straight[..., 3]
     return np.asarray(filled)
+
+
+def smeared(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> Bytes:
+    """Invisible pixels in the colour on their left, so that a difference to the left is nothing."""
+    columns = np.arange(straight.shape[1])
+    last = np.maximum.accumulate(np.where(hidden, 0, columns[None, :]), axis=1)
+    smeared = np.take_along_axis(straight, last[..., None], axis=1)
+    smeared[..., 3] = straight[..., 3]
+    return np.asarray(smeared)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from riffler.encode.choice import LEVELS
+from riffler.encode.choice import LEVELS, STRICTER
 from riffler.errors import RifflerError
 from riffler.files import write_whole
 from riffler.formats import FORMATS
@@ -68,7 +68,8 @@ def _drawn(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]]) -> byt
 
 
 def _plot(axis: Axes, one: Weighed, curves: Sequence[Curve]) -> None:
-    points = [point for curve in curves for point in curve.points]
+    lines = {curve.format: _felt(curve) for curve in curves}
+    points = [point for line in lines.values() for point in line]
     lossless = next((w for w in one.weights if w.level == "lossless"), None)
     sizes = [size for size, _ in points] + [weight.bytes for weight in one.weights]
     losses = [loss for _, loss in points if loss > 0]
@@ -78,14 +79,14 @@ def _plot(axis: Axes, one: Weighed, curves: Sequence[Curve]) -> None:
     axis.set_xlim(min(sizes) / 1.25, max(sizes) * 1.6)
     axis.set_ylim(low / 1.4, high * 1.4)
     _levels(axis)
-    for curve in curves:
-        rising = sorted((size, loss) for size, loss in curve.points if loss > 0)
-        if not rising:
+    for name, line in lines.items():
+        if not line:
             continue
-        color, label = COLORS[curve.format], FORMATS[curve.format].label
-        label += "" if FORMATS[curve.format].has_quality else ", palette"
-        axis.plot(*zip(*rising, strict=True), color=color, lw=1.8, marker="o", ms=3.2)
-        axis.annotate(label, rising[-1], (7, 0), textcoords="offset points", color=color,
+        color, label = COLORS[name], FORMATS[name].label
+        label += "" if FORMATS[name].has_quality else ", palette"
+        axis.plot(*zip(*line, strict=True), color=color, lw=1.8, marker="o", ms=3.2)
+        end = next((point for point in reversed(line) if point[1] >= low), line[0])
+        axis.annotate(label, end, (7, 0), textcoords="offset points", color=color,
                       va="center", weight="bold", fontsize=10)  # fmt: skip
     if lossless is not None:
         axis.axvline(lossless.bytes, color=COLORS["png"], lw=1, ls=(0, (4, 3)))
@@ -96,6 +97,12 @@ def _plot(axis: Axes, one: Weighed, curves: Sequence[Curve]) -> None:
         )  # fmt: skip
     _choice(axis, one)
     _titles(axis, one)
+
+
+def _felt(curve: Curve) -> list[tuple[int, float]]:
+    """The points of a curve with the loss as it counts, from small to large."""
+    counts = 1.0 if FORMATS[curve.format].has_quality else STRICTER
+    return sorted((size, loss / counts) for size, loss in curve.points if loss > 0)
 
 
 def _levels(axis: Axes) -> None:
@@ -112,7 +119,7 @@ def _levels(axis: Axes) -> None:
 
 def _choice(axis: Axes, one: Weighed) -> None:
     chosen = one.chosen
-    loss = chosen.choice.loss or axis.get_ylim()[0]
+    loss = max(chosen.choice.felt, axis.get_ylim()[0])
     axis.plot([chosen.bytes], [loss], "o", ms=13, mfc="none", mec=INK, mew=1.6, clip_on=False)
     label = f"{FORMATS[chosen.choice.format].label}, {setting(chosen)}: {kilobytes(chosen.bytes)}"
     axis.annotate(label, (chosen.bytes, loss), (0, -20), textcoords="offset points", ha="center",
@@ -131,7 +138,7 @@ def _titles(axis: Axes, one: Weighed) -> None:
     axis.set_title(one.name, loc="left", weight="bold", fontsize=14, pad=12)
     axis.set_title(f"{size.width} x {size.height} px", loc="right", fontsize=10, color=DIM, pad=12)
     axis.set_xlabel("bytes in the file", color=DIM, fontsize=10)
-    axis.set_ylabel("visible loss", color=DIM, fontsize=10)
+    axis.set_ylabel("visible loss, as it counts", color=DIM, fontsize=10)
     axis.xaxis.set_major_locator(LogLocator(10, (1, 2, 5)))
     axis.xaxis.set_major_formatter(FuncFormatter(lambda value, _: _bytes(value)))
     axis.yaxis.set_major_locator(LogLocator(10, (1, 2, 5)))

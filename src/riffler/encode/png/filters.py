@@ -6,7 +6,6 @@ give and keeps the smallest.
 
 from __future__ import annotations
 
-import zlib
 from collections.abc import Iterator
 
 import numpy as np
@@ -16,9 +15,6 @@ from riffler.encode.png.kinds import Rows
 
 #: (5, height, bytes of a row): every row after each filter type.
 Filtered = npt.NDArray[np.uint8]
-
-#: Bytes up to which rows are chosen by what repeats in them.
-TRIED = 600_000
 
 
 def filtered(rows: Rows, step: int) -> Filtered:
@@ -48,26 +44,16 @@ def _paeth(left: Rows, above: Rows, corner: Rows) -> Rows:
     return np.where(is_a, left, np.where(to_b <= to_c, above, corner)).astype(np.uint8)
 
 
-def plain_streams(every: Filtered, *, is_packed: bool) -> Iterator[bytes]:
-    """What costs little to choose: one filter for all rows, or by the sum of differences.
-
-    Rows of packed samples (palettes, few bits) hardly ever gain from a filter. The first is
-    unfiltered.
-    """
-    for fixed in (0, 2) if is_packed else (0, 1, 3, 4):
-        yield chosen(every, np.full(every.shape[1], fixed))
+def plain_streams(every: Filtered) -> Iterator[bytes]:
+    """What costs little to choose: no filter at all, and by the sum of differences."""
+    yield chosen(every, np.zeros(every.shape[1], np.int_))
     yield chosen(every, by_sum(every))
 
 
-def searched_streams(every: Filtered, *, has_repeats: bool) -> Iterator[bytes]:
-    """What costs more: rows chosen by their entropy, by pairs of bytes, and by trial.
-
-    The last two look for what repeats, so they are for pictures that have repeats.
-    """
+def searched_streams(every: Filtered) -> Iterator[bytes]:
+    """What costs more: rows chosen by their entropy, and by what repeats in them."""
     yield chosen(every, by_entropy(every))
-    if has_repeats and every[0].size <= TRIED:
-        yield chosen(every, by_pairs(every))
-        yield chosen(every, by_trial(every))
+    yield chosen(every, by_pairs(every))
 
 
 def chosen(every: Filtered, types: npt.NDArray[np.int_]) -> bytes:
@@ -107,22 +93,3 @@ def by_pairs(every: Filtered) -> npt.NDArray[np.int_]:
         pairs = np.sort(rows[:, :-1].astype(np.uint16) << 8 | rows[:, 1:], axis=1)
         costs[kind] = (np.diff(pairs.astype(np.int32), axis=1) != 0).sum(axis=1)
     return np.asarray(costs.argmin(axis=0))
-
-
-def by_trial(every: Filtered) -> npt.NDArray[np.int_]:
-    """What compresses best after the rows before it, row by row."""
-    _, height, _ = every.shape
-    types = np.zeros(height, np.int_)
-    packer = zlib.compressobj(6, zlib.DEFLATED, 15, 9)
-    for index in range(height):
-        best: tuple[int, int, object] | None = None
-        for kind in range(5):
-            row = bytes((kind,)) + every[kind, index].tobytes()
-            trial = packer.copy()
-            size = len(trial.compress(row)) + len(trial.flush(zlib.Z_SYNC_FLUSH))
-            if best is None or size < best[0]:
-                best = (size, kind, trial)
-        assert best is not None
-        types[index] = best[1]
-        packer = best[2]  # type: ignore[assignment]
-    return types

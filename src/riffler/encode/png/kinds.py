@@ -9,7 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.color import Bytes
-from riffler.encode.hidden import spread
+from riffler.encode.hidden import smeared
 
 Rows = npt.NDArray[np.uint8]
 """(height, bytes of a row) uint8: packed samples, not filtered."""
@@ -63,8 +63,7 @@ def kinds(straight: Bytes) -> Iterator[Kind]:
         yield Kind(RGB, 8, _flat(rgb), 3, clear=clear)
     yield Kind(RGBA, 8, _flat(straight), 4)
     if hidden.any():
-        yield Kind(RGBA, 8, _flat(spread(straight, hidden)), 4)
-        yield Kind(RGBA, 8, _flat(_smeared(straight, hidden)), 4)
+        yield Kind(RGBA, 8, _flat(smeared(straight, hidden)), 4)
 
 
 def _flat(samples: npt.NDArray[np.uint8]) -> Rows:
@@ -155,12 +154,3 @@ def _unused_color(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> tuple[int, 
         if (color[0] << 16 | color[1] << 8 | color[2]) not in used:
             return color
     return None
-
-
-def _smeared(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> Bytes:
-    """Invisible pixels in the colour on their left, so that a difference to the left is nothing."""
-    columns = np.arange(straight.shape[1])
-    last = np.maximum.accumulate(np.where(hidden, 0, columns[None, :]), axis=1)
-    smeared = np.take_along_axis(straight, last[..., None], axis=1)
-    smeared[..., 3] = straight[..., 3]
-    return np.asarray(smeared)

@@ -11,27 +11,20 @@ import numpy.typing as npt
 
 from riffler.color import Bytes
 from riffler.encode.png.filters import filtered, plain_streams, searched_streams
-from riffler.encode.png.kinds import PALETTE, RGBA, Kind, kinds, palette_kind
+from riffler.encode.png.kinds import RGBA, Kind, kinds, palette_kind
 
 SIGNATURE = b"\x89PNG\r\n\x1a\n"
 
 #: Levels of libdeflate: to compare what filters give, and for the file itself.
-GLANCE, CLOSE = 6, 12
+GLANCE, CLOSE = 4, 12
 
-#: Bytes up to which the comparison may look more closely, and the level for it.
-SMALL, SMALL_GLANCE = 200_000, 9
+#: How many of the compared streams are compressed closely, and how much larger than the best one
+#: they may be at a glance. Up to some bytes a glance can be trusted, and close compression of many
+#: repeats takes long.
+CLOSELY, HOPELESS, TRUSTED = 2, 1.05, 100_000
 
-#: How many of the compared streams are compressed closely.
-CLOSELY = 2
-
-#: A kind this much larger than the best before it is not searched for better filters.
+#: A kind this much larger than the best is not searched for better filters.
 PROMISING = 1.04
-
-#: Unfiltered rows within this of the best filters mean that the picture is full of repeats.
-REPEATS = 1.2
-
-#: A stream this much larger at a glance than the best one is not looked at closely.
-HOPELESS = 1.02
 
 
 def encode(straight: Bytes, *, keep_alpha: bool = False, effort: int = 1) -> bytes:
@@ -54,30 +47,31 @@ def encode_palette(
 
 
 def _smallest(candidates: list[Kind], width: int, effort: int) -> bytes:
-    compared: list[tuple[int, int, bytes]] = []
-    for number, kind in enumerate(candidates):
-        is_packed = kind.color_type == PALETTE or kind.depth < 8
-        every = filtered(kind.rows, kind.step)
-        own = [_glance(number, kind, one) for one in plain_streams(every, is_packed=is_packed)]
-        least = min(size for size, _, _ in own)
-        if effort > 0 and (not compared or least <= min(compared)[0] * PROMISING):
-            has_repeats = own[0][0] <= least * REPEATS
-            more = searched_streams(every, has_repeats=has_repeats)
-            own.extend(_glance(number, kind, one) for one in more)
-        compared.extend(own)
-    compared.sort(key=lambda one: one[:2])
+    """The smallest file: all kinds at a glance, the promising ones with searched filters."""
+    every = [filtered(kind.rows, kind.step) for kind in candidates]
+    seen = [
+        _glance(number, candidates[number], stream)
+        for number, rows in enumerate(every)
+        for stream in plain_streams(rows)
+    ]
+    if effort > 0:
+        best = min(size for size, _, _ in seen)
+        promising = sorted({number for size, number, _ in seen if size <= best * PROMISING})
+        for number in promising:
+            more = searched_streams(every[number])
+            seen.extend(_glance(number, candidates[number], stream) for stream in more)
+    seen.sort(key=lambda one: one[:2])
     files = [
         _file(candidates[number], width, bytes(deflate.zlib_compress(stream, CLOSE)))
-        for size, number, stream in compared[:CLOSELY]
-        if size <= compared[0][0] * HOPELESS
+        for size, number, stream in seen[: 1 if len(seen[0][2]) <= TRUSTED else CLOSELY]
+        if size <= seen[0][0] * HOPELESS
     ]
     return min(files, key=len)
 
 
 def _glance(number: int, kind: Kind, stream: bytes) -> tuple[int, int, bytes]:
     """How large a stream would become, whose it is, and the stream."""
-    level = GLANCE if len(stream) > SMALL else SMALL_GLANCE
-    return len(deflate.zlib_compress(stream, level)) + kind.overhead, number, stream
+    return len(deflate.zlib_compress(stream, GLANCE)) + kind.overhead, number, stream
 
 
 def _file(kind: Kind, width: int, data: bytes) -> bytes:
