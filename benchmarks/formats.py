@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import contextlib
 import io
+import json
 import shutil
+import statistics
 import subprocess
 import sys
 import tempfile
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import numpy as np
@@ -16,9 +19,11 @@ from PIL import Image
 
 from benchmarks.corpora import Straight, corpus
 from benchmarks.generate import HEAVY, slices, written
-from benchmarks.run import composed, plain
+from benchmarks.run import seconds
 from riffler.encode import jpeg, modern, png
 from riffler.encode.choose import choose
+from riffler.encode.palette import palette
+from riffler.encode.visible import Reference
 
 BARS = {"interface": 0.65, "icons": 0.80, "photos": 1.00}
 
@@ -125,54 +130,121 @@ def _ladder(save: Callable[[Straight, int], bytes], straight: Straight) -> list[
     return [save(straight, quality) for quality in (50, 60, 68, 74, 80, 86, 92)]
 
 
+def palettes() -> None:
+    """Visible loss at the same number of colours, to the best of Pillow's quantisers."""
+    better = equal = worse = 0
+    for name in ("icons", "interface", "photos"):
+        for number, straight in enumerate(corpus(name)[::2]):
+            if len(np.unique(straight.view(np.uint32))) <= 256:
+                continue
+            reference = Reference(straight)
+            for count in (16, 64, 256):
+                ours = min(
+                    reference.loss(palette(straight, count, dither=dither).straight)
+                    for dither in (False, True)
+                )
+                theirs = min(reference.loss(one) for one in _quantised(straight, count))
+                if abs(ours - theirs) < 0.0002:
+                    equal += 1
+                elif ours < theirs:
+                    better += 1
+                else:
+                    worse += 1
+                    print(f"  {name} {2 * number}, {count} colours: {ours:.4f} to {theirs:.4f}")
+    print(f"palettes: {better} lose less, {equal} the same to 0.0002, {worse} more")
+
+
+def _quantised(straight: Straight, count: int) -> Iterator[Straight]:
+    picture = Image.fromarray(straight, "RGBA")
+    if straight[..., 3].min() == 255:
+        picture = picture.convert("RGB")
+    for method in Image.Quantize:
+        for dither in (Image.Dither.NONE, Image.Dither.FLOYDSTEINBERG):
+            with contextlib.suppress(ValueError):  # not for this mode, or not in this build
+                yield np.asarray(picture.quantize(count, method, dither=dither).convert("RGBA"))
+
+
+def demo() -> None:
+    """The example's files against Pillow's defaults for the same pixels and formats."""
+    with tempfile.TemporaryDirectory() as folder:
+        root = Path(folder) / "fernhollow"
+        riffler = [sys.executable, "-m", "riffler"]
+        subprocess.run([*riffler, "demo", str(root)], check=True, stdout=subprocess.DEVNULL)
+        ours, theirs = dict.fromkeys(("png", "jpg"), 0), dict.fromkeys(("png", "jpg"), 0)
+        took = 0.0
+        for path in sorted((root / "out/images").iterdir()):
+            kind = path.suffix[1:]
+            began, out = time.perf_counter(), io.BytesIO()
+            with Image.open(path) as picture:
+                wide = picture.convert("RGB" if kind == "jpg" else "RGBA")
+                wide.save(out, "JPEG" if kind == "jpg" else "PNG")
+            took += time.perf_counter() - began
+            ours[kind] += path.stat().st_size
+            theirs[kind] += len(out.getvalue())
+        for kind, count in ours.items():
+            print(f"example, {kind}: {count} B, Pillow's defaults {theirs[kind]} B, "
+                  f"{count / theirs[kind]:.2f}")  # fmt: skip
+        shutil.rmtree(root / "out")
+        shutil.rmtree(root / ".riffler")
+        began = time.perf_counter()
+        subprocess.run([*riffler, "cut", "-q"], cwd=root, check=True)
+        spent = time.perf_counter() - began
+        print(f"example: cut in {spent:.1f} s; encoding alone by Pillow's defaults {took:.1f} s")
+
+
 def cutting() -> None:
-    """The heavy mockup cut as JPEG, against a plain script that composes the page once."""
+    """The heavy mockup cut as JPEG, against a plain script, both as whole processes in turn."""
     with tempfile.TemporaryDirectory() as folder:
         root = Path(folder)
-        for name in ("mockups", "cuts"):
+        for name in ("mockups", "cuts", "plain"):
             (root / name).mkdir()
         (root / "riffler.toml").touch()
-        (root / "mockups/heavy.ora").hardlink_to(written(HEAVY))
-        began = time.perf_counter()
-        plain_script()
-        plain = time.perf_counter() - began
-        print(f"{'heavy mockup, 80 slices as JPEG':<42} {'time':>8}  to a plain Pillow script")
-        print(f"{'plain script, quality 88':<42} {plain:7.2f}s")
+        mockup = root / "mockups/heavy.ora"
+        mockup.hardlink_to(written(HEAVY))
+        boxes = root / "boxes.json"
+        boxes.write_text(json.dumps([list(box) for box in slices(HEAVY)]))
+        script = [sys.executable, "-m", "benchmarks.plain", mockup, boxes, root / "plain"]
+        print(f"{'heavy mockup, 80 slices as JPEG':<42} {'Riffler':>8} {'plain':>8}  ratio")
         for name, quality in (("quality = 88", "88"), ('quality = "clear"', '"clear"')):
-            shutil.rmtree(root / ".riffler", ignore_errors=True)
-            shutil.rmtree(root / "out", ignore_errors=True)
             plan(root, quality, 80)
-            took = timed(root)
-            print(f"{name:<42} {took:7.2f}s  {took / plain:.2f}")
-        print(f"{'the same again, nothing changed':<42} {timed(root):7.2f}s")
-        plan(root, '"clear"', 80, moved=1)
-        print(f"{'one slice changed':<42} {timed(root):7.2f}s")
+            pairs = []
+            for _ in range(3):
+                shutil.rmtree(root / ".riffler", ignore_errors=True)
+                shutil.rmtree(root / "out", ignore_errors=True)
+                pairs.append((timed(root), seconds(lambda: subprocess.run(script, check=True))))
+            ours, plain = (statistics.median(side) for side in zip(*pairs, strict=True))
+            ratio = statistics.median(a / b for a, b in pairs)
+            print(f"{name:<42} {ours:7.2f}s {plain:7.2f}s  {ratio:.2f}")
+        plan(root, "88", 200)
+        timed(root)
+        same = statistics.median(timed(root) for _ in range(5))
+        print(f"{'200 assets, nothing changed':<42} {same:7.2f}s")
+        plan(root, "88", 200, moved=1)
+        print(f"{'one slice of 200 changed':<42} {timed(root):7.2f}s")
 
 
 def plan(root: Path, quality: str, count: int, moved: int = 0) -> None:
+    """A cutlist of as many slices as wanted; the first may be a pixel narrower."""
     lines = ['mockup = "../mockups/heavy.ora"', "[defaults]", 'save = ["jpeg"]']
     lines.extend((f"quality = {quality}", 'alt = ""', 'ground = "#ffffff"'))
-    for index, (x, y, width, height) in enumerate(slices(HEAVY)[:count]):
-        shift = moved if index == 0 else 0
-        lines.append(f"[slice.cut-{index}]\nat = [{x + shift}, {y}, {width - shift}, {height}]")
+    boxes = slices(HEAVY)
+    for index in range(count):
+        x, y, width, height = boxes[index % len(boxes)]
+        less = index // len(boxes) + (moved if index == 0 else 0)
+        lines.append(f"[slice.cut-{index}]\nat = [{x + less}, {y}, {width - less}, {height}]")
     (root / "cuts/plan.toml").write_text("\n".join(lines))
 
 
 def timed(root: Path) -> float:
-    began = time.perf_counter()
-    subprocess.run([sys.executable, "-m", "riffler", "cut", "-q"], cwd=root, check=True)
-    return time.perf_counter() - began
-
-
-def plain_script() -> None:
-    """What a person would write: all layers laid down once, every slice cropped and saved."""
-    page = composed(HEAVY, plain(HEAVY)).convert("RGB")
-    for x, y, width, height in slices(HEAVY):
-        page.crop((x, y, x + width, y + height)).save(io.BytesIO(), "JPEG", quality=88)
+    riffler = [sys.executable, "-m", "riffler", "cut", "-q"]
+    return seconds(lambda: subprocess.run(riffler, cwd=root, check=True))
 
 
 def main() -> None:
-    parts = {"lossless": lossless, "lossy": lossy, "cutting": cutting}
+    parts = {
+        "lossless": lossless, "palettes": palettes, "lossy": lossy, "demo": demo,
+        "cutting": cutting,
+    }  # fmt: skip
     for name in sys.argv[1:] or parts:
         parts[name]()
 

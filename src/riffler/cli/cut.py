@@ -33,6 +33,9 @@ def cut(
         int | None,
         typer.Option("--workers", min=1, max=64, help="Encode so many at once; one a processor."),
     ] = None,
+    watch: Annotated[
+        bool, typer.Option("--watch", help="Go on: cut again what changes. Ctrl-C ends it.")
+    ] = False,
     force: Force = False,
     dry_run: DryRun = False,
     json: Json = False,
@@ -46,8 +49,14 @@ def cut(
     from riffler.report.screen import Screen
 
     screen = Screen(quiet)
+    if watch and (json or dry_run or output is not None or only):
+        raise RifflerError("--watch goes with slices of a project, and not with --json or others.",
+                           "For example: riffler cut --watch")  # fmt: skip
     if output is None and not only:
         options = {"force": force, "dry_run": dry_run}
+        if watch:
+            _watch(screen, names or [], force=force, workers=workers)
+            return
         _cut_project(screen, names or [], json=json, workers=workers, **options)
         return
     if output is None or len(names or []) != 1:
@@ -81,6 +90,22 @@ def _cut_project(
     show_cut(screen, done, as_typed(project.out), is_dry=dry_run)
     if not dry_run:
         screen.say("Next: riffler build")
+
+
+def _watch(screen: Screen, names: list[str], *, force: bool, workers: int | None) -> None:
+    """Cut, and again after every change; a mistake is shown and waited out."""
+    from riffler.jobs.cut import cut as cut_slices
+    from riffler.jobs.watching import saved
+    from riffler.project.project import Project
+    from riffler.report.assets import show_changed
+    from riffler.report.mistakes import show
+
+    root = Project.here().root
+    for _ in saved(Project.here()):
+        try:
+            show_changed(screen, cut_slices(Project.at(root), names, force=force, workers=workers))
+        except RifflerError as error:
+            show(error)
 
 
 def _cut_single(screen: Screen, path: Path, only: list[str], out: Path, *, json: bool) -> None:

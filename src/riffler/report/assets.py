@@ -39,6 +39,18 @@ def show_cut(screen: Screen, published: Published, out: str, *, is_dry: bool) ->
         screen.say(f"Measured {regions} of live text: size, place and ground for the style sheet.")
 
 
+def show_changed(screen: Screen, published: Published) -> None:
+    """A line for each file that came or went, for who watches."""
+    for asset in sorted(published.written, key=_order):
+        size = f"{pixels(asset.pixels.width, asset.pixels.height)} px, " if asset.pixels else ""
+        screen.say(f"wrote {asset.file}: {size}{kilobytes(asset.bytes)}")
+    for asset in published.removed:
+        screen.say(f"removed {asset.file}")
+    same = len(published.unchanged)
+    if not (published.written or published.removed):
+        screen.say(f"nothing to write: {plural(same, 'file')} as they should be")
+
+
 def _order(asset: Asset) -> tuple[str, str, str, str]:
     role = asset.role if asset.role == "favicon" else ""
     return asset.slice, asset.state, role, asset.file
