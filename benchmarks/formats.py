@@ -203,7 +203,8 @@ def cutting() -> None:
         mockup.hardlink_to(written(HEAVY))
         boxes = root / "boxes.json"
         boxes.write_text(json.dumps([list(box) for box in slices(HEAVY)]))
-        script = [sys.executable, "-m", "benchmarks.plain", mockup, boxes, root / "plain"]
+        paths = (str(path) for path in (mockup, boxes, root / "plain"))
+        script = [sys.executable, "-m", "benchmarks.plain", *paths]
         print(f"{'heavy mockup, 80 slices as JPEG':<42} {'Riffler':>8} {'plain':>8}  ratio")
         for name, quality in (("quality = 88", "88"), ('quality = "clear"', '"clear"')):
             plan(root, quality, 80)

@@ -11,7 +11,7 @@ ROOT = Path(riffler.__file__).parent
 
 #: From the top: a room may import from the rooms above it and from itself.
 ROOMS = (
-    "geometry errors formats color files project mockup render analyse cutlist encode roles icon jobs "
+    "geometry errors formats hexcolor color files project mockup render analyse cutlist encode roles icon jobs "
     "plan site report cli"
 ).split()
 

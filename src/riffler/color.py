@@ -109,20 +109,6 @@ def to_encoded(linear: Pixels) -> Pixels:
     return np.where(linear <= 0.0031308, low, high).astype(np.float32)
 
 
-def parse_hex(text: str) -> tuple[float, float, float] | None:
-    """`#rgb` or `#rrggbb` as three numbers in 0..1; None for anything else."""
-    digits = text.removeprefix("#")
-    if not text.startswith("#") or len(digits) not in (3, 6):
-        return None
-    if len(digits) == 3:
-        digits = "".join(digit * 2 for digit in digits)
-    try:
-        red, green, blue = bytes.fromhex(digits)
-    except ValueError:
-        return None
-    return red / 255, green / 255, blue / 255
-
-
 def hex_of(straight: Bytes) -> str:
     """One straight RGBA pixel as `#rrggbb`, with two more digits unless it is opaque."""
     red, green, blue, alpha = (int(value) for value in straight)

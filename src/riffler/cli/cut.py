@@ -71,16 +71,20 @@ def _cut_project(
     screen: Screen, names: list[str], *, force: bool, dry_run: bool, json: bool, workers: int | None
 ) -> None:
     from riffler.files import as_typed
-    from riffler.jobs.cut import cut as cut_slices
+    from riffler.jobs.settled import unchanged
     from riffler.project.project import Project
     from riffler.report.assets import show_cut
     from riffler.report.progress import Progress
 
     project = Project.here()
-    with Progress("Cutting", is_shown=not json and not screen.is_quiet) as progress:
-        done = cut_slices(
-            project, names, force=force, dry_run=dry_run, workers=workers, progress=progress
-        )
+    done = None if names or force else unchanged(project)
+    if done is None:
+        from riffler.jobs.cut import cut as cut_slices
+
+        with Progress("Cutting", is_shown=not json and not screen.is_quiet) as progress:
+            done = cut_slices(
+                project, names, force=force, dry_run=dry_run, workers=workers, progress=progress
+            )
     if json:
         screen.json({"cut": 1, **done.as_json()})
         return

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
-from riffler.color import parse_hex
 from riffler.cutlist import fitting
 from riffler.cutlist.boxes import Boxes, BoxFrom
 from riffler.cutlist.file import CutlistFile, Entry, said_at
 from riffler.cutlist.model import NO_CAPS, Balance, Caps, Edge, Layers, Role, Side
 from riffler.cutlist.shown import switched
 from riffler.geometry import Box, Scale, Size
+from riffler.hexcolor import parse_hex
 from riffler.mockup import address
 from riffler.project.saving import bytes_of
 from riffler.render.painted import painted_box

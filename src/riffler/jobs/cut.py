@@ -17,6 +17,7 @@ from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.formats import AUTO, FORMATS
 from riffler.geometry import Box, Scale, Size
 from riffler.icon import favicon
+from riffler.jobs import settled
 from riffler.jobs.bench import Bench, known_names, prepare, read_cutlists
 from riffler.jobs.cache import FOLDER, VERSION, Cache, Entry
 from riffler.jobs.ledger import Ledger, Region
@@ -83,6 +84,7 @@ def cut(
     done = publish(project, made, answered, words=[*kept, *regions], force=force, dry_run=dry_run)
     if not names and not dry_run:
         cache.prune()
+        settled.remember(project, [bench.renderer.mockup.path for bench in benches])
     return replace(done, words=regions)
 
 

@@ -7,9 +7,9 @@ from typing import Annotated
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
 
-from riffler.color import parse_hex
 from riffler.errors import nearest
 from riffler.formats import AUTO, FORMATS, LEVELS
+from riffler.hexcolor import parse_hex
 
 #: One, two, three times the CSS size, or a width in pixels.
 SIZE = re.compile(r"[1-9](\.\d+)?x|[1-9]\d{0,4}w")

@@ -1,0 +1,80 @@
+"""A project -> whether a run would only find what is there, told without opening a mockup.
+
+After each whole run the hashes of all that it read are kept in the work folder, with those of what
+it made. While both are the same there is nothing to do.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import json
+from collections.abc import Iterable
+from pathlib import Path
+from typing import Any
+
+from riffler import __version__
+from riffler.errors import OutputError
+from riffler.files import files_below, sha256_of, write_whole
+from riffler.jobs.ledger import Ledger
+from riffler.jobs.publish import JOURNAL, Published
+from riffler.project.project import MARKER, Project
+
+#: Below the work folder.
+FILE = "settled.json"
+
+
+def unchanged(project: Project) -> Published | None:
+    """All as the last whole run left it; None when anything is different, or nobody can tell."""
+    try:
+        known = json.loads((project.work / FILE).read_bytes())
+        ledger = Ledger.read(project.out)
+        is_same = (
+            known["version"] == __version__
+            and not (project.work / JOURNAL).exists()
+            and known["made"] == _made(ledger)
+            and known["read"] == _read(project, known["mockups"])
+            and all(sha256_of(project.out / file) == word for file, word in known["made"]["files"])
+        )
+    except (OSError, ValueError, KeyError, TypeError, OutputError):
+        return None
+    if not is_same:
+        return None
+    cut = [asset for asset in ledger.assets if asset.made_by == "cut"]
+    return Published(unchanged=cut, words=list(ledger.words))
+
+
+def remember(project: Project, mockups: Iterable[Path]) -> None:
+    """Note what a whole run has read and made. Fonts of the system can't be noted."""
+    path = project.work / FILE
+    if project.settings.system_fonts:
+        path.unlink(missing_ok=True)
+        return
+    names = sorted({project.relative(mockup) for mockup in mockups})
+    known = {
+        "version": __version__,
+        "mockups": names,
+        "read": _read(project, names),
+        "made": _made(Ledger.read(project.out)),
+    }
+    with contextlib.suppress(OutputError):
+        write_whole(path, json.dumps(known, indent=1).encode())
+
+
+def _read(project: Project, mockups: Iterable[str]) -> dict[str, str | None]:
+    """The hash of every file that a run reads."""
+    cuts = project.folder("cuts")
+    paths = [
+        project.root / MARKER,
+        *(files_below(cuts) if cuts.is_dir() else ()),
+        *project.fonts(),
+        *(project.root / mockup for mockup in mockups),
+    ]
+    return {path.relative_to(project.root).as_posix(): sha256_of(path) for path in paths}
+
+
+def _made(ledger: Ledger) -> dict[str, Any]:
+    """The files that were cut, with their hashes, and the regions of live text."""
+    return {
+        "files": sorted([one.file, one.sha256] for one in ledger.assets if one.made_by == "cut"),
+        "words": [region.as_json() for region in ledger.words],
+    }
