@@ -4,11 +4,17 @@ from __future__ import annotations
 
 import io
 import json
+import re
+import signal
+import subprocess
+import sys
+import time
 from pathlib import Path
 
 import numpy as np
 import pytest
 from PIL import Image
+from playwright.sync_api import Browser
 from scipy.stats import spearmanr
 
 from conftest import Run
@@ -19,6 +25,7 @@ from riffler.encode.choose import choose
 from riffler.encode.encoding import decoded, encode
 from riffler.encode.palette import palette
 from riffler.encode.visible import Reference, loss, oklab
+from riffler.report.weigh_curve import COLORS
 
 
 def photo(seed: int = 1, side: int = 160) -> np.ndarray:
@@ -118,10 +125,39 @@ def test_palettes_beat_the_usual_ones_where_alpha_or_gradients_are() -> None:
         assert few.indexes.max() < len(few.colors)
 
 
-PLAN = """\
-mockup = "../mockups/m.ora"
-[defaults]
-alt = ""
+def test_gif_keeps_what_it_can(tmp_path: Path, riffler: Run) -> None:
+    few = np.zeros((20, 30, 4), np.uint8)
+    few[4:16, 5:25] = (200, 120, 30, 255)
+    few[8:12, 8:20] = (20, 40, 60, 255)
+    for quality in (80, "clear"):
+        choice = choose(few, "gif", quality)
+        assert choice.data[:6] == b"GIF89a"
+        assert choice.loss == 0
+        assert (decoded(choice.data) == few).all()
+    many = choose(photo(4), "gif", "fair")
+    assert many.loss == pytest.approx(loss(photo(4), decoded(many.data)))
+    assert many.loss is not None
+    assert many.felt == pytest.approx(5 * many.loss)  # bands count five times
+    soft = np.zeros((20, 20, 4), np.uint8)
+    soft[..., 0], soft[4:, :, 3] = 200, 128
+    plan = 'mockup = "../mockups/m.ora"\n[slice.a]\nonly = ["soft"]\nalt = ""\nsave = ["gif"]\n'
+    root = write_project(
+        tmp_path / "g", {"cuts/m.toml": plan}, [Flat("soft", (0, 0, 20, 20), pixels=soft)]
+    )
+    assert (
+        "line 5, slice.a.save: GIF has no half transparency"
+        in riffler("cut", cwd=root, code=2).stderr
+    )
+    (root / "cuts/m.toml").write_text(plan + 'ground = "#000"\ntrim = false\nat = [0, 0, 20, 20]\n')
+    riffler("cut", cwd=root)
+    with Image.open(root / "out/images/a.gif") as gif:
+        shown = np.asarray(gif.convert("RGBA"))
+    assert (shown[:4, :, 3] == 0).all()  # what is clear stays so
+    assert (shown[4:] == (100, 0, 0, 255)).all()  # half red on the black ground
+
+
+HEAD = 'mockup = "../mockups/m.ora"\n[defaults]\nalt = ""\n'
+PLAN = f"""{HEAD}\
 [slice.auto]
 at   = [0, 0, 60, 60]
 save = ["auto"]
@@ -203,8 +239,69 @@ def test_weigh_compares_formats(riffler: Run, project: Path) -> None:
         assert len(chosen) == 1
         assert chosen[0]["bytes"] == min(file["bytes"] for file in clear)
         assert chosen[0]["ms"]["far"] == round(400 + 8 * chosen[0]["bytes"] / 400)
-    Image.fromarray(photo(9)).save(project / "photo.png")
-    table = riffler("weigh", "photo.png", cwd=project).stdout
-    assert "photo.png: 160 x 160 px" in table
-    assert "by nobody" in table
     assert 'no slice "nope"' in riffler("weigh", "nope", cwd=project, code=2).stderr
+    assert "should end with .html" in riffler(
+        "weigh", "alone", "--page", "a.txt", cwd=project, code=2
+    ).stderr  # fmt: skip
+
+
+def test_weigh_draws_and_writes_a_page(riffler: Run, tmp_path: Path, browser: Browser) -> None:
+    Image.fromarray(photo(9, 64)).save(tmp_path / "photo.png")
+    said = ("weigh", "photo.png", "--picture", "curve.png", "--page", "see.html")
+    table = riffler(*said).stdout
+    assert "photo.png: 64 x 64 px" in table
+    assert "by nobody" in table
+    with Image.open(tmp_path / "curve.png") as curve:
+        assert curve.size == (960, 600)
+        colors = {color for _, color in curve.convert("RGB").getcolors(1 << 22) or ()}
+    for line in COLORS.values():  # every format's line is there
+        assert tuple(bytes.fromhex(line[1:])) in colors
+    text = (tmp_path / "see.html").read_text()
+    assert not re.search(r"""(src|href)=["']?http|url\(http|@import""", text)
+    page, troubles = browser.new_page(), []
+    page.on("pageerror", lambda error: troubles.append(str(error)))
+    page.goto((tmp_path / "see.html").as_uri())
+    first = page.locator("section").first
+    assert first.locator(".card.chosen input").is_checked()
+    first.locator('input[value="difference"]').check(force=True)
+    page.wait_for_function("document.querySelector('canvas').width === 64")
+    furthest = """() => {
+      const canvas = document.querySelector("canvas");
+      return Math.max(...canvas.getContext("2d").getImageData(0, 0, 64, 64).data.filter((_, n) => n % 4 < 3));
+    }"""
+    assert page.evaluate(furthest) > 0  # the chosen file loses something
+    lossless = first.locator(".card", has_text="lossless").locator("input")
+    lossless.check(force=True)
+    page.wait_for_timeout(200)
+    assert page.evaluate(furthest) == 0
+    assert not troubles
+    page.close()
+
+
+def test_watching_cuts_again(project: Path, tmp_path: Path) -> None:
+    said, errors = tmp_path / "said", tmp_path / "errors"
+
+    def until(file: Path, words: str) -> None:
+        for _ in range(300):
+            if words in file.read_text():
+                return
+            time.sleep(0.1)
+        pytest.fail(f"{words!r} was never said: {said.read_text()} {errors.read_text()}")
+
+    plan = project / "cuts/m.toml"
+    plan.write_text(HEAD + "[slice.a]\nat = [0, 0, 9, 9]\n")
+    command = [sys.executable, "-u", "-m", "riffler", "cut", "--watch"]
+    with said.open("w") as out, errors.open("w") as err:
+        running = subprocess.Popen(command, cwd=project, stdout=out, stderr=err)
+    try:
+        until(said, "wrote images/a.png: 9 x 9 px")
+        plan.write_text(HEAD + '[slice.a]\nonly = ["sofd"]\n')
+        until(errors, 'no layer "sofd"')  # and it goes on
+        plan.write_text(HEAD + "[slice.b]\nat = [0, 0, 8, 8]\n")
+        until(said, "removed images/a.png")
+        assert "wrote images/b.png: 8 x 8 px" in said.read_text()
+        running.send_signal(signal.SIGINT)
+        assert running.wait(10) == 130
+    finally:
+        running.kill()
+        running.wait()

@@ -6,6 +6,7 @@ The other edges are the same, turned round (`turned`).
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import numpy.typing as npt
@@ -16,14 +17,19 @@ from riffler.geometry import EdgeName
 #: Columns at the edge that may be read as ground, the widest first.
 BANDS = (128, 64, 32, 16)
 
-#: What is left over when the gradient is taken away counts as grain up to this spread: 4 of 255.
+#: What is left over when the ground is taken away counts as grain up to this spread: 4 of 255.
 GRAIN = 4 / 255
 
 #: A gradient that changes less than this within its band is none: half a step of 8 bits.
 FAINT = 0.5 / 255
 
-#: Rows over which the slope of a gradient is averaged, as the spread of a Gaussian.
-CALM = 24.0
+#: Rows over which the ground's own colour is averaged, as the spread of a Gaussian, and rows of
+#: which a gradient is read at once.
+CALM, ROWS = 40.0, 16
+
+#: A gradient rises by so many times the spread of what it leaves, and half as fast in one half of
+#: its band as in the other at the least.
+RISES, ALIKE = 4.0, 0.5
 
 #: Columns in which what sets the edge apart from the ground fades, where it is no grain.
 FADE = 12.0
@@ -54,41 +60,102 @@ class Ground:
 def at_edge(pixels: Pixels) -> Ground:
     """The ground at the right edge, from the widest band that holds nothing else.
 
-    pixels: (H, W, 4) float32, premultiplied, 0..1.
+    pixels: (H, W, 4) float32, premultiplied, 0..1. It is a calm colour that may change along the
+    edge and across it, or failing that bars that run out of the picture.
     """
     width = pixels.shape[1]
-    bands = [band for band in BANDS if band <= width] or [width]
-    found = [_fitted(pixels[:, -band:]) for band in bands[-1:]]
-    for band in bands[:-1]:
-        wide = _fitted(pixels[:, -band:])
-        if wide.is_plain:
-            return wide
-    return found[0]
+    bands = [pixels[:, -band:] for band in BANDS if band <= width] or [pixels]
+    for read in (_calm, _bars):
+        for band in bands:
+            found = read(band)
+            if found.is_plain:
+                return found
+    return _bars(bands[-1])
 
 
-def _fitted(band: Pixels) -> Ground:
-    """A straight line through every row, by least squares; its slope is averaged over rows."""
+def _calm(band: Pixels) -> Ground:
+    """A colour that changes slowly along the edge, with a gradient across it."""
     from scipy import ndimage
 
-    width = band.shape[1]
+    height, width = band.shape[:2]
     away = np.arange(width, dtype=np.float32) - (width - 1) / 2
     mean = band.mean(axis=1)
-    slope = np.zeros_like(mean)
-    if width > 1:
-        slope = np.einsum("hwc,w->hc", band, away) / float((away**2).sum())
-        slope = ndimage.gaussian_filter1d(slope, CALM, axis=0, mode="nearest")
-        if float(np.abs(slope).max()) * width < FAINT:
-            slope[:] = 0
-    rest = band - (mean[:, None] + slope[:, None] * away[:, None])
-    spread = float(np.quantile(np.abs(rest), 0.95)) / 2  # of a normal spread, 95 % lie within two
-    if spread > GRAIN:
-        return Ground(_float(mean), _float(0 * slope), _float(band - mean[:, None]), spread)
-    value = mean + slope * ((width - 1) / 2)
-    return Ground(_float(value), _float(slope), _float(rest), spread)
+    line = _line(np.arange(height), mean)
+    value = line + ndimage.gaussian_filter1d(mean - line, CALM, axis=0, mode="nearest")
+    level = _ground(value, np.zeros_like(value), band - value[:, None])
+    slope = _gradient(_slopes(band))
+    rest = band - (value[:, None] + slope[:, None] * away[:, None])
+    found = _ground(value + slope * ((width - 1) / 2), slope, rest)
+    return found if _is_gradient(band, slope, found.spread) else level
 
 
-def _float(values: npt.NDArray[np.floating]) -> Plane:
-    return np.asarray(values, np.float32)
+def _slopes(band: Pixels) -> npt.NDArray[Any]:
+    """How much each row changes from column to column, by least squares; (H, 4)."""
+    width = band.shape[1]
+    away = np.arange(width, dtype=np.float32) - (width - 1) / 2
+    return np.asarray(np.einsum("hwc,w->hc", band, away) / max(1e-9, float((away**2).sum())))
+
+
+def _is_gradient(band: Pixels, slope: npt.NDArray[Any], spread: float) -> bool:
+    """Whether a slope is more than the texture's own ups and downs.
+
+    It has to rise well above what is left when it is taken away, and alike in both halves.
+    """
+    width = band.shape[1]
+    rise = float(np.abs(slope).max()) * width
+    if width < 4 or rise < max(FAINT, RISES * spread):
+        return False
+    halves = [_gradient(_slopes(part)).mean(axis=0) for part in np.array_split(band, 2, axis=1)]
+    return bool((np.abs(halves[0] - halves[1]).max() * width) <= ALIKE * rise)
+
+
+def _bars(band: Pixels) -> Ground:
+    """Every row a colour of its own."""
+    mean = band.mean(axis=1)
+    return _ground(mean, np.zeros_like(mean), band - mean[:, None])
+
+
+def _ground(value: npt.NDArray[Any], slope: npt.NDArray[Any], rest: npt.NDArray[Any]) -> Ground:
+    spread = float(np.quantile(np.abs(rest), 0.99)) / 2.58  # of a normal spread, 99 % lie within
+    spread = max(spread, _strongest(rest))
+    value, slope, rest = (np.asarray(part, np.float32) for part in (value, slope, rest))
+    return Ground(value, slope, rest, spread)
+
+
+def _strongest(rest: npt.NDArray[Any]) -> float:
+    """Half the spread in the block that has most: a thing is not hidden by what is around it."""
+    height, width = (side // ROWS * ROWS for side in rest.shape[:2])
+    if min(height, width) == 0:
+        return 0.0
+    blocks = (rest[:height, :width] ** 2).reshape(height // ROWS, ROWS, width // ROWS, ROWS, 4)
+    return float(np.sqrt(blocks.mean(axis=(1, 3)).max())) / 2
+
+
+def _gradient(slopes: npt.NDArray[Any]) -> npt.NDArray[Any]:
+    """The slopes of all rows as one line along the edge, what stands at the edge left aside."""
+    height = len(slopes)
+    count = max(1, height // ROWS)
+    parts = np.array_split(slopes, count)
+    middles = np.array([np.median(part, axis=0) for part in parts])
+    at = (np.arange(count) + 0.5) * height / count - 0.5
+    for _ in range(2):
+        line = _line(at, middles) if count > 3 else np.median(middles, axis=0)[None]
+        off = np.abs(middles - line).max(axis=1)
+        kept = off <= 3 * np.median(off) + 1e-9
+        at, middles, count = at[kept], middles[kept], int(kept.sum())
+    if count <= 3:
+        return np.broadcast_to(np.median(middles, axis=0), slopes.shape).copy()
+    return _line(at, middles, np.arange(height))
+
+
+def _line(
+    at: npt.NDArray[Any], values: npt.NDArray[Any], wanted: npt.NDArray[Any] | None = None
+) -> npt.NDArray[Any]:
+    """The straight line through values (N, 4) at places, by least squares, where it is wanted."""
+    if len(at) < 2:
+        return np.broadcast_to(values.mean(axis=0), (len(at if wanted is None else wanted), 4))
+    rise, start = np.polyfit(at, values, 1)
+    return np.asarray(start + np.outer(at if wanted is None else wanted, rise))
 
 
 def continued(pixels: Pixels, count: int) -> Pixels:
