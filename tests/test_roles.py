@@ -18,6 +18,7 @@ from riffler.color import from_bytes
 from riffler.errors import WrittenError
 from riffler.geometry import EdgeName
 from riffler.jobs.bench import prepare, read_cutlists
+from riffler.plan.survey import survey
 from riffler.project.project import Project
 
 SIDES: tuple[EdgeName, ...] = ("left", "right", "top", "bottom")
@@ -215,6 +216,26 @@ def test_inlay_prints_html_and_css(project: Path) -> None:
         "no class"
         in run_riffler("inlay", "dot", "--css", "--class", "a{}", cwd=project, code=2).stderr
     )
+
+
+def test_a_hero_whose_edge_is_no_ground_is_found(tmp_path: Path) -> None:
+    plan = 'mockup = "../mockups/m.ora"\n[defaults]\nalt = ""\nrole = "hero"\nframe = [200, 60]\n'
+    for box, place, edges in (
+        ((120, 80, 60, 50), "left", []),  # beyond its right edge lies its own ground
+        ((120, 80, 60, 50), "center", [(120, 80, 1, 50)]),  # the mark is near the left one
+        ((205, 0, 45, 50), "left", [(249, 0, 1, 50)]),  # its right edge goes through the wedge
+        ((205, 0, 45, 50), "right", []),  # and now the frame ends there
+    ):
+        cuts = f'{plan}[slice.a]\nat = {list(box)}\nplace = "{place}"\n'
+        root = write_project(tmp_path / "p", {"cuts/m.toml": cuts})
+        write_ora(root / "mockups/m.ora", (300, 150), art())
+        found = [one for one in survey(Project.at(root)).findings if one.kind == "seam"]
+        places = [
+            (one.place.x, one.place.y, one.place.width, one.place.height)
+            for one in found
+            if one.place
+        ]
+        assert [one for one in places if one[2] == 1] == edges
 
 
 @pytest.mark.parametrize(

@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, NoReturn
+from typing import NoReturn
 
 from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.model import NO_CAPS
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import WrittenError
 from riffler.geometry import Box, Size
-
-if TYPE_CHECKING:
-    from riffler.cutlist.resolve import ResolvedSlice
 
 
 def check(file: CutlistFile, one: ResolvedSlice, canvas: Box) -> None:

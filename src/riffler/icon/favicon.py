@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from riffler.color import Pixels, to_bytes
-from riffler.cutlist.resolve import ResolvedSlice
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.encode import png
 from riffler.geometry import Size
 from riffler.icon import ico

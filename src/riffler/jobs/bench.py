@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from riffler.cutlist.file import CutlistFile, Entry
-from riffler.cutlist.resolve import ResolvedSlice, resolve
+from riffler.cutlist.resolve import resolve
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import nearest
 from riffler.files import as_typed, beside
 from riffler.mockup.fonts import FontBook

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 
 from riffler.color import Pixels, is_opaque
-from riffler.cutlist.resolve import ResolvedSlice, Saving, State, scale_of
+from riffler.cutlist.resolved import ResolvedSlice, Saving, State, scale_of
 from riffler.encode.auto import best
 from riffler.encode.choice import Choice
 from riffler.encode.choose import choose

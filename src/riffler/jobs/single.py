@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from riffler.cutlist.resolve import QUALITY
+from riffler.cutlist.resolved import QUALITY
 from riffler.cutlist.shown import switched
 from riffler.encode.choose import choose
 from riffler.encode.encoding import holds, prepared

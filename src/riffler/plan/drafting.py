@@ -9,7 +9,8 @@ from pathlib import Path
 from riffler.cutlist.editing import CutlistText
 from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.naming import sound
-from riffler.cutlist.resolve import ResolvedSlice, resolve
+from riffler.cutlist.resolve import resolve
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import OutputError, RifflerError
 from riffler.files import as_typed, write_whole
 from riffler.jobs.bench import cutlist_for, fonts_of, known_names

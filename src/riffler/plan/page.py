@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from riffler.color import Pixels
-from riffler.cutlist.resolve import ResolvedSlice, State
+from riffler.cutlist.resolved import ResolvedSlice, State
 from riffler.geometry import Box
 from riffler.jobs.bench import Bench
 from riffler.mockup.fonts import FontBook

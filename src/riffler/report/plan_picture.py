@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from riffler.color import on_ground
-from riffler.cutlist.resolve import ResolvedSlice
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import RifflerError
 from riffler.files import as_typed, refuse_over, write_whole
 from riffler.geometry import Box

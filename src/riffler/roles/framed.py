@@ -9,7 +9,7 @@ import numpy as np
 from riffler.analyse import ground, weight
 from riffler.color import Pixels, empty
 from riffler.cutlist.model import Side
-from riffler.cutlist.resolve import ResolvedSlice
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Box, EdgeName, Scale, Size
 from riffler.roles.picture import Picture
 

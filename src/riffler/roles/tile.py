@@ -7,7 +7,7 @@ from dataclasses import replace
 import numpy as np
 
 from riffler.color import Pixels
-from riffler.cutlist.resolve import ResolvedSlice
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Box, Scale
 from riffler.roles.picture import Picture
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from riffler.cutlist.file import CutlistFile, Entry
 from riffler.cutlist.model import NO_CAPS, Caps
-from riffler.cutlist.resolve import SAVE
+from riffler.cutlist.resolved import SAVE
 from riffler.errors import WrittenError, nearest
 from riffler.geometry import Box, union
 from riffler.jobs.ledger import Asset, Ledger

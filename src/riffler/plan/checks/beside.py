@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import Literal
 
-from riffler.cutlist.resolve import ResolvedSlice
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Box
 from riffler.mockup.model import Layer
 from riffler.plan.finding import Finding

@@ -9,7 +9,7 @@ from itertools import combinations
 import numpy as np
 
 from riffler.analyse.texture import grey
-from riffler.cutlist.resolve import ResolvedSlice
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Box
 from riffler.plan.finding import Finding
 from riffler.plan.page import Page

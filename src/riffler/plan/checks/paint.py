@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from riffler.cutlist.resolve import ResolvedSlice
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Box, union
 from riffler.plan.finding import Finding
 from riffler.plan.intruders import intruders

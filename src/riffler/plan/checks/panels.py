@@ -8,7 +8,7 @@ import numpy as np
 
 from riffler.analyse.texture import SAME
 from riffler.color import Pixels, to_bytes
-from riffler.cutlist.resolve import ResolvedSlice
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Box
 from riffler.plan.finding import Finding
 from riffler.plan.page import Page

@@ -7,7 +7,7 @@ from collections import Counter, defaultdict
 from collections.abc import Iterator, Sequence
 
 from riffler.analyse import weight
-from riffler.cutlist.resolve import ResolvedSlice, scale_of
+from riffler.cutlist.resolved import ResolvedSlice, scale_of
 from riffler.mockup.svg import SvgDocument
 from riffler.plan.finding import Finding
 from riffler.plan.page import Page

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from riffler.analyse import texture
-from riffler.cutlist.resolve import ResolvedSlice
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Box, union
 from riffler.plan.finding import Finding
 from riffler.plan.page import Page

@@ -7,7 +7,7 @@ from collections import defaultdict
 from collections.abc import Iterator, Sequence
 
 from riffler.color import to_bytes
-from riffler.cutlist.resolve import ResolvedSlice, State
+from riffler.cutlist.resolved import ResolvedSlice, State
 from riffler.files import as_typed
 from riffler.geometry import Size
 from riffler.plan.finding import Finding
