@@ -48,6 +48,9 @@ SAFELY = 0.96
 #: Times that the whole of a large picture is tried.
 WHOLE = 2
 
+#: How much of the way is gone that the usual slope would allow.
+CAREFULLY = 0.7
+
 #: A whole picture may lose so much less than it might, as a logarithm, before it is tried again.
 CLOSE = -0.2
 
@@ -94,19 +97,21 @@ def _try_whole(
 ) -> int:
     """Try the whole of a picture where its pieces' loss crosses the wanted one, twice at the most.
 
-    How much more the whole loses than the pieces says where to try again. Returns the encodes.
+    How much more the whole loses than the pieces says where to try again; where it loses far less,
+    the pieces are no guide, and its own loss is. Returns the encodes.
     """
-    wanted = SAFELY * most
-    for _ in range(WHOLE):
-        quality = _crossing(tried, wanted)
-        if quality in files:
-            break
+    quality = _crossing(tried, SAFELY * most)
+    while quality not in files and len(files) < WHOLE:
         files[quality] = _seen(whole, coder.quick(straight, quality))
         seen = max(1e-6, files[quality][1])
-        if CLOSE < np.log(seen / most) <= 0:
+        away = float(np.log(seen / most))
+        if CLOSE < away <= 0:
             break
-        here = float(np.exp(np.interp(quality, *_line(tried))))
-        wanted = SAFELY * here * most / seen
+        if away <= 0:
+            quality = max(LOWEST, quality + int(np.ceil(CAREFULLY * away / -USUAL_SLOPE)))
+        else:
+            here = float(np.exp(np.interp(quality, *_line(tried))))
+            quality = _crossing(tried, SAFELY * here * most / seen)
     return len(files)
 
 
