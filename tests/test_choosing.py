@@ -240,7 +240,7 @@ def test_weigh_compares_formats(riffler: Run, project: Path) -> None:
         assert chosen[0]["bytes"] == min(file["bytes"] for file in clear)
         assert chosen[0]["ms"]["far"] == round(400 + 8 * chosen[0]["bytes"] / 400)
     assert 'no slice "nope"' in riffler("weigh", "nope", cwd=project, code=2).stderr
-    assert "should end with .html" in riffler(
+    assert "should end in .html" in riffler(
         "weigh", "alone", "--page", "a.txt", cwd=project, code=2
     ).stderr  # fmt: skip
 

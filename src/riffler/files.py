@@ -5,10 +5,10 @@ from __future__ import annotations
 import contextlib
 import hashlib
 import os
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
-from riffler.errors import OutputError, nearest
+from riffler.errors import OutputError, RifflerError, nearest
 
 #: Ending of a file that is being written; a killed run may leave one behind, the next removes it.
 ASIDE = ".riffler-part"
@@ -39,6 +39,12 @@ def refuse_over(path: Path, mockup: Path) -> None:
         raise OutputError(
             f"That would write over the mockup {as_typed(mockup)}.", "Name another file."
         )
+
+
+def refuse_ending(path: Path, endings: Sequence[str]) -> None:
+    """Raises RifflerError when a file to write does not end as what is written to it."""
+    if path.suffix.lower() not in endings:
+        raise RifflerError(f'"{path}" should end in {" or ".join(endings)}.')
 
 
 def beside(path: Path) -> str:

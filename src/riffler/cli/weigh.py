@@ -32,7 +32,7 @@ def weigh(
 
     The smallest file that nobody tells from the mockup is marked. Works for any picture file, too.
     """
-    from riffler.files import refuse_over
+    from riffler.files import refuse_ending, refuse_over
     from riffler.jobs.weigh import curves
     from riffler.jobs.weigh import weigh as weigh_pictures
     from riffler.project.project import Project
@@ -40,10 +40,12 @@ def weigh(
     from riffler.report.progress import Progress
     from riffler.report.screen import Screen
 
-    for path in (picture, page):
-        for name in names:
-            if path is not None and Path(name).is_file():
-                refuse_over(path, Path(name))
+    for path, endings in ((picture, (".png",)), (page, (".html",))):
+        if path is not None:
+            refuse_ending(path, endings)
+            for name in names:
+                if Path(name).is_file():
+                    refuse_over(path, Path(name))
     screen = Screen(quiet)
     is_shown = not json and not quiet
     with Progress("Weighing", is_shown=is_shown) as progress:

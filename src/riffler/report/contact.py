@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING
 from riffler.color import Pixels, to_bytes
 from riffler.cutlist.shown import switched
 from riffler.errors import RifflerError
-from riffler.files import refuse_over, write_whole
+from riffler.files import refuse_ending, refuse_over, write_whole
 from riffler.geometry import Box
 from riffler.mockup.model import Layer, drawings
 from riffler.render.renderer import Renderer
@@ -38,8 +38,7 @@ PALE = 0.62
 
 def write(renderer: Renderer, path: Path) -> None:
     """Draw the sheet to a PNG. Raises RifflerError for another ending or too many layers."""
-    if path.suffix.lower() != ".png":
-        raise RifflerError(f'"{path}" should end in .png.')
+    refuse_ending(path, (".png",))
     refuse_over(path, renderer.mockup.path)
     out = io.BytesIO()
     sheet(renderer).save(out, "PNG", optimize=True)

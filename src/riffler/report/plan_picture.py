@@ -11,8 +11,7 @@ import numpy as np
 
 from riffler.color import on_ground
 from riffler.cutlist.resolved import ResolvedSlice
-from riffler.errors import RifflerError
-from riffler.files import as_typed, refuse_over, write_whole
+from riffler.files import as_typed, refuse_ending, refuse_over, write_whole
 from riffler.geometry import Box
 from riffler.plan.finding import Finding
 from riffler.plan.page import Page
@@ -56,12 +55,10 @@ class _Shown:
 
 def write(page: Page, findings: Sequence[Finding], path: Path) -> None:
     """Draw the plan to a .png or .svg. Raises RifflerError for another ending."""
-    ending = path.suffix.lower()
-    if ending not in (".png", ".svg"):
-        raise RifflerError(f'"{path}" should end in .png or .svg.')
+    refuse_ending(path, (".png", ".svg"))
     refuse_over(path, page.bench.renderer.mockup.path)
     sheet = draw(page, findings)
-    write_whole(path, sheet.to_svg() if ending == ".svg" else sheet.to_png())
+    write_whole(path, sheet.to_svg() if path.suffix.lower() == ".svg" else sheet.to_png())
 
 
 def draw(page: Page, findings: Sequence[Finding]) -> Sheet:

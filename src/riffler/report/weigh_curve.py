@@ -36,9 +36,7 @@ MOST = 12
 
 
 def write(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]], path: Path) -> None:
-    """Draw a plot for each picture into one .png. Raises RifflerError for another ending."""
-    if path.suffix.lower() != ".png":
-        raise RifflerError(f'"{path}" should end with .png.')
+    """Draw a plot for each picture into one PNG. Raises RifflerError for too many of them."""
     if len(weighed) > MOST:
         raise RifflerError(f"A drawing holds {MOST} pictures, not {len(weighed)}.")
     write_whole(path, _drawn(weighed, curves))

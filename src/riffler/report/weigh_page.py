@@ -10,7 +10,6 @@ from pathlib import Path
 import jinja2
 
 from riffler.encode import png
-from riffler.errors import RifflerError
 from riffler.files import write_whole
 from riffler.formats import FORMATS
 from riffler.jobs.weigh import LINES, Weighed, Weight
@@ -39,9 +38,7 @@ class _Card:
 
 
 def write(weighed: Sequence[Weighed], path: Path) -> None:
-    """Write the page; it needs no network. Raises RifflerError when it would not end with .html."""
-    if path.suffix.lower() not in (".html", ".htm"):
-        raise RifflerError(f'"{path}" should end with .html.')
+    """Write the page; it needs no network and no other file."""
     environment = jinja2.Environment(
         loader=jinja2.PackageLoader("riffler.report", "pages"),
         autoescape=True,
