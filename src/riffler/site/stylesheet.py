@@ -92,10 +92,13 @@ def rules(piece: Piece, links: Links, selector: str = "") -> Iterator[str]:
         case _:
             shown = f"{image} 0 0 / {width} {height} no-repeat"
             yield _rule(head, ("width", width), ("height", height), ("background", shown))
+    if piece.parts:
+        return
+    shows = "border-image-source" if piece.picture.role == "panel" else "background-image"
     for state, files in piece.states.items():
         selectors = SELECTORS.get(state, (f'[data-state="{state}"]',))
         heads = ",\n".join(f"{head}{one}" for one in selectors)
-        yield _rule(heads, ("background-image", _image(files[0], files, links)))
+        yield _rule(heads, (shows, _image(files[0], files, links)))
 
 
 def position(focal: tuple[float, float]) -> str:
