@@ -28,8 +28,8 @@ PAPER, INK, DIM, LINE = "#fbf8f1", "#2d2821", "#7d7567", "#ddd5c5"
 #: Pixels of one plot; and plots beside each other at the most.
 WIDTH, HEIGHT, ACROSS = 960, 600, 2
 
-#: The least loss that is drawn: far below what is seen.
-LOWEST = 0.001
+#: The least loss that is drawn, far below what is seen, and the most, far above.
+LOWEST, PLAIN = 0.001, 0.4
 
 #: Pictures in one drawing at the most.
 MOST = 12
@@ -72,7 +72,7 @@ def _plot(axis: Axes, one: Weighed, curves: Sequence[Curve]) -> None:
     sizes = [size for size, _ in points] + [weight.bytes for weight in one.weights]
     losses = [loss for _, loss in points if loss > 0]
     low = max(LOWEST, min([*losses, LEVELS["clear"] / 4]))
-    high = max([*losses, LEVELS["fair"] * 1.5])
+    high = min(PLAIN, max([*losses, LEVELS["fair"] * 1.5]))
     axis.set(xscale="log", yscale="log", facecolor=PAPER)
     axis.set_xlim(min(sizes) / 1.25, max(sizes) * 1.6)
     axis.set_ylim(low / 1.4, high * 1.4)
