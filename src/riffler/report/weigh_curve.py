@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import logging
 from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -43,6 +44,7 @@ def write(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]], path: P
 
 
 def _drawn(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]]) -> bytes:
+    logging.getLogger("matplotlib").setLevel(logging.ERROR)  # it tells of its first use otherwise
     from matplotlib import rc_context
     from matplotlib.figure import Figure
     from matplotlib.layout_engine import ConstrainedLayoutEngine
