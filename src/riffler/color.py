@@ -90,6 +90,12 @@ def on_ground(pixels: Pixels, ground: tuple[float, float, float]) -> Bytes:
     return planes.transpose(1, 2, 0)
 
 
+def within_alpha(pixels: Pixels) -> Pixels:
+    """The nearest pixels that premultiplied ones can be: alpha 0..1, no colour above it."""
+    alpha = pixels[..., 3:].clip(0, 1)
+    return np.concatenate((pixels[..., :3].clip(0, alpha), alpha), axis=2).astype(np.float32)
+
+
 def is_opaque(pixels: Pixels) -> bool:
     """Whether nothing shows through, to within half a step of 8 bits."""
     return bool(pixels[..., 3].min() > 1 - 0.5 / 255)

@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 import numpy.typing as npt
 
-from riffler.color import Pixels
+from riffler.color import Pixels, within_alpha
 from riffler.geometry import EdgeName
 
 #: Columns at the edge that may be read as ground, the widest first.
@@ -65,12 +65,14 @@ def at_edge(pixels: Pixels) -> Ground:
     """
     width = pixels.shape[1]
     bands = [pixels[:, -band:] for band in BANDS if band <= width] or [pixels]
+    found = None
     for read in (_calm, _bars):
         for band in bands:
             found = read(band)
             if found.is_plain:
                 return found
-    return _bars(bands[-1])
+    assert found is not None
+    return found
 
 
 def _calm(band: Pixels) -> Ground:
@@ -173,8 +175,7 @@ def continued(pixels: Pixels, count: int) -> Pixels:
         beyond += ground.rest[:, _mirrored(ground.rest.shape[1], count)]
     else:
         beyond = _smeared(ground, columns)
-    alpha = beyond[..., 3:].clip(0, 1)
-    return np.concatenate((beyond[..., :3].clip(0, alpha), alpha), axis=2).astype(np.float32)
+    return within_alpha(beyond)
 
 
 def _smeared(ground: Ground, columns: npt.NDArray[np.float32]) -> Plane:

@@ -9,6 +9,9 @@ from dataclasses import dataclass, field
 #: docs/formats.md has the pictures that these were set by.
 LEVELS = {"clear": 0.017, "fair": 0.042}
 
+#: A number as quality, for formats without any: nothing is searched for.
+LOSSLESS = 100
+
 #: Encodes that a search may take for one format.
 ENCODES = 6
 

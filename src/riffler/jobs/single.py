@@ -7,6 +7,7 @@ from pathlib import Path
 
 from riffler.cutlist.resolved import QUALITY
 from riffler.cutlist.shown import switched
+from riffler.encode.choice import LOSSLESS
 from riffler.encode.choose import choose
 from riffler.encode.encoding import holds, prepared
 from riffler.errors import RifflerError, nearest
@@ -20,9 +21,6 @@ from riffler.mockup.opening import open_mockup
 from riffler.project.limits import DEFAULT_LIMITS
 from riffler.project.project import Project
 from riffler.render.renderer import Renderer, open_renderer
-
-#: A number for formats without loss: nothing is searched for.
-LOSSLESS = 100
 
 #: File endings that mean a format, its own and the other usual ones.
 ENDINGS = {form.extension: form.name for form in FORMATS.values()} | {"jpeg": "jpeg"}

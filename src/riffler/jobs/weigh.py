@@ -8,7 +8,7 @@ from pathlib import Path
 
 from riffler.color import Bytes, Pixels, is_opaque
 from riffler.encode import few_colors
-from riffler.encode.choice import LEVELS, Choice
+from riffler.encode.choice import LEVELS, LOSSLESS, Choice
 from riffler.encode.choose import choose
 from riffler.encode.encoding import decoded, holds, prepared
 from riffler.encode.search import quick
@@ -45,9 +45,6 @@ LINES = (Line("far", 400, 400), Line("town", 3_000, 120), Line("wire", 40_000, 2
 #: Settings that a curve is drawn through: qualities of codecs, colours of palettes.
 QUALITIES = (25, 45, 60, 72, 82, 90, 95)
 COLORS = (16, 32, 64, 128, 256)
-
-#: A number as quality, for what is lossless.
-HIGHEST = 100
 
 
 @dataclass(frozen=True)
@@ -210,7 +207,7 @@ def _weighed(pool: Workers, source: Source) -> Weighed:
     for form in source.formats:
         straight = source.prepared(form.name)
         if form.name == "png":
-            begun.append(("lossless", form, pool.start(choose, straight, form.name, HIGHEST)))
+            begun.append(("lossless", form, pool.start(choose, straight, form.name, LOSSLESS)))
         begun.extend(
             (level, form, pool.start(choose, straight, form.name, level)) for level in LEVELS
         )

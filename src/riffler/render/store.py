@@ -197,7 +197,8 @@ def _decoded(layer: Layer, strips: Iterable[Bytes]) -> Decoded:
     if 4 * box.area > LARGE:
         pixels: Bytes | Aside = _aside(taken, box)
     else:
-        pixels = by_planes(np.concatenate(list(taken)))
+        parts = list(taken)
+        pixels = by_planes(parts[0] if len(parts) == 1 else np.concatenate(parts))
     rows = (np.concatenate(flags) for flags in (opaque, painted, solid))
     opaque_rows, painted_rows, solid_rows = rows
     return Decoded(pixels, box, opaque_rows, painted_rows, columns, solid_rows, solid_columns)

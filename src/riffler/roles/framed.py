@@ -37,14 +37,9 @@ def hero(of: ResolvedSlice, picture: Picture, scale: Scale) -> Picture:
     """The artwork on its side of the frame; the ground at its edges goes on to the frame's."""
     frame = frame_around(of)
     canvas, (top, left) = _canvas(frame, of.box, picture.size, scale)
-    room: dict[EdgeName, int] = {
-        "left": left,
-        "right": canvas.width - left - picture.size.width,
-        "top": top,
-        "bottom": canvas.height - top - picture.size.height,
-    }
     pixels = picture.pixels
-    for side, count in room.items():
+    art = Box(left, top, picture.size.width, picture.size.height)
+    for side, count in _room(Box.of_size(canvas), art).items():
         if count > 0:
             pixels = _grown(pixels, side, count)
     return replace(picture, pixels=np.ascontiguousarray(pixels), place=frame)
@@ -58,14 +53,17 @@ def _grown(pixels: Pixels, side: EdgeName, count: int) -> Pixels:
 
 def sides_that_go_on(of: ResolvedSlice) -> list[EdgeName]:
     """The sides of a hero's artwork on which its frame has room."""
-    frame = frame_around(of)
-    room: tuple[tuple[EdgeName, bool], ...] = (
-        ("left", frame.x < of.box.x),
-        ("right", frame.right > of.box.right),
-        ("top", frame.y < of.box.y),
-        ("bottom", frame.bottom > of.box.bottom),
-    )
-    return [side for side, has_room in room if has_room]
+    return [side for side, count in _room(frame_around(of), of.box).items() if count > 0]
+
+
+def _room(outer: Box, inner: Box) -> dict[EdgeName, int]:
+    """How much of the outer box lies on each side of the inner one."""
+    return {
+        "left": inner.x - outer.x,
+        "right": outer.right - inner.right,
+        "top": inner.y - outer.y,
+        "bottom": outer.bottom - inner.bottom,
+    }
 
 
 def frame_around(of: ResolvedSlice) -> Box:

@@ -12,12 +12,6 @@ MIDDLE = "middle"
 CAPS = {"top": "cap-top", "bottom": "cap-bottom", "left": "cap-left", "right": "cap-right"}
 
 
-def is_one_way(caps: Caps) -> bool:
-    """Whether a panel grows in one direction alone, so that it can be cut apart."""
-    upright, across = caps.top or caps.bottom, caps.left or caps.right
-    return bool(upright) != bool(across)
-
-
 def parts(box: Box, caps: Caps) -> list[tuple[str, Box]]:
     """The parts of a panel that grows one way, by name, each with its box of the mockup."""
     if caps.top or caps.bottom:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from riffler.color import Pixels
+from riffler.color import Pixels, within_alpha
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Box, Scale
 from riffler.roles.picture import Picture
@@ -50,7 +50,5 @@ def _faded(beyond: Pixels, chunk: Pixels) -> Pixels:
     near, far = first - common, beyond - common
     likeness = float((near * far).sum() / max(1e-9, np.sqrt((near**2).sum() * (far**2).sum())))
     kept = np.sqrt(coming**2 + going**2 + 2 * coming * going * max(0.0, likeness))
-    mixed = common + (coming * near + going * far) / kept
-    alpha = mixed[..., 3:].clip(0, 1)
-    mixed = np.concatenate((mixed[..., :3].clip(0, alpha), alpha), axis=2)
-    return np.concatenate((mixed, chunk[:, count:]), axis=1).astype(np.float32)
+    mixed = within_alpha(common + (coming * near + going * far) / kept)
+    return np.concatenate((mixed, chunk[:, count:]), axis=1)

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from riffler.geometry import Box
 from riffler.jobs.ledger import Asset, Region
+from riffler.roles import panel
 from riffler.site.links import Links
 from riffler.site.pieces import Piece
 
@@ -116,10 +117,9 @@ def _bordered(piece: Piece, links: Links, head: str) -> str:
     CSS Backgrounds and Borders 3, section 6: slices are counted in pixels of the file.
     """
     assert piece.picture.pixels is not None
-    caps = (piece.caps.top, piece.caps.right, piece.caps.bottom, piece.caps.left)
     drawn = piece.picture.pixels.width / piece.place.width
-    slices = " ".join(f"{cap * drawn:g}" for cap in caps)
-    widths = " ".join(px(cap / piece.density) for cap in caps)
+    slices = " ".join(f"{cap * drawn:g}" for cap in _caps(piece))
+    widths = " ".join(px(cap / piece.density) for cap in _caps(piece))
     middle = "round" if piece.middle == "repeat" else "stretch"
     return _rule(
         head,
@@ -134,21 +134,23 @@ def _joined(piece: Piece, links: Links, head: str) -> str:
     A box for both origin and clip keeps the middle from showing through rounded caps; CSS
     Backgrounds and Borders 3, section 3.10.
     """
-    caps = (piece.caps.top, piece.caps.right, piece.caps.bottom, piece.caps.left)
-    widths = " ".join(px(cap / piece.density) for cap in caps)
+    widths = " ".join(px(cap / piece.density) for cap in _caps(piece))
     is_upright = piece.caps.top or piece.caps.bottom
     layers = []
     for name, files in piece.parts.items():
         assert files[0].css is not None
-        size = " ".join(px(side) for side in files[0].css)
-        where, area, repeat = _CORNERS[name], "border-box", "no-repeat"
-        if name == "middle":
-            area, repeat = "padding-box", "repeat-y" if is_upright else "repeat-x"
-            if piece.middle == "stretch":
-                width, height = (px(side) for side in files[0].css)
-                size = f"{width} 100%" if is_upright else f"100% {height}"
-                repeat = "no-repeat"
-        layers.append(f"{_image(files[0], files, links)} {where} / {size} {repeat} {area}")
+        width, height = (px(side) for side in files[0].css)
+        area, repeat = "border-box", "no-repeat"
+        if name == panel.MIDDLE:
+            area = "padding-box"
+            if piece.middle == "repeat":
+                repeat = "repeat-y" if is_upright else "repeat-x"
+            elif is_upright:
+                height = "100%"
+            else:
+                width = "100%"
+        image = _image(files[0], files, links)
+        layers.append(f"{image} {_CORNERS[name]} / {width} {height} {repeat} {area}")
     side, length = ("width", piece.width) if is_upright else ("height", piece.height)
     return _rule(
         head,
@@ -160,9 +162,15 @@ def _joined(piece: Piece, links: Links, head: str) -> str:
 
 #: Where the parts of a panel stand.
 _CORNERS = {
-    "cap-top": "0 0", "cap-bottom": "0 100%", "cap-left": "0 0", "cap-right": "100% 0",
-    "middle": "0 0",
+    panel.CAPS["top"]: "0 0", panel.CAPS["bottom"]: "0 100%",
+    panel.CAPS["left"]: "0 0", panel.CAPS["right"]: "100% 0",
+    panel.MIDDLE: "0 0",
 }  # fmt: skip
+
+
+def _caps(piece: Piece) -> tuple[int, int, int, int]:
+    """The caps as CSS lists sides."""
+    return piece.caps.top, piece.caps.right, piece.caps.bottom, piece.caps.left
 
 
 def _rule(head: str, *said: tuple[str, str]) -> str:
