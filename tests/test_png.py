@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import itertools
 import struct
 import zlib
 
@@ -14,7 +15,7 @@ from PIL import Image
 
 from planning import noise
 from riffler.encode import png
-from riffler.encode.png.filters import by_entropy, by_pairs, by_sum, chosen, filtered
+from riffler.encode.png.filters import CHANGE, by_entropy, by_repeats, by_sum, chosen, filtered
 
 RANDOM = np.random.default_rng(4)
 
@@ -120,11 +121,36 @@ def test_filters_can_be_undone(step: int) -> None:
     for types in (
         by_sum(every),
         by_entropy(every),
-        by_pairs(every),
+        by_repeats(every),
         np.arange(20) % 5,
     ):
         stream = np.frombuffer(chosen(every, types), np.uint8).reshape(20, 25)
         assert (undone(stream, step) == rows).all()
+
+
+def test_filters_by_repeats_are_the_cheapest_sequence() -> None:
+    columns = np.arange(60)
+    ramps = np.outer(RANDOM.integers(1, 99, 3), columns)
+    dots = np.tile(RANDOM.integers(0, 256, 6), 10) * np.ones((3, 1), int)
+    every = filtered((np.vstack((ramps, dots)) % 256).astype(np.uint8), 1)
+    pairs = [[len(set(itertools.pairwise(r))) for r in kind.tolist()] for kind in every]
+
+    def cost(types: tuple[int, ...]) -> int:
+        changes = sum(a != b for a, b in itertools.pairwise(types))
+        return sum(pairs[kind][row] for row, kind in enumerate(types)) + CHANGE * changes
+
+    cheapest = min(map(cost, itertools.product(range(5), repeat=6)))
+    assert cost(tuple(by_repeats(every).tolist())) == cheapest
+    assert cheapest < min(cost((kind,) * 6) for kind in range(5))  # worth a change
+
+
+def test_invisible_colors_cost_nothing() -> None:
+    straight = rgba(some_colors(5), HALF)
+    speckled = np.where(straight[..., 3:] == 0, noise(4, 53, 37), straight)
+    speckled[..., 3] = straight[..., 3]
+    straight[straight[..., 3] == 0] = 0
+    assert len(np.unique(speckled.view(np.uint32))) > 256
+    assert png.encode(speckled) == png.encode(straight)
 
 
 def undone(stream: np.ndarray, step: int) -> np.ndarray:

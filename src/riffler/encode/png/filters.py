@@ -16,6 +16,9 @@ from riffler.encode.png.kinds import Rows
 #: (5, height, bytes of a row): every row after each filter type.
 Filtered = npt.NDArray[np.uint8]
 
+#: What a change of filter from one row to the next costs, in pairs of bytes.
+CHANGE = 5
+
 
 def filtered(rows: Rows, step: int) -> Filtered:
     """Every row after None, Sub, Up, Average and Paeth; section 9.2."""
@@ -50,10 +53,11 @@ def plain_streams(every: Filtered) -> Iterator[bytes]:
     yield chosen(every, by_sum(every))
 
 
-def searched_streams(every: Filtered) -> Iterator[bytes]:
-    """What costs more: rows chosen by their entropy, and by what repeats in them."""
-    yield chosen(every, by_entropy(every))
-    yield chosen(every, by_pairs(every))
+def searched_streams(every: Filtered, *, is_smooth: bool) -> Iterator[bytes]:
+    """What costs more: rows chosen by what repeats, and in a smooth picture by their entropy."""
+    yield chosen(every, by_repeats(every))
+    if is_smooth:
+        yield chosen(every, by_entropy(every))
 
 
 def chosen(every: Filtered, types: npt.NDArray[np.int_]) -> bytes:
@@ -84,12 +88,29 @@ def by_entropy(every: Filtered) -> npt.NDArray[np.int_]:
     return np.asarray(costs.argmin(axis=0))
 
 
-def by_pairs(every: Filtered) -> npt.NDArray[np.int_]:
-    """The fewest different pairs of bytes in a row: what a search for repeats can find again."""
-    costs = np.empty(every.shape[:2])
-    for kind, rows in enumerate(every):
-        if rows.shape[1] < 2:
-            return by_sum(every)
+def by_repeats(every: Filtered) -> npt.NDArray[np.int_]:
+    """The fewest different pairs of bytes in the rows, and few changes of filter between them.
+
+    A row with few pairs holds what a search for repeats can find again, and rows of one filter find
+    one another. The cheapest sequence is found as Viterbi's (1967): the best way to end with each
+    filter, row by row.
+    """
+    best, came_from = [0] * len(every), []
+    for pairs in _pairs(every).T.tolist():
+        changed = min(best) + CHANGE
+        cheapest = best.index(changed - CHANGE)
+        came_from.append([kind if cost <= changed else cheapest for kind, cost in enumerate(best)])
+        best = [min(cost, changed) + more for cost, more in zip(best, pairs, strict=True)]
+    types = [best.index(min(best))]
+    for before in reversed(came_from[1:]):
+        types.append(before[types[-1]])
+    return np.array(types[::-1])
+
+
+def _pairs(every: Filtered) -> npt.NDArray[np.int_]:
+    """How many different pairs of neighbouring bytes each row has after each filter."""
+    counts = np.ones(every.shape[:2], np.int_)
+    for number, rows in enumerate(every):
         pairs = np.sort(rows[:, :-1].astype(np.uint16) << 8 | rows[:, 1:], axis=1)
-        costs[kind] = (np.diff(pairs.astype(np.int32), axis=1) != 0).sum(axis=1)
-    return np.asarray(costs.argmin(axis=0))
+        counts[number] += (pairs[:, 1:] != pairs[:, :-1]).sum(axis=1)
+    return counts

@@ -43,6 +43,9 @@ def kinds(straight: Bytes) -> Iterator[Kind]:
     """Every colour type worth a try, at its smallest depth; what is invisible counts as equal."""
     alpha = straight[..., 3]
     hidden = alpha == 0
+    given = straight
+    if hidden.any():
+        straight = np.where(hidden[..., None], np.uint8(0), straight)
     is_opaque = bool(alpha.min(initial=255) == 255)
     is_binary = is_opaque or bool(((alpha == 0) | (alpha == 255)).all())
     red, green, blue = (straight[..., channel] for channel in range(3))
@@ -64,6 +67,8 @@ def kinds(straight: Bytes) -> Iterator[Kind]:
     yield Kind(RGBA, 8, _flat(straight), 4)
     if hidden.any():
         yield Kind(RGBA, 8, _flat(smeared(straight, hidden)), 4)
+        if (given[hidden] != 0).any():
+            yield Kind(RGBA, 8, _flat(given), 4)
 
 
 def _flat(samples: npt.NDArray[np.uint8]) -> Rows:

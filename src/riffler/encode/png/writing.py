@@ -15,16 +15,15 @@ from riffler.encode.png.kinds import RGBA, Kind, kinds, palette_kind
 
 SIGNATURE = b"\x89PNG\r\n\x1a\n"
 
-#: Levels of libdeflate: to compare what filters give, and for the file itself.
-GLANCE, CLOSE = 4, 12
+#: Levels of libdeflate: to compare what all filters give, to look at the best of them again, and
+#: for the file itself.
+GLANCE, LOOK, CLOSE = 4, 10, 12
 
-#: How many of the compared streams are compressed closely, and how much larger than the best one
-#: they may be at a glance. Up to some bytes a glance can be trusted, and close compression of many
-#: repeats takes long.
-CLOSELY, HOPELESS, TRUSTED = 2, 1.05, 100_000
+#: How many streams are looked at again, and how much larger than the best they may be at a glance.
+AGAIN, HOPELESS = 3, 1.02
 
 #: A kind this much larger than the best is not searched for better filters.
-PROMISING = 1.04
+PROMISING = 1.06
 
 
 def encode(straight: Bytes, *, keep_alpha: bool = False, effort: int = 1) -> bytes:
@@ -49,29 +48,27 @@ def encode_palette(
 def _smallest(candidates: list[Kind], width: int, effort: int) -> bytes:
     """The smallest file: all kinds at a glance, the promising ones with searched filters."""
     every = [filtered(kind.rows, kind.step) for kind in candidates]
-    seen = [
-        _glance(number, candidates[number], stream)
+    plain = [
+        [_seen(GLANCE, number, candidates[number], stream) for stream in plain_streams(rows)]
         for number, rows in enumerate(every)
-        for stream in plain_streams(rows)
     ]
-    if effort > 0:
-        best = min(size for size, _, _ in seen)
-        promising = sorted({number for size, number, _ in seen if size <= best * PROMISING})
-        for number in promising:
-            more = searched_streams(every[number])
-            seen.extend(_glance(number, candidates[number], stream) for stream in more)
+    seen = [one for both in plain for one in both]
+    best = min(size for size, _, _ in seen)
+    for number, ((unfiltered, *_), (summed, *_)) in enumerate(plain):
+        if effort > 0 and min(unfiltered, summed) <= best * PROMISING:
+            more = searched_streams(every[number], is_smooth=summed < unfiltered)
+            seen += [_seen(GLANCE, number, candidates[number], stream) for stream in more]
     seen.sort(key=lambda one: one[:2])
-    files = [
-        _file(candidates[number], width, bytes(deflate.zlib_compress(stream, CLOSE)))
-        for size, number, stream in seen[: 1 if len(seen[0][2]) <= TRUSTED else CLOSELY]
-        if size <= seen[0][0] * HOPELESS
-    ]
-    return min(files, key=len)
+    again = [one for one in seen[:AGAIN] if one[0] <= seen[0][0] * HOPELESS]
+    if len(again) > 1:
+        again = [_seen(LOOK, number, candidates[number], stream) for _, number, stream in again]
+    _, number, stream = min(again, key=lambda one: one[:2])
+    return _file(candidates[number], width, bytes(deflate.zlib_compress(stream, CLOSE)))
 
 
-def _glance(number: int, kind: Kind, stream: bytes) -> tuple[int, int, bytes]:
-    """How large a stream would become, whose it is, and the stream."""
-    return len(deflate.zlib_compress(stream, GLANCE)) + kind.overhead, number, stream
+def _seen(level: int, number: int, kind: Kind, stream: bytes) -> tuple[int, int, bytes]:
+    """How large a stream would become at a level, whose it is, and the stream."""
+    return len(deflate.zlib_compress(stream, level)) + kind.overhead, number, stream
 
 
 def _file(kind: Kind, width: int, data: bytes) -> bytes:
