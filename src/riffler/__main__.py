@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 
 
@@ -12,6 +13,8 @@ def main() -> None:
 
         sys.stdout.write(f"riffler {__version__}\n")
         return
+    # Slices are worked on side by side, each by one thread: sums never depend on the machine.
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     from riffler.cli.app import app
 
     app(prog_name="riffler")

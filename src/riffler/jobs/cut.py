@@ -4,30 +4,25 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
 from concurrent.futures import Future
-from dataclasses import dataclass, replace
+from dataclasses import replace
 from pathlib import Path
 
-from riffler.color import Pixels, is_opaque
-from riffler.cutlist.resolved import ResolvedSlice, Saving, State, scale_of
-from riffler.encode.auto import best
+from riffler.cutlist.resolved import ResolvedSlice, scale_of
 from riffler.encode.choice import Choice
-from riffler.encode.choose import choose
-from riffler.encode.encoding import holds, prepared
 from riffler.errors import RifflerError, WrittenError, nearest
-from riffler.formats import AUTO, FORMATS
-from riffler.geometry import Box, Scale, Size
-from riffler.icon import favicon
+from riffler.formats import FORMATS
+from riffler.geometry import Box, Size
 from riffler.jobs import settled
 from riffler.jobs.bench import Bench, known_names, prepare, read_cutlists
 from riffler.jobs.cache import FOLDER, VERSION, Cache, Entry
 from riffler.jobs.ledger import Ledger, Region
+from riffler.jobs.making import Job, make
 from riffler.jobs.publish import Made, Published, describe, publish
 from riffler.jobs.workers import Workers, finished
 from riffler.mockup.model import Kind
 from riffler.project.project import Project
 from riffler.render.known import word_for
 from riffler.roles import drawn, words
-from riffler.roles.drawn import Part
 from riffler.roles.picture import stem_of
 
 #: Pictures from which nearly every layer will be wanted, so that large ones are decoded ahead.
@@ -88,24 +83,11 @@ def cut(
     return replace(done, words=regions)
 
 
-@dataclass(frozen=True)
-class _Job:
-    """One picture to make, of a slice in one state and size, and the word it is kept under."""
-
-    bench: Bench
-    one: ResolvedSlice
-    state: State
-    size: str
-    part: Part
-    scale: Scale
-    word: str
-
-
 def _slices(benches: Sequence[Bench], wanted: set[str]) -> Iterator[tuple[Bench, ResolvedSlice]]:
     return ((bench, one) for bench in benches for one in bench.slices if one.name in wanted)
 
 
-def _jobs(bench: Bench, one: ResolvedSlice) -> Iterator[_Job]:
+def _jobs(bench: Bench, one: ResolvedSlice) -> Iterator[Job]:
     role = (one.role, one.box, one.frame, one.place, one.balance, one.soften, one.repeat)
     for state in one.states:
         for size in state.saving.sizes or ("",):
@@ -113,12 +95,12 @@ def _jobs(bench: Bench, one: ResolvedSlice) -> Iterator[_Job]:
             for part in drawn.parts(one):
                 pixels = bench.renderer.fingerprint(part.box, scale, state.shown)
                 word = word_for(VERSION, pixels, role, state.saving)
-                yield _Job(bench, one, state, size, part, scale, word)
+                yield Job(bench, one, state, size, part, scale, word)
 
 
 def _started(
-    project: Project, cache: Cache, pool: Workers, jobs: Sequence[_Job]
-) -> Iterator[tuple[_Job, Future[Entry]]]:
+    project: Project, cache: Cache, pool: Workers, jobs: Sequence[Job]
+) -> Iterator[tuple[Job, Future[Entry]]]:
     """Every job with what it becomes: kept from before, or made now by a worker."""
     warmed: set[int] = set()
     for job in jobs:
@@ -130,33 +112,10 @@ def _started(
             job.bench.renderer.warm()
         limit = project.settings.limits.pixels
         _refuse_huge(job.bench, job.one, job.one.outer.scaled(job.scale), limit)
-        yield job, pool.start(_made, cache, job)
+        yield job, pool.start(make, cache, job)
 
 
-def _made(cache: Cache, job: _Job) -> Entry:
-    """A picture drawn and in every format that it is saved in, kept for the next run."""
-    one, saving = job.one, job.state.saving
-    ready = drawn.draw(one, job.part, job.bench.renderer, job.scale, job.state.shown)
-    for name in saving.save:
-        if name != AUTO:
-            _refuse_lost_alpha(job.bench, one, saving, ready.pixels, name)
-    choices = tuple(_files(saving, ready.pixels))
-    entry = Entry(choices, ready.size.width, ready.size.height, ready.place)
-    cache.put(job.word, entry)
-    return entry
-
-
-def _files(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
-    if AUTO in saving.save:
-        can_be_flat = saving.ground is not None or is_opaque(pixels)
-        ground = prepared(pixels, "jpeg", saving.ground) if can_be_flat else None
-        yield from best(prepared(pixels, "png"), ground, saving.quality)
-        return
-    for name in saving.save:
-        yield choose(prepared(pixels, name, saving.ground), name, saving.quality, saving.budget)
-
-
-def _described(project: Project, job: _Job, entry: Entry) -> Iterator[Made]:
+def _described(project: Project, job: Job, entry: Entry) -> Iterator[Made]:
     """The files of an entry as the ledger records them."""
     folders, prefix = project.settings.folders, project.settings.url_prefix
     one = job.one
@@ -201,6 +160,8 @@ def _favicon(
     project: Project, cache: Cache, benches: Sequence[Bench], wanted: set[str]
 ) -> Iterator[Made]:
     """The icon file, when the slice that it is made of is among the wanted ones."""
+    from riffler.icon import favicon
+
     mark = project.settings.favicon
     for bench, one in _slices(benches, wanted):
         if mark is None or one.name != mark.slice:
@@ -256,15 +217,3 @@ def _region(project: Project, cache: Cache, bench: Bench, one: ResolvedSlice) ->
         ground=entry.choices[0].data.decode(),
         when=one.when,
     )
-
-
-def _refuse_lost_alpha(
-    bench: Bench, one: ResolvedSlice, saving: Saving, pixels: Pixels, format_name: str
-) -> None:
-    if saving.ground is not None or holds(pixels, format_name):
-        return
-    with bench.file.said_at(one.entry, "save"):
-        raise WrittenError(
-            FORMATS[format_name].trouble,
-            'Give the slice a ground = "#ffffff" to lay it on, or save it as "png".',
-        )

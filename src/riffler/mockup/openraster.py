@@ -16,7 +16,6 @@ from riffler.mockup import address
 from riffler.mockup.archive import Archive
 from riffler.mockup.bounds import refuse_many, refuse_size
 from riffler.mockup.model import Kind, Layer, Mockup
-from riffler.mockup.svg import document
 from riffler.mockup.xml import local_name, parse
 from riffler.project.limits import Limits
 
@@ -150,6 +149,8 @@ def _box(reading: _Reading, source: str, at: str, x: int, y: int) -> Box:
     if len(head) == _PNG_HEADER.size and head.startswith(_PNG_SIGNATURE):
         size = Size(*_PNG_HEADER.unpack(head)[3:])
     elif source.lower().endswith(".svg"):
+        from riffler.mockup.svg import document
+
         drawing = document.from_bytes(reading.archive.read(source), what, reading.limits)
         size = document.size_of(drawing)
     else:

@@ -6,9 +6,9 @@ from typing import Protocol
 
 from riffler.color import Pixels
 from riffler.geometry import Box, Scale
+from riffler.mockup.archive import Archive
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Mockup
-from riffler.mockup.svg import SvgDocument
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.known import KnownBoxes
 
@@ -61,10 +61,10 @@ def open_renderer(
 
     `boxes` are painted boxes that are known from earlier runs.
     """
-    if isinstance(mockup.source, SvgDocument):
-        from riffler.render.vector import VectorRenderer
+    if mockup.source is None or isinstance(mockup.source, Archive):
+        from riffler.render.layered import LayeredRenderer
 
-        return VectorRenderer(mockup, fonts or FontBook(), limits, boxes)
-    from riffler.render.layered import LayeredRenderer
+        return LayeredRenderer(mockup, limits, boxes)
+    from riffler.render.vector import VectorRenderer
 
-    return LayeredRenderer(mockup, limits, boxes)
+    return VectorRenderer(mockup, fonts or FontBook(), limits, boxes)
