@@ -21,8 +21,11 @@ def write_whole(path: Path, data: bytes) -> None:
     """
     aside = path.with_name(f".{path.name}{ASIDE}")
     try:
-        path.parent.mkdir(parents=True, exist_ok=True)
-        aside.write_bytes(data)
+        try:
+            aside.write_bytes(data)
+        except FileNotFoundError:
+            path.parent.mkdir(parents=True, exist_ok=True)
+            aside.write_bytes(data)
         aside.replace(path)
     except OSError as error:
         with contextlib.suppress(OSError):

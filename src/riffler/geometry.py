@@ -127,6 +127,12 @@ class Box:
             slice(self.x - outer.x, self.right - outer.x),
         )
 
+    def beside(self, inner: Box) -> Iterator[Box]:
+        """What of the box lies to the left and to the right of one inside it, as high as that."""
+        for left, right in ((self.x, inner.x), (inner.right, self.right)):
+            if left < right:
+                yield Box.from_edges(left, inner.y, right, inner.bottom)
+
     def bands(self, height: int) -> Iterator[Box]:
         """The box cut into full-width strips of at most `height` rows, from the top."""
         for top in range(self.y, self.bottom, height):

@@ -109,7 +109,7 @@ def _started(
             continue
         if len(jobs) >= MANY and id(job.bench) not in warmed:
             warmed.add(id(job.bench))
-            job.bench.renderer.warm()
+            job.bench.renderer.warm(only_large=True)
         limit = project.settings.limits.pixels
         _refuse_huge(job.bench, job.one, job.one.outer.scaled(job.scale), limit)
         yield job, pool.start(make, cache, job)

@@ -129,8 +129,8 @@ def _by_planes(picture: Image.Image) -> Bytes:
     width, height = picture.size
     planes = np.empty((4, height, width), np.uint8)
     planes[3] = 255
-    for index, plane in enumerate(picture.split()):
-        planes[index] = np.asarray(plane)
+    for index, band in enumerate(picture.getbands()):
+        planes[index] = np.frombuffer(picture.tobytes("raw", band), np.uint8).reshape(height, width)
     return planes.transpose(1, 2, 0)
 
 

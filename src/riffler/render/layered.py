@@ -113,9 +113,10 @@ class LayeredRenderer:
             self._file_word = sha256_of(Path(layer.source)) or ""
         return self._file_word
 
-    def warm(self) -> None:
-        """Begin to decode what takes long, for work that will look at every layer."""
-        self._store.warm([layer for layer in self.mockup.walk() if not layer.is_group])
+    def warm(self, *, only_large: bool = False) -> None:
+        """Begin to decode layers, for work that will look at every one, or at what is seen."""
+        layers = [layer for layer in self.mockup.walk() if not layer.is_group]
+        self._store.warm(layers, only_large=only_large)
 
     def own_box(self, address: str) -> Box | None:
         """The layer's box as the file says it; of a group, the box of all that is inside."""
@@ -174,8 +175,11 @@ class LayeredRenderer:
             decoded = self._store.get(step.layer)
             if step.operator not in CLEARING and not decoded.is_painted(area):
                 return
-            if is_plain and decoded.is_opaque(area):
-                decoded.cover(area, backdrop)
+            opaque = decoded.opaque_part(area) if is_plain else None
+            if opaque:
+                decoded.cover(opaque, backdrop[opaque.within(area)])
+                for beside in area.beside(opaque):
+                    composite(backdrop[beside.within(area)], decoded.cut(beside))
                 return
             source = decoded.cut(area)
         else:
@@ -195,7 +199,7 @@ class LayeredRenderer:
                 and step.blend == "normal"
                 and step.opacity == 1
                 and step.box.contains(band)
-                and self._store.get(step.layer).is_opaque(band)
+                and self._store.get(step.layer).opaque_part(band) == band
             ):
                 return index
         return 0

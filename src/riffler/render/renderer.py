@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Protocol
 
 from riffler.color import Pixels
@@ -34,8 +35,12 @@ class Renderer(Protocol):
         """
         ...
 
-    def warm(self) -> None:
-        """Begin what takes long, for work that will look at every layer."""
+    def warm(self, *, only_large: bool = False) -> None:
+        """Begin what takes long, for work that will look at every layer.
+
+        With `only_large` layers that take long each are begun alone: small ones that nobody will
+        see are left alone then.
+        """
         ...
 
     def own_box(self, address: str) -> Box | None:
@@ -61,7 +66,7 @@ def open_renderer(
 
     `boxes` are painted boxes that are known from earlier runs.
     """
-    if mockup.source is None or isinstance(mockup.source, Archive):
+    if isinstance(mockup.source, Archive | Path):
         from riffler.render.layered import LayeredRenderer
 
         return LayeredRenderer(mockup, limits, boxes)

@@ -61,14 +61,15 @@ class Aside:
 class Decoded:
     """A layer's pixels, straight 8-bit RGBA, and what is known of its rows and columns.
 
-    `opaque_rows` says which rows are opaque all along, `painted_rows` and `painted_columns` in
-    which anything is painted at all, `solid_rows` and `solid_columns` in which something is more
-    than half opaque: what is left of a layer without its shadow.
+    `opaque_runs`, (H, 2), are the columns from which and up to which each row is opaque without a
+    gap, both 0 where there is one. `painted_rows` and `painted_columns` say in which anything is
+    painted at all, `solid_rows` and `solid_columns` in which something is more than half opaque:
+    what is left of a layer without its shadow.
     """
 
     pixels: Bytes | Aside
     box: Box
-    opaque_rows: Flags
+    opaque_runs: npt.NDArray[np.int_]
     painted_rows: Flags
     painted_columns: Flags
     solid_rows: Flags
@@ -83,9 +84,13 @@ class Decoded:
         straight = self.pixels[area.within(self.box)]
         np.multiply(straight, TO_UNIT, out=backdrop, casting="unsafe")
 
-    def is_opaque(self, area: Box) -> bool:
-        """Whether nothing shows through the layer in the rows of `area`."""
-        return bool(self.opaque_rows[area.within(self.box)[0]].all())
+    def opaque_part(self, area: Box) -> Box:
+        """The part of `area` that is opaque in all of its rows; empty when there is none."""
+        runs = self.opaque_runs[area.within(self.box)[0]]
+        left, right = self.box.x + int(runs[:, 0].max()), self.box.x + int(runs[:, 1].min())
+        if left >= right:
+            return Box(area.x, area.y, 0, 0)
+        return area & Box.from_edges(left, area.y, right, area.bottom)
 
     def is_painted(self, area: Box) -> bool:
         """Whether the layer paints anything in the rows of `area`."""
@@ -151,12 +156,12 @@ class LayerStore:
                 self._spent -= _cost(dropped)
         coming.set_result(decoded)
 
-    def warm(self, layers: Sequence[Layer]) -> None:
+    def warm(self, layers: Sequence[Layer], *, only_large: bool) -> None:
         """Begin to decode layers beside all else, the large first, as many as will be kept."""
         sizes = {layer.address: 4 * layer.box.area for layer in layers if layer.box}
         waiting = deque(sorted(layers, key=lambda one: -sizes.get(one.address, 0)))
         small = sum(size for size in sizes.values() if size <= LARGE)
-        if small > self._budget:
+        if only_large or small > self._budget:
             waiting = deque(one for one in waiting if sizes.get(one.address, 0) > LARGE)
         for _ in range(AHEAD):
             threading.Thread(target=self._decode_all, args=(waiting,), daemon=True).start()
@@ -176,16 +181,16 @@ def _cost(decoded: Decoded) -> int:
 def _decoded(layer: Layer, strips: Iterable[Bytes]) -> Decoded:
     """Take in the strips of a layer, in memory or aside, and note what its rows are like."""
     box = layer.box or Box(0, 0, 0, 0)
-    opaque: list[Flags] = []
+    runs: list[npt.NDArray[np.int_]] = []
     painted: list[Flags] = []
     solid: list[Flags] = []
     columns, solid_columns = np.zeros((2, box.width), np.bool_)
 
     def noted(strip: Bytes) -> Bytes:
-        if strip.shape[1] != box.width or sum(map(len, opaque)) + len(strip) > box.height:
+        if strip.shape[1] != box.width or sum(map(len, runs)) + len(strip) > box.height:
             raise MockupError(f'Layer "{layer.address}" is not of the size that its header says.')
         alpha = strip[..., 3]
-        opaque.append(alpha.min(axis=1) == 255)
+        runs.append(_opaque_runs(alpha))
         painted.append(alpha.max(axis=1) > 0)
         np.logical_or(columns, alpha.any(axis=0), out=columns)
         half = alpha > HALF
@@ -199,9 +204,20 @@ def _decoded(layer: Layer, strips: Iterable[Bytes]) -> Decoded:
     else:
         parts = list(taken)
         pixels = by_planes(parts[0] if len(parts) == 1 else np.concatenate(parts))
-    rows = (np.concatenate(flags) for flags in (opaque, painted, solid))
-    opaque_rows, painted_rows, solid_rows = rows
-    return Decoded(pixels, box, opaque_rows, painted_rows, columns, solid_rows, solid_columns)
+    painted_rows, solid_rows = np.concatenate(painted), np.concatenate(solid)
+    opaque_runs = np.concatenate(runs)
+    return Decoded(pixels, box, opaque_runs, painted_rows, columns, solid_rows, solid_columns)
+
+
+def _opaque_runs(alpha: npt.NDArray[np.uint8]) -> npt.NDArray[np.int_]:
+    """From where and up to where each row is opaque without a gap; 0 and 0 where it has one."""
+    if alpha.min(initial=255) == 255:
+        return np.tile((0, alpha.shape[1]), (len(alpha), 1))
+    is_opaque = alpha == 255
+    first = is_opaque.argmax(axis=1)
+    end = alpha.shape[1] - is_opaque[:, ::-1].argmax(axis=1)
+    has_gap = np.count_nonzero(is_opaque, axis=1) != end - first
+    return np.where(has_gap[:, None], 0, np.stack((first, end), axis=1))
 
 
 def _aside(strips: Iterable[Bytes], box: Box) -> Aside:

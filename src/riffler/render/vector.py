@@ -96,7 +96,7 @@ class VectorRenderer:
         files = map(_file_word, _fonts_for(drawing, self._fonts))
         return word_for("vector", etree.tostring(drawing, encoding="unicode"), *files, *more)
 
-    def warm(self) -> None:
+    def warm(self, *, only_large: bool = False) -> None:
         """Nothing takes long before it is drawn."""
 
     def own_box(self, address: str) -> Box | None:
