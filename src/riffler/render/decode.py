@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+import contextlib
 import io
 import struct
 import zlib
 from collections.abc import Iterator
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
+import numpy.typing as npt
 
 from riffler.color import Bytes, to_encoded
 from riffler.errors import MockupError
@@ -37,32 +40,71 @@ def decode(data: bytes, what: str, limits: Limits, formats: tuple[str, ...] = FO
 
     `what` names the picture in errors. Raises MockupError when it is damaged or beyond the limits.
     """
-    return np.concatenate(list(strips(data, what, limits, formats)))
+    return np.concatenate(list(unpacked(data, what, limits, formats).strips()))
 
 
-def strips(
+def unpacked(
     data: bytes, what: str, limits: Limits, formats: tuple[str, ...] = FORMATS
-) -> Iterator[Bytes]:
-    """The picture as `decode` gives it, some rows at a time from the top, to spare memory."""
+) -> Unpacked:
+    """The picture as its codec has it, for whoever wants it piece by piece. Raises as `decode`."""
     from PIL import Image
 
     Image.MAX_IMAGE_PIXELS = None  # our own limit is checked before anything is unpacked
+    with _told(what), Image.open(io.BytesIO(data), formats=formats) as picture:
+        refuse_size(Size(*picture.size), limits, what)
+        picture.load()
+        _widen_clear_grey(picture, data)
+        return Unpacked(_upright(picture), what)
+
+
+@contextlib.contextmanager
+def _told(what: str) -> Iterator[None]:
+    """Whatever a codec finds wrong, as a MockupError about the picture called `what`."""
     try:
-        with Image.open(io.BytesIO(data), formats=formats) as picture:
-            refuse_size(Size(*picture.size), limits, what)
-            picture.load()
-            _widen_clear_grey(picture, data)
-            upright = _upright(picture)
-            width, height = upright.size
-            rows = max(1, STRIP // width)
-            for top in range(0, height, rows):
-                strip = upright
-                if rows < height:
-                    strip = upright.crop((0, top, width, min(height, top + rows)))
-                    strip.info = dict(upright.info)
-                yield _in_srgb(_with_alpha(strip), upright.info)
+        yield
     except _DAMAGE as error:
         raise MockupError(f"{what} is damaged: {error}.", "Save the mockup again.") from error
+
+
+@dataclass(frozen=True)
+class Unpacked:
+    """A picture as its codec has it, upright; `what` names it in errors."""
+
+    picture: Image.Image
+    what: str
+
+    @property
+    def is_plain(self) -> bool:
+        """Whether it is RGB or RGBA in sRGB already, so that any part can be taken by itself."""
+        info = self.picture.info
+        is_changed = info.get("icc_profile") or _odd_gamma(info) or "transparency" in info
+        return self.picture.mode in ("RGB", "RGBA") and not is_changed
+
+    def strips(self) -> Iterator[Bytes]:
+        """The picture as `decode` gives it, some rows at a time from the top, to spare memory."""
+        width, height = self.picture.size
+        rows = max(1, STRIP // width)
+        with _told(self.what):
+            for top in range(0, height, rows):
+                strip = self.picture
+                if rows < height:
+                    strip = strip.crop((0, top, width, min(height, top + rows)))
+                    strip.info = dict(self.picture.info)
+                yield _in_srgb(_with_alpha(strip), self.picture.info)
+
+    def alpha(self) -> npt.NDArray[np.uint8]:
+        """(H, W) of a plain picture."""
+        width, height = self.picture.size
+        if self.picture.mode == "RGB":
+            return np.full((height, width), 255, np.uint8)
+        samples = self.picture.tobytes("raw", "A")
+        return np.frombuffer(samples, np.uint8).reshape(height, width)
+
+    def __getitem__(self, area: tuple[slice, slice]) -> Bytes:
+        """Some rows and columns of a plain picture."""
+        rows, columns = area
+        box = (columns.start, rows.start, columns.stop, rows.stop)
+        return _by_planes(self.picture.crop(box))
 
 
 def _widen_clear_grey(picture: Image.Image, data: bytes) -> None:
@@ -116,12 +158,20 @@ def _from_deep_grey(picture: Image.Image) -> Image.Image:
 
 def _in_srgb(picture: Image.Image, info: dict[str | tuple[int, int], object]) -> Bytes:
     """Straight RGBA with the embedded profile, or failing that the gamma, turned into sRGB."""
-    profile, gamma = info.get("icc_profile"), info.get("gamma")
+    profile, gamma = info.get("icc_profile"), _odd_gamma(info)
     if isinstance(profile, bytes) and profile:
         picture = _through_profile(picture, profile)
-    elif isinstance(gamma, float) and "srgb" not in info and abs(gamma - USUAL_GAMMA) > 0.005:
+    elif gamma is not None:
         return _through_gamma(np.array(picture.convert("RGBA")), gamma)
     return _by_planes(picture if picture.mode in ("RGB", "RGBA") else picture.convert("RGBA"))
+
+
+def _odd_gamma(info: dict[str | tuple[int, int], object]) -> float | None:
+    """The gamma that a picture says it has, unless that comes near sRGB."""
+    gamma = info.get("gamma")
+    if isinstance(gamma, float) and "srgb" not in info and abs(gamma - USUAL_GAMMA) > 0.005:
+        return gamma
+    return None
 
 
 def _by_planes(picture: Image.Image) -> Bytes:

@@ -16,7 +16,7 @@ from riffler.mockup.archive import Archive
 from riffler.mockup.model import Layer, Mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.composite import CLEARING, composite
-from riffler.render.decode import strips
+from riffler.render.decode import Unpacked, unpacked
 from riffler.render.known import KnownBoxes, word_for
 from riffler.render.scaling import resized
 from riffler.render.store import LayerStore
@@ -133,7 +133,7 @@ class LayeredRenderer:
         """The box of what is more than half opaque: the layer without its soft shadow."""
         layer = self.mockup.by_address[address]
         if not layer.is_group:
-            return self._store.get(layer).solid_box()
+            return self._store.get(layer).extent.solid_box()
         inside = (self.solid_box(child.address) for child in layer.children if child.visible)
         return union(box for box in inside if box) or None
 
@@ -143,10 +143,10 @@ class LayeredRenderer:
             return union(box for box in inside if box) or None
         key = word_for("painted", layer.box, self._content(layer))
         if key not in self._known:
-            self._known[key] = self._store.get(layer).painted_box()
+            self._known[key] = self._store.get(layer).extent.painted_box()
         return self._known[key]
 
-    def _decode(self, layer: Layer) -> Iterable[Bytes]:
+    def _decode(self, layer: Layer) -> Bytes | Unpacked:
         source = self.mockup.source
         what = f'Layer "{layer.address}"'
         if isinstance(source, Archive):
@@ -154,9 +154,9 @@ class LayeredRenderer:
             if layer.source.lower().endswith(".svg"):
                 from riffler.render.vector import draw_whole
 
-                return [draw_whole(data, what, self._limits)]
-            return strips(data, what, self._limits, ("PNG",))
-        return strips(Path(layer.source).read_bytes(), what, self._limits)
+                return draw_whole(data, what, self._limits)
+            return unpacked(data, what, self._limits, ("PNG",))
+        return unpacked(Path(layer.source).read_bytes(), what, self._limits)
 
     def _compose(self, steps: tuple[Step, ...], band: Box, backdrop: Pixels) -> None:
         """Lay the steps over `backdrop`, which holds `band`, from the lowest that is seen."""
@@ -173,9 +173,9 @@ class LayeredRenderer:
         is_plain = step.operator == "source-over" and step.blend == "normal" and step.opacity == 1
         if isinstance(step, Paint):
             decoded = self._store.get(step.layer)
-            if step.operator not in CLEARING and not decoded.is_painted(area):
+            if step.operator not in CLEARING and not decoded.extent.is_painted(area):
                 return
-            opaque = decoded.opaque_part(area) if is_plain else None
+            opaque = decoded.extent.opaque_part(area) if is_plain else None
             if opaque:
                 decoded.cover(opaque, backdrop[opaque.within(area)])
                 for beside in area.beside(opaque):
@@ -199,7 +199,7 @@ class LayeredRenderer:
                 and step.blend == "normal"
                 and step.opacity == 1
                 and step.box.contains(band)
-                and self._store.get(step.layer).opaque_part(band) == band
+                and self._store.get(step.layer).extent.opaque_part(band) == band
             ):
                 return index
         return 0

@@ -12,7 +12,7 @@ from riffler.geometry import Box
 from riffler.mockup.archive import Archive
 from riffler.mockup.openraster import MERGED
 from riffler.project.limits import DEFAULT_LIMITS, Limits
-from riffler.render.decode import strips
+from riffler.render.decode import unpacked
 from riffler.render.painted import marked_box
 from riffler.render.renderer import Renderer
 
@@ -42,7 +42,7 @@ def against_merged(renderer: Renderer, limits: Limits = DEFAULT_LIMITS) -> Diffe
     furthest, count, top = 0, 0, 0
     place = Box(0, 0, 0, 0)
     try:
-        for theirs in strips(mockup.source.read(MERGED), MERGED, limits, ("PNG",)):
+        for theirs in unpacked(mockup.source.read(MERGED), MERGED, limits, ("PNG",)).strips():
             height, width = theirs.shape[:2]
             band = Box(0, top, width, height)
             if not mockup.box.contains(band):
