@@ -13,6 +13,9 @@ SAME = 1.2
 #: The shortest period that is looked for, in pixels.
 SHORTEST = 16
 
+#: Rows whose spectra are held at once.
+AT_ONCE = 128
+
 Grey = npt.NDArray[np.float32]
 
 
@@ -36,8 +39,11 @@ def _period(values: Grey) -> int | None:
     if centred.std() < 0.3:
         return None
     width = values.shape[1]
-    spectrum = np.abs(np.fft.rfft(centred, 2 * width, axis=1)) ** 2
-    raw = np.fft.irfft(spectrum.sum(axis=0), 2 * width)[:width]
+    spectrum = np.zeros(width + 1)
+    for top in range(0, len(centred), AT_ONCE):  # the whole spectrum would take 32 bytes a pixel
+        rows = np.fft.rfft(centred[top : top + AT_ONCE], 2 * width, axis=1)
+        spectrum += (np.abs(rows) ** 2).sum(axis=0)
+    raw = np.fft.irfft(spectrum, 2 * width)[:width]
     longest = int(width * 0.75)
     lags = np.arange(SHORTEST, longest)
     if not lags.size:

@@ -19,6 +19,7 @@ from riffler.geometry import Box
 from riffler.mockup.model import Layer
 from riffler.render.decode import Unpacked
 from riffler.render.extent import Extent, Noting
+from riffler.render.memory import give_back_large_blocks
 
 #: Bytes of decoded layers kept in memory; the small layers of a heavy page need about this much.
 BUDGET = 128_000_000
@@ -75,6 +76,7 @@ class LayerStore:
     """Decodes a layer when it is first asked for; the least used go when the budget is spent."""
 
     def __init__(self, decode: Callable[[Layer], Bytes | Unpacked], budget: int = BUDGET) -> None:
+        give_back_large_blocks()
         self._decode = decode
         self._budget = budget
         self._kept: OrderedDict[str, Decoded] = OrderedDict()
@@ -118,7 +120,7 @@ class LayerStore:
     def _may_hold(self, size: int) -> bool:
         """Whether a large layer may stay as it was unpacked; if so, its bytes count as held."""
         with self._lock:
-            may_hold = size > LARGE and self._held + size <= HELD
+            may_hold = LARGE < size <= HUGE and self._held + size <= HELD
             self._held += size if may_hold else 0
         return may_hold
 
