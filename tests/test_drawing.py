@@ -10,14 +10,19 @@ import numpy as np
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
+from PIL import Image, PngImagePlugin
 
 from making import Flat, write_ora
 from riffler.color import Pixels, to_bytes
 from riffler.cutlist.shown import painting, switched
+from riffler.errors import MockupError
 from riffler.geometry import Box
 from riffler.mockup.fonts import FontBook
-from riffler.mockup.model import Mockup
+from riffler.mockup.model import Layer, Mockup
 from riffler.mockup.opening import open_mockup
+from riffler.render import decode, store
+from riffler.render.extent import Noting
+from riffler.render.layered import LayeredRenderer
 from riffler.render.renderer import Renderer, open_renderer
 
 WIDTH, HEIGHT = 60, 50
@@ -42,6 +47,8 @@ def flats(draw: st.DrawFn, depth: int = 2) -> Flat:
     pixels = np.random.default_rng(seed).integers(0, 256, (height, width, 4), dtype=np.uint8)
     if seed < 2:
         pixels[..., 3] = 255
+    elif seed < 4:  # a soft rim round what hides all below it
+        pixels[1:-1, 2:-1, 3] = 255
     return Flat("layer", (x, y, width, height), pixels=pixels, more=more)
 
 
@@ -84,6 +91,91 @@ def test_a_box_is_the_crop_of_the_canvas(layers: list[Flat], wanted: list[Box]) 
     np.testing.assert_array_equal(
         renderer.render(mockup.box, 1.0, painting(mockup, shown)), whole
     )  # what is on in a hidden group never matters
+
+
+@pytest.mark.parametrize(
+    "alpha, runs",
+    [
+        ([[255, 255, 255]], [[0, 3]]),
+        ([[9, 255, 255, 0]], [[1, 3]]),
+        ([[255, 254, 255]], [[0, 0]]),
+        ([[0, 0], [255, 0], [0, 255]], [[0, 0], [0, 1], [1, 2]]),
+    ],
+)
+def test_rows_are_opaque_where_they_have_no_gap(alpha: list[list[int]], runs: object) -> None:
+    rows = np.array(alpha, np.uint8)
+    box = Box(5, 6, rows.shape[1], rows.shape[0])
+    noting = Noting("It", box)
+    for row in rows:
+        noting.note(row[None])
+    extent = noting.extent()
+    assert extent.opaque_runs.tolist() == runs
+    together = Noting("It", box)
+    together.note(rows)
+    assert together.extent().opaque_runs.tolist() == runs
+    painted = [(x, y) for y, x in np.argwhere(rows)]
+    left, top = np.min(painted, axis=0)
+    right, bottom = np.max(painted, axis=0) + 1
+    assert extent.painted_box() == Box.from_edges(5 + left, 6 + top, 5 + right, 6 + bottom)
+    with pytest.raises(MockupError, match="It is not of the size"):
+        noting.note(rows)
+
+
+@pytest.mark.parametrize(
+    "box, decoded",
+    [
+        (Box(10, 10, 20, 20), ["card"]),
+        (Box(4, 10, 20, 20), ["card", "dot", "below"]),
+        (Box(0, 0, 3, 3), ["below"]),
+        (Box(40, 10, 12, 12), ["card", "dot", "below"]),
+    ],
+)
+def test_what_is_hidden_is_not_decoded(
+    monkeypatch: pytest.MonkeyPatch, box: Box, decoded: list[str]
+) -> None:
+    card = np.full((40, 40, 4), 90, np.uint8)
+    card[2:-2, 2:-2, 3] = 255
+    mockup = opened([
+        Flat("card", (4, 4, 40, 40), pixels=card), Flat("dot", (0, 8, 48, 20), (9, 9, 9, 99)),
+        Flat("below", (0, 0, WIDTH, HEIGHT), (200, 0, 0, 255)),
+    ])  # fmt: skip
+    seen: list[str] = []
+    usual = LayeredRenderer._decode
+
+    def noted(renderer: LayeredRenderer, layer: Layer) -> object:
+        seen.append(layer.name)
+        return usual(renderer, layer)
+
+    monkeypatch.setattr(LayeredRenderer, "_decode", noted)
+    open_renderer(mockup).render(box, 1.0, mockup.drawn)
+    assert sorted(seen) == sorted(decoded)
+
+
+@pytest.mark.parametrize("held, huge", [(0, 10**9), (10**9, 10**9), (10**9, 100)])
+@pytest.mark.parametrize("mode", ["RGB", "RGBA", "P", "LA", "gamma"])
+def test_large_layers_are_the_same_held_or_aside(
+    monkeypatch: pytest.MonkeyPatch, tmp_path: Path, held: int, huge: int, mode: str
+) -> None:
+    chance = np.random.default_rng(3)
+    pixels = chance.integers(0, 256, (40, 50, 4), dtype=np.uint8)
+    picture = Image.fromarray(pixels).convert("RGB" if mode == "gamma" else mode)
+    if mode == "gamma":
+        more = PngImagePlugin.PngInfo()
+        more.add(b"gAMA", (100_000).to_bytes(4, "big"))
+        picture.save(tmp_path / "m.png", pnginfo=more)
+    else:
+        picture.save(tmp_path / "m.png")
+    mockup = open_mockup(tmp_path / "m.png")
+    usual = open_renderer(mockup).render(mockup.box, 1.0, mockup.drawn)
+    for name, value in (("LARGE", 1000), ("HELD", held), ("HUGE", huge)):
+        monkeypatch.setattr(store, name, value)
+    monkeypatch.setattr(decode, "STRIP", 350)
+    renderer = open_renderer(mockup)
+    for box in (mockup.box, Box(7, 5, 20, 30), Box(-3, 38, 10, 10)):
+        whole = np.zeros((box.height, box.width, 4), np.float32)
+        inside = box & mockup.box
+        whole[inside.within(box)] = usual[inside.within(mockup.box)]
+        np.testing.assert_array_equal(renderer.render(box, 1.0, mockup.drawn), whole)
 
 
 SVG = """<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink"

@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import tempfile
 import threading
+import weakref
 from collections import OrderedDict, deque
 from collections.abc import Callable, Iterable, Sequence
 from concurrent.futures import Future
@@ -188,4 +189,6 @@ def _aside(strips: Iterable[Bytes], box: Box) -> Aside:
             f"There is no room in {tempfile.gettempdir()} to unpack a large layer: {error}.",
             "Free some space, or point TMPDIR to a larger disk.",
         ) from error
-    return Aside(file, box.height, box.width)
+    aside = Aside(file, box.height, box.width)
+    weakref.finalize(aside, file.close)
+    return aside
