@@ -19,6 +19,9 @@ from PIL import Image
 import riffler as package
 from conftest import Run
 from making import Flat, tree, write_ora, write_project
+from riffler.jobs.cut import cut
+from riffler.jobs.settled import unchanged
+from riffler.project.project import Project
 
 HOME = Path(package.__file__).parent / "demo/fernhollow/mockups/home.ora"
 
@@ -217,6 +220,24 @@ def test_a_killed_run_is_taken_up(riffler: Run, project: Path) -> None:
     assert tree(project / "out") == whole
     work = sorted(path.name for path in (project / ".riffler").iterdir())
     assert work == ["cache", "settled.json"]  # no journal is left
+
+
+def test_what_is_saved_during_a_run_counts_as_changed(riffler: Run, project: Path) -> None:
+    mockup = project / "mockups/m.ora"
+    opened = Project.at(project)
+
+    def saved_anew(name: str, done: int, of: int) -> None:  # noqa: ARG001 - as progress is told
+        if done == 0:
+            layers = [Flat("all", (0, 0, 100, 80), (1, 2, 3, 255))]
+            write_ora(mockup.with_suffix(".new"), (100, 80), layers).replace(mockup)
+
+    before = mockup.read_bytes()
+    cut(opened, progress=saved_anew)
+    assert mockup.read_bytes() != before
+    assert unchanged(opened) is None
+    mockup.write_bytes(before)
+    assert unchanged(opened) is not None
+    assert "Wrote 0 of" in riffler("cut", cwd=project).stdout
 
 
 def test_jpeg_of_what_shows_through_needs_a_ground(riffler: Run, project: Path) -> None:

@@ -15,6 +15,8 @@ def main() -> None:
         return
     # Slices are worked on side by side, each by one thread: sums never depend on the machine.
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+    # Looking for plugins reads the metadata of every installed package; there are none for us.
+    os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
     from riffler.cli.app import app
 
     app(prog_name="riffler")

@@ -10,7 +10,7 @@ from riffler.cutlist.file import CutlistFile, Entry
 from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import nearest
-from riffler.files import as_typed, beside
+from riffler.files import as_typed, beside, is_inside
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.opening import open_mockup
 from riffler.project.project import Project
@@ -117,6 +117,9 @@ def _bench(project: Project, file: CutlistFile, boxes: KnownBoxes | None) -> Ben
         advice = beside(file.mockup_path) or "A cutlist names it from its own folder."
         missing = f'There is no file "{file.cutlist.mockup}".'
         raise file.written.mistake(("mockup",), missing, advice)
+    if not is_inside(file.mockup_path, project.root):
+        outside = f'"{file.cutlist.mockup}" lies outside the project.'
+        raise file.written.mistake(("mockup",), outside, "Copy it into the project.")
     limits = project.settings.limits
     mockup = open_mockup(file.mockup_path, limits, file.cutlist.canvas)
     renderer = open_renderer(file.marked(mockup), fonts_of(project), limits, boxes)

@@ -57,6 +57,8 @@ def cut(
             raise RifflerError(f'There is no slice "{name}".', advice)
     cache = Cache(project.work / FOLDER)
     boxes = cache.boxes()
+    mockups = [file.mockup_path for file in files]
+    read = settled.hashes(project, mockups)
     benches = prepare(project, files, boxes)
     wanted = set(names or known)
     made: list[Made] = []
@@ -79,7 +81,7 @@ def cut(
     done = publish(project, made, answered, words=[*kept, *regions], force=force, dry_run=dry_run)
     if not names and not dry_run:
         cache.prune()
-        settled.remember(project, [bench.renderer.mockup.path for bench in benches])
+        settled.remember(project, mockups, read)
     return replace(done, words=regions)
 
 

@@ -10,14 +10,16 @@ import contextlib
 import json
 from collections.abc import Iterable
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeAlias
 
 from riffler import __version__
 from riffler.errors import OutputError
-from riffler.files import files_below, sha256_of, write_whole
+from riffler.files import files_below, is_inside, sha256_of, write_whole
 from riffler.jobs.ledger import Ledger
 from riffler.jobs.publish import JOURNAL, Published
 from riffler.project.project import MARKER, Project
+
+Hashes: TypeAlias = dict[str, str | None]
 
 #: Below the work folder.
 FILE = "settled.json"
@@ -32,7 +34,7 @@ def unchanged(project: Project) -> Published | None:
             known["version"] == __version__
             and not (project.work / JOURNAL).exists()
             and known["made"] == _made(ledger)
-            and known["read"] == _read(project, known["mockups"])
+            and known["read"] == hashes(project, map(project.root.joinpath, known["mockups"]))
             and all(sha256_of(project.out / file) == word for file, word in known["made"]["files"])
         )
     except (OSError, ValueError, KeyError, TypeError, OutputError):
@@ -43,33 +45,36 @@ def unchanged(project: Project) -> Published | None:
     return Published(unchanged=cut, words=list(ledger.words))
 
 
-def remember(project: Project, mockups: Iterable[Path]) -> None:
-    """Note what a whole run has read and made. Fonts of the system can't be noted."""
+def remember(project: Project, mockups: Iterable[Path], read: Hashes) -> None:
+    """Note what a whole run has `read` and made. Fonts of the system can't be noted.
+
+    The hashes are those of before the run: what was saved anew meanwhile counts as changed.
+    """
     path = project.work / FILE
     if project.settings.system_fonts:
         path.unlink(missing_ok=True)
         return
-    names = sorted({project.relative(mockup) for mockup in mockups})
     known = {
         "version": __version__,
-        "mockups": names,
-        "read": _read(project, names),
+        "mockups": sorted({project.relative(mockup) for mockup in mockups}),
+        "read": read,
         "made": _made(Ledger.read(project.out)),
     }
     with contextlib.suppress(OutputError):
         write_whole(path, json.dumps(known, indent=1).encode())
 
 
-def _read(project: Project, mockups: Iterable[str]) -> dict[str, str | None]:
-    """The hash of every file that a run reads."""
+def hashes(project: Project, mockups: Iterable[Path]) -> Hashes:
+    """The hash of every file that a run of these mockups reads, by its path in the project."""
     cuts = project.folder("cuts")
     paths = [
         project.root / MARKER,
         *(files_below(cuts) if cuts.is_dir() else ()),
         *project.fonts(),
-        *(project.root / mockup for mockup in mockups),
     ]
-    return {path.relative_to(project.root).as_posix(): sha256_of(path) for path in paths}
+    found = {path.relative_to(project.root).as_posix(): sha256_of(path) for path in paths}
+    inside = (path for path in mockups if is_inside(path, project.root))
+    return found | {project.relative(path): sha256_of(path) for path in inside}
 
 
 def _made(ledger: Ledger) -> dict[str, Any]:
