@@ -53,7 +53,9 @@ def encode(
     """
     from PIL import Image
 
-    picture = Image.fromarray(straight, "RGBA").convert("RGB")
+    height, width = straight.shape[:2]
+    samples = np.ascontiguousarray(straight)
+    picture = Image.frombuffer("RGBX", (width, height), samples, "raw", "RGBX", 0, 1)  # no copy
     settings = {
         "qtables": [_table(kind, quality, MIXES[tables]) for kind in (0, 1)],
         "subsampling": 0 if hues == "full" else 2,

@@ -7,10 +7,11 @@ import sys
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from rich.console import Console
-from rich.text import Text
+if TYPE_CHECKING:
+    from rich.console import Console
+    from rich.text import Text
 
 #: Space between columns.
 GAP = "  "
@@ -34,19 +35,23 @@ class Screen:
     @cached_property
     def out(self) -> Console:
         """Standard output: never wrapped or cut short, coloured only on a terminal."""
+        from rich.console import Console
+
         return Console(highlight=False, soft_wrap=True, markup=False, emoji=False)
 
     def say(self, text: str, style: str = "") -> None:
         """A sentence for people; nothing when quiet."""
         if not self.is_quiet:
-            self.out.print(Text(text, style=style))
+            self.out.print(text, style=style or None)
 
     def line(self, text: str | Text) -> None:
         """A line of the result itself."""
-        self.out.print(text if isinstance(text, Text) else Text(text))
+        self.out.print(text)
 
     def table(self, columns: Sequence[Column], rows: Iterable[Sequence[str]]) -> None:
         """Aligned columns, indented by two, with dim headings; empty columns are left out."""
+        from rich.text import Text
+
         cells = [[clean(cell) for cell in row] for row in rows]
         kept = [index for index in range(len(columns)) if any(row[index] for row in cells)]
         widths = {
