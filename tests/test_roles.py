@@ -77,6 +77,7 @@ def art() -> list[Flat]:
         Flat("wedge", (240, 10, 20, 20), pixels=wedge),
         Flat("dot", (270, 10, 8, 8), (10, 10, 10, 255)),
         Flat("scene", (120, 80, 60, 50), pixels=scene),
+        Flat("lit", (190, 80, 40, 60), (250, 250, 90, 255), more={"visibility": "hidden"}),
         Flat("panel", (190, 80, 40, 60), pixels=panel),
         Flat("ramp", (0, 0, 220, 60), pixels=slope(60, 220, 0.8, 0)),
         Flat("base", (0, 0, 300, 150), (240, 236, 228, 255)),
@@ -99,6 +100,8 @@ caps = { top = 12, bottom = 8 }
 middle = "repeat"
 split = true
 sizes = ["1x", "2x"]
+[slice.panel.state.hover]
+show = ["lit"]
 [group.icons]
 role = "icon"
 frame = [40, 40]
@@ -150,8 +153,30 @@ def test_a_panel_in_parts_is_the_panel(project: Path) -> None:
     names = ("cap-top", "middle", "cap-bottom")
     parts = [opened(project / f"out/images/panel.{name}.png") for name in names]
     assert [part.shape[:2] for part in parts] == [(12, 40), (40, 40), (8, 40)]
-    assert (np.concatenate(parts) == art()[3].pixels).all()
+    assert (np.concatenate(parts) == art()[4].pixels).all()
     assert opened(project / "out/images/panel.middle@2x.png").shape[:2] == (80, 80)
+
+
+def test_states_of_a_panel_in_parts(project: Path, browser: Browser) -> None:
+    css = run_riffler("inlay", "panel", "--css", cwd=project).stdout
+    assert ".piece-panel:hover,\n.piece-panel:focus-visible {\n  background-image:" in css
+    shown = css.replace("../images/", f"{(project / 'out/images').as_uri()}/")
+    path = project / "panel.html"
+    path.write_text(f"<style>body {{ margin: 0 }} {shown} .piece-panel {{ height: 90px }}</style>"
+                    '<div class="piece-panel"></div>')  # fmt: skip
+    page = browser.new_page(viewport={"width": 60, "height": 100})
+    page.goto(path.as_uri())
+    colors = []
+    for place in ((50, 95), (20, 45)):  # beside it, and on it
+        page.mouse.move(*place)
+        shot = Image.open(io.BytesIO(page.screenshot())).convert("RGB")
+        colors.append([shot.getpixel((20, y)) for y in (2, 45, 86)])
+    page.close()
+    rest, hover = np.array(colors)
+    assert np.abs(hover - (250, 250, 90)).max() <= 1  # all three parts
+    assert (rest[:, 1:] == 255).all()
+    assert abs(rest[0, 0] - 8) <= 4
+    assert abs(rest[2, 0] - 224) <= 4
 
 
 def test_icons_stand_on_the_middle_of_their_weight(project: Path) -> None:

@@ -97,7 +97,7 @@ def _piece(file: CutlistFile, entry: Entry, ledger: Ledger) -> Piece | None:
             query: _formats([a for a in cut if a.when == query and not a.state], save)[-1]
             for query in queries
         },
-        parts=_parts(sizes),
+        parts=parts_of(sizes),
         place=union(asset.place for asset in whole if asset.place),
         alt=entry.alt if entry.alt is not None else file.setting(entry, "alt", None),
         link=entry.link,
@@ -121,7 +121,7 @@ def _formats(assets: Sequence[Asset], save: Sequence[str]) -> list[tuple[Asset, 
     return [tuple(sorted((a for a in assets if a.format == form), key=_by_size)) for form in kept]
 
 
-def _parts(files: Sequence[Asset]) -> dict[str, tuple[Asset, ...]]:
+def parts_of(files: Sequence[Asset]) -> dict[str, tuple[Asset, ...]]:
     """Each part of a panel that was cut apart, in all its sizes."""
     names = dict.fromkeys(asset.part for asset in files if asset.part)
     return {name: tuple(asset for asset in files if asset.part == name) for name in names}

@@ -8,7 +8,7 @@ from riffler.geometry import Box
 from riffler.jobs.ledger import Asset, Region
 from riffler.roles import panel
 from riffler.site.links import Links
-from riffler.site.pieces import Piece
+from riffler.site.pieces import Piece, parts_of
 
 FILE = "pieces.css"
 
@@ -93,13 +93,13 @@ def rules(piece: Piece, links: Links, selector: str = "") -> Iterator[str]:
         case _:
             shown = f"{image} 0 0 / {width} {height} no-repeat"
             yield _rule(head, ("width", width), ("height", height), ("background", shown))
-    if piece.parts:
-        return
-    shows = "border-image-source" if piece.picture.role == "panel" else "background-image"
+    is_bordered = piece.picture.role == "panel" and not piece.parts
+    shows = "border-image-source" if is_bordered else "background-image"
     for state, files in piece.states.items():
         selectors = SELECTORS.get(state, (f'[data-state="{state}"]',))
         heads = ",\n".join(f"{head}{one}" for one in selectors)
-        yield _rule(heads, (shows, _image(files[0], files, links)))
+        layers = parts_of(files).values() or (files,)  # as many as at rest, in the same order
+        yield _rule(heads, (shows, ",\n    ".join(_image(one[0], one, links) for one in layers)))
 
 
 def position(focal: tuple[float, float]) -> str:
