@@ -144,6 +144,11 @@ class Mockup:
         """Whether the file shows the layer: it and every group around it are on."""
         return layer.visible and all(group.visible for group in self.ancestors(layer.address))
 
+    def alone(self, address: str) -> frozenset[str]:
+        """What is on when one layer is looked at: it, what shows inside, the groups around it."""
+        inside = (below.address for below in self.visible_inside(self.by_address[address]))
+        return frozenset((address, *inside, *(up.address for up in self.ancestors(address))))
+
     @property
     def likely_density(self) -> float:
         """The density that the file's resolution hints at; 1 when it hints at none."""

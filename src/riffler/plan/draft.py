@@ -20,7 +20,6 @@ from riffler.plan.patterns import word_patterns
 from riffler.plan.reading import Becomes, Reading
 from riffler.plan.states import states_of
 from riffler.render.renderer import Renderer
-from riffler.render.sampling import alone
 from riffler.roles import words
 
 
@@ -247,7 +246,7 @@ class _Drafting:
     def _is_opaque(self, layers: Sequence[Layer], box: Box) -> bool:
         shown: set[str] = set()
         for layer in layers:
-            shown |= alone(self._reading.mockup, layer.address)
+            shown |= self._reading.mockup.alone(layer.address)
         piece = Box(box.x, box.y, box.width, 1)
         return (
             float(self._reading.renderer.render(piece, 1.0, frozenset(shown))[..., 3].min()) > 0.99

@@ -12,7 +12,6 @@ from riffler.geometry import Box
 from riffler.mockup.model import Layer
 from riffler.plan.reading import Reading
 from riffler.render.painted import marked_box
-from riffler.render.sampling import alone
 
 #: A neighbour covers less than this part of the box; what covers more is its ground.
 LESS = 0.35
@@ -66,7 +65,7 @@ def _reach(reading: Reading, layer: Layer, painted: Box, box: Box) -> Box | None
 
 
 def _paints(reading: Reading, layer: Layer, part: Box) -> bool:
-    pixels = reading.renderer.render(part, 1.0, alone(reading.mockup, layer.address))
+    pixels = reading.renderer.render(part, 1.0, reading.mockup.alone(layer.address))
     return float(pixels[..., 3].max()) > SEEN / 255
 
 

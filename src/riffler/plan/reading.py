@@ -16,7 +16,7 @@ from riffler.geometry import Box
 from riffler.mockup.model import Kind, Layer, Mockup, drawings, is_drawing
 from riffler.mockup.svg import SvgDocument
 from riffler.render.renderer import Renderer
-from riffler.render.sampling import alone, crop, sample, thinned
+from riffler.render.sampling import crop, sample, thinned
 
 #: Different colours, as a share of the pixels looked at, from which a picture is a photo.
 PHOTO = 0.03
@@ -126,7 +126,7 @@ class Reading:
         box = self.painted(layer)
         if box is None:
             return Verdict(Becomes.NOTHING, "empty")
-        shown = alone(self.mockup, layer.address)
+        shown = self.mockup.alone(layer.address)
         pixels = self._sample(layer, box, shown)
         step = box.width / pixels.shape[1]
         outline = outline_of(pixels)
@@ -146,7 +146,7 @@ class Reading:
         if box is None or box == self.mockup.box:
             return False
         piece = Box(box.x, box.y, min(box.width, PIECE_WIDTH), min(box.height, PIECE_HEIGHT))
-        pixels = self.renderer.render(piece, 1.0, alone(self.mockup, layer.address))
+        pixels = self.renderer.render(piece, 1.0, self.mockup.alone(layer.address))
         self._last = (layer.address, piece, pixels)
         return is_lettering(pixels)
 

@@ -6,7 +6,6 @@ import numpy as np
 
 from riffler.color import Pixels
 from riffler.geometry import Box
-from riffler.mockup.model import Mockup
 from riffler.mockup.svg import SvgDocument
 from riffler.render.renderer import Renderer
 
@@ -16,13 +15,6 @@ WHOLE = 600_000
 
 #: The fewest samples along the shorter side, so that its edges are seen.
 FEWEST = 24
-
-
-def alone(mockup: Mockup, address: str) -> frozenset[str]:
-    """What is on when a layer is looked at by itself: the groups around it, what shows inside."""
-    layer = mockup.by_address[address]
-    inside = (below.address for below in mockup.visible_inside(layer))
-    return frozenset((address, *inside, *(up.address for up in mockup.ancestors(address))))
 
 
 def sample(renderer: Renderer, box: Box, shown: frozenset[str], side: int = 256) -> Pixels:

@@ -27,7 +27,6 @@ from riffler.render.drawing import DRAUGHTSMAN
 from riffler.render.known import KnownBoxes, word_for
 from riffler.render.painted import painted_box
 from riffler.render.pruning import Pruner
-from riffler.render.sampling import alone
 
 NO_FONTS = FontBook()
 
@@ -122,7 +121,7 @@ class VectorRenderer:
 
     def _known_box(self, layer: Layer, without_filters: bool) -> Box | None:
         """The box as an earlier run found it, for the same drawing; else as it is found now."""
-        shown = alone(self.mockup, layer.address)
+        shown = self.mockup.alone(layer.address)
         canvas = self.mockup.box.moved(*self.mockup.origin)
         drawing = self._pruner.pruned(shown, canvas, canvas.size, without_filters=without_filters)
         word = self._word(drawing, "box")
@@ -140,7 +139,7 @@ class VectorRenderer:
             inside = (child.address for child in layer.children if child.visible)
             boxes = (self._box(child, without_filters=without_filters) for child in inside)
             return union(box for box in boxes if box) or None
-        shown = alone(self.mockup, layer.address)
+        shown = self.mockup.alone(layer.address)
         if likely := self._likely_box(layer, without_filters):
             found = self._painted_in(likely, 1.0, shown, without_filters)
             if found and likely.grown(-1).contains(found):
