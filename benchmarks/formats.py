@@ -209,7 +209,7 @@ def cutting() -> None:
         for name, quality in (("quality = 88", "88"), ('quality = "clear"', '"clear"')):
             plan(root, quality, 80)
             pairs = []
-            for _ in range(3):
+            for _ in range(7):
                 shutil.rmtree(root / ".riffler", ignore_errors=True)
                 shutil.rmtree(root / "out", ignore_errors=True)
                 pairs.append((timed(root), seconds(lambda: subprocess.run(script, check=True))))
