@@ -62,6 +62,23 @@ def test_loss_is_nothing_for_equal_pictures_and_much_for_a_shift() -> None:
     assert 0 < loss(picture, off) < LEVELS["clear"]  # one step of 255 all over
 
 
+def test_empty_margins_do_not_hide_a_loss() -> None:
+    icon = np.zeros((48, 48, 4), np.uint8)
+    icon[8:40, 12:36] = (180, 120, 30, 255)
+    icon[16:32, 16:32, :3] = np.random.default_rng(2).integers(0, 256, (16, 16, 1))
+    worse = icon.copy()
+    worse[10:30, 14:30, 0] -= 20
+
+    def on_canvas(margin: int) -> float:
+        first, second = (np.pad(one, ((margin,) * 2,) * 2 + ((0, 0),)) for one in (icon, worse))
+        return loss(first, second)
+
+    assert on_canvas(64) > 0.5 * on_canvas(0)  # there are more scales to see it at
+    assert on_canvas(256) == pytest.approx(on_canvas(64), rel=0.01)
+    assert loss(np.zeros_like(icon), np.zeros_like(icon)) == 0
+    assert loss(np.zeros_like(icon), icon) > 0.1  # painted where nothing was
+
+
 def test_banding_and_lost_alpha_are_seen() -> None:
     smooth = np.asarray(ramp("r", 0, 0, 160, 64).pixels)
     coarse = smooth.copy()

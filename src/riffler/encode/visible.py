@@ -2,7 +2,8 @@
 
 Multi-scale structural similarity (Wang, Simoncelli and Bovik 2003) on the lightness and, at half
 the resolution, the two hues of Oklab (Ottosson 2020), where equal steps look about equally large.
-What is transparent is laid on light and on dark, and the worse of the two counts.
+What is transparent is laid on light and on dark, and the worse of the two counts; where nothing is
+in either picture does not count, so that an icon is judged alike on a small and a large canvas.
 """
 
 from __future__ import annotations
@@ -35,7 +36,11 @@ WORST, WORST_COUNTS = 0.05, 0.35
 #: Red, green and blue of the grounds that transparent pictures are laid on.
 GROUNDS = ((1.0, 1.0, 1.0), (0.12, 0.12, 0.12))
 
+#: Unlikeness of a window that is no more than rounding.
+ROUNDING = 1e-5
+
 Plane = npt.NDArray[np.float32]
+Windows = npt.NDArray[np.bool_]
 
 #: Linear light of every 8-bit value.
 _LINEAR = to_linear((np.arange(256) / 255).astype(np.float32))
@@ -72,6 +77,7 @@ class Reference:
             [[_stats(plane) for plane in scales] for scales in _planes(laid(straight, ground))]
             for ground in self._grounds
         ]
+        self._painted = None if self._is_opaque else _painted(straight[..., 3])
 
     def loss(self, straight: Bytes) -> float:
         """What is seen of the difference to another picture of the same size, 0..1."""
@@ -80,7 +86,7 @@ class Reference:
         if self._is_opaque and straight[..., 3].min(initial=255) < 255:
             return 1.0  # it shows through where the other does not
         return max(
-            _loss(pyramid, _planes(laid(straight, ground)))
+            _loss(pyramid, _planes(laid(straight, ground)), self._painted)
             for pyramid, ground in zip(self._pyramids, self._grounds, strict=True)
         )
 
@@ -167,21 +173,42 @@ def _stats(plane: Plane) -> _Stats:
     return _Stats(plane, mean, _windowed(plane * plane) - mean * mean)
 
 
-def _loss(reference: Sequence[Sequence[_Stats]], other: Sequence[Sequence[Plane]]) -> float:
+def _painted(alpha: npt.NDArray[np.uint8]) -> list[list[Windows]]:
+    """The windows in which anything is painted, of every plane at every scale."""
+    painted = (alpha > 0).astype(np.float32)
+    every = _pyramid(painted, len(SCALES)), _pyramid(_halved(painted), len(SCALES) - 1)
+    lightness, hue = ([_windowed(plane) > 0 for plane in scales] for scales in every)
+    return [lightness, hue, hue]
+
+
+def _loss(
+    reference: Sequence[Sequence[_Stats]],
+    other: Sequence[Sequence[Plane]],
+    painted: Sequence[Sequence[Windows]] | None,
+) -> float:
     """The loss of all planes together; hues share what lightness leaves."""
     counts = (LIGHTNESS, (1 - LIGHTNESS) / 2, (1 - LIGHTNESS) / 2)
-    parts = [_plane_loss(scales, planes) for scales, planes in zip(reference, other, strict=True)]
+    parts = [
+        _plane_loss(scales, planes, painted[index] if painted else None)
+        for index, (scales, planes) in enumerate(zip(reference, other, strict=True))
+    ]
     return float(sum(count * part for count, part in zip(counts, parts, strict=True)))
 
 
-def _plane_loss(scales: Sequence[_Stats], planes: Sequence[Plane]) -> float:
+def _plane_loss(
+    scales: Sequence[_Stats], planes: Sequence[Plane], painted: Sequence[Windows] | None
+) -> float:
     """The scales' likenesses multiplied, each to the power of how much it counts."""
     weights = np.array(SCALES[: len(scales)])
     weights /= weights.sum()
     total = 0.0
-    for weight, stats, plane in zip(weights, scales, planes, strict=True):
+    for index, (weight, stats, plane) in enumerate(zip(weights, scales, planes, strict=True)):
         unlike = 1 - _likeness(stats, plane)
         flat = unlike.ravel()
+        if painted is not None:
+            flat = unlike[painted[index] | (unlike > ROUNDING)]
+            if not flat.size:
+                continue
         worst = max(1, int(flat.size * WORST))
         peak = float(np.partition(flat, flat.size - worst)[-worst:].mean())
         pooled = (1 - WORST_COUNTS) * float(flat.mean()) + WORST_COUNTS * peak

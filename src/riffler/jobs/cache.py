@@ -16,7 +16,7 @@ from riffler.geometry import Box
 from riffler.render.known import KnownBoxes
 
 #: Goes into every word: raised when the same input is to give other bytes than before.
-VERSION = 3
+VERSION = 4
 
 #: Below the work folder.
 FOLDER, BOXES = "cache", "boxes.json"
