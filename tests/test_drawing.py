@@ -13,12 +13,12 @@ from hypothesis import strategies as st
 from PIL import Image, PngImagePlugin
 
 from making import Flat, write_ora
-from riffler.color import Pixels, to_bytes
+from riffler.color import Bytes, Pixels, to_bytes
 from riffler.cutlist.shown import painting, switched
 from riffler.errors import MockupError
 from riffler.geometry import Box
 from riffler.mockup.fonts import FontBook
-from riffler.mockup.model import Layer, Mockup
+from riffler.mockup.model import Kind, Layer, Mockup
 from riffler.mockup.opening import open_mockup
 from riffler.render import decode, store
 from riffler.render.extent import Noting
@@ -149,6 +149,26 @@ def test_what_is_hidden_is_not_decoded(
     monkeypatch.setattr(LayeredRenderer, "_decode", noted)
     open_renderer(mockup).render(box, 1.0, mockup.drawn)
     assert sorted(seen) == sorted(decoded)
+
+
+def test_the_least_used_goes_but_no_large_layer(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(store, "LARGE", 4 * 500)
+    layers = [
+        Layer(name, name, Kind.PIXELS, box=Box(0, 0, side, side))
+        for name, side in (("large", 40), ("a", 10), ("b", 10), ("c", 10))
+    ]
+    decoded: list[str] = []
+
+    def decode_layer(layer: Layer) -> Bytes:
+        assert layer.box is not None
+        decoded.append(layer.name)
+        return np.zeros((layer.box.height, layer.box.width, 4), np.uint8)
+
+    kept = store.LayerStore(decode_layer, budget=2 * 4 * 100)
+    large, a, b, c = layers
+    for one in (large, a, b, a, c, a, large, b, large):
+        kept.get(one)
+    assert decoded == ["large", "a", "b", "c", "b"]  # b went when c came, c when b came again
 
 
 @pytest.mark.parametrize("held, huge", [(0, 10**9), (10**9, 10**9), (10**9, 100)])

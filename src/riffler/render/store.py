@@ -103,7 +103,9 @@ class LayerStore:
         size = 4 * layer.box.area if layer.box else 0
         try:
             with self._one_huge if size > HUGE else contextlib.nullcontext():
-                decoded = _decoded(layer, self._decode(layer), may_hold=self._may_hold(size))
+                given = self._decode(layer)
+                is_plain = isinstance(given, Unpacked) and given.is_plain
+                decoded = _decoded(layer, given, is_held=is_plain and self._may_hold(size))
         except BaseException as error:  # raised again for each who asks
             with self._lock:
                 del self._coming[layer.address]
@@ -113,10 +115,15 @@ class LayerStore:
             del self._coming[layer.address]
             self._kept[layer.address] = decoded
             self._spent += _cost(decoded)
-            while self._spent > self._budget and len(self._kept) > 1:
-                _, dropped = self._kept.popitem(last=False)
-                self._spent -= _cost(dropped)
+            self._drop_unused(layer.address)
         coming.set_result(decoded)
+
+    def _drop_unused(self, wanted: str) -> None:
+        """Forget what was not used for longest; large layers stay, they do not count."""
+        for address in [one for one, kept in self._kept.items() if _cost(kept) and one != wanted]:
+            if self._spent <= self._budget:
+                break
+            self._spent -= _cost(self._kept.pop(address))
 
     def _may_hold(self, size: int) -> bool:
         """Whether a large layer may stay as it was unpacked; if so, its bytes count as held."""
@@ -144,11 +151,12 @@ class LayerStore:
 
 
 def _cost(decoded: Decoded) -> int:
+    """Bytes of the budget that a layer takes."""
     return decoded.pixels.nbytes if isinstance(decoded.pixels, np.ndarray) else 0
 
 
-def _decoded(layer: Layer, given: Bytes | Unpacked, *, may_hold: bool) -> Decoded:
-    """A layer in memory or aside; a large one as it was unpacked where we `may_hold` it."""
+def _decoded(layer: Layer, given: Bytes | Unpacked, *, is_held: bool) -> Decoded:
+    """A layer in memory or aside; a plain one that `is_held` as it was unpacked."""
     box = layer.box or Box(0, 0, 0, 0)
     noting = Noting(f'Layer "{layer.address}"', box)
 
@@ -157,7 +165,7 @@ def _decoded(layer: Layer, given: Bytes | Unpacked, *, may_hold: bool) -> Decode
         return strip
 
     pixels: Bytes | Aside | Unpacked
-    if may_hold and isinstance(given, Unpacked) and given.is_plain:
+    if is_held and isinstance(given, Unpacked):
         noting.note(given.alpha())
         pixels = given
     else:
