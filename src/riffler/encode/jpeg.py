@@ -6,7 +6,7 @@ import io
 
 import numpy as np
 
-from riffler.color import Bytes
+from riffler.color import Bytes, by_pixels
 from riffler.encode.visible import oklab
 
 #: Tables for lightness and hues; ITU T.81, annex K.1, row by row.
@@ -54,7 +54,7 @@ def encode(
     from PIL import Image
 
     height, width = straight.shape[:2]
-    samples = np.ascontiguousarray(straight)
+    samples = by_pixels(straight)
     picture = Image.frombuffer("RGBX", (width, height), samples, "raw", "RGBX", 0, 1)  # no copy
     settings = {
         "qtables": [_table(kind, quality, MIXES[tables]) for kind in (0, 1)],

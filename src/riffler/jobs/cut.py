@@ -57,8 +57,9 @@ def cut(
             raise RifflerError(f'There is no slice "{name}".', advice)
     cache = Cache(project.work / FOLDER)
     boxes = cache.boxes()
+    is_whole = not names and not dry_run
     mockups = [file.mockup_path for file in files]
-    read = settled.hashes(project, mockups)
+    read = settled.hashes(project, mockups) if is_whole else {}
     benches = prepare(project, files, boxes)
     wanted = set(names or known)
     made: list[Made] = []
@@ -79,7 +80,7 @@ def cut(
     answered = [a for a in ledger.assets if a.made_by == "cut" and (not names or a.slice in wanted)]
     kept = [region for region in ledger.words if names and region.slice not in wanted]
     done = publish(project, made, answered, words=[*kept, *regions], force=force, dry_run=dry_run)
-    if not names and not dry_run:
+    if is_whole:
         cache.prune()
         settled.remember(project, mockups, read)
     return replace(done, words=regions)

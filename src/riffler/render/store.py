@@ -104,8 +104,10 @@ class LayerStore:
         try:
             with self._one_huge if size > HUGE else contextlib.nullcontext():
                 given = self._decode(layer)
-                is_plain = isinstance(given, Unpacked) and given.is_plain
-                decoded = _decoded(layer, given, is_held=is_plain and self._may_hold(size))
+                if isinstance(given, Unpacked) and given.is_plain and self._may_hold(size):
+                    decoded = _held(layer, given)
+                else:
+                    decoded = _decoded(layer, given)
         except BaseException as error:  # raised again for each who asks
             with self._lock:
                 del self._coming[layer.address]
@@ -155,27 +157,29 @@ def _cost(decoded: Decoded) -> int:
     return decoded.pixels.nbytes if isinstance(decoded.pixels, np.ndarray) else 0
 
 
-def _decoded(layer: Layer, given: Bytes | Unpacked, *, is_held: bool) -> Decoded:
-    """A layer in memory or aside; a plain one that `is_held` as it was unpacked."""
-    box = layer.box or Box(0, 0, 0, 0)
-    noting = Noting(f'Layer "{layer.address}"', box)
+def _held(layer: Layer, given: Unpacked) -> Decoded:
+    """A plain layer as it was unpacked."""
+    noting = _noting(layer)
+    noting.note(given.alpha())
+    return Decoded(given, noting.extent())
+
+
+def _decoded(layer: Layer, given: Bytes | Unpacked) -> Decoded:
+    """A layer in planes, in memory or aside."""
+    noting = _noting(layer)
 
     def noted(strip: Bytes) -> Bytes:
         noting.note(strip[..., 3])
         return strip
 
-    pixels: Bytes | Aside | Unpacked
-    if is_held and isinstance(given, Unpacked):
-        noting.note(given.alpha())
-        pixels = given
-    else:
-        strips = (noted(strip) for strip in _strips(given))
-        pixels = _aside(strips, box) if 4 * box.area > LARGE else _joined(list(strips))
+    strips = map(noted, given.strips() if isinstance(given, Unpacked) else (given,))
+    is_large = 4 * noting.box.area > LARGE
+    pixels = _aside(strips, noting.box) if is_large else _joined(list(strips))
     return Decoded(pixels, noting.extent())
 
 
-def _strips(given: Bytes | Unpacked) -> Iterable[Bytes]:
-    return given.strips() if isinstance(given, Unpacked) else (given,)
+def _noting(layer: Layer) -> Noting:
+    return Noting(f'Layer "{layer.address}"', layer.box or Box(0, 0, 0, 0))
 
 
 def _joined(strips: list[Bytes]) -> Bytes:

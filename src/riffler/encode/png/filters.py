@@ -97,8 +97,8 @@ def by_repeats(every: Filtered) -> npt.NDArray[np.int_]:
     """
     best, came_from = [0] * len(every), []
     for pairs in _pairs(every).T.tolist():
-        changed = min(best) + CHANGE
-        cheapest = best.index(changed - CHANGE)
+        cheapest = best.index(min(best))
+        changed = best[cheapest] + CHANGE
         came_from.append([kind if cost <= changed else cheapest for kind, cost in enumerate(best)])
         best = [min(cost, changed) + more for cost, more in zip(best, pairs, strict=True)]
     types = [best.index(min(best))]

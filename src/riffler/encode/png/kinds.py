@@ -49,7 +49,7 @@ def kinds(straight: Bytes) -> Iterator[Kind]:
     is_opaque = bool(alpha.min(initial=255) == 255)
     is_binary = is_opaque or bool(((alpha == 0) | (alpha == 255)).all())
     red, green, blue = (straight[..., channel] for channel in range(3))
-    is_grey = bool(((red == green) & (green == blue) | hidden).all())
+    is_grey = bool(((red == green) & (green == blue)).all())
     colors, indexes = _colors(straight)
     if colors is not None:
         yield _palette(colors, indexes, straight.shape[:2])
@@ -146,7 +146,7 @@ def _grey(
                 clear = free.to_bytes(2, "big")
             yield Kind(GREY, depth, packed(samples.astype(np.uint8), depth), 1, clear=clear)
             return
-    both = np.stack((np.where(hidden, 0, grey).astype(np.uint8), alpha), axis=2)
+    both = np.stack((grey, alpha), axis=2)
     yield Kind(GREY_ALPHA, 8, _flat(both), 2)
 
 
