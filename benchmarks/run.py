@@ -23,7 +23,7 @@ from PIL import Image
 from benchmarks.generate import HEAVY, TALL, Recipe, slices, written
 from riffler.geometry import Box
 from riffler.mockup.opening import open_mockup
-from riffler.render.layered import LayeredRenderer
+from riffler.render.layered import LayeredEngine
 from riffler.render.store import LayerStore
 
 ROUNDS = 5
@@ -67,7 +67,7 @@ def composed(recipe: Recipe, decoded: list[tuple[int, int, Image.Image]]) -> Ima
     return canvas
 
 
-def decoded_renderer(recipe: Recipe, *, without_modes: bool) -> LayeredRenderer:
+def decoded_renderer(recipe: Recipe, *, without_modes: bool) -> LayeredEngine:
     """A renderer whose layers are all decoded and stay so."""
     from dataclasses import replace
 
@@ -75,7 +75,7 @@ def decoded_renderer(recipe: Recipe, *, without_modes: bool) -> LayeredRenderer:
     if without_modes:
         plain_layers = tuple(replace(layer, blend="normal") for layer in mockup.layers)
         mockup = replace(mockup, layers=plain_layers)
-    renderer = LayeredRenderer(mockup)
+    renderer = LayeredEngine(mockup)
     renderer._store = LayerStore(renderer._decode, budget=4_000_000_000)
     for layer in mockup.walk():
         renderer._store.get(layer)
@@ -123,7 +123,7 @@ def drawing() -> None:
 def memory(which: str) -> None:
     """Draw one slice or all of the tall mockup; print the peak memory of this process."""
     mockup = open_mockup(written(TALL))
-    renderer = LayeredRenderer(mockup)
+    renderer = LayeredEngine(mockup)
     shown = mockup.drawn
     boxes = [Box(600, 9000, 600, 400)] if which == "one" else [Box(*box) for box in slices(TALL)]
     took = seconds(lambda: [renderer.render(box, 1.0, shown) for box in boxes])

@@ -148,10 +148,10 @@ LETTER = """<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100">
 EXPECTED = {
     "gap": "gap-b", "overlap": "overlap-b", "uneven": "uneven-b", "sliver": "sliver",
     "outside": "outside", "beside": "beside", "cut-off": "shadow", "intruder": "invaded",
-    "curve": "panel", "seam": "ramp", "small-tile": "stain", "baked-text": "baked", "unsliced": "",
+    "curve": "panel", "seam": "ramp", "small-tile": "stain", "baked-text": "baked", "unsliced": None,
     "twin": "twin-b", "enlarged": "large", "icon-size": "icon-3", "icon-centre": "mark-1",
     "name": "Bad_Name", "reserved": "aux", "clash": "Echo", "alt": "silent", "link": "button-go",
-    "font": "", "differs": "everywhere",
+    "font": None, "differs": "everywhere",
 }  # fmt: skip
 
 

@@ -14,7 +14,7 @@ import pytest
 from conftest import Run
 from making import Flat, tree, write_ora, write_project
 from riffler.errors import MockupError
-from riffler.render.drawing import Draughtsman
+from riffler.render.svg_process import Draughtsman
 
 SVG = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="40" height="40">{}</svg>'
 

@@ -65,7 +65,11 @@ def test_pages_pieces_and_urls(riffler: Run, project: Path) -> None:
         ".piece-tab {\n  width: 50px;\n  height: 20px;\n"
         '  background: url("../images/tab.png") 0 0 / 50px 20px no-repeat;\n}\n'
     ) in styles
-    for selector in (":hover,\n.piece-tab:focus-visible", "[aria-current]", '[data-state="sold"]'):
+    for selector in (
+        ":hover,\n.piece-tab:focus-visible",
+        "[aria-current]",
+        '[data-piece-state="sold"]',
+    ):
         assert f".piece-tab{selector} {{\n  background-image: url(" in styles
     assert (project / "out/styles/site.css").read_text() == PAGES["styles/site.css"]
 

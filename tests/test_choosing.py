@@ -21,8 +21,8 @@ from conftest import Run
 from making import Flat, tree, write_project
 from planning import noise, ramp, text
 from riffler.encode.choice import ENCODES, LEVELS
-from riffler.encode.choose import choose
-from riffler.encode.encoding import decoded, encode
+from riffler.encode.choose import choose, encode
+from riffler.encode.encoding import decoded
 from riffler.encode.palette import palette
 from riffler.encode.visible import Reference, loss, oklab
 from riffler.report.weigh_curve import COLORS

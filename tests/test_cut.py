@@ -19,9 +19,10 @@ from PIL import Image
 import riffler as package
 from conftest import Run
 from making import Flat, tree, write_ora, write_project
-from riffler.jobs.cut import cut
-from riffler.jobs.settled import unchanged
+from riffler.cutting.cut import cut
+from riffler.cutting.unchanged import unchanged
 from riffler.project.project import Project
+from riffler.workspace import Workspace
 
 HOME = Path(package.__file__).parent / "demo/fernhollow/mockups/home.ora"
 
@@ -78,7 +79,7 @@ def test_a_layer_alone_laid_over_white_equals_the_same(riffler: Run, tmp_path: P
 
 def test_the_ledger_is_true_and_nothing_else_is_in_out(built: Path) -> None:
     ledger = json.loads((built / "out/ledger.json").read_bytes())
-    schema = json.loads((Path(package.__file__).parent / "jobs/ledger.schema.json").read_bytes())
+    schema = json.loads((Path(package.__file__).parent / "output/ledger.schema.json").read_bytes())
     jsonschema.Draft202012Validator(schema).validate(ledger)
     files = tree(built / "out")
     del files["ledger.json"]
@@ -87,7 +88,7 @@ def test_the_ledger_is_true_and_nothing_else_is_in_out(built: Path) -> None:
         data = files[asset["file"]]
         assert len(data) == asset["bytes"]
         assert hashlib.sha256(data).hexdigest() == asset["sha256"]
-        if asset["role"] == "picture":
+        if asset["kind"] == "cut" and asset["role"] == "picture":
             with Image.open(io.BytesIO(data)) as picture:
                 assert picture.size == (asset["pixels"]["width"], asset["pixels"]["height"])
             for side in ("width", "height"):
@@ -186,7 +187,8 @@ def test_dry_run_writes_nothing_and_json_is_alone(riffler: Run, project: Path) -
     assert "Would write 5 of 5" in riffler("cut", "--dry-run", cwd=project).stdout
     assert not (project / "out").exists()
     data: dict[str, Any] = json.loads(riffler("cut", "--json", cwd=project).stdout)
-    assert data["cut"] == 1
+    assert list(data)[:2] == ["command", "version"]
+    assert (data["command"], data["version"]) == ("cut", 2)
     assert len(data["written"]) == 5
     assert data["unchanged"] == data["removed"] == []
 
@@ -219,7 +221,7 @@ def test_a_killed_run_is_taken_up(riffler: Run, project: Path) -> None:
     riffler("cut", cwd=project)
     assert tree(project / "out") == whole
     work = sorted(path.name for path in (project / ".riffler").iterdir())
-    assert work == ["cache", "settled.json"]  # no journal is left
+    assert work == ["cache", "unchanged.json"]  # no journal is left
 
 
 def test_what_is_saved_during_a_run_counts_as_changed(riffler: Run, project: Path) -> None:
@@ -232,7 +234,7 @@ def test_what_is_saved_during_a_run_counts_as_changed(riffler: Run, project: Pat
             write_ora(mockup.with_suffix(".new"), (100, 80), layers).replace(mockup)
 
     before = mockup.read_bytes()
-    cut(opened, progress=saved_anew)
+    cut(Workspace(opened), progress=saved_anew)
     assert mockup.read_bytes() != before
     assert unchanged(opened) is None
     mockup.write_bytes(before)

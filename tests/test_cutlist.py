@@ -15,8 +15,9 @@ from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.cutlist import schema
 from riffler.cutlist.naming import fault, sound
-from riffler.jobs.bench import prepare, read_cutlists
 from riffler.project.project import Project
+from riffler.workspace import Workspace
+from riffler.workspace.prepare import prepare, read_cutlists
 
 HEAD = """\
 mockup = "../mockups/m.ora"
@@ -54,11 +55,10 @@ LAYERS = (
 )  # fmt: skip
 
 
-def settled(root: Path) -> dict[str, Any]:
+def resolved(root: Path) -> dict[str, Any]:
     project = Project.at(root)
-    return {
-        one.name: one for bench in prepare(project, read_cutlists(project)) for one in bench.slices
-    }
+    cutlists = prepare(Workspace(project), read_cutlists(project))
+    return {slice_.name: slice_ for cutlist in cutlists for slice_ in cutlist.slices}
 
 
 @pytest.fixture
@@ -88,7 +88,7 @@ def project(tmp_path: Path) -> Path:
 def test_boxes(project: Path, table: str, boxes: list[tuple[int, ...]]) -> None:
     text = f"{HEAD}[slice.one]\n{table}\n[slice.other]\nat = [1, 2, 3, 4]\n"
     (project / "cuts/m.toml").write_text(text)
-    found = settled(project)
+    found = resolved(project)
     del found["other"]
     assert list(found) == (
         ["one"] if len(boxes) == 1 else [f"one-{n + 1}" for n in range(len(boxes))]
@@ -152,7 +152,7 @@ quality = 95
 show = ["red"]
 """
     )
-    found = settled(project)
+    found = resolved(project)
     assert {n: one.rest.saving.quality for n, one in found.items()} == {
         "plain": 50,
         "loud": 70,
@@ -178,7 +178,7 @@ def test_included_slices_are_cut_once_and_defaults_go_with_their_file(
     )
     second = 'mockup = "../mockups/m.ora"\ninclude = ["_shared.toml"]\n[slice.b]\nx = [0, 5]\ny = [0, "foot"]\n'
     (project / "cuts/n.toml").write_text(second)
-    found = settled(project)
+    found = resolved(project)
     assert list(found) == ["a", "foot", "b"]
     assert found["foot"].rest.saving.quality == 11
     assert found["b"].box.height == 70

@@ -17,7 +17,7 @@ import riffler as package
 from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.analyse.fill import Filling, fill_of
-from riffler.analyse.lettering import is_lettering
+from riffler.analyse.lettering import lettering_of
 from riffler.analyse.outline import Shape, outline_of
 from riffler.analyse.repetition import lattice
 from riffler.analyse.texture import grey, period, seam
@@ -220,7 +220,8 @@ def test_fills_and_outlines_are_told_apart() -> None:
         outline = outline_of(pixels_of(planning.rounded("box", 0, 0, 160, 80, radius)))
         assert outline is not None
         assert outline.shape is (Shape.ROUNDED if radius else Shape.RECTANGLE)
-        assert abs(outline.radius - radius) < 1.5
+        assert all(abs(one - radius) < 1.5 for one in outline.radii.listed)
+        assert outline.radii.is_one
     disc = outline_of(pixels_of(planning.shape("disc", 0, 0, "#333")))
     assert disc is not None
     assert disc.shape in (Shape.ROUNDED, Shape.ELLIPSE)  # a circle is both
@@ -242,7 +243,7 @@ def test_fills_and_outlines_are_told_apart() -> None:
     ],
 )
 def test_lettering_is_seen(layer: Flat, is_text: bool) -> None:
-    assert is_lettering(pixels_of(layer)) is is_text
+    assert (lettering_of(pixels_of(layer)) is not None) is is_text
 
 
 def test_textures_tell_their_period() -> None:

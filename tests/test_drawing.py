@@ -22,7 +22,7 @@ from riffler.mockup.model import Kind, Layer, Mockup
 from riffler.mockup.opening import open_mockup
 from riffler.render import decode, store
 from riffler.render.extent import Noting
-from riffler.render.layered import LayeredRenderer
+from riffler.render.layered import LayeredEngine
 from riffler.render.renderer import Renderer, open_renderer
 
 WIDTH, HEIGHT = 60, 50
@@ -140,13 +140,13 @@ def test_what_is_hidden_is_not_decoded(
         Flat("below", (0, 0, WIDTH, HEIGHT), (200, 0, 0, 255)),
     ])  # fmt: skip
     seen: list[str] = []
-    usual = LayeredRenderer._decode
+    usual = LayeredEngine._decode
 
-    def noted(renderer: LayeredRenderer, layer: Layer) -> object:
+    def noted(renderer: LayeredEngine, layer: Layer) -> object:
         seen.append(layer.name)
         return usual(renderer, layer)
 
-    monkeypatch.setattr(LayeredRenderer, "_decode", noted)
+    monkeypatch.setattr(LayeredEngine, "_decode", noted)
     open_renderer(mockup).render(box, 1.0, mockup.drawn)
     assert sorted(seen) == sorted(decoded)
 

@@ -242,9 +242,9 @@ def test_look_at_a_point(riffler: Run, tmp_path: Path) -> None:
     assert data["at"] == {
         "x": 6, "y": 6, "color": "#ffbfbf",
         "layers": [
-            {"address": "lid", "color": "#0000ff", "shown": False},
-            {"address": "g/red", "color": "#ff000040", "shown": True},
-            {"address": "ground", "color": "#ffffff", "shown": True},
+            {"address": "lid", "color": "#0000ff", "kind": "pixels", "shown": False},
+            {"address": "g/red", "color": "#ff000040", "kind": "pixels", "shown": True},
+            {"address": "ground", "color": "#ffffff", "kind": "pixels", "shown": True},
         ],
     }  # fmt: skip
     assert "2 layers" in riffler("look", "m.ora", "--at", "6,6").stdout
@@ -271,7 +271,7 @@ def test_look_at_fonts_and_picture(riffler: Run, built: Path, tmp_path: Path) ->
         riffler("look", "mockups/m.svg", "--fonts", "--json", cwd=tmp_path / "p").stdout
     )["fonts"]
     assert used[0] == {"family": "No Such Serif", "weights": [400], "words": 4, "layers": 1,
-                       "found": "", "drawn_with": "Figtree"}  # fmt: skip
+                       "found": None, "drawn_with": "Figtree"}  # fmt: skip
     riffler("look", built / "mockups/hives.svg", "--picture", "sheet.png")
     with Image.open(tmp_path / "sheet.png") as sheet:
         assert sheet.width == 1280

@@ -17,9 +17,10 @@ from riffler.analyse import ground, weight
 from riffler.color import from_bytes
 from riffler.errors import WrittenError
 from riffler.geometry import EdgeName
-from riffler.jobs.bench import prepare, read_cutlists
 from riffler.plan.survey import survey
 from riffler.project.project import Project
+from riffler.workspace import Workspace
+from riffler.workspace.prepare import prepare, read_cutlists
 
 SIDES: tuple[EdgeName, ...] = ("left", "right", "top", "bottom")
 
@@ -254,7 +255,7 @@ def test_a_hero_whose_edge_is_no_ground_is_found(tmp_path: Path) -> None:
         cuts = f'{plan}[slice.a]\nat = {list(box)}\nplace = "{place}"\n'
         root = write_project(tmp_path / "p", {"cuts/m.toml": cuts})
         write_ora(root / "mockups/m.ora", (300, 150), art())
-        found = [one for one in survey(Project.at(root)).findings if one.kind == "seam"]
+        found = [one for one in survey(Workspace(Project.at(root))).findings if one.kind == "seam"]
         places = [
             (one.place.x, one.place.y, one.place.width, one.place.height)
             for one in found
@@ -278,7 +279,7 @@ def test_settings_that_do_not_fit(tmp_path: Path, wrong: str, key: str, says: st
     root = write_project(tmp_path / "p", {"cuts/m.toml": plan})
     write_ora(root / "mockups/m.ora", (300, 150), art())
     with pytest.raises(WrittenError) as caught:
-        prepare(Project.at(root), read_cutlists(Project.at(root)))
+        prepare(Workspace(Project.at(root)), read_cutlists(Project.at(root)))
     assert says in caught.value.message
     assert caught.value.place is not None
     assert caught.value.place.key == f"slice.a.{key}"

@@ -148,6 +148,22 @@ def union(boxes: Iterable[Box]) -> Box:
 
 
 @dataclass(frozen=True)
+class Point:
+    """A place, with fractions."""
+
+    x: float
+    y: float
+
+
+@dataclass(frozen=True)
+class CssSize:
+    """CSS pixels, with fractions."""
+
+    width: float
+    height: float
+
+
+@dataclass(frozen=True)
 class Rect:
     """Mockup pixels with fractions, for vectors."""
 

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from enum import StrEnum
 
 import numpy as np
 import numpy.typing as npt
 
+from riffler.analyse.style import Border, Stop
 from riffler.color import Bytes, Pixels, hex_of, to_bytes
 
 #: Steps of 8 bits by which a flat colour may vary: rounding in one or two blends.
@@ -39,15 +41,21 @@ class Filling(StrEnum):
 
 @dataclass(frozen=True)
 class Fill:
-    """How a layer is filled. `angle` is CSS's, in degrees; `colors` are at both ends.
+    """How a layer is filled: the stops of its gradient, one alone for a flat colour.
 
-    `border` is the colour along the edge of a flat layer where it is another one.
+    `angle` is CSS's, in degrees. `border` is what lies along the edge of a flat layer in another
+    colour; its width is in pixels of the picture.
     """
 
     filling: Filling
-    colors: tuple[str, ...] = ()
+    stops: tuple[Stop, ...] = ()
     angle: int | None = None
-    border: str = ""
+    border: Border | None = None
+
+    @property
+    def colors(self) -> tuple[str, ...]:
+        """The flat colour, or those at both ends of the gradient."""
+        return tuple(stop.color for stop in (*self.stops[:1], *self.stops[1:][-1:]))
 
 
 def fill_of(pixels: Pixels, rim: int = 0) -> Fill:
@@ -63,14 +71,14 @@ def fill_of(pixels: Pixels, rim: int = 0) -> Fill:
     colors = few[among].astype(np.int16)
     middle = np.median(colors, axis=0)
     if _share_beyond(np.abs(colors - middle).max(axis=1), FLAT) <= STRAY:
-        color = hex_of(middle.astype(np.uint8))
-        return Fill(Filling.FLAT, (color,), border=_border(few, among, middle))
+        stop = Stop(0.0, hex_of(middle.astype(np.uint8)))
+        return Fill(Filling.FLAT, (stop,), border=_border(few, among, middle, step))
     for angle, turned, mask in (
         (180, few, among),
         (90, few.transpose(1, 0, 2), among.T),
     ):
-        if (ends := _gradient(turned, mask)) is not None:
-            return Fill(Filling.GRADIENT, ends, angle)
+        if (stops := _gradient(turned, mask)) is not None:
+            return Fill(Filling.GRADIENT, stops, angle)
     return Fill(Filling.MORE)
 
 
@@ -94,17 +102,29 @@ def _inner(alpha: npt.NDArray[np.uint8], rim: int) -> npt.NDArray[np.bool_] | No
     return np.asarray(solid)
 
 
-def _border(straight: Bytes, inner: npt.NDArray[np.bool_], middle: npt.NDArray[np.float64]) -> str:
-    """The usual colour around the fill when it is another one than the fill's; else nothing."""
-    ring = (straight[..., 3] >= 250) & ~inner
+def _border(
+    straight: Bytes, inner: npt.NDArray[np.bool_], middle: npt.NDArray[np.float64], step: int
+) -> Border | None:
+    """What lies around the fill in another colour than the fill's; None when nothing does.
+
+    A border of width w takes 2w (W + H) - 4w² pixels of a box of W x H, which gives its width.
+    """
+    solid = straight[..., 3] >= 250
+    ring = solid & ~inner
     if ring.sum() < sum(inner.shape) // 2:
-        return ""
+        return None
     usual = np.median(straight[ring].astype(np.int16), axis=0)
-    return hex_of(usual.astype(np.uint8)) if np.abs(usual - middle).max() > CHANGE else ""
+    if np.abs(usual - middle).max() <= CHANGE:
+        return None
+    off = np.abs(straight.astype(np.int16) - usual).max(axis=2)
+    taken = float((solid & (off <= CHANGE)).sum())
+    around = float(sum(inner.shape))
+    width = (around - math.sqrt(max(0.0, around * around - 4 * taken))) / 4
+    return Border(hex_of(usual.astype(np.uint8)), width * step)
 
 
-def _gradient(straight: Bytes, mask: npt.NDArray[np.bool_]) -> tuple[str, str] | None:
-    """First and last colour when every row is one colour and the rows differ; None otherwise."""
+def _gradient(straight: Bytes, mask: npt.NDArray[np.bool_]) -> tuple[Stop, ...] | None:
+    """The stops when every row is one colour and the rows differ; None otherwise."""
     rows = np.flatnonzero(mask.sum(axis=1) >= max(2, mask.shape[1] // 20))
     if rows.size < 3:
         return None
@@ -115,8 +135,26 @@ def _gradient(straight: Bytes, mask: npt.NDArray[np.bool_]) -> tuple[str, str] |
         return None
     if np.ptp(middles, axis=0).max() < CHANGE or np.abs(np.diff(middles, axis=0)).max() > STEEP:
         return None
-    first, last = (hex_of(np.round(middles[end]).astype(np.uint8)) for end in (0, -1))
-    return first, last
+    return tuple(
+        Stop(
+            round(index / (len(middles) - 1), 3), hex_of(np.round(middles[index]).astype(np.uint8))
+        )
+        for index in _bends(middles, 0, len(middles) - 1)
+    )
+
+
+def _bends(line: npt.NDArray[np.float32], first: int, last: int) -> list[int]:
+    """Where colours between two ends leave the straight way, with both ends.
+
+    Ramer 1972, Douglas and Peucker 1973, in steps of 8 bits.
+    """
+    share = np.linspace(0, 1, last - first + 1)[:, None]
+    straight = line[first] + (line[last] - line[first]) * share
+    off = np.abs(line[first : last + 1] - straight).max(axis=1)
+    worst = first + int(off.argmax())
+    if off.max() <= EVEN or worst in (first, last):
+        return [first, last]
+    return [*_bends(line, first, worst), *_bends(line, worst, last)[1:]]
 
 
 def _share_beyond(off: npt.NDArray[np.floating | np.integer], most: float) -> float:

@@ -1,11 +1,14 @@
-"""The pixels of a layer -> whether they are words: small parts of one colour, set on lines."""
+"""The pixels of a layer -> the lines of words in it: small parts of one colour, set on lines."""
 
 from __future__ import annotations
+
+from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
 
-from riffler.color import Pixels
+from riffler.color import Pixels, hex_of, to_bytes
+from riffler.geometry import Box
 
 #: Steps in 0..1 by which ink may vary and still be one colour.
 ONE_INK = 0.03
@@ -25,6 +28,9 @@ DENSEST = 0.6
 #: Parts smaller than this many pixels are dust.
 DUST = 6
 
+#: Parts of a line lower than this share of its highest are dots, commas and accents.
+SMALLEST = 0.35
+
 #: Pixels of ink that are looked at.
 ENOUGH = 4000
 
@@ -35,8 +41,26 @@ GLANCE = 4
 MOST = 4000
 
 
-def is_lettering(pixels: Pixels) -> bool:
-    """Whether a layer shows text and nothing else.
+@dataclass(frozen=True)
+class Lettering:
+    """Text that is seen, in pixels of the picture: the box of each line, and its colour.
+
+    `height` is that of the letters without stems and tails, the middle one of all; `line_step` is
+    from one baseline to the next, None for a single line.
+    """
+
+    lines: tuple[Box, ...]
+    height: float
+    line_step: float | None
+    color: str
+
+    def moved(self, x: int, y: int) -> Lettering:
+        """The same, further right and down."""
+        return replace(self, lines=tuple(line.moved(x, y) for line in self.lines))
+
+
+def lettering_of(pixels: Pixels) -> Lettering | None:
+    """The text that a layer shows; None when it shows none, or something else as well.
 
     pixels: (H, W, 4) float32, premultiplied, 0..1. Text is: one ink; sharp edges; at least two
     parts side by side, thin for their height, most of them on common baselines.
@@ -45,20 +69,20 @@ def is_lettering(pixels: Pixels) -> bool:
 
     few = pixels[::GLANCE, ::GLANCE].reshape(-1, 4)
     if len(few) > 200 and float((few[:, 3] > 0.5).mean()) > DENSEST:
-        return False
+        return None
     few = few[few[:, 3] > 0.9]
     if len(few) > 200 and not _is_one_ink(few):
-        return False
+        return None
     alpha = pixels[..., 3]
     painted, solid = int((alpha > 0.02).sum()), alpha > 0.5
     if painted == 0 or solid.sum() < 0.4 * painted:
-        return False
+        return None
     ink = np.flatnonzero(alpha.ravel() > 0.9)
-    if ink.size < 12 or not _is_one_ink(pixels.reshape(-1, 4)[ink[:: ink.size // ENOUGH + 1]]):
-        return False
+    if ink.size < 12 or not _is_one_ink(_inked(pixels, ink)):
+        return None
     labels, count = ndimage.label(solid, np.ones((3, 3)))
     if not 2 <= count <= MOST:
-        return False
+        return None
     parts = ndimage.find_objects(labels)
     sizes = np.bincount(labels.ravel())[1:]
     boxes = np.array(
@@ -66,9 +90,31 @@ def is_lettering(pixels: Pixels) -> bool:
          for p, size in zip(parts, sizes, strict=True) if size >= DUST]
     )  # fmt: skip
     if len(boxes) < 2 or float(solid.mean()) > DENSEST:
-        return False
+        return None
     depth = ndimage.distance_transform_edt(np.pad(solid, 1))[1:-1, 1:-1]
-    return _on_lines(boxes, depth)
+    if not _on_lines(boxes, depth):
+        return None
+    color = hex_of(to_bytes(np.median(_inked(pixels, ink), axis=0)[None, None])[0, 0])
+    return _measured(boxes, color)
+
+
+def _inked(pixels: Pixels, ink: npt.NDArray[np.int_]) -> npt.NDArray[np.float32]:
+    """Some of the pixels that are ink all through."""
+    return np.asarray(pixels.reshape(-1, 4)[ink[:: ink.size // ENOUGH + 1]])
+
+
+def _measured(boxes: npt.NDArray[np.int_], color: str) -> Lettering:
+    """Lines, steps and heights. `boxes`: top, bottom, left, right of each part."""
+    lines, baselines, heights = [], [], []
+    for line in _lines(boxes):
+        top, bottom, left, right = boxes[line].T
+        letters = bottom - top >= SMALLEST * (bottom - top).max()
+        lines.append(Box.from_edges(left.min(), top.min(), right.max(), bottom.max()))
+        baselines.append(float(np.median(bottom[letters])))
+        heights.extend((bottom - top)[letters].tolist())
+    steps = np.diff(baselines)
+    step = float(np.median(steps)) if steps.size else None
+    return Lettering(tuple(lines), float(np.median(heights)), step, color)
 
 
 def _is_one_ink(pixels: npt.NDArray[np.float32]) -> bool:
@@ -84,7 +130,7 @@ def _on_lines(boxes: npt.NDArray[np.int_], depth: npt.NDArray[np.float64]) -> bo
     for line in lines:
         top, bottom = boxes[line, 0].min(), boxes[line, 1].max()
         heights = boxes[line, 1] - boxes[line, 0]
-        letters = line[heights >= 0.35 * heights.max()]
+        letters = line[heights >= SMALLEST * heights.max()]
         if len(letters) < 2:
             continue
         ends = boxes[letters, 1]

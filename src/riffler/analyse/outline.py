@@ -9,9 +9,10 @@ from enum import StrEnum
 import numpy as np
 import numpy.typing as npt
 
-from riffler.color import LUMA, Pixels
+from riffler.analyse.style import SQUARE, Radii, Shadow
+from riffler.color import LUMA, Pixels, hex_of, to_bytes
 from riffler.geometry import Box
-from riffler.render.painted import painted_box
+from riffler.render.painted import marked_box, painted_box
 
 #: Share of a box's pixels that an outline may miss and still be called by its name, beside
 #: half a pixel all along its edge.
@@ -19,6 +20,9 @@ MISSED = 0.002
 
 #: The same for a rectangle, which has no curve to be half a pixel off.
 MISSED_SQUARE = 0.0003
+
+#: Pixels that a square corner may lack.
+SQUARE_CORNER = 2
 
 #: By how much 8 bits of a colour times 8 bits of alpha are off, at the most, in 0..1.
 ROUNDING = 1.5 / 255
@@ -37,15 +41,16 @@ class Shape(StrEnum):
 
 @dataclass(frozen=True)
 class Outline:
-    """The outline of the solid part. `box` and `radius` are in pixels of the picture.
+    """The outline of the solid part. `box`, `radii` and `shadow` are in pixels of the picture.
 
-    `has_shadow`: something soft lies around it, of one colour, as a plain shadow does.
+    `shadow` is what lies softly around it in one colour, as a plain shadow does; `has_glow` says
+    that what lies there is of more than one.
     """
 
     shape: Shape
     box: Box
-    radius: float = 0.0
-    has_shadow: bool = False
+    radii: Radii = SQUARE
+    shadow: Shadow | None = None
     has_glow: bool = False
 
 
@@ -63,27 +68,63 @@ def outline_of(pixels: Pixels) -> Outline | None:
     if box is None:
         return None
     mask = solid[box.y : box.bottom, box.x : box.right]
-    shape, radius = _shape(mask)
+    shape, radii = _shape(mask)
     soft = (alpha > 2 / 255) & ~solid
     soft[box.y : box.bottom, box.x : box.right] = False
     around = int(soft.sum()) > 0.25 * (box.width + box.height)
     is_plain = around and _is_one_color(pixels[soft])
-    return Outline(shape, box, radius, around and is_plain, around and not is_plain)
+    shadow = _shadow(pixels, soft, box) if is_plain else None
+    return Outline(shape, box, radii, shadow, around and not is_plain)
 
 
-def _shape(mask: Mask) -> tuple[Shape, float]:
+def _shadow(pixels: Pixels, soft: Mask, box: Box) -> Shadow:
+    """The shadow by how far it reaches beyond each side: half of what two sides differ is offset.
+
+    A blur of b fades from half a b inside its edge to half a b outside (CSS Backgrounds and
+    Borders 3, section 7.2), and is seen over about that.
+    """
+    whole = marked_box(soft) or box
+    left, right = max(0, box.x - whole.x), max(0, whole.right - box.right)
+    top, bottom = max(0, box.y - whole.y), max(0, whole.bottom - box.bottom)
+    colors = pixels[soft]
+    strongest = colors[np.argsort(-colors[:, 3], kind="stable")[: max(1, len(colors) // 20)]]
+    color = hex_of(to_bytes(np.median(strongest, axis=0)[None, None])[0, 0])
+    return Shadow((right - left) / 2, (bottom - top) / 2, (left + right + top + bottom) / 4, color)
+
+
+def _shape(mask: Mask) -> tuple[Shape, Radii]:
     height, width = mask.shape
     missing = float((~mask).sum())
     if missing <= max(2.0, MISSED_SQUARE * mask.size):
-        return Shape.RECTANGLE, 0.0
-    # A corner of radius r lacks r² (1 - π/4); four of them.
-    radius = math.sqrt(missing / (4 - math.pi))
-    radius = min(radius, min(width, height) / 2)
-    if _fits(mask, _rounded(width, height, radius)):
-        return Shape.ROUNDED, radius
+        return Shape.RECTANGLE, SQUARE
+    longest = min(width, height) / 2
+    radius = min(_radius(missing / 4), longest)
+    radii = Radii(radius, radius, radius, radius)
+    if _fits(mask, _rounded(width, height, radii)):
+        return Shape.ROUNDED, radii
     if _fits(mask, _ellipse(width, height)):
-        return Shape.ELLIPSE, min(width, height) / 2
-    return Shape.ODD, 0.0
+        return Shape.ELLIPSE, SQUARE
+    radii = Radii(*(_corner(corner, longest) for corner in _quarters(mask)))
+    if _fits(mask, _rounded(width, height, radii)):
+        return Shape.ROUNDED, radii
+    return Shape.ODD, SQUARE
+
+
+def _radius(missing: float) -> float:
+    """The radius of one corner by the pixels that it lacks: r² (1 - π/4)."""
+    return math.sqrt(missing / (1 - math.pi / 4))
+
+
+def _corner(quarter: Mask, longest: float) -> float:
+    """The radius of the corner in a quarter of the outline; a pixel or two are no curve."""
+    missing = float((~quarter).sum())
+    return 0.0 if missing <= SQUARE_CORNER else min(_radius(missing), longest)
+
+
+def _quarters(mask: Mask) -> tuple[Mask, Mask, Mask, Mask]:
+    """The quarters of an outline in the order in which CSS names corners."""
+    y, x = mask.shape[0] // 2, mask.shape[1] // 2
+    return mask[:y, :x], mask[:y, x:], mask[y:, x:], mask[y:, :x]
 
 
 def _fits(mask: Mask, ideal: Mask) -> bool:
@@ -91,12 +132,17 @@ def _fits(mask: Mask, ideal: Mask) -> bool:
     return float((mask != ideal).sum()) <= allowed
 
 
-def _rounded(width: int, height: int, radius: float) -> Mask:
+def _rounded(width: int, height: int, radii: Radii) -> Mask:
     """Pixels whose centre lies in a rounded rectangle; CSS Backgrounds and Borders 3, section 5."""
-    x = np.abs(np.arange(width) + 0.5 - width / 2) - (width / 2 - radius)
-    y = np.abs(np.arange(height) + 0.5 - height / 2) - (height / 2 - radius)
-    across, down = np.maximum(x, 0)[None, :], np.maximum(y, 0)[:, None]
-    return np.asarray(across**2 + down**2 <= radius**2)
+    inside = np.ones((height, width), bool)
+    for quarter, radius, turn in zip(
+        _quarters(inside), radii.listed, ((1, 1), (1, -1), (-1, -1), (-1, 1)), strict=True
+    ):
+        corner = quarter[:: turn[0], :: turn[1]]
+        y, x = (radius - 0.5 - np.arange(side) for side in corner.shape)
+        across, down = np.maximum(x, 0)[None, :], np.maximum(y, 0)[:, None]
+        corner &= across**2 + down**2 <= radius**2
+    return inside
 
 
 def _ellipse(width: int, height: int) -> Mask:

@@ -10,7 +10,7 @@ from typer.core import TyperGroup
 
 from riffler import __version__
 from riffler.cli import build, cut, demo, draft, inlay, look, mark, start, survey, weigh
-from riffler.cli.options import OURS, STOPPED, WRONG
+from riffler.cli.command import OURS, STOPPED, WRONG
 from riffler.errors import RifflerError
 
 
@@ -84,4 +84,4 @@ def riffler(
 
 
 for module in (start, look, draft, mark, survey, weigh, cut, inlay, build, demo):
-    app.command(module.NAME)(getattr(module, module.NAME))
+    module.COMMAND.add_to(app)

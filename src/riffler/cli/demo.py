@@ -3,38 +3,32 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import TYPE_CHECKING, Annotated
+from typing import Annotated
 
 import typer
 
-from riffler.cli.options import Quiet, Verbose
-
-if TYPE_CHECKING:
-    from riffler.jobs.ledger import Asset
-    from riffler.jobs.publish import Published
-
-NAME = "demo"
+from riffler.cli.command import Command
+from riffler.report.screen import Screen
+from riffler.report.wording import plural
 
 
 def demo(
+    screen: Screen,
     folder: Annotated[
         Path,
         typer.Argument(metavar="DIR", help="Where the example goes; it may be there already."),
     ] = Path("fernhollow"),
-    quiet: Quiet = False,
-    verbose: Verbose = False,  # noqa: ARG001 - read where errors are shown
 ) -> None:
     """Do the whole job on an example: copy, cut, build."""
+    from riffler.cutting.cut import cut
     from riffler.files import as_typed
-    from riffler.jobs.cut import cut
+    from riffler.output.asset import PageAsset
     from riffler.project import example
     from riffler.project.project import Project
     from riffler.report.assets import show_cut
-    from riffler.report.progress import Progress
-    from riffler.report.screen import Screen, plural
     from riffler.site.build import build
+    from riffler.workspace import Workspace
 
-    screen = Screen(quiet)
     count = example.lay_out(folder)
     if count:
         screen.say(f"Copied Fernhollow Apiary to {as_typed(folder)}: {plural(count, 'file')}.")
@@ -42,11 +36,12 @@ def demo(
         screen.say(f"Fernhollow Apiary is in {as_typed(folder)} already; your changes stay.")
     screen.say("")
     project = Project.at(folder)
-    with Progress("Cutting", is_shown=not quiet) as progress:
-        done = cut(project, progress=progress)
-    show_cut(screen, done, as_typed(project.out), is_dry=False)
-    pages = [a.file for a in _all(build(project)) if a.role == "page"]
-    screen.say(f"Built {plural(len(pages), 'page')}: {', '.join(sorted(pages))}.")
+    with screen.progress("Cutting") as progress:
+        done = cut(Workspace(project), progress=progress)
+    show_cut(screen, done, project.out, is_dry=False)
+    built = build(project).assets
+    pages = sorted(asset.file for asset in built if isinstance(asset, PageAsset))
+    screen.say(f"Built {plural(len(pages), 'page')}: {', '.join(pages)}.")
     screen.say("")
     screen.say(f"Open {as_typed(project.out / 'index.html')} in a browser, then look around:")
     screen.say(f"  cd {as_typed(folder)}")
@@ -54,5 +49,4 @@ def demo(
     screen.say("  riffler inlay banner")
 
 
-def _all(done: Published) -> list[Asset]:
-    return [*done.written, *done.unchanged]
+COMMAND = Command(demo, has_json=False)

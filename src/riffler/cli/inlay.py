@@ -6,12 +6,12 @@ from typing import Annotated
 
 import typer
 
-from riffler.cli.options import Verbose
-
-NAME = "inlay"
+from riffler.cli.command import Command
+from riffler.report.screen import Screen
 
 
 def inlay(
+    screen: Screen,
     name: Annotated[str, typer.Argument(metavar="SLICE", help="The slice to put in place.")],
     css: Annotated[
         bool, typer.Option("--css", help="The CSS that shows it, as tiles and panels always get.")
@@ -28,16 +28,17 @@ def inlay(
     sizes: Annotated[
         str, typer.Option("--sizes", help='How wide it will be, such as "50vw": to choose by.')
     ] = "",
-    verbose: Verbose = False,  # noqa: ARG001 - read where errors are shown
 ) -> None:
     """Print the HTML, or the CSS, that puts a slice into a page.
 
     For somebody else's templates: URLs are written as riffler.toml wants them.
     """
     from riffler.project.project import Project
-    from riffler.report.screen import Screen
     from riffler.site.build import read_site
     from riffler.site.inlay import lines
 
     said = {"css_class": css_class, "loading": loading, "sizes": sizes}
-    Screen().line(lines(read_site(Project.here()), name, css=css, alt=alt, **said))
+    screen.line(lines(read_site(Project.here()), name, css=css, alt=alt, **said))
+
+
+COMMAND = Command(inlay, has_json=False, has_quiet=False)

@@ -4,17 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
 
 import typer
 
-from riffler.cli.options import Json, Mockup, Quiet, Verbose
+from riffler.cli.command import Command, Mockup
 from riffler.errors import RifflerError
-
-NAME = "look"
+from riffler.report.screen import Screen
 
 
 def look(
+    screen: Screen,
     mockup: Mockup,
     at: Annotated[
         str, typer.Option("--at", metavar="X,Y", help="Which layers paint at this pixel?")
@@ -35,43 +35,50 @@ def look(
     every: Annotated[
         bool, typer.Option("--all", help="List unnamed shapes one by one as well.")
     ] = False,
-    json: Json = False,
-    quiet: Quiet = False,
-    verbose: Verbose = False,  # noqa: ARG001 - read where errors are shown
 ) -> None:
     """Look a mockup over: its layers, fonts, column grid.
 
     Without an option: the tree from the top of the stack, with kind, size, place, and what is
     unusual. Works on any mockup file, inside a project and outside.
     """
-    from riffler.cli.opened import open_for_looking
+    from riffler.plain import plain
+    from riffler.reading import look as looks
     from riffler.report import contact, looking
-    from riffler.report.screen import Screen
+    from riffler.workspace import Workspace
 
     point = _point(at) if at else None
-    opened = open_for_looking(mockup, canvas)
-    view = looking.View(opened.renderer, opened.fonts, opened.density)
-    screen = Screen(quiet)
+    opened = Workspace.around(mockup).open(mockup, canvas)
     if picture is not None:
         contact.write(opened.renderer, picture)
-    if json:
-        screen.json(looking.as_json(view, point, fonts=fonts, grid=grid))
-        return
+    data: dict[str, Any] = plain(looks.overview(opened))
     answers: list[Callable[[], None]] = []
     if point is not None:
-        answers.append(lambda: looking.show_point(screen, view, point))
+        there = looks.point(opened, *point)
+        data["at"] = plain(there)
+        answers.append(lambda: looking.show_point(screen, there))
     if fonts:
-        answers.append(lambda: looking.show_fonts(screen, view))
+        used = looks.fonts(opened)
+        data["fonts"] = plain(used)
+        answers.append(lambda: looking.show_fonts(screen, used, opened.fonts))
     if grid:
-        answers.append(lambda: looking.show_grid(screen, view))
+        columns = looks.grid(opened)
+        data["grid"] = plain(columns)
+        answers.append(lambda: looking.show_grid(screen, columns, opened.likely_density))
+    if not answers and (screen.is_json or picture is None):
+        tree = looks.tree(opened)
+        data |= plain(tree)
+        answers.append(lambda: looking.show_tree(screen, opened, tree, every=every))
+    if screen.json(looks.VERSION, data):
+        return
     if picture is not None:
         answers.append(lambda: screen.say(f"Wrote {picture}: every layer with its name."))
-    for number, answer in enumerate(
-        answers or [lambda: looking.show_tree(screen, view, every=every)]
-    ):
+    for number, answer in enumerate(answers):
         if number:
             screen.say("")
         answer()
+
+
+COMMAND = Command(look)
 
 
 def _point(text: str) -> tuple[int, int]:

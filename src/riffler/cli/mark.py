@@ -6,64 +6,73 @@ from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
-from riffler.cli.options import DryRun, Json, Quiet, Verbose
+from riffler.cli.command import Command, DryRun
 from riffler.errors import RifflerError
+from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
     from riffler.plan.mark import Marked, Wish
-    from riffler.report.screen import Screen
 
-NAME = "mark"
+#: Headings of the help, in the order in which people need them.
+BOX, ROW, LOOKS, PAGE, GUIDES, EDIT = (
+    "Where a slice is", "Rows of slices", "What shows in it", "What becomes of it",
+    "Guides and grids", "The cutlist",
+)  # fmt: skip
 
 
-def _option(name: str, metavar: str, text: str) -> Any:  # noqa: ANN401
-    return typer.Option(name, metavar=metavar, help=text)
+def _option(group: str, name: str, metavar: str, text: str) -> Any:  # noqa: ANN401
+    return typer.Option(name, metavar=metavar, help=text, rich_help_panel=group)
 
 
 def mark(
+    screen: Screen,
     name: Annotated[str, typer.Argument(metavar="NAME", help="The guide, grid or slice.")],
-    guide_x: Annotated[str, _option("--guide-x", "EDGE", "A guide down the mockup.")] = "",
-    guide_y: Annotated[str, _option("--guide-y", "EDGE", "A guide across it.")] = "",
-    columns: Annotated[int | None, _option("--columns", "N", "A grid of so many columns.")] = None,
-    rows: Annotated[int | None, _option("--rows", "N", "A grid of so many rows.")] = None,
-    gutter: Annotated[float, _option("--gutter", "PX", "Between the cells.")] = 0,
-    begin: Annotated[str, _option("--from", "EDGE", "Where the grid begins.")] = "0",
-    end: Annotated[str, _option("--to", "EDGE", "Where the grid ends.")] = "",
-    at: Annotated[str, _option("--at", "X,Y,W,H", "Place and size.")] = "",
-    x: Annotated[str, _option("--x", "LEFT,RIGHT", "Numbers, guides, cells, sums.")] = "",
-    y: Annotated[str, _option("--y", "TOP,BOTTOM", "The same, downwards.")] = "",
+    at: Annotated[str, _option(BOX, "--at", "X,Y,W,H", "Place and size.")] = "",
+    x: Annotated[str, _option(BOX, "--x", "LEFT,RIGHT", "Numbers, guides, cells, sums.")] = "",
+    y: Annotated[str, _option(BOX, "--y", "TOP,BOTTOM", "The same, downwards.")] = "",
     around: Annotated[
-        list[str] | None, _option("--around", "LAYER", "Around what a layer paints.")
+        list[str] | None, _option(BOX, "--around", "LAYER", "Around what a layer paints.")
     ] = None,
-    like: Annotated[str, _option("--like", "SLICE", "The box of another slice,")] = "",
-    by: Annotated[str, _option("--by", "X,Y", "so far right and down from it,")] = "",
-    nth: Annotated[int | None, _option("--nth", "N", "or the n-th of its row.")] = None,
-    grow: Annotated[int | None, _option("--grow", "PX", "More on every side.")] = None,
-    times: Annotated[int | None, _option("--times", "N", "Repeat the box,")] = None,
-    step: Annotated[str, _option("--step", "X,Y", "so far from each to the next.")] = "",
-    only: Annotated[list[str] | None, _option("--only", "LAYER", "Show it alone.")] = None,
-    show: Annotated[list[str] | None, _option("--show", "LAYER", "Show it, too.")] = None,
-    hide: Annotated[list[str] | None, _option("--hide", "LAYER", "Hide it.")] = None,
-    state: Annotated[str, _option("--state", "STATE", "For the slice's state so called.")] = "",
-    role: Annotated[str, _option("--role", "ROLE", "What becomes of it.")] = "",
-    group: Annotated[str, _option("--group", "GROUP", "Whose settings it shares.")] = "",
-    alt: Annotated[str | None, _option("--alt", "TEXT", "Alternative text.")] = None,
-    link: Annotated[str, _option("--link", "TARGET", "Page, address or #part.")] = "",
-    save: Annotated[str, _option("--save", "FORMATS", "For example png,jpeg.")] = "",
+    grow: Annotated[int | None, _option(BOX, "--grow", "PX", "More on every side.")] = None,
+    like: Annotated[str, _option(ROW, "--like", "SLICE", "The box of another slice,")] = "",
+    by: Annotated[str, _option(ROW, "--by", "X,Y", "so far right and down from it,")] = "",
+    nth: Annotated[int | None, _option(ROW, "--nth", "N", "or the n-th of its row.")] = None,
+    times: Annotated[int | None, _option(ROW, "--times", "N", "Repeat the box,")] = None,
+    step: Annotated[str, _option(ROW, "--step", "X,Y", "so far from each to the next.")] = "",
+    only: Annotated[list[str] | None, _option(LOOKS, "--only", "LAYER", "Show it alone.")] = None,
+    show: Annotated[list[str] | None, _option(LOOKS, "--show", "LAYER", "Show it, too.")] = None,
+    hide: Annotated[list[str] | None, _option(LOOKS, "--hide", "LAYER", "Hide it.")] = None,
+    state: Annotated[
+        str, _option(LOOKS, "--state", "STATE", "For the slice's state so called.")
+    ] = "",
+    role: Annotated[str, _option(PAGE, "--role", "ROLE", "What becomes of it.")] = "",
+    save: Annotated[str, _option(PAGE, "--save", "FORMATS", "For example png,jpeg.")] = "",
+    alt: Annotated[str | None, _option(PAGE, "--alt", "TEXT", "Alternative text.")] = None,
+    link: Annotated[str, _option(PAGE, "--link", "TARGET", "Page, address or #part.")] = "",
+    group: Annotated[str, _option(PAGE, "--group", "GROUP", "Whose settings it shares.")] = "",
     settings: Annotated[
-        list[str] | None, _option("--set", "KEY=VALUE", "Any other key, as TOML.")
+        list[str] | None, _option(PAGE, "--set", "KEY=VALUE", "Any other key, as TOML.")
+    ] = None,
+    guide_x: Annotated[str, _option(GUIDES, "--guide-x", "EDGE", "A guide down the mockup.")] = "",
+    guide_y: Annotated[str, _option(GUIDES, "--guide-y", "EDGE", "A guide across it.")] = "",
+    columns: Annotated[
+        int | None, _option(GUIDES, "--columns", "N", "A grid of so many columns.")
+    ] = None,
+    rows: Annotated[int | None, _option(GUIDES, "--rows", "N", "A grid of so many rows.")] = None,
+    gutter: Annotated[float, _option(GUIDES, "--gutter", "PX", "Between the cells.")] = 0,
+    begin: Annotated[str, _option(GUIDES, "--from", "EDGE", "Where the grid begins.")] = "0",
+    end: Annotated[str, _option(GUIDES, "--to", "EDGE", "Where the grid ends.")] = "",
+    cutlist: Annotated[
+        str | None, _option(EDIT, "--cutlist", "NAME", "The cutlist, of several.")
     ] = None,
     accept: Annotated[
-        list[str] | None, _option("--accept", "KIND=WHY", "Silence a finding.")
+        list[str] | None, _option(EDIT, "--accept", "KIND=WHY", "Silence a finding.")
     ] = None,
-    remove: Annotated[bool, typer.Option("--remove", help="Take it out of the cutlist.")] = False,
-    cutlist: Annotated[
-        str | None, typer.Option("--cutlist", metavar="NAME", help="The cutlist, of several.")
-    ] = None,
+    remove: Annotated[
+        bool,
+        typer.Option("--remove", help="Take it out of the cutlist.", rich_help_panel=EDIT),
+    ] = False,
     dry_run: DryRun = False,
-    json: Json = False,
-    quiet: Quiet = False,
-    verbose: Verbose = False,  # noqa: ARG001 - read where errors are shown
 ) -> None:
     """Add or change a guide, a grid or a slice; nothing else in the cutlist changes.
 
@@ -76,8 +85,7 @@ def mark(
     """  # noqa: D301 - the sign keeps the lines apart
     from riffler.plan.mark import Wish
     from riffler.plan.mark import mark as write_mark
-    from riffler.project.project import Project
-    from riffler.report.screen import Screen
+    from riffler.workspace import Workspace
 
     kinds = [bool(guide_x or guide_y), columns is not None or rows is not None]
     if sum(kinds) > 1 or (guide_x and guide_y) or (columns is not None and rows is not None):
@@ -99,9 +107,11 @@ def mark(
                 f'Nothing is said of "{name}".', "For example: --at 80,880,296,112, or --guide-x 80"
             )
         wish = Wish(name, "slice", said, state=state, accept=pairs, nth=nth, remove=remove)
-    project = Project.here()
-    done = write_mark(project, wish, cutlist, dry_run=dry_run)
-    _show(Screen(quiet), done, wish, json=json, is_dry=dry_run)
+    done = write_mark(Workspace.here(), wish, cutlist, dry_run=dry_run)
+    _show(screen, done, wish, is_dry=dry_run)
+
+
+COMMAND = Command(mark)
 
 
 def _grid(
@@ -177,19 +187,9 @@ def _value(text: str) -> Any:  # noqa: ANN401
         return text
 
 
-def _show(screen: Screen, done: Marked, wish: Wish, *, json: bool, is_dry: bool) -> None:
-    from riffler.files import as_typed
-    from riffler.report import planning
+def _show(screen: Screen, done: Marked, wish: Wish, *, is_dry: bool) -> None:
+    from riffler.plan.mark import VERSION
+    from riffler.report.marking import show_mark
 
-    if json:
-        screen.json(planning.mark_as_json(done))
-        return
-    planning.show_mark(screen, done)
-    if not done.lines:
-        screen.say(f"{as_typed(done.path)} says so already.")
-        return
-    verb = "Would change" if is_dry else "Changed"
-    where = ""
-    if (box := done.box) is not None:
-        where = f": {wish.name} is {box.width} x {box.height} px at {box.x}, {box.y}"
-    screen.say(f"{verb} {as_typed(done.path)}{where}.")
+    if not screen.json(VERSION, done.as_data()):
+        show_mark(screen, done, wish.name, is_dry=is_dry)

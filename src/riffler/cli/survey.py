@@ -7,12 +7,12 @@ from typing import Annotated
 
 import typer
 
-from riffler.cli.options import FINDINGS, Json, Quiet, Verbose
-
-NAME = "survey"
+from riffler.cli.command import FINDINGS, Command
+from riffler.report.screen import Screen
 
 
 def survey(
+    screen: Screen,
     names: Annotated[
         list[str] | None, typer.Argument(metavar="SLICE", help="Only what concerns these slices.")
     ] = None,
@@ -27,10 +27,7 @@ def survey(
     accepted: Annotated[
         bool, typer.Option("--accepted", help="List what the cutlists accept, too.")
     ] = False,
-    json: Json = False,
-    quiet: Quiet = False,
-    verbose: Verbose = False,  # noqa: ARG001 - read where errors are shown
-) -> None:
+) -> int:
     """Check the plan against the pixels, before anything is cut.
 
     Gaps and overlaps, edges beside a layer's, shadows cut off, neighbours that reach in, seams of
@@ -38,23 +35,21 @@ def survey(
     with exit code 1 when something is found. A finding that is meant is silenced in the cutlist,
     with a reason: [slice.NAME.accept] KIND = "why"
     """
+    from riffler.plan.survey import VERSION
     from riffler.plan.survey import survey as survey_project
-    from riffler.project.project import Project
-    from riffler.report import plan_picture, planning
-    from riffler.report.progress import Progress
-    from riffler.report.screen import Screen
+    from riffler.report import plan_picture
+    from riffler.report.surveying import show_survey
+    from riffler.workspace import Workspace
 
-    screen = Screen(quiet)
-    project = Project.here()
-    with Progress("Checking", is_shown=not json and not quiet) as progress:
-        done = survey_project(project, names or (), progress)
+    with screen.progress("Checking") as progress:
+        done = survey_project(Workspace.here(), names or (), progress)
     if picture is not None:
-        plan_picture.write(planning.page_to_draw(done, cutlist), done.findings, picture)
-    if json:
-        screen.json(planning.survey_as_json(done))
-    else:
-        planning.show_survey(screen, done, with_accepted=accepted)
+        plan_picture.write(done.subject(cutlist), done.findings, picture)
+    if not screen.json(VERSION, done.as_data()):
+        show_survey(screen, done, with_accepted=accepted)
         if picture is not None:
             screen.say(f"Wrote {picture}: the plan, with the findings numbered as above.")
-    if done.findings:
-        raise typer.Exit(FINDINGS)
+    return FINDINGS if done.findings else 0
+
+
+COMMAND = Command(survey)

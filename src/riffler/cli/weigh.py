@@ -7,12 +7,12 @@ from typing import Annotated
 
 import typer
 
-from riffler.cli.options import Json, Quiet, Verbose
-
-NAME = "weigh"
+from riffler.cli.command import Command
+from riffler.report.screen import Screen
 
 
 def weigh(
+    screen: Screen,
     names: Annotated[
         list[str], typer.Argument(metavar="SLICE", help="Slices by name, or picture files.")
     ],
@@ -24,21 +24,16 @@ def weigh(
         Path | None,
         typer.Option("--page", metavar="FILE.html", help="Write a page to compare them on."),
     ] = None,
-    json: Json = False,
-    quiet: Quiet = False,
-    verbose: Verbose = False,  # noqa: ARG001 - read where errors are shown
 ) -> None:
     """Compare formats and settings by bytes, visible loss and load time.
 
     The smallest file that nobody tells from the mockup is marked. Works for any picture file, too.
     """
+    from riffler.cutting.weigh import VERSION, as_data, curves
+    from riffler.cutting.weigh import weigh as weigh_pictures
     from riffler.files import refuse_ending, refuse_over
-    from riffler.jobs.weigh import curves
-    from riffler.jobs.weigh import weigh as weigh_pictures
-    from riffler.project.project import Project
     from riffler.report import weighing
-    from riffler.report.progress import Progress
-    from riffler.report.screen import Screen
+    from riffler.workspace import Workspace
 
     for path, endings in ((picture, (".png",)), (page, (".html",))):
         if path is not None:
@@ -46,15 +41,13 @@ def weigh(
             for name in names:
                 if Path(name).is_file():
                     refuse_over(path, Path(name))
-    screen = Screen(quiet)
-    is_shown = not json and not quiet
-    with Progress("Weighing", is_shown=is_shown) as progress:
-        done = weigh_pictures(Project.around(Path.cwd()), names, progress)
+    with screen.progress("Weighing") as progress:
+        done = weigh_pictures(Workspace.around(Path(names[0])), names, progress)
     written = []
     if picture is not None:
         from riffler.report import weigh_curve
 
-        with Progress("Plotting", is_shown=is_shown) as progress:
+        with screen.progress("Plotting") as progress:
             found = curves(done, progress)
         weigh_curve.write(done, found, picture)
         written.append(f"Wrote {picture}: what is seen of the loss at every number of bytes.")
@@ -63,9 +56,11 @@ def weigh(
 
         weigh_page.write(done, page)
         written.append(f"Wrote {page}: open it in a browser to compare them with your own eyes.")
-    if json:
-        screen.json(weighing.as_json(done))
+    if screen.json(VERSION, as_data(done)):
         return
     weighing.show(screen, done)
     for line in written:
         screen.say(line)
+
+
+COMMAND = Command(weigh)

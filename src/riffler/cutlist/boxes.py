@@ -9,7 +9,7 @@ from riffler.cutlist.edges import DEEPEST
 from riffler.cutlist.file import CutlistFile, Entry, said_at
 from riffler.cutlist.model import Edge
 from riffler.errors import nearest
-from riffler.geometry import Box, Rect, union
+from riffler.geometry import Box, Point, Rect, union
 from riffler.mockup import address
 from riffler.render.renderer import Renderer
 
@@ -62,12 +62,12 @@ class Boxes:
             f"{size.width} x {size.height} px.",
         )
 
-    def point(self, entry: Entry, key: str, said: Sequence[Edge]) -> tuple[float, float]:
-        """A place (x, y) of the mockup, written under a key; for each of `times` one step on."""
+    def point(self, entry: Entry, key: str, said: Sequence[Edge]) -> Point:
+        """A place of the mockup, written under a key; for each of `times` one step on."""
         with self._file.said_at(entry, key):
             x, y = self._rulers["x"].position(said[0]), self._rulers["y"].position(said[1])
         across, down = entry.table.times.offset(entry.index) if entry.table.times else (0, 0)
-        return x + across, y + down
+        return Point(x + across, y + down)
 
     def aligned(self, box: Box) -> Box:
         """The box widened to whole CSS pixels, on the canvas."""

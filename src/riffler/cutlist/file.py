@@ -108,6 +108,11 @@ class CutlistFile:
         return self.written.path
 
     @property
+    def label(self) -> str | None:
+        """What stands in the file names of a narrow mockup; None for the main one."""
+        return self.cutlist.label if self.cutlist.when else None
+
+    @property
     def mockup_path(self) -> Path:
         """The mockup's file; a cutlist names it from its own folder."""
         return self.path.parent / self.cutlist.mockup
@@ -146,6 +151,13 @@ class CutlistFile:
             if value is not None:
                 return value
         return built_in
+
+    def mistake(self, entry: Entry, key: str, message: str, advice: str = "") -> WrittenError:
+        """An error in a setting of a slice, where the setting is written, ready to raise."""
+        for source, written, keys in self._sources(entry):
+            if getattr(source, key, None) is not None:
+                return written.mistake((*keys, key), message, advice)
+        return entry.mistake("", message, advice)
 
     def said_at(self, entry: Entry, key: str) -> said_at:
         """For errors in a setting of a slice: the place of the table that says it."""
@@ -188,13 +200,13 @@ class CutlistFile:
         }
         return Ruler(axis, guides, grids)
 
-    def marked(self, mockup: Mockup) -> Mockup:
-        """The mockup with the layers known that the cutlist calls words."""
+    def words(self, mockup: Mockup) -> frozenset[str]:
+        """The layers of the mockup that the cutlist calls words. Raises WrittenError for none."""
         found: set[str] = set()
         for part in self.parts:
             with said_at(part.written, ("words",)):
                 found |= address.find_all(mockup, part.said.words)
-        return mockup.with_words(frozenset(found))
+        return frozenset(found)
 
     def refuse_faults(self) -> None:
         """Raises WrittenError for a name that is no sound file name."""

@@ -8,8 +8,9 @@ from dataclasses import replace
 from riffler.cutlist import fitting
 from riffler.cutlist.boxes import Boxes
 from riffler.cutlist.file import CutlistFile, Entry, said_at
-from riffler.cutlist.model import NO_CAPS, Edge, Layers
+from riffler.cutlist.model import Edge, Layers
 from riffler.cutlist.resolved import QUALITY, SAVE, ResolvedSlice, Saving, State
+from riffler.cutlist.roles import Icon, role_of
 from riffler.cutlist.shown import switched
 from riffler.geometry import Size
 from riffler.hexcolor import parse_hex
@@ -23,7 +24,7 @@ def resolve(file: CutlistFile, renderer: Renderer) -> Iterator[ResolvedSlice]:
     """Every slice in the order of the file. Raises WrittenError at the key that is wrong."""
     boxes = Boxes(file, renderer)
     found = [_resolve(file, renderer, boxes, entry) for entry in file.entries]
-    yield from (_on_common_frame(one, found) for one in found)
+    yield from (_on_common_frame(slice_, found) for slice_ in found)
 
 
 def resolve_one(file: CutlistFile, renderer: Renderer, entry: Entry) -> ResolvedSlice:
@@ -31,15 +32,16 @@ def resolve_one(file: CutlistFile, renderer: Renderer, entry: Entry) -> Resolved
     return _resolve(file, renderer, Boxes(file, renderer), entry)
 
 
-def _on_common_frame(one: ResolvedSlice, all_of_them: Sequence[ResolvedSlice]) -> ResolvedSlice:
+def _on_common_frame(slice_: ResolvedSlice, every: Sequence[ResolvedSlice]) -> ResolvedSlice:
     """Icons of one group without a frame of their own stand on the largest of their boxes."""
-    if one.role != "icon" or one.frame is not None:
-        return one
-    group = [other for other in all_of_them if other.role == "icon" and other.group == one.group]
-    sizes = [other.frame or other.box.size for other in group]
-    return replace(
-        one, frame=Size(max(size.width for size in sizes), max(size.height for size in sizes))
-    )
+    if not isinstance(slice_.role, Icon) or slice_.role.frame is not None:
+        return slice_
+    sizes = [
+        other.outer for other in every
+        if isinstance(other.role, Icon) and other.group == slice_.group
+    ]  # fmt: skip
+    frame = Size(max(size.width for size in sizes), max(size.height for size in sizes))
+    return replace(slice_, role=replace(slice_.role, frame=frame))
 
 
 def _resolve(file: CutlistFile, renderer: Renderer, boxes: Boxes, entry: Entry) -> ResolvedSlice:
@@ -51,37 +53,25 @@ def _resolve(file: CutlistFile, renderer: Renderer, boxes: Boxes, entry: Entry) 
             raise entry.mistake("trim", "There is nothing painted in this box.")
         box, box_from = boxes.aligned(found.moved(box.x, box.y)), "layers"
     box = boxes.on_canvas(entry, box.grown(file.setting(entry, "grow", 0)))
-    one = ResolvedSlice(
+    focal: list[Edge] | None = file.setting(entry, "focal", None)
+    slice_ = ResolvedSlice(
         name=entry.name,
         box=box,
         box_from=box_from,
         states=states,
         density=file.cutlist.density,
         entry=entry,
-        role=file.setting(entry, "role", "picture"),
+        role=role_of(file, entry),
         is_alone=entry.table.only is not None,
-        group=entry.table.in_ or "",
+        group=entry.table.in_,
         alt=entry.alt if entry.alt is not None else file.setting(entry, "alt", None),
         link=entry.link,
-        repeat=file.setting(entry, "repeat", "both"),
-        caps=file.setting(entry, "caps", NO_CAPS),
-        middle=file.setting(entry, "middle", "stretch"),
-        is_split=file.setting(entry, "split", False),
-        soften=file.setting(entry, "soften", 0),
-        place=file.setting(entry, "place", "center"),
-        balance=file.setting(entry, "balance", "box"),
-        label=file.cutlist.label if file.cutlist.when else "",
-        when=file.cutlist.when or "",
-    )
-    frame: list[int] | None = file.setting(entry, "frame", None)
-    focal: list[Edge] | None = file.setting(entry, "focal", None)
-    one = replace(
-        one,
-        frame=Size(*frame) if frame else None,
         focal=boxes.point(entry, "focal", focal) if focal else None,
+        label=file.label,
+        when=file.cutlist.when,
     )
-    fitting.check(file, one, renderer.mockup.box)
-    return one
+    fitting.check(file, slice_, renderer.mockup.box)
+    return slice_
 
 
 def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[State]:
@@ -99,7 +89,7 @@ def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[Sta
         _ground(file.setting(entry, "ground", None)),
         tuple(dict.fromkeys(file.setting(entry, "sizes", []))),
     )
-    yield State("", rest, saving)
+    yield State(None, rest, saving)
     for name, layers in table.state.items():
         shown = _switched_state(renderer, rest, entry, name, layers)
         own = Saving(

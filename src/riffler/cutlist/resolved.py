@@ -6,8 +6,8 @@ from dataclasses import dataclass, field
 
 from riffler.cutlist.boxes import BoxFrom
 from riffler.cutlist.file import Entry
-from riffler.cutlist.model import NO_CAPS, Balance, Caps, Role, Side
-from riffler.geometry import Box, Scale, Size
+from riffler.cutlist.roles import PICTURE, Role
+from riffler.geometry import Box, Point, Scale, Size
 
 #: What a slice becomes when nothing says otherwise.
 SAVE = ("png",)
@@ -29,21 +29,20 @@ class Saving:
 
 @dataclass(frozen=True)
 class State:
-    """One look of a slice: its name, empty at rest, the layers that are on, how it is saved."""
+    """One look of a slice: its name, None at rest, the layers that are on, how it is saved."""
 
-    name: str
+    name: str | None
     shown: frozenset[str]
     saving: Saving = Saving()
 
 
 @dataclass(frozen=True)
 class ResolvedSlice:
-    """A slice with nothing left to look up: box in whole mockup pixels, layers, settings.
+    """A slice with nothing left to look up: box in whole mockup pixels, layers, role.
 
-    `is_alone` says that it was begun with nothing but named layers, on transparency. In mockup
-    pixels: `frame` is what an icon stands on or a hero fills, `focal` the point that narrow windows
-    keep in sight, `soften` how far the edges of a tile fade into each other. `label` is set in a
-    cutlist for another screen, whose media query is `when`.
+    `is_alone` says that it was begun with nothing but named layers, on transparency. `focal` is the
+    point of the mockup that narrow windows keep in sight. `label` is set in a cutlist for another
+    screen, whose media query is `when`.
     """
 
     name: str
@@ -51,28 +50,20 @@ class ResolvedSlice:
     states: tuple[State, ...]
     density: float
     entry: Entry = field(repr=False, compare=False)
-    role: Role = "picture"
+    role: Role = PICTURE
     box_from: BoxFrom = "numbers"
     is_alone: bool = False
-    group: str = ""
+    group: str | None = None
     alt: str | None = None
     link: str | None = None
-    repeat: str = "both"
-    caps: Caps = NO_CAPS
-    middle: str = "stretch"
-    is_split: bool = False
-    soften: int = 0
-    frame: Size | None = None
-    place: Side = "center"
-    balance: Balance = "box"
-    focal: tuple[float, float] | None = None
-    label: str = ""
-    when: str = ""
+    focal: Point | None = None
+    label: str | None = None
+    when: str | None = None
 
     @property
     def outer(self) -> Size:
         """The size of its files in mockup pixels: its frame where it has one, or its box."""
-        return self.frame or self.box.size
+        return self.role.framed or self.box.size
 
     @property
     def rest(self) -> State:
@@ -80,12 +71,12 @@ class ResolvedSlice:
         return self.states[0]
 
 
-def scale_of(size: str, outer: Size, density: float) -> Scale:
-    """Output pixels per mockup pixel for a size as it is written; empty for the mockup's own.
+def scale_of(size: str | None, outer: Size, density: float) -> Scale:
+    """Output pixels per mockup pixel for a size as it is written; None for the mockup's own.
 
     `outer` is the size of the file in mockup pixels, which a width like "640w" is for.
     """
-    if not size:
+    if size is None:
         return 1.0
     value = float(size[:-1])
     return value / density if size.endswith("x") else value / outer.width

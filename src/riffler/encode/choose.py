@@ -1,12 +1,21 @@
-"""A picture, a format and a wish -> the smallest file that grants it."""
+"""Every codec by the name of its format; and a picture with a wish -> the file that grants it."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from riffler.color import Bytes
-from riffler.encode import few_colors, search
 from riffler.encode.choice import Choice
-from riffler.encode.encoding import encode
-from riffler.formats import FORMATS
+from riffler.encode.codec import Codec
+from riffler.encode.few_colors import Gif, Png
+from riffler.encode.jpeg import Jpeg
+from riffler.encode.modern import Avif, WebP
+from riffler.encode.search import Searched
+
+_ALL: tuple[Codec, ...] = (Png(), Searched(Jpeg()), Searched(WebP()), Searched(Avif()), Gif())
+
+#: Every codec under the name of its format.
+CODECS: Mapping[str, Codec] = {codec.name: codec for codec in _ALL}
 
 
 def choose(
@@ -17,13 +26,9 @@ def choose(
     straight: (H, W, 4) uint8, with no more transparency than the format holds. A budget in bytes
     that no setting meets gives the smallest file.
     """
-    form = FORMATS[format_name]
-    if not form.has_quality:
-        if budget is not None:
-            return few_colors.within(straight, form.name, budget)
-        return few_colors.choose(straight, form.name, None if isinstance(quality, int) else quality)
-    if budget is not None:
-        return search.within(straight, form.name, budget)
-    if isinstance(quality, int):
-        return Choice(encode(straight, form.name, quality), form.name, {"quality": quality})
-    return search.search(straight, form.name, quality)
+    return CODECS[format_name].choose(straight, quality, budget)
+
+
+def encode(straight: Bytes, format_name: str, quality: int) -> bytes:
+    """The picture as `format_name`; `quality`, 1..100, is for the lossy ones."""
+    return CODECS[format_name].encode(straight, quality)

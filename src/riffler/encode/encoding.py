@@ -1,4 +1,4 @@
-"""Pixels -> the bytes of a file in one of the formats, at a setting."""
+"""Pixels -> what a format gets of them, and a file -> what a browser shows of it."""
 
 from __future__ import annotations
 
@@ -7,7 +7,6 @@ import io
 import numpy as np
 
 from riffler.color import Bytes, Pixels, by_pixels, is_opaque, on_ground, to_bytes
-from riffler.encode import jpeg, modern, png
 from riffler.formats import FORMATS
 
 
@@ -41,21 +40,6 @@ def prepared(
             straight[pixels[..., 3] < 0.5 / 255] = 0
         return by_pixels(straight)
     return by_pixels(to_bytes(pixels))
-
-
-def encode(straight: Bytes, format_name: str, quality: int) -> bytes:
-    """The picture as `format_name`; `quality`, 1..100, is for the lossy ones."""
-    match format_name:
-        case "png":
-            return png.encode(straight)
-        case "jpeg":
-            hues = "full" if quality >= jpeg.FULL_HUES_FROM else "half"
-            return jpeg.encode(straight, quality, hues=hues)
-        case "webp":
-            return modern.webp(straight, quality)
-        case "avif":
-            return modern.avif(straight, quality)
-    raise ValueError(f"unknown format {format_name}")
 
 
 def decoded(data: bytes) -> Bytes:

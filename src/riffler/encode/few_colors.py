@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
+
 import numpy as np
 
 from riffler.color import Bytes
 from riffler.encode import gif, png
-from riffler.encode.choice import LEVELS, STRICTER, Choice
+from riffler.encode.choice import LEVELS, LOSSLESS, STRICTER, Choice
 from riffler.encode.palette import Palette, palette
 from riffler.encode.visible import Reference
 
@@ -23,87 +26,124 @@ PALETTES = (32, 64, 128, 256)
 HELPS = 2.0
 
 
-def choose(straight: Bytes, format_name: str, level: str | None) -> Choice:
-    """The smallest file whose loss stays under a level; without one as near as the format can.
-
-    straight: (H, W, 4) uint8, with alpha 0 or 255 alone for a GIF.
-    """
-    if format_name == "gif":
-        return _gif(straight, level)
-    return Choice(png.encode(straight), "png", {}, 0.0) if level is None else _png(straight, level)
+#: Colours that a ladder of files is made of.
+LADDER = (16, 32, 64, 128, 256)
 
 
-def within(straight: Bytes, format_name: str, budget: int) -> Choice:
+@dataclass(frozen=True)
+class Reduced:
+    """A palette with what is seen of its loss, 0..1."""
+
+    palette: Palette
+    loss: float
+
+
+class Gif:
+    """The GIF codec: all colours where they fit; or as few as nobody misses."""
+
+    name = "gif"
+
+    def encode(self, straight: Bytes, quality: int) -> bytes:  # noqa: ARG002 - it has none
+        """As near as 256 colours come."""
+        return self.choose(straight, LOSSLESS).data
+
+    def choose(self, straight: Bytes, quality: int | str, budget: int | None = None) -> Choice:
+        """As few colours as pass a level, and where none do those that lose least.
+
+        straight: (H, W, 4) uint8, with alpha 0 or 255 alone.
+        """
+        if budget is not None:
+            return _within(straight, self.name, self._file, self.choose(straight, LOSSLESS), budget)
+        if _count(straight) <= gif.MOST:
+            return Choice(self._file(palette(straight, gif.MOST)), self.name, {}, 0.0)
+        found = _fewest(straight, STRICTER * LEVELS[quality]) if isinstance(quality, str) else None
+        if found is None:
+            reference = Reference(straight)
+            looks = [palette(straight, gif.MOST, dither=dither) for dither in (False, True)]
+            found = min(
+                (Reduced(look, reference.loss(look.straight)) for look in looks),
+                key=lambda reduced: reduced.loss,
+            )
+        setting = {"colors": len(found.palette.colors)}
+        return Choice(self._file(found.palette), self.name, setting, found.loss, 3)
+
+    def ladder(self, straight: Bytes) -> Iterator[bytes]:
+        """Files of ever more colours."""
+        return (self._file(palette(straight, count)) for count in LADDER)
+
+    def _file(self, found: Palette) -> bytes:
+        return gif.encode(found.colors, found.indexes)
+
+
+class Png:
+    """The PNG codec: lossless, or a palette where that is half as large and nobody sees it."""
+
+    name = "png"
+
+    def encode(self, straight: Bytes, quality: int) -> bytes:  # noqa: ARG002 - it has none
+        """Lossless."""
+        return png.encode(straight)
+
+    def choose(self, straight: Bytes, quality: int | str, budget: int | None = None) -> Choice:
+        """Lossless for a quality by number; a palette where a level allows one that is worth it."""
+        if budget is not None:
+            return _within(straight, self.name, self._file, self.choose(straight, LOSSLESS), budget)
+        if isinstance(quality, int):
+            return Choice(png.encode(straight), self.name, {}, 0.0)
+        is_large = straight.shape[0] * straight.shape[1] > LARGEST
+        if is_large or _count(straight) <= gif.MOST:
+            return Choice(png.encode(straight), self.name, {}, 0.0)
+        found = _fewest(straight, STRICTER * LEVELS[quality])
+        if found is not None:
+            quick = png.encode(straight, effort=0)
+            data = self._file(found.palette)
+            if len(data) <= WORTH * len(quick):
+                setting = {"colors": len(found.palette.colors)}
+                return Choice(data, self.name, setting, found.loss, 3)
+        return Choice(png.encode(straight), self.name, {}, 0.0, 3)
+
+    def ladder(self, straight: Bytes) -> Iterator[bytes]:
+        """Files of ever more colours, a little larger than they might be."""
+        return (self._file(palette(straight, count), effort=0) for count in LADDER)
+
+    def _file(self, found: Palette, effort: int = 1) -> bytes:
+        return png.encode_palette(found.colors, found.indexes, effort)
+
+
+def _within(
+    straight: Bytes, name: str, file: Callable[[Palette], bytes], lossless: Choice, budget: int
+) -> Choice:
     """The most colours whose file is no larger than a number of bytes, or the smallest file."""
-    lossless = choose(straight, format_name, None)
     if len(lossless.data) <= budget:
         return lossless
-    tried: list[tuple[Palette, bytes]] = []
+    palettes, files = [], []
     for count in reversed(PALETTES):
-        one = palette(straight, count)
-        tried.append((one, _file(format_name, one)))
-        if len(tried[-1][1]) <= budget:
+        palettes.append(palette(straight, count))
+        files.append(file(palettes[-1]))
+        if len(files[-1]) <= budget:
             break
-    one, data = tried[-1]
-    seen = Reference(straight).loss(one.straight)
-    return Choice(data, format_name, {"colors": len(one.colors)}, seen, 1 + len(tried))
-
-
-def reduced(straight: Bytes, format_name: str, count: int) -> bytes:
-    """A file of at most `count` colours, quickly: a little larger than it might be."""
-    return _file(format_name, palette(straight, count), effort=0)
-
-
-def _png(straight: Bytes, level: str) -> Choice:
-    """Lossless, or a palette where that is half as large and the loss is not seen."""
-    large = straight.shape[0] * straight.shape[1] > LARGEST
-    if large or _count(straight) <= gif.MOST:
-        return Choice(png.encode(straight), "png", {}, 0.0)
-    found = _fewest(straight, STRICTER * LEVELS[level])
-    if found is not None:
-        (one, seen), quick = found, png.encode(straight, effort=0)
-        data = _file("png", one)
-        if len(data) <= WORTH * len(quick):
-            return Choice(data, "png", {"colors": len(one.colors)}, seen, 3)
-    return Choice(png.encode(straight), "png", {}, 0.0, 3)
-
-
-def _gif(straight: Bytes, level: str | None) -> Choice:
-    """All colours where they fit; or as few as pass, and where none do those that lose least."""
-    if _count(straight) <= gif.MOST:
-        return Choice(_file("gif", palette(straight, gif.MOST)), "gif", {}, 0.0)
-    found = _fewest(straight, STRICTER * LEVELS[level]) if level else None
-    if found is None:
-        reference = Reference(straight)
-        tried = [palette(straight, gif.MOST, dither=dither) for dither in (False, True)]
-        found = min(((one, reference.loss(one.straight)) for one in tried), key=lambda one: one[1])
-    one, seen = found
-    return Choice(_file("gif", one), "gif", {"colors": len(one.colors)}, seen, 3)
-
-
-def _file(format_name: str, one: Palette, effort: int = 1) -> bytes:
-    if format_name == "gif":
-        return gif.encode(one.colors, one.indexes)
-    return png.encode_palette(one.colors, one.indexes, effort)
+    found = palettes[-1]
+    seen = Reference(straight).loss(found.straight)
+    return Choice(files[-1], name, {"colors": len(found.colors)}, seen, 1 + len(files))
 
 
 def _count(straight: Bytes) -> int:
     return len(np.unique(np.ascontiguousarray(straight).view(np.uint32)))
 
 
-def _fewest(straight: Bytes, most: float) -> tuple[Palette, float] | None:
+def _fewest(straight: Bytes, most: float) -> Reduced | None:
     """The smallest palette whose loss stays under `most`.
 
     Errors are handed on only where they must be, since their pattern takes bytes.
     """
     reference = Reference(straight)
 
-    def passing(count: int) -> tuple[Palette, float] | None:
+    def passing(count: int) -> Reduced | None:
         for dither in (False, True):
-            one = palette(straight, count, dither=dither)
-            seen = reference.loss(one.straight)
+            found = palette(straight, count, dither=dither)
+            seen = reference.loss(found.straight)
             if seen <= most:
-                return one, seen
+                return Reduced(found, seen)
             if seen > HELPS * most:
                 return None
         return None

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 
 import numpy as np
 
 from riffler.color import Bytes, by_pixels
-from riffler.encode.visible import oklab
+from riffler.encode.codec import Effort, Settled, Try, tried
+from riffler.encode.visible import Reference, oklab
 
 #: Tables for lightness and hues; ITU T.81, annex K.1, row by row.
 _ANNEX_K = (
@@ -34,6 +37,9 @@ SAMPLED = 100_000
 #: From this quality on hues are kept at full resolution when nobody looks: below it the loss does
 #: not show.
 FULL_HUES_FROM = 90
+
+#: How much smaller a file gets when more loss is allowed, both in logarithms.
+LOSS_IN_BYTES = 0.75
 
 #: Bytes from which a progressive file is smaller than a plain one.
 PROGRESSIVE_FROM = 4_000
@@ -89,3 +95,56 @@ def has_fine_hues(straight: Bytes) -> bool:
     mean = (four[0] + four[1] + four[2] + four[3]) / 4
     off = np.max([np.abs(one - mean).max(axis=2) for one in four], axis=0)
     return bool(np.quantile(off, 0.995) > FINE_HUE)
+
+
+@dataclass(frozen=True)
+class Jpeg:
+    """The codec; `tables` and `hues` are settled for a picture, or usual ones by the quality."""
+
+    tables: str | None = None
+    hues: str | None = None
+
+    name = "jpeg"
+    begins = {"clear": 82, "fair": 45}  # noqa: RUF012 - never changed
+    effort = Effort.BYTES
+
+    @property
+    def setting(self) -> Mapping[str, str]:
+        """Tables and hues, where they are settled."""
+        said = {"tables": self.tables, "hues": self.hues}
+        return {key: value for key, value in said.items() if value is not None}
+
+    def settled(self, straight: Bytes, reference: Reference, quality: int) -> Settled:
+        """The tables, and where hues are fine the resolution, that serve the picture best."""
+        looks: dict[Jpeg, Try] = {}
+
+        def look(tables: str, hues: str) -> None:
+            data = encode(straight, quality, tables, hues)
+            looks[replace(self, tables=tables, hues=hues)] = tried(reference, data)
+
+        def best() -> Jpeg:
+            return min(looks, key=lambda codec: _worth(looks[codec]))
+
+        for tables in MIXES:
+            look(tables, "half")
+        if has_fine_hues(straight):
+            look(best().tables or "", "full")
+        return Settled(best(), looks[best()], len(looks))
+
+    def quick(self, straight: Bytes, quality: int) -> bytes:
+        """The same pixels in more bytes."""
+        return self._encoded(straight, quality, is_quick=True)
+
+    def best(self, straight: Bytes, quality: int) -> bytes:
+        """The fewest bytes."""
+        return self._encoded(straight, quality, is_quick=False)
+
+    def _encoded(self, straight: Bytes, quality: int, *, is_quick: bool) -> bytes:
+        usual = "full" if quality >= FULL_HUES_FROM else "half"
+        tables, hues = self.tables or "even", self.hues or usual
+        return encode(straight, quality, tables, hues, is_quick=is_quick)
+
+
+def _worth(look: Try) -> float:
+    """The logarithm of how large a file would be at a loss of one."""
+    return float(np.log(len(look.data)) + LOSS_IN_BYTES * np.log(max(look.loss, 1e-6)))

@@ -3,9 +3,13 @@
 from __future__ import annotations
 
 import io
+from collections.abc import Mapping
+from dataclasses import dataclass
 
 from riffler.color import Bytes
+from riffler.encode.codec import Effort, LossyCodec, Settled, tried
 from riffler.encode.hidden import spread
+from riffler.encode.visible import Reference
 
 #: The codec's effort, 0 to 6: while a search looks around, and for the file itself.
 QUICK, BEST = 4, 6
@@ -39,3 +43,59 @@ def _saved(straight: Bytes, form: str, **settings: int) -> bytes:
     out = io.BytesIO()
     picture.save(out, form, **settings)
     return out.getvalue()
+
+
+@dataclass(frozen=True)
+class WebP:
+    """The WebP codec; there is nothing to settle but the quality."""
+
+    name = "webp"
+    begins = {"clear": 86, "fair": 50}  # noqa: RUF012 - never changed
+    effort = Effort.PIXELS
+
+    @property
+    def setting(self) -> Mapping[str, str]:
+        """Nothing."""
+        return {}
+
+    def settled(self, straight: Bytes, reference: Reference, quality: int) -> Settled:
+        """The codec as it is."""
+        return _as_it_is(self, straight, reference, quality)
+
+    def quick(self, straight: Bytes, quality: int) -> bytes:
+        """A file of less effort, whose pixels are a little other."""
+        return webp(straight, quality, QUICK)
+
+    def best(self, straight: Bytes, quality: int) -> bytes:
+        """All effort."""
+        return webp(straight, quality)
+
+
+@dataclass(frozen=True)
+class Avif:
+    """The AVIF codec; there is nothing to settle but the quality, and one effort."""
+
+    name = "avif"
+    begins = {"clear": 72, "fair": 45}  # noqa: RUF012 - never changed
+    effort = Effort.NOTHING
+
+    @property
+    def setting(self) -> Mapping[str, str]:
+        """Nothing."""
+        return {}
+
+    def settled(self, straight: Bytes, reference: Reference, quality: int) -> Settled:
+        """The codec as it is."""
+        return _as_it_is(self, straight, reference, quality)
+
+    def quick(self, straight: Bytes, quality: int) -> bytes:
+        """The file itself: more effort is not worth its time."""
+        return avif(straight, quality)
+
+    def best(self, straight: Bytes, quality: int) -> bytes:
+        """The same."""
+        return avif(straight, quality)
+
+
+def _as_it_is(codec: LossyCodec, straight: Bytes, reference: Reference, quality: int) -> Settled:
+    return Settled(codec, tried(reference, codec.quick(straight, quality)), 1)

@@ -1,91 +1,75 @@
-"""What earlier runs made, under words for all that it was made from; it may be deleted any time."""
+"""What earlier runs made, under fingerprints of what made it; it may be deleted any time."""
 
 from __future__ import annotations
 
 import contextlib
 import json
-from collections.abc import Sequence
+from collections.abc import Hashable
 from dataclasses import dataclass, field
+from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any, TypeVar, cast
 
-from riffler.encode.choice import Choice
 from riffler.errors import OutputError
 from riffler.files import write_whole
 from riffler.geometry import Box
-from riffler.render.known import KnownBoxes
+from riffler.render.boxes import BoxMemory
 
-#: Goes into every word: raised when the same input is to give other bytes than before.
-VERSION = 4
+if TYPE_CHECKING:
+    from pydantic import TypeAdapter
+
+Result = TypeVar("Result")
 
 #: Below the work folder.
 FOLDER, BOXES = "cache", "boxes.json"
 
-
-@dataclass(frozen=True)
-class Entry:
-    """Files that one picture became, with its size in pixels and its place in the mockup."""
-
-    choices: tuple[Choice, ...]
-    width: int
-    height: int
-    place: Box
+#: Stands in an entry's head for bytes, which follow it in order.
+BYTES = "#bytes"
 
 
 @dataclass
 class Cache:
-    """A folder of entries. Damaged ones count as missing, and a full disk only means no cache."""
+    """A folder of results. Damaged ones count as missing, and a full disk only means no cache.
+
+    An entry is a line of JSON and the bytes of its files behind it: nothing that could run.
+    """
 
     folder: Path
     used: set[str] = field(default_factory=set)
 
-    def get(self, word: str) -> Entry | None:
-        """What is kept under a word; None when nothing sound is."""
-        self.used.add(word)
+    def get(self, fingerprint: str, kind: type[Result]) -> Result | None:
+        """The result of a kind that is kept; None when nothing sound is."""
+        self.used.add(fingerprint)
         try:
-            raw = self._path(word).read_bytes()
-            head, _, body = raw.partition(b"\n")
-            known = json.loads(head)
-            return _entry(known, body)
+            head, _, body = self._path(fingerprint).read_bytes().partition(b"\n")
+            found: Result = _adapter(cast("Hashable", kind)).validate_python(
+                _joined(json.loads(head), body)
+            )
         except (OSError, ValueError, KeyError, TypeError):
             return None
+        return found
 
-    def put(self, word: str, entry: Entry) -> None:
-        """Keep an entry under a word."""
-        self.used.add(word)
-        head = {
-            "width": entry.width,
-            "height": entry.height,
-            "place": [entry.place.x, entry.place.y, entry.place.width, entry.place.height],
-            "files": [
-                {
-                    "bytes": len(one.data), "format": one.format, "setting": dict(one.setting),
-                    "loss": one.loss, "encodes": one.encodes,
-                }
-                for one in entry.choices
-            ],
-        }  # fmt: skip
-        body = b"".join(one.data for one in entry.choices)
+    def put(self, fingerprint: str, result: object) -> None:
+        """Keep a result, a frozen dataclass."""
+        self.used.add(fingerprint)
+        parts: list[bytes] = []
+        head = _split(_adapter(cast("Hashable", type(result))).dump_python(result), parts)
+        data = json.dumps(head).encode() + b"\n" + b"".join(parts)
         with contextlib.suppress(OutputError):
-            write_whole(self._path(word), json.dumps(head).encode() + b"\n" + body)
+            write_whole(self._path(fingerprint), data)
 
-    def boxes(self) -> KnownBoxes:
-        """The painted boxes that earlier runs found."""
+    def boxes(self) -> BoxMemory:
+        """The boxes of layers that earlier runs found."""
         try:
             known = json.loads((self.folder / BOXES).read_bytes())
-            boxes = {word: Box(*box) if box else None for word, box in known.items()}
-            return KnownBoxes(boxes)
-        except (OSError, ValueError, TypeError, AttributeError):
-            return KnownBoxes()
+            return BoxMemory(_adapter(dict[str, Box | None]).validate_python(known))
+        except (OSError, ValueError, TypeError):
+            return BoxMemory()
 
-    def keep_boxes(self, boxes: KnownBoxes) -> None:
-        """Write the painted boxes that this run used."""
-        kept = {word: boxes.boxes[word] for word in sorted(boxes.used)}
-        listed = {
-            word: [box.x, box.y, box.width, box.height] if box else None
-            for word, box in kept.items()
-        }
-        data = json.dumps(listed).encode()
+    def keep_boxes(self, memory: BoxMemory) -> None:
+        """Write the boxes that this run used."""
+        kept = {digest: memory.boxes[digest] for digest in sorted(memory.used)}
+        data = json.dumps(_adapter(dict[str, Box | None]).dump_python(kept)).encode()
         path = self.folder / BOXES
         with contextlib.suppress(OSError, OutputError):
             if not path.exists() or path.read_bytes() != data:
@@ -98,21 +82,43 @@ class Cache:
                 if path.parent.name + path.name not in self.used:
                     path.unlink(missing_ok=True)
 
-    def _path(self, word: str) -> Path:
-        return self.folder / word[:2] / word[2:]
+    def _path(self, fingerprint: str) -> Path:
+        return self.folder / fingerprint[:2] / fingerprint[2:]
 
 
-def _entry(known: dict[str, Any], body: bytes) -> Entry:
-    """Raises ValueError or KeyError for an entry that is not whole."""
-    choices: list[Choice] = []
+def _split(value: Any, parts: list[bytes]) -> Any:  # noqa: ANN401 - whatever JSON can hold
+    """The value with the length of bytes in their place; the bytes go to `parts`."""
+    if isinstance(value, bytes):
+        parts.append(value)
+        return {BYTES: len(value)}
+    if isinstance(value, dict):
+        return {key: _split(inner, parts) for key, inner in value.items()}
+    if isinstance(value, list | tuple):
+        return [_split(inner, parts) for inner in value]
+    return value
+
+
+def _joined(head: Any, body: bytes) -> Any:  # noqa: ANN401
+    """The other way round. Raises ValueError when the bytes are not those that the head says."""
     at = 0
-    files: Sequence[dict[str, Any]] = known["files"]
-    for file in files:
-        data = body[at : at + file["bytes"]]
-        if len(data) != file["bytes"]:
-            raise ValueError("cut short")
-        at += len(data)
-        choices.append(Choice(data, file["format"], file["setting"], file["loss"], file["encodes"]))
+
+    def join(value: Any) -> Any:  # noqa: ANN401
+        nonlocal at
+        if isinstance(value, dict):
+            if BYTES in value:
+                at += value[BYTES]
+                return body[at - value[BYTES] : at]
+            return {key: join(inner) for key, inner in value.items()}
+        return [join(inner) for inner in value] if isinstance(value, list) else value
+
+    whole = join(head)
     if at != len(body):
-        raise ValueError("too long")
-    return Entry(tuple(choices), known["width"], known["height"], Box(*known["place"]))
+        raise ValueError("not as long as its head says")
+    return whole
+
+
+@cache
+def _adapter(kind: Hashable) -> TypeAdapter[Any]:
+    from pydantic import TypeAdapter
+
+    return TypeAdapter(cast("Any", kind))

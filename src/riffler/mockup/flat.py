@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 
 from riffler.errors import MockupError
-from riffler.files import as_typed
-from riffler.geometry import Size
+from riffler.files import as_typed, sha256_of
+from riffler.geometry import Box, Size
 from riffler.mockup import address
 from riffler.mockup.bounds import refuse_size
-from riffler.mockup.model import Kind, Layer, Mockup
+from riffler.mockup.model import Kind, Layer, Mockup, Nature
 from riffler.project.limits import Limits
 
 READABLE = "OpenRaster, SVG, PNG, JPEG, WebP and TIFF are read."
@@ -19,6 +21,25 @@ FORMATS = ("PNG", "JPEG", "WEBP", "TIFF")
 
 #: The tag that says how a camera was held, and its values that swap width and height.
 ORIENTATION, TURNED = 0x0112, (5, 6, 7, 8)
+
+
+@dataclass(frozen=True)
+class FlatFile:
+    """The one picture of a flat mockup, for the engine that draws pixels."""
+
+    path: Path
+
+    def checksum(self, name: str) -> str:  # noqa: ARG002 - there is only one
+        """The hash of the file."""
+        return self._hash
+
+    @cached_property
+    def _hash(self) -> str:
+        return sha256_of(self.path) or ""
+
+    def read(self, name: str) -> bytes:  # noqa: ARG002 - there is only one
+        """The file as it is."""
+        return self.path.read_bytes()
 
 
 def read(path: Path, limits: Limits) -> Mockup:
@@ -40,6 +61,5 @@ def read(path: Path, limits: Limits) -> Mockup:
         raise MockupError(f"{as_typed(path)} is damaged: {error}.") from error
     name = address.clean(path.stem) or "picture"
     end = address.segments([(name, Kind.PIXELS)])[0]
-    mockup = Mockup(path, size, (), path)
-    layer = Layer(end, name, Kind.PIXELS, box=mockup.box, source=str(path))
-    return Mockup(path, size, (layer,), path)
+    layer = Layer(end, name, Kind.PIXELS, box=Box.of_size(size), source=str(path))
+    return Mockup(path, size, (layer,), Nature.FLAT, FlatFile(path))

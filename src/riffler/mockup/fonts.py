@@ -7,6 +7,7 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
+from typing import Literal
 
 from riffler.mockup.model import Mockup, Words
 
@@ -129,16 +130,16 @@ def _face(path: Path, font: object, is_system: bool) -> Face:
 class Use:
     """A family that text asks for first: how much text, where it was found, what is drawn.
 
-    `found` is "project", "system" or empty; `drawn_with` is the family that stands in, or its own
-    name; empty when there is no font at all.
+    `found` says where, None when it is missing; `drawn_with` is the family that stands in, or its
+    own name; None when there is no font at all.
     """
 
     family: str
     weights: tuple[int, ...]
     words: int
     layers: int
-    found: str
-    drawn_with: str
+    found: Literal["project", "system"] | None
+    drawn_with: str | None
 
 
 def uses(mockup: Mockup, book: FontBook) -> list[Use]:
@@ -153,14 +154,16 @@ def uses(mockup: Mockup, book: FontBook) -> list[Use]:
         family = families[0] if families else "(none named)"
         drawn, _ = book.choose(families)
         faces = anywhere.find(family)
-        where = ("system" if faces[0].is_system else "project") if faces else ""
-        before = found.get(family, Use(family, (), 0, 0, where, drawn))
+        where: Literal["project", "system"] | None = None
+        if faces:
+            where = "system" if faces[0].is_system else "project"
+        before = found.get(family, Use(family, (), 0, 0, where, drawn or None))
         found[family] = Use(
             family,
             tuple(sorted({*before.weights, *(text.weight for text in words)})),
             before.words + sum(len(text.text.split()) for text in words),
             before.layers + len(words),
             where,
-            drawn,
+            drawn or None,
         )
     return sorted(found.values(), key=lambda use: (-use.words, use.family))

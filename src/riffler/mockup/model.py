@@ -23,6 +23,17 @@ class Kind(StrEnum):
     WORDS = "words"
 
 
+class Nature(StrEnum):
+    """What a mockup's file is, and so which engine draws it and what can be asked of it."""
+
+    LAYERED = "layered"
+    """An archive of layers made of pixels."""
+    FLAT = "flat"
+    """A single picture."""
+    VECTOR = "vector"
+    """A drawing, sharp at any size."""
+
+
 @dataclass(frozen=True)
 class Words:
     """Text as data. Lengths are mockup pixels; `line_step` is from one baseline to the next."""
@@ -71,6 +82,11 @@ class Layer:
         """Whether it holds layers instead of paint."""
         return self.kind is Kind.GROUP
 
+    @property
+    def look(self) -> tuple[bool, float, str, str, bool]:
+        """How it is laid over what lies beneath: on or off, opacity, blending, isolation."""
+        return self.visible, self.opacity, self.blend, self.operator, self.isolated
+
     def walk(self) -> Iterator[Layer]:
         """The layer and all inside it, as they are listed."""
         yield self
@@ -97,6 +113,7 @@ class Mockup:
     path: Path
     size: Size
     layers: tuple[Layer, ...]
+    nature: Nature
     source: object = field(repr=False, compare=False)
     canvases: tuple[Canvas, ...] = ()
     origin: tuple[int, int] = (0, 0)
@@ -106,6 +123,11 @@ class Mockup:
     def box(self) -> Box:
         """The canvas."""
         return Box.of_size(self.size)
+
+    @property
+    def is_vector(self) -> bool:
+        """Whether it is drawn sharp at any size."""
+        return self.nature is Nature.VECTOR
 
     def walk(self) -> Iterator[Layer]:
         """Every layer, in the order `look` prints them."""

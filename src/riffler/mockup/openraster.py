@@ -15,7 +15,7 @@ from riffler.geometry import Box, Size
 from riffler.mockup import address
 from riffler.mockup.archive import Archive
 from riffler.mockup.bounds import refuse_many, refuse_size
-from riffler.mockup.model import Kind, Layer, Mockup
+from riffler.mockup.model import Kind, Layer, Mockup, Nature
 from riffler.mockup.xml import local_name, parse
 from riffler.project.limits import Limits
 
@@ -91,7 +91,9 @@ def read(path: Path, limits: Limits) -> Mockup:
         raise reading.fail(f"{STACK} has no stack of layers.")
     layers = _children(reading, stack, "", (0, 0), 1)
     refuse_many(layers, limits, as_typed(path))
-    return Mockup(path, size, layers, archive, resolution=_resolution(reading, image))
+    return Mockup(
+        path, size, layers, Nature.LAYERED, archive, resolution=_resolution(reading, image)
+    )
 
 
 def _children(

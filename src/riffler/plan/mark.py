@@ -6,6 +6,7 @@ import difflib
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
+from typing import Any, Literal
 
 from riffler.cutlist import naming
 from riffler.cutlist.editing import CutlistText, Value
@@ -14,12 +15,14 @@ from riffler.cutlist.resolve import resolve_one
 from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.files import as_typed, write_whole
 from riffler.geometry import Box
-from riffler.jobs.bench import fonts_of
-from riffler.mockup.opening import open_mockup
-from riffler.plan.finding import KINDS
+from riffler.plain import plain
+from riffler.plan.checks import KINDS
 from riffler.project.project import Project
 from riffler.project.written import Written
-from riffler.render.renderer import open_renderer
+from riffler.workspace import Workspace
+
+#: The version of what `as_data` gives.
+VERSION = 2
 
 #: The keys that say a box; those that a new one replaces.
 BOX_KEYS = ("at", "x", "y", "around", "like", "by")
@@ -43,35 +46,48 @@ class Wish:
 
 
 @dataclass(frozen=True)
+class Line:
+    """A changed line of a file: "-" for one that went, "+" for one that came, and its number."""
+
+    sign: Literal["-", "+"]
+    number: int
+    text: str
+
+
+@dataclass(frozen=True)
 class Marked:
     """What was changed: the file, the lines that went and came, and the box that it gives now."""
 
-    path: Path
+    file: Path
     before: str
     after: str
     box: Box | None
 
     @property
-    def lines(self) -> list[tuple[str, int, str]]:
-        """The changed lines: "-" or "+", the line's number, the line."""
-        found: list[tuple[str, int, str]] = []
+    def lines(self) -> list[Line]:
+        """The changed lines, in order."""
+        found: list[Line] = []
         old, new = self.before.splitlines(), self.after.splitlines()
         matcher = difflib.SequenceMatcher(a=old, b=new, autojunk=False)
         for tag, a, a_end, b, b_end in matcher.get_opcodes():
             if tag != "equal":
-                found.extend(("-", number + 1, old[number]) for number in range(a, a_end))
-                found.extend(("+", number + 1, new[number]) for number in range(b, b_end))
+                found.extend(Line("-", at + 1, old[at]) for at in range(a, a_end))
+                found.extend(Line("+", at + 1, new[at]) for at in range(b, b_end))
         return found
+
+    def as_data(self) -> dict[str, Any]:
+        """The change as commands report it."""
+        return {"file": plain(self.file), "lines": plain(self.lines), "box": plain(self.box)}
 
 
 def mark(
-    project: Project, wish: Wish, cutlist: str | None = None, *, dry_run: bool = False
+    workspace: Workspace, wish: Wish, cutlist: str | None = None, *, dry_run: bool = False
 ) -> Marked:
     """Edit a cutlist so that the wish holds; nothing else in it changes.
 
     Raises RifflerError, with nothing written, when the cutlist would not be sound afterwards.
     """
-    files = _cutlists(project, cutlist)
+    files = _cutlists(workspace.project, cutlist)
     wish = _named(files, wish)
     file, part = _place_of(files, wish)
     text = CutlistText(part.written.text)
@@ -89,7 +105,7 @@ def mark(
             text.write(("grid", wish.name, key), value)
     else:
         text.add_table(("grid", wish.name), wish.keys)
-    box = _checked(project, file, part, text.text, wish)
+    box = _checked(workspace, file, part, text.text, wish)
     if not dry_run and text.text != part.written.text:
         write_whole(part.written.path, text.text.encode())
     return Marked(part.written.path, part.written.text, text.text, box)
@@ -141,7 +157,7 @@ def _place_of(files: Sequence[CutlistFile], wish: Wish) -> tuple[CutlistFile, Wr
             f'"{wish.name}" is one of the row "{row.keys[1]}".', f"Change {row.keys[1]} instead."
         )
     if wish.remove:
-        every = [one for file in files for one in _names(file, wish)]
+        every = [name for file in files for name in _names(file, wish)]
         raise RifflerError(
             f'There is no {wish.kind} "{wish.name}".', nearest(wish.name, every, "There are")
         )
@@ -187,7 +203,7 @@ def _remove(text: CutlistText, wish: Wish) -> None:
 
 def _write_slice(file: CutlistFile, text: CutlistText, wish: Wish, entry: Entry | None) -> None:
     path = ("slice", wish.name)
-    keys = _settled(file, wish)
+    keys = _keys(file, wish)
     if wish.state:
         inner = (*path, "state", wish.state)
         _refuse_name(wish.state)
@@ -228,7 +244,7 @@ def _outdated(entry: Entry, new: set[str]) -> list[str]:
     return [key for key in BOX_KEYS if key in said - stays - new]
 
 
-def _settled(file: CutlistFile, wish: Wish) -> dict[str, Value]:
+def _keys(file: CutlistFile, wish: Wish) -> dict[str, Value]:
     """The keys to write, with the n-th of a row said as a cutlist says it."""
     keys = dict(wish.keys)
     if wish.nth is None:
@@ -255,7 +271,7 @@ def _times(value: Value, count: int) -> Value:
 
 
 def _checked(
-    project: Project, file: CutlistFile, part: WrittenPart, text: str, wish: Wish
+    workspace: Workspace, file: CutlistFile, part: WrittenPart, text: str, wish: Wish
 ) -> Box | None:
     """The box that the name gives now; None when it gives none. Raises WrittenError."""
     edited = Written.of(part.written.path, text)
@@ -270,10 +286,8 @@ def _checked(
         entry = after.written_as(wish.name)
         if wish.kind != "slice" or entry is None:
             return None
-        limits = project.settings.limits
-        mockup = open_mockup(after.mockup_path, limits, after.cutlist.canvas)
-        renderer = open_renderer(after.marked(mockup), fonts_of(project), limits)
-        return resolve_one(after, renderer, entry).box
+        opened = workspace.open(after.mockup_path, after.cutlist.canvas, after)
+        return resolve_one(after, opened.renderer, entry).box
     except WrittenError as error:
         raise RifflerError(
             f"{as_typed(part.written.path)} would not be sound, so it stays as it is: "

@@ -2,45 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import Any
 
 from riffler.cutlist.file import CutlistFile
 from riffler.errors import RifflerError, nearest
-from riffler.jobs.bench import fonts_of, known_names, prepare, read_cutlists
-from riffler.plan.checks import (
-    beside,
-    clicks,
-    heroes,
-    names,
-    neighbours,
-    outside,
-    paint,
-    panels,
-    sizes,
-    tiles,
-    twins,
-    words,
-)
-from riffler.plan.finding import KINDS, Finding, settled
-from riffler.plan.page import Page
-from riffler.project.project import Project
+from riffler.plain import plain
+from riffler.plan.checks import CHECKS, KINDS
+from riffler.plan.finding import Finding, distinct
+from riffler.plan.subject import Subject
+from riffler.workspace import Workspace
+from riffler.workspace.prepare import prepare, read_cutlists, refuse_unknown
 
-#: Every check, from pages to findings.
-CHECKS: tuple[Callable[[Sequence[Page]], Iterator[Finding]], ...] = (
-    names.check,
-    outside.check,
-    beside.check,
-    neighbours.check,
-    paint.check,
-    panels.check,
-    tiles.check,
-    heroes.check,
-    words.check,
-    clicks.check,
-    twins.check,
-    sizes.check,
-)
+#: The version of what `as_data` gives.
+VERSION = 2
 
 #: Told which check comes next, and how many are done of how many.
 Progress = Callable[[str, int, int], None]
@@ -55,79 +32,114 @@ class Accepted:
 
 
 @dataclass(frozen=True)
+class Idle:
+    """A kind that a slice, or without one the cutlist, accepts and that is not found."""
+
+    slice: str | None
+    kind: str
+
+
+@dataclass(frozen=True)
 class Survey:
-    """What was found, what of it is silenced, and silences that nothing needs.
+    """What was found, what of it is silenced, and silences that nothing needs."""
 
-    `idle` are pairs of slice (empty for the whole cutlist) and kind.
-    """
-
-    pages: tuple[Page, ...]
+    subjects: tuple[Subject, ...] = field(repr=False)
     findings: list[Finding]
     accepted: list[Accepted]
-    idle: list[tuple[str, str]]
+    idle: list[Idle]
+
+    def subject(self, cutlist: str | None) -> Subject:
+        """The subject whose cutlist is so called. Raises RifflerError when it is not said which."""
+        known = {subject.file.path.stem: subject for subject in self.subjects}
+        if cutlist is not None and Path(cutlist).stem not in known:
+            advice = nearest(cutlist, known, "Cutlists are")
+            raise RifflerError(f'There is no cutlist "{cutlist}".', advice)
+        if cutlist is None and len(known) != 1:
+            raise RifflerError(
+                "There are several cutlists, and a picture shows one." if known
+                else "There is no cutlist to draw.",
+                f"Say which with --cutlist: {', '.join(known)}." if known else "",
+            )  # fmt: skip
+        return known[Path(cutlist).stem if cutlist else next(iter(known))]
+
+    def as_data(self) -> dict[str, Any]:
+        """The survey as commands report it."""
+        return {
+            "findings": [_finding(finding) for finding in self.findings],
+            "accepted": [
+                {**_finding(silenced.finding), "reason": silenced.reason}
+                for silenced in self.accepted
+            ],
+            "idle": plain(self.idle),
+        }  # fmt: skip
+
+
+def _finding(finding: Finding) -> dict[str, Any]:
+    said: dict[str, Any] = plain(finding)
+    place = said.pop("said_at")
+    return {**said, "file": place["path"], "line": place["line"]}
 
 
 def survey(
-    project: Project, wanted: Sequence[str] = (), progress: Progress | None = None
+    workspace: Workspace, wanted: Sequence[str] = (), progress: Progress | None = None
 ) -> Survey:
     """Check every cutlist, or only what concerns the wanted slices.
 
     Raises RifflerError for a mistake that leaves nothing to check.
     """
-    files = read_cutlists(project, any_name=True)
-    known = known_names(files)
-    for name in wanted:
-        if name not in known:
-            raise RifflerError(f'There is no slice "{name}".', nearest(name, known, "Slices are"))
+    files = read_cutlists(workspace.project, any_name=True)
+    refuse_unknown(wanted, files)
     for file in files:
         _refuse_unknown_kinds(file)
-    pages = tuple(Page(bench, fonts_of(project)) for bench in prepare(project, files))
-    for page in pages:
-        page.reading.renderer.warm()
+    cutlists = prepare(workspace, files)
+    subjects = tuple(Subject(cutlist, workspace.fonts) for cutlist in cutlists)
+    for subject in subjects:
+        subject.renderer.warm()
     found: list[Finding] = []
     for number, check in enumerate(CHECKS):
         if progress is not None:
-            progress(check.__module__.rpartition(".")[2], number, len(CHECKS))
-        found.extend(check(pages))
+            progress(check.name, number, len(CHECKS))
+        found.extend(check.run(subjects))
     findings, accepted = [], []
-    for one in settled(found):
-        reason = _reason(files, one)
+    for finding in distinct(found, list(KINDS)):
+        reason = _reason(files, finding)
         if reason is None:
-            findings.append(one)
+            findings.append(finding)
         else:
-            accepted.append(Accepted(one, reason))
+            accepted.append(Accepted(finding, reason))
     if wanted:
-        findings = [one for one in findings if one.slices & set(wanted)]
-    used = {(one.finding.slice, one.finding.kind) for one in accepted}
-    return Survey(pages, findings, accepted, [] if wanted else _idle(files, used))
+        findings = [finding for finding in findings if finding.slices & set(wanted)]
+    used = {(silenced.finding.slice, silenced.finding.kind) for silenced in accepted}
+    return Survey(subjects, findings, accepted, [] if wanted else _idle(files, used))
 
 
-def _reason(files: Sequence[CutlistFile], one: Finding) -> str | None:
+def _reason(files: Sequence[CutlistFile], finding: Finding) -> str | None:
     """Why a finding is accepted; None when it is not."""
     for file in files:
-        if one.slice:
-            entry = file.entry(one.slice)
-            if entry is not None and one.kind in entry.table.accept:
-                return entry.table.accept[one.kind]
-        elif file.path == one.said_at.path and one.kind in file.cutlist.accept:
-            return file.cutlist.accept[one.kind]
+        if finding.slice is not None:
+            entry = file.entry(finding.slice)
+            if entry is not None and finding.kind in entry.table.accept:
+                return entry.table.accept[finding.kind]
+        elif file.path == finding.said_at.path and finding.kind in file.cutlist.accept:
+            return file.cutlist.accept[finding.kind]
     return None
 
 
-def _idle(files: Sequence[CutlistFile], used: set[tuple[str, str]]) -> list[tuple[str, str]]:
-    said = [("", kind) for file in files for kind in file.cutlist.accept]
+def _idle(files: Sequence[CutlistFile], used: set[tuple[str | None, str]]) -> list[Idle]:
+    said = [Idle(None, kind) for file in files for kind in file.cutlist.accept]
     rows: dict[tuple[str, ...], list[str]] = {}
     for file in files:
         for entry in file.entries:
             rows.setdefault((str(entry.part.written.path), *entry.keys), []).append(entry.name)
             if entry.index == 0:
-                said.extend((entry.name, kind) for kind in entry.table.accept)
+                said.extend(Idle(entry.name, kind) for kind in entry.table.accept)
     own_row = {name: names for names in rows.values() for name in names}
-    return [
-        (name, kind)
-        for name, kind in dict.fromkeys(said)
-        if not any((other, kind) in used for other in own_row.get(name, [name]))
-    ]
+
+    def is_used(idle: Idle) -> bool:
+        row = own_row.get(idle.slice, ()) if idle.slice else (None,)
+        return any((name, idle.kind) in used for name in row)
+
+    return [idle for idle in dict.fromkeys(said) if not is_used(idle)]
 
 
 def _refuse_unknown_kinds(file: CutlistFile) -> None:

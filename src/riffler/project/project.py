@@ -16,6 +16,12 @@ MARKER = "riffler.toml"
 #: Cache and journal; can be deleted at any time.
 WORK = ".riffler"
 
+#: What to say, and to advise, where a project is needed and there is none.
+NO_PROJECT = (
+    f"There is no {MARKER} here or in a folder above, so this is no project.",
+    "Go into a project, or begin one: riffler start my-site",
+)
+
 #: Endings that hold a typeface.
 FONT_ENDINGS = (".ttf", ".otf", ".woff2")
 
@@ -53,10 +59,7 @@ class Project:
         """The project around the current folder. Raises RifflerError outside of any."""
         project = cls.around(Path.cwd())
         if project is None:
-            raise RifflerError(
-                f"There is no {MARKER} here or in a folder above, so this is no project.",
-                "Go into a project, or begin one: riffler start my-site",
-            )
+            raise RifflerError(*NO_PROJECT)
         return project
 
     def folder(self, name: str) -> Path:

@@ -4,20 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
-from pathlib import Path
-from typing import TypeAlias
+from typing import Protocol, TypeAlias, cast
 
 import numpy as np
 
 from riffler.color import Bytes, Pixels, empty
-from riffler.files import sha256_of
+from riffler.files import digest_of
 from riffler.geometry import Box, Scale, union
-from riffler.mockup.archive import Archive
-from riffler.mockup.model import Layer, Mockup
+from riffler.mockup.flat import FORMATS
+from riffler.mockup.model import Layer, Mockup, Nature
 from riffler.project.limits import DEFAULT_LIMITS, Limits
+from riffler.render.boxes import Extent
 from riffler.render.composite import CLEARING, composite
 from riffler.render.decode import Unpacked, unpacked
-from riffler.render.known import KnownBoxes, word_for
 from riffler.render.scaling import resized
 from riffler.render.store import LayerStore
 
@@ -51,21 +50,31 @@ class Isolated:
 Step: TypeAlias = Paint | Isolated
 
 
-class LayeredRenderer:
+#: What the pictures of layers may be: OpenRaster 0.0.6 has nothing but PNG.
+_IN_ARCHIVES = ("PNG",)
+
+
+class PixelFiles(Protocol):
+    """Where the pictures of layers come from, by what a layer calls its source."""
+
+    def checksum(self, name: str) -> str:
+        """What tells a picture from others, without reading it where that can be."""
+        ...
+
+    def read(self, name: str) -> bytes:
+        """A picture's file. Raises MockupError when it is damaged."""
+        ...
+
+
+class LayeredEngine:
     """Draws OpenRaster files and flat pictures; keeps decoded layers while they fit a budget."""
 
-    def __init__(
-        self,
-        mockup: Mockup,
-        limits: Limits = DEFAULT_LIMITS,
-        boxes: KnownBoxes | None = None,
-    ) -> None:
+    def __init__(self, mockup: Mockup, limits: Limits = DEFAULT_LIMITS) -> None:
         self.mockup = mockup
-        self._known = KnownBoxes() if boxes is None else boxes
+        self._files = cast("PixelFiles", mockup.source)
+        self._formats = _IN_ARCHIVES if mockup.nature is Nature.LAYERED else FORMATS
         self._limits = limits
         self._store = LayerStore(self._decode)
-        self._painted: dict[str, Box | None] = {}
-        self._file_word = ""
         self._steps: dict[frozenset[str], tuple[Step, ...]] = {}
 
     def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
@@ -88,10 +97,10 @@ class LayeredRenderer:
         return steps
 
     def fingerprint(self, box: Box, scale: Scale, shown: frozenset[str]) -> str:
-        """A word for the layers that touch the box, their pixels, places and ways of blending."""
+        """A digest of the layers that touch the box, their places and ways of blending."""
         wanted = box & self.mockup.box
         touching = self._described(_near(self._steps_for(shown), wanted), wanted)
-        return word_for("pixels", box, scale, wanted, *touching)
+        return digest_of("pixels", box, scale, wanted, *touching)
 
     def _described(self, steps: Iterable[Step], wanted: Box) -> Iterator[object]:
         for step in steps:
@@ -99,64 +108,37 @@ class LayeredRenderer:
                 continue
             yield (step.box, step.opacity, step.blend, step.operator)
             if isinstance(step, Paint):
-                yield self._content(step.layer)
+                yield self._files.checksum(step.layer.source)
             else:
                 yield from self._described(step.steps, wanted)
                 yield "end"
-
-    def _content(self, layer: Layer) -> object:
-        """What tells a layer's pixels from others: the archive's own checksum and size."""
-        source = self.mockup.source
-        if isinstance(source, Archive):
-            return source.checksum(layer.source)
-        if not self._file_word:
-            self._file_word = sha256_of(Path(layer.source)) or ""
-        return self._file_word
 
     def warm(self, *, only_large: bool = False) -> None:
         """Begin to decode layers, for work that will look at every one, or at what is seen."""
         layers = [layer for layer in self.mockup.walk() if not layer.is_group]
         self._store.warm(layers, only_large=only_large)
 
-    def own_box(self, address: str) -> Box | None:
-        """The layer's box as the file says it; of a group, the box of all that is inside."""
-        inside = [layer.box for layer in self.mockup.by_address[address].walk() if layer.box]
-        return union(inside) or None
+    def content(self, layer: Layer, extent: Extent) -> str:
+        """The checksum of the layer's picture."""
+        return f"{extent}-{self._files.checksum(layer.source)}"
 
-    def painted_box(self, address: str) -> Box | None:
-        """The box of what the layer paints by itself; of a group, of what it shows inside."""
-        if address not in self._painted:
-            self._painted[address] = self._find_painted(self.mockup.by_address[address])
-        return self._painted[address]
+    def is_whole(self, group: Layer, extent: Extent) -> bool:  # noqa: ARG002
+        """Groups of pixels have no paint of their own."""
+        return False
 
-    def solid_box(self, address: str) -> Box | None:
-        """The box of what is more than half opaque: the layer without its soft shadow."""
-        layer = self.mockup.by_address[address]
-        if not layer.is_group:
-            return self._store.get(layer).extent.solid_box()
-        inside = (self.solid_box(child.address) for child in layer.children if child.visible)
-        return union(box for box in inside if box) or None
-
-    def _find_painted(self, layer: Layer) -> Box | None:
-        if layer.is_group:
-            inside = (self.painted_box(child.address) for child in layer.children if child.visible)
-            return union(box for box in inside if box) or None
-        key = word_for("painted", layer.box, self._content(layer))
-        if key not in self._known:
-            self._known[key] = self._store.get(layer).extent.painted_box()
-        return self._known[key]
+    def find_box(self, layer: Layer, extent: Extent) -> Box | None:
+        """The box of what is not clear, or of what is more than half opaque, from the pixels."""
+        found = self._store.get(layer).extent
+        return found.painted_box() if extent is Extent.PAINTED else found.solid_box()
 
     def _decode(self, layer: Layer) -> Bytes | Unpacked:
-        source = self.mockup.source
         what = f'Layer "{layer.address}"'
-        if isinstance(source, Archive):
-            data = source.read(layer.source)
-            if layer.source.lower().endswith(".svg"):
-                from riffler.render.vector import draw_whole
+        data = self._files.read(layer.source)
+        if self.mockup.nature is Nature.LAYERED and layer.source.lower().endswith(".svg"):
+            from riffler.render.vector import draw_whole
 
-                return draw_whole(data, what, self._limits)
-            return unpacked(data, what, self._limits, ("PNG",))
-        return unpacked(Path(layer.source).read_bytes(), what, self._limits)
+            return draw_whole(data, what, self._limits)
+        return unpacked(data, what, self._limits, self._formats)
 
     def _compose(self, steps: tuple[Step, ...], band: Box, backdrop: Pixels) -> None:
         """Lay the steps over `backdrop`, which holds `band`, from the lowest that is seen."""

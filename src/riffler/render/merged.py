@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import cast
 
 import numpy as np
 
@@ -10,6 +11,7 @@ from riffler.color import to_bytes
 from riffler.errors import MockupError
 from riffler.geometry import Box
 from riffler.mockup.archive import Archive
+from riffler.mockup.model import Nature
 from riffler.mockup.openraster import MERGED
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.decode import unpacked
@@ -36,13 +38,16 @@ class Difference:
 def against_merged(renderer: Renderer, limits: Limits = DEFAULT_LIMITS) -> Difference | None:
     """The difference from the archive's merged picture; None when there is none that fits."""
     mockup = renderer.mockup
-    if not isinstance(mockup.source, Archive) or MERGED not in mockup.source.names():
+    if mockup.nature is not Nature.LAYERED:
+        return None
+    archive = cast("Archive", mockup.source)
+    if MERGED not in archive.names():
         return None
     shown = mockup.drawn
     furthest, count, top = 0, 0, 0
     place = Box(0, 0, 0, 0)
     try:
-        for theirs in unpacked(mockup.source.read(MERGED), MERGED, limits, ("PNG",)).strips():
+        for theirs in unpacked(archive.read(MERGED), MERGED, limits, ("PNG",)).strips():
             height, width = theirs.shape[:2]
             band = Box(0, top, width, height)
             if not mockup.box.contains(band):

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from riffler.color import hex_of, to_bytes
 from riffler.errors import RifflerError
 from riffler.geometry import Box
-from riffler.mockup.model import Layer
+from riffler.mockup.model import Kind, Layer
 from riffler.render.renderer import Renderer
 
 
@@ -17,7 +17,8 @@ class Hit:
 
     address: str
     color: str
-    is_shown: bool
+    kind: Kind
+    shown: bool
 
 
 def layers_at(renderer: Renderer, x: int, y: int) -> tuple[str, list[Hit]]:
@@ -40,7 +41,7 @@ def layers_at(renderer: Renderer, x: int, y: int) -> tuple[str, list[Hit]]:
         around = [group.address for group in mockup.ancestors(layer.address)]
         color = _color(renderer, point, frozenset((layer.address, *around)))
         if color is not None:
-            hits.append(Hit(layer.address, color, mockup.shows(layer)))
+            hits.append(Hit(layer.address, color, layer.kind, mockup.shows(layer)))
     return _color(renderer, point, mockup.drawn) or "#00000000", hits
 
 

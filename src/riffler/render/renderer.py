@@ -2,38 +2,81 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Protocol
 
 from riffler.color import Pixels
-from riffler.geometry import Box, Scale
-from riffler.mockup.archive import Archive
+from riffler.files import digest_of
+from riffler.geometry import Box, Scale, union
 from riffler.mockup.fonts import FontBook
-from riffler.mockup.model import Mockup
+from riffler.mockup.model import Layer, Mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
-from riffler.render.known import KnownBoxes
+from riffler.render.boxes import BoxMemory, Extent
 
 
-class Renderer(Protocol):
-    """An open mockup: decoded layers and painted boxes are remembered while it lives."""
+class Engine(Protocol):
+    """What draws one nature of mockups; it knows layers and pixels, the Renderer all the rest."""
 
-    mockup: Mockup
+    def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
+        """As `Renderer.render`."""
+        ...
+
+    def fingerprint(self, box: Box, scale: Scale, shown: frozenset[str]) -> str:
+        """As `Renderer.fingerprint`."""
+        ...
+
+    def warm(self, *, only_large: bool) -> None:
+        """As `Renderer.warm`."""
+        ...
+
+    def content(self, layer: Layer, extent: Extent) -> str:
+        """What tells a layer's own paint from any other, as far as a box of this extent goes."""
+        ...
+
+    def is_whole(self, group: Layer, extent: Extent) -> bool:
+        """Whether a group's box is more than the union of what it shows: a filter is on it."""
+        ...
+
+    def find_box(self, layer: Layer, extent: Extent) -> Box | None:
+        """The box of one layer, or of a group that is whole; None when there is nothing in it."""
+        ...
+
+
+class Renderer:
+    """An open mockup: decoded layers and the boxes of layers are remembered while it lives."""
+
+    def __init__(self, mockup: Mockup, engine: Engine, memory: BoxMemory) -> None:
+        self.mockup = mockup
+        self._engine = engine
+        self._memory = memory
+        self._boxes: dict[tuple[str, Extent], Box | None] = {}
 
     def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
         """The layers whose addresses are in `shown`, in `box`, at `scale`.
 
-        A layer paints when it and every group around it are in `shown`. Returns (H, W, 4) of
-        `box.size.scaled(scale)`; what of the box lies beyond the canvas is empty. Several threads
-        may draw at once. Raises MockupError when a layer is damaged.
+        A layer paints when it and every group around it are in `shown`. Returns (H, W, 4) float32
+        of `box.size.scaled(scale)`, premultiplied, 0..1; what of the box lies beyond the canvas is
+        empty. Several threads may draw at once. Raises MockupError when a layer is damaged.
         """
-        ...
+        return self._engine.render(box, scale, shown)
 
     def fingerprint(self, box: Box, scale: Scale, shown: frozenset[str]) -> str:
-        """What `render` would draw, in a word: equal words mean equal pixels.
+        """A digest of what `render` would draw: equal ones mean equal pixels.
 
         Nothing is decoded for it. What lies beside the box, or is off, does not count.
         """
-        ...
+        return self._engine.fingerprint(box, scale, shown)
+
+    def content(self, address: str) -> str:
+        """A digest of what a layer paints: equal ones mean that it paints the same pixels.
+
+        Nothing is decoded for it. Of a group it tells what is inside, hidden or not, and how that
+        is laid down; the place of a pixel layer does not count, unless it is in a group.
+        """
+        layer = self.mockup.by_address[address]
+        if not layer.is_group:
+            return self._engine.content(layer, Extent.PAINTED)
+        inside = ((self.content(below.address), below.box, *below.look) for below in layer.children)
+        return digest_of("group", *layer.look, *inside)
 
     def warm(self, *, only_large: bool = False) -> None:
         """Begin what takes long, for work that will look at every layer.
@@ -41,35 +84,57 @@ class Renderer(Protocol):
         With `only_large` layers that take long each are begun alone: small ones that nobody will
         see are left alone then.
         """
-        ...
+        self._engine.warm(only_large=only_large)
 
     def own_box(self, address: str) -> Box | None:
-        """The layer's own box, without shadow and glow; None when it is empty."""
-        ...
+        """The layer's own box, without shadow and glow, as the file says it where it does.
+
+        None when it is empty; of a group the box of all that is inside.
+        """
+        said = [inside.box for inside in self.mockup.by_address[address].walk() if inside.box]
+        return union(said) if said else self._box(address, Extent.OWN)
 
     def solid_box(self, address: str) -> Box | None:
         """The box of the layer's solid parts, where a person sees its edges; None when none."""
-        ...
+        return self._box(address, Extent.SOLID)
 
     def painted_box(self, address: str) -> Box | None:
         """The box of all that the layer paints, shadow and glow included; None when nothing."""
-        ...
+        return self._box(address, Extent.PAINTED)
+
+    def _box(self, address: str, extent: Extent) -> Box | None:
+        key = (address, extent)
+        if key not in self._boxes:
+            self._boxes[key] = self._find(self.mockup.by_address[address], extent)
+        return self._boxes[key]
+
+    def _find(self, layer: Layer, extent: Extent) -> Box | None:
+        if layer.is_group and not self._engine.is_whole(layer, extent):
+            inside = (self._box(child.address, extent) for child in layer.children if child.visible)
+            return union(box for box in inside if box) or None
+        digest = digest_of(layer.box, self._engine.content(layer, extent))
+        if digest not in self._memory:
+            self._memory[digest] = self._engine.find_box(layer, extent)
+        return self._memory[digest]
 
 
 def open_renderer(
     mockup: Mockup,
     fonts: FontBook | None = None,
     limits: Limits = DEFAULT_LIMITS,
-    boxes: KnownBoxes | None = None,
+    memory: BoxMemory | None = None,
 ) -> Renderer:
-    """The engine that draws this mockup, with the fonts that its text may use.
+    """The renderer of this mockup, with the fonts that its text may use.
 
-    `boxes` are painted boxes that are known from earlier runs.
+    `memory` has boxes that earlier runs found.
     """
-    if isinstance(mockup.source, Archive | Path):
-        from riffler.render.layered import LayeredRenderer
+    engine: Engine
+    if mockup.is_vector:
+        from riffler.render.vector import VectorEngine
 
-        return LayeredRenderer(mockup, limits, boxes)
-    from riffler.render.vector import VectorRenderer
+        engine = VectorEngine(mockup, fonts or FontBook(), limits)
+    else:
+        from riffler.render.layered import LayeredEngine
 
-    return VectorRenderer(mockup, fonts or FontBook(), limits, boxes)
+        engine = LayeredEngine(mockup, limits)
+    return Renderer(mockup, engine, BoxMemory() if memory is None else memory)

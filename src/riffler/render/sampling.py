@@ -6,7 +6,6 @@ import numpy as np
 
 from riffler.color import Pixels
 from riffler.geometry import Box
-from riffler.mockup.svg import SvgDocument
 from riffler.render.renderer import Renderer
 
 #: Pixels in a box up to which every one of them is drawn before a sample is taken.
@@ -26,7 +25,7 @@ def sample(renderer: Renderer, box: Box, shown: frozenset[str], side: int = 256)
     step = _step(box.width, box.height, side)
     if box.area <= WHOLE:
         return thinned(renderer.render(box, 1.0, shown), side)
-    if isinstance(renderer.mockup.source, SvgDocument):
+    if renderer.mockup.is_vector:
         return renderer.render(box, 1 / step, shown)
     rows = [
         renderer.render(Box(box.x, y, box.width, 1), 1.0, shown)[:, ::step]

@@ -8,13 +8,14 @@ import tempfile
 import threading
 from functools import cache
 from pathlib import Path
+from typing import cast
 
 import numpy as np
 from lxml import etree
 
 from riffler.color import Bytes, Pixels, from_bytes
-from riffler.files import as_typed, sha256_of
-from riffler.geometry import Box, Scale, Size, union
+from riffler.files import as_typed, digest_of, sha256_of
+from riffler.geometry import Box, Scale, Size
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Layer, Mockup
 from riffler.mockup.svg import document as documents
@@ -22,11 +23,11 @@ from riffler.mockup.svg import style
 from riffler.mockup.svg.document import SvgDocument
 from riffler.mockup.svg.hull import hull
 from riffler.project.limits import DEFAULT_LIMITS, Limits
+from riffler.render.boxes import Extent
 from riffler.render.decode import decode
-from riffler.render.drawing import DRAUGHTSMAN
-from riffler.render.known import KnownBoxes, word_for
 from riffler.render.painted import painted_box
 from riffler.render.pruning import Pruner
+from riffler.render.svg_process import DRAUGHTSMAN
 
 NO_FONTS = FontBook()
 
@@ -40,7 +41,7 @@ SHADOW = 64
 PIECE = 1_050_000
 
 
-class VectorRenderer:
+class VectorEngine:
     """Draws SVG mockups; a box at a scale is drawn at that scale, not enlarged."""
 
     def __init__(
@@ -48,16 +49,12 @@ class VectorRenderer:
         mockup: Mockup,
         fonts: FontBook = NO_FONTS,
         limits: Limits = DEFAULT_LIMITS,
-        boxes: KnownBoxes | None = None,
     ) -> None:
-        self._known = KnownBoxes() if boxes is None else boxes
-        assert isinstance(mockup.source, SvgDocument)
         self.mockup = mockup
-        self._document = mockup.source
+        self._document = cast("SvgDocument", mockup.source)
         self._fonts = fonts
         self._limits = limits
-        self._pruner = Pruner(mockup.source, lambda families: fonts.choose(families)[0])
-        self._boxes: dict[tuple[str, bool], Box | None] = {}
+        self._pruner = Pruner(self._document, lambda families: fonts.choose(families)[0])
         self._lock = threading.Lock()
 
     def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
@@ -87,64 +84,50 @@ class VectorRenderer:
         return pixels
 
     def fingerprint(self, box: Box, scale: Scale, shown: frozenset[str]) -> str:
-        """A word for the pruned drawing and the fonts that its text is drawn with."""
+        """A digest of the pruned drawing and the fonts that its text is drawn with."""
         drawing = self._pruner.pruned(shown, box.moved(*self.mockup.origin), box.size.scaled(scale))
-        return self._word(drawing, self.mockup.box)
+        return self._digest(drawing, self.mockup.box)
 
-    def _word(self, drawing: etree._Element, *more: object) -> str:
-        files = map(_file_word, _fonts_for(drawing, self._fonts))
-        return word_for("vector", etree.tostring(drawing, encoding="unicode"), *files, *more)
+    def _digest(self, drawing: etree._Element, *more: object) -> str:
+        files = map(_file_hash, _fonts_for(drawing, self._fonts))
+        return digest_of("vector", etree.tostring(drawing, encoding="unicode"), *files, *more)
 
     def warm(self, *, only_large: bool = False) -> None:
         """Nothing takes long before it is drawn."""
 
-    def own_box(self, address: str) -> Box | None:
-        """The box of the layer's shapes, strokes and letters, without shadow, glow and blur."""
-        return self._box(address, without_filters=True)
-
-    def painted_box(self, address: str) -> Box | None:
-        """The box of all that the layer paints by itself, to within a pixel."""
-        return self._box(address, without_filters=False)
-
-    def solid_box(self, address: str) -> Box | None:
-        """The layer's own box: shapes have edges of their own, without their shadow."""
-        return self.own_box(address)
-
-    def _box(self, address: str, *, without_filters: bool) -> Box | None:
-        layer = self.mockup.by_address[address]
-        key = (address, without_filters and self._is_filtered(layer))
-        if key not in self._boxes:
-            is_plain_group = layer.is_group and (without_filters or not self._has_filter(layer))
-            find = self._find_box if is_plain_group else self._known_box
-            self._boxes[key] = find(layer, without_filters)
-        return self._boxes[key]
-
-    def _known_box(self, layer: Layer, without_filters: bool) -> Box | None:
-        """The box as an earlier run found it, for the same drawing; else as it is found now."""
+    def content(self, layer: Layer, extent: Extent) -> str:
+        """A digest of the drawing with nothing but this layer in it."""
         shown = self.mockup.alone(layer.address)
         canvas = self.mockup.box.moved(*self.mockup.origin)
+        without_filters = self._without_filters(layer, extent)
         drawing = self._pruner.pruned(shown, canvas, canvas.size, without_filters=without_filters)
-        word = self._word(drawing, "box")
-        if word not in self._known:
-            self._known[word] = self._find_box(layer, without_filters)
-        return self._known[word]
+        return self._digest(drawing)
 
-    def _is_filtered(self, layer: Layer) -> bool:
-        """Whether the layer looks any different without filters."""
-        near = (*self.mockup.ancestors(layer.address), *layer.walk())
-        return any(self._has_filter(one) for one in near)
+    def is_whole(self, group: Layer, extent: Extent) -> bool:
+        """Whether the group has a filter that is looked at."""
+        return extent is Extent.PAINTED and self._has_filter(group)
 
-    def _find_box(self, layer: Layer, without_filters: bool) -> Box | None:
-        if layer.is_group and (without_filters or not self._has_filter(layer)):
-            inside = (child.address for child in layer.children if child.visible)
-            boxes = (self._box(child, without_filters=without_filters) for child in inside)
-            return union(box for box in boxes if box) or None
+    def find_box(self, layer: Layer, extent: Extent) -> Box | None:
+        """The box that is painted, to within a pixel; without filters unless all paint is meant."""
+        without_filters = self._without_filters(layer, extent)
         shown = self.mockup.alone(layer.address)
         if likely := self._likely_box(layer, without_filters):
             found = self._painted_in(likely, 1.0, shown, without_filters)
             if found and likely.grown(-1).contains(found):
                 return found
         return self._search(shown, without_filters)
+
+    def _without_filters(self, layer: Layer, extent: Extent) -> bool:
+        """Shapes have edges of their own, without their shadow: own and solid parts are the same.
+
+        False also where there is no filter, so that what is known of all paint serves for both.
+        """
+        return extent is not Extent.PAINTED and self._is_filtered(layer)
+
+    def _is_filtered(self, layer: Layer) -> bool:
+        """Whether the layer looks any different without filters."""
+        near = (*self.mockup.ancestors(layer.address), *layer.walk())
+        return any(self._has_filter(one) for one in near)
 
     def _has_filter(self, layer: Layer) -> bool:
         element = self._document.elements.get(layer.source)
@@ -271,7 +254,7 @@ def draw_whole(data: bytes, what: str, limits: Limits) -> Bytes:
 
 
 @cache
-def _file_word(path: str) -> str | None:
+def _file_hash(path: str) -> str | None:
     """The hash of a font file; fonts do not change during a run."""
     return sha256_of(Path(path))
 

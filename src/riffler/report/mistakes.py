@@ -7,7 +7,7 @@ from rich.text import Text
 
 from riffler.errors import Place, RifflerError
 from riffler.files import as_typed
-from riffler.report.screen import clean
+from riffler.report.wording import clean
 
 
 def show(error: RifflerError) -> None:

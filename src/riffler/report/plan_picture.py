@@ -11,13 +11,14 @@ import numpy as np
 
 from riffler.color import on_ground
 from riffler.cutlist.resolved import ResolvedSlice
+from riffler.cutlist.roles import Tile
 from riffler.files import as_typed, refuse_ending, refuse_over, write_whole
 from riffler.geometry import Box
 from riffler.plan.finding import Finding
-from riffler.plan.page import Page
+from riffler.plan.subject import Subject
 from riffler.report.labels import Area, Label, placed, spread
-from riffler.report.screen import plural
 from riffler.report.sheet import ASCENT, Sheet, Stroke, shortened, width_of, wrapped
+from riffler.report.wording import plural
 
 if TYPE_CHECKING:
     from PIL import Image
@@ -50,69 +51,74 @@ class _Shown:
 
     names: tuple[str, ...]
     area: Area
-    one: ResolvedSlice
+    slice: ResolvedSlice
 
 
-def write(page: Page, findings: Sequence[Finding], path: Path) -> None:
+def write(subject: Subject, findings: Sequence[Finding], path: Path) -> None:
     """Draw the plan to a .png or .svg. Raises RifflerError for another ending."""
     refuse_ending(path, (".png", ".svg"))
-    refuse_over(path, page.bench.renderer.mockup.path)
-    sheet = draw(page, findings)
+    refuse_over(path, subject.mockup.path)
+    sheet = draw(subject, findings)
     write_whole(path, sheet.to_svg() if path.suffix.lower() == ".svg" else sheet.to_png())
 
 
-def draw(page: Page, findings: Sequence[Finding]) -> Sheet:
+def draw(subject: Subject, findings: Sequence[Finding]) -> Sheet:
     """The whole sheet. `findings` keep the numbers that the survey gave them."""
     sheet = Sheet(WIDTH, HEIGHT, PAPER)
     own = [
-        (number, one) for number, one in enumerate(findings, start=1) if _is_here(page, one)
+        (number, finding) for number, finding in enumerate(findings, start=1)
+        if _is_here(subject, finding)
     ]  # fmt: skip
-    _head(sheet, page, len(own))
+    _head(sheet, subject, len(own))
     room_x = WIDTH - 2 * MARGIN - LIST - RIM_LEFT - 2 * BESIDE
     room_y = HEIGHT - HEAD - RIM_TOP - MARGIN
-    scale = min(room_x / page.canvas.width, room_y / page.canvas.height)
-    width, height = page.canvas.width * scale, page.canvas.height * scale
+    scale = min(room_x / subject.canvas.width, room_y / subject.canvas.height)
+    width, height = subject.canvas.width * scale, subject.canvas.height * scale
     left = MARGIN + RIM_LEFT + BESIDE + (room_x - width) / 2
     paper = Area(round(left), HEAD + RIM_TOP, round(width), round(height))
-    sheet.picture(paper.x, paper.y, _dimmed(page, round(width), round(height)))
+    sheet.picture(paper.x, paper.y, _dimmed(subject, round(width), round(height)))
     sheet.frame(paper.x - 0.5, paper.y - 0.5, paper.width + 1, paper.height + 1, Stroke(GUIDE))
-    _guides(sheet, page, paper, scale)
-    shown = [_Shown(_names(one), _area(one.box & page.canvas, paper, scale), one)
-             for one in page.slices]  # fmt: skip
+    _guides(sheet, subject, paper, scale)
+    shown = [_Shown(_names(slice_), _area(slice_.box & subject.canvas, paper, scale), slice_)
+             for slice_ in subject.slices]  # fmt: skip
     for each in sorted(shown, key=lambda item: -item.area.width * item.area.height):
         _outline(sheet, each)
-    discs = _discs(own, {each.one.box for each in shown}, paper, scale)
+    discs = _discs(own, {each.slice.box for each in shown}, paper, scale)
     _labels(sheet, [each for each in shown if each.names], paper, [area for _, area in discs])
     for number, area in discs:
         _disc(sheet, number, area)
-    _list(sheet, own, {each.one.role for each in shown})
+    _list(sheet, own, {each.slice.role.name for each in shown})
     return sheet
 
 
-def _is_here(page: Page, one: Finding) -> bool:
-    names = {each.name for each in page.slices}
-    return one.slice in names or (not one.slice and one.said_at.path == page.bench.file.path)
+def _is_here(subject: Subject, finding: Finding) -> bool:
+    names = {each.name for each in subject.slices}
+    return finding.slice in names or (
+        not finding.slice and finding.said_at.path == subject.file.path
+    )
 
 
-def _head(sheet: Sheet, page: Page, count: int) -> None:
-    file, mockup = page.bench.file, page.bench.renderer.mockup
+def _head(sheet: Sheet, subject: Subject, count: int) -> None:
+    file, mockup = subject.file, subject.mockup
     name = as_typed(file.path)
     sheet.text(MARGIN, 30, name, 17, INK)
     size = f"{mockup.size.width} x {mockup.size.height} px"
-    density = f", density {page.density:g}" if page.density != 1 else ""
+    density = f", density {subject.density:g}" if subject.density != 1 else ""
     found = plural(count, "finding") if count else "nothing found"
-    said = f"{file.cutlist.mockup}, {size}{density}: {plural(len(page.slices), 'slice')}, {found}"
+    said = (
+        f"{file.cutlist.mockup}, {size}{density}: {plural(len(subject.slices), 'slice')}, {found}"
+    )
     sheet.text(MARGIN + width_of(name, 17) + 14, 30, said, 12, FAINT)
 
 
-def _dimmed(page: Page, width: int, height: int) -> Image.Image:
+def _dimmed(subject: Subject, width: int, height: int) -> Image.Image:
     """The mockup at the size of the sheet, its colours drawn back towards paper."""
     from PIL import Image
 
-    mockup = page.bench.renderer.mockup
+    mockup = subject.mockup
     bands = []
     for band in mockup.box.bands(max(64, 2_000_000 // mockup.size.width)):
-        pixels = page.bench.renderer.render(band, 1.0, mockup.drawn)
+        pixels = subject.renderer.render(band, 1.0, mockup.drawn)
         flat = on_ground(pixels, (1.0, 1.0, 1.0))[..., :3]
         rows = max(1, round(band.bottom * height / mockup.size.height)) - round(
             band.y * height / mockup.size.height
@@ -127,15 +133,15 @@ def _dimmed(page: Page, width: int, height: int) -> Image.Image:
     return Image.fromarray((paper + (calm - paper) * DIMMED).astype(np.uint8), "RGB")
 
 
-def _names(one: ResolvedSlice) -> tuple[str, ...]:
+def _names(slice_: ResolvedSlice) -> tuple[str, ...]:
     """What is written at a slice: its name, with its states; a row is named at its first box."""
-    times = one.entry.table.times
-    name = one.name
+    times = slice_.entry.table.times
+    name = slice_.name
     if times is not None and times.count > 1:
-        if one.entry.index:
+        if slice_.entry.index:
             return ()
-        name = f"{one.entry.keys[1]} x {times.count}"
-    states = [state.name for state in one.states if state.name]
+        name = f"{slice_.entry.keys[1]} x {times.count}"
+    states = [state.name for state in slice_.states if state.name]
     return (f"{name} +{' +'.join(states)}", name) if states else (name,)
 
 
@@ -146,16 +152,16 @@ def _area(box: Box, paper: Area, scale: float) -> Area:
 
 
 def _outline(sheet: Sheet, each: _Shown) -> None:
-    area, stroke = each.area, ROLES[each.one.role]
+    area, stroke = each.area, ROLES[each.slice.role.name]
     sheet.area(area.x, area.y, area.width, area.height, stroke.color, opacity=0.10)
-    if each.one.role == "tile":
+    if isinstance(each.slice.role, Tile):
         _hatch(sheet, area, stroke.color)
     inset = stroke.width / 2
     sheet.frame(
         area.x + inset, area.y + inset,
         max(0.0, area.width - stroke.width), max(0.0, area.height - stroke.width), stroke,
     )  # fmt: skip
-    for index in range(len(each.one.states) - 1):
+    for index in range(len(each.slice.states) - 1):
         x = area.x + area.width - 7 - 6 * index
         sheet.area(x, area.y + area.height - 7, 4, 4, stroke.color, radius=2)
 
@@ -172,9 +178,9 @@ def _hatch(sheet: Sheet, area: Area, color: str) -> None:
         start += step
 
 
-def _guides(sheet: Sheet, page: Page, paper: Area, scale: float) -> None:
+def _guides(sheet: Sheet, subject: Subject, paper: Area, scale: float) -> None:
     hair = Stroke(GUIDE, 0.7, (1.5, 2.5))
-    across = _positions(page, "y")
+    across = _positions(subject, "y")
     wanted = [paper.y + at * scale for _, at in across]
     for (name, at), y in zip(across, spread(wanted, 12, paper.y, HEIGHT - MARGIN), strict=True):
         edge = paper.y + at * scale
@@ -183,7 +189,7 @@ def _guides(sheet: Sheet, page: Page, paper: Area, scale: float) -> None:
         sheet.text(end - 4, y + 3.5, shortened(name, SMALL, RIM_LEFT - 6), SMALL, FAINT,
                    anchor="end")  # fmt: skip
     ends = [-1e9, -1e9, -1e9]
-    for name, at in _positions(page, "x"):
+    for name, at in _positions(subject, "x"):
         x = paper.x + at * scale
         wide = width_of(name, SMALL)
         row = next((row for row, end in enumerate(ends) if x - wide / 2 > end + 6), None)
@@ -193,8 +199,8 @@ def _guides(sheet: Sheet, page: Page, paper: Area, scale: float) -> None:
             sheet.text(x, paper.y - 7 - 11 * row, name, SMALL, FAINT, anchor="middle")
 
 
-def _positions(page: Page, axis: str) -> list[tuple[str, float]]:
-    ruler = page.bench.file.ruler("x" if axis == "x" else "y")
+def _positions(subject: Subject, axis: str) -> list[tuple[str, float]]:
+    ruler = subject.file.ruler("x" if axis == "x" else "y")
     found = [(name, ruler.position(name)) for name in ruler.guides]
     for name, grid in ruler.grids.items():
         cells = range(1, grid.count + 1)
@@ -223,7 +229,7 @@ def _labels(sheet: Sheet, shown: Sequence[_Shown], paper: Area, taken: Sequence[
 
 
 def _label(sheet: Sheet, each: _Shown, label: Label) -> None:
-    area, color = label.area, ROLES[each.one.role].color
+    area, color = label.area, ROLES[each.slice.role.name].color
     if label.is_apart:
         x = min(max(area.x + 8, each.area.x + 3), each.area.x + each.area.width - 3)
         below = area.y > each.area.y
@@ -235,7 +241,7 @@ def _label(sheet: Sheet, each: _Shown, label: Label) -> None:
 
 
 def _beside(sheet: Sheet, each: _Shown, y: float, paper: Area, side: str) -> None:
-    area, color = each.area, ROLES[each.one.role].color
+    area, color = each.area, ROLES[each.slice.role.name].color
     name = shortened(each.names[-1], NAME, BESIDE - 22)
     is_left = side == "left"
     edge, out = (paper.x, -1) if is_left else (paper.x + paper.width, 1)
@@ -252,12 +258,14 @@ def _discs(
 ) -> list[tuple[int, Area]]:
     """Where the numbers of the findings stand: at their places, beside each other if need be."""
     found: list[tuple[int, Area]] = []
-    for number, one in own:
-        if one.place is None:
+    for number, finding in own:
+        if finding.place is None:
             continue
-        area = _area(one.place, paper, scale)
+        area = _area(finding.place, paper, scale)
         x, y = area.x + area.width / 2, area.y + area.height / 2
-        if one.place in whole:  # about the whole slice: at its corner, so that it stays in sight
+        if (
+            finding.place in whole
+        ):  # about the whole slice: at its corner, so that it stays in sight
             x, y = area.x + area.width - 3, area.y + 3
         x = min(max(x, paper.x), paper.x + paper.width)
         wide = 15 if number < 10 else 20
@@ -302,18 +310,18 @@ def _list(sheet: Sheet, own: Sequence[tuple[int, Finding]], roles: set[str]) -> 
     sheet.line(((x, y - 14), (x + width, y - 14)), Stroke(GUIDE, 0.7))
     if not own:
         sheet.text(x, y + 6, "Nothing found.", 12, FAINT)
-    messages = [wrapped(one.message, NAME, width - 26, 3) for _, one in own]
+    messages = [wrapped(finding.message, NAME, width - 26, 3) for _, finding in own]
     room = HEIGHT - MARGIN - y
     most = next((most for most in (3, 2, 1) if _height(messages, most) <= room), 0)
-    for index, (number, one) in enumerate(own):
+    for index, (number, finding) in enumerate(own):
         if y > HEIGHT - MARGIN - 12 and index < len(own) - 1:
             sheet.text(x + 26, y + 4, f"and {len(own) - index} more: riffler survey", NAME, FAINT)
             return
         _disc(sheet, number, Area(x, y - 8, 15 if number < 10 else 20, 15))
-        sheet.text(x + 26, y + 3, one.kind, 12, ALARM)
-        name = shortened(one.slice, NAME, width - 40 - width_of(one.kind, 12))
-        sheet.text(x + 34 + width_of(one.kind, 12), y + 3, name, NAME, INK)
-        for line in wrapped(one.message, NAME, width - 26, most) if most else ():
+        sheet.text(x + 26, y + 3, finding.kind, 12, ALARM)
+        name = shortened(finding.slice or "", NAME, width - 40 - width_of(finding.kind, 12))
+        sheet.text(x + 34 + width_of(finding.kind, 12), y + 3, name, NAME, INK)
+        for line in wrapped(finding.message, NAME, width - 26, most) if most else ():
             y += 14
             sheet.text(x + 26, y + 3, line, NAME, FAINT)
         y += 22

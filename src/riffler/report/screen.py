@@ -9,6 +9,9 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
+from riffler.report.progress import Progress
+from riffler.report.wording import clean
+
 if TYPE_CHECKING:
     from rich.console import Console
     from rich.text import Text
@@ -28,9 +31,14 @@ class Column:
 
 @dataclass(frozen=True)
 class Screen:
-    """Where a command shows its result; quiet leaves only tables and errors."""
+    """Where a command shows its result; quiet leaves only tables and errors.
 
+    As JSON there is one object on standard output, and nothing else.
+    """
+
+    command: str = ""
     is_quiet: bool = False
+    is_json: bool = False
 
     @cached_property
     def out(self) -> Console:
@@ -69,30 +77,16 @@ class Screen:
             line.rstrip()
             self.out.print(line)
 
-    def json(self, data: Mapping[str, Any]) -> None:
-        """The result for machines: nothing else may be printed beside it."""
-        sys.stdout.write(json.dumps(data, indent=2, ensure_ascii=False) + "\n")
+    def json(self, version: int, data: Mapping[str, Any]) -> bool:
+        """The result for programs, where it is wanted; returns whether it was.
 
+        Every command's object begins with its name and the version of the rest.
+        """
+        if self.is_json:
+            whole = {"command": self.command, "version": version, **data}
+            sys.stdout.write(json.dumps(whole, indent=2, ensure_ascii=False) + "\n")
+        return self.is_json
 
-def clean(text: str) -> str:
-    """Text from a file without characters that would steer the terminal."""
-    return "".join(char if char.isprintable() else "\N{REPLACEMENT CHARACTER}" for char in text)
-
-
-def kilobytes(count: int) -> str:
-    """Bytes as people read them: kB are 1000 bytes."""
-    if count < 1000:
-        return f"{count} B"
-    return f"{count / 1000:,.1f} kB" if count < 10_000_000 else f"{count / 1_000_000:,.1f} MB"
-
-
-def plural(count: int, noun: str) -> str:
-    """`1 file`, `3 files`."""
-    if count == 1:
-        return f"1 {noun}"
-    return f"{count} {noun[:-1]}ies" if noun.endswith("y") else f"{count} {noun}s"
-
-
-def pixels(width: float, height: float) -> str:
-    """`480 x 132`, with fractions only where there are any."""
-    return f"{width:g} x {height:g}"
+    def progress(self, verb: str) -> Progress:
+        """A bar for work that takes longer than a moment, where people look."""
+        return Progress(verb, is_shown=not (self.is_json or self.is_quiet))

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 
 from rich.text import Text
 
-from riffler.geometry import Box
-from riffler.mockup.model import Kind, Layer, Mockup
-from riffler.report.screen import GAP, clean
+from riffler.mockup.model import Kind
+from riffler.reading.look import LayerLook
+from riffler.report.screen import GAP
+from riffler.report.wording import clean
 
 #: Longest piece of a text layer that the tree quotes.
 QUOTE = 36
@@ -21,11 +22,9 @@ _STYLES = {Kind.GROUP: "bold", Kind.WORDS: "green", Kind.VECTOR: "cyan", Kind.PI
 Row = tuple[Text, str, str, str, str]
 
 
-def lines(
-    mockup: Mockup, box_of: Callable[[Layer], Box | None], *, every: bool = False
-) -> Iterator[Text]:
-    """The tree, aligned. `box_of` gives a layer's box; `every` lists unnamed shapes one by one."""
-    rows = list(_rows(mockup.layers, box_of, "", True, every))
+def lines(layers: Sequence[LayerLook], *, every: bool = False) -> Iterator[Text]:
+    """The tree, aligned; `every` lists unnamed shapes one by one."""
+    rows = list(_rows(layers, "", True, every))
     widths = [max((len(row[column]) for row in rows), default=0) for column in range(4)]
     for name, kind, size, place, marks in rows:
         line = Text(GAP).append_text(name).append(" " * (widths[0] - len(name)) + GAP)
@@ -38,8 +37,7 @@ def lines(
 
 
 def _rows(
-    layers: Sequence[Layer],
-    box_of: Callable[[Layer], Box | None],
+    layers: Sequence[LayerLook],
     stem: str,
     is_shown: bool,
     every: bool,
@@ -53,14 +51,14 @@ def _rows(
             text = Text(f"{branch}{len(run)} unnamed shapes", style="dim")
             yield text, str(layer.kind), "", "", ""
             continue
-        yield _row(layer, branch, box_of(layer), seen)
+        yield _row(layer, branch, seen)
         deeper = f"{stem}{'  ' if is_last else '│ '}"
-        yield from _rows(layer.children, box_of, deeper, seen, every)
+        yield from _rows(layer.layers, deeper, seen, every)
 
 
-def _runs(layers: Sequence[Layer], every: bool) -> Iterator[list[Layer]]:
+def _runs(layers: Sequence[LayerLook], every: bool) -> Iterator[list[LayerLook]]:
     """The layers one by one, with long runs of unnamed shapes kept together."""
-    run: list[Layer] = []
+    run: list[LayerLook] = []
     for layer in (*layers, None):
         if layer is not None and not layer.name and layer.kind is Kind.VECTOR and not every:
             run.append(layer)
@@ -74,7 +72,8 @@ def _runs(layers: Sequence[Layer], every: bool) -> Iterator[list[Layer]]:
             yield [layer]
 
 
-def _row(layer: Layer, branch: str, box: Box | None, is_seen: bool) -> Row:
+def _row(layer: LayerLook, branch: str, is_seen: bool) -> Row:
+    box = layer.box
     name = Text().append(branch, style="dim")
     style = _STYLES[layer.kind] if is_seen else "dim"
     name.append(clean(_last_part(layer)), style=style)
@@ -83,7 +82,7 @@ def _row(layer: Layer, branch: str, box: Box | None, is_seen: bool) -> Row:
     return name, str(layer.kind), size, place, "  ".join(_marks(layer, is_seen))
 
 
-def _last_part(layer: Layer) -> str:
+def _last_part(layer: LayerLook) -> str:
     """The layer's own part of its address, slashes in names kept escaped."""
     depth = 0
     for index in range(len(layer.address) - 1, -1, -1):
@@ -93,7 +92,7 @@ def _last_part(layer: Layer) -> str:
     return layer.address[depth:]
 
 
-def _marks(layer: Layer, is_seen: bool) -> Iterator[str]:
+def _marks(layer: LayerLook, is_seen: bool) -> Iterator[str]:
     if not layer.visible:
         yield "hidden"
     elif not is_seen:

@@ -8,13 +8,13 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from riffler.cutting.weigh import Curve, Weighed
 from riffler.encode.choice import LEVELS, STRICTER
 from riffler.errors import RifflerError
 from riffler.files import write_whole
 from riffler.formats import FORMATS
-from riffler.jobs.weigh import Curve, Weighed
-from riffler.report.screen import kilobytes
 from riffler.report.weighing import setting
+from riffler.report.wording import kilobytes
 
 if TYPE_CHECKING:
     from matplotlib.axes import Axes

@@ -9,12 +9,12 @@ from pathlib import Path
 
 import jinja2
 
+from riffler.cutting.weigh import LINES, Weighed, Weight
 from riffler.encode import png
 from riffler.files import write_whole
 from riffler.formats import FORMATS
-from riffler.jobs.weigh import LINES, Weighed, Weight
-from riffler.report.screen import kilobytes
 from riffler.report.weighing import load_time, seen, setting
+from riffler.report.wording import kilobytes
 
 #: The page, beside this module.
 TEMPLATE = "weigh.html"

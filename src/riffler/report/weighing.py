@@ -2,16 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict
-from typing import Any
-
+from riffler.cutting.weigh import LINES, Line, Weighed, Weight
 from riffler.encode.choice import LEVELS
 from riffler.formats import FORMATS
-from riffler.jobs.weigh import LINES, Line, Weighed, Weight
-from riffler.report.screen import Column, Screen, kilobytes, pixels, plural
-
-#: The version of the JSON shape.
-VERSION = 1
+from riffler.report.screen import Column, Screen
+from riffler.report.wording import kilobytes, pixels, plural
 
 _COLUMNS = (
     Column("", style="bold green"), Column("format", style="bold"), Column("setting"),
@@ -76,27 +71,3 @@ def load_time(line: Line, weight: Weight) -> str:
     """How long the file takes to come."""
     milliseconds = line.milliseconds(weight.bytes)
     return f"{milliseconds / 1000:.1f} s" if milliseconds >= 1000 else f"{milliseconds:.0f} ms"
-
-
-def as_json(weighed: list[Weighed]) -> dict[str, Any]:
-    """The same as data."""
-    return {
-        "weigh": VERSION,
-        "pictures": [
-            {
-                "name": one.name,
-                "size": asdict(one.source.size),
-                "files": [
-                    {
-                        "format": weight.choice.format, "level": weight.level,
-                        "setting": dict(weight.choice.setting), "bytes": weight.bytes,
-                        "loss": weight.choice.loss, "alpha": weight.keeps_alpha,
-                        "chosen": weight.is_chosen, "encodes": weight.choice.encodes,
-                        "ms": {line.name: round(line.milliseconds(weight.bytes)) for line in LINES},
-                    }
-                    for weight in one.weights
-                ],
-            }
-            for one in weighed
-        ],
-    }  # fmt: skip

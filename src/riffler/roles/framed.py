@@ -9,34 +9,34 @@ import numpy as np
 from riffler.analyse import ground, weight
 from riffler.color import Pixels, empty
 from riffler.cutlist.model import Side
-from riffler.cutlist.resolved import ResolvedSlice
+from riffler.cutlist.roles import Hero, Icon
 from riffler.geometry import Box, EdgeName, Scale, Size
 from riffler.roles.picture import Picture
 
 
-def icon(of: ResolvedSlice, picture: Picture, scale: Scale) -> Picture:
+def icon(role: Icon, box: Box, picture: Picture, scale: Scale) -> Picture:
     """The artwork in the frame that its set shares, on clear ground.
 
     Its box stands in the middle, or the middle of its weight does as far as the frame has room.
     """
-    frame = frame_around(of)
-    canvas, (top, left) = _canvas(frame, of.box, picture.size, scale)
-    middle = weight.middle(picture.pixels) if of.balance == "weight" else None
+    frame = _frame_around(box, role.frame or box.size, "center")
+    canvas, (top, left) = _canvas(frame, box, picture.size, scale)
+    middle = weight.middle(picture.pixels) if role.balance == "weight" else None
     if middle is not None:
         x, y = canvas.width / 2 - middle[0], canvas.height / 2 - middle[1]
         left = min(max(0, round(x)), canvas.width - picture.size.width)
         top = min(max(0, round(y)), canvas.height - picture.size.height)
-        x0, y0 = of.box.x - round(left / scale), of.box.y - round(top / scale)
+        x0, y0 = box.x - round(left / scale), box.y - round(top / scale)
         frame = Box(x0, y0, frame.width, frame.height)
     pixels = empty(canvas.height, canvas.width)
     pixels[top : top + picture.size.height, left : left + picture.size.width] = picture.pixels
     return replace(picture, pixels=pixels, place=frame)
 
 
-def hero(of: ResolvedSlice, picture: Picture, scale: Scale) -> Picture:
+def hero(role: Hero, box: Box, picture: Picture, scale: Scale) -> Picture:
     """The artwork on its side of the frame; the ground at its edges goes on to the frame's."""
-    frame = frame_around(of)
-    canvas, (top, left) = _canvas(frame, of.box, picture.size, scale)
+    frame = _frame_around(box, role.frame, role.place)
+    canvas, (top, left) = _canvas(frame, box, picture.size, scale)
     pixels = picture.pixels
     art = Box(left, top, picture.size.width, picture.size.height)
     for side, count in _room(Box.of_size(canvas), art).items():
@@ -51,9 +51,10 @@ def _grown(pixels: Pixels, side: EdgeName, count: int) -> Pixels:
     return ground.turned(whole, side)
 
 
-def sides_that_go_on(of: ResolvedSlice) -> list[EdgeName]:
+def sides_that_go_on(role: Hero, box: Box) -> list[EdgeName]:
     """The sides of a hero's artwork on which its frame has room."""
-    return [side for side, count in _room(frame_around(of), of.box).items() if count > 0]
+    frame = _frame_around(box, role.frame, role.place)
+    return [side for side, count in _room(frame, box).items() if count > 0]
 
 
 def _room(outer: Box, inner: Box) -> dict[EdgeName, int]:
@@ -66,13 +67,11 @@ def _room(outer: Box, inner: Box) -> dict[EdgeName, int]:
     }
 
 
-def frame_around(of: ResolvedSlice) -> Box:
+def _frame_around(art: Box, frame: Size, place: Side) -> Box:
     """The frame as a box of the mockup, with the artwork at its place in it."""
-    assert of.frame is not None
-    place: Side = of.place if of.role == "hero" else "center"
-    spare_x, spare_y = of.frame.width - of.box.width, of.frame.height - of.box.height
+    spare_x, spare_y = frame.width - art.width, frame.height - art.height
     left = {"left": 0, "center": spare_x // 2, "right": spare_x}[place]
-    return Box(of.box.x - left, of.box.y - spare_y // 2, of.frame.width, of.frame.height)
+    return Box(art.x - left, art.y - spare_y // 2, frame.width, frame.height)
 
 
 def _canvas(frame: Box, art: Box, drawn: Size, scale: Scale) -> tuple[Size, tuple[int, int]]:

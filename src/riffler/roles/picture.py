@@ -23,13 +23,17 @@ class Picture:
 
 
 def stem_of(
-    name: str, state: str = "", label: str = "", part: str = "", size_name: str = ""
+    name: str,
+    state: str | None = None,
+    label: str | None = None,
+    part: str | None = None,
+    size_name: str | None = None,
 ) -> str:
     """A file's name without its extension: NAME[.STATE][.LABEL][.PART][@2x][-640w]."""
     return ".".join(word for word in (name, state, label, part) if word) + _suffix(size_name)
 
 
-def _suffix(size_name: str) -> str:
-    if size_name in ("", "1x"):
+def _suffix(size_name: str | None) -> str:
+    if size_name in (None, "1x"):
         return ""
     return f"@{size_name}" if size_name.endswith("x") else f"-{size_name}"

@@ -7,32 +7,32 @@ from dataclasses import replace
 import numpy as np
 
 from riffler.color import Pixels, within_alpha
-from riffler.cutlist.resolved import ResolvedSlice
+from riffler.cutlist.roles import Tile
 from riffler.geometry import Box, Scale
 from riffler.roles.picture import Picture
 
 
-def drawn_box(of: ResolvedSlice) -> Box:
+def drawn_box(box: Box, tile: Tile) -> Box:
     """What is drawn for a tile: its box, and what lies beyond that its first edge fades from."""
-    right = of.soften if of.repeat in ("x", "both") else 0
-    down = of.soften if of.repeat in ("y", "both") else 0
-    return Box(of.box.x, of.box.y, of.box.width + right, of.box.height + down)
+    right = tile.soften if tile.goes_across else 0
+    down = tile.soften if tile.goes_down else 0
+    return Box(box.x, box.y, box.width + right, box.height + down)
 
 
-def tile(of: ResolvedSlice, picture: Picture, scale: Scale) -> Picture:
+def tile(box: Box, picture: Picture, scale: Scale) -> Picture:
     """The chunk of the slice's own size, cut from the picture of its `drawn_box`.
 
     What follows the chunk in the mockup comes first and fades into what the chunk begins with: the
     last column and the first are then neighbours of the mockup.
     """
-    size = of.box.size.scaled(scale)
+    size = box.size.scaled(scale)
     pixels = picture.pixels
     for axis, whole in ((1, size.width), (0, size.height)):
         turned = pixels if axis == 1 else pixels.swapaxes(0, 1)
         beyond = turned[:, whole:]
         turned = _faded(beyond, turned[:, :whole]) if beyond.shape[1] else turned
         pixels = turned if axis == 1 else turned.swapaxes(0, 1)
-    return replace(picture, pixels=np.ascontiguousarray(pixels), place=of.box)
+    return replace(picture, pixels=np.ascontiguousarray(pixels), place=box)
 
 
 def _faded(beyond: Pixels, chunk: Pixels) -> Pixels:

@@ -6,17 +6,19 @@ import posixpath
 import re
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Literal
 
 import tinycss2
 
 from riffler.errors import Place, WrittenError, nearest
 from riffler.files import files_below
-from riffler.jobs.bench import known_names, read_cutlists
-from riffler.jobs.ledger import Ledger
-from riffler.jobs.publish import Made, Published, describe, publish
+from riffler.output.asset import CopyAsset, IconAsset, PageAsset, StyleAsset
+from riffler.output.ledger import Ledger
+from riffler.output.publish import Made, Published, described, publish
 from riffler.project.project import Project
 from riffler.site import pieces, stylesheet, templates
 from riffler.site.templates import Site
+from riffler.workspace.prepare import known_names, read_cutlists
 
 
 def read_site(project: Project) -> Site:
@@ -28,7 +30,7 @@ def read_site(project: Project) -> Site:
         written=known_names(files),
         regions=ledger.words,
         styles=templates.style_files(project),
-        has_favicon=templates.has_favicon(ledger),
+        icons=tuple(asset for asset in ledger.assets if isinstance(asset, IconAsset)),
     )
 
 
@@ -43,20 +45,24 @@ def build(project: Project, *, force: bool = False, dry_run: bool = False) -> Pu
     made = [_page(site, page, templates.render(site, environment, page)) for page in site.pages]
     made.append(_pieces(site))
     made.extend(_copies(project))
-    answered = [a for a in Ledger.read(project.out).assets if a.made_by == "build"]
+    assets = Ledger.read(project.out).assets
+    answered = [asset for asset in assets if asset.made_by == "build"]
     return publish(project, made, answered, force=force, dry_run=dry_run)
 
 
 def _page(site: Site, page: str, text: str) -> Made:
-    prefix = site.project.settings.url_prefix
-    return describe(text.encode(), f"{page}.html", prefix, role="page", made_by="build")
+    file = f"{page}.html"
+    template = posixpath.join(site.project.settings.folders.pages, file)
+    return described(
+        PageAsset, site.project, file, text.encode(), made_by="build", template=template
+    )
 
 
 def _pieces(site: Site) -> Made:
     settings = site.project.settings
     file = posixpath.join(settings.folders.styles, stylesheet.FILE)
     text = stylesheet.stylesheet(site.pieces.values(), site.regions, site.links(file))
-    return describe(text.encode(), file, settings.url_prefix, role="style", made_by="build")
+    return described(StyleAsset, site.project, file, text.encode(), made_by="build")
 
 
 def _copies(project: Project) -> Iterator[Made]:
@@ -78,9 +84,9 @@ def _copies(project: Project) -> Iterator[Made]:
         yield _copy(project, path, file, "font")
 
 
-def _copy(project: Project, path: Path, file: str, role: str) -> Made:
-    prefix = project.settings.url_prefix
-    return describe(path.read_bytes(), file, prefix, role=role, made_by="build")
+def _copy(project: Project, path: Path, file: str, use: Literal["style", "font"]) -> Made:
+    source, data = project.relative(path), path.read_bytes()
+    return described(CopyAsset, project, file, data, made_by="build", use=use, source=source)
 
 
 def _fonts(project: Project, path: Path, file: str) -> Iterator[tuple[str, Path]]:

@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from markupsafe import Markup, escape
 
 from riffler.errors import WrittenError
-from riffler.jobs.ledger import Asset
+from riffler.output.asset import CutAsset
 from riffler.site.links import Links
 from riffler.site.pieces import Piece
 from riffler.site.stylesheet import CLASS
@@ -71,19 +71,18 @@ def image(
     return Markup(line)  # noqa: S704 - every value in it is escaped
 
 
-def _source(query: str, files: Sequence[Asset], links: Links, sizes: str) -> str:
-    first = files[0].css
-    assert first is not None
-    size = f'width="{whole(first[0])}" height="{whole(first[1])}"'
-    shown = sizes or f"{whole(first[0])}px"
+def _source(query: str, files: Sequence[CutAsset], links: Links, sizes: str) -> str:
+    css = files[0].css
+    size = f'width="{whole(css.width)}" height="{whole(css.height)}"'
+    shown = sizes or f"{whole(css.width)}px"
     return f'<source media="{escape(query)}" {_candidates(files, links, shown)} {size}>'
 
 
-def _typed(files: Sequence[Asset], links: Links, shown: str) -> str:
+def _typed(files: Sequence[CutAsset], links: Links, shown: str) -> str:
     return f'<source type="image/{files[0].format}" {_candidates(files, links, shown)}>'
 
 
-def _candidates(files: Sequence[Asset], links: Links, shown: str) -> str:
+def _candidates(files: Sequence[CutAsset], links: Links, shown: str) -> str:
     """What a source chooses from, and where it needs to know, how wide the picture will be."""
     srcset = _srcset(files, links) or links.file(files[0].file)
     sizes = f' sizes="{escape(shown)}"' if _is_by_width(files) else ""
@@ -96,18 +95,17 @@ def _usual_sizes(piece: Piece) -> str:
     return "100vw" if piece.fills_its_frame else f"(max-width: {width}) 100vw, {width}"
 
 
-def _is_by_width(files: Sequence[Asset]) -> bool:
-    return len(files) > 1 and any(asset.size.endswith("w") for asset in files)
+def _is_by_width(files: Sequence[CutAsset]) -> bool:
+    return len(files) > 1 and any((asset.size or "").endswith("w") for asset in files)
 
 
-def _srcset(sizes: Sequence[Asset], links: Links) -> str:
+def _srcset(sizes: Sequence[CutAsset], links: Links) -> str:
     """The candidates of an image; empty for a single one. HTML, 4.8.4: all by `x` or all by `w`."""
     if len(sizes) < 2:
         return ""
     by_width = _is_by_width(sizes)
     candidates = []
     for asset in sizes:
-        assert asset.pixels is not None
         mark = f"{asset.pixels.width}w" if by_width else asset.size
         candidates.append(f"{links.file(asset.file)} {mark}")
     return ", ".join(candidates)

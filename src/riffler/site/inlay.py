@@ -9,9 +9,6 @@ from riffler.errors import RifflerError
 from riffler.site import images, pieces, stylesheet
 from riffler.site.templates import Site
 
-#: Roles that no `img` shows.
-STYLED = ("tile", "panel")
-
 #: A class as HTML and CSS can both write it without escapes.
 _CLASS = re.compile(r"-?[A-Za-z_][\w-]*")
 
@@ -32,11 +29,12 @@ def lines(
     WrittenError for a slice that is not there or not cut, RifflerError for a class CSS can't name.
     """
     sheet = site.links(posixpath.join(site.project.settings.folders.styles, stylesheet.FILE))
-    region = next((one for one in site.regions if one.slice == name and not one.when), None)
+    regions = (region for region in site.regions if region.slice == name and not region.when)
+    region = next(regions, None)
     if region is not None:
         return stylesheet.region_rule(region, _selector(css_class)).rstrip()
     piece = pieces.find(site.pieces, name, site.written)
-    if css or piece.picture.role in STYLED:
+    if css or piece.role.is_styled:
         return "\n".join(stylesheet.rules(piece, sheet, _selector(css_class))).rstrip()
     links = site.links("index.html")
     return str(

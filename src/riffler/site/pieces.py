@@ -6,14 +6,18 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from riffler.cutlist.file import CutlistFile, Entry
-from riffler.cutlist.model import NO_CAPS, Caps
 from riffler.cutlist.resolved import SAVE
+from riffler.cutlist.roles import Role, role_of
 from riffler.errors import WrittenError, nearest
 from riffler.geometry import Box, union
-from riffler.jobs.ledger import Asset, Ledger
+from riffler.output.asset import CutAsset
+from riffler.output.ledger import Ledger
 
 #: Formats that browsers of some years ago do not read, the smaller first.
 MODERN = ("avif", "webp")
+
+#: Sizes that one screen pixel for each CSS pixel asks for.
+PLAIN = (None, "1x")
 
 
 @dataclass(frozen=True)
@@ -27,18 +31,16 @@ class Piece:
     """
 
     name: str
-    picture: Asset
-    sizes: tuple[Asset, ...]
-    others: tuple[tuple[Asset, ...], ...]
-    states: Mapping[str, tuple[Asset, ...]]
-    narrow: Mapping[str, tuple[Asset, ...]]
-    parts: Mapping[str, tuple[Asset, ...]]
+    picture: CutAsset
+    sizes: tuple[CutAsset, ...]
+    others: tuple[tuple[CutAsset, ...], ...]
+    states: Mapping[str, tuple[CutAsset, ...]]
+    narrow: Mapping[str, tuple[CutAsset, ...]]
+    parts: Mapping[str, tuple[CutAsset, ...]]
     place: Box
     alt: str | None
     link: str | None
-    repeat: str = "both"
-    caps: Caps = NO_CAPS
-    middle: str = "stretch"
+    role: Role
 
     @property
     def width(self) -> float:
@@ -53,7 +55,6 @@ class Piece:
     @property
     def density(self) -> float:
         """Mockup pixels per CSS pixel."""
-        assert self.picture.density is not None
         return self.picture.density
 
     @property
@@ -76,38 +77,36 @@ def collect(files: Sequence[CutlistFile], ledger: Ledger) -> dict[str, Piece]:
 def _piece(file: CutlistFile, entry: Entry, ledger: Ledger) -> Piece | None:
     save = file.setting(entry, "save", list(SAVE))
     cut = ledger.of_slice(entry.name)
-    states: dict[str, list[tuple[Asset, ...]]] = {}
-    for state in ("", *entry.table.state):
+    states: dict[str | None, list[tuple[CutAsset, ...]]] = {}
+    for state in (None, *entry.table.state):
         own = entry.table.state[state].save if state else None
         found = [asset for asset in cut if asset.state == state and not asset.when]
         if formats := _formats(found, own or save):
             states[state] = formats
-    if "" not in states:
+    if None not in states:
         return None
     queries = dict.fromkeys(asset.when for asset in cut if asset.when)
     whole = [asset for asset in cut if not asset.when and not asset.state]
-    *others, sizes = states.pop("")
+    *others, sizes = states.pop(None)
     return Piece(
         name=entry.name,
         picture=_plain(sizes),
         sizes=sizes,
         others=tuple(others),
-        states={state: formats[-1] for state, formats in states.items()},
+        states={state: formats[-1] for state, formats in states.items() if state},
         narrow={
             query: _formats([a for a in cut if a.when == query and not a.state], save)[-1]
             for query in queries
         },
         parts=parts_of(sizes),
-        place=union(asset.place for asset in whole if asset.place),
+        place=union(asset.place for asset in whole),
         alt=entry.alt if entry.alt is not None else file.setting(entry, "alt", None),
         link=entry.link,
-        repeat=file.setting(entry, "repeat", "both"),
-        caps=file.setting(entry, "caps", NO_CAPS),
-        middle=file.setting(entry, "middle", "stretch"),
+        role=role_of(file, entry),
     )
 
 
-def _formats(assets: Sequence[Asset], save: Sequence[str]) -> list[tuple[Asset, ...]]:
+def _formats(assets: Sequence[CutAsset], save: Sequence[str]) -> list[tuple[CutAsset, ...]]:
     """The assets by format in the order of preference, the one that all browsers read last.
 
     In each the plain size comes first, then from small to large.
@@ -121,23 +120,22 @@ def _formats(assets: Sequence[Asset], save: Sequence[str]) -> list[tuple[Asset, 
     return [tuple(sorted((a for a in assets if a.format == form), key=_by_size)) for form in kept]
 
 
-def parts_of(files: Sequence[Asset]) -> dict[str, tuple[Asset, ...]]:
+def parts_of(files: Sequence[CutAsset]) -> dict[str, tuple[CutAsset, ...]]:
     """Each part of a panel that was cut apart, in all its sizes."""
     names = dict.fromkeys(asset.part for asset in files if asset.part)
     return {name: tuple(asset for asset in files if asset.part == name) for name in names}
 
 
-def _plain(files: Sequence[Asset]) -> Asset:
+def _plain(files: Sequence[CutAsset]) -> CutAsset:
     """The file for who can't choose: the plain size, or the first that is wide enough."""
-    if files[0].size in ("", "1x"):
+    if files[0].size in PLAIN:
         return files[0]
-    enough = (one for one in files if one.pixels and one.css and one.pixels.width >= one.css[0])
+    enough = (asset for asset in files if asset.pixels.width >= asset.css.width)
     return next(enough, files[-1])
 
 
-def _by_size(asset: Asset) -> tuple[bool, int]:
-    assert asset.pixels is not None
-    return asset.size not in ("", "1x"), asset.pixels.width
+def _by_size(asset: CutAsset) -> tuple[bool, int]:
+    return asset.size not in PLAIN, asset.pixels.width
 
 
 def find(pieces: Mapping[str, Piece], name: str, written: Sequence[str]) -> Piece:

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 
-from riffler.geometry import Box
-from riffler.jobs.ledger import Asset, Region
-from riffler.roles import panel
+from riffler.cutlist.model import Caps
+from riffler.cutlist.roles import Panel, Tile
+from riffler.geometry import Box, CssSize, Point
+from riffler.output.asset import CutAsset, Region
+from riffler.roles.panel import CAPS, MIDDLE
 from riffler.site.links import Links
 from riffler.site.pieces import Piece, parts_of
 
@@ -46,25 +48,25 @@ def stylesheet(pieces: Iterable[Piece], regions: Iterable[Region], links: Links)
 
 
 def _properties(piece: Piece) -> Iterator[str]:
-    yield from _box(piece.name, piece.place, (piece.width, piece.height))
+    yield from _box(piece.name, piece.place, CssSize(piece.width, piece.height))
     if piece.picture.focal is not None:
         yield f"  --{piece.name}-focal: {position(piece.picture.focal)};"
 
 
-def _box(name: str, place: Box, css: tuple[float, float]) -> Iterator[str]:
+def _box(name: str, place: Box, css: CssSize) -> Iterator[str]:
     """Place and size in CSS pixels, as custom properties."""
-    density = place.width / css[0]
-    values = (place.x / density, place.y / density, *css)
+    density = place.width / css.width
+    values = (place.x / density, place.y / density, css.width, css.height)
     for side, value in zip(("x", "y", "width", "height"), values, strict=True):
         yield f"  --{name}-{side}: {px(value)};"
 
 
 def region_rule(region: Region, selector: str = "") -> str:
     """The rule for a box of live text: its size, and the ground it lay on."""
-    width, height = region.css
     return _rule(
         selector or f".{CLASS}{region.slice}",
-        ("width", px(width)), ("min-height", px(height)), ("background", region.ground),
+        ("width", px(region.css.width)), ("min-height", px(region.css.height)),
+        ("background", region.ground),
     )  # fmt: skip
 
 
@@ -73,13 +75,13 @@ def rules(piece: Piece, links: Links, selector: str = "") -> Iterator[str]:
     head = selector or f".{CLASS}{piece.name}"
     width, height = px(piece.width), px(piece.height)
     image = _image(piece.picture, piece.sizes, links)
-    match piece.picture.role:
-        case "panel" if piece.parts:
-            yield _joined(piece, links, head)
-        case "panel":
-            yield _bordered(piece, links, head)
-        case "tile":
-            repeat = {"x": "repeat-x", "y": "repeat-y", "both": "repeat"}[piece.repeat]
+    match piece.role:
+        case Panel() as panel if piece.parts:
+            yield _joined(piece, panel, links, head)
+        case Panel() as panel:
+            yield _bordered(piece, panel, links, head)
+        case Tile() as tile:
+            repeat = {"x": "repeat-x", "y": "repeat-y", "both": "repeat"}[tile.repeat]
             yield _rule(head, ("background", f"{image} 0 0 / {width} {height} {repeat}"))
         case _ if piece.picture.focal is not None:
             place = position(piece.picture.focal)
@@ -93,34 +95,36 @@ def rules(piece: Piece, links: Links, selector: str = "") -> Iterator[str]:
         case _:
             shown = f"{image} 0 0 / {width} {height} no-repeat"
             yield _rule(head, ("width", width), ("height", height), ("background", shown))
-    is_bordered = piece.picture.role == "panel" and not piece.parts
+    is_bordered = isinstance(piece.role, Panel) and not piece.parts
     shows = "border-image-source" if is_bordered else "background-image"
     for state, files in piece.states.items():
-        selectors = SELECTORS.get(state, (f'[data-state="{state}"]',))
+        selectors = SELECTORS.get(state, (f'[data-piece-state="{state}"]',))
         heads = ",\n".join(f"{head}{one}" for one in selectors)
         layers = parts_of(files).values() or (files,)  # as many as at rest, in the same order
-        yield _rule(heads, (shows, ",\n    ".join(_image(one[0], one, links) for one in layers)))
+        shown = ",\n    ".join(_image(sizes[0], sizes, links) for sizes in layers)
+        yield _rule(heads, (shows, shown))
 
 
-def position(focal: tuple[float, float]) -> str:
+def position(focal: Point) -> str:
     """A point of a picture, in parts of it, as CSS says where the picture stands in its box.
 
     Whatever is cut off, a point at 62 % of the picture then stands at 62 % of the box, so that it
     stays in sight; CSS Backgrounds and Borders 3, section 3.6.
     """
-    return " ".join(f"{100 * part:.1f}".rstrip("0").rstrip(".") + "%" for part in focal)
+    return " ".join(
+        f"{100 * part:.1f}".rstrip("0").rstrip(".") + "%" for part in (focal.x, focal.y)
+    )
 
 
-def _bordered(piece: Piece, links: Links, head: str) -> str:
+def _bordered(piece: Piece, panel: Panel, links: Links, head: str) -> str:
     """A picture as a border image: its caps keep their size, the middle stretches or repeats.
 
     CSS Backgrounds and Borders 3, section 6: slices are counted in pixels of the file.
     """
-    assert piece.picture.pixels is not None
     drawn = piece.picture.pixels.width / piece.place.width
-    slices = " ".join(f"{cap * drawn:g}" for cap in _caps(piece))
-    widths = " ".join(px(cap / piece.density) for cap in _caps(piece))
-    middle = "round" if piece.middle == "repeat" else "stretch"
+    slices = " ".join(f"{cap * drawn:g}" for cap in _caps(panel.caps))
+    widths = " ".join(px(cap / piece.density) for cap in _caps(panel.caps))
+    middle = "round" if panel.middle == "repeat" else "stretch"
     return _rule(
         head,
         ("border-style", "solid"), ("border-width", widths),
@@ -128,30 +132,28 @@ def _bordered(piece: Piece, links: Links, head: str) -> str:
     )  # fmt: skip
 
 
-def _joined(piece: Piece, links: Links, head: str) -> str:
+def _joined(piece: Piece, panel: Panel, links: Links, head: str) -> str:
     """The parts of a panel as backgrounds: caps in the border's area, the middle inside it.
 
     A box for both origin and clip keeps the middle from showing through rounded caps; CSS
     Backgrounds and Borders 3, section 3.10.
     """
-    widths = " ".join(px(cap / piece.density) for cap in _caps(piece))
-    is_upright = piece.caps.top or piece.caps.bottom
+    widths = " ".join(px(cap / piece.density) for cap in _caps(panel.caps))
     layers = []
     for name, files in piece.parts.items():
-        assert files[0].css is not None
-        width, height = (px(side) for side in files[0].css)
+        width, height = px(files[0].css.width), px(files[0].css.height)
         area, repeat = "border-box", "no-repeat"
-        if name == panel.MIDDLE:
+        if name == MIDDLE:
             area = "padding-box"
-            if piece.middle == "repeat":
-                repeat = "repeat-y" if is_upright else "repeat-x"
-            elif is_upright:
+            if panel.middle == "repeat":
+                repeat = "repeat-y" if panel.is_upright else "repeat-x"
+            elif panel.is_upright:
                 height = "100%"
             else:
                 width = "100%"
         image = _image(files[0], files, links)
         layers.append(f"{image} {_CORNERS[name]} / {width} {height} {repeat} {area}")
-    side, length = ("width", piece.width) if is_upright else ("height", piece.height)
+    side, length = ("width", piece.width) if panel.is_upright else ("height", piece.height)
     return _rule(
         head,
         ("box-sizing", "border-box"), (side, px(length)),
@@ -162,15 +164,15 @@ def _joined(piece: Piece, links: Links, head: str) -> str:
 
 #: Where the parts of a panel stand.
 _CORNERS = {
-    panel.CAPS["top"]: "0 0", panel.CAPS["bottom"]: "0 100%",
-    panel.CAPS["left"]: "0 0", panel.CAPS["right"]: "100% 0",
-    panel.MIDDLE: "0 0",
+    CAPS["top"]: "0 0", CAPS["bottom"]: "0 100%",
+    CAPS["left"]: "0 0", CAPS["right"]: "100% 0",
+    MIDDLE: "0 0",
 }  # fmt: skip
 
 
-def _caps(piece: Piece) -> tuple[int, int, int, int]:
+def _caps(caps: Caps) -> tuple[int, int, int, int]:
     """The caps as CSS lists sides."""
-    return piece.caps.top, piece.caps.right, piece.caps.bottom, piece.caps.left
+    return caps.top, caps.right, caps.bottom, caps.left
 
 
 def _rule(head: str, *said: tuple[str, str]) -> str:
@@ -178,16 +180,16 @@ def _rule(head: str, *said: tuple[str, str]) -> str:
     return f"{head} {{\n{lines}}}\n"
 
 
-def _image(plain: Asset, files: Sequence[Asset], links: Links) -> str:
+def _image(plain: CutAsset, files: Sequence[CutAsset], links: Links) -> str:
     """A picture; in several densities, those that the screen chooses from (CSS Images 4, 2.1)."""
-    by_density = [one for one in files if one.size.endswith("x")]
+    by_density = [asset for asset in files if (asset.size or "").endswith("x")]
     if len(by_density) < 2:
         return _url(plain, links)
-    sets = ", ".join(f"{_url(one, links)} {one.size}" for one in by_density)
+    sets = ", ".join(f"{_url(asset, links)} {asset.size}" for asset in by_density)
     return f"image-set({sets})"
 
 
-def _url(asset: Asset, links: Links) -> str:
+def _url(asset: CutAsset, links: Links) -> str:
     return f'url("{links.file(asset.file)}")'
 
 

@@ -14,9 +14,7 @@ from markupsafe import Markup, escape
 
 from riffler.errors import Place, WrittenError, nearest
 from riffler.files import files_below
-from riffler.icon.favicon import FILE as FAVICON
-from riffler.icon.favicon import SIDES
-from riffler.jobs.ledger import Ledger, Region
+from riffler.output.asset import IconAsset, Region
 from riffler.project.project import Project
 from riffler.site import images, pieces, stylesheet
 from riffler.site.links import Links
@@ -33,7 +31,7 @@ class Site:
     written: tuple[str, ...]
     regions: tuple[Region, ...]
     styles: tuple[str, ...]
-    has_favicon: bool
+    icons: tuple[IconAsset, ...]
 
     @property
     def pages(self) -> tuple[str, ...]:
@@ -54,11 +52,6 @@ def page_names(folder: Path) -> tuple[str, ...]:
         for path in files_below(folder)
         if path.suffix == ".html" and not path.name.startswith("_")
     )
-
-
-def has_favicon(ledger: Ledger) -> bool:
-    """Whether a favicon has been cut."""
-    return any(asset.role == "favicon" for asset in ledger.assets)
 
 
 def environment(site: Site) -> SandboxedEnvironment:
@@ -127,11 +120,12 @@ def _calls(site: Site, here: str) -> dict[str, Callable[..., str]]:
 
 
 def head(site: Site, links: Links) -> Markup:
-    """The lines for the head of a page: its favicon and its style sheets."""
+    """The lines for the head of a page: its icons as the ledger has them, and its style sheets."""
     lines = []
-    if site.has_favicon:
-        sizes = " ".join(f"{side}x{side}" for side in SIDES)
-        lines.append(f'<link rel="icon" href="{escape(links.file(FAVICON))}" sizes="{sizes}">')
+    for icon in site.icons:
+        sizes = " ".join(f"{side}x{side}" for side in icon.sizes)
+        href = escape(links.file(icon.file))
+        lines.append(f'<link rel="{escape(icon.rel)}" href="{href}" sizes="{sizes}">')
     hrefs = (escape(links.file(file)) for file in site.styles)
     lines.extend(f'<link rel="stylesheet" href="{href}">' for href in hrefs)
     return Markup("\n".join(lines))  # noqa: S704 - every value in it is escaped

@@ -9,7 +9,7 @@ from lxml import etree
 from riffler.files import as_typed
 from riffler.mockup import address
 from riffler.mockup.bounds import refuse_many
-from riffler.mockup.model import Kind, Layer, Mockup
+from riffler.mockup.model import Kind, Layer, Mockup, Nature
 from riffler.mockup.svg import style, words
 from riffler.mockup.svg.document import (
     GROUPS,
@@ -31,7 +31,8 @@ def read(path: Path, limits: Limits) -> Mockup:
     document = load(path, limits)
     layers = _children(document, document.root, "")
     refuse_many(layers, limits, as_typed(path))
-    return Mockup(path, size_of(document), layers, document, canvases=canvases(document))
+    views = canvases(document)
+    return Mockup(path, size_of(document), layers, Nature.VECTOR, document, canvases=views)
 
 
 def _children(document: SvgDocument, parent: etree._Element, at: str) -> tuple[Layer, ...]:

@@ -6,10 +6,12 @@ from collections.abc import Iterator, Sequence
 from typing import Literal
 
 from riffler.cutlist.resolved import ResolvedSlice
+from riffler.cutlist.roles import Tile
 from riffler.geometry import Box
 from riffler.mockup.model import Layer
+from riffler.plan.check import Check
 from riffler.plan.finding import Finding
-from riffler.plan.page import Page
+from riffler.plan.subject import Subject
 
 #: Pixels by which an edge may be beside by mistake; more is meant.
 OFF = 2
@@ -20,31 +22,34 @@ ALONG = 0.6
 Side = Literal["left", "top", "right", "bottom"]
 
 
-def check(pages: Sequence[Page]) -> Iterator[Finding]:
+def _look(subject: Subject) -> Iterator[Finding]:
     """Every edge that was written in numbers, against the straight edges of the layers."""
-    for page in pages:
-        # large layers last: they are decoded beside the small ones
-        layers = sorted(page.reading.drawings(), key=lambda one: one.box.area if one.box else 0)
-        boxes = [(layer, box) for layer in layers if (box := _box(page, layer))]
-        for one in page.pictures:
-            if one.box_from == "numbers" and one.role != "tile":
-                yield from _check(page, one, boxes)
+    # large layers last: they are decoded beside the small ones
+    layers = sorted(
+        subject.reading.drawings(), key=lambda layer: layer.box.area if layer.box else 0
+    )
+    boxes = [(layer, box) for layer in layers if (box := _box(subject, layer))]
+    for slice_ in subject.pictures:
+        if slice_.box_from == "numbers" and not isinstance(slice_.role, Tile):
+            yield from _check(subject, slice_, boxes)
 
 
-def _box(page: Page, layer: Layer) -> Box | None:
-    if not page.bench.renderer.mockup.shows(layer):
+def _box(subject: Subject, layer: Layer) -> Box | None:
+    if not subject.mockup.shows(layer):
         return None
-    return page.reading.renderer.solid_box(layer.address)
+    return subject.reading.renderer.solid_box(layer.address)
 
 
-def _check(page: Page, one: ResolvedSlice, boxes: Sequence[tuple[Layer, Box]]) -> Iterator[Finding]:
-    canvas = _edges(page.canvas)
-    for side, edge in _edges(one.box).items():
+def _check(
+    subject: Subject, slice_: ResolvedSlice, boxes: Sequence[tuple[Layer, Box]]
+) -> Iterator[Finding]:
+    canvas = _edges(subject.canvas)
+    for side, edge in _edges(slice_.box).items():
         if edge == canvas[side]:
             continue
         near: list[tuple[int, Side, Layer]] = []
         for layer, box in boxes:
-            if not _runs_along(one.box, box, side):
+            if not _runs_along(slice_.box, box, side):
                 continue
             for layer_side in _parallel(side):
                 off = _edges(box)[layer_side] - edge
@@ -54,16 +59,17 @@ def _check(page: Page, one: ResolvedSlice, boxes: Sequence[tuple[Layer, Box]]) -
             continue
         straight = [
             found for found in near
-            if not page.reading.is_words(found[2]) and page.reading.verdict(found[2]).is_rectangle
+            if not subject.reading.is_words(found[2])
+            and subject.reading.judgement(found[2]).is_rectangle
         ]  # fmt: skip
         if straight:
             off, layer_side, layer = min(straight, key=lambda found: abs(found[0]))
-            yield page.finding(
-                "beside", one,
+            yield subject.finding(
+                "beside", slice_,
                 f"Its {side} edge at {edge} is {abs(off)} px beside the {layer_side} edge of "
                 f"{layer.address} at {edge + off}.",
                 f"Move it to {edge + off}.",
-                place=_line(one.box, side, off), pixels=abs(off),
+                about=(side,), place=_line(slice_.box, side, off), pixels=abs(off),
             )  # fmt: skip
 
 
@@ -88,3 +94,12 @@ def _line(box: Box, side: Side, off: int) -> Box:
     if side in ("left", "right"):
         return Box.from_edges(first, box.y, last, box.bottom)
     return Box.from_edges(box.x, first, box.right, last)
+
+
+CHECK = Check(
+    "beside",
+    {
+        "beside": "an edge one or two pixels beside a layer's edge",
+    },
+    each=_look,
+)

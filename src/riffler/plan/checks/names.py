@@ -5,33 +5,47 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from riffler.cutlist.naming import RESERVED, SOUND, sound
+from riffler.plan.check import Check
 from riffler.plan.finding import Finding
-from riffler.plan.page import Page
+from riffler.plan.subject import Subject
 
 
-def check(pages: Sequence[Page]) -> Iterator[Finding]:
+def _look(subjects: Sequence[Subject]) -> Iterator[Finding]:
     """Every name of a slice and of a state."""
-    first: dict[tuple[str, str], str] = {}
-    for page in pages:
-        for one in page.slices:
-            label = (one.label, one.name.lower())
-            other = first.setdefault(label, one.name)
-            if other != one.name:
-                yield page.finding(
-                    "clash", one,
-                    f'"{one.name}" and "{other}" are the same file where case does not count.',
-                    f'Rename one of them, for example "{sound(one.name)}-two".', others=(other,),
+    first: dict[tuple[str | None, str], str] = {}
+    for subject in subjects:
+        for slice_ in subject.slices:
+            label = (slice_.label, slice_.name.lower())
+            other = first.setdefault(label, slice_.name)
+            if other != slice_.name:
+                yield subject.finding(
+                    "clash", slice_,
+                    f'"{slice_.name}" and "{other}" are the same file where case does not count.',
+                    f'Rename one of them, for example "{sound(slice_.name)}-two".',
+                    about=(other,), others=(other,),
                 )  # fmt: skip
-            written = (one.entry.keys[1], *(state.name for state in one.states if state.name))
+            written = (slice_.entry.keys[1], *(state.name for state in slice_.states if state.name))
             for name in written:
                 if name.lower() in RESERVED:
-                    yield page.finding(
-                        "reserved", one, f'"{name}" is a name that some systems keep for devices.',
-                        f'Rename it, for example "{name.lower()}-one".',
+                    yield subject.finding(
+                        "reserved", slice_,
+                        f'"{name}" is a name that some systems keep for devices.',
+                        f'Rename it, for example "{name.lower()}-one".', about=(name,),
                     )  # fmt: skip
                 elif not SOUND.fullmatch(name):
-                    yield page.finding(
-                        "name", one,
+                    yield subject.finding(
+                        "name", slice_,
                         f'"{name}" is not in lower-case letters, digits and single hyphens.',
-                        f'Rename it "{sound(name)}".',
+                        f'Rename it "{sound(name)}".', about=(name,),
                     )  # fmt: skip
+
+
+CHECK = Check(
+    "names",
+    {
+        "reserved": "a name that some systems keep for devices",
+        "clash": "names that are one file where case does not count",
+        "name": "a name out of style",
+    },
+    every=_look,
+)

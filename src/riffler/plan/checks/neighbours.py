@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from itertools import combinations
 
 import numpy as np
@@ -11,8 +11,9 @@ import numpy as np
 from riffler.analyse.texture import grey
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Box
+from riffler.plan.check import Check
 from riffler.plan.finding import Finding
-from riffler.plan.page import Page
+from riffler.plan.subject import Subject, within
 
 #: A strip between two slices up to this wide, in CSS pixels, may be a gap.
 GAP = 4
@@ -27,48 +28,49 @@ UNEVEN = 8
 EDGE = 6
 
 
-def check(pages: Sequence[Page]) -> Iterator[Finding]:
+def _look(subject: Subject) -> Iterator[Finding]:
     """The pictures cut as seen, each against each."""
-    for page in pages:
-        for one, other in combinations(page.seen, 2):
-            yield from _overlap(page, one, other)
-            yield from _gap(page, one, other)
-        yield from _uneven(page)
+    for slice_, other in combinations(subject.seen, 2):
+        yield from _overlap(subject, slice_, other)
+        yield from _gap(subject, slice_, other)
+    yield from _uneven(subject)
 
 
-def _overlap(page: Page, one: ResolvedSlice, other: ResolvedSlice) -> Iterator[Finding]:
-    shared = one.box & other.box
-    if not shared or one.box.contains(other.box) or other.box.contains(one.box):
+def _overlap(subject: Subject, slice_: ResolvedSlice, other: ResolvedSlice) -> Iterator[Finding]:
+    shared = slice_.box & other.box
+    if not shared or slice_.box.contains(other.box) or other.box.contains(slice_.box):
         return
     across, down = shared.width <= shared.height, min(shared.width, shared.height)
-    yield page.finding(
+    yield subject.finding(
         "overlap", other,
-        f"It holds {shared.width} x {shared.height} px that \"{one.name}\" holds as well.",
+        f"It holds {shared.width} x {shared.height} px that \"{slice_.name}\" holds as well.",
         f"Move the edge between them by {down} px {'sideways' if across else 'up or down'}.",
-        place=shared, pixels=shared.area, others=(one.name,),
+        about=(*slice_.entry.keys, within(shared, other)), place=shared, pixels=shared.area,
+        others=(slice_.name,),
     )  # fmt: skip
 
 
-def _gap(page: Page, one: ResolvedSlice, other: ResolvedSlice) -> Iterator[Finding]:
+def _gap(subject: Subject, slice_: ResolvedSlice, other: ResolvedSlice) -> Iterator[Finding]:
     for turned in (False, True):
-        strip = _strip(one.box, other.box, turned)
+        strip = _strip(slice_.box, other.box, turned)
         if strip is None:
             continue
         wide = strip.height if turned else strip.width
-        if wide > GAP * page.density or any(strip & third.box for third in page.seen):
+        if wide > GAP * subject.density or any(strip & third.box for third in subject.seen):
             continue
-        if not _is_gutter(page, one, strip, turned):
-            yield page.finding(
+        if not _is_gutter(subject, slice_, strip, turned):
+            yield subject.finding(
                 "gap", other,
-                f'There is a gap of {wide} px to "{one.name}", which no slice holds.',
+                f'There is a gap of {wide} px to "{slice_.name}", which no slice holds.',
                 f"Move the edge of one of them by {wide} px.",
-                place=strip, pixels=strip.area, others=(one.name,),
+                about=(*slice_.entry.keys, within(strip, other)), place=strip, pixels=strip.area,
+                others=(slice_.name,),
             )  # fmt: skip
 
 
-def _strip(one: Box, other: Box, turned: bool) -> Box | None:
+def _strip(slice_: Box, other: Box, turned: bool) -> Box | None:
     """What lies between two boxes side by side (one above the other when turned)."""
-    a, b = sorted((one, other), key=lambda box: box.y if turned else box.x)
+    a, b = sorted((slice_, other), key=lambda box: box.y if turned else box.x)
     if turned:
         start, end, left, right = a.bottom, b.y, max(a.x, b.x), min(a.right, b.right)
         least = min(a.width, b.width)
@@ -81,48 +83,59 @@ def _strip(one: Box, other: Box, turned: bool) -> Box | None:
     return strip if strip and beside >= least / 2 else None
 
 
-def _is_gutter(page: Page, one: ResolvedSlice, strip: Box, turned: bool) -> bool:
+def _is_gutter(subject: Subject, slice_: ResolvedSlice, strip: Box, turned: bool) -> bool:
     """Whether the mockup itself has a plain strip here, other than what lies on both sides."""
     if turned:
-        around = Box(strip.x, strip.y - 1, strip.width, strip.height + 2) & page.canvas
+        around = Box(strip.x, strip.y - 1, strip.width, strip.height + 2) & subject.canvas
     else:
-        around = Box(strip.x - 1, strip.y, strip.width + 2, strip.height) & page.canvas
-    values = grey(page.bench.renderer.render(around, 1.0, one.rest.shown))
+        around = Box(strip.x - 1, strip.y, strip.width + 2, strip.height) & subject.canvas
+    values = grey(subject.renderer.render(around, 1.0, slice_.rest.shown))
     lines = values if turned else values.T
     change = np.abs(np.diff(lines, axis=0)).mean(axis=1)
     is_plain = float(np.ptp(lines[1:-1])) < EDGE
     return is_plain and bool(change[0] >= EDGE and change[-1] >= EDGE)
 
 
-def _uneven(page: Page) -> Iterator[Finding]:
-    for row in _rows(page):
+def _uneven(subject: Subject) -> Iterator[Finding]:
+    for row in _rows(subject):
         tops, bottoms = Counter(b.box.y for b in row), Counter(b.box.bottom for b in row)
         top, bottom = tops.most_common(1)[0][0], bottoms.most_common(1)[0][0]
-        for one in row:
-            off = max(abs(one.box.y - top), abs(one.box.bottom - bottom))
-            if 0 < off <= UNEVEN * page.density:
-                first = next(other for other in row if other is not one)
-                yield page.finding(
-                    "uneven", one,
-                    f"It goes from {one.box.y} to {one.box.bottom}, its row from {top} to "
+        for slice_ in row:
+            off = max(abs(slice_.box.y - top), abs(slice_.box.bottom - bottom))
+            if 0 < off <= UNEVEN * subject.density:
+                first = next(other for other in row if other is not slice_)
+                yield subject.finding(
+                    "uneven", slice_,
+                    f"It goes from {slice_.box.y} to {slice_.box.bottom}, its row from {top} to "
                     f"{bottom}: {off} px off.",
                     f"Give the row one height: y = [{top}, {bottom}].",
                     pixels=off, others=(first.name,),
                 )  # fmt: skip
 
 
-def _rows(page: Page) -> Iterator[list[ResolvedSlice]]:
+def _rows(subject: Subject) -> Iterator[list[ResolvedSlice]]:
     """Chains of slices side by side that touch, or nearly."""
-    waiting = sorted(page.seen, key=lambda one: (one.box.x, one.box.y))
+    waiting = sorted(subject.seen, key=lambda slice_: (slice_.box.x, slice_.box.y))
     while waiting:
         row = [waiting.pop(0)]
-        for one in list(waiting):
+        for slice_ in list(waiting):
             last = row[-1].box
-            beside = min(last.bottom, one.box.bottom) - max(last.y, one.box.y)
-            gap = one.box.x - last.right
-            is_next = beside >= BESIDE * max(last.height, one.box.height)
-            if is_next and abs(gap) <= GAP * page.density:
-                row.append(one)
-                waiting.remove(one)
+            beside = min(last.bottom, slice_.box.bottom) - max(last.y, slice_.box.y)
+            gap = slice_.box.x - last.right
+            is_next = beside >= BESIDE * max(last.height, slice_.box.height)
+            if is_next and abs(gap) <= GAP * subject.density:
+                row.append(slice_)
+                waiting.remove(slice_)
         if len(row) > 1:
             yield row
+
+
+CHECK = Check(
+    "neighbours",
+    {
+        "gap": "a strip between two slices that neither holds",
+        "overlap": "two slices that hold the same pixels in part",
+        "uneven": "a row of slices of unequal height",
+    },
+    each=_look,
+)

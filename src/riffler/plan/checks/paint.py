@@ -2,54 +2,57 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 
 from riffler.cutlist.resolved import ResolvedSlice
+from riffler.cutlist.roles import Tile
 from riffler.geometry import Box, union
+from riffler.plan.check import Check
 from riffler.plan.finding import Finding
-from riffler.plan.intruders import intruders
-from riffler.plan.page import Page
+from riffler.plan.subject import Subject
+from riffler.reading.intruders import intruders
 
 #: A box that holds less than this part of the paint was meant as a piece of it.
 MEANT = 0.6
 
 
-def check(pages: Sequence[Page]) -> Iterator[Finding]:
+def _look(subject: Subject) -> Iterator[Finding]:
     """Slices of layers by themselves, and slices cut as seen."""
-    for page in pages:
-        for one in page.pictures:
-            if one.is_alone and one.role != "tile":
-                yield from _cut_off(page, one)
-        for one in page.seen:
-            for found in intruders(page.reading, one.box & page.canvas, one.rest.shown):
-                yield page.finding(
-                    "intruder", one,
-                    f"{found.layer.address} reaches in from outside and changes {found.pixels} px.",
-                    f'Leave it out: hide = ["{found.layer.address}"].',
-                    place=found.place, pixels=found.pixels,
-                )  # fmt: skip
+    for slice_ in subject.pictures:
+        if slice_.is_alone and not isinstance(slice_.role, Tile):
+            yield from _cut_off(subject, slice_)
+    for slice_ in subject.seen:
+        for found in intruders(subject.reading, slice_.box & subject.canvas, slice_.rest.shown):
+            yield subject.finding(
+                "intruder", slice_,
+                f"{found.layer.address} reaches in from outside and changes {found.pixels} px.",
+                f'Leave it out: hide = ["{found.layer.address}"].',
+                about=(found.layer.address,), place=found.place, pixels=found.pixels,
+            )  # fmt: skip
 
 
-def _cut_off(page: Page, one: ResolvedSlice) -> Iterator[Finding]:
+def _cut_off(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     painted = union(
-        box for layer, box in page.reading.near(page.canvas) if page.is_on(layer, one.rest.shown)
+        box
+        for layer, box in subject.reading.near(subject.canvas)
+        if subject.is_on(layer, slice_.rest.shown)
     )
-    inside = painted & one.box
-    if not painted or one.box.contains(painted) or inside.area < MEANT * painted.area:
+    inside = painted & slice_.box
+    if not painted or slice_.box.contains(painted) or inside.area < MEANT * painted.area:
         return
     beyond = {
-        "left": one.box.x - painted.x,
-        "top": one.box.y - painted.y,
-        "right": painted.right - one.box.right,
-        "bottom": painted.bottom - one.box.bottom,
+        "left": slice_.box.x - painted.x,
+        "top": slice_.box.y - painted.y,
+        "right": painted.right - slice_.box.right,
+        "bottom": painted.bottom - slice_.box.bottom,
     }
     lost = {side: by for side, by in beyond.items() if by > 0}
     said = ", ".join(f"{by} px {side}" for side, by in lost.items())
-    yield page.finding(
-        "cut-off", one, f"Its layers paint beyond the box: {said}.",
+    yield subject.finding(
+        "cut-off", slice_, f"Its layers paint beyond the box: {said}.",
         f"Take its box away, so that it is found from the paint, or widen it: "
         f"at = [{painted.x}, {painted.y}, {painted.width}, {painted.height}].",
-        place=_lost_place(one.box, painted), pixels=max(lost.values()),
+        place=_lost_place(slice_.box, painted), pixels=max(lost.values()),
     )  # fmt: skip
 
 
@@ -62,3 +65,13 @@ def _lost_place(box: Box, painted: Box) -> Box:
         Box.from_edges(painted.x, box.bottom, painted.right, painted.bottom),
     ]
     return max(strips, key=lambda strip: strip.area)
+
+
+CHECK = Check(
+    "paint",
+    {
+        "cut-off": "paint or a shadow that ends at the edge of the box",
+        "intruder": "a neighbour's paint inside the box",
+    },
+    each=_look,
+)

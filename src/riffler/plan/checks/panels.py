@@ -2,63 +2,71 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 
 import numpy as np
 
 from riffler.analyse.texture import SAME
 from riffler.color import Pixels, to_bytes
 from riffler.cutlist.resolved import ResolvedSlice
+from riffler.cutlist.roles import Panel
 from riffler.geometry import Box
+from riffler.plan.check import SEAM, Check
 from riffler.plan.finding import Finding
-from riffler.plan.page import Page
+from riffler.plan.subject import Subject
 
 #: Steps of 8 bits by which lines of a straight edge may differ.
 STRAIGHT = 3
 
 
-def check(pages: Sequence[Page]) -> Iterator[Finding]:
+def _look(subject: Subject) -> Iterator[Finding]:
     """Every panel, along each direction in which it has caps."""
-    for page in pages:
-        for one in page.pictures:
-            if one.role == "panel":
-                pixels = page.draw(one)
-                yield from _check(page, one, pixels, ("top", "bottom"))
-                yield from _check(page, one, pixels.transpose(1, 0, 2), ("left", "right"))
+    for slice_ in subject.pictures:
+        if isinstance(slice_.role, Panel):
+            pixels = subject.draw(slice_)
+            turned = pixels.transpose(1, 0, 2)
+            yield from _check(subject, slice_, slice_.role, pixels, ("top", "bottom"))
+            yield from _check(subject, slice_, slice_.role, turned, ("left", "right"))
 
 
 def _check(
-    page: Page, one: ResolvedSlice, pixels: Pixels, sides: tuple[str, str]
+    subject: Subject,
+    slice_: ResolvedSlice,
+    panel: Panel,
+    pixels: Pixels,
+    sides: tuple[str, str],
 ) -> Iterator[Finding]:
     """Lines of the middle are all alike when it stretches, and meet its other end when not."""
-    first, last = (int(getattr(one.caps, side)) for side in sides)
+    first, last = (int(getattr(panel.caps, side)) for side in sides)
     if first + last == 0:
         return
     lines = to_bytes(pixels).astype(np.int16)
     middle = lines[first : len(lines) - last]
-    if one.middle == "repeat":
+    if panel.middle == "repeat":
         if float(np.abs(middle[0] - middle[-1]).mean()) > 2 * SAME + _usual(middle):
-            yield page.finding(
-                "seam", one, f"The middle between {sides[0]} and {sides[1]} does not meet itself.",
-                "Move the caps so that the middle is one whole period.", pixels=len(middle),
+            yield subject.finding(
+                "seam", slice_,
+                f"The middle between {sides[0]} and {sides[1]} does not meet itself.",
+                "Move the caps so that the middle is one whole period.",
+                about=sides, pixels=len(middle),
             )  # fmt: skip
         return
     usual = np.median(middle, axis=0)
     straight = np.abs(lines - usual).max(axis=(1, 2)) <= STRAIGHT
     run = _longest(straight)
     if run is None:
-        yield page.finding(
-            "curve", one, "No two lines of its middle are alike, so it cannot stretch.",
-            'Find a straight part for the middle, or say middle = "repeat".',
+        yield subject.finding(
+            "curve", slice_, "No two lines of its middle are alike, so it cannot stretch.",
+            'Find a straight part for the middle, or say middle = "repeat".', about=sides,
         )  # fmt: skip
         return
     for side, cap, needed in ((sides[0], first, run[0]), (sides[1], last, len(lines) - run[1])):
         if cap < needed:
-            yield page.finding(
-                "curve", one,
+            yield subject.finding(
+                "curve", slice_,
                 f"The {side} cap of {cap} px ends {needed - cap} px before the edge is straight.",
                 f"Set caps.{side} to {needed} or more.",
-                place=_band(one.box, side, cap, needed), pixels=needed - cap,
+                about=(side,), place=_band(slice_.box, side, cap, needed), pixels=needed - cap,
             )  # fmt: skip
 
 
@@ -87,3 +95,13 @@ def _band(box: Box, side: str, cap: int, needed: int) -> Box:
             return Box.from_edges(box.x + cap, box.y, box.x + needed, box.bottom)
         case _:
             return Box.from_edges(box.right - needed, box.y, box.right - cap, box.bottom)
+
+
+CHECK = Check(
+    "panels",
+    {
+        "curve": "a panel cut where its edge is not straight yet",
+        "seam": SEAM,
+    },
+    each=_look,
+)

@@ -10,93 +10,107 @@ from riffler.color import to_bytes
 from riffler.cutlist.resolved import ResolvedSlice, State
 from riffler.files import as_typed
 from riffler.geometry import Size
+from riffler.plan.check import Check
 from riffler.plan.finding import Finding
-from riffler.plan.intruders import differs, place_of
-from riffler.plan.page import Page
+from riffler.plan.subject import Subject
+from riffler.reading.intruders import differs, place_of
 
 
-def check(pages: Sequence[Page]) -> Iterator[Finding]:
+def _look(subjects: Sequence[Subject]) -> Iterator[Finding]:
     """Every picture against those of its size, and every shared one against its owner's."""
-    yield from _equal(pages)
-    for page in pages:
-        for one in page.pictures:
-            yield from _idle_states(page, one)
-    owners = {one.name: (page, one) for page in pages for one in page.slices if not one.label}
-    for page in pages:
-        for one in page.bench.borrowed:
-            if one.role != "words" and one.name in owners:
-                yield from _differs(page, one, *owners[one.name])
+    yield from _equal(subjects)
+    for subject in subjects:
+        for slice_ in subject.pictures:
+            yield from _idle_states(subject, slice_)
+    owners = {
+        slice_.name: (subject, slice_)
+        for subject in subjects for slice_ in subject.slices if slice_.label is None
+    }  # fmt: skip
+    for subject in subjects:
+        for slice_ in subject.borrowed:
+            if slice_.role.has_files and slice_.name in owners:
+                yield from _differs(subject, slice_, *owners[slice_.name])
 
 
-def _equal(pages: Sequence[Page]) -> Iterator[Finding]:
-    by_size: dict[tuple[Size, float], list[tuple[Page, ResolvedSlice]]] = defaultdict(list)
-    for page in pages:
-        for one in page.pictures:
-            by_size[one.box.size, one.density].append((page, one))
+def _equal(subjects: Sequence[Subject]) -> Iterator[Finding]:
+    by_size: dict[tuple[Size, float], list[tuple[Subject, ResolvedSlice]]] = defaultdict(list)
+    for subject in subjects:
+        for slice_ in subject.pictures:
+            by_size[slice_.box.size, slice_.density].append((subject, slice_))
     for alike in by_size.values():
         if len(alike) < 2:
             continue
-        first: dict[str, tuple[Page, ResolvedSlice]] = {}
-        for page, one in alike:
-            print_of = _fingerprint(page, one, one.rest)
-            _, other = first.setdefault(print_of, (page, one))
-            if other is one or _states_tell_apart(page, one, other, first[print_of][0]):
+        first: dict[str, tuple[Subject, ResolvedSlice]] = {}
+        for subject, slice_ in alike:
+            print_of = _fingerprint(subject, slice_, slice_.rest)
+            _, other = first.setdefault(print_of, (subject, slice_))
+            if other is slice_ or _states_tell_apart(subject, slice_, other, first[print_of][0]):
                 continue
-            yield page.finding(
-                "twin", one, f'It has the same pixels as "{other.name}".',
+            yield subject.finding(
+                "twin", slice_, f'It has the same pixels as "{other.name}".',
                 f'Cut it once and use "{other.name}" in both places.',
-                pixels=one.box.area, others=(other.name,),
+                about=other.entry.keys, pixels=slice_.box.area, others=(other.name,),
             )  # fmt: skip
 
 
 def _states_tell_apart(
-    page: Page, one: ResolvedSlice, other: ResolvedSlice, other_page: Page
+    subject: Subject, slice_: ResolvedSlice, other: ResolvedSlice, other_subject: Subject
 ) -> bool:
     """Whether two things to click look alike at rest, as tabs do, but lead elsewhere."""
-    if one.link is not None and one.link != other.link:
+    if slice_.link is not None and slice_.link != other.link:
         return True
-    if len(one.states) != len(other.states):
+    if len(slice_.states) != len(other.states):
         return True
-    mine = [_fingerprint(page, one, state) for state in one.states[1:]]
-    return mine != [_fingerprint(other_page, other, state) for state in other.states[1:]]
+    mine = [_fingerprint(subject, slice_, state) for state in slice_.states[1:]]
+    return mine != [_fingerprint(other_subject, other, state) for state in other.states[1:]]
 
 
-def _fingerprint(page: Page, one: ResolvedSlice, state: State) -> str:
-    pixels = to_bytes(page.draw(one, state))
+def _fingerprint(subject: Subject, slice_: ResolvedSlice, state: State) -> str:
+    pixels = to_bytes(subject.draw(slice_, state))
     return hashlib.sha256(pixels.tobytes()).hexdigest()
 
 
-def _idle_states(page: Page, one: ResolvedSlice) -> Iterator[Finding]:
-    if len(one.states) < 2:
+def _idle_states(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
+    if len(slice_.states) < 2:
         return
-    rest = page.draw(one)
-    for state in one.states[1:]:
-        if not differs(rest, page.draw(one, state)).any():
-            yield page.finding(
-                "twin", one, f'Its state "{state.name}" looks the same as at rest.',
-                "Switch the layers of the state on, or take it away.",
+    rest = subject.draw(slice_)
+    for state in slice_.states[1:]:
+        if not differs(rest, subject.draw(slice_, state)).any():
+            yield subject.finding(
+                "twin", slice_, f'Its state "{state.name}" looks the same as at rest.',
+                "Switch the layers of the state on, or take it away.", about=("state", state.name),
             )  # fmt: skip
 
 
 def _differs(
-    page: Page, one: ResolvedSlice, other_page: Page, other: ResolvedSlice
+    subject: Subject, slice_: ResolvedSlice, other_subject: Subject, other: ResolvedSlice
 ) -> Iterator[Finding]:
-    cut_from = as_typed(other_page.bench.file.path)
-    here = as_typed(page.bench.file.path)
-    if one.box.size != other.box.size:
-        yield page.finding(
-            "differs", one,
-            f"Shared with {here}, where it is {one.box.width} x {one.box.height} px, not "
+    cut_from = as_typed(other_subject.file.path)
+    here = as_typed(subject.file.path)
+    if slice_.box.size != other.box.size:
+        yield subject.finding(
+            "differs", slice_,
+            f"Shared with {here}, where it is {slice_.box.width} x {slice_.box.height} px, not "
             f"{other.box.width} x {other.box.height} as in {cut_from}.",
             "Give the page a slice of its own, or ask which size is meant.",
         )  # fmt: skip
         return
-    changed = differs(page.draw(one), other_page.draw(other))
+    changed = differs(subject.draw(slice_), other_subject.draw(other))
     if changed.any():
         count = int(changed.sum())
-        yield page.finding(
-            "differs", one,
+        yield subject.finding(
+            "differs", slice_,
             f"Shared with {here}, where {count} px look other than in {cut_from}.",
             "Give the page a slice of its own, or ask which one is meant.",
-            place=place_of(changed, one.box), pixels=count,
+            place=place_of(changed, slice_.box), pixels=count,
         )  # fmt: skip
+
+
+CHECK = Check(
+    "twins",
+    {
+        "differs": "a shared slice that is not the same on every page",
+        "twin": "two slices, or states, with equal pixels",
+    },
+    every=_look,
+)

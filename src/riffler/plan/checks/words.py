@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.mockup.fonts import uses
-from riffler.plan import called
+from riffler.plan.check import Check
 from riffler.plan.finding import Finding
-from riffler.plan.page import Page
+from riffler.plan.subject import Subject
+from riffler.reading import layer_names
 
 #: Text belongs to a slice that holds so much of it.
 INSIDE = 0.5
@@ -17,63 +18,76 @@ INSIDE = 0.5
 CLICKED = {"hover", "active", "focus", "current"}
 
 
-def check(pages: Sequence[Page]) -> Iterator[Finding]:
+def _look(subject: Subject) -> Iterator[Finding]:
     """Every picture, and the typefaces of every mockup."""
-    for page in pages:
-        for one in page.pictures:
-            yield from _baked(page, one)
-            yield from _alt(page, one)
-        for one in page.slices:
-            yield from _link(page, one)
-        yield from _fonts(page)
+    for slice_ in subject.pictures:
+        yield from _baked(subject, slice_)
+        yield from _alt(subject, slice_)
+    for slice_ in subject.slices:
+        yield from _link(subject, slice_)
+    yield from _fonts(subject)
 
 
-def _baked(page: Page, one: ResolvedSlice) -> Iterator[Finding]:
+def _baked(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     found = []
-    for layer, painted in page.reading.near(one.box):
-        part = painted & one.box
-        if part.area < INSIDE * painted.area or not page.is_on(layer, one.rest.shown):
+    for layer, painted in subject.reading.near(slice_.box):
+        part = painted & slice_.box
+        if part.area < INSIDE * painted.area or not subject.is_on(layer, slice_.rest.shown):
             continue
-        if page.reading.is_words(layer):
+        if subject.reading.is_words(layer):
             found.append((layer, part))
     if found:
         names = ", ".join(layer.address for layer, _ in found)
         hide = ", ".join(f'"{layer.address}"' for layer, _ in found)
-        yield page.finding(
-            "baked-text", one, f"Text is baked into the picture: {names}.",
+        yield subject.finding(
+            "baked-text", slice_, f"Text is baked into the picture: {names}.",
             f"Leave it to live text: hide = [{hide}].",
             place=found[0][1], pixels=sum(part.area for _, part in found),
         )  # fmt: skip
 
 
-def _alt(page: Page, one: ResolvedSlice) -> Iterator[Finding]:
-    if one.alt is None and one.role in ("picture", "icon", "hero") and not one.label:
-        yield page.finding(
-            "alt", one, "It has no alternative text.",
+def _alt(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
+    if slice_.alt is None and slice_.role.needs_alt and slice_.label is None:
+        yield subject.finding(
+            "alt", slice_, "It has no alternative text.",
             'Say what it shows: alt = "...", or alt = "" when it is mere decoration.',
         )  # fmt: skip
 
 
-def _link(page: Page, one: ResolvedSlice) -> Iterator[Finding]:
-    if one.link is not None or one.label:
+def _link(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
+    if slice_.link is not None or slice_.label is not None:
         return
-    states = {state.name for state in one.states} & CLICKED
-    named = called.tokens(one.entry.keys[1]) & (called.TAB | called.BUTTON | called.LINK)
+    states = {state.name for state in slice_.states if state.name} & CLICKED
+    named = layer_names.tokens(slice_.entry.keys[1]) & (
+        layer_names.TAB | layer_names.BUTTON | layer_names.LINK
+    )
     if states or named:
         why = f"it has a {min(states)} state" if states else "so it is called"
-        yield page.finding(
-            "link", one, f"It is something to click ({why}), and leads nowhere.",
+        yield subject.finding(
+            "link", slice_, f"It is something to click ({why}), and leads nowhere.",
             'Say where: link = "page", an address, or "#part".',
         )  # fmt: skip
 
 
-def _fonts(page: Page) -> Iterator[Finding]:
-    for use in uses(page.bench.renderer.mockup, page.fonts):
+def _fonts(subject: Subject) -> Iterator[Finding]:
+    for use in uses(subject.mockup, subject.fonts):
         if not use.found:
             stand_in = (
                 f"{use.drawn_with} is drawn instead" if use.drawn_with else "nothing is drawn"
             )
-            yield page.of_all(
+            yield subject.of_all(
                 "font", f"The typeface {use.family} is missing: {stand_in}.",
-                "Put its files into the project's fonts folder.",
+                "Put its files into the project's fonts folder.", about=use.family,
             )  # fmt: skip
+
+
+CHECK = Check(
+    "words",
+    {
+        "baked-text": "text inside a picture",
+        "alt": "no alternative text",
+        "link": "no link target",
+        "font": "a typeface that is missing",
+    },
+    each=_look,
+)

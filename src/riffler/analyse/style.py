@@ -1,0 +1,91 @@
+"""What a style sheet would say of a drawing, as data; lengths in pixels of what was measured."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+
+@dataclass(frozen=True)
+class Stop:
+    """A colour of a gradient, and where it stands: 0 at its beginning, 1 at its end."""
+
+    position: float
+    color: str
+
+
+@dataclass(frozen=True)
+class Radii:
+    """How far each corner is rounded; CSS Backgrounds and Borders 3, section 5."""
+
+    top_left: float = 0.0
+    top_right: float = 0.0
+    bottom_right: float = 0.0
+    bottom_left: float = 0.0
+
+    @property
+    def is_one(self) -> bool:
+        """Whether one number says all of them."""
+        return len({self.top_left, self.top_right, self.bottom_right, self.bottom_left}) == 1
+
+    @property
+    def listed(self) -> tuple[float, float, float, float]:
+        """In the order in which CSS writes them."""
+        return self.top_left, self.top_right, self.bottom_right, self.bottom_left
+
+    def scaled(self, by: float) -> Radii:
+        """In other pixels."""
+        return Radii(*(radius * by for radius in self.listed))
+
+
+#: Corners that are not rounded at all.
+SQUARE = Radii()
+
+
+@dataclass(frozen=True)
+class Border:
+    """A line of one colour all along the edge, inside it."""
+
+    color: str
+    width: float
+
+
+@dataclass(frozen=True)
+class Shadow:
+    """A soft copy of the outline under it: how far right and down, how soft, of which colour.
+
+    Read from how far it reaches on each side, so that offset and blur are rough: to a pixel or two.
+    """
+
+    x: float
+    y: float
+    blur: float
+    color: str
+
+
+@dataclass(frozen=True)
+class Style:
+    """A box as a style sheet draws it.
+
+    `stops` are those of its gradient, one alone for a flat colour; `angle` is CSS's, in degrees,
+    None for a flat colour. `radii` are None for an ellipse.
+    """
+
+    stops: tuple[Stop, ...]
+    angle: int | None = None
+    radii: Radii | None = SQUARE
+    border: Border | None = None
+    shadows: tuple[Shadow, ...] = ()
+    opacity: float = 1.0
+    blend: str = "normal"
+
+    def scaled(self, by: float) -> Style:
+        """The same in other pixels."""
+        return replace(
+            self,
+            radii=self.radii and self.radii.scaled(by),
+            border=self.border and replace(self.border, width=self.border.width * by),
+            shadows=tuple(
+                replace(one, x=one.x * by, y=one.y * by, blur=one.blur * by)
+                for one in self.shadows
+            ),
+        )  # fmt: skip

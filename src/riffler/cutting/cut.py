@@ -1,0 +1,105 @@
+"""A project -> its files in the output folder: plan the tasks, run them, publish the results."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import closing, contextmanager
+from pathlib import Path
+from typing import Any
+
+from riffler.cutting import unchanged
+from riffler.cutting.kinds import KINDS
+from riffler.errors import RifflerError
+from riffler.jobs.cache import FOLDER, Cache
+from riffler.jobs.runner import run
+from riffler.jobs.task import SettingError, Task
+from riffler.output.asset import Region
+from riffler.output.ledger import Ledger
+from riffler.output.publish import Made, Published, publish
+from riffler.workspace import Workspace
+from riffler.workspace.prepare import Wanted, known_names, prepare, read_cutlists, refuse_unknown
+
+#: Told the name of a slice before it is cut, and how many are cut of how many.
+Progress = Callable[[str, int, int], None]
+
+
+def cut(
+    workspace: Workspace,
+    names: Sequence[str] = (),
+    *,
+    force: bool = False,
+    dry_run: bool = False,
+    workers: int | None = None,
+    progress: Progress | None = None,
+) -> Published:
+    """Make all that comes of the named slices, or of all; write what changed and the ledger.
+
+    What an earlier run made from the same is taken from the cache. `workers` run side by side, one
+    for each processor unless said; what they make does not depend on how many they are. Raises
+    RifflerError, with nothing written, for any mistake in cutlists and mockups.
+    """
+    project = workspace.project
+    files = read_cutlists(project)
+    for name in names:
+        if Path(name).suffix and name not in known_names(files):
+            advice = f"To cut from a mockup alone: riffler cut {name} --only LAYER -o FILE"
+            raise RifflerError(f'There is no slice "{name}".', advice)
+    refuse_unknown(names, files)
+    cache = Cache(project.work / FOLDER)
+    workspace.memory.add(cache.boxes())
+    is_whole = not names and not dry_run
+    mockups = [file.mockup_path for file in files]
+    read = unchanged.hashes(project, mockups) if is_whole else {}
+    cutlists = prepare(workspace, files)
+    wanted = Wanted(workspace, cutlists, frozenset(names or known_names(files)))
+    tasks = [task for plan in KINDS for task in plan(wanted)]
+    made, regions = _products(wanted, cache, tasks, workers, progress)
+    if not dry_run:
+        cache.keep_boxes(workspace.memory)
+    ledger = Ledger.read(project.out)
+    answered = [
+        asset for asset in ledger.assets
+        if asset.made_by == "cut" and (not names or asset.slice in wanted.names)
+    ]  # fmt: skip
+    kept = [region for region in ledger.words if names and region.slice not in wanted.names]
+    done = publish(project, made, answered, words=[*kept, *regions], force=force, dry_run=dry_run)
+    if is_whole:
+        cache.prune()
+        unchanged.remember(project, mockups, read)
+    return done.with_words(regions)
+
+
+def _products(
+    wanted: Wanted,
+    cache: Cache,
+    tasks: Sequence[Task[Any]],
+    workers: int | None,
+    progress: Progress | None,
+) -> tuple[list[Made], list[Region]]:
+    """What all tasks give: files, and boxes for live text."""
+    made: list[Made] = []
+    regions: list[Region] = []
+    with closing(run(wanted.workspace, cache, tasks, workers)) as results:
+        for index, task in enumerate(tasks):
+            with _at_its_line(wanted, task):
+                result = next(results)
+            if progress is not None:
+                progress(task.slice, index, len(tasks))
+            for product in task.products(result, wanted.workspace):
+                if isinstance(product, Made):
+                    made.append(product)
+                else:
+                    regions.append(product)
+    return made, regions
+
+
+@contextmanager
+def _at_its_line(wanted: Wanted, task: Task[Any]) -> Iterator[None]:
+    """Gives errors in a setting of the task's slice the place where that is written."""
+    try:
+        yield
+    except SettingError as error:
+        cutlist, slice_ = next(pair for pair in wanted.slices() if pair[1].name == task.slice)
+        raise cutlist.file.mistake(
+            slice_.entry, error.setting, error.message, error.advice
+        ) from error

@@ -1,0 +1,18 @@
+"""Every kind of output that is made of slices: a line for each room that plans tasks."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator
+from typing import Any
+
+from riffler.cutting import regions, slices
+from riffler.icon import favicon
+from riffler.jobs.task import Task
+from riffler.workspace.prepare import Wanted
+
+#: From the wanted slices to the tasks of one kind, in the order in which they are run.
+KINDS: tuple[Callable[[Wanted], Iterator[Task[Any]]], ...] = (
+    slices.plan,
+    regions.plan,
+    favicon.plan,
+)

@@ -1,0 +1,88 @@
+"""A mockup and some layers -> one picture file, without a project and without a cutlist."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from riffler.cutlist.resolved import QUALITY, Saving
+from riffler.cutlist.roles import Picture
+from riffler.cutlist.shown import switched
+from riffler.cutting.slices import CutPicture
+from riffler.encode.choice import LOSSLESS
+from riffler.errors import RifflerError, nearest
+from riffler.files import refuse_over, sha256, write_whole
+from riffler.formats import FORMATS
+from riffler.geometry import Box, Size, union
+from riffler.jobs.task import Drawing, SettingError
+from riffler.mockup import address
+from riffler.render.renderer import Renderer
+from riffler.workspace import Workspace
+
+#: File endings that mean a format, its own and the other usual ones.
+ENDINGS = {form.extension: form.name for form in FORMATS.values()} | {"jpeg": "jpeg"}
+
+
+@dataclass(frozen=True)
+class SingleCut:
+    """One picture that was written: as an asset of the ledger, for who has no ledger."""
+
+    file: Path
+    format: str
+    bytes: int
+    sha256: str
+    pixels: Size
+    place: Box
+    setting: Mapping[str, int | float | str]
+    loss: float | None
+
+
+def cut_one(workspace: Workspace, path: Path, only: Sequence[str], out: Path) -> SingleCut:
+    """Cut layers of a mockup, on transparency, or without `only` all of it as drawn, to `out`.
+
+    The box is what the layers paint; the format comes from the ending of `out`. Raises
+    RifflerError when a layer isn't there or paints nothing, or the ending is of no format.
+    """
+    form = FORMATS[_format_of(out)]
+    opened = workspace.open(path)
+    mockup = opened.mockup
+    refuse_over(out, path)
+    shown = switched(mockup, mockup.drawn, only=only or None)
+    box = _painted(opened.renderer, only) if only else mockup.box
+    saving = Saving((form.name,), QUALITY if form.has_quality else LOSSLESS)
+    drawing = Drawing(opened.key, box, 1.0, shown)
+    try:
+        cut = CutPicture(drawing, box, box.size, Picture(), saving).run(workspace)
+    except SettingError as error:
+        raise RifflerError(error.message, "Write to a .png instead.") from error
+    choice = cut.files[0]
+    write_whole(out, choice.data)
+    return SingleCut(
+        file=out,
+        format=form.name,
+        bytes=len(choice.data),
+        sha256=sha256(choice.data),
+        pixels=cut.size,
+        place=cut.place,
+        setting=choice.setting,
+        loss=choice.loss,
+    )
+
+
+def _format_of(out: Path) -> str:
+    ending = out.suffix.lower().removeprefix(".")
+    if ending not in ENDINGS:
+        raise RifflerError(
+            f'"{out.name}" does not end like a picture that can be written.',
+            nearest(ending, ENDINGS, "Endings are"),
+        )
+    return ENDINGS[ending]
+
+
+def _painted(renderer: Renderer, only: Sequence[str]) -> Box:
+    found = (renderer.painted_box(layer) for layer in address.find_all(renderer.mockup, only))
+    box = union(painted for painted in found if painted) & renderer.mockup.box
+    if not box:
+        raise RifflerError("These layers paint nothing on the canvas.")
+    return box

@@ -1,0 +1,185 @@
+"""Slices -> tasks: one for each picture of a slice, in each of its states and sizes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from riffler.color import Pixels, is_opaque
+from riffler.cutlist.resolved import ResolvedSlice, Saving, State, scale_of
+from riffler.cutlist.roles import Hero, Role
+from riffler.encode.choice import Choice
+from riffler.formats import AUTO, FORMATS
+from riffler.geometry import Box, CssSize, Point, Scale, Size
+from riffler.jobs.task import Drawing, SettingError
+from riffler.output.asset import CutAsset
+from riffler.output.publish import Made, described
+from riffler.roles import pictures
+from riffler.roles.picture import stem_of
+from riffler.roles.pictures import Part
+from riffler.workspace import Workspace
+from riffler.workspace.prepare import OpenCutlist, Wanted
+
+
+@dataclass(frozen=True)
+class Cut:
+    """Files that one picture became, with its size in pixels and its place in the mockup."""
+
+    files: tuple[Choice, ...]
+    size: Size
+    place: Box
+
+
+@dataclass(frozen=True)
+class CutPicture:
+    """Draw a box, make of it what the role says, and encode it in every format it is saved in.
+
+    `box` and `outer` are the slice's own box and the size of its files, in mockup pixels.
+    """
+
+    drawing: Drawing
+    box: Box
+    outer: Size
+    role: Role
+    saving: Saving
+
+    def run(self, workspace: Workspace) -> Cut:
+        """Make the picture. Raises SettingError for one that is too large, or loses its alpha."""
+        _refuse_huge(self.outer.scaled(self.drawing.scale), workspace.limits.pixels)
+        pixels = self.drawing.pixels(workspace)
+        drawn = self.drawing
+        picture = pictures.made(self.role, self.box, drawn.box, pixels, drawn.scale)
+        for name in self.saving.save:
+            if name != AUTO:
+                _refuse_lost_alpha(self.saving, picture.pixels, name)
+        return Cut(tuple(_files(self.saving, picture.pixels)), picture.size, picture.place)
+
+
+@dataclass(frozen=True)
+class SliceTask:
+    """One picture of a slice, and what the ledger says of its files."""
+
+    operation: CutPicture
+    slice: str
+    state: str | None
+    size: str | None
+    part: str | None
+    label: str | None
+    when: str | None
+    density: float
+    focal: Point | None
+    mockup: str
+
+    result = Cut
+
+    def products(self, result: Cut, workspace: Workspace) -> Iterator[Made]:
+        """A file for each format."""
+        place, project = result.place, workspace.project
+        stem = stem_of(self.slice, self.state, self.label, self.part, self.size)
+        for choice in result.files:
+            extension = FORMATS[choice.format].extension
+            yield described(
+                CutAsset,
+                project,
+                f"{project.settings.folders.images}/{stem}.{extension}",
+                choice.data,
+                made_by="cut",
+                slice=self.slice,
+                role=self.operation.role.name,
+                state=self.state,
+                part=self.part,
+                when=self.when,
+                size=self.size,
+                format=choice.format,
+                pixels=result.size,
+                css=CssSize(place.width / self.density, place.height / self.density),
+                mockup=self.mockup,
+                place=place,
+                focal=_within(self.focal, place),
+                density=self.density,
+                setting=dict(sorted(choice.setting.items())),
+                loss=None if choice.loss is None else round(choice.loss, 5),
+            )
+
+
+def plan(wanted: Wanted) -> Iterator[SliceTask]:
+    """The pictures of every wanted slice."""
+    for cutlist, slice_ in wanted.slices():
+        for state in slice_.states:
+            for size in state.saving.sizes or (None,):
+                scale = scale_of(size, slice_.outer, slice_.density)
+                for part in pictures.parts(slice_.role, slice_.box):
+                    yield _task(wanted, cutlist, slice_, state, size, scale, part)
+
+
+def _task(
+    wanted: Wanted,
+    cutlist: OpenCutlist,
+    slice_: ResolvedSlice,
+    state: State,
+    size: str | None,
+    scale: Scale,
+    part: Part,
+) -> SliceTask:
+    drawing = Drawing(cutlist.key, part.box, scale, state.shown)
+    operation = CutPicture(drawing, slice_.box, slice_.outer, slice_.role, state.saving)
+    mockup = wanted.workspace.project.relative(cutlist.key.path)
+    return SliceTask(
+        operation, slice_.name, state.name, size, part.name, slice_.label, slice_.when,
+        slice_.density, _focal(slice_), mockup,
+    )  # fmt: skip
+
+
+def _focal(slice_: ResolvedSlice) -> Point | None:
+    """The point that narrow windows keep in sight: the middle of a hero's art, unless one is said.
+
+    In mockup pixels.
+    """
+    if slice_.focal is not None or not isinstance(slice_.role, Hero):
+        return slice_.focal
+    box = slice_.box
+    return Point(box.x + box.width / 2, box.y + box.height / 2)
+
+
+def _within(point: Point | None, place: Box) -> Point | None:
+    """A point in parts of a box, 0..1, to four digits."""
+    if point is None:
+        return None
+    across, down = (point.x - place.x) / place.width, (point.y - place.y) / place.height
+    return Point(round(across, 4), round(down, 4))
+
+
+def _files(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
+    from riffler.encode.auto import best
+    from riffler.encode.choose import choose
+    from riffler.encode.encoding import prepared
+
+    if AUTO in saving.save:
+        can_be_flat = saving.ground is not None or is_opaque(pixels)
+        ground = prepared(pixels, "jpeg", saving.ground) if can_be_flat else None
+        yield from best(prepared(pixels, "png"), ground, saving.quality)
+        return
+    for name in saving.save:
+        yield choose(prepared(pixels, name, saving.ground), name, saving.quality, saving.budget)
+
+
+def _refuse_huge(size: Size, limit: int) -> None:
+    """Raises SettingError for a picture of more pixels than any mockup may have."""
+    if size.width * size.height > limit:
+        raise SettingError(
+            "sizes",
+            f"A picture of {size.width} x {size.height} px is more than the limit of "
+            f"{limit:,} pixels.",
+            "If that is meant, raise [limits] pixels in riffler.toml.",
+        )
+
+
+def _refuse_lost_alpha(saving: Saving, pixels: Pixels, format_name: str) -> None:
+    from riffler.encode.encoding import holds
+
+    if saving.ground is None and not holds(pixels, format_name):
+        raise SettingError(
+            "save",
+            FORMATS[format_name].trouble,
+            'Give the slice a ground = "#ffffff" to lay it on, or save it as "png".',
+        )

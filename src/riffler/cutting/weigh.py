@@ -1,0 +1,234 @@
+"""A slice or a picture file -> what it weighs in every format, and what is seen of the loss."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+from typing import Any
+
+from riffler.color import Bytes, Pixels, is_opaque
+from riffler.encode.choice import LEVELS, LOSSLESS, Choice
+from riffler.encode.choose import CODECS, choose
+from riffler.encode.encoding import decoded, holds, prepared
+from riffler.encode.visible import Reference
+from riffler.errors import RifflerError
+from riffler.formats import FORMATS, Format
+from riffler.geometry import Size
+from riffler.jobs.runner import Workers
+from riffler.plain import plain
+from riffler.roles import pictures
+from riffler.workspace import Workspace
+from riffler.workspace.prepare import prepare, read_cutlists, refuse_unknown
+
+
+@dataclass(frozen=True)
+class Line:
+    """A connection: its name, kilobits a second, and milliseconds until the first byte."""
+
+    name: str
+    kilobits: float
+    wait: float
+
+    def milliseconds(self, count: int) -> float:
+        """How long a file of so many bytes takes to come."""
+        return self.wait + 8 * count / self.kilobits
+
+
+#: A phone at the edge of its network, a phone in town, a wire.
+LINES = (Line("far", 400, 400), Line("town", 3_000, 120), Line("wire", 40_000, 20))
+
+
+@dataclass(frozen=True)
+class Weight:
+    """One file that the picture could be. `is_chosen` marks the one that is taken."""
+
+    choice: Choice
+    level: str
+    keeps_alpha: bool
+    is_chosen: bool = False
+
+    @property
+    def bytes(self) -> int:
+        """How large the file is."""
+        return len(self.choice.data)
+
+
+@dataclass(frozen=True)
+class Source:
+    """A picture to weigh: its name, its pixels, and the ground for formats without alpha."""
+
+    name: str
+    pixels: Pixels = field(repr=False)
+    ground: tuple[float, float, float] | None = None
+
+    @property
+    def size(self) -> Size:
+        """Pixels across and down."""
+        height, width = self.pixels.shape[:2]
+        return Size(width, height)
+
+    @property
+    def formats(self) -> list[Format]:
+        """The formats that can hold it."""
+        known = FORMATS.values()
+        return [one for one in known if self.ground is not None or holds(self.pixels, one.name)]
+
+    def prepared(self, format_name: str) -> Bytes:
+        """Its pixels as a format gets them, straight 8-bit RGBA."""
+        return prepared(self.pixels, format_name, self.ground)
+
+
+@dataclass(frozen=True)
+class Weighed:
+    """A picture with every file that it could be, the smallest of each level first."""
+
+    source: Source
+    weights: tuple[Weight, ...]
+
+    @property
+    def name(self) -> str:
+        """The slice's name, or the file's as typed."""
+        return self.source.name
+
+    @property
+    def chosen(self) -> Weight:
+        """The smallest file that nobody tells from the mockup."""
+        return next(one for one in self.weights if one.is_chosen)
+
+
+@dataclass(frozen=True)
+class Curve:
+    """What a format loses at its settings: bytes and visible loss, from small to large."""
+
+    format: str
+    points: tuple[tuple[int, float], ...]
+
+
+#: The version of what `as_data` gives.
+VERSION = 2
+
+#: Told the name of what comes next, and how many are done of how many.
+Progress = Callable[[str, int, int], None]
+
+
+def weigh(
+    workspace: Workspace, names: Sequence[str], progress: Progress | None = None
+) -> list[Weighed]:
+    """Weigh slices of the project by name, or picture files. Raises RifflerError for neither."""
+    found, sources = [], _sources(workspace, names)
+    with Workers() as pool:
+        for index, source in enumerate(sources):
+            if progress is not None:
+                progress(source.name, index, len(sources))
+            found.append(_weighed(pool, source))
+    return found
+
+
+def curves(weighed: Sequence[Weighed], progress: Progress | None = None) -> list[list[Curve]]:
+    """For each picture and format what a whole ladder of settings gives."""
+    found = []
+    with Workers() as pool:
+        for index, one in enumerate(weighed):
+            if progress is not None:
+                progress(one.name, index, len(weighed))
+            begun = [pool.start(_curve, one.source, form.name) for form in one.source.formats]
+            found.append([future.result() for future in begun])
+    return found
+
+
+def _curve(source: Source, format_name: str) -> Curve:
+    straight = source.prepared(format_name)
+    reference = Reference(straight)
+    files = CODECS[format_name].ladder(straight)
+    points = tuple((len(data), reference.loss(decoded(data))) for data in files)
+    return Curve(format_name, points)
+
+
+def _sources(workspace: Workspace, names: Sequence[str]) -> list[Source]:
+    """What is to be weighed, in the order of the names; a name may be a slice or a file."""
+    files = {name for name in names if Path(name).suffix and Path(name).is_file()}
+    found: dict[str, list[Source]] = {name: [_file(workspace, name)] for name in files}
+    slices = [name for name in names if name not in files]
+    if slices and not workspace.has_project:
+        raise RifflerError(
+            f'There is no file "{slices[0]}", and no project here that it could be a slice of.'
+        )
+    if slices:
+        found.update(_slices(workspace, slices))
+    return [source for name in dict.fromkeys(names) for source in found.get(name, ())]
+
+
+def _file(workspace: Workspace, name: str) -> Source:
+    opened = workspace.open(Path(name))
+    return Source(name, opened.renderer.render(opened.mockup.box, 1.0, opened.mockup.drawn))
+
+
+def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source]]:
+    """The pictures of slices at rest, as their roles make them, at the mockup's own size.
+
+    Raises RifflerError for a slice that is not there, or that becomes no picture.
+    """
+    files = read_cutlists(workspace.project)
+    refuse_unknown(names, files)
+    found: dict[str, list[Source]] = {}
+    for cutlist in prepare(workspace, files):
+        for slice_ in cutlist.slices:
+            if slice_.name not in names or slice_.label is not None:
+                continue
+            for part in pictures.parts(slice_.role, slice_.box):
+                drawn = cutlist.renderer.render(part.box, 1.0, slice_.rest.shown)
+                picture = pictures.made(slice_.role, slice_.box, part.box, drawn, 1.0)
+                name = f"{slice_.name}.{part.name}" if part.name else slice_.name
+                source = Source(name, picture.pixels, slice_.rest.saving.ground)
+                found.setdefault(slice_.name, []).append(source)
+    for name in names:
+        if name not in found:
+            raise RifflerError(f'"{name}" is a box for live text: it becomes no picture.')
+    return found
+
+
+def _weighed(pool: Workers, source: Source) -> Weighed:
+    shows_through = not is_opaque(source.pixels)
+    begun = []
+    for form in source.formats:
+        straight = source.prepared(form.name)
+        if form.name == "png":
+            begun.append(("lossless", form, pool.start(choose, straight, form.name, LOSSLESS)))
+        begun.extend(
+            (level, form, pool.start(choose, straight, form.name, level)) for level in LEVELS
+        )
+    weights: list[Weight] = []
+    for level, form, future in begun:
+        choice = future.result()
+        if any(choice.data == one.choice.data for one in weights):
+            continue  # a level that asks for less, or a palette not worth it, ends with the same
+        weights.append(Weight(choice, level, form.alpha != "none" and shows_through))
+    weights.sort(key=lambda one: (one.level == "fair", one.bytes))
+    clear = [one for one in weights if one.choice.felt <= LEVELS["clear"]]
+    best = min(clear, key=lambda one: one.bytes)
+    return Weighed(source, tuple(replace(one, is_chosen=one is best) for one in weights))
+
+
+def as_data(weighed: Sequence[Weighed]) -> dict[str, Any]:
+    """All that was weighed as commands report it."""
+    return {
+        "pictures": [
+            {
+                "name": picture.name,
+                "size": plain(picture.source.size),
+                "files": [_as_data(weight) for weight in picture.weights],
+            }
+            for picture in weighed
+        ]
+    }
+
+
+def _as_data(weight: Weight) -> dict[str, Any]:
+    choice = weight.choice
+    return {
+        "format": choice.format, "level": weight.level, "setting": plain(choice.setting),
+        "bytes": weight.bytes, "loss": choice.loss, "alpha": weight.keeps_alpha,
+        "chosen": weight.is_chosen, "encodes": choice.encodes,
+        "ms": {line.name: round(line.milliseconds(weight.bytes)) for line in LINES},
+    }  # fmt: skip

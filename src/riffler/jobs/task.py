@@ -1,0 +1,99 @@
+"""What a task is, and the fingerprint that tells its operation from every other."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass, fields
+from typing import Any, Protocol, TypeVar
+
+from riffler.color import Pixels
+from riffler.errors import RifflerError
+from riffler.files import digest_of
+from riffler.geometry import Box, Scale
+from riffler.output.publish import Product
+from riffler.workspace import MockupKey, Workspace
+
+#: Goes into every fingerprint: raised when the same input is to give other bytes than before.
+VERSION = 5
+
+Result_co = TypeVar("Result_co", covariant=True)
+Result = TypeVar("Result")
+
+
+@dataclass(frozen=True)
+class Drawing:
+    """Layers of a mockup in a box, at a scale: all that there is to draw."""
+
+    mockup: MockupKey
+    box: Box
+    scale: Scale
+    shown: frozenset[str]
+
+    def pixels(self, workspace: Workspace) -> Pixels:
+        """As `Renderer.render` gives them."""
+        return workspace.renderer(self.mockup).render(self.box, self.scale, self.shown)
+
+    def fingerprint(self, workspace: Workspace) -> str:
+        """A digest of what would be drawn; nothing is decoded for it."""
+        return workspace.renderer(self.mockup).fingerprint(self.box, self.scale, self.shown)
+
+
+class Operation(Protocol[Result_co]):
+    """What is to be done: a frozen dataclass, all of whose fields are plain data that counts."""
+
+    @property
+    def drawing(self) -> Drawing:
+        """What is drawn for it."""
+        ...
+
+    def run(self, workspace: Workspace) -> Result_co:
+        """Do it. Raises SettingError where a setting of the slice does not go."""
+        ...
+
+
+class Task(Protocol[Result]):
+    """An operation, the slice that it is for, and what becomes of its result.
+
+    `result` is the class of the result, a frozen dataclass.
+    """
+
+    @property
+    def slice(self) -> str:
+        """The slice that it makes something of."""
+        ...
+
+    @property
+    def operation(self) -> Operation[Result]:
+        """What is to be done."""
+        ...
+
+    @property
+    def result(self) -> type[Result]:
+        """The class of the result, by which the cache reads it."""
+        ...
+
+    def products(self, result: Result, workspace: Workspace) -> Iterable[Product]:
+        """What the result is to the project: files with their assets, regions of live text."""
+        ...
+
+
+class SettingError(RifflerError):
+    """A setting of a slice that does not go; who knows the cutlist adds the place."""
+
+    def __init__(self, setting: str, message: str, advice: str = "") -> None:
+        super().__init__(message, advice)
+        self.setting = setting
+
+    def __reduce__(self) -> tuple[Any, ...]:
+        return (SettingError, (self.setting, self.message, self.advice))
+
+
+def fingerprint(operation: Operation[object], workspace: Workspace) -> str:
+    """A digest of an operation: equal ones give equal results, wherever the drawing is from."""
+    kind = type(operation)
+    values = (getattr(operation, field.name) for field in fields(kind))  # type: ignore[arg-type]
+    said = (
+        value.fingerprint(workspace) if isinstance(value, Drawing) else repr(value)
+        for value in values
+    )  # fmt: skip
+    return digest_of(VERSION, kind.__module__, kind.__qualname__, *said)

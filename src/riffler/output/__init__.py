@@ -1,0 +1,1 @@
+"""Made files become the output folder and its ledger, and nothing written by hand is lost."""

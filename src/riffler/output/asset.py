@@ -1,0 +1,125 @@
+"""What we made, one file at a time: the kinds of assets that a ledger records.
+
+A new kind of output is a new class here, listed in `KINDS`. Readers that do not know a kind keep it
+as it is (`Other`).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from riffler.geometry import Box, CssSize, Point, Size
+
+
+@dataclass(frozen=True, kw_only=True)
+class Asset:
+    """A file below the output folder.
+
+    `url` is how pages name it; `made_by` the command that answers for it, and `slice` the slice
+    that it was made of.
+    """
+
+    file: str
+    url: str
+    bytes: int
+    sha256: str
+    made_by: str
+    kind: str
+    slice: str | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class CutAsset(Asset):
+    """A picture that a slice became.
+
+    `size` is as the cutlist writes it, `pixels` the file's own, `css` on the page, `place` the box
+    in the mockup in mockup pixels. `focal` is the point that narrow windows keep in sight, in parts
+    of width and height, 0..1. `loss` is what can be seen of it; `part` names one of a panel that
+    was cut apart, `when` is the media query of a narrow mockup.
+    """
+
+    kind: Literal["cut"] = "cut"
+    slice: str
+    role: str
+    format: str
+    pixels: Size
+    css: CssSize
+    mockup: str
+    place: Box
+    density: float
+    state: str | None = None
+    part: str | None = None
+    when: str | None = None
+    size: str | None = None
+    focal: Point | None = None
+    setting: Mapping[str, int | float | str] = field(default_factory=dict)
+    loss: float | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class IconAsset(Asset):
+    """A file that stands for the whole site, with what the head of a page says of it.
+
+    `rel` and `sizes` (sides in pixels) are those of its `link` element; HTML, 4.6.7.9.
+    """
+
+    kind: Literal["icon"] = "icon"
+    slice: str
+    format: str
+    rel: str
+    sizes: tuple[int, ...]
+    mockup: str
+    place: Box
+    density: float
+
+
+@dataclass(frozen=True, kw_only=True)
+class PageAsset(Asset):
+    """A page that a template became; `template` is its path in the project."""
+
+    kind: Literal["page"] = "page"
+    template: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class StyleAsset(Asset):
+    """A style sheet that was written from the slices."""
+
+    kind: Literal["style"] = "style"
+
+
+@dataclass(frozen=True, kw_only=True)
+class CopyAsset(Asset):
+    """A file that was copied as it is from `source` in the project, and what it is for."""
+
+    kind: Literal["copy"] = "copy"
+    use: Literal["style", "font"]
+    source: str
+
+
+@dataclass(frozen=True, kw_only=True)
+class OtherAsset(Asset):
+    """Of a kind that this version does not know: `facts` are what else the ledger says of it."""
+
+    facts: Mapping[str, Any] = field(default_factory=dict)
+
+
+#: Every kind of asset that is made.
+KINDS: tuple[type[Asset], ...] = (CutAsset, IconAsset, PageAsset, StyleAsset, CopyAsset)
+
+
+@dataclass(frozen=True)
+class Region:
+    """A slice that is no picture: a box for live text, and the colour under it.
+
+    `place` is its box in mockup pixels, `css` its size in CSS pixels.
+    """
+
+    slice: str
+    mockup: str
+    place: Box
+    css: CssSize
+    ground: str
+    when: str | None = None

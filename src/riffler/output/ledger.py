@@ -1,0 +1,123 @@
+"""The ledger: the record of every file we made. `ledger.schema.json` is its shape."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Hashable, Iterable, Mapping
+from dataclasses import dataclass, fields, replace
+from functools import cache
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, cast, get_args, get_type_hints
+
+from riffler.errors import OutputError
+from riffler.files import as_typed
+from riffler.output.asset import KINDS, Asset, CutAsset, OtherAsset, Region
+from riffler.output.older import from_third
+from riffler.plain import plain
+
+if TYPE_CHECKING:
+    from pydantic import TypeAdapter
+
+#: The shape's version. The one before is read, still older ones are made anew.
+VERSION = 4
+
+FILE = "ledger.json"
+
+
+@dataclass(frozen=True)
+class Ledger:
+    """Every file below the output folder, in one order, and the regions of live text."""
+
+    assets: tuple[Asset, ...] = ()
+    words: tuple[Region, ...] = ()
+
+    @classmethod
+    def read(cls, out: Path) -> Ledger:
+        """The ledger in an output folder; empty when there is none, or one too old to read.
+
+        Raises OutputError for a file that is no ledger, and for one of a later version.
+        """
+        path = out / FILE
+        try:
+            data = json.loads(path.read_bytes())
+            version = int(data["ledger"])
+            if version == VERSION - 1:
+                data = from_third(data)
+            elif version < VERSION:
+                return cls()
+            elif version > VERSION:
+                raise _unreadable(path, out, " by this version: a later one wrote it")
+            regions = (_adapter(Region).validate_python(region) for region in data["words"])
+            return cls(tuple(map(_asset, data["assets"])), tuple(regions))
+        except FileNotFoundError:
+            return cls()
+        except (ValueError, KeyError, TypeError, OSError) as error:
+            raise _unreadable(path, out, "") from error
+
+    def to_bytes(self) -> bytes:
+        """The ledger as it is written: sorted by file, with one line feed at the end."""
+        assets = sorted(self.assets, key=lambda asset: asset.file)
+        regions = sorted(self.words, key=lambda region: (region.slice, region.when or ""))
+        data = {
+            "ledger": VERSION,
+            "assets": [as_written(asset) for asset in assets],
+            "words": [plain(region, sparse=True) for region in regions],
+        }
+        return (json.dumps(data, indent=2, ensure_ascii=False) + "\n").encode()
+
+    @property
+    def by_file(self) -> dict[str, Asset]:
+        """The assets under their files."""
+        return {asset.file: asset for asset in self.assets}
+
+    def of_slice(self, name: str) -> list[CutAsset]:
+        """The pictures of a slice, at rest first, then states by name."""
+        pictures = (asset for asset in self.assets if isinstance(asset, CutAsset))
+        found = [asset for asset in pictures if asset.slice == name]
+        return sorted(found, key=lambda asset: (asset.state or "", asset.when or ""))
+
+    def replaced(self, old: Iterable[Asset], new: Iterable[Asset]) -> Ledger:
+        """The ledger without the old assets and with the new ones."""
+        gone = {asset.file for asset in old}
+        added = tuple(new)
+        gone.update(asset.file for asset in added)
+        kept = (asset for asset in self.assets if asset.file not in gone)
+        return replace(self, assets=(*kept, *added))
+
+
+def as_written(asset: Asset) -> dict[str, Any]:
+    """An asset as the ledger writes it: what is not known of it is left out."""
+    said: dict[str, Any] = plain(asset, sparse=True)
+    said = {"kind": said.pop("kind"), **said}
+    return {**said, **said.pop("facts", {})}
+
+
+def _asset(data: Mapping[str, Any]) -> Asset:
+    """An asset of any kind. Raises ValueError or KeyError for another shape."""
+    kind = _by_name().get(data["kind"])
+    if kind is not None:
+        return cast("Asset", _adapter(cast("Hashable", kind)).validate_python(data))
+    common = {field.name for field in fields(Asset)}
+    known = {key: value for key, value in data.items() if key in common}
+    facts = {key: value for key, value in data.items() if key not in common}
+    other: Asset = _adapter(OtherAsset).validate_python({**known, "facts": facts})
+    return other
+
+
+@cache
+def _by_name() -> dict[str, type[Asset]]:
+    return {get_args(get_type_hints(kind)["kind"])[0]: kind for kind in KINDS}
+
+
+@cache
+def _adapter(shape: Hashable) -> TypeAdapter[Any]:
+    from pydantic import TypeAdapter
+
+    return TypeAdapter(cast("Any", shape))
+
+
+def _unreadable(path: Path, out: Path, why: str) -> OutputError:
+    return OutputError(
+        f"{as_typed(path)} can't be read as a ledger{why}.",
+        f"Delete {as_typed(out)}; riffler cut and riffler build make all of it again.",
+    )

@@ -1,0 +1,198 @@
+"""Made files -> the output folder: nothing written by hand is lost, and the ledger stays true.
+
+Before the first file is written, a journal in the work folder says what every file will be. A run
+that is killed leaves whole files that either the ledger or the journal knows to be ours.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import json
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field, replace
+from pathlib import Path
+from typing import Any, TypeAlias, TypeVar
+from urllib.parse import quote
+
+from riffler.errors import OutputError
+from riffler.files import ASIDE, as_typed, is_inside, sha256, sha256_of, write_whole
+from riffler.output.asset import Asset, Region
+from riffler.output.ledger import FILE, Ledger, as_written
+from riffler.plain import plain
+from riffler.project.project import Project
+
+Kind = TypeVar("Kind", bound=Asset)
+
+#: The version of what `Published.as_data` gives.
+VERSION = 2
+
+#: What a run is about to write, kept in the work folder while it does.
+JOURNAL = "journal.json"
+
+
+@dataclass(frozen=True)
+class Made:
+    """A file that is made but not yet written."""
+
+    asset: Asset
+    data: bytes
+
+
+Product: TypeAlias = Made | Region
+"""What a task gives to the project: a file, or what is known of a box for live text."""
+
+
+@dataclass(frozen=True)
+class Published:
+    """What became of the files."""
+
+    written: list[Asset] = field(default_factory=list)
+    unchanged: list[Asset] = field(default_factory=list)
+    removed: list[Asset] = field(default_factory=list)
+    words: list[Region] = field(default_factory=list)
+
+    def with_words(self, regions: Sequence[Region]) -> Published:
+        """The same with the regions of live text that were measured."""
+        return replace(self, words=list(regions))
+
+    @property
+    def assets(self) -> list[Asset]:
+        """All that is there now."""
+        return [*self.written, *self.unchanged]
+
+    def as_data(self) -> dict[str, list[dict[str, Any]]]:
+        """The lists as commands report them."""
+        return {
+            "written": [as_written(asset) for asset in self.written],
+            "unchanged": [as_written(asset) for asset in self.unchanged],
+            "removed": [as_written(asset) for asset in self.removed],
+            "words": [plain(region, sparse=True) for region in self.words],
+        }
+
+
+def described(
+    kind: type[Kind],
+    project: Project,
+    file: str,
+    data: bytes,
+    *,
+    made_by: str,
+    **facts: Any,  # noqa: ANN401 - whatever the kind has
+) -> Made:
+    """A made file as an asset of a kind; `facts` are what else the ledger says of that kind."""
+    asset = kind(
+        file=file,
+        url=project.settings.url_prefix + quote(file, safe="/@"),
+        bytes=len(data),
+        sha256=sha256(data),
+        made_by=made_by,
+        **facts,
+    )
+    return Made(asset, data)
+
+
+def publish(
+    project: Project,
+    made: Sequence[Made],
+    replaced: Iterable[Asset],
+    *,
+    words: Iterable[Region] | None = None,
+    force: bool = False,
+    dry_run: bool = False,
+) -> Published:
+    """Write what is new, remove what is stale, record both.
+
+    `replaced` are the ledger's assets that this run answers for: those it did not make again are
+    stale. `words` are all regions of live text from now on; None leaves them as they are. Raises
+    OutputError, with nothing written, when a person changed a file meanwhile.
+    """
+    ledger, journal = Ledger.read(project.out), _journal(project)
+    wanted = {one.asset.file for one in made}
+    stale = [asset for asset in replaced if asset.file not in wanted]
+    by_hand = [] if force else _changed_by_hand(project, ledger, journal, made, stale)
+    if by_hand:
+        raise OutputError(
+            f"{', '.join(by_hand)} {'was' if len(by_hand) == 1 else 'were'} changed by hand, "
+            "so nothing was written.",
+            "Keep the change by moving it to where it is made from, "
+            "or use --force to write over it.",
+        )
+    new = [one for one in made if sha256_of(project.out / one.asset.file) != one.asset.sha256]
+    fresh = {one.asset.file for one in new}
+    result = Published(
+        written=[one.asset for one in new],
+        unchanged=[one.asset for one in made if one.asset.file not in fresh],
+        removed=[asset for asset in stale if (project.out / asset.file).exists()],
+    )
+    if not dry_run:
+        kept = ledger.words if words is None else tuple(words)
+        coming = ledger.replaced(stale, [one.asset for one in made])
+        _write(project, new, result.removed, replace(coming, words=kept))
+    return result
+
+
+def _changed_by_hand(
+    project: Project,
+    ledger: Ledger,
+    journal: dict[str, str],
+    made: Sequence[Made],
+    stale: Sequence[Asset],
+) -> list[str]:
+    """The files on disk that are neither what we made nor what we are about to make."""
+    coming, recorded = {one.asset.file: one.asset.sha256 for one in made}, ledger.by_file
+    found = []
+    for file in [*coming, *(asset.file for asset in stale)]:
+        path = project.out / file
+        _refuse_outside(project, path)
+        on_disk = sha256_of(path)
+        known = recorded.get(file)
+        ours = {coming.get(file), journal.get(file), known.sha256 if known else None, None}
+        if path.is_dir() or on_disk not in ours:
+            found.append(as_typed(path))
+    return found
+
+
+def _refuse_outside(project: Project, path: Path) -> None:
+    if not is_inside(path, project.root):
+        raise OutputError(f"{as_typed(path)} leads out of the project, so it is not written.")
+
+
+def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger) -> None:
+    text = ledger.to_bytes()
+    if not new and not stale and sha256_of(project.out / FILE) == sha256(text):
+        return
+    coming = {one.asset.file: one.asset.sha256 for one in new}
+    _sweep(project)
+    write_whole(project.work / JOURNAL, json.dumps(coming, indent=1).encode())
+    for one in new:
+        _refuse_outside(project, project.out / one.asset.file)
+        write_whole(project.out / one.asset.file, one.data)
+    for asset in stale:
+        _remove(project.out / asset.file, project.out)
+    write_whole(project.out / FILE, text)
+    (project.work / JOURNAL).unlink(missing_ok=True)
+
+
+def _remove(path: Path, out: Path) -> None:
+    """Remove a stale file, and the folders it leaves empty."""
+    path.unlink(missing_ok=True)
+    with contextlib.suppress(OSError):
+        for folder in path.parents:
+            if folder == out or not folder.is_relative_to(out):
+                return
+            folder.rmdir()
+
+
+def _sweep(project: Project) -> None:
+    """Remove what a killed run left half-written."""
+    if project.out.is_dir():
+        for path in sorted(project.out.rglob(f".*{ASIDE}")):
+            path.unlink(missing_ok=True)
+
+
+def _journal(project: Project) -> dict[str, str]:
+    try:
+        found = json.loads((project.work / JOURNAL).read_bytes())
+    except (OSError, ValueError):
+        return {}
+    return found if isinstance(found, dict) else {}

@@ -1,0 +1,130 @@
+"""Tabs and buttons -> slices with their states and links; cards and rows -> repeated regions."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from riffler.cutlist.model import SliceTable, StateTable, Times
+from riffler.geometry import union
+from riffler.mockup.model import Layer, drawings
+from riffler.plan.draft.state import Drafting
+from riffler.reading import layer_names
+from riffler.reading.clickable import Clickable, Row
+from riffler.reading.judgement import Becomes
+from riffler.reading.states import states_of
+
+
+def things_to_click(draft: Drafting) -> None:
+    """Everything in the mockup that a visitor clicks, and what is repeated around it."""
+    is_first = True
+    for row in draft.found.rows:
+        if row.kind == "tabs":
+            is_first = _tabs(draft, row, is_first=is_first)
+    is_first = True
+    for found in draft.found.clickables:
+        if found.kind == "button" and found.layer.address not in draft.done:
+            is_first = _button(draft, found, is_first=is_first)
+    for row in draft.found.rows:
+        if row.kind != "tabs":
+            _repeated(draft, row)
+
+
+def _tabs(draft: Drafting, row: Row, *, is_first: bool) -> bool:
+    """The tabs of a row; returns whether the next one is still the first to be explained."""
+    first = row.boxes[0]
+    leader = draft.names.of(row.members[0], "tab")
+    even = row.lattice.step != (0, 0)
+    for index, (layer, box) in enumerate(zip(row.members, row.boxes, strict=True)):
+        name = draft.names.of(layer, "tab") if index else leader
+        tab = Clickable(layer, "tab", box)
+        said: dict[str, Any] = draft.guides.span(box)
+        if index and even and not draft.names.is_elsewhere(leader):
+            said = {"like": leader, "by": [box.x - first.x, box.y - first.y]}
+        is_first = not _as_seen(draft, tab, row.members, name, said, is_first) and is_first
+    for member in row.members:
+        draft.done.update(below.address for below in member.walk())
+    return is_first
+
+
+def _as_seen(
+    draft: Drafting,
+    found: Clickable,
+    alike: Sequence[Layer],
+    name: str,
+    said: dict[str, Any],
+    is_first: bool,
+) -> bool:
+    """A thing to click as a slice cut as seen, with its states; the first of a kind says why.
+
+    Returns whether it became a slice.
+    """
+    states = states_of(draft.reading, found, alike)
+    table = SliceTable(
+        **said,
+        **draft.hidden_in(found.box, states.hide_at_rest),
+        alt="",
+        link=draft.target(found.layer),
+        state={state: StateTable(show=list(layers)) for state, layers in states.show.items()},
+    )
+    inside = tuple(below.address for below in found.layer.walk())
+    why = f"A {found.kind}; its label is live text." if is_first else ""
+    return draft.add(name, table, why, inside, found.box)
+
+
+def _button(draft: Drafting, found: Clickable, *, is_first: bool) -> bool:
+    """A button, as seen or as a region for its words; returns as `_tabs` does."""
+    reading = draft.reading
+    shown = [part for part in drawings([found.layer]) if part.visible]
+    drawn = [part for part in shown if not reading.is_words(part)]
+    name = draft.names.of(found.layer, "button")
+    if any(reading.judgement(part).becomes is Becomes.PICTURE for part in drawn):
+        said: dict[str, Any] = draft.guides.span(found.box)
+        is_first = not _as_seen(draft, found, (), name, said, is_first) and is_first
+        draft.done.update(below.address for below in found.layer.walk())
+        return is_first
+    around = [part.address for part in drawn] or [found.layer.address]
+    table = SliceTable(around=around, role="words", link=draft.target(found.layer))
+    inside = tuple(below.address for below in found.layer.walk())
+    draft.add(name, table, _drawn_by_css(draft, found, drawn), inside, found.box)
+    return is_first
+
+
+def _drawn_by_css(draft: Drafting, found: Clickable, drawn: Sequence[Layer]) -> str:
+    """What a style sheet says of a button, at rest and in each of its states."""
+    plates = ", ".join(dict.fromkeys(draft.reason(part) for part in drawn))
+    why = [f"A button that CSS draws ({plates}): a region for its words."]
+    for state, layers in states_of(draft.reading, found, ()).show.items():
+        parts = [draft.reading.mockup.by_address[address] for address in layers]
+        said = "; ".join(draft.reason(part) for part in parts if not part.is_group)
+        why.append(f"{state}: {', '.join(layers)}{f' ({said})' if said else ''}")
+    return "\n".join(why)
+
+
+def _repeated(draft: Drafting, row: Row) -> None:
+    """A row of things alike as one region for live text, repeated."""
+    names = draft.names
+    name = layer_names.singular(names.plain(row.parent)) if row.parent else row.kind[:-1]
+    name = names.free(name)
+    size = union(box.moved(row.boxes[0].x - box.x, row.boxes[0].y - box.y) for box in row.boxes)
+    box = size & draft.reading.mockup.box
+    step_x, step_y = row.lattice.step
+    times: dict[str, int] = {"count": len(row.members)}
+    times.update({key: step for key, step in (("x", step_x), ("y", step_y)) if step})
+    if 1 < row.lattice.columns < len(row.members):
+        times["columns"] = row.lattice.columns
+    texts = tuple(
+        drawing.address for member in row.members for drawing in drawings(member.children)
+        if drawing.address in draft.texts
+    )  # fmt: skip
+    listed = ", ".join(member.name for member in row.members)
+    why = [f"{len(row.members)} {row.kind} alike: {listed}. A region for the words of each."]
+    hidden = dict.fromkeys(
+        child.name for member in row.members for child in member.children if not child.visible
+    )
+    if hidden:
+        why.append(f"Hidden in them: {', '.join(hidden)}.")
+    said: dict[str, Any] = {**draft.guides.span(box), "role": "words", "times": Times(**times)}
+    if row.kind == "cards":
+        said["links"] = [draft.target(member) for member in row.members]
+    draft.add(name, SliceTable(**said), "\n".join(why), texts, box)

@@ -1,0 +1,172 @@
+"""A mockup's file -> a cutlist's file: where it goes, and what an existing one lacks."""
+
+from __future__ import annotations
+
+import os
+from dataclasses import dataclass, replace
+from pathlib import Path
+from typing import Any
+
+from riffler.cutlist.editing import CutlistText
+from riffler.cutlist.file import CutlistFile
+from riffler.cutlist.naming import sound
+from riffler.cutlist.resolve import resolve
+from riffler.cutlist.resolved import ResolvedSlice
+from riffler.errors import OutputError, RifflerError
+from riffler.files import as_typed, write_whole
+from riffler.plain import plain
+from riffler.plan.draft.model import Draft, DraftedSlice, written
+from riffler.plan.draft.questions import Question, questions
+from riffler.plan.draft.text import slice_text, text_of
+from riffler.plan.draft.whole import draft
+from riffler.plan.wording import reason
+from riffler.workspace import Opened, Workspace
+from riffler.workspace.prepare import known_names
+from riffler.workspace.workspace import cutlists_for
+
+#: The version of what `as_data` gives.
+VERSION = 2
+
+#: A slice that covers so much of a drafted one, and the other way round, is the same.
+SAME = 0.8
+
+
+@dataclass(frozen=True)
+class DraftFile:
+    """What became of a draft: the file, its text, and what the mockup leaves open.
+
+    `is_added` says that the slices went into a cutlist that was there.
+    """
+
+    path: Path
+    text: str
+    draft: Draft
+    questions: list[Question]
+    mockup: Path
+    is_added: bool
+
+    def as_data(self) -> dict[str, Any]:
+        """The draft as commands report it."""
+        draft = self.draft
+        return {
+            "mockup": plain(self.mockup),
+            "file": plain(self.path),
+            "density": draft.density,
+            "guides": plain(draft.guides),
+            "slices": [_as_data(new) for new in draft.slices],
+            "css": [
+                {
+                    "layer": address,
+                    "why": reason(judgement, draft.density),
+                    "style": plain(judgement.style),
+                }
+                for address, judgement in draft.css
+            ],
+            "questions": plain(self.questions),
+        }
+
+
+def _as_data(new: DraftedSlice) -> dict[str, Any]:
+    said: dict[str, Any] = plain(new)
+    del said["table"]
+    return {**said, "keys": plain(new.keys), "states": plain(new.states)}
+
+
+def draft_mockup(
+    workspace: Workspace,
+    path: Path,
+    *,
+    output: Path | None = None,
+    add: bool = False,
+    canvas: str | None = None,
+    density: float | None = None,
+    dry_run: bool = False,
+) -> DraftFile:
+    """Draft a cutlist for a mockup, and write it unless it is a dry run.
+
+    Raises OutputError when there is a cutlist already and nothing is to be added to it.
+    """
+    target = output or _target(workspace, path, canvas)
+    existing = _existing(workspace, path, target) if add else None
+    opened = workspace.open(path, canvas, existing)
+    if target.exists() and existing is None and not dry_run:
+        raise OutputError(
+            f"There is a cutlist {as_typed(target)} already, so nothing was written.",
+            "Use --add to add what it lacks, or -o to write another file.",
+        )
+    files = _others(workspace, target if existing is None else existing.path)
+    if existing is not None:
+        target, density = existing.path, existing.cutlist.density
+    drafted = draft(
+        opened.renderer, density=density or opened.density, taken=known_names(files)
+    )  # fmt: skip
+    if existing is None:
+        named = Path(os.path.relpath(path.resolve(), target.parent.resolve())).as_posix()
+        text = text_of(drafted, named, canvas)
+    else:
+        drafted = _lacking(drafted, _resolved(existing, opened))
+        text = _added(existing, drafted)
+    if not dry_run:
+        write_whole(target, text.encode())
+    has_narrow = any(file.cutlist.when for file in files)
+    asked = questions(drafted, workspace.fonts, has_narrow=has_narrow)
+    return DraftFile(target, text, drafted, asked, path, existing is not None)
+
+
+def _target(workspace: Workspace, path: Path, canvas: str | None) -> Path:
+    name = sound(f"{path.stem} {canvas}" if canvas else path.stem) + ".toml"
+    return (workspace.project.folder("cuts") if workspace.has_project else Path()) / name
+
+
+def _existing(workspace: Workspace, path: Path, target: Path) -> CutlistFile | None:
+    """The cutlist to add to: the one that was named, or the project's for this mockup."""
+    if target.exists():
+        file = CutlistFile.read(target)
+        if file.mockup_path.resolve() != path.resolve():
+            raise RifflerError(f"{as_typed(target)} is the cutlist of another mockup.")
+        return file
+    found = cutlists_for(workspace.project, path) if workspace.has_project else ()
+    return found[0] if found else None
+
+
+def _others(workspace: Workspace, own: Path) -> list[CutlistFile]:
+    """The other cutlists of the project."""
+    paths = workspace.project.cutlists() if workspace.has_project else []
+    return [CutlistFile.read(path) for path in paths if path.resolve() != own.resolve()]
+
+
+def _resolved(file: CutlistFile, opened: Opened) -> list[ResolvedSlice]:
+    return list(resolve(file, opened.renderer))
+
+
+def _lacking(drafted: Draft, known: list[ResolvedSlice]) -> Draft:
+    """The draft without what the cutlist has already: by name, or by place."""
+    names = {slice_.name for slice_ in known} | {slice_.entry.keys[1] for slice_ in known}
+    rest = tuple(
+        new for new in drafted.slices
+        if new.name not in names and not any(_is_same(new, slice_) for slice_ in known)
+    )  # fmt: skip
+    return replace(drafted, slices=rest)
+
+
+def _is_same(new: DraftedSlice, known: ResolvedSlice) -> bool:
+    shared = (new.box & known.box).area
+    is_placed = shared >= SAME * new.box.area and shared >= SAME * known.box.area
+    return is_placed and (new.table.role == "words") == (not known.role.has_files)
+
+
+def _added(existing: CutlistFile, drafted: Draft) -> str:
+    """The cutlist's text with the drafted slices behind it, and the guides and groups they use."""
+    text = CutlistText(existing.written.text)
+    tables = [new.table for new in drafted.slices]
+    for axis, guides in drafted.guides.items():
+        used = {edge for table in tables for edge in (getattr(table, axis) or ())}
+        for name, value in guides.items():
+            if name in used and not text.has(("guides", axis, name)):
+                text.write(("guides", axis, name), value)
+    for name, (group, _) in drafted.groups.items():
+        if any(table.in_ == name for table in tables) and not text.has(("group", name)):
+            text.add_table(("group", name), written(group))
+    for new in drafted.slices:
+        text.append(slice_text(new))
+    return text.text

@@ -1,0 +1,85 @@
+"""What a draft is: the tables of a cutlist to write, and what CSS draws instead."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+from pydantic import BaseModel
+
+from riffler.cutlist.editing import Value
+from riffler.cutlist.model import Common, GridTable, SliceTable
+from riffler.geometry import Box
+from riffler.reading.clickable import Found
+from riffler.reading.judgement import Judgement
+from riffler.reading.reading import Reading
+
+#: The keys of a slice in the order in which a person writes them; others come last.
+ORDER = (
+    "in", "like", "by", "x", "y", "at", "around", "only", "show", "hide", "role", "repeat", "times",
+    "links", "save", "alt", "link",
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class DraftedSlice:
+    """A slice to write: its table as the cutlist's model has it, and the reason as a comment.
+
+    `layers` are the drawings that it takes care of; `box` is what it covers.
+    """
+
+    name: str
+    table: SliceTable
+    why: str
+    layers: tuple[str, ...]
+    box: Box
+
+    @property
+    def keys(self) -> dict[str, Value]:
+        """The keys of its table as they are written, those of its states left out."""
+        said = written(self.table)
+        said.pop("state", None)
+        return said
+
+    @property
+    def states(self) -> dict[str, dict[str, Value]]:
+        """The keys of each of its states."""
+        return {name: written(state) for name, state in self.table.state.items()}
+
+
+@dataclass(frozen=True)
+class Draft:
+    """A first cutlist. `css` are the drawings that a style sheet draws, with the judgement.
+
+    `groups` have the reason beside their table; `elsewhere` are names that another cutlist of the
+    project cuts.
+    """
+
+    reading: Reading = field(compare=False, repr=False)
+    found: Found = field(compare=False, repr=False)
+    words: tuple[str, ...]
+    guides: Mapping[str, Mapping[str, int]]
+    grid: GridTable | None
+    groups: Mapping[str, tuple[Common, str]]
+    slices: tuple[DraftedSlice, ...]
+    css: tuple[tuple[str, Judgement], ...]
+    elsewhere: tuple[str, ...] = ()
+
+    @property
+    def density(self) -> float:
+        """Mockup pixels per CSS pixel."""
+        return self.reading.density
+
+    @cached_property
+    def has_slices(self) -> bool:
+        """Whether there is anything to cut."""
+        return bool(self.slices)
+
+
+def written(table: BaseModel) -> dict[str, Value]:
+    """What a table says, under the keys that a cutlist has, in the order of a person."""
+    said: dict[str, Any] = table.model_dump(by_alias=True, exclude_unset=True, exclude_none=True)
+    order = {key: index for index, key in enumerate(ORDER)}
+    return dict(sorted(said.items(), key=lambda item: order.get(item[0], len(ORDER))))

@@ -1,0 +1,43 @@
+"""Layers that are text -> few addresses that mean just them."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from riffler.reading.reading import Reading
+
+
+def word_patterns(reading: Reading) -> tuple[str, ...]:
+    """The pixel layers that are text, in few addresses: whole groups, and one name in a row."""
+    mockup = reading.mockup
+    if mockup.is_vector:
+        return ()
+    texts = [one.address for one in reading.drawings()
+             if reading.is_words(one)]  # fmt: skip
+    return _patterns(texts, list(mockup.by_address), lambda a: not mockup.by_address[a].is_group)
+
+
+def _patterns(
+    wanted: Sequence[str], known: Sequence[str], is_leaf: Callable[[str], bool]
+) -> tuple[str, ...]:
+    """Addresses and one-star patterns that mean exactly `wanted`, the widest first."""
+    left, said = list(wanted), []
+    options: dict[str, list[str]] = {}
+    for address in wanted:
+        parts = address.split("/")
+        for index in range(len(parts)):
+            if len(parts) > 1 and "\\" not in address:
+                pattern = "/".join((*parts[:index], "*", *parts[index + 1 :]))
+                options.setdefault(pattern, []).append(address)
+    for pattern, covered in sorted(options.items(), key=lambda item: (-len(item[1]), item[0])):
+        meant = [a for a in known if is_leaf(a) and _means(pattern, a)]
+        rest = [address for address in covered if address in left]
+        if len(rest) >= 2 and set(meant) <= set(wanted):
+            said.append(pattern)
+            left = [address for address in left if address not in covered]
+    return (*said, *left)
+
+
+def _means(pattern: str, address: str) -> bool:
+    parts, own = pattern.split("/"), address.split("/")
+    return len(parts) == len(own) and all(p in ("*", o) for p, o in zip(parts, own, strict=True))

@@ -1,0 +1,81 @@
+"""A draft while it is written: what is named, what is taken care of, what is in the way."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import Any
+
+from riffler.cutlist.model import Common, SliceTable
+from riffler.cutlist.naming import sound
+from riffler.geometry import Box
+from riffler.mockup.model import Layer
+from riffler.plan.draft.guides import Guides
+from riffler.plan.draft.model import DraftedSlice
+from riffler.plan.draft.naming import Names
+from riffler.plan.wording import reason
+from riffler.reading import layer_names
+from riffler.reading.clickable import Found
+from riffler.reading.intruders import intruders
+from riffler.reading.reading import Reading
+
+
+class Drafting:
+    """What the parts of a draft share. `done` are the addresses of drawings taken care of."""
+
+    def __init__(self, reading: Reading, found: Found, names: Names) -> None:
+        self.reading, self.found, self.names = reading, found, names
+        self.guides = Guides(reading, names)
+        self.groups: dict[str, tuple[Common, str]] = {}
+        self.slices: list[DraftedSlice] = []
+        self.elsewhere: list[str] = []
+        self.done: set[str] = set()
+        self.texts = {layer.address for layer in reading.drawings() if reading.is_words(layer)}
+
+    def add(
+        self, name: str, table: SliceTable, why: str, layers: tuple[str, ...], box: Box
+    ) -> bool:  # fmt: skip
+        """Take a slice in; a part of every page that is cut already is only noted.
+
+        Returns whether it became a slice.
+        """
+        self.done.update(layers)
+        drafted = DraftedSlice(name, table, why, layers, box)
+        if not self.names.is_elsewhere(name):
+            self.slices.append(drafted)
+        elif table.link is not None:
+            self.elsewhere.append(name)
+            return False
+        else:
+            page = sound(self.reading.mockup.path.stem)
+            self.slices.append(replace(drafted, name=self.names.free(f"{name}-{page}")))
+        return True
+
+    def hidden_in(self, box: Box, hidden: Sequence[str] = ()) -> dict[str, Any]:
+        """The key that hides words, marks of states and neighbours in a box cut as seen.
+
+        Nothing where only words are to hide: the cutlist's defaults do that.
+        """
+        shown = self.reading.mockup.drawn - self.texts - set(hidden)
+        strangers = [found.layer.address for found in intruders(self.reading, box, shown)]
+        others = [*hidden, *strangers]
+        return {"hide": ["kind:words", *others]} if others else {}
+
+    def reason(self, layer: Layer) -> str:
+        """Why a drawing becomes what it becomes."""
+        return reason(self.reading.judgement(layer), self.reading.density)
+
+    def is_open(self, layer: Layer) -> bool:
+        """Whether a drawing shows and nothing takes care of it yet."""
+        return layer.address not in self.done and self.reading.mockup.shows(layer)
+
+    def target(self, layer: Layer) -> str:
+        """A guess at where a thing leads: its name, or its words where the name says nothing."""
+        plain = self.names.plain(layer).removeprefix("tab-")
+        if plain in layer_names.BUTTON | layer_names.LINK | layer_names.VAGUE:
+            said = (
+                below.words.text for below in layer.walk()
+                if below.words is not None and below.visible
+            )  # fmt: skip
+            plain = sound(next(said, plain))
+        return "index" if plain in ("home", "start") else plain

@@ -1,0 +1,59 @@
+"""A draft -> the text of a cutlist, with the reasons as comments."""
+
+from __future__ import annotations
+
+from riffler.cutlist.editing import Value, keys_text, table_text
+from riffler.plan.draft.model import Draft, DraftedSlice, written
+from riffler.plan.wording import reason
+
+
+def text_of(draft: Draft, mockup: str, canvas: str | None = None) -> str:
+    """The whole cutlist, ready to edit. `mockup` is its path from the cutlist's folder."""
+    head: dict[str, Value] = {"mockup": mockup}
+    if canvas is not None:
+        head["canvas"] = canvas
+    if draft.density != 1:
+        head["density"] = draft.density
+    if draft.words:
+        head["words"] = list(draft.words)
+    blocks = [
+        "# A first cutlist, drafted from the mockup. Every number is in mockup pixels.\n"
+        "# Rename, move and delete as you like: nothing writes over this file.\n" + keys_text(head)
+    ]
+    for axis, guides in draft.guides.items():
+        if guides:
+            blocks.append(table_text(("guides", axis), dict(guides)))
+    if draft.grid is not None:
+        blocks.append(table_text(("grid", "col"), written(draft.grid)))
+    blocks.append("[defaults]\n" + 'hide = ["kind:words"]  # words stay live text\n')
+    for name, (group, why) in draft.groups.items():
+        blocks.append(_comment(why) + table_text(("group", name), written(group)))
+    blocks.extend(map(slice_text, draft.slices))
+    if draft.elsewhere:
+        names = ", ".join(draft.elsewhere)
+        blocks.append(_comment(f"Cut from another mockup of this project already: {names}."))
+    if draft.css:
+        blocks.append(_css(draft))
+    return "\n".join(blocks)
+
+
+def slice_text(drafted: DraftedSlice) -> str:
+    """A slice with the reason above it and its states right behind it."""
+    text = _comment(drafted.why) if drafted.why else ""
+    text += table_text(("slice", drafted.name), drafted.keys)
+    for state, keys in drafted.states.items():
+        text += table_text(("slice", drafted.name, "state", state), keys)
+    return text
+
+
+def _comment(text: str) -> str:
+    return "".join(f"# {line}\n" for line in text.splitlines())
+
+
+def _css(draft: Draft) -> str:
+    width = max(len(address) for address, _ in draft.css)
+    listed = "\n".join(
+        f"  {address.ljust(width)}  {reason(judgement, draft.density)}"
+        for address, judgement in draft.css
+    )
+    return _comment(f"Not cut, since CSS draws it:\n{listed}")

@@ -1,0 +1,88 @@
+"""A mockup -> a first cutlist: guides, slices with their states, and what CSS draws instead."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+
+from riffler.cutlist.model import SliceTable
+from riffler.geometry import Box
+from riffler.mockup.model import Layer
+from riffler.plan.draft import clicks, pictures
+from riffler.plan.draft.model import Draft
+from riffler.plan.draft.naming import Names
+from riffler.plan.draft.patterns import word_patterns
+from riffler.plan.draft.state import Drafting
+from riffler.reading import clickable, layout
+from riffler.reading.judgement import Becomes, Judgement
+from riffler.reading.reading import Reading
+from riffler.render.renderer import Renderer
+from riffler.roles import words
+
+
+def draft(
+    renderer: Renderer,
+    *,
+    density: float | None = None,
+    taken: Iterable[str] = (),
+) -> Draft:
+    """Write a first plan for a mockup. `taken` are the slices that the project has already."""
+    renderer.warm()
+    reading = Reading(renderer, density or renderer.mockup.likely_density)
+    begun = Drafting(reading, clickable.find(reading), Names(reading.mockup, taken))
+    head = layout.hero(reading)
+    begun.guides.collect()
+    if head is not None:
+        pictures.hero(begun, head)
+    clicks.things_to_click(begun)
+    pictures.flat_rows(begun)
+    pictures.pictures(begun)
+    pictures.tiles(begun)
+    _live_text(begun)
+    return Draft(
+        reading,
+        begun.found,
+        words=word_patterns(reading),
+        guides=begun.guides.listed(),
+        grid=begun.guides.grid(),
+        groups=begun.groups,
+        slices=tuple(sorted(begun.slices, key=lambda drafted: (drafted.box.y, drafted.box.x))),
+        css=tuple(_styled(begun)),
+        elsewhere=tuple(begun.elsewhere),
+    )
+
+
+def _live_text(draft: Drafting) -> None:
+    """Regions for the text that is not part of anything else."""
+    reading = draft.reading
+    grounds = [
+        box
+        for layer in reading.drawings()
+        if reading.mockup.shows(layer)
+        and reading.judgement(layer).becomes in (Becomes.CSS, Becomes.PICTURE)
+        and (box := reading.box(layer))
+    ]
+    for region in layout.regions(reading, draft.done, grounds):
+        name = draft.names.of_all(region.layers)
+        addresses = [layer.address for layer in region.layers]
+        table = SliceTable(around=addresses, role="words")
+        why = f"{_quoted(region.layers)} On {_ground(draft, region.box)}."
+        draft.add(name, table, why, tuple(addresses), region.box)
+
+
+def _quoted(layers: Sequence[Layer]) -> str:
+    said = " ".join(" ".join(layer.words.lines) for layer in layers if layer.words is not None)
+    return f"“{said if len(said) <= 64 else said[:63] + '…'}”" if said else "Live text."
+
+
+def _ground(draft: Drafting, box: Box) -> str:
+    """The colour under the text in a box."""
+    shown = draft.reading.mockup.drawn - draft.texts
+    return words.ground(draft.reading.renderer.render(box, 1.0, shown))
+
+
+def _styled(draft: Drafting) -> Iterator[tuple[str, Judgement]]:
+    """The drawings that no slice needs, with what a style sheet would say."""
+    for layer in draft.reading.drawings():
+        judgement = draft.reading.judgement(layer) if draft.is_open(layer) else None
+        if judgement is not None and judgement.becomes is Becomes.CSS:
+            yield layer.address, judgement

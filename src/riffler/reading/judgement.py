@@ -1,0 +1,69 @@
+"""What a drawing should become on the page, and what was seen that says so."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from riffler.analyse.lettering import Lettering
+from riffler.analyse.style import Style
+
+
+class Becomes(StrEnum):
+    """What a drawing should become on the page."""
+
+    PICTURE = "picture"
+    TILE = "tile"
+    WORDS = "words"
+    CSS = "css"
+    NOTHING = "nothing"
+
+
+class Evidence(StrEnum):
+    """What was seen of a drawing that decides what it becomes."""
+
+    TEXT = "text"
+    EMPTY = "empty"
+    VEIL = "veil"
+    """Paint so faint all over that nothing more can be told."""
+    STYLE = "style"
+    """A box that a style sheet draws."""
+    PERIOD = "period"
+    """A texture that repeats."""
+    ODD_SHAPE = "odd shape"
+    """One colour or gradient in a shape that no box has."""
+    SHAPES = "shapes"
+    """Several shapes that are one drawing."""
+    RICH = "rich"
+    """As many colours as a photo has."""
+    GLOW = "glow"
+    """Soft all over, or in several colours."""
+    ART = "art"
+
+
+@dataclass(frozen=True)
+class Judgement:
+    """What a drawing should become, why, and what was measured. Lengths are mockup pixels.
+
+    `style` is there for what CSS draws, `period` for a texture (right, down), `text` for words that
+    are seen as pixels. `is_flat` says of an odd shape that it has one colour; `shapes` counts those
+    of a group. `is_rectangle` says that the edges are straight, so that something may lie one pixel
+    beside them.
+    """
+
+    becomes: Becomes
+    evidence: Evidence
+    style: Style | None = None
+    period: tuple[int, int] | None = None
+    text: Lettering | None = None
+    is_flat: bool = False
+    shapes: int = 0
+    is_rectangle: bool = False
+    is_rich: bool = False
+
+    @property
+    def is_round(self) -> bool:
+        """Whether CSS draws it with round corners, or as an ellipse."""
+        if self.style is None:
+            return False
+        return self.style.radii is None or any(self.style.radii.listed)

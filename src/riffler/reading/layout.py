@@ -1,0 +1,161 @@
+"""A reading -> how the page is laid out: its hero, its pictures, its regions of live text."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from riffler.geometry import Box, union
+from riffler.mockup.model import Layer, drawings
+from riffler.reading import layer_names
+from riffler.reading.judgement import Becomes
+from riffler.reading.reading import Reading
+
+#: Part of the canvas's width from which a box goes from side to side.
+WHOLE_WIDTH = 0.95
+
+#: A hero begins in this upper part of the page, in CSS pixels, and is at least so high.
+HERO_TOP, HERO_HEIGHT = 400, 120
+
+#: Lines of text nearer than this, in CSS pixels, are read as one region.
+NEAR = 28
+
+#: The largest icon, in CSS pixels.
+ICON = 128
+
+#: Pictures of one group that share so much of the smaller one are one picture.
+SHARED = 0.1
+
+
+@dataclass(frozen=True)
+class Region:
+    """Text that is read together: its layers from the top, and the box around them."""
+
+    layers: tuple[Layer, ...]
+    box: Box
+
+
+def hero(reading: Reading) -> Layer | None:
+    """The large picture at the head of the page: a layer or group, from side to side."""
+    canvas, density = reading.mockup.box, reading.density
+    candidates = []
+    for layer in reading.mockup.layers:
+        box = reading.renderer.solid_box(layer.address) if layer.visible else None
+        box = box & canvas if box else None
+        if not box or box.width < WHOLE_WIDTH * canvas.width:
+            continue
+        named = layer_names.means(layer, layer_names.HERO)
+        if box.height < HERO_HEIGHT * density or box.y > HERO_TOP * density:
+            continue
+        if box.height > 0.6 * canvas.height and not named:
+            continue
+        shown = [one for one in drawings([layer]) if one.visible]
+        if any(reading.judgement(one).becomes is Becomes.PICTURE for one in shown):
+            candidates.append((not named, box.y, layer))
+    return min(candidates, key=lambda one: one[:2])[2] if candidates else None
+
+
+def pictures(reading: Reading, left_out: set[str]) -> list[tuple[Layer, ...]]:
+    """The drawings that must be pictures, with those of one group that lie on each other together.
+
+    `left_out` are addresses that something else takes care of. From the top of the page.
+    """
+    parts: list[list[Layer]] = []
+    for parent, layers in _siblings(reading.mockup.layers):
+        del parent
+        own: list[list[Layer]] = []
+        for layer in layers:
+            if not _is_picture(reading, layer) or layer.address in left_out:
+                continue
+            touching = [one for one in own if any(_touch(reading, layer, other) for other in one)]
+            merged = [layer, *(other for one in touching for other in one)]
+            own = [one for one in own if one not in touching] + [merged]
+        parts.extend(own)
+    ordered = [tuple(sorted(one, key=lambda layer: _area(reading, layer))) for one in parts]
+    return sorted((one[::-1] for one in ordered), key=lambda one: _corner(reading, one))
+
+
+def _siblings(layers: Sequence[Layer]) -> Iterator[tuple[Layer | None, Sequence[Layer]]]:
+    """Every group of visible layers, outermost first."""
+    yield None, layers
+    for layer in layers:
+        if layer.is_group and layer.visible and [*drawings([layer])] != [layer]:
+            for _, inner in _siblings(layer.children):
+                yield layer, inner
+
+
+def _is_picture(reading: Reading, layer: Layer) -> bool:
+    if not layer.visible or [*drawings([layer])] != [layer]:
+        return False
+    return reading.judgement(layer).becomes is Becomes.PICTURE
+
+
+def _touch(reading: Reading, one: Layer, other: Layer) -> bool:
+    a, b = reading.painted(one), reading.painted(other)
+    if a is None or b is None:
+        return False
+    return (a & b).area >= SHARED * min(a.area, b.area)
+
+
+def _area(reading: Reading, layer: Layer) -> int:
+    box = reading.painted(layer)
+    return box.area if box else 0
+
+
+def _corner(reading: Reading, layers: Sequence[Layer]) -> tuple[int, int]:
+    box = union(box for box in map(reading.painted, layers) if box)
+    return box.y, box.x
+
+
+def regions(reading: Reading, left_out: set[str], grounds: Sequence[Box]) -> list[Region]:
+    """The text that is not part of something else, in regions: on one ground, line by line.
+
+    `grounds` are boxes that text lies on; text on two of them is never one region.
+    """
+    texts = []
+    for layer in reading.drawings():
+        if layer.address in left_out or not reading.mockup.shows(layer):
+            continue
+        box = reading.box(layer) if reading.is_words(layer) else None
+        if box is not None:
+            texts.append((box, layer))
+    texts.sort(key=lambda one: (one[0].y, one[0].x))
+    found: list[list[tuple[Box, Layer]]] = []
+    for box, layer in texts:
+        ground = _ground(box, grounds)
+        home = next(
+            (
+                group for group in found
+                if _ground(group[0][0], grounds) == ground
+                and any(_is_next(reading, other, box) for other, _ in group)
+            ),
+            None,
+        )  # fmt: skip
+        if home is None:
+            found.append([(box, layer)])
+        else:
+            home.append((box, layer))
+    return [
+        Region(tuple(layer for _, layer in group), union(box for box, _ in group))
+        for group in found
+    ]
+
+
+def _ground(box: Box, grounds: Sequence[Box]) -> Box | None:
+    """The smallest ground that a box lies on."""
+    under = [ground for ground in grounds if ground.contains(box)]
+    return min(under, key=lambda ground: ground.area) if under else None
+
+
+def _is_next(reading: Reading, above: Box, below: Box) -> bool:
+    gap = below.y - above.bottom
+    beside = min(above.right, below.right) - max(above.x, below.x)
+    return gap <= NEAR * reading.density and beside > 0
+
+
+def are_icons(reading: Reading, boxes: Sequence[Box]) -> bool:
+    """Whether pictures called the same are a set of icons: several, small, about one size."""
+    if len(boxes) < 3:
+        return False
+    sides = sorted(max(box.width, box.height) for box in boxes)
+    return sides[-1] <= ICON * reading.density and sides[0] >= 0.6 * sides[-1]

@@ -1,0 +1,148 @@
+"""A mockup that is open -> what a first look shows: layers, fonts, grid, what is at a point."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, fields
+from pathlib import Path
+
+from riffler.analyse.grid import TOLERANCE, find_grid
+from riffler.geometry import Box, Size
+from riffler.mockup.fonts import Use, uses
+from riffler.mockup.model import Canvas, Kind, Layer, Words
+from riffler.render.merged import Difference, against_merged
+from riffler.render.probing import Hit, layers_at
+from riffler.render.renderer import Renderer
+from riffler.workspace import Opened
+
+#: The version of these shapes.
+VERSION = 2
+
+
+@dataclass(frozen=True)
+class Overview:
+    """What is to be known of the whole; `density` is None when no cutlist says it."""
+
+    mockup: Path
+    size: Size
+    density: float | None
+    canvases: tuple[Canvas, ...]
+
+
+@dataclass(frozen=True)
+class LayerLook:
+    """A layer with its own box, without shadow, in mockup pixels; None when it is empty."""
+
+    address: str
+    name: str
+    kind: Kind
+    visible: bool
+    opacity: float
+    blend: str
+    operator: str
+    isolated: bool
+    note: str
+    box: Box | None
+    words: Words | None
+    layers: tuple[LayerLook, ...]
+
+
+@dataclass(frozen=True)
+class Tree:
+    """Every layer, topmost first, and how far the merged picture inside the file is from them."""
+
+    merged: Difference | None
+    layers: tuple[LayerLook, ...]
+
+
+@dataclass(frozen=True)
+class PointLook:
+    """The colour that the mockup has at a pixel, and the layers that paint there."""
+
+    x: int
+    y: int
+    color: str
+    layers: tuple[Hit, ...]
+
+
+@dataclass(frozen=True)
+class ColumnGrid:
+    """The column grid of what shows, in mockup pixels; `on_grid` of `edges` edges lie on it.
+
+    `whole` are twelve columns with the same gutter, where they come out whole: their width.
+    `parts` are layers by the part of the width that they take, as a fraction.
+    """
+
+    columns: int
+    column: float
+    gutter: float
+    left: float
+    right: float
+    edges: int
+    on_grid: int
+    certainty: str
+    whole: float | None
+    parts: Mapping[str, tuple[str, ...]]
+
+
+def overview(opened: Opened) -> Overview:
+    """The whole in a line."""
+    mockup = opened.mockup
+    return Overview(mockup.path, mockup.size, opened.density, mockup.canvases)
+
+
+def tree(opened: Opened) -> Tree:
+    """The layers as a person looks through them."""
+    renderer = opened.renderer
+    layers = tuple(_layer(renderer, layer) for layer in opened.mockup.layers)
+    return Tree(against_merged(renderer), layers)
+
+
+def _layer(renderer: Renderer, layer: Layer) -> LayerLook:
+    same = {field.name for field in fields(LayerLook)} - {"box", "layers"}
+    return LayerLook(
+        **{name: getattr(layer, name) for name in same},
+        box=renderer.own_box(layer.address),
+        layers=tuple(_layer(renderer, child) for child in layer.children),
+    )
+
+
+def point(opened: Opened, x: int, y: int) -> PointLook:
+    """What is at a pixel, hidden layers too. Raises RifflerError beyond the canvas."""
+    color, hits = layers_at(opened.renderer, x, y)
+    return PointLook(x, y, color, tuple(hits))
+
+
+def fonts(opened: Opened) -> tuple[Use, ...]:
+    """The families that text asks for, and what becomes of each."""
+    return tuple(uses(opened.mockup, opened.fonts))
+
+
+def grid(opened: Opened) -> ColumnGrid | None:
+    """The column grid of what the mockup shows; None when none explains its edges."""
+    blocks, density = _blocks(opened), opened.likely_density
+    found = find_grid(blocks.values(), opened.mockup.size.width, density)
+    if found is None:
+        return None
+    parts: dict[str, list[str]] = {}
+    for address, box in blocks.items():
+        share = found.share(box, TOLERANCE * density)
+        if share is not None:
+            parts.setdefault(str(share), []).append(address)
+    return ColumnGrid(
+        found.columns, found.column, found.gutter, found.left, found.right, found.edges,
+        found.on_grid, found.certainty, found.finer[1] if found.finer else None,
+        {share: tuple(addresses) for share, addresses in sorted(parts.items())},
+    )  # fmt: skip
+
+
+def _blocks(opened: Opened) -> dict[str, Box]:
+    """The solid box of every layer that shows and is not text: letters end where they like."""
+    mockup = opened.mockup
+    return {
+        layer.address: box
+        for layer in mockup.walk()
+        if mockup.shows(layer)
+        and layer.kind not in (Kind.GROUP, Kind.WORDS)
+        and (box := opened.renderer.solid_box(layer.address))
+    }

@@ -1,0 +1,187 @@
+"""A mockup -> what each drawing should become, picture, tile, words or plain CSS; and why."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from riffler.analyse import texture
+from riffler.analyse.fill import Fill, Filling, colors_in, fill_of
+from riffler.analyse.lettering import Lettering, lettering_of
+from riffler.analyse.outline import Outline, Shape, outline_of
+from riffler.analyse.style import Style
+from riffler.color import Pixels, empty, is_opaque
+from riffler.geometry import Box
+from riffler.mockup.model import Kind, Layer, Mockup, drawings, is_drawing
+from riffler.reading.judgement import Becomes, Evidence, Judgement
+from riffler.render.renderer import Renderer
+from riffler.render.sampling import crop, sample, thinned
+
+#: Different colours, as a share of the pixels looked at, from which a picture is a photo.
+PHOTO = 0.03
+
+#: Part of the canvas from which a layer is large enough to be the ground of the page.
+GROUND = 0.3
+
+#: Pixels along each side of the piece in which a texture's period is looked for.
+PERIOD_SIDE = 1400
+
+#: The piece of a layer, in pixels, in which letters are looked for.
+PIECE_WIDTH, PIECE_HEIGHT = 1600, 700
+
+#: The widest border that is taken for one, in CSS pixels.
+BORDER = 3
+
+
+class Reading:
+    """A mockup being read: judgements and boxes are remembered while it lives."""
+
+    def __init__(self, renderer: Renderer, density: float) -> None:
+        self.renderer = renderer
+        self.density = density
+        self._judgements: dict[str, Judgement] = {}
+        self._lettering: dict[str, Lettering | None] = {}
+        self._painted: list[tuple[Layer, Box]] | None = None
+        self._last: tuple[str, Box, Pixels] = ("", Box(0, 0, 0, 0), empty(0, 0))
+
+    @property
+    def mockup(self) -> Mockup:
+        """The mockup that is read."""
+        return self.renderer.mockup
+
+    def drawings(self) -> list[Layer]:
+        """Every drawing, shown or hidden, from the top of the stack."""
+        return list(drawings(self.mockup.layers))
+
+    def near(self, box: Box) -> Iterator[tuple[Layer, Box]]:
+        """The drawings that paint in a box, with all that they paint, from the top of the stack."""
+        if self._painted is None:
+            found = ((layer, self.painted(layer)) for layer in self.drawings())
+            self._painted = [(layer, painted) for layer, painted in found if painted]
+        for layer, painted in self._painted:
+            if (
+                painted.x < box.x + box.width
+                and painted.y < box.y + box.height
+                and box.x < painted.x + painted.width
+                and box.y < painted.y + painted.height
+            ):
+                yield layer, painted
+
+    def box(self, layer: Layer) -> Box | None:
+        """The solid box on the canvas, or the painted one of what is soft all over."""
+        box = self.renderer.solid_box(layer.address)
+        if box is None:
+            return self.painted(layer)
+        return box & self.mockup.box or None
+
+    def painted(self, layer: Layer) -> Box | None:
+        """The box of all that it paints on the canvas."""
+        box = self.renderer.painted_box(layer.address)
+        return (box & self.mockup.box or None) if box else None
+
+    def is_words(self, layer: Layer) -> bool:
+        """Whether it is text, said or seen."""
+        if layer.kind is Kind.WORDS or not is_drawing(layer):
+            return layer.kind is Kind.WORDS
+        return self.lettering(layer) is not None
+
+    def lettering(self, layer: Layer) -> Lettering | None:
+        """The text that a drawing of pixels shows; lines are in mockup pixels."""
+        if layer.address not in self._lettering:
+            self._lettering[layer.address] = self._find_lettering(layer)
+        return self._lettering[layer.address]
+
+    def judgement(self, layer: Layer) -> Judgement:
+        """What a drawing should become; of a group that is none, whatever its parts are."""
+        if layer.address not in self._judgements:
+            self._judgements[layer.address] = self._judge(layer)
+        return self._judgements[layer.address]
+
+    def _judge(self, layer: Layer) -> Judgement:
+        if self.is_words(layer):
+            text = self._lettering.get(layer.address)
+            return Judgement(Becomes.WORDS, Evidence.TEXT, text=text)
+        box = self.painted(layer)
+        if box is None:
+            return Judgement(Becomes.NOTHING, Evidence.EMPTY)
+        shown = self.mockup.alone(layer.address)
+        pixels = self._sample(layer, box, shown)
+        step = box.width / pixels.shape[1]
+        outline = outline_of(pixels)
+        if outline is None:
+            return Judgement(Becomes.PICTURE, Evidence.VEIL)
+        rim = math.ceil(BORDER * self.density / step)
+        fill = fill_of(pixels, rim)
+        if style := _style(layer, outline, fill):
+            straight = outline.shape in (Shape.RECTANGLE, Shape.ROUNDED)
+            return Judgement(
+                Becomes.CSS, Evidence.STYLE, style=style.scaled(step), is_rectangle=straight
+            )
+        if self._is_ground(box, pixels) and (period := self._period(box, shown)):
+            return Judgement(Becomes.TILE, Evidence.PERIOD, period=period, is_rectangle=True)
+        return _picture(layer, pixels, outline, fill)
+
+    def _find_lettering(self, layer: Layer) -> Lettering | None:
+        """Letters want every pixel, but not of a whole page."""
+        box = self.painted(layer) if layer.kind is Kind.PIXELS else None
+        if box is None or box == self.mockup.box:
+            return None
+        piece = Box(box.x, box.y, min(box.width, PIECE_WIDTH), min(box.height, PIECE_HEIGHT))
+        pixels = self.renderer.render(piece, 1.0, self.mockup.alone(layer.address))
+        self._last = (layer.address, piece, pixels)
+        found = lettering_of(pixels)
+        return found and found.moved(piece.x, piece.y)
+
+    def _sample(self, layer: Layer, box: Box, shown: frozenset[str]) -> Pixels:
+        """Pixels of the layer, from those that were just drawn where they are all of it."""
+        if self._last[:2] == (layer.address, box):
+            return thinned(self._last[2])
+        return sample(self.renderer, box, shown)
+
+    def _is_ground(self, box: Box, pixels: Pixels) -> bool:
+        return box.area >= GROUND * self.mockup.box.area and is_opaque(pixels)
+
+    def _period(self, box: Box, shown: frozenset[str]) -> tuple[int, int] | None:
+        """The step of a texture that repeats; None when it does not, and for vectors."""
+        if self.mockup.is_vector:
+            return None
+        piece = self.renderer.render(crop(box, PERIOD_SIDE), 1.0, shown)
+        return texture.period(texture.grey(piece))
+
+
+def _style(layer: Layer, outline: Outline, fill: Fill) -> Style | None:
+    """What a style sheet says to draw it, in pixels of the sample; None for anything else."""
+    if fill.filling is Filling.MORE or outline.shape is Shape.ODD or outline.has_glow:
+        return None
+    return Style(
+        fill.stops,
+        fill.angle,
+        None if outline.shape is Shape.ELLIPSE else outline.radii,
+        fill.border,
+        (outline.shadow,) if outline.shadow else (),
+        layer.opacity,
+        layer.blend,
+    )
+
+
+def _picture(layer: Layer, pixels: Pixels, outline: Outline, fill: Fill) -> Judgement:
+    is_rich = colors_in(pixels) >= PHOTO
+    shapes = sum(1 for _ in layer.walk()) - 1 if layer.is_group else 0
+    if fill.filling is not Filling.MORE:
+        evidence = Evidence.ODD_SHAPE
+    elif layer.is_group:
+        evidence = Evidence.SHAPES
+    elif is_rich:
+        evidence = Evidence.RICH
+    elif outline.has_glow or float((pixels[..., 3] > 0.9).mean()) < 0.1:
+        evidence = Evidence.GLOW
+    else:
+        evidence = Evidence.ART
+    return Judgement(
+        Becomes.PICTURE,
+        evidence,
+        is_flat=fill.filling is Filling.FLAT,
+        shapes=shapes,
+        is_rectangle=outline.shape in (Shape.RECTANGLE, Shape.ROUNDED),
+        is_rich=is_rich,
+    )

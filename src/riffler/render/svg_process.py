@@ -1,0 +1,115 @@
+"""An SVG -> the PNG that the renderer makes of it, in a process that may be ended."""
+
+from __future__ import annotations
+
+import atexit
+import contextlib
+import json
+import os
+import selectors
+import signal
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Sequence
+
+from riffler.errors import MockupError
+from riffler.render.svg_worker import ANSWER, LENGTH
+
+#: The signal of a process that has used up its processor time, where there is one.
+SIGPROF = int(getattr(signal, "SIGPROF", 0))
+
+#: On a busy machine a drawing may take so many times its processor time.
+PATIENCE = 4.0
+
+
+class Draughtsman:
+    """The process that draws, started at the first drawing and again after it had to be ended."""
+
+    def __init__(self) -> None:
+        self._process: subprocess.Popen[bytes] | None = None
+        self._lock = threading.Lock()
+        atexit.register(self._close)
+
+    def draw(self, svg: str, font_files: Sequence[str], what: str, seconds: float) -> bytes:
+        """PNG bytes. Raises MockupError when it can't be drawn, or not in that many seconds."""
+        with self._lock:
+            try:
+                is_picture, data = self._ask(svg, font_files, seconds)
+            except (OSError, EOFError, TimeoutError) as error:
+                if self._end() == -SIGPROF or isinstance(error, TimeoutError):
+                    raise MockupError(
+                        f"{what} takes more than {seconds:g} s to draw a part of.",
+                        "If that is meant, raise [limits] seconds in riffler.toml.",
+                    ) from error
+                raise MockupError(
+                    f"{what} makes the renderer fail.",
+                    "It is damaged, or asks for more memory than a drawing may take.",
+                ) from error
+            except BaseException:
+                self._end()
+                raise
+        if not is_picture:
+            raise MockupError(f"{what} can't be drawn: {data.decode('utf-8', 'replace')}.")
+        return data
+
+    def _ask(self, svg: str, font_files: Sequence[str], seconds: float) -> tuple[bool, bytes]:
+        process, until = self._running(), time.monotonic() + PATIENCE * seconds
+        assert process.stdin is not None
+        said = {"svg_string": svg, "font_files": list(font_files), "seconds": seconds}
+        request = json.dumps(said).encode()
+        process.stdin.write(LENGTH.pack(len(request)) + request)
+        process.stdin.flush()
+        is_picture, length = ANSWER.unpack(self._read(process, ANSWER.size, until))
+        return is_picture, self._read(process, length, until)
+
+    def _read(self, process: subprocess.Popen[bytes], count: int, until: float) -> bytes:
+        """Exactly `count` bytes. Raises TimeoutError when they don't come in time."""
+        assert process.stdout is not None
+        parts = bytearray()
+        with selectors.DefaultSelector() as selector:
+            selector.register(process.stdout, selectors.EVENT_READ)
+            while len(parts) < count:
+                if not selector.select(max(0.0, until - time.monotonic())):
+                    raise TimeoutError
+                part = os.read(process.stdout.fileno(), count - len(parts))
+                if not part:
+                    raise EOFError
+                parts += part
+        return bytes(parts)
+
+    def _running(self) -> subprocess.Popen[bytes]:
+        if self._process is None or self._process.poll() is not None:
+            self._process = subprocess.Popen(
+                [sys.executable, "-m", "riffler.render.svg_worker"],
+                stdin=subprocess.PIPE,
+                stdout=subprocess.PIPE,
+                stderr=subprocess.DEVNULL,
+                bufsize=0,
+            )
+        return self._process
+
+    def _close(self) -> None:
+        """End the process at once: the run is over."""
+        if self._process is not None:
+            self._process.kill()
+            self._end()
+
+    def _end(self) -> int:
+        """End the process; returns the code it ended with."""
+        if self._process is None:
+            return 0
+        with contextlib.suppress(subprocess.TimeoutExpired):
+            self._process.wait(0.2)  # it may be ending by itself
+        self._process.kill()
+        for pipe in (self._process.stdin, self._process.stdout):
+            if pipe is not None:
+                pipe.close()
+        code = self._process.wait()
+        self._process = None
+        return code
+
+
+#: One process draws for all renderers of a run.
+DRAUGHTSMAN = Draughtsman()

@@ -1,0 +1,85 @@
+"""A draft -> what people read of it: its slices, and the questions as a letter."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from riffler.files import as_typed
+from riffler.plan.draft.file import DraftFile
+from riffler.plan.draft.model import Draft, DraftedSlice
+from riffler.plan.draft.questions import Question
+from riffler.report.screen import Column, Screen
+from riffler.report.wording import pixels, plural
+
+_COLUMNS = (
+    Column("slice", style="bold"), Column("role"), Column("size", True), Column("place", True),
+    Column("states"), Column("from"),
+)  # fmt: skip
+
+
+def show_draft(screen: Screen, done: DraftFile, *, is_dry: bool) -> None:
+    """The drafted slices in a table, what CSS draws, and what to do next."""
+    slices = done.draft.slices
+    if slices and not screen.is_quiet:
+        screen.table(_COLUMNS, [_row(new, done.draft) for new in slices])
+        screen.say("")
+    if done.draft.css:
+        kinds = plural(len(done.draft.css), "layer")
+        screen.say(f"CSS draws {kinds} by itself; the cutlist says which and how.")
+    if done.draft.elsewhere:
+        names = ", ".join(done.draft.elsewhere)
+        screen.say(f"Cut from another mockup already: {names}.")
+    where = as_typed(done.path)
+    if done.is_added and not slices:
+        screen.say(f"{where} lacks nothing that could be drafted.")
+        return
+    verb = ("Would add" if is_dry else "Added") if done.is_added else (
+        "Would write" if is_dry else "Wrote")  # fmt: skip
+    what = plural(len(slices), "slice")
+    screen.say(f"{verb} {what} to {where}." if done.is_added else f"{verb} {where}: {what}.")
+    if done.questions:
+        count = plural(len(done.questions), "question")
+        screen.say(f"{count} open: riffler draft {as_typed(done.mockup)} --questions")
+    if not is_dry:
+        screen.say("Read it, then: riffler survey")
+
+
+def _row(new: DraftedSlice, draft: Draft) -> tuple[str, ...]:
+    table = new.table
+    name = f"{new.name} x {table.times.count}" if table.times else new.name
+    size = f"{table.at[2]} x {table.at[3]}" if table.at else pixels(new.box.width, new.box.height)
+    group = draft.groups[table.in_][0] if table.in_ and table.in_ in draft.groups else None
+    role = table.role or (group.role if group else None) or "picture"
+    place = f"{new.box.x}, {new.box.y}"
+    return name, role, size, place, ", ".join(table.state), _origin(new.layers)
+
+
+def _origin(layers: Sequence[str]) -> str:
+    """The layer that a slice comes from, or the innermost group around several."""
+    if len(layers) < 2:
+        return "".join(layers)
+    parts = [address.split("/") for address in layers]
+    shared = [names[0] for names in zip(*parts, strict=False) if len(set(names)) == 1]
+    return "/".join(shared) or f"{layers[0]} and {len(layers) - 1} more"
+
+
+def show_questions(screen: Screen, done: DraftFile) -> None:
+    """The questions as a letter."""
+    if not done.questions:
+        screen.say("The mockup leaves nothing open that could be asked.")
+        return
+    for line in _letter(done.questions, as_typed(done.mockup)):
+        screen.line(line)
+
+
+def _letter(asked: Sequence[Question], mockup: str) -> Iterator[str]:
+    """The questions as a letter: numbered, under what they are about."""
+    yield from (f"Questions about {mockup}", "")
+    about = ""
+    for number, question in enumerate(asked, start=1):
+        if question.about != about:
+            if about:
+                yield ""
+            about = question.about
+            yield about[0].upper() + about[1:]
+        yield f"{number:>3}. {question.text}"

@@ -1,0 +1,66 @@
+"""What a survey found -> what people read of it."""
+
+from __future__ import annotations
+
+from collections import Counter
+
+from rich.text import Text
+
+from riffler.files import as_typed
+from riffler.plan.finding import Finding
+from riffler.plan.survey import Survey
+from riffler.report.screen import Screen
+from riffler.report.wording import clean, plural
+
+#: So many kinds of findings are listed in one line; more are only counted.
+MOST = 6
+
+
+def show_survey(screen: Screen, done: Survey, *, with_accepted: bool = False) -> None:
+    """The findings with their numbers, grouped by cutlist, and one line that sums them up."""
+    path = None
+    for number, one in enumerate(done.findings, start=1):
+        if one.said_at.path != path:
+            if path is not None:
+                screen.say("")
+            path = one.said_at.path
+            screen.line(Text(as_typed(path), style="bold"))
+        screen.line(_headline(number, one))
+        screen.line(Text(f"{'':5}{clean(one.message)}"))
+        screen.line(Text(f"{'':5}{clean(one.advice)}", style="dim"))
+    if done.findings:
+        screen.say("")
+    if with_accepted:
+        for accepted in done.accepted:
+            name = accepted.finding.slice or "the cutlist"
+            screen.say(f"Accepted in {name}: {accepted.finding.kind}, “{accepted.reason}”")
+    for idle in done.idle:
+        where = idle.slice or "The cutlist"
+        screen.say(f"{where} accepts {idle.kind}, which is not found: it can go.")
+    screen.say(_summary(done))
+
+
+def _headline(number: int, one: Finding) -> Text:
+    line = Text(f"{number:>3}  ")
+    line.append(one.kind, style="bold yellow")
+    line.append(f"  {one.slice}" if one.slice else "", style="bold")
+    where = [f"line {one.said_at.line}"] if one.said_at.line else []
+    if one.place is not None:
+        where.append(f"at {one.place.x}, {one.place.y}")
+    return line.append(f"  {', '.join(where)}" if where else "", style="dim")
+
+
+def _summary(done: Survey) -> str:
+    if not done.subjects:
+        return "There is no cutlist to survey. Begin with one: riffler draft MOCKUP"
+    slices = plural(sum(len(subject.slices) for subject in done.subjects), "slice")
+    lists = plural(len(done.subjects), "cutlist")
+    accepted = f", {len(done.accepted)} accepted" if done.accepted else ""
+    if not done.findings:
+        return f"Surveyed {slices} in {lists}: nothing found{accepted}. Next: riffler cut"
+    kinds = Counter(one.kind for one in done.findings).most_common()
+    listed = ", ".join(f"{count} {kind}" for kind, count in kinds)
+    if len(kinds) > MOST:
+        listed = f"{len(kinds)} kinds"
+    many = plural(len(done.findings), "finding")
+    return f"Surveyed {slices} in {lists}: {many} ({listed}){accepted}."

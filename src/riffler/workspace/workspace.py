@@ -1,0 +1,155 @@
+"""A project, or none -> its limits and fonts, and every mockup opened in the same way."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from pathlib import Path
+
+from riffler.cutlist.file import CutlistFile
+from riffler.errors import RifflerError
+from riffler.mockup.fonts import FontBook
+from riffler.mockup.model import Mockup
+from riffler.mockup.opening import open_mockup
+from riffler.project.limits import DEFAULT_LIMITS, Limits
+from riffler.project.project import NO_PROJECT, Project
+from riffler.render.boxes import BoxMemory
+from riffler.render.renderer import Renderer, open_renderer
+
+
+@dataclass(frozen=True)
+class MockupKey:
+    """Which mockup is meant, as plain data that can be sent anywhere.
+
+    `words` are the addresses of pixel layers that a cutlist calls text.
+    """
+
+    path: Path
+    canvas: str | None = None
+    words: frozenset[str] = frozenset()
+
+
+@dataclass(frozen=True)
+class Opened:
+    """A mockup that is open, with what the project around it says of it.
+
+    `density` is None where no cutlist says one; `cutlist` is the one that the mockup is cut by.
+    """
+
+    key: MockupKey
+    renderer: Renderer
+    fonts: FontBook
+    cutlist: CutlistFile | None = None
+
+    @property
+    def mockup(self) -> Mockup:
+        """The mockup as data."""
+        return self.renderer.mockup
+
+    @property
+    def density(self) -> float | None:
+        """Mockup pixels per CSS pixel, where a cutlist says it."""
+        return self.cutlist.cutlist.density if self.cutlist else None
+
+    @property
+    def likely_density(self) -> float:
+        """The density that the cutlist says, or the file's resolution hints at."""
+        return self.density or self.mockup.likely_density
+
+
+class Workspace:
+    """What mockups are opened in; each is opened once and stays open.
+
+    Any thread may open. It can be sent to another process, where it opens anew.
+    """
+
+    def __init__(self, project: Project | None = None, memory: BoxMemory | None = None) -> None:
+        self._project = project
+        self.memory = BoxMemory() if memory is None else memory
+        self._mockups: dict[tuple[Path, str | None], Mockup] = {}
+        self._renderers: dict[MockupKey, Renderer] = {}
+        self._lock = threading.RLock()
+
+    def __reduce__(self) -> tuple[object, ...]:
+        return (Workspace, (self._project,))
+
+    @classmethod
+    def here(cls) -> Workspace:
+        """The project around the current folder. Raises RifflerError outside of any."""
+        return cls(Project.here())
+
+    @classmethod
+    def around(cls, path: Path) -> Workspace:
+        """The project that a file lies in, or failing that the current folder; else without one."""
+        return cls(Project.around(path.parent) or Project.around(Path.cwd()))
+
+    @property
+    def project(self) -> Project:
+        """The project. Raises RifflerError without one."""
+        if self._project is None:
+            raise RifflerError(*NO_PROJECT)
+        return self._project
+
+    @property
+    def has_project(self) -> bool:
+        """Whether there is a project at all."""
+        return self._project is not None
+
+    @property
+    def limits(self) -> Limits:
+        """What mockups may ask for."""
+        return self._project.settings.limits if self._project else DEFAULT_LIMITS
+
+    @cached_property
+    def fonts(self) -> FontBook:
+        """The fonts that text is drawn with: a project's own, and the system's where it may."""
+        if self._project is None:
+            return FontBook(use_system=True)
+        return FontBook(self._project.fonts(), self._project.settings.system_fonts)
+
+    def open(
+        self, path: Path, canvas: str | None = None, cutlist: CutlistFile | None = None
+    ) -> Opened:
+        """Open a mockup; the density and the words of its cutlist hold.
+
+        That is the project's first cutlist for this file and canvas unless one is given. Raises
+        MockupError for a file that can't be read, WrittenError for a mistake in a cutlist.
+        """
+        mockup = self._mockup(path, canvas)
+        if cutlist is None:
+            cutlist = self._cutlist_for(path, canvas)
+        words = cutlist.words(mockup) if cutlist else frozenset()
+        key = MockupKey(path.resolve(), canvas, words)
+        return Opened(key, self._renderer(key, mockup), self.fonts, cutlist)
+
+    def renderer(self, key: MockupKey) -> Renderer:
+        """The renderer of a mockup that was opened before, here or elsewhere."""
+        return self._renderer(key, self._mockup(key.path, key.canvas))
+
+    def _renderer(self, key: MockupKey, mockup: Mockup) -> Renderer:
+        with self._lock:
+            if key not in self._renderers:
+                marked = mockup.with_words(key.words)
+                self._renderers[key] = open_renderer(marked, self.fonts, self.limits, self.memory)
+            return self._renderers[key]
+
+    def _mockup(self, path: Path, canvas: str | None) -> Mockup:
+        place = (path.resolve(), canvas)
+        with self._lock:
+            if place not in self._mockups:
+                self._mockups[place] = open_mockup(path, self.limits, canvas)
+            return self._mockups[place]
+
+    def _cutlist_for(self, path: Path, canvas: str | None) -> CutlistFile | None:
+        """The first cutlist for a mockup, one of the same canvas before others."""
+        found = cutlists_for(self._project, path)
+        same = (file for file in found if file.cutlist.canvas == canvas)
+        return next(same, found[0] if found else None)
+
+
+def cutlists_for(project: Project | None, path: Path) -> Sequence[CutlistFile]:
+    """The cutlists of a project that are for this mockup."""
+    files = [CutlistFile.read(cutlist) for cutlist in project.cutlists()] if project else []
+    return [file for file in files if file.mockup_path.resolve() == path.resolve()]
