@@ -6,24 +6,43 @@ import gc
 import os
 import sys
 
+#: What `riffler cut` may be called with to be answered before the command line is loaded.
+PLAIN_CUT = {"-q", "--quiet", "--json"}
+
 
 def main() -> None:
-    """Run the command line; the version alone is printed without loading any of it."""
-    if sys.argv[1:] == ["--version"]:
-        from riffler import __version__
-
-        sys.stdout.write(f"riffler {__version__}\n")
-        return
+    """Run the command line; what is asked most often is answered without loading all of it."""
     # Slices are worked on side by side, each by one thread: sums never depend on the machine.
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     # Looking for plugins reads the metadata of every installed package; there are none for us.
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
-    from riffler.cli.app import app
-
     try:
+        if _is_answered(sys.argv[1:]):
+            return
+        from riffler.cli.app import app
+
         app(prog_name="riffler")
+    except KeyboardInterrupt:
+        sys.stderr.write("\nriffler: stopped; every file is whole.\n")
+        sys.exit(130)
     finally:
         gc.freeze()  # or the end would look through all objects once more: 0.1 s after large cuts
+
+
+def _is_answered(arguments: list[str]) -> bool:
+    """Answer `--version`, and a plain `cut` when it would change nothing; whether it was one."""
+    if arguments == ["--version"]:
+        from riffler import __version__
+
+        sys.stdout.write(f"riffler {__version__}\n")
+        return True
+    if arguments[:1] != ["cut"] or set(arguments[1:]) - PLAIN_CUT:
+        return False
+    from riffler.report.cuts import show_unchanged
+    from riffler.report.screen import Screen
+
+    is_quiet = bool({"-q", "--quiet"} & set(arguments))
+    return show_unchanged(Screen("cut", is_quiet=is_quiet, is_json="--json" in arguments))
 
 
 if __name__ == "__main__":

@@ -9,6 +9,7 @@ import typer
 
 from riffler.cli.command import Command, DryRun, Force
 from riffler.errors import RifflerError
+from riffler.project.places import CUTS
 from riffler.report.screen import Screen
 
 _ALONE = "Without a project"
@@ -67,30 +68,18 @@ COMMAND = Command(cut)
 def _cut_project(
     screen: Screen, names: list[str], *, force: bool, dry_run: bool, workers: int | None
 ) -> None:
-    from riffler.cutting.unchanged import unchanged
-    from riffler.output.publish import VERSION
-    from riffler.project.project import Project
-    from riffler.report.assets import show_cut
+    from riffler.cutting.cut import cut as cut_slices
+    from riffler.report.cuts import show_cut, show_unchanged
+    from riffler.workspace import Workspace
 
-    project = Project.here()
-    done = None if names or force else unchanged(project)
-    if done is None:
-        from riffler.cutting.cut import cut as cut_slices
-        from riffler.workspace import Workspace
-
-        with screen.progress("Cutting") as progress:
-            done = cut_slices(
-                Workspace(project), names,
-                force=force, dry_run=dry_run, workers=workers, progress=progress,
-            )  # fmt: skip
-    if screen.json(VERSION, done.as_data()):
+    if not (names or force or dry_run) and show_unchanged(screen):
         return
-    if not (done.assets or done.removed or done.words):
-        screen.say("There is nothing to cut: no slices in any cutlist.")
-        return
-    show_cut(screen, done, project.out, is_dry=dry_run)
-    if not dry_run:
-        screen.say("Next: riffler build")
+    workspace = Workspace.here()
+    with screen.progress("Cutting") as progress:
+        done = cut_slices(
+            workspace, names, force=force, dry_run=dry_run, workers=workers, progress=progress
+        )
+    show_cut(screen, done.as_data(), workspace.project.out, is_dry=dry_run)
 
 
 def _watch(screen: Screen, names: list[str], *, force: bool, workers: int | None) -> None:
@@ -113,12 +102,11 @@ def _watch(screen: Screen, names: list[str], *, force: bool, workers: int | None
 
 def _cut_single(screen: Screen, path: Path, only: list[str], out: Path) -> None:
     from riffler.cutting.single import cut_one
-    from riffler.output.publish import VERSION
     from riffler.plain import plain
     from riffler.report.assets import show_single
     from riffler.workspace import Workspace
 
     done = cut_one(Workspace.around(path), path, only, out)
     data = {"written": [plain(done)], "unchanged": [], "removed": [], "words": []}
-    if not screen.json(VERSION, data):
+    if not screen.json(CUTS, data):
         show_single(screen, done, path)

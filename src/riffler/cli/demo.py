@@ -25,7 +25,7 @@ def demo(
     from riffler.output.asset import PageAsset
     from riffler.project import example
     from riffler.project.project import Project
-    from riffler.report.assets import show_cut
+    from riffler.report.cuts import show_cut
     from riffler.site.build import build
     from riffler.workspace import Workspace
 
@@ -38,7 +38,7 @@ def demo(
     project = Project.at(folder)
     with screen.progress("Cutting") as progress:
         done = cut(Workspace(project), progress=progress)
-    show_cut(screen, done, project.out, is_dry=False)
+    show_cut(screen, done.as_data(), project.out, is_dry=False)
     built = build(project).assets
     pages = sorted(asset.file for asset in built if isinstance(asset, PageAsset))
     screen.say(f"Built {plural(len(pages), 'page')}: {', '.join(pages)}.")

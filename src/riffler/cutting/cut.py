@@ -49,7 +49,7 @@ def cut(
     workspace.memory.add(cache.boxes())
     is_whole = not names and not dry_run
     mockups = [file.mockup_path for file in files]
-    read = unchanged.hashes(project, mockups) if is_whole else {}
+    read = unchanged.notes(project, mockups) if is_whole else {}
     cutlists = prepare(workspace, files)
     wanted = Wanted(workspace, cutlists, frozenset(names or known_names(files)))
     tasks = [task for plan in KINDS for task in plan(wanted)]

@@ -1,90 +1,133 @@
-"""A project -> whether a run would only find what is there, told without opening a mockup.
+"""A project's folder -> what a run would only find as it is, told without reading its settings.
 
 After each whole run the hashes of all that it read are kept in the work folder, with those of what
-it made. While both are the same there is nothing to do.
+it made. While both are the same there is nothing to do. Nothing here loads more than it needs: this
+is asked first, every time.
 """
 
 from __future__ import annotations
 
 import contextlib
 import json
-from collections.abc import Iterable
+import time
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
 from pathlib import Path
-from typing import Any, TypeAlias
+from typing import TYPE_CHECKING, Any, TypeAlias
 
 from riffler import __version__
 from riffler.errors import OutputError
 from riffler.files import files_below, is_inside, sha256_of, write_whole
-from riffler.output.ledger import Ledger
-from riffler.output.publish import JOURNAL, Published
-from riffler.plain import plain
-from riffler.project.project import MARKER, Project
+from riffler.project.places import FONT_ENDINGS, JOURNAL, LEDGER, MARKER, WORK
 
-Hashes: TypeAlias = dict[str, str | None]
+if TYPE_CHECKING:
+    from riffler.project.project import Project
 
 #: Below the work folder.
 FILE = "unchanged.json"
 
+#: A file last written so long before it was hashed, in nanoseconds, has the same bytes while it has
+#: the same size and time: no second change can have fallen into the same tick of its clock.
+SETTLED = 2_000_000_000
 
-def unchanged(project: Project) -> Published | None:
-    """All as the last whole run left it; None when anything is different, or nobody can tell."""
+Note: TypeAlias = tuple[str, int, int, int]
+"""Hash, size, time of the last change and of hashing, in nanoseconds."""
+
+Notes: TypeAlias = dict[str, Note]
+
+
+@dataclass(frozen=True)
+class Unchanged:
+    """All as the last whole run left it: the output folder, and what `Published.as_data` says."""
+
+    out: Path
+    data: Mapping[str, list[Any]]
+
+
+def unchanged(root: Path) -> Unchanged | None:
+    """What is there, when a run would only find that; None when anything is different."""
     try:
-        known = json.loads((project.work / FILE).read_bytes())
-        ledger = Ledger.read(project.out)
+        known = json.loads((root / WORK / FILE).read_bytes())
+        if known["version"] != __version__ or (root / WORK / JOURNAL).exists():
+            return None
+        out = root / known["out"]
+        cut, words = _recorded(json.loads((out / LEDGER).read_bytes()))
+        files = [(root / path, note) for path, note in known["read"].items()]
+        files += [(out / path, note) for path, note in known["made"].items()]
         is_same = (
-            known["version"] == __version__
-            and not (project.work / JOURNAL).exists()
-            and known["made"] == _made(ledger)
-            and known["read"] == hashes(project, map(project.root.joinpath, known["mockups"]))
-            and all(
-                sha256_of(project.out / file) == hash_ for file, hash_ in known["made"]["files"]
-            )
+            {asset["file"] for asset in cut} == set(known["made"])
+            and words == known["words"]
+            and set(_read(root, known["folders"], known["mockups"])) == set(known["read"])
+            and all(_is_same(path, note) for path, note in files)
+            and all(asset["sha256"] == known["made"][asset["file"]][0] for asset in cut)
         )
-    except (OSError, ValueError, KeyError, TypeError, OutputError):
+    except (OSError, ValueError, KeyError, TypeError):
         return None
-    if not is_same:
-        return None
-    cut = [asset for asset in ledger.assets if asset.made_by == "cut"]
-    return Published(unchanged=cut, words=list(ledger.words))
+    data = {"written": [], "unchanged": cut, "removed": [], "words": words}
+    return Unchanged(out, data) if is_same else None
 
 
-def remember(project: Project, mockups: Iterable[Path], read: Hashes) -> None:
+def remember(project: Project, mockups: Iterable[Path], read: Notes) -> None:
     """Note what a whole run has `read` and made. Fonts of the system can't be noted.
 
-    The hashes are those of before the run: what was saved anew meanwhile counts as changed.
+    The notes are those of before the run: what was saved anew meanwhile counts as changed.
     """
     path = project.work / FILE
     if project.settings.system_fonts:
         path.unlink(missing_ok=True)
         return
-    known = {
-        "version": __version__,
-        "mockups": sorted({project.relative(mockup) for mockup in mockups}),
-        "read": read,
-        "made": _made(Ledger.read(project.out)),
-    }
-    with contextlib.suppress(OutputError):
+    folders = project.settings.folders
+    with contextlib.suppress(OutputError, OSError, ValueError):
+        cut, words = _recorded(json.loads((project.out / LEDGER).read_bytes()))
+        known = {
+            "version": __version__,
+            "out": folders.out,
+            "folders": {"cuts": folders.cuts, "fonts": folders.fonts},
+            "mockups": _inside(project.root, mockups),
+            "read": read,
+            "made": {asset["file"]: _note(project.out / asset["file"]) for asset in cut},
+            "words": words,
+        }
         write_whole(path, json.dumps(known, indent=1).encode())
 
 
-def hashes(project: Project, mockups: Iterable[Path]) -> Hashes:
-    """The hash of every file that a run of these mockups reads, by its path in the project."""
-    cuts = project.folder("cuts")
-    paths = [
-        project.root / MARKER,
-        *(files_below(cuts) if cuts.is_dir() else ()),
-        *project.fonts(),
-    ]
-    found = {path.relative_to(project.root).as_posix(): sha256_of(path) for path in paths}
-    inside = (path for path in mockups if is_inside(path, project.root))
-    return found | {project.relative(path): sha256_of(path) for path in inside}
+def notes(project: Project, mockups: Iterable[Path]) -> Notes:
+    """A note of every file that a run of these mockups reads, by its path in the project."""
+    folders = {"cuts": project.settings.folders.cuts, "fonts": project.settings.folders.fonts}
+    paths = _read(project.root, folders, _inside(project.root, mockups))
+    return {path: _note(project.root / path) for path in paths}
 
 
-def _made(ledger: Ledger) -> dict[str, Any]:
-    """The files that were cut, with their hashes, and the regions of live text."""
-    return {
-        "files": sorted(
-            [asset.file, asset.sha256] for asset in ledger.assets if asset.made_by == "cut"
-        ),
-        "words": [plain(region) for region in ledger.words],
-    }
+def _recorded(ledger: Mapping[str, Any]) -> tuple[list[dict[str, Any]], list[Any]]:
+    """What the ledger says was cut: files, and regions of live text."""
+    return [asset for asset in ledger["assets"] if asset["made_by"] == "cut"], ledger["words"]
+
+
+def _read(root: Path, folders: Mapping[str, str], mockups: Iterable[str]) -> Iterator[str]:
+    """The paths of all that a run reads: settings, cutlists, fonts, mockups."""
+    yield MARKER
+    for path in files_below(root / folders["cuts"]):
+        yield path.relative_to(root).as_posix()
+    for path in files_below(root / folders["fonts"]):
+        if path.suffix.lower() in FONT_ENDINGS:
+            yield path.relative_to(root).as_posix()
+    yield from mockups
+
+
+def _inside(root: Path, mockups: Iterable[Path]) -> list[str]:
+    found = {path.resolve() for path in mockups if is_inside(path, root)}
+    return sorted(path.relative_to(root).as_posix() for path in found)
+
+
+def _note(path: Path) -> Note:
+    stat, now = path.stat(), time.time_ns()
+    return sha256_of(path) or "", stat.st_size, stat.st_mtime_ns, now
+
+
+def _is_same(path: Path, note: Note) -> bool:
+    """Whether a file has the bytes of its note; hashed only where its time does not tell."""
+    known, size, changed, hashed = note
+    stat = path.stat()
+    if (stat.st_size, stat.st_mtime_ns) == (size, changed) and changed < hashed - SETTLED:
+        return True
+    return sha256_of(path) == known

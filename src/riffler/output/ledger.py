@@ -14,14 +14,13 @@ from riffler.files import as_typed
 from riffler.output.asset import KINDS, Asset, CutAsset, OtherAsset, Region
 from riffler.output.older import from_third
 from riffler.plain import plain
+from riffler.project.places import LEDGER
 
 if TYPE_CHECKING:
     from pydantic import TypeAdapter
 
 #: The shape's version. The one before is read, still older ones are made anew.
 VERSION = 4
-
-FILE = "ledger.json"
 
 
 @dataclass(frozen=True)
@@ -37,7 +36,7 @@ class Ledger:
 
         Raises OutputError for a file that is no ledger, and for one of a later version.
         """
-        path = out / FILE
+        path = out / LEDGER
         try:
             data = json.loads(path.read_bytes())
             version = int(data["ledger"])

@@ -17,17 +17,12 @@ from urllib.parse import quote
 from riffler.errors import OutputError
 from riffler.files import ASIDE, as_typed, is_inside, sha256, sha256_of, write_whole
 from riffler.output.asset import Asset, Region
-from riffler.output.ledger import FILE, Ledger, as_written
+from riffler.output.ledger import Ledger, as_written
 from riffler.plain import plain
+from riffler.project.places import JOURNAL, LEDGER
 from riffler.project.project import Project
 
 Kind = TypeVar("Kind", bound=Asset)
-
-#: The version of what `Published.as_data` gives.
-VERSION = 2
-
-#: What a run is about to write, kept in the work folder while it does.
-JOURNAL = "journal.json"
 
 
 @dataclass(frozen=True)
@@ -159,7 +154,7 @@ def _refuse_outside(project: Project, path: Path) -> None:
 
 def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger) -> None:
     text = ledger.to_bytes()
-    if not new and not stale and sha256_of(project.out / FILE) == sha256(text):
+    if not new and not stale and sha256_of(project.out / LEDGER) == sha256(text):
         return
     coming = {one.asset.file: one.asset.sha256 for one in new}
     _sweep(project)
@@ -169,7 +164,7 @@ def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger
         write_whole(project.out / one.asset.file, one.data)
     for asset in stale:
         _remove(project.out / asset.file, project.out)
-    write_whole(project.out / FILE, text)
+    write_whole(project.out / LEDGER, text)
     (project.work / JOURNAL).unlink(missing_ok=True)
 
 

@@ -7,23 +7,15 @@ from pathlib import Path
 
 from riffler.errors import RifflerError, WrittenError
 from riffler.files import as_typed, files_below, is_inside
+from riffler.project.places import FONT_ENDINGS, MARKER, WORK, root_of
 from riffler.project.settings import Settings
 from riffler.project.written import Written
-
-#: The file that makes a folder a project.
-MARKER = "riffler.toml"
-
-#: Cache and journal; can be deleted at any time.
-WORK = ".riffler"
 
 #: What to say, and to advise, where a project is needed and there is none.
 NO_PROJECT = (
     f"There is no {MARKER} here or in a folder above, so this is no project.",
     "Go into a project, or begin one: riffler start my-site",
 )
-
-#: Endings that hold a typeface.
-FONT_ENDINGS = (".ttf", ".otf", ".woff2")
 
 
 @dataclass(frozen=True)
@@ -49,10 +41,8 @@ class Project:
     @classmethod
     def around(cls, folder: Path) -> Project | None:
         """The project that `folder` lies in, looking upwards; None outside of any."""
-        for candidate in (folder.resolve(), *folder.resolve().parents):
-            if (candidate / MARKER).is_file():
-                return cls.at(candidate)
-        return None
+        root = root_of(folder)
+        return cls.at(root) if root is not None else None
 
     @classmethod
     def here(cls) -> Project:

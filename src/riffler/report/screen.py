@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import os
 import sys
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
@@ -41,25 +42,31 @@ class Screen:
     is_json: bool = False
 
     @cached_property
-    def out(self) -> Console:
-        """Standard output: never wrapped or cut short, coloured only on a terminal."""
+    def _console(self) -> Console | None:
+        """What writes in colours on a terminal: never wrapped or cut short.
+
+        None where no colours are wanted: loading it takes longer than most that is shown.
+        """
+        if not (sys.stdout.isatty() or "FORCE_COLOR" in os.environ):
+            return None
         from rich.console import Console
 
         return Console(highlight=False, soft_wrap=True, markup=False, emoji=False)
 
-    def say(self, text: str, style: str = "") -> None:
+    def say(self, text: str) -> None:
         """A sentence for people; nothing when quiet."""
         if not self.is_quiet:
-            self.out.print(text, style=style or None)
+            self.line(text)
 
     def line(self, text: str | Text) -> None:
         """A line of the result itself."""
-        self.out.print(text)
+        if self._console is None:
+            sys.stdout.write(f"{text}\n")
+        else:
+            self._console.print(text)
 
     def table(self, columns: Sequence[Column], rows: Iterable[Sequence[str]]) -> None:
         """Aligned columns, indented by two, with dim headings; empty columns are left out."""
-        from rich.text import Text
-
         cells = [[clean(cell) for cell in row] for row in rows]
         kept = [index for index in range(len(columns)) if any(row[index] for row in cells)]
         widths = {
@@ -68,14 +75,26 @@ class Screen:
         }
         heading = [column.heading for column in columns]
         for number, row in enumerate([heading, *cells]):
-            line = Text(GAP)
-            for index in kept:
-                column, width = columns[index], widths[index]
-                text = row[index].rjust(width) if column.is_right else row[index].ljust(width)
-                line.append(text, style="dim" if number == 0 else column.style)
-                line.append(GAP)
-            line.rstrip()
-            self.out.print(line)
+            styles = {index: columns[index].style if number else "dim" for index in kept}
+            aligned = {
+                index: row[index].rjust(widths[index])
+                if columns[index].is_right
+                else row[index].ljust(widths[index])
+                for index in kept
+            }
+            self.line(self._row([(aligned[index], styles[index]) for index in kept]))
+
+    def _row(self, cells: Sequence[tuple[str, str]]) -> str | Text:
+        """Cells side by side, each with its style where there are colours."""
+        if self._console is None:
+            return GAP + GAP.join(text for text, _ in cells).rstrip()
+        from rich.text import Text
+
+        line = Text(GAP)
+        for text, style in cells:
+            line.append(text, style=style).append(GAP)
+        line.rstrip()
+        return line
 
     def json(self, version: int, data: Mapping[str, Any]) -> bool:
         """The result for programs, where it is wanted; returns whether it was.

@@ -1,0 +1,29 @@
+"""Where a project is and what lies in it, by name, without reading its settings."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+#: The file that makes a folder a project.
+MARKER = "riffler.toml"
+
+#: Cache and journal; can be deleted at any time.
+WORK = ".riffler"
+
+#: What a run is about to write, kept in the work folder while it does.
+JOURNAL = "journal.json"
+
+#: The record of what was made, in the output folder.
+LEDGER = "ledger.json"
+
+#: The version of what `riffler cut` and `riffler build` report: assets as the ledger has them.
+CUTS = 2
+
+#: Endings that hold a typeface.
+FONT_ENDINGS = (".ttf", ".otf", ".woff2")
+
+
+def root_of(folder: Path) -> Path | None:
+    """The nearest project folder, looking upwards; None outside of any."""
+    start = folder.resolve()
+    return next((one for one in (start, *start.parents) if (one / MARKER).is_file()), None)

@@ -1,0 +1,94 @@
+"""What was cut, as the ledger writes it -> the short table of it.
+
+Begins with data rather than with assets, so that a run that finds nothing to do loads no more.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from pathlib import Path
+from typing import Any, TypeAlias
+
+from riffler.cutting.unchanged import unchanged
+from riffler.files import as_typed
+from riffler.formats import FORMATS
+from riffler.project.places import CUTS, root_of
+from riffler.report.screen import Column, Screen
+from riffler.report.wording import kilobytes, pixels, plural
+
+Written: TypeAlias = Mapping[str, Any]
+"""An asset as the ledger writes it."""
+
+_COLUMNS = (
+    Column("slice", style="bold"),
+    Column("state"),
+    Column("pixels", is_right=True),
+    Column("on the page", is_right=True),
+    Column("format"),
+    Column("bytes", is_right=True),
+    Column("file"),
+    Column(""),
+)
+
+
+def show_cut(screen: Screen, data: Mapping[str, Any], out: Path, *, is_dry: bool) -> None:
+    """The table of all files of a cut, one line that sums it up, and what to do next.
+
+    `data` is what `Published.as_data` gives.
+    """
+    if screen.json(CUTS, data):
+        return
+    if not any(data.values()):
+        screen.say("There is nothing to cut: no slices in any cutlist.")
+        return
+    new = {asset["file"] for asset in data["written"]}
+    assets = sorted([*data["written"], *data["unchanged"]], key=_order)
+    if assets and not screen.is_quiet:
+        screen.table(_COLUMNS, [_row(asset, asset["file"] in new) for asset in assets])
+        screen.say("")
+    total = kilobytes(sum(asset["bytes"] for asset in assets))
+    sum_up(screen, data, f" ({total})", out, is_dry=is_dry)
+    if data["words"]:
+        regions = plural(len(data["words"]), "region")
+        screen.say(f"Measured {regions} of live text: size, place and ground for the style sheet.")
+    if not is_dry and screen.command == "cut":
+        screen.say("Next: riffler build")
+
+
+def show_unchanged(screen: Screen) -> bool:
+    """Show what a run would find as it is; whether it would find nothing else.
+
+    Loads neither settings nor anything that draws: this is what people run most often.
+    """
+    root = root_of(Path.cwd())
+    found = unchanged(root) if root is not None else None
+    if found is not None:
+        show_cut(screen, found.data, found.out, is_dry=False)
+    return found is not None
+
+
+def sum_up(screen: Screen, data: Mapping[str, Any], total: str, out: Path, *, is_dry: bool) -> None:
+    """How many files were written of how many, and where."""
+    verb, removed = ("Would write", "would remove") if is_dry else ("Wrote", "removed")
+    written, gone = len(data["written"]), len(data["removed"])
+    files = plural(written + len(data["unchanged"]), "file")
+    last = f", {removed} {gone}" if gone else ""
+    screen.say(f"{verb} {written} of {files}{total} in {as_typed(out)}{last}.")
+
+
+def _order(asset: Written) -> tuple[str, str, bool, str]:
+    return asset["slice"], asset.get("state", ""), asset["kind"] == "icon", asset["file"]
+
+
+def _row(asset: Written, is_new: bool) -> list[str]:
+    form, drawn, css = asset.get("format", asset["kind"]), asset.get("pixels"), asset.get("css")
+    return [
+        asset["slice"],
+        asset.get("state", ""),
+        pixels(drawn["width"], drawn["height"]) if drawn else "",
+        pixels(round(css["width"], 3), round(css["height"], 3)) if css else "",
+        FORMATS[form].label if form in FORMATS else form.upper(),
+        kilobytes(asset["bytes"]),
+        asset["file"],
+        "new" if is_new else "",
+    ]
