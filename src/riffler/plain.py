@@ -16,23 +16,20 @@ def plain(value: Any, *, sparse: bool = False) -> Any:  # noqa: ANN401 - any res
     Whole numbers lose their fraction, so that 480.0 is written 480. With `sparse` what is None is
     left out of objects.
     """
-    if is_dataclass(value) and not isinstance(value, type):
-        said = {field.name: getattr(value, field.name) for field in fields(value) if field.repr}
-        return plain(said, sparse=sparse)
-    if isinstance(value, Mapping):
-        return {
-            str(key): plain(inner, sparse=sparse)
-            for key, inner in value.items()
-            if not (sparse and inner is None)
-        }
-    if isinstance(value, str):
-        return str(value)
-    if isinstance(value, float):
-        return int(value) if value == int(value) else value
-    if isinstance(value, Path):
-        return as_typed(value)
-    if isinstance(value, frozenset | set):
-        return [plain(inner, sparse=sparse) for inner in sorted(value)]
-    if isinstance(value, Collection):
-        return [plain(inner, sparse=sparse) for inner in value]
+    if is_dataclass(value):
+        value = {field.name: getattr(value, field.name) for field in fields(value) if field.repr}
+    match value:
+        case Mapping():
+            kept = {key: inner for key, inner in value.items() if inner is not None or not sparse}
+            return {str(key): plain(inner, sparse=sparse) for key, inner in kept.items()}
+        case str():
+            return str(value)
+        case float() if value == int(value):
+            return int(value)
+        case Path():
+            return as_typed(value)
+        case set() | frozenset():
+            return plain(sorted(value), sparse=sparse)
+        case Collection():
+            return [plain(inner, sparse=sparse) for inner in value]
     return value

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from fractions import Fraction
 
@@ -96,14 +96,19 @@ def find_grid(boxes: Iterable[Box], width: int, density: float = 1.0) -> Grid | 
         return None
     best: Grid | None = None
     for margin, gutter in _candidates(lefts, rights, width):
-        for columns in COLUMNS:
-            column = (width - 2 * margin - (columns - 1) * gutter) / columns
-            if column < max(gutter, NARROWEST * density) or abs(column - round(column)) > 0.01:
-                continue
+        for columns, column in _divisions(width - 2 * margin, gutter, NARROWEST * density):
             grid = _judged(lefts, rights, width, tolerance, columns, column, gutter, margin)
             if best is None or grid.bits > best.bits + 1e-9:
                 best = grid
     return best if best is not None and best.bits > 0 else None
+
+
+def _divisions(width: int, gutter: int, narrowest: float) -> Iterator[tuple[int, float]]:
+    """How many columns of a whole width fit, no narrower than their gutter; and that width."""
+    for columns in COLUMNS:
+        column = (width - (columns - 1) * gutter) / columns
+        if column >= max(gutter, narrowest) and abs(column - round(column)) <= 0.01:
+            yield columns, column
 
 
 def _candidates(lefts: Counter[int], rights: Counter[int], width: int) -> list[tuple[int, int]]:

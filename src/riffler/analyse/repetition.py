@@ -24,14 +24,7 @@ def lattice(boxes: Sequence[Box], tolerance: int) -> Lattice | None:
     """
     if len(boxes) < 2:
         return None
-    order = sorted(range(len(boxes)), key=lambda index: (boxes[index].y, boxes[index].x))
-    rows: list[list[int]] = []
-    for index in order:
-        if rows and abs(boxes[index].y - boxes[rows[-1][0]].y) <= tolerance:
-            rows[-1].append(index)
-        else:
-            rows.append([index])
-    rows = [sorted(row, key=lambda index: boxes[index].x) for row in rows]
+    rows = _rows(boxes, tolerance)
     columns = len(rows[0])
     if any(len(row) != columns for row in rows[:-1]) or len(rows[-1]) > columns:
         return None
@@ -40,11 +33,21 @@ def lattice(boxes: Sequence[Box], tolerance: int) -> Lattice | None:
     first = boxes[rows[0][0]]
     for at, row in enumerate(rows):
         for place, index in enumerate(row):
-            off_x = boxes[index].x - (first.x + place * across)
-            off_y = boxes[index].y - (first.y + at * down)
-            if abs(off_x) > tolerance or abs(off_y) > tolerance:
+            off = boxes[index].moved(-first.x - place * across, -first.y - at * down)
+            if max(abs(off.x), abs(off.y)) > tolerance:
                 return None
     return Lattice(tuple(index for row in rows for index in row), columns, (across, down))
+
+
+def _rows(boxes: Sequence[Box], tolerance: int) -> list[list[int]]:
+    """The boxes, as indexes, in rows from the top, each from the left."""
+    rows: list[list[int]] = []
+    for index in sorted(range(len(boxes)), key=lambda at: (boxes[at].y, boxes[at].x)):
+        if rows and abs(boxes[index].y - boxes[rows[-1][0]].y) <= tolerance:
+            rows[-1].append(index)
+        else:
+            rows.append([index])
+    return [sorted(row, key=lambda at: boxes[at].x) for row in rows]
 
 
 def _step(starts: Sequence[int]) -> int:

@@ -85,7 +85,7 @@ class Style:
             radii=self.radii and self.radii.scaled(by),
             border=self.border and replace(self.border, width=self.border.width * by),
             shadows=tuple(
-                replace(one, x=one.x * by, y=one.y * by, blur=one.blur * by)
-                for one in self.shadows
+                replace(shadow, x=shadow.x * by, y=shadow.y * by, blur=shadow.blur * by)
+                for shadow in self.shadows
             ),
         )  # fmt: skip

@@ -90,7 +90,9 @@ class Command:
         ]
         parameters = [*kept, *shared]
         callback.__signature__ = own.replace(parameters=parameters)  # type: ignore[attr-defined]
-        callback.__annotations__ = {one.name: one.annotation for one in parameters}
+        callback.__annotations__ = {
+            parameter.name: parameter.annotation for parameter in parameters
+        }
         callback.__doc__ = self.run.__doc__
         return callback
 

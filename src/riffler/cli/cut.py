@@ -14,6 +14,12 @@ from riffler.report.screen import Screen
 
 _ALONE = "Without a project"
 
+#: What to say where --watch does not go.
+_WATCHED = (
+    "--watch goes with slices of a project, and not with --json or others.",
+    "For example: riffler cut --watch",
+)
+
 
 def cut(
     screen: Screen,
@@ -45,21 +51,13 @@ def cut(
 
     Without a project: riffler cut MOCKUP --only LAYER -o FILE
     """
-    if watch and (screen.is_json or dry_run or output is not None or only):
-        raise RifflerError("--watch goes with slices of a project, and not with --json or others.",
-                           "For example: riffler cut --watch")  # fmt: skip
-    if output is None and not only:
-        if watch:
-            _watch(screen, names or [], force=force, workers=workers)
-        else:
-            _cut_project(screen, names or [], force=force, dry_run=dry_run, workers=workers)
-        return
-    if output is None or len(names or []) != 1:
-        raise RifflerError(
-            "--only and -o cut from one mockup to one file.",
-            "For example: riffler cut mockups/home.ora --only tools/smoker -o smoker.png",
-        )
-    _cut_single(screen, Path((names or [""])[0]), only or [], output)
+    chosen = names or []
+    if output is not None or only:
+        _cut_single(screen, chosen, only or [], output, is_watched=watch)
+    elif watch:
+        _watch(screen, chosen, force=force, is_dry=dry_run, workers=workers)
+    else:
+        _cut_project(screen, chosen, force=force, dry_run=dry_run, workers=workers)
 
 
 COMMAND = Command(cut)
@@ -68,12 +66,13 @@ COMMAND = Command(cut)
 def _cut_project(
     screen: Screen, names: list[str], *, force: bool, dry_run: bool, workers: int | None
 ) -> None:
-    from riffler.cutting.cut import cut as cut_slices
     from riffler.report.cuts import show_cut, show_unchanged
-    from riffler.workspace import Workspace
 
     if not (names or force or dry_run) and show_unchanged(screen):
         return
+    from riffler.cutting.cut import cut as cut_slices
+    from riffler.workspace import Workspace
+
     workspace = Workspace.here()
     with screen.progress("Cutting") as progress:
         done = cut_slices(
@@ -82,8 +81,12 @@ def _cut_project(
     show_cut(screen, done.as_data(), workspace.project.out, is_dry=dry_run)
 
 
-def _watch(screen: Screen, names: list[str], *, force: bool, workers: int | None) -> None:
+def _watch(
+    screen: Screen, names: list[str], *, force: bool, is_dry: bool, workers: int | None
+) -> None:
     """Cut, and again after every change; a mistake is shown and waited out."""
+    if screen.is_json or is_dry:
+        raise RifflerError(*_WATCHED)
     from riffler.cutting.cut import cut as cut_slices
     from riffler.cutting.watching import saved
     from riffler.project.project import Project
@@ -100,12 +103,22 @@ def _watch(screen: Screen, names: list[str], *, force: bool, workers: int | None
             show(error)
 
 
-def _cut_single(screen: Screen, path: Path, only: list[str], out: Path) -> None:
+def _cut_single(
+    screen: Screen, names: list[str], only: list[str], out: Path | None, *, is_watched: bool
+) -> None:
     from riffler.cutting.single import cut_one
     from riffler.plain import plain
     from riffler.report.assets import show_single
     from riffler.workspace import Workspace
 
+    if is_watched:
+        raise RifflerError(*_WATCHED)
+    if out is None or len(names) != 1:
+        raise RifflerError(
+            "--only and -o cut from one mockup to one file.",
+            "For example: riffler cut mockups/home.ora --only tools/smoker -o smoker.png",
+        )
+    path = Path(names[0])
     done = cut_one(Workspace.around(path), path, only, out)
     data = {"written": [plain(done)], "unchanged": [], "removed": [], "words": []}
     if not screen.json(CUTS, data):

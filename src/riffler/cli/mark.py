@@ -11,7 +11,7 @@ from riffler.errors import RifflerError
 from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
-    from riffler.plan.mark import Marked, Wish
+    from riffler.plan.wish import Marked, Wish
 
 #: Headings of the help, in the order in which people need them.
 BOX, ROW, LOOKS, PAGE, GUIDES, EDIT = (
@@ -83,17 +83,16 @@ def mark(
     riffler mark badge --around cards/badge --grow 8
     riffler mark tab-visit --like tab-home --by 296,0 --link visit
     """  # noqa: D301 - the sign keeps the lines apart
-    from riffler.plan.mark import Wish
     from riffler.plan.mark import mark as write_mark
+    from riffler.plan.wish import Wish
     from riffler.workspace import Workspace
 
-    kinds = [bool(guide_x or guide_y), columns is not None or rows is not None]
-    if sum(kinds) > 1 or (guide_x and guide_y) or (columns is not None and rows is not None):
+    if sum(map(bool, (guide_x, guide_y, columns, rows))) > 1:
         raise RifflerError("A name is one thing: a guide, a grid or a slice.")
-    if kinds[0]:
+    if guide_x or guide_y:
         edge = {"at": _edge(guide_x or guide_y)}
         wish = Wish(name, "guide", edge, axis="x" if guide_x else "y", remove=remove)
-    elif kinds[1]:
+    elif columns is not None or rows is not None:
         wish = _grid(name, columns, rows, gutter, begin, end)
     else:
         said = _slice_keys(
@@ -101,12 +100,9 @@ def mark(
             only=only, show=show, hide=hide, role=role, group=group, alt=alt, link=link, save=save,
             settings=settings or [],
         )  # fmt: skip
-        pairs = dict(_pair(one) for one in accept or [])
-        if not (said or pairs or remove):
-            raise RifflerError(
-                f'Nothing is said of "{name}".', "For example: --at 80,880,296,112, or --guide-x 80"
-            )
+        pairs = dict(map(_pair, accept or []))
         wish = Wish(name, "slice", said, state=state, accept=pairs, nth=nth, remove=remove)
+        _refuse_nothing(wish)
     done = write_mark(Workspace.here(), wish, cutlist, dry_run=dry_run)
     _show(screen, done, wish, is_dry=dry_run)
 
@@ -114,10 +110,19 @@ def mark(
 COMMAND = Command(mark)
 
 
+def _refuse_nothing(wish: Wish) -> None:
+    """Raises RifflerError for a slice of which nothing is said."""
+    if not (wish.keys or wish.accept or wish.remove):
+        raise RifflerError(
+            f'Nothing is said of "{wish.name}".',
+            "For example: --at 80,880,296,112, or --guide-x 80",
+        )
+
+
 def _grid(
     name: str, columns: int | None, rows: int | None, gutter: float, begin: str, end: str
 ) -> Wish:
-    from riffler.plan.mark import Wish
+    from riffler.plan.wish import Wish
 
     if not end:
         raise RifflerError("A grid needs an end.", "For example: --from 0 --to 960")
@@ -140,9 +145,9 @@ def _slice_keys(**said: Any) -> dict[str, Any]:  # noqa: ANN401
         steps = {"x": across, "y": down}
         keys["times"] = {"count": said["times"], **{k: v for k, v in steps.items() if v}}
     keys.update({key: said[key] for key in ("only", "show", "hide", "role")})
-    keys["save"] = [one.strip() for one in said["save"].split(",")] if said["save"] else None
-    for one in said["settings"]:
-        key, value = _pair(one)
+    keys["save"] = [form.strip() for form in said["save"].split(",")] if said["save"] else None
+    for text in said["settings"]:
+        key, value = _pair(text)
         keys[key] = _value(value)
     keys.update(alt=said["alt"], link=said["link"] or None)
     kept = {key: value for key, value in keys.items() if value not in (None, "", [])}
@@ -188,7 +193,7 @@ def _value(text: str) -> Any:  # noqa: ANN401
 
 
 def _show(screen: Screen, done: Marked, wish: Wish, *, is_dry: bool) -> None:
-    from riffler.plan.mark import VERSION
+    from riffler.plan.wish import VERSION
     from riffler.report.marking import show_mark
 
     if not screen.json(VERSION, done.as_data()):

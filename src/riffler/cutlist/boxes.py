@@ -87,11 +87,7 @@ class Boxes:
         elif said == {"around"} or (not said and table.only):
             box = self._around(entry)
         else:
-            trouble = "has no box" if not said else "'s box is said by halves"
-            if len(said) > 2 or said & {"at", "around"}:
-                trouble = "'s box is said twice"
-            text = f"This slice{trouble}." if trouble[0] == "'" else f"This slice {trouble}."
-            raise entry.mistake("", text, _ADVICE)
+            raise entry.mistake("", _trouble(said), _ADVICE)
         return box.moved(*table.times.offset(entry.index)) if table.times else box
 
     def _placed(self, entry: Entry) -> Box:
@@ -163,6 +159,15 @@ class Boxes:
         if not box:
             raise entry.mistake(key, "These layers paint nothing, so there is no box around them.")
         return self.aligned(box)
+
+
+def _trouble(said: set[str]) -> str:
+    """What is wrong with a box that is said by these keys."""
+    if not said:
+        return "This slice has no box."
+    if len(said) > 2 or said & {"at", "around"}:
+        return "This slice's box is said twice."
+    return "This slice's box is said by halves."
 
 
 def entry_at(entry: Entry, key: str) -> said_at:

@@ -32,7 +32,7 @@ def value_text(value: Value) -> str:
         return str(value)
     if isinstance(value, Mapping):
         return "{ " + ", ".join(f"{key_text(k)} = {value_text(v)}" for k, v in value.items()) + " }"
-    return "[" + ", ".join(value_text(one) for one in value) + "]"
+    return "[" + ", ".join(value_text(item) for item in value) + "]"
 
 
 def key_text(key: str) -> str:
@@ -56,8 +56,8 @@ def _line(key: str, value: Value) -> str:
     if len(line) <= WIDE or isinstance(value, str | Mapping) or not isinstance(value, Sequence):
         return line + "\n"
     rows, indent = [""], " " * (len(key) + 4)
-    for number, one in enumerate(value):
-        text = value_text(one) + ("," if number < len(value) - 1 else "")
+    for number, item in enumerate(value):
+        text = value_text(item) + ("," if number < len(value) - 1 else "")
         if rows[-1] and len(indent) + len(rows[-1]) + len(text) > WIDE:
             rows.append("")
         rows[-1] += f" {text}" if rows[-1] else text
@@ -79,12 +79,12 @@ class CutlistText:
 
     def has(self, path: Path) -> bool:
         """Whether a table or key is written."""
-        return any(one.path[: len(path)] == path for one in self._statements())
+        return any(statement.path[: len(path)] == path for statement in self._statements())
 
     def write(self, path: Path, value: Value) -> None:
         """Write a key: its new value in its old place, or a new line at the end of its table."""
-        keys = (one for one in self._statements() if not one.is_table)
-        found = next((one for one in keys if one.path[: len(path)] == path), None)
+        keys = (statement for statement in self._statements() if not statement.is_table)
+        found = next((statement for statement in keys if statement.path[: len(path)] == path), None)
         if found is not None:
             self._replace(found, path, value)
         elif self._is_table(path[:-1]) or len(path) == 1:
@@ -117,9 +117,9 @@ class CutlistText:
     def remove(self, path: Path) -> None:
         """Take a key out, or a table with all inside and the comment right above it."""
         gone: set[int] = set()
-        for one in self._statements():
-            if one.path[: len(path)] == path:
-                gone.update(range(one.first - 1, one.last))
+        for statement in self._statements():
+            if statement.path[: len(path)] == path:
+                gone.update(range(statement.first - 1, statement.last))
         if not gone:
             return
         if self._is_table(path):
@@ -136,14 +136,20 @@ class CutlistText:
         self._lines = [line for index, line in enumerate(self._lines) if index not in gone]
 
     def _comments_within(self, first: int, last: int) -> set[int]:
-        taken = {index for one in self._statements() for index in range(one.first - 1, one.last)}
+        taken = {
+            index
+            for statement in self._statements()
+            for index in range(statement.first - 1, statement.last)
+        }
         return {index for index in range(first, last + 1) if index not in taken}
 
     def _statements(self) -> list[Statement]:
         return list(statements(self.text))
 
     def _is_table(self, path: Path) -> bool:
-        return any(one.is_table and one.path == path for one in self._statements())
+        return any(
+            statement.is_table and statement.path == path for statement in self._statements()
+        )
 
     def _replace(self, found: Statement, path: Path, value: Value) -> None:
         old = "".join(self._lines[found.first - 1 : found.last])
@@ -163,40 +169,47 @@ class CutlistText:
 
     def _add_key(self, path: Path, value: Value) -> None:
         siblings = [
-            one for one in self._statements()
-            if not one.is_table and len(one.path) == len(path) and one.path[:-1] == path[:-1]
+            statement for statement in self._statements()
+            if not statement.is_table and len(statement.path) == len(path)
+            and statement.path[:-1] == path[:-1]
         ]  # fmt: skip
-        width = max((self._column(one) for one in siblings), default=0)
+        width = max((self._column(statement) for statement in siblings), default=0)
         key = key_text(path[-1])
         line = _line(key.ljust(width), value)
         if siblings:
             at = siblings[-1].last
         elif len(path) == 1:
-            at = next((one.first - 1 for one in self._statements()), len(self._lines))
+            at = next((statement.first - 1 for statement in self._statements()), len(self._lines))
         else:
             at = next(
-                one.last for one in self._statements() if one.is_table and one.path == path[:-1]
+                statement.last
+                for statement in self._statements()
+                if statement.is_table and statement.path == path[:-1]
             )
         self._lines[at:at] = line.splitlines(keepends=True)
 
-    def _column(self, one: Statement) -> int:
+    def _column(self, statement: Statement) -> int:
         """Where the equals sign of a statement stands, less the space before it."""
-        return max(0, self._lines[one.first - 1].index("=") - 1)
+        return max(0, self._lines[statement.first - 1].index("=") - 1)
 
     def _end_of(self, path: Path) -> int:
         """The line after the last statement of a table and of all tables inside it."""
-        return max(one.last for one in self._statements() if one.path[: len(path)] == path)
+        return max(
+            statement.last
+            for statement in self._statements()
+            if statement.path[: len(path)] == path
+        )
 
     def _place_for(self, path: Path) -> int:
         """Where a new table goes: after the last of the same kind, or of an earlier kind."""
         rank = ORDER.index(path[0]) if path[0] in ORDER else len(ORDER)
         at, found = 0, self._statements()
-        for one in found:
-            kind = one.path[0]
-            is_inside = one.is_table or len(one.path) > 1
+        for statement in found:
+            kind = statement.path[0]
+            is_inside = statement.is_table or len(statement.path) > 1
             own = ORDER.index(kind) if kind in ORDER and is_inside else -1
             if own <= rank:
-                at = max(at, one.last)
+                at = max(at, statement.last)
         return at
 
 

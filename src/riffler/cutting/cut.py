@@ -7,13 +7,14 @@ from contextlib import closing, contextmanager
 from pathlib import Path
 from typing import Any
 
+from riffler.cutlist.file import CutlistFile
 from riffler.cutting import unchanged
 from riffler.cutting.kinds import KINDS
 from riffler.errors import RifflerError
 from riffler.jobs.cache import FOLDER, Cache
 from riffler.jobs.runner import run
 from riffler.jobs.task import SettingError, Task
-from riffler.output.asset import Region
+from riffler.output.asset import Asset, Region
 from riffler.output.ledger import Ledger
 from riffler.output.publish import Made, Published, publish
 from riffler.workspace import Workspace
@@ -40,11 +41,7 @@ def cut(
     """
     project = workspace.project
     files = read_cutlists(project)
-    for name in names:
-        if Path(name).suffix and name not in known_names(files):
-            advice = f"To cut from a mockup alone: riffler cut {name} --only LAYER -o FILE"
-            raise RifflerError(f'There is no slice "{name}".', advice)
-    refuse_unknown(names, files)
+    _refuse_unknown(names, files)
     cache = Cache(project.work / FOLDER)
     workspace.memory.add(cache.boxes())
     is_whole = not names and not dry_run
@@ -56,17 +53,36 @@ def cut(
     made, regions = _products(wanted, cache, tasks, workers, progress)
     if not dry_run:
         cache.keep_boxes(workspace.memory)
-    ledger = Ledger.read(project.out)
-    answered = [
-        asset for asset in ledger.assets
-        if asset.made_by == "cut" and (not names or asset.slice in wanted.names)
-    ]  # fmt: skip
-    kept = [region for region in ledger.words if names and region.slice not in wanted.names]
-    done = publish(project, made, answered, words=[*kept, *regions], force=force, dry_run=dry_run)
+    answered, words = _answered_for(wanted, regions, is_whole=not names)
+    done = publish(project, made, answered, words=words, force=force, dry_run=dry_run)
     if is_whole:
         cache.prune()
         unchanged.remember(project, mockups, read)
     return done.with_words(regions)
+
+
+def _answered_for(
+    wanted: Wanted, regions: Sequence[Region], *, is_whole: bool
+) -> tuple[list[Asset], list[Region]]:
+    """The ledger's assets that are stale unless they are made again, and all regions from now on.
+
+    A run of some slices answers for those alone.
+    """
+    ledger = Ledger.read(wanted.workspace.project.out)
+    cut = [asset for asset in ledger.assets if asset.made_by == "cut"]
+    if is_whole:
+        return cut, list(regions)
+    kept = (region for region in ledger.words if region.slice not in wanted.names)
+    return [asset for asset in cut if asset.slice in wanted.names], [*kept, *regions]
+
+
+def _refuse_unknown(names: Sequence[str], files: Sequence[CutlistFile]) -> None:
+    """Raises RifflerError for a name of no slice; a file's name may be meant for another way."""
+    for name in names:
+        if Path(name).suffix and name not in known_names(files):
+            advice = f"To cut from a mockup alone: riffler cut {name} --only LAYER -o FILE"
+            raise RifflerError(f'There is no slice "{name}".', advice)
+    refuse_unknown(names, files)
 
 
 def _products(

@@ -72,7 +72,7 @@ class Source:
     def formats(self) -> list[Format]:
         """The formats that can hold it."""
         known = FORMATS.values()
-        return [one for one in known if self.ground is not None or holds(self.pixels, one.name)]
+        return [form for form in known if self.ground is not None or holds(self.pixels, form.name)]
 
     def prepared(self, format_name: str) -> Bytes:
         """Its pixels as a format gets them, straight 8-bit RGBA."""
@@ -94,7 +94,7 @@ class Weighed:
     @property
     def chosen(self) -> Weight:
         """The smallest file that nobody tells from the mockup."""
-        return next(one for one in self.weights if one.is_chosen)
+        return next(weight for weight in self.weights if weight.is_chosen)
 
 
 @dataclass(frozen=True)
@@ -129,10 +129,12 @@ def curves(weighed: Sequence[Weighed], progress: Progress | None = None) -> list
     """For each picture and format what a whole ladder of settings gives."""
     found = []
     with Workers() as pool:
-        for index, one in enumerate(weighed):
+        for index, picture in enumerate(weighed):
             if progress is not None:
-                progress(one.name, index, len(weighed))
-            begun = [pool.start(_curve, one.source, form.name) for form in one.source.formats]
+                progress(picture.name, index, len(weighed))
+            begun = [
+                pool.start(_curve, picture.source, form.name) for form in picture.source.formats
+            ]
             found.append([future.result() for future in begun])
     return found
 
@@ -201,13 +203,13 @@ def _weighed(pool: Workers, source: Source) -> Weighed:
     weights: list[Weight] = []
     for level, form, future in begun:
         choice = future.result()
-        if any(choice.data == one.choice.data for one in weights):
+        if any(choice.data == weight.choice.data for weight in weights):
             continue  # a level that asks for less, or a palette not worth it, ends with the same
         weights.append(Weight(choice, level, form.alpha != "none" and shows_through))
-    weights.sort(key=lambda one: (one.level == "fair", one.bytes))
-    clear = [one for one in weights if one.choice.felt <= LEVELS["clear"]]
-    best = min(clear, key=lambda one: one.bytes)
-    return Weighed(source, tuple(replace(one, is_chosen=one is best) for one in weights))
+    weights.sort(key=lambda weight: (weight.level == "fair", weight.bytes))
+    clear = [weight for weight in weights if weight.choice.felt <= LEVELS["clear"]]
+    best = min(clear, key=lambda weight: weight.bytes)
+    return Weighed(source, tuple(replace(weight, is_chosen=weight is best) for weight in weights))
 
 
 def as_data(weighed: Sequence[Weighed]) -> dict[str, Any]:

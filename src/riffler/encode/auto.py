@@ -22,14 +22,14 @@ def best(straight: Bytes, flat: Bytes | None, quality: int | str) -> Iterator[Ch
     compatible = [choose(straight, "png", quality)]
     if flat is not None:
         compatible.append(choose(flat, "jpeg", quality))
-    first = min(compatible, key=lambda one: len(one.data))
+    first = min(compatible, key=lambda choice: len(choice.data))
     modern = choose(straight if flat is None else flat, "webp", quality)
     if len(modern.data) <= WORTH * len(first.data):
         saved = round(100 * (1 - len(modern.data) / len(first.data)))
         yield _because(modern, f"{saved} % smaller than {first.format}")
-    others = [one for one in compatible if one is not first]
+    others = [choice for choice in compatible if choice is not first]
     why = "needs transparency" if flat is None else "smaller than " + "".join(
-        f"{one.format} ({len(one.data)} B)" for one in others
+        f"{choice.format} ({len(choice.data)} B)" for choice in others
     )  # fmt: skip
     yield _because(first, why)
 

@@ -93,7 +93,7 @@ def has_fine_hues(straight: Bytes) -> bool:
     upper, lower = (oklab(straight[row:height:step, :width, :3])[..., 1:] for row in (0, 1))
     four = (upper[:, ::2], upper[:, 1::2], lower[:, ::2], lower[:, 1::2])
     mean = (four[0] + four[1] + four[2] + four[3]) / 4
-    off = np.max([np.abs(one - mean).max(axis=2) for one in four], axis=0)
+    off = np.max([np.abs(hue - mean).max(axis=2) for hue in four], axis=0)
     return bool(np.quantile(off, 0.995) > FINE_HUE)
 
 

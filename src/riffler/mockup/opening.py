@@ -50,9 +50,9 @@ def open_mockup(path: Path, limits: Limits = DEFAULT_LIMITS, canvas: str | None 
     mockup = _read(path, limits)
     if canvas is None:
         return mockup
-    chosen = next((one for one in mockup.canvases if one.name == canvas), None)
+    chosen = next((known for known in mockup.canvases if known.name == canvas), None)
     if chosen is None:
-        names = [one.name for one in mockup.canvases]
+        names = [known.name for known in mockup.canvases]
         advice = nearest(canvas, names, "Its canvases are") or "It is a single canvas."
         raise MockupError(f'{as_typed(path)} has no canvas "{canvas}".', advice)
     return replace(mockup, size=chosen.box.size, origin=(chosen.box.x, chosen.box.y))

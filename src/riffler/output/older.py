@@ -9,7 +9,7 @@ from typing import Any
 def from_third(data: Mapping[str, Any]) -> dict[str, Any]:
     """A ledger of version 3, whose assets were one record with empty text for what is not so."""
     return {
-        "assets": [_asset(_without_nothing(one)) for one in data["assets"]],
+        "assets": [_asset(_without_nothing(asset)) for asset in data["assets"]],
         "words": [_without_nothing(region) for region in data["words"]],
     }
 

@@ -101,40 +101,40 @@ def publish(
     stale. `words` are all regions of live text from now on; None leaves them as they are. Raises
     OutputError, with nothing written, when a person changed a file meanwhile.
     """
-    ledger, journal = Ledger.read(project.out), _journal(project)
-    wanted = {one.asset.file for one in made}
-    stale = [asset for asset in replaced if asset.file not in wanted]
-    by_hand = [] if force else _changed_by_hand(project, ledger, journal, made, stale)
-    if by_hand:
-        raise OutputError(
-            f"{', '.join(by_hand)} {'was' if len(by_hand) == 1 else 'were'} changed by hand, "
-            "so nothing was written.",
-            "Keep the change by moving it to where it is made from, "
-            "or use --force to write over it.",
-        )
-    new = [one for one in made if sha256_of(project.out / one.asset.file) != one.asset.sha256]
-    fresh = {one.asset.file for one in new}
+    ledger = Ledger.read(project.out)
+    coming = {product.asset.file for product in made}
+    stale = [asset for asset in replaced if asset.file not in coming]
+    if not force:
+        _refuse_changed_by_hand(project, ledger, made, stale)
+    new = [product for product in made if not _is_there(project, product)]
+    fresh = {product.asset.file for product in new}
     result = Published(
-        written=[one.asset for one in new],
-        unchanged=[one.asset for one in made if one.asset.file not in fresh],
+        written=[product.asset for product in new],
+        unchanged=[product.asset for product in made if product.asset.file not in fresh],
         removed=[asset for asset in stale if (project.out / asset.file).exists()],
     )
     if not dry_run:
-        kept = ledger.words if words is None else tuple(words)
-        coming = ledger.replaced(stale, [one.asset for one in made])
-        _write(project, new, result.removed, replace(coming, words=kept))
+        if words is not None:
+            ledger = replace(ledger, words=tuple(words))
+        ledger = ledger.replaced(stale, result.assets)
+        _write(project, new, result.removed, ledger)
     return result
 
 
-def _changed_by_hand(
-    project: Project,
-    ledger: Ledger,
-    journal: dict[str, str],
-    made: Sequence[Made],
-    stale: Sequence[Asset],
-) -> list[str]:
-    """The files on disk that are neither what we made nor what we are about to make."""
-    coming, recorded = {one.asset.file: one.asset.sha256 for one in made}, ledger.by_file
+def _is_there(project: Project, product: Made) -> bool:
+    """Whether the file is on disk as it was made."""
+    return sha256_of(project.out / product.asset.file) == product.asset.sha256
+
+
+def _refuse_changed_by_hand(
+    project: Project, ledger: Ledger, made: Sequence[Made], stale: Sequence[Asset]
+) -> None:
+    """Raises OutputError for files that are neither what we made nor what we are about to make."""
+    journal = _journal(project)
+    coming, recorded = (
+        {product.asset.file: product.asset.sha256 for product in made},
+        ledger.by_file,
+    )
     found = []
     for file in [*coming, *(asset.file for asset in stale)]:
         path = project.out / file
@@ -144,7 +144,13 @@ def _changed_by_hand(
         ours = {coming.get(file), journal.get(file), known.sha256 if known else None, None}
         if path.is_dir() or on_disk not in ours:
             found.append(as_typed(path))
-    return found
+    if found:
+        raise OutputError(
+            f"{', '.join(found)} {'was' if len(found) == 1 else 'were'} changed by hand, "
+            "so nothing was written.",
+            "Keep the change by moving it to where it is made from, "
+            "or use --force to write over it.",
+        )
 
 
 def _refuse_outside(project: Project, path: Path) -> None:
@@ -156,12 +162,12 @@ def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger
     text = ledger.to_bytes()
     if not new and not stale and sha256_of(project.out / LEDGER) == sha256(text):
         return
-    coming = {one.asset.file: one.asset.sha256 for one in new}
+    coming = {product.asset.file: product.asset.sha256 for product in new}
     _sweep(project)
     write_whole(project.work / JOURNAL, json.dumps(coming, indent=1).encode())
-    for one in new:
-        _refuse_outside(project, project.out / one.asset.file)
-        write_whole(project.out / one.asset.file, one.data)
+    for product in new:
+        _refuse_outside(project, project.out / product.asset.file)
+        write_whole(project.out / product.asset.file, product.data)
     for asset in stale:
         _remove(project.out / asset.file, project.out)
     write_whole(project.out / LEDGER, text)

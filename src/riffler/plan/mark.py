@@ -2,11 +2,9 @@
 
 from __future__ import annotations
 
-import difflib
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
-from typing import Any, Literal
 
 from riffler.cutlist import naming
 from riffler.cutlist.editing import CutlistText, Value
@@ -15,69 +13,14 @@ from riffler.cutlist.resolve import resolve_one
 from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.files import as_typed, write_whole
 from riffler.geometry import Box
-from riffler.plain import plain
 from riffler.plan.checks import KINDS
+from riffler.plan.wish import Marked, Wish
 from riffler.project.project import Project
 from riffler.project.written import Written
 from riffler.workspace import Workspace
 
-#: The version of what `as_data` gives.
-VERSION = 2
-
 #: The keys that say a box; those that a new one replaces.
 BOX_KEYS = ("at", "x", "y", "around", "like", "by")
-
-
-@dataclass(frozen=True)
-class Wish:
-    """What is to be written under a name. `kind` is the table it belongs to.
-
-    `state` puts the keys into a state of the slice; `accept` are findings to silence.
-    """
-
-    name: str
-    kind: str = "slice"
-    keys: Mapping[str, Value] = field(default_factory=dict)
-    axis: str = ""
-    state: str = ""
-    accept: Mapping[str, str] = field(default_factory=dict)
-    nth: int | None = None
-    remove: bool = False
-
-
-@dataclass(frozen=True)
-class Line:
-    """A changed line of a file: "-" for one that went, "+" for one that came, and its number."""
-
-    sign: Literal["-", "+"]
-    number: int
-    text: str
-
-
-@dataclass(frozen=True)
-class Marked:
-    """What was changed: the file, the lines that went and came, and the box that it gives now."""
-
-    file: Path
-    before: str
-    after: str
-    box: Box | None
-
-    @property
-    def lines(self) -> list[Line]:
-        """The changed lines, in order."""
-        found: list[Line] = []
-        old, new = self.before.splitlines(), self.after.splitlines()
-        matcher = difflib.SequenceMatcher(a=old, b=new, autojunk=False)
-        for tag, a, a_end, b, b_end in matcher.get_opcodes():
-            if tag != "equal":
-                found.extend(Line("-", at + 1, old[at]) for at in range(a, a_end))
-                found.extend(Line("+", at + 1, new[at]) for at in range(b, b_end))
-        return found
-
-    def as_data(self) -> dict[str, Any]:
-        """The change as commands report it."""
-        return {"file": plain(self.file), "lines": plain(self.lines), "box": plain(self.box)}
 
 
 def mark(

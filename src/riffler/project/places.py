@@ -26,4 +26,6 @@ FONT_ENDINGS = (".ttf", ".otf", ".woff2")
 def root_of(folder: Path) -> Path | None:
     """The nearest project folder, looking upwards; None outside of any."""
     start = folder.resolve()
-    return next((one for one in (start, *start.parents) if (one / MARKER).is_file()), None)
+    return next(
+        (candidate for candidate in (start, *start.parents) if (candidate / MARKER).is_file()), None
+    )

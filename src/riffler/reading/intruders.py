@@ -71,7 +71,7 @@ def _paints(reading: Reading, layer: Layer, part: Box) -> bool:
 
 def differs(first: Pixels, second: Pixels) -> np.ndarray:
     """Where two pictures of one size differ by what can be seen: (H, W) bool."""
-    a, b = (np.asarray(to_bytes(one), np.int16) for one in (first, second))
+    a, b = (np.asarray(to_bytes(pixels), np.int16) for pixels in (first, second))
     return np.asarray(np.abs(a - b).max(axis=2) >= SEEN)
 
 

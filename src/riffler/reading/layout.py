@@ -49,10 +49,10 @@ def hero(reading: Reading) -> Layer | None:
             continue
         if box.height > 0.6 * canvas.height and not named:
             continue
-        shown = [one for one in drawings([layer]) if one.visible]
-        if any(reading.judgement(one).becomes is Becomes.PICTURE for one in shown):
+        shown = [drawing for drawing in drawings([layer]) if drawing.visible]
+        if any(reading.judgement(drawing).becomes is Becomes.PICTURE for drawing in shown):
             candidates.append((not named, box.y, layer))
-    return min(candidates, key=lambda one: one[:2])[2] if candidates else None
+    return min(candidates, key=lambda candidate: candidate[:2])[2] if candidates else None
 
 
 def pictures(reading: Reading, left_out: set[str]) -> list[tuple[Layer, ...]]:
@@ -67,12 +67,14 @@ def pictures(reading: Reading, left_out: set[str]) -> list[tuple[Layer, ...]]:
         for layer in layers:
             if not _is_picture(reading, layer) or layer.address in left_out:
                 continue
-            touching = [one for one in own if any(_touch(reading, layer, other) for other in one)]
-            merged = [layer, *(other for one in touching for other in one)]
-            own = [one for one in own if one not in touching] + [merged]
+            touching = [
+                group for group in own if any(_touch(reading, layer, other) for other in group)
+            ]
+            merged = [layer, *(other for group in touching for other in group)]
+            own = [group for group in own if group not in touching] + [merged]
         parts.extend(own)
-    ordered = [tuple(sorted(one, key=lambda layer: _area(reading, layer))) for one in parts]
-    return sorted((one[::-1] for one in ordered), key=lambda one: _corner(reading, one))
+    ordered = [tuple(sorted(group, key=lambda layer: _area(reading, layer))) for group in parts]
+    return sorted((group[::-1] for group in ordered), key=lambda group: _corner(reading, group))
 
 
 def _siblings(layers: Sequence[Layer]) -> Iterator[tuple[Layer | None, Sequence[Layer]]]:
@@ -90,8 +92,8 @@ def _is_picture(reading: Reading, layer: Layer) -> bool:
     return reading.judgement(layer).becomes is Becomes.PICTURE
 
 
-def _touch(reading: Reading, one: Layer, other: Layer) -> bool:
-    a, b = reading.painted(one), reading.painted(other)
+def _touch(reading: Reading, layer: Layer, other: Layer) -> bool:
+    a, b = reading.painted(layer), reading.painted(other)
     if a is None or b is None:
         return False
     return (a & b).area >= SHARED * min(a.area, b.area)

@@ -24,18 +24,18 @@ class States:
     hide_at_rest: list[str] = field(default_factory=list)
 
 
-def states_of(reading: Reading, one: Clickable, alike: Sequence[Layer]) -> States:
+def states_of(reading: Reading, clickable: Clickable, alike: Sequence[Layer]) -> States:
     """The states of one thing; `alike` are the things that it stands in a row with."""
     found = States()
-    for child in one.layer.children:
+    for child in clickable.layer.children:
         if not child.visible:
             _note(found, child, child.address)
-        elif is_drawing(child) and _is_mark(child, one.layer, alike):
+        elif is_drawing(child) and _is_mark(child, clickable.layer, alike):
             _note(found, child, child.address)
             found.hide_at_rest.append(child.address)
-    inside = {below.address for below in one.layer.walk()}
+    inside = {below.address for below in clickable.layer.walk()}
     for layer in _hidden(reading, reading.mockup.layers):
-        if layer.address not in inside and _is_here(reading, layer, one.box):
+        if layer.address not in inside and _is_here(reading, layer, clickable.box):
             _note(found, layer, layer.address)
     return found
 

@@ -122,7 +122,8 @@ class LayerStore:
 
     def _drop_unused(self, wanted: str) -> None:
         """Forget what was not used for longest; large layers stay, they do not count."""
-        for address in [one for one, kept in self._kept.items() if _cost(kept) and one != wanted]:
+        in_memory = [key for key, kept in self._kept.items() if _cost(kept) and key != wanted]
+        for address in in_memory:
             if self._spent <= self._budget:
                 break
             self._spent -= _cost(self._kept.pop(address))
@@ -137,10 +138,10 @@ class LayerStore:
     def warm(self, layers: Sequence[Layer], *, only_large: bool) -> None:
         """Begin to decode layers beside all else, the large first, as many as will be kept."""
         sizes = {layer.address: 4 * layer.box.area for layer in layers if layer.box}
-        waiting = deque(sorted(layers, key=lambda one: -sizes.get(one.address, 0)))
+        waiting = deque(sorted(layers, key=lambda layer: -sizes.get(layer.address, 0)))
         small = sum(size for size in sizes.values() if size <= LARGE)
         if only_large or small > self._budget:
-            waiting = deque(one for one in waiting if sizes.get(one.address, 0) > LARGE)
+            waiting = deque(layer for layer in waiting if sizes.get(layer.address, 0) > LARGE)
         for _ in range(AHEAD):
             threading.Thread(target=self._decode_all, args=(waiting,), daemon=True).start()
 

@@ -127,14 +127,14 @@ class VectorEngine:
     def _is_filtered(self, layer: Layer) -> bool:
         """Whether the layer looks any different without filters."""
         near = (*self.mockup.ancestors(layer.address), *layer.walk())
-        return any(self._has_filter(one) for one in near)
+        return any(self._has_filter(layer) for layer in near)
 
     def _has_filter(self, layer: Layer) -> bool:
         element = self._document.elements.get(layer.source)
         if element is None:
             return False
         inside = element.iter() if not layer.is_group else [element]
-        return any(style.own(one, "filter") not in (None, "none") for one in inside)
+        return any(style.own(inner, "filter") not in (None, "none") for inner in inside)
 
     def _likely_box(self, layer: Layer, without_filters: bool) -> Box | None:
         """Where the layer's shapes lie, with room for the usual shadow; None if that is unknown."""

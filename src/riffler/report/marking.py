@@ -5,7 +5,7 @@ from __future__ import annotations
 from rich.text import Text
 
 from riffler.files import as_typed
-from riffler.plan.mark import Marked
+from riffler.plan.wish import Marked
 from riffler.report.screen import Screen
 from riffler.report.wording import clean
 

@@ -13,33 +13,35 @@ from riffler.color import on_ground
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.roles import Tile
 from riffler.files import as_typed, refuse_ending, refuse_over, write_whole
-from riffler.geometry import Box
 from riffler.plan.finding import Finding
 from riffler.plan.subject import Subject
 from riffler.report.labels import Area, Label, placed, spread
-from riffler.report.sheet import ASCENT, Sheet, Stroke, shortened, width_of, wrapped
+from riffler.report.plan_findings import (
+    BESIDE,
+    FAINT,
+    GUIDE,
+    HEAD,
+    HEIGHT,
+    INK,
+    LIST,
+    MARGIN,
+    NAME,
+    PAPER,
+    RIM_LEFT,
+    RIM_TOP,
+    ROLES,
+    SMALL,
+    WIDTH,
+    area_of,
+    disc,
+    numbered,
+    write_list,
+)
+from riffler.report.sheet import ASCENT, Sheet, Stroke, shortened, width_of
 from riffler.report.wording import plural
 
 if TYPE_CHECKING:
     from PIL import Image
-
-#: The sheet and its parts, in pixels: head, guides' names, labels beside the page, list.
-WIDTH, HEIGHT, MARGIN = 1280, 800, 20
-HEAD, RIM_TOP, RIM_LEFT, BESIDE, LIST = 44, 40, 84, 128, 312
-
-PAPER, INK, FAINT, GUIDE, ALARM = "#f4f2ee", "#211f1b", "#7d776c", "#a49c8d", "#c8202f"
-
-#: How each role is drawn: colour, width, dashes. Patterns tell them apart without colour, too.
-ROLES = {
-    "picture": Stroke("#0b6e7d", 1.6),
-    "hero": Stroke("#8a3a1c", 2.8),
-    "icon": Stroke("#2f7436", 1.6, (2.0, 2.0)),
-    "tile": Stroke("#a85a00", 1.6, (9.0, 3.0, 2.0, 3.0)),
-    "panel": Stroke("#a01d68", 1.6, (12.0, 4.0)),
-    "words": Stroke("#5b45c2", 1.2, (5.0, 3.0)),
-}
-
-NAME, SMALL = 11, 10
 
 #: How much of the mockup's own colours is left.
 DIMMED = 0.42
@@ -79,15 +81,15 @@ def draw(subject: Subject, findings: Sequence[Finding]) -> Sheet:
     sheet.picture(paper.x, paper.y, _dimmed(subject, round(width), round(height)))
     sheet.frame(paper.x - 0.5, paper.y - 0.5, paper.width + 1, paper.height + 1, Stroke(GUIDE))
     _guides(sheet, subject, paper, scale)
-    shown = [_Shown(_names(slice_), _area(slice_.box & subject.canvas, paper, scale), slice_)
+    shown = [_Shown(_names(slice_), area_of(slice_.box & subject.canvas, paper, scale), slice_)
              for slice_ in subject.slices]  # fmt: skip
     for each in sorted(shown, key=lambda item: -item.area.width * item.area.height):
         _outline(sheet, each)
-    discs = _discs(own, {each.slice.box for each in shown}, paper, scale)
+    discs = numbered(own, {each.slice.box for each in shown}, paper, scale)
     _labels(sheet, [each for each in shown if each.names], paper, [area for _, area in discs])
     for number, area in discs:
-        _disc(sheet, number, area)
-    _list(sheet, own, {each.slice.role.name for each in shown})
+        disc(sheet, number, area)
+    write_list(sheet, own, {each.slice.role.name for each in shown})
     return sheet
 
 
@@ -143,12 +145,6 @@ def _names(slice_: ResolvedSlice) -> tuple[str, ...]:
         name = f"{slice_.entry.keys[1]} x {times.count}"
     states = [state.name for state in slice_.states if state.name]
     return (f"{name} +{' +'.join(states)}", name) if states else (name,)
-
-
-def _area(box: Box, paper: Area, scale: float) -> Area:
-    return Area(
-        paper.x + box.x * scale, paper.y + box.y * scale, box.width * scale, box.height * scale
-    )
 
 
 def _outline(sheet: Sheet, each: _Shown) -> None:
@@ -251,82 +247,3 @@ def _beside(sheet: Sheet, each: _Shown, y: float, paper: Area, side: str) -> Non
     sheet.line(points, Stroke(color, 0.7))
     anchor = "end" if is_left else "start"
     sheet.text(edge + 22 * out, y + 4, name, NAME, color, anchor=anchor)
-
-
-def _discs(
-    own: Sequence[tuple[int, Finding]], whole: set[Box], paper: Area, scale: float
-) -> list[tuple[int, Area]]:
-    """Where the numbers of the findings stand: at their places, beside each other if need be."""
-    found: list[tuple[int, Area]] = []
-    for number, finding in own:
-        if finding.place is None:
-            continue
-        area = _area(finding.place, paper, scale)
-        x, y = area.x + area.width / 2, area.y + area.height / 2
-        if (
-            finding.place in whole
-        ):  # about the whole slice: at its corner, so that it stays in sight
-            x, y = area.x + area.width - 3, area.y + 3
-        x = min(max(x, paper.x), paper.x + paper.width)
-        wide = 15 if number < 10 else 20
-        around = Area(paper.x - 20, paper.y - 8, paper.width + 40, paper.height + 16)
-        area = _free(Area(x - wide / 2, y - 7.5, wide, 15), [other for _, other in found], around)
-        found.append((number, area))
-    return found
-
-
-def _free(wanted: Area, taken: Sequence[Area], around: Area) -> Area:
-    """The free place that is nearest to the wanted one."""
-    steps = [(across * (wanted.width + 1), down * 16.0)
-             for across in range(-9, 10) for down in range(-12, 13)]  # fmt: skip
-    for across, down in sorted(steps, key=lambda step: step[0] ** 2 + step[1] ** 2):
-        area = Area(wanted.x + across, wanted.y + down, wanted.width, wanted.height)
-        if around.holds(area) and not any(area.meets(other) for other in taken):
-            return area
-    return wanted
-
-
-def _disc(sheet: Sheet, number: int, area: Area) -> None:
-    sheet.area(area.x - 1, area.y - 1, area.width + 2, area.height + 2, PAPER, radius=8.5)
-    sheet.area(area.x, area.y, area.width, area.height, ALARM, radius=7.5)
-    sheet.text(area.x + area.width / 2, area.y + 11.3, str(number), SMALL, "#ffffff",
-               anchor="middle")  # fmt: skip
-
-
-def _list(sheet: Sheet, own: Sequence[tuple[int, Finding]], roles: set[str]) -> None:
-    """What the outlines mean, then the findings in words."""
-    x, y = WIDTH - MARGIN - LIST + 28, float(HEAD + RIM_TOP - 24)
-    width = LIST - 28
-    place = float(x)
-    for role, stroke in ROLES.items():
-        if role in roles:
-            wide = 26 + width_of(role, NAME) + 14
-            if place + wide > WIDTH - MARGIN + 14:
-                place, y = x, y + 18
-            sheet.line(((place, y), (place + 20, y)), stroke)
-            sheet.text(place + 26, y + 4, role, NAME, INK)
-            place += wide
-    y += 30
-    sheet.line(((x, y - 14), (x + width, y - 14)), Stroke(GUIDE, 0.7))
-    if not own:
-        sheet.text(x, y + 6, "Nothing found.", 12, FAINT)
-    messages = [wrapped(finding.message, NAME, width - 26, 3) for _, finding in own]
-    room = HEIGHT - MARGIN - y
-    most = next((most for most in (3, 2, 1) if _height(messages, most) <= room), 0)
-    for index, (number, finding) in enumerate(own):
-        if y > HEIGHT - MARGIN - 12 and index < len(own) - 1:
-            sheet.text(x + 26, y + 4, f"and {len(own) - index} more: riffler survey", NAME, FAINT)
-            return
-        _disc(sheet, number, Area(x, y - 8, 15 if number < 10 else 20, 15))
-        sheet.text(x + 26, y + 3, finding.kind, 12, ALARM)
-        name = shortened(finding.slice or "", NAME, width - 40 - width_of(finding.kind, 12))
-        sheet.text(x + 34 + width_of(finding.kind, 12), y + 3, name, NAME, INK)
-        for line in wrapped(finding.message, NAME, width - 26, most) if most else ():
-            y += 14
-            sheet.text(x + 26, y + 3, line, NAME, FAINT)
-        y += 22
-
-
-def _height(messages: Sequence[Sequence[str]], most: int) -> int:
-    """How high the list is when each message takes at most so many lines."""
-    return sum(22 + 14 * min(most, len(lines)) for lines in messages)

@@ -19,15 +19,15 @@ MOST = 6
 def show_survey(screen: Screen, done: Survey, *, with_accepted: bool = False) -> None:
     """The findings with their numbers, grouped by cutlist, and one line that sums them up."""
     path = None
-    for number, one in enumerate(done.findings, start=1):
-        if one.said_at.path != path:
+    for number, finding in enumerate(done.findings, start=1):
+        if finding.said_at.path != path:
             if path is not None:
                 screen.say("")
-            path = one.said_at.path
+            path = finding.said_at.path
             screen.line(Text(as_typed(path), style="bold"))
-        screen.line(_headline(number, one))
-        screen.line(Text(f"{'':5}{clean(one.message)}"))
-        screen.line(Text(f"{'':5}{clean(one.advice)}", style="dim"))
+        screen.line(_headline(number, finding))
+        screen.line(Text(f"{'':5}{clean(finding.message)}"))
+        screen.line(Text(f"{'':5}{clean(finding.advice)}", style="dim"))
     if done.findings:
         screen.say("")
     if with_accepted:
@@ -40,13 +40,13 @@ def show_survey(screen: Screen, done: Survey, *, with_accepted: bool = False) ->
     screen.say(_summary(done))
 
 
-def _headline(number: int, one: Finding) -> Text:
+def _headline(number: int, finding: Finding) -> Text:
     line = Text(f"{number:>3}  ")
-    line.append(one.kind, style="bold yellow")
-    line.append(f"  {one.slice}" if one.slice else "", style="bold")
-    where = [f"line {one.said_at.line}"] if one.said_at.line else []
-    if one.place is not None:
-        where.append(f"at {one.place.x}, {one.place.y}")
+    line.append(finding.kind, style="bold yellow")
+    line.append(f"  {finding.slice}" if finding.slice else "", style="bold")
+    where = [f"line {finding.said_at.line}"] if finding.said_at.line else []
+    if finding.place is not None:
+        where.append(f"at {finding.place.x}, {finding.place.y}")
     return line.append(f"  {', '.join(where)}" if where else "", style="dim")
 
 
@@ -58,7 +58,7 @@ def _summary(done: Survey) -> str:
     accepted = f", {len(done.accepted)} accepted" if done.accepted else ""
     if not done.findings:
         return f"Surveyed {slices} in {lists}: nothing found{accepted}. Next: riffler cut"
-    kinds = Counter(one.kind for one in done.findings).most_common()
+    kinds = Counter(finding.kind for finding in done.findings).most_common()
     listed = ", ".join(f"{count} {kind}" for kind, count in kinds)
     if len(kinds) > MOST:
         listed = f"{len(kinds)} kinds"

@@ -66,7 +66,7 @@ def _runs(layers: Sequence[LayerLook], every: bool) -> Iterator[list[LayerLook]]
         if len(run) >= MANY:
             yield run
         else:
-            yield from ([one] for one in run)
+            yield from ([layer] for layer in run)
         run = []
         if layer is not None:
             yield [layer]

@@ -58,8 +58,8 @@ def _drawn(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]]) -> byt
         layout = ConstrainedLayoutEngine(w_pad=0.25, h_pad=0.25)
         figure = Figure(size, dpi=100, facecolor=PAPER, layout=layout)
         axes = figure.subplots(down, across, squeeze=False).ravel()
-        for one, own, axis in zip(weighed, curves, axes, strict=False):
-            _plot(axis, one, own)
+        for picture, own, axis in zip(weighed, curves, axes, strict=False):
+            _plot(axis, picture, own)
         for axis in axes[len(weighed) :]:
             axis.set_axis_off()
         out = io.BytesIO()
@@ -67,11 +67,11 @@ def _drawn(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]]) -> byt
     return out.getvalue()
 
 
-def _plot(axis: Axes, one: Weighed, curves: Sequence[Curve]) -> None:
+def _plot(axis: Axes, picture: Weighed, curves: Sequence[Curve]) -> None:
     lines = {curve.format: _felt(curve) for curve in curves}
     points = [point for line in lines.values() for point in line]
-    lossless = next((w for w in one.weights if w.level == "lossless"), None)
-    sizes = [size for size, _ in points] + [weight.bytes for weight in one.weights]
+    lossless = next((w for w in picture.weights if w.level == "lossless"), None)
+    sizes = [size for size, _ in points] + [weight.bytes for weight in picture.weights]
     losses = [loss for _, loss in points if loss > 0]
     low = max(LOWEST, min([*losses, LEVELS["clear"] / 4]))
     high = min(PLAIN, max([*losses, LEVELS["fair"] * 1.5]))
@@ -80,23 +80,32 @@ def _plot(axis: Axes, one: Weighed, curves: Sequence[Curve]) -> None:
     axis.set_ylim(low / 1.4, high * 1.4)
     _levels(axis)
     for name, line in lines.items():
-        if not line:
-            continue
-        color, label = COLORS[name], FORMATS[name].label
-        label += "" if FORMATS[name].has_quality else ", palette"
-        axis.plot(*zip(*line, strict=True), color=color, lw=1.8, marker="o", ms=3.2)
-        end = next((point for point in reversed(line) if point[1] >= low), line[0])
-        axis.annotate(label, end, (7, 0), textcoords="offset points", color=color,
-                      va="center", weight="bold", fontsize=10)  # fmt: skip
+        if line:
+            _curve(axis, name, line, low)
     if lossless is not None:
-        axis.axvline(lossless.bytes, color=COLORS["png"], lw=1, ls=(0, (4, 3)))
-        axis.annotate(
-            f"PNG, lossless, {kilobytes(lossless.bytes)}", (lossless.bytes, high * 1.4), (-5, -8),
-            textcoords="offset points", rotation=90, ha="right", va="top", fontsize=9,
-            color=COLORS["png"],
-        )  # fmt: skip
-    _choice(axis, one)
-    _titles(axis, one)
+        _lossless(axis, lossless.bytes, high)
+    _choice(axis, picture)
+    _titles(axis, picture)
+
+
+def _curve(axis: Axes, name: str, line: Sequence[tuple[int, float]], low: float) -> None:
+    """The line of one format, with its name at the end that is in sight."""
+    color, label = COLORS[name], FORMATS[name].label
+    label += "" if FORMATS[name].has_quality else ", palette"
+    axis.plot(*zip(*line, strict=True), color=color, lw=1.8, marker="o", ms=3.2)
+    end = next((point for point in reversed(line) if point[1] >= low), line[0])
+    axis.annotate(label, end, (7, 0), textcoords="offset points", color=color,
+                  va="center", weight="bold", fontsize=10)  # fmt: skip
+
+
+def _lossless(axis: Axes, size: int, high: float) -> None:
+    """Where the lossless file lies, as a line that no loss crosses."""
+    axis.axvline(size, color=COLORS["png"], lw=1, ls=(0, (4, 3)))
+    axis.annotate(
+        f"PNG, lossless, {kilobytes(size)}", (size, high * 1.4), (-5, -8),
+        textcoords="offset points", rotation=90, ha="right", va="top", fontsize=9,
+        color=COLORS["png"],
+    )  # fmt: skip
 
 
 def _felt(curve: Curve) -> list[tuple[int, float]]:
@@ -117,8 +126,8 @@ def _levels(axis: Axes) -> None:
         )  # fmt: skip
 
 
-def _choice(axis: Axes, one: Weighed) -> None:
-    chosen = one.chosen
+def _choice(axis: Axes, picture: Weighed) -> None:
+    chosen = picture.chosen
     loss = max(chosen.choice.felt, axis.get_ylim()[0])
     axis.plot([chosen.bytes], [loss], "o", ms=13, mfc="none", mec=INK, mew=1.6, clip_on=False)
     label = f"{FORMATS[chosen.choice.format].label}, {setting(chosen)}: {kilobytes(chosen.bytes)}"
@@ -131,11 +140,11 @@ def _bytes(value: float) -> str:
     return f"{value:g} B" if value < 1000 else f"{value / 1000:g} kB"
 
 
-def _titles(axis: Axes, one: Weighed) -> None:
+def _titles(axis: Axes, picture: Weighed) -> None:
     from matplotlib.ticker import FuncFormatter, LogLocator, NullFormatter
 
-    size = one.source.size
-    axis.set_title(one.name, loc="left", weight="bold", fontsize=14, pad=12)
+    size = picture.source.size
+    axis.set_title(picture.name, loc="left", weight="bold", fontsize=14, pad=12)
     axis.set_title(f"{size.width} x {size.height} px", loc="right", fontsize=10, color=DIM, pad=12)
     axis.set_xlabel("bytes in the file", color=DIM, fontsize=10)
     axis.set_ylabel("visible loss, as it counts", color=DIM, fontsize=10)

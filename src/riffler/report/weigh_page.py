@@ -48,20 +48,21 @@ def write(weighed: Sequence[Weighed], path: Path) -> None:
     )
     pictures = [
         {
-            "name": one.name, "width": one.source.size.width, "height": one.source.size.height,
-            "cards": list(_cards(one)),
+            "name": picture.name,
+            "width": picture.source.size.width, "height": picture.source.size.height,
+            "cards": list(_cards(picture)),
         }
-        for one in weighed
+        for picture in weighed
     ]  # fmt: skip
     text = environment.get_template(TEMPLATE).render(pictures=pictures)
     write_whole(path, text.encode())
 
 
-def _cards(one: Weighed) -> Iterator[_Card]:
-    largest = max(weight.bytes for weight in one.weights)
+def _cards(picture: Weighed) -> Iterator[_Card]:
+    largest = max(weight.bytes for weight in picture.weights)
     mockups: dict[bytes, str] = {}
-    for weight in one.weights:
-        straight = one.source.prepared(weight.choice.format)
+    for weight in picture.weights:
+        straight = picture.source.prepared(weight.choice.format)
         key = straight.tobytes()
         if key not in mockups:
             mockups[key] = _url("png", png.encode(straight, effort=0))

@@ -17,14 +17,14 @@ _COLUMNS = (
 
 def show(screen: Screen, weighed: list[Weighed]) -> None:
     """A table for each picture, the chosen file marked, and the sum of the chosen ones."""
-    for number, one in enumerate(weighed):
+    for number, picture in enumerate(weighed):
         if number:
             screen.say("")
-        size = pixels(one.source.size.width, one.source.size.height)
-        screen.line(f"{one.name}: {size} px")
-        screen.table(_COLUMNS, [_row(weight) for weight in one.weights])
+        size = pixels(picture.source.size.width, picture.source.size.height)
+        screen.line(f"{picture.name}: {size} px")
+        screen.table(_COLUMNS, [_row(weight) for weight in picture.weights])
     if len(weighed) > 1:
-        total = kilobytes(sum(one.chosen.bytes for one in weighed))
+        total = kilobytes(sum(picture.chosen.bytes for picture in weighed))
         screen.say("")
         screen.say(f"Together {total} as marked, in {plural(len(weighed), 'file')}.")
     lines = "; ".join(

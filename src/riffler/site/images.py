@@ -31,18 +31,7 @@ def image(
     frame. Raises WrittenError when there is no alternative text, neither given nor in the cutlist,
     and for a panel that was cut apart.
     """
-    if piece.parts:
-        raise WrittenError(
-            f'"{piece.name}" is a panel in {len(piece.parts)} parts, not one picture.',
-            f'Give an element the class "{CLASS}{piece.name}".',
-        )
-    words = alt if alt is not None else piece.alt
-    if words is None:
-        raise WrittenError(
-            f'"{piece.name}" has no alternative text.',
-            f'Say what it shows: inlay("{piece.name}", alt="..."), or alt = "..." in the cutlist; '
-            'alt="" when it is mere decoration.',
-        )
+    words = _words(piece, alt)
     classes = f"{CLASS}{piece.name} {css_class}".strip() if piece.fills_its_frame else css_class
     srcset, shown = _srcset(piece.sizes, links), sizes or _usual_sizes(piece)
     attributes = {
@@ -69,6 +58,23 @@ def image(
     if piece.link is not None and linked:
         line = f'<a href="{escape(links.page(piece.link))}">{line}</a>'
     return Markup(line)  # noqa: S704 - every value in it is escaped
+
+
+def _words(piece: Piece, alt: str | None) -> str:
+    """The alternative text. Raises WrittenError where there is none, or no single picture."""
+    if piece.parts:
+        raise WrittenError(
+            f'"{piece.name}" is a panel in {len(piece.parts)} parts, not one picture.',
+            f'Give an element the class "{CLASS}{piece.name}".',
+        )
+    words = alt if alt is not None else piece.alt
+    if words is None:
+        raise WrittenError(
+            f'"{piece.name}" has no alternative text.',
+            f'Say what it shows: inlay("{piece.name}", alt="..."), or alt = "..." in the cutlist; '
+            'alt="" when it is mere decoration.',
+        )
+    return words
 
 
 def _source(query: str, files: Sequence[CutAsset], links: Links, sizes: str) -> str:

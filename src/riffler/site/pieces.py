@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from riffler.cutlist.file import CutlistFile, Entry
@@ -77,33 +77,43 @@ def collect(files: Sequence[CutlistFile], ledger: Ledger) -> dict[str, Piece]:
 def _piece(file: CutlistFile, entry: Entry, ledger: Ledger) -> Piece | None:
     save = file.setting(entry, "save", list(SAVE))
     cut = ledger.of_slice(entry.name)
-    states: dict[str | None, list[tuple[CutAsset, ...]]] = {}
-    for state in (None, *entry.table.state):
-        own = entry.table.state[state].save if state else None
-        found = [asset for asset in cut if asset.state == state and not asset.when]
-        if formats := _formats(found, own or save):
-            states[state] = formats
-    if None not in states:
+    main = [asset for asset in cut if asset.when is None]
+    rest = [asset for asset in main if asset.state is None]
+    if not rest:
         return None
-    queries = dict.fromkeys(asset.when for asset in cut if asset.when)
-    whole = [asset for asset in cut if not asset.when and not asset.state]
-    *others, sizes = states.pop(None)
+    *others, sizes = _formats(rest, save)
     return Piece(
         name=entry.name,
         picture=_plain(sizes),
         sizes=sizes,
         others=tuple(others),
-        states={state: formats[-1] for state, formats in states.items() if state},
-        narrow={
-            query: _formats([a for a in cut if a.when == query and not a.state], save)[-1]
-            for query in queries
-        },
+        states=dict(_states(entry, main, save)),
+        narrow=dict(_narrow(cut, save)),
         parts=parts_of(sizes),
-        place=union(asset.place for asset in whole),
+        place=union(asset.place for asset in rest),
         alt=entry.alt if entry.alt is not None else file.setting(entry, "alt", None),
         link=entry.link,
         role=role_of(file, entry),
     )
+
+
+def _states(
+    entry: Entry, main: Sequence[CutAsset], save: Sequence[str]
+) -> Iterator[tuple[str, tuple[CutAsset, ...]]]:
+    """Each state that was cut, in the format that every browser reads."""
+    for state, table in entry.table.state.items():
+        if formats := _formats([a for a in main if a.state == state], table.save or save):
+            yield state, formats[-1]
+
+
+def _narrow(
+    cut: Sequence[CutAsset], save: Sequence[str]
+) -> Iterator[tuple[str, tuple[CutAsset, ...]]]:
+    """The pictures for each other screen, by its media query."""
+    for query in dict.fromkeys(asset.when for asset in cut):
+        if query is not None:
+            rest = [asset for asset in cut if asset.when == query and asset.state is None]
+            yield query, _formats(rest, save)[-1]
 
 
 def _formats(assets: Sequence[CutAsset], save: Sequence[str]) -> list[tuple[CutAsset, ...]]:

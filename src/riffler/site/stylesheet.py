@@ -99,7 +99,7 @@ def rules(piece: Piece, links: Links, selector: str = "") -> Iterator[str]:
     shows = "border-image-source" if is_bordered else "background-image"
     for state, files in piece.states.items():
         selectors = SELECTORS.get(state, (f'[data-piece-state="{state}"]',))
-        heads = ",\n".join(f"{head}{one}" for one in selectors)
+        heads = ",\n".join(f"{head}{pseudo}" for pseudo in selectors)
         layers = parts_of(files).values() or (files,)  # as many as at rest, in the same order
         shown = ",\n    ".join(_image(sizes[0], sizes, links) for sizes in layers)
         yield _rule(heads, (shows, shown))

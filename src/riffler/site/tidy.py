@@ -150,13 +150,17 @@ def _without_stray_blanks(lines: list[tuple[str, _Line]]) -> list[str]:
     kept: list[tuple[str, _Line]] = []
     for text, line in lines:
         is_loose = line.follows is None and not line.is_verbatim
-        if kept and is_loose and line.closes:
-            while kept and not kept[-1][0] and not kept[-1][1].is_verbatim:
-                kept.pop()
+        if is_loose and line.closes:
+            _drop_blanks(kept)
         after_opening = not kept or not kept[-1][0] or kept[-1][1].opens
-        if not text and is_loose and after_opening:
-            continue
-        kept.append((text, line))
+        if text or not is_loose or not after_opening:
+            kept.append((text, line))
     while kept and not kept[-1][0]:
         kept.pop()
     return [text for text, _ in kept]
+
+
+def _drop_blanks(lines: list[tuple[str, _Line]]) -> None:
+    """Take blank lines off the end, but for those that are content."""
+    while lines and not lines[-1][0] and not lines[-1][1].is_verbatim:
+        lines.pop()

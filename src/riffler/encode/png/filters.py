@@ -41,7 +41,7 @@ def filtered(rows: Rows, step: int) -> Filtered:
 
 def _paeth(left: Rows, above: Rows, corner: Rows) -> Rows:
     """Of the three neighbours the one nearest to left + above - corner; section 9.4."""
-    a, b, c = (one.astype(np.int16) for one in (left, above, corner))
+    a, b, c = (samples.astype(np.int16) for samples in (left, above, corner))
     to_a, to_b, to_c = np.abs(b - c), np.abs(a - c), np.abs(a + b - 2 * c)
     is_a = (to_a <= to_b) & (to_a <= to_c)
     return np.where(is_a, left, np.where(to_b <= to_c, above, corner)).astype(np.uint8)

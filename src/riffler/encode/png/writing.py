@@ -52,17 +52,17 @@ def _smallest(candidates: list[Kind], width: int, effort: int) -> bytes:
         [_seen(GLANCE, number, candidates[number], stream) for stream in plain_streams(rows)]
         for number, rows in enumerate(every)
     ]
-    seen = [one for both in plain for one in both]
+    seen = [look for both in plain for look in both]
     best = min(size for size, _, _ in seen)
     for number, ((unfiltered, *_), (summed, *_)) in enumerate(plain):
         if effort > 0 and min(unfiltered, summed) <= best * PROMISING:
             more = searched_streams(every[number], is_smooth=summed < unfiltered)
             seen += [_seen(GLANCE, number, candidates[number], stream) for stream in more]
-    seen.sort(key=lambda one: one[:2])
-    again = [one for one in seen[:AGAIN] if one[0] <= seen[0][0] * HOPELESS]
+    seen.sort(key=lambda look: look[:2])
+    again = [look for look in seen[:AGAIN] if look[0] <= seen[0][0] * HOPELESS]
     if len(again) > 1:
         again = [_seen(LOOK, number, candidates[number], stream) for _, number, stream in again]
-    _, number, stream = min(again, key=lambda one: one[:2])
+    _, number, stream = min(again, key=lambda look: look[:2])
     return _file(candidates[number], width, bytes(deflate.zlib_compress(stream, CLOSE)))
 
 

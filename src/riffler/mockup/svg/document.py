@@ -54,7 +54,9 @@ class SvgDocument:
     @cached_property
     def elements(self) -> dict[str, etree._Element]:
         """The element of every layer, by what the layer calls its source."""
-        return {key: one for one in self.root.iter() if (key := one.get(KEY)) is not None}
+        return {
+            key: element for element in self.root.iter() if (key := element.get(KEY)) is not None
+        }
 
 
 def load(path: Path, limits: Limits) -> SvgDocument:

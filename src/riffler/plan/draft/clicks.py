@@ -10,8 +10,9 @@ from riffler.geometry import union
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting
 from riffler.reading import layer_names
-from riffler.reading.clickable import Clickable, Row
+from riffler.reading.clickable import Clickable
 from riffler.reading.judgement import Becomes
+from riffler.reading.rows import Row
 from riffler.reading.states import states_of
 
 
@@ -108,23 +109,26 @@ def _repeated(draft: Drafting, row: Row) -> None:
     name = names.free(name)
     size = union(box.moved(row.boxes[0].x - box.x, row.boxes[0].y - box.y) for box in row.boxes)
     box = size & draft.reading.mockup.box
-    step_x, step_y = row.lattice.step
-    times: dict[str, int] = {"count": len(row.members)}
-    times.update({key: step for key, step in (("x", step_x), ("y", step_y)) if step})
-    if 1 < row.lattice.columns < len(row.members):
-        times["columns"] = row.lattice.columns
     texts = tuple(
         drawing.address for member in row.members for drawing in drawings(member.children)
         if drawing.address in draft.texts
     )  # fmt: skip
     listed = ", ".join(member.name for member in row.members)
     why = [f"{len(row.members)} {row.kind} alike: {listed}. A region for the words of each."]
-    hidden = dict.fromkeys(
-        child.name for member in row.members for child in member.children if not child.visible
-    )
-    if hidden:
+    children = [child for member in row.members for child in member.children]
+    if hidden := dict.fromkeys(child.name for child in children if not child.visible):
         why.append(f"Hidden in them: {', '.join(hidden)}.")
-    said: dict[str, Any] = {**draft.guides.span(box), "role": "words", "times": Times(**times)}
+    said: dict[str, Any] = {**draft.guides.span(box), "role": "words", "times": _times(row)}
     if row.kind == "cards":
         said["links"] = [draft.target(member) for member in row.members]
     draft.add(name, SliceTable(**said), "\n".join(why), texts, box)
+
+
+def _times(row: Row) -> Times:
+    """How a cutlist says the steps of a row."""
+    step_x, step_y = row.lattice.step
+    said: dict[str, int] = {"count": len(row.members)}
+    said.update({key: step for key, step in (("x", step_x), ("y", step_y)) if step})
+    if 1 < row.lattice.columns < len(row.members):
+        said["columns"] = row.lattice.columns
+    return Times(**said)

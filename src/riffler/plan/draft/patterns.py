@@ -12,8 +12,8 @@ def word_patterns(reading: Reading) -> tuple[str, ...]:
     mockup = reading.mockup
     if mockup.is_vector:
         return ()
-    texts = [one.address for one in reading.drawings()
-             if reading.is_words(one)]  # fmt: skip
+    texts = [layer.address for layer in reading.drawings()
+             if reading.is_words(layer)]  # fmt: skip
     return _patterns(texts, list(mockup.by_address), lambda a: not mockup.by_address[a].is_group)
 
 

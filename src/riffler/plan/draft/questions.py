@@ -10,9 +10,10 @@ from riffler.geometry import Box
 from riffler.mockup.fonts import FontBook, uses
 from riffler.mockup.model import Layer
 from riffler.plan.draft.model import Draft
-from riffler.reading.clickable import Clickable, Row
+from riffler.reading.clickable import Clickable
 from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
+from riffler.reading.rows import Row
 from riffler.reading.states import states_of
 
 #: Things of one row that differ by up to so many CSS pixels are meant to be alike.
@@ -103,18 +104,18 @@ def _growth(reading: Reading, rows: list[Row]) -> Iterator[Question]:
 def _states(reading: Reading, draft: Draft) -> Iterator[Question]:
     alike = {member.address: row.members for row in draft.found.rows for member in row.members}
     lacking: dict[str, list[Clickable]] = {"hover": [], "current": []}
-    for one in draft.found.clickables:
-        shown = states_of(reading, one, alike.get(one.layer.address, ())).show
-        if "hover" not in shown and one.kind != "logo":
-            lacking["hover"].append(one)
-        if one.kind == "tab" and "current" not in shown:
-            lacking["current"].append(one)
+    for clickable in draft.found.clickables:
+        shown = states_of(reading, clickable, alike.get(clickable.layer.address, ())).show
+        if "hover" not in shown and clickable.kind != "logo":
+            lacking["hover"].append(clickable)
+        if clickable.kind == "tab" and "current" not in shown:
+            lacking["current"].append(clickable)
     for state, what in (
         ("hover", "under the pointer and with the keyboard's focus"),
         ("current", "for the page one is on"),
     ):
         if lacking[state]:
-            names = ", ".join(one.layer.address for one in lacking[state])
+            names = ", ".join(clickable.layer.address for clickable in lacking[state])
             yield Question("states", f"What do these look like {what}: {names}?")
 
 
@@ -160,12 +161,12 @@ def _nearly_placed(reading: Reading) -> Iterator[Question]:
         box = reading.box(layer) if reading.mockup.shows(layer) else None
         if box is not None and reading.judgement(layer).becomes is Becomes.CSS:
             boxes.append((layer, box))
-    for (a, one), (b, other) in pairwise(sorted(boxes, key=lambda item: (item[1].x, item[1].y))):
-        off = abs(one.x - other.x)
+    for (a, box), (b, other) in pairwise(sorted(boxes, key=lambda item: (item[1].x, item[1].y))):
+        off = abs(box.x - other.x)
         if 0 < off <= NEARLY * reading.density / 2:
             yield Question(
                 "nearly alike",
-                f"{a.address} begins at {one.x}, {b.address} at {other.x}: {off} px apart. "
+                f"{a.address} begins at {box.x}, {b.address} at {other.x}: {off} px apart. "
                 "Meant to be in line?",
             )
 

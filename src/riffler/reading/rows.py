@@ -1,0 +1,201 @@
+"""Layers of one group -> the rows of things alike among them: tabs, cards, items in a list."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Literal, TypeAlias
+
+from riffler.analyse.repetition import Lattice, lattice
+from riffler.geometry import Box, union
+from riffler.mockup.model import Layer, drawings, is_drawing
+from riffler.reading import layer_names
+from riffler.reading.judgement import Becomes
+from riffler.reading.reading import Reading
+
+RowKind: TypeAlias = Literal["tabs", "cards", "items"]
+
+#: How far boxes alike may be off their places, in CSS pixels.
+TOLERANCE = 1
+
+#: What lies between the only tab there is and the next, in pixels.
+USUAL_GAP = 40
+
+
+@dataclass(frozen=True)
+class Row:
+    """Things alike in one group, on a lattice. `kind` says what they are.
+
+    `boxes` lie as `members`, row by row; `bar` is what tabs lie on.
+    """
+
+    parent: Layer | None
+    kind: RowKind
+    members: tuple[Layer, ...]
+    boxes: tuple[Box, ...]
+    lattice: Lattice
+    bar: Layer | None = None
+
+
+def extent(reading: Reading, layer: Layer) -> Box | None:
+    """The box of a thing without its text, hidden layers included; with text when that is all."""
+    parts = [part for part in drawings([layer]) if not reading.is_words(part)]
+    plain = union(box for box in map(reading.box, parts) if box)
+    return plain or union(box for box in map(reading.box, drawings([layer])) if box) or None
+
+
+def rows_of(reading: Reading, parent: Layer | None, layers: Sequence[Layer]) -> Iterable[Row]:
+    """The sets of siblings that are made alike and lie on a lattice."""
+    alike: dict[tuple[object, ...], list[Layer]] = {}
+    for layer in layers:
+        if layer.visible and (layer.is_group or reading.is_words(layer)):
+            alike.setdefault(_signature(layer), []).append(layer)
+    for members in alike.values():
+        if len(members) >= 2 and (row := _row(reading, parent, layers, members)):
+            yield row
+
+
+def _signature(layer: Layer) -> tuple[object, ...]:
+    """What a thing is made of, whatever its own name."""
+    if not layer.is_group:
+        return ("words",)
+    if is_drawing(layer):
+        return ("drawing", layer.name)
+    return tuple(sorted((child.name, str(child.kind)) for child in layer.children))
+
+
+def _row(
+    reading: Reading, parent: Layer | None, siblings: Sequence[Layer], members: list[Layer]
+) -> Row | None:
+    kind = _kind_of_row(reading, parent, members)
+    if kind is None or (kind == "items" and len(members) < 3):
+        return None
+    boxes = [box for member in members if (box := _member_box(reading, kind, member))]
+    if len(boxes) < len(members):
+        return None
+    bar = _bar(reading, siblings, members) if kind == "tabs" else None
+    if kind == "tabs":
+        if bar is None:
+            return None
+        boxes = _tab_boxes(reading, boxes, bar)
+    found = lattice(boxes, round(TOLERANCE * reading.density))
+    if found is None and kind == "tabs":
+        found = Lattice(tuple(_from_the_left(boxes)), len(boxes), (0, 0))
+    if found is None:
+        return None
+    return Row(
+        parent,
+        kind,
+        tuple(members[index] for index in found.members),
+        tuple(boxes[index] for index in found.members),
+        found,
+        bar,
+    )
+
+
+def _from_the_left(boxes: Sequence[Box]) -> list[int]:
+    return sorted(range(len(boxes)), key=lambda index: boxes[index].x)
+
+
+def _kind_of_row(reading: Reading, parent: Layer | None, members: list[Layer]) -> RowKind | None:
+    first = members[0]
+    is_called_tabs = _is_navigation(parent, members)
+    if not first.is_group:
+        return "tabs" if is_called_tabs and len(members) >= 3 else None
+    shown = [part for part in drawings(first.children) if part.visible]
+    texts = sum(reading.is_words(part) for part in shown)
+    if texts == 1 and is_called_tabs:
+        return "tabs"
+    if any(layer_names.means(member, layer_names.BUTTON) for member in members):
+        return None
+    if texts >= (1 if len(members) >= 3 else 2) and _plate(reading, first) is not None:
+        return "cards"
+    return "items" if 0 < texts < len(shown) else None
+
+
+def _is_navigation(parent: Layer | None, members: Sequence[Layer]) -> bool:
+    """Whether the group is called what people call navigation, or every group in it a tab."""
+    if parent is not None and layer_names.means(parent, layer_names.NAVIGATION):
+        return True
+    return all(member.is_group and layer_names.means(member, layer_names.TAB) for member in members)
+
+
+def _plate(reading: Reading, member: Layer) -> Layer | None:
+    """The box that all else in a card lies on; None when there is none."""
+    shown = [part for part in drawings(member.children) if part.visible]
+    for part in reversed(shown):
+        box = reading.box(part)
+        if box is None or reading.judgement(part).becomes is not Becomes.CSS:
+            continue
+        others = [reading.box(other) for other in shown if other is not part]
+        if others and all(other is None or box.contains(other) for other in others):
+            return part
+    return None
+
+
+def _member_box(reading: Reading, kind: str, member: Layer) -> Box | None:
+    if kind == "cards" and (plate := _plate(reading, member)):
+        return reading.box(plate)
+    if kind == "items":
+        shown = [part for part in drawings(member.children) if part.visible]
+        return union(box for box in map(reading.box, shown) if box) or None
+    return extent(reading, member)
+
+
+def _bar(reading: Reading, siblings: Sequence[Layer], members: list[Layer]) -> Layer | None:
+    """The plain box that all the members lie on, from top to bottom."""
+    boxes = [extent(reading, member) for member in members]
+    whole = union(box for box in boxes if box)
+    for layer in siblings:
+        if not layer.visible or not is_drawing(layer) or layer in members:
+            continue
+        box = reading.box(layer)
+        if box and box.contains(whole) and box.height <= 4 * whole.height + 40 * reading.density:
+            return layer
+    return None
+
+
+def _tab_boxes(reading: Reading, boxes: list[Box], bar: Layer) -> list[Box]:
+    """Tabs as high as their bar; where only labels are drawn, they meet half-way between."""
+    around = reading.box(bar)
+    assert around is not None
+    order = _from_the_left(boxes)
+    ordered = [boxes[index] for index in order]
+    gaps = [b.x - a.right for a, b in pairwise(ordered)]
+    step = lattice(ordered, round(TOLERANCE * reading.density))
+    if step is not None and all(0 <= gap <= 4 * reading.density for gap in gaps):
+        edges = _even_edges(ordered, step.step[0])
+        tabs = [
+            _on_css_pixels(Box(left, around.y, step.step[0], around.height), reading.density)
+            for left in edges
+        ]
+    else:
+        edges = _edges_between(ordered, around)
+        tabs = [
+            Box.from_edges(left, around.y, right, around.bottom) for left, right in pairwise(edges)
+        ]
+    placed = dict(zip(order, tabs, strict=True))
+    return [placed[index] for index in range(len(boxes))]
+
+
+def _even_edges(ordered: Sequence[Box], pitch: int) -> list[int]:
+    """Where tabs of one width begin, that are as wide as from one to the next."""
+    spare = pitch - max(box.width for box in ordered)
+    return [ordered[0].x - spare // 2 + place * pitch for place in range(len(ordered))]
+
+
+def _edges_between(ordered: Sequence[Box], bar: Box) -> list[int]:
+    """Half-way between labels, and as far beyond the first and the last one, on the bar."""
+    gaps = [b.x - a.right for a, b in pairwise(ordered)] or [USUAL_GAP]
+    return [
+        max(bar.x, ordered[0].x - gaps[0] // 2),
+        *(a.right + (b.x - a.right) // 2 for a, b in pairwise(ordered)),
+        min(bar.right, ordered[-1].right + gaps[-1] // 2),
+    ]
+
+
+def _on_css_pixels(box: Box, density: float) -> Box:
+    """The box moved to whole CSS pixels; its size is kept."""
+    step = max(1, round(density))
+    return Box(box.x // step * step, box.y, box.width, box.height)
