@@ -120,3 +120,8 @@ def written(recipe: Recipe) -> Path:
         archive.writestr("stack.xml", stack)
     aside.replace(path)
     return path
+
+
+if __name__ == "__main__":
+    for each in (HEAVY, TALL):
+        written(each)

@@ -169,11 +169,13 @@ def main() -> None:
     if sys.argv[1:2] == ["memory"]:
         memory(sys.argv[2])
         return
+    # apart: a process counts the memory of the one that began it, and drawing takes much
+    subprocess.run([sys.executable, "-m", "benchmarks.generate"], check=True)
     if sys.argv[1:2] == ["planning"]:
         planning(HEAVY)
         planning(TALL)
         return
-    planning(HEAVY)  # first: a process counts the memory of the one that began it
+    planning(HEAVY)  # first, for the same reason
     planning(TALL)
     drawing()
     for which in ("one", "all"):

@@ -1,51 +1,125 @@
-"""The rooms of the code: who may import whom."""
+"""The rooms of the code: who may import whom, who may speak to the terminal, how large things are."""
 
 from __future__ import annotations
 
 import ast
+from collections.abc import Iterator
 from pathlib import Path
 
+import pytest
+
 import riffler
+from rooms import DOCUMENT, ROOMS, with_table
 
 ROOT = Path(riffler.__file__).parent
 
-#: From the top: a room may import from the rooms above it and from itself.
-ROOMS = (
-    "geometry errors formats hexcolor color files project mockup render analyse cutlist encode roles icon jobs "
-    "plan site report cli"
-).split()
-
+#: What knows the terminal, by import or by its streams.
 TERMINAL = {"typer", "rich"}
+STREAMS = {"stdout", "stderr", "stdin"}
+
+#: Rooms that may; and the process that answers on its own standard output.
+MAY_SPEAK = {"report", "cli"}
+ANSWERS = "render/svg_worker.py"
+
+#: The face and the way in are no rooms: they may import any.
+NO_ROOMS = {"__init__", "__main__"}
+
+MOST_LINES, MOST_BRANCHES = 300, 15
+
+MODULES = sorted(ROOT.rglob("*.py"))
 
 
-def imports(path: Path) -> set[str]:
-    found: set[str] = set()
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
-        if isinstance(node, ast.Import):
-            found.update(alias.name for alias in node.names)
-        elif isinstance(node, ast.ImportFrom) and node.module:
-            assert node.level == 0, f"{path}: relative import"
-            found.update({node.module, *(f"{node.module}.{alias.name}" for alias in node.names)})
-    return found
+def name_of(path: Path) -> str:
+    return path.relative_to(ROOT).as_posix()
 
 
 def room_of(path: Path) -> str:
     return path.relative_to(ROOT).parts[0].removesuffix(".py")
 
 
-def test_imports_between_rooms_go_upwards_and_only_two_know_the_terminal() -> None:
-    modules = [path for path in ROOT.rglob("*.py") if room_of(path) not in ("__init__", "__main__")]
-    assert len(modules) > 40
-    wrong = []
-    for path in modules:
-        room = room_of(path)
-        if room == "demo":
-            continue
-        allowed = ROOMS[: ROOMS.index(room) + 1]
-        for name in imports(path):
-            parts = name.split(".")
-            if parts[0] == "riffler" and set(parts[1:2]) & (set(ROOMS) - set(allowed)):
-                wrong.append(f"{path.relative_to(ROOT)} imports {name}")
-            if parts[0] in TERMINAL and room not in ("report", "cli"):
-                wrong.append(f"{path.relative_to(ROOT)} knows the terminal")
-    assert not wrong
+def imported(path: Path) -> Iterator[str]:
+    """Every module that is imported, late imports and imports by name among them."""
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        match node:
+            case ast.Import():
+                yield from (alias.name for alias in node.names)
+            case ast.ImportFrom():
+                assert node.level == 0, f"{name_of(path)}: relative import"
+                yield from (f"{node.module}.{alias.name}" for alias in node.names)
+            case ast.Call(func=ast.Name(id="__import__" | "import_module")) | ast.Call(
+                func=ast.Attribute(attr="import_module")
+            ):
+                pytest.fail(f"{name_of(path)}, line {node.lineno}: import by a name in a string")
+
+
+def rooms_imported(path: Path) -> set[str]:
+    parts = (name.split(".") for name in imported(path))
+    found = {names[1] for names in parts if names[0] == "riffler" and len(names) > 1}
+    return found - {room_of(path), *dir(riffler)} | (found & set(ROOMS)) - {room_of(path)}
+
+
+@pytest.mark.parametrize("room", ROOMS)
+def test_a_room_imports_only_what_it_may(room: str) -> None:
+    modules = [path for path in MODULES if room_of(path) == room]
+    assert modules, "the table has a room that is not there"
+    used = {other for path in modules for other in rooms_imported(path)}
+    above = list(ROOMS)[: list(ROOMS).index(room)]
+    assert set(ROOMS[room].may) <= set(above), "an arrow runs back up"
+    assert used == set(ROOMS[room].may), "the table and the code differ"
+
+
+def test_every_module_is_in_a_room() -> None:
+    assert {room_of(path) for path in MODULES} - NO_ROOMS == set(ROOMS)
+    assert len(MODULES) > 200
+
+
+def spoken(path: Path) -> Iterator[str]:
+    """Every way in which a module reaches the terminal."""
+    tops = {name.split(".")[0] for name in imported(path)}
+    yield from tops & TERMINAL
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        match node:
+            case ast.Call(func=ast.Name(id="print" | "input")):
+                yield f"{node.func.id} in line {node.lineno}"
+            case ast.Attribute(value=ast.Name(id="sys"), attr=stream) if stream in STREAMS:
+                yield f"sys.{stream} in line {node.lineno}"
+
+
+def test_only_two_rooms_know_the_terminal() -> None:
+    quiet = [
+        path for path in MODULES
+        if room_of(path) not in MAY_SPEAK | NO_ROOMS and name_of(path) != ANSWERS
+    ]  # fmt: skip
+    assert {name_of(path): found for path in quiet if (found := list(spoken(path)))} == {}
+
+
+def test_the_document_shows_the_table() -> None:
+    text = DOCUMENT.read_text(encoding="utf-8")
+    assert with_table(text) == text, "python tests/rooms.py writes it"
+
+
+def branches(function: ast.AST) -> int:
+    """Ways through a function, McCabe 1976: one, and one more for each place where it forks."""
+    count = 1
+    for node in ast.walk(function):
+        match node:
+            case ast.If() | ast.IfExp() | ast.For() | ast.While() | ast.ExceptHandler() | ast.Assert():
+                count += 1
+            case ast.comprehension():
+                count += 1 + len(node.ifs)
+            case ast.BoolOp():
+                count += len(node.values) - 1
+            case ast.match_case():
+                count += 1
+    return count
+
+
+def test_modules_and_functions_stay_small() -> None:
+    lines = {name_of(path): len(path.read_text(encoding="utf-8").splitlines()) for path in MODULES}
+    assert {name: count for name, count in lines.items() if count > MOST_LINES} == {}
+    forked = {}
+    for path in MODULES:
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.FunctionDef) and branches(node) > MOST_BRANCHES:
+                forked[f"{name_of(path)}: {node.name}"] = branches(node)
+    assert forked == {}

@@ -1,8 +1,17 @@
-"""What can go wrong for a person: a sentence that says what and where, one that says what to do."""
+"""What can go wrong for a person: a sentence that says what and where, one that says what to do.
+
+    RifflerError          wrong use or wrong input; exit code 2
+    ├ MockupError         a mockup can't be read, or asks for more than the limits allow
+    ├ AddressError        an address means no layer
+    ├ WrittenError        a mistake in a file that a person wrote; knows its line
+    ├ SettingError        a setting of a slice does not go; gets its line where the cutlist is known
+    └ OutputError         something can't be written, or must not be overwritten
+
+Anything else that is raised is a mistake of Riffler's own; exit code 3.
+"""
 
 from __future__ import annotations
 
-import difflib
 from collections.abc import Iterable
 from dataclasses import dataclass
 from pathlib import Path
@@ -40,6 +49,17 @@ class WrittenError(RifflerError):
     """A mistake in a file that a person wrote: riffler.toml, a cutlist, a template."""
 
 
+class SettingError(RifflerError):
+    """A setting of a slice that does not go; whoever knows the cutlist adds the place."""
+
+    def __init__(self, setting: str, message: str, advice: str = "") -> None:
+        super().__init__(message, advice)
+        self.setting = setting
+
+    def __reduce__(self) -> tuple[object, ...]:
+        return (SettingError, (self.setting, self.message, self.advice))
+
+
 class OutputError(RifflerError):
     """Something that cannot be written, or must not be overwritten."""
 
@@ -50,6 +70,8 @@ SURE = 0.85
 
 def nearest(word: str, known: Iterable[str], what: str = "") -> str:
     """Advice that names the known words most like `word`; all of them when they are few."""
+    import difflib  # only mistakes need it
+
     words = list(dict.fromkeys(known))
     close = difflib.get_close_matches(word, words, n=3, cutoff=0.6)
     if close and difflib.SequenceMatcher(a=word, b=close[0]).ratio() >= SURE:

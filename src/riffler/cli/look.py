@@ -65,9 +65,9 @@ def look(
         data["grid"] = plain(columns)
         answers.append(lambda: looking.show_grid(screen, columns, opened.likely_density))
     if not answers and (screen.is_json or picture is None):
-        tree = looks.tree(opened)
-        data |= plain(tree)
-        answers.append(lambda: looking.show_tree(screen, opened, tree, every=every))
+        seen = looks.look(opened)
+        data |= plain(seen)
+        answers.append(lambda: looking.show_tree(screen, opened, seen, every=every))
     if screen.json(looks.VERSION, data):
         return
     if picture is not None:

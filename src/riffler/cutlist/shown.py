@@ -4,8 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from riffler.errors import RifflerError
+from riffler.geometry import Box, union
 from riffler.mockup import address
 from riffler.mockup.model import Mockup
+from riffler.render.renderer import Renderer
 
 
 def switched(
@@ -27,6 +30,18 @@ def switched(
         on.update(layer.address for layer in mockup.ancestors(found))
         on.update(layer.address for layer in mockup.visible_inside(mockup.by_address[found]))
     return frozenset(on - address.find_all(mockup, hide or ()))
+
+
+def painted_by(renderer: Renderer, addresses: Sequence[str]) -> Box:
+    """The box on the canvas that layers paint, shadows included.
+
+    Raises AddressError where there are no such layers, RifflerError where they paint nothing.
+    """
+    found = (renderer.painted_box(one) for one in address.find_all(renderer.mockup, addresses))
+    box = union(painted for painted in found if painted) & renderer.mockup.box
+    if not box:
+        raise RifflerError("These layers paint nothing on the canvas.")
+    return box
 
 
 def painting(mockup: Mockup, on: frozenset[str]) -> frozenset[str]:

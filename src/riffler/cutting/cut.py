@@ -10,10 +10,10 @@ from typing import Any
 from riffler.cutlist.file import CutlistFile
 from riffler.cutting import unchanged
 from riffler.cutting.kinds import KINDS
-from riffler.errors import RifflerError
+from riffler.errors import RifflerError, SettingError
 from riffler.jobs.cache import FOLDER, Cache
 from riffler.jobs.runner import run
-from riffler.jobs.task import SettingError, Task
+from riffler.jobs.task import Task
 from riffler.output.asset import Asset, Region
 from riffler.output.ledger import Ledger
 from riffler.output.publish import Made, Published, publish

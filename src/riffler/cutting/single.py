@@ -8,16 +8,14 @@ from pathlib import Path
 
 from riffler.cutlist.resolved import QUALITY, Saving
 from riffler.cutlist.roles import Picture
-from riffler.cutlist.shown import switched
+from riffler.cutlist.shown import painted_by, switched
 from riffler.cutting.slices import CutPicture
 from riffler.encode.choice import LOSSLESS
-from riffler.errors import RifflerError, nearest
+from riffler.errors import RifflerError, SettingError, nearest
 from riffler.files import refuse_over, sha256, write_whole
 from riffler.formats import FORMATS
-from riffler.geometry import Box, Size, union
-from riffler.jobs.task import Drawing, SettingError
-from riffler.mockup import address
-from riffler.render.renderer import Renderer
+from riffler.geometry import Box, Size
+from riffler.jobs.task import Drawing
 from riffler.workspace import Workspace
 
 #: File endings that mean a format, its own and the other usual ones.
@@ -49,7 +47,7 @@ def cut_one(workspace: Workspace, path: Path, only: Sequence[str], out: Path) ->
     mockup = opened.mockup
     refuse_over(out, path)
     shown = switched(mockup, mockup.drawn, only=only or None)
-    box = _painted(opened.renderer, only) if only else mockup.box
+    box = painted_by(opened.renderer, only) if only else mockup.box
     saving = Saving((form.name,), QUALITY if form.has_quality else LOSSLESS)
     drawing = Drawing(opened.key, box, 1.0, shown)
     try:
@@ -78,11 +76,3 @@ def _format_of(out: Path) -> str:
             nearest(ending, ENDINGS, "Endings are"),
         )
     return ENDINGS[ending]
-
-
-def _painted(renderer: Renderer, only: Sequence[str]) -> Box:
-    found = (renderer.painted_box(layer) for layer in address.find_all(renderer.mockup, only))
-    box = union(painted for painted in found if painted) & renderer.mockup.box
-    if not box:
-        raise RifflerError("These layers paint nothing on the canvas.")
-    return box

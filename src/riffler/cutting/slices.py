@@ -9,9 +9,10 @@ from riffler.color import Pixels, is_opaque
 from riffler.cutlist.resolved import ResolvedSlice, Saving, State, scale_of
 from riffler.cutlist.roles import Hero, Role
 from riffler.encode.choice import Choice
+from riffler.errors import SettingError
 from riffler.formats import AUTO, FORMATS
 from riffler.geometry import Box, CssSize, Point, Scale, Size
-from riffler.jobs.task import Drawing, SettingError
+from riffler.jobs.task import Drawing
 from riffler.output.asset import CutAsset
 from riffler.output.publish import Made, described
 from riffler.roles import pictures

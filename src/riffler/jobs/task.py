@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass, fields
-from typing import Any, Protocol, TypeVar
+from typing import Protocol, TypeVar
 
 from riffler.color import Pixels
-from riffler.errors import RifflerError
 from riffler.files import digest_of
 from riffler.geometry import Box, Scale
 from riffler.output.publish import Product
@@ -75,17 +74,6 @@ class Task(Protocol[Result]):
     def products(self, result: Result, workspace: Workspace) -> Iterable[Product]:
         """What the result is to the project: files with their assets, regions of live text."""
         ...
-
-
-class SettingError(RifflerError):
-    """A setting of a slice that does not go; who knows the cutlist adds the place."""
-
-    def __init__(self, setting: str, message: str, advice: str = "") -> None:
-        super().__init__(message, advice)
-        self.setting = setting
-
-    def __reduce__(self) -> tuple[Any, ...]:
-        return (SettingError, (self.setting, self.message, self.advice))
 
 
 def fingerprint(operation: Operation[object], workspace: Workspace) -> str:

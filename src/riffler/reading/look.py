@@ -48,7 +48,7 @@ class LayerLook:
 
 
 @dataclass(frozen=True)
-class Tree:
+class Look(Overview):
     """Every layer, topmost first, and how far the merged picture inside the file is from them."""
 
     merged: Difference | None
@@ -91,11 +91,13 @@ def overview(opened: Opened) -> Overview:
     return Overview(mockup.path, mockup.size, opened.density, mockup.canvases)
 
 
-def tree(opened: Opened) -> Tree:
+def look(opened: Opened) -> Look:
     """The layers as a person looks through them."""
-    renderer = opened.renderer
+    renderer, whole = opened.renderer, overview(opened)
     layers = tuple(_layer(renderer, layer) for layer in opened.mockup.layers)
-    return Tree(against_merged(renderer), layers)
+    return Look(
+        whole.mockup, whole.size, whole.density, whole.canvases, against_merged(renderer), layers
+    )
 
 
 def _layer(renderer: Renderer, layer: Layer) -> LayerLook:

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from riffler.files import as_typed
 from riffler.mockup.fonts import FontBook, Use, uses
-from riffler.reading.look import ColumnGrid, PointLook, Tree
+from riffler.reading.look import ColumnGrid, Look, PointLook
 from riffler.render.merged import Difference
 from riffler.report import tree
 from riffler.report.screen import Column, Screen
@@ -17,7 +17,7 @@ from riffler.workspace import Opened
 _SHARES = {"1": "whole width", "1/2": "half", "1/3": "third", "2/3": "two thirds", "1/4": "quarter"}
 
 
-def show_tree(screen: Screen, opened: Opened, layers: Tree, *, every: bool) -> None:
+def show_tree(screen: Screen, opened: Opened, look: Look, *, every: bool) -> None:
     """The canvas in one line, what is to be known of the whole, then the tree."""
     mockup = opened.mockup
     count = plural(len(mockup.by_address), "layer")
@@ -26,10 +26,10 @@ def show_tree(screen: Screen, opened: Opened, layers: Tree, *, every: bool) -> N
     if mockup.canvases:
         names = ", ".join(f'"{canvas.name}"' for canvas in mockup.canvases)
         screen.say(f"Canvases: {names}.")
-    for note in _notes(opened, layers.merged):
+    for note in _notes(opened, look.merged):
         screen.say(note)
     screen.say("")
-    for line in tree.lines(layers.layers, every=every):
+    for line in tree.lines(look.layers, every=every):
         screen.line(line)
 
 

@@ -9,12 +9,12 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 
+from fontTools.misc.transform import Identity, Transform
 from lxml import etree
 
 from riffler.geometry import Rect
 from riffler.mockup.svg import lengths, references, style, transform
 from riffler.mockup.svg.document import SHAPES, SvgDocument
-from riffler.mockup.svg.transform import Matrix
 from riffler.mockup.xml import local_name
 
 #: The widest letters and the tallest accents, in font sizes.
@@ -37,12 +37,12 @@ def hull(document: SvgDocument, element: etree._Element) -> Rect | None:
     corners = matrix and _corners(document, element, DEEPEST)
     if not matrix or not corners:
         return None
-    return _around([_moved(matrix, x, y) for x, y in corners])
+    return _around(matrix.transformPoints(corners))
 
 
-def _to_drawing(document: SvgDocument, element: etree._Element) -> Matrix | None:
+def _to_drawing(document: SvgDocument, element: etree._Element) -> Transform | None:
     """From the coordinates around the element to mockup pixels; None inside another viewport."""
-    matrix = transform.IDENTITY
+    matrix = Identity
     for around in element.iterancestors():
         if around is document.root:
             break
@@ -50,7 +50,7 @@ def _to_drawing(document: SvgDocument, element: etree._Element) -> Matrix | None
             return None
         if not _is_plain(around):
             return None
-        matrix = transform.multiply(transform.parse(around.get("transform")), matrix)
+        matrix = transform.parse(around.get("transform")).transform(matrix)
     box = lengths.view_box(document.root.get("viewBox"))
     if box is None:
         return matrix
@@ -58,7 +58,7 @@ def _to_drawing(document: SvgDocument, element: etree._Element) -> Matrix | None
     unit = document.unit
     left = (document.width - width * unit) / 2 - x * unit
     top = (document.height - height * unit) / 2 - y * unit
-    return transform.multiply((unit, 0, 0, unit, left, top), matrix)
+    return Transform(unit, 0, 0, unit, left, top).transform(matrix)
 
 
 def _is_plain(element: etree._Element) -> bool:
@@ -90,7 +90,9 @@ def _corners(document: SvgDocument, element: etree._Element, deep: int) -> _Corn
     left, top = box.x - margin, box.y - margin
     right, bottom = box.x + box.width + margin, box.y + box.height + margin
     matrix = transform.parse(element.get("transform"))
-    return [_moved(matrix, x, y) for x in (left, right) for y in (top, bottom)]
+    corners = [(x, y) for x in (left, right) for y in (top, bottom)]
+    points: _Corners = matrix.transformPoints(corners)
+    return points
 
 
 def _used(document: SvgDocument, element: etree._Element, deep: int) -> _Corners | None:
@@ -125,8 +127,7 @@ def _shape(name: str, element: etree._Element) -> _Corners | None:
             x, y = number("x"), number("y")
             return [(x, y), (x + width, y + height)]
         case "circle" | "ellipse":
-            across = number("r") or number("rx") or number("ry")
-            down = number("r") or number("ry") or number("rx")
+            across, down = _radii(*map(number, ("r", "rx", "ry")))
             x, y = number("cx"), number("cy")
             return [(x - across, y - down), (x + across, y + down)]
         case "line":
@@ -137,6 +138,11 @@ def _shape(name: str, element: etree._Element) -> _Corners | None:
         case "path":
             return _path(style.own(element, "d") or "")
     return None
+
+
+def _radii(r: float, rx: float, ry: float) -> tuple[float, float]:
+    """How far a circle or an ellipse reaches; a side that is not said is as long as the other."""
+    return r or rx or ry, r or ry or rx
 
 
 def _path(d: str) -> _Corners | None:
@@ -183,11 +189,6 @@ def _stroke(element: etree._Element) -> float:
         return 0.0
     width = lengths.length(style.inherited(element, "stroke-width") or "1")
     return MITER * (1.0 if width is None else width)
-
-
-def _moved(matrix: Matrix, x: float, y: float) -> tuple[float, float]:
-    a, b, c, d, e, f = matrix
-    return a * x + c * y + e, b * x + d * y + f
 
 
 def _around(points: Iterable[tuple[float, float]]) -> Rect | None:

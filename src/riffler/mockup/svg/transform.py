@@ -4,64 +4,42 @@ from __future__ import annotations
 
 import math
 import re
-from typing import TypeAlias
+
+from fontTools.misc.transform import Identity, Transform
 
 from riffler.mockup.svg.lengths import numbers
-
-Matrix: TypeAlias = tuple[float, float, float, float, float, float]
-"""a, b, c, d, e, f: a point (x, y) goes to (ax + cy + e, bx + dy + f)."""
-
-IDENTITY: Matrix = (1, 0, 0, 1, 0, 0)
 
 _FUNCTION = re.compile(r"(\w+)\s*\(([^)]*)\)")
 
 
-def multiply(outer: Matrix, inner: Matrix) -> Matrix:
-    """The matrix that applies `inner` first."""
-    a, b, c, d, e, f = outer
-    g, h, i, j, k, m = inner
-    return (
-        a * g + c * h,
-        b * g + d * h,
-        a * i + c * j,
-        b * i + d * j,
-        a * k + c * m + e,
-        b * k + d * m + f,
-    )
-
-
-def parse(text: str | None) -> Matrix:
+def parse(text: str | None) -> Transform:
     """The matrix of a transform list; what can't be read counts as nothing."""
-    matrix = IDENTITY
+    matrix = Identity
     for name, arguments in _FUNCTION.findall(text or ""):
-        matrix = multiply(matrix, _one(name, numbers(arguments)))
+        matrix = matrix.transform(_function(name, numbers(arguments)))
     return matrix
 
 
-def _one(name: str, values: list[float]) -> Matrix:
+def _function(name: str, values: list[float]) -> Transform:
     match name, values:
         case "matrix", [a, b, c, d, e, f]:
-            return (a, b, c, d, e, f)
+            return Transform(a, b, c, d, e, f)
         case "translate", [x, *y]:
-            return (1, 0, 0, 1, x, y[0] if y else 0)
+            return Identity.translate(x, y[0] if y else 0)
         case "scale", [x, *y]:
-            return (x, 0, 0, y[0] if y else x, 0, 0)
-        case "rotate", [angle, *centre]:
-            turn = math.radians(angle)
-            spin = (math.cos(turn), math.sin(turn), -math.sin(turn), math.cos(turn), 0.0, 0.0)
-            if len(centre) != 2:
-                return spin
-            to_centre: Matrix = (1, 0, 0, 1, centre[0], centre[1])
-            back: Matrix = (1, 0, 0, 1, -centre[0], -centre[1])
-            return multiply(multiply(to_centre, spin), back)
+            return Identity.scale(x, y[0] if y else x)
+        case "rotate", [angle, x, y]:
+            return Identity.translate(x, y).rotate(math.radians(angle)).translate(-x, -y)
+        case "rotate", [angle, *_]:
+            return Identity.rotate(math.radians(angle))
         case "skewX", [angle]:
-            return (1, 0, math.tan(math.radians(angle)), 1, 0, 0)
+            return Identity.skew(math.radians(angle), 0)
         case "skewY", [angle]:
-            return (1, math.tan(math.radians(angle)), 0, 1, 0, 0)
-    return IDENTITY
+            return Identity.skew(0, math.radians(angle))
+    return Identity
 
 
-def enlargement(matrix: Matrix) -> float:
+def enlargement(matrix: Transform) -> float:
     """How much longer a length becomes: the root of the area's growth."""
     a, b, c, d, _, _ = matrix
     return math.sqrt(abs(a * d - b * c))

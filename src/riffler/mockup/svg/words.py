@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import tinycss2.color3
+from fontTools.misc.transform import Transform
 from lxml import etree
 
 from riffler.mockup.model import Words
@@ -73,10 +74,10 @@ def _font_size(element: etree._Element) -> float:
     return lengths.length(own, whole=around, em=around) or 16.0
 
 
-def _to_root(element: etree._Element) -> transform.Matrix:
+def _to_root(element: etree._Element) -> Transform:
     matrix = transform.parse(element.get("transform"))
     for around in element.iterancestors():
-        matrix = transform.multiply(transform.parse(around.get("transform")), matrix)
+        matrix = transform.parse(around.get("transform")).transform(matrix)
     return matrix
 
 

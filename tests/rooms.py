@@ -1,0 +1,143 @@
+"""The rooms of the code: what goes in and comes out, and which rooms each may import.
+
+The one table of it: `test_rooms.py` holds the code to it, and `python tests/rooms.py` writes it into
+`docs/architecture.md`.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+DOCUMENT = Path(__file__).parents[1] / "docs/architecture.md"
+BEGIN, END = "<!-- rooms: written by tests/rooms.py -->\n", "<!-- end of rooms -->\n"
+
+
+@dataclass(frozen=True)
+class Room:
+    """What a room is for, and the rooms that it may import, from the top."""
+
+    what: str
+    may: tuple[str, ...] = ()
+
+
+def _room(what: str, may: str = "") -> Room:
+    return Room(what, tuple(may.split()))
+
+
+#: From the top: a room may import from some of the rooms above it, and from itself.
+ROOMS = {
+    "geometry": _room("boxes, sizes and points; arithmetic and nothing else"),
+    "errors": _room("what can go wrong for a person"),
+    "formats": _room("the names of formats, and what each can hold"),
+    "hexcolor": _room("colours as people write them"),
+    "color": _room("the one pixel type, and the way in and out of 8 bits"),
+    "files": _room("files written whole or not at all; hashes", "errors"),
+    "plain": _room("results → what JSON holds: the ledger and every command alike", "files"),
+    "project": _room(
+        "a folder with `riffler.toml` → a `Project`: settings, limits, places. `written` turns any "
+        "TOML that people write into a checked model, with the line of every mistake",
+        "errors formats hexcolor files",
+    ),
+    "mockup": _room(
+        "a file → a `Mockup`: a tree of layers with addresses, words, fonts, and its `nature`. One "
+        "reader a format: `openraster`, `svg/`, `flat`; `opening` picks by the first bytes",
+        "geometry errors files project",
+    ),
+    "render": _room(
+        "layers → pixels: one `Renderer` that remembers, over an `Engine` for pixels (`layered`) and "
+        "one for vectors (`vector`)",
+        "geometry errors color files project mockup",
+    ),
+    "analyse": _room(
+        "boxes and pixels → findings: the column grid, fills, outlines, shadows, lettering, textures, "
+        "what repeats",
+        "geometry color render",
+    ),
+    "cutlist": _room(
+        "a written cutlist → `ResolvedSlice`s: `model` says what may be written, `file` puts a cutlist "
+        "and what it includes together, `roles` what becomes of a slice, `shown` which layers are on, "
+        "`boxes` where it lies; `resolve` settles all of it. `editing` changes the text and nothing "
+        "but what is meant",
+        "geometry errors hexcolor files project mockup render",
+    ),
+    "workspace": _room(
+        "a project, or none → mockups opened in the one way there is (`Workspace.open`); `prepare` → "
+        "every cutlist with its mockup open and its slices resolved",
+        "errors files project mockup render cutlist",
+    ),
+    "encode": _room(
+        "pixels → the bytes of a file: a `codec` a format, `visible` scores what is seen of a loss, "
+        "`search` and `few_colors` find the smallest file under it, `auto` the formats",
+        "formats color",
+    ),
+    "reading": _room(
+        "a mockup → what is understood of it, as data: what each drawing is and why (`judgement`, with "
+        "the measured style), words, things to click, rows, states, layout; `look` is the first look",
+        "geometry color mockup render analyse cutlist workspace",
+    ),
+    "roles": _room(
+        "a slice's box and role → its pictures, by one pure function a role",
+        "geometry color analyse cutlist",
+    ),
+    "output": _room(
+        "made files → the output folder and its ledger: `asset` has the kinds of what is made, `publish` "
+        "loses nothing that was written by hand",
+        "geometry errors files plain project",
+    ),
+    "jobs": _room(
+        "tasks → results: what a `task` is, the `cache` of what earlier runs made, the `runner`",
+        "geometry errors color files render workspace output",
+    ),
+    "icon": _room(
+        "a mark → tasks for `favicon.ico`",
+        "geometry errors color workspace encode output jobs",
+    ),
+    "cutting": _room(
+        "a project → all that is made of its slices: `kinds` lists who plans tasks, `cut` plans, runs "
+        "and publishes; `unchanged` tells when there is nothing to do; `weigh`, `single`, `watching`",
+        "geometry errors formats color files plain project mockup cutlist workspace encode roles "
+        "output jobs icon",
+    ),
+    "plan": _room(
+        "`draft/` makes a cutlist of a reading; `mark` edits one; `survey` runs `checks/` (one module "
+        "and one registration each) over `subject`s, and `finding` tells one mistake from another",
+        "geometry errors color files plain project mockup render analyse cutlist workspace reading roles",
+    ),
+    "site": _room(
+        "templates, pieces and styles → pages; `images`, `stylesheet` and `inlay` write the HTML and "
+        "CSS of one piece",
+        "geometry errors files project cutlist workspace roles output",
+    ),
+    "report": _room(
+        "results → what people look at: tables, trees, drawings, pages; shows, never computes",
+        "geometry errors formats color files project mockup render cutlist workspace encode reading "
+        "output cutting plan",
+    ),
+    "cli": _room(
+        "one thin module a command: parse, call the core, show the result. `command` has the options "
+        "that all share",
+        "errors files plain project cutlist workspace reading output cutting plan site report",
+    ),
+    "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
+}  # fmt: skip
+
+
+def table() -> str:
+    """The rooms as the document shows them."""
+    lines = ["| room | what goes in → what comes out | may import |", "| --- | --- | --- |"]
+    for name, room in ROOMS.items():
+        may = " ".join(f"`{other}`" for other in room.may)
+        lines.append(f"| `{name}` | {room.what} | {may} |")
+    return "\n".join(lines) + "\n"
+
+
+def with_table(text: str) -> str:
+    """The document with the table in its place."""
+    head, _, rest = text.partition(BEGIN)
+    _, _, tail = rest.partition(END)
+    return head + BEGIN + table() + END + tail
+
+
+if __name__ == "__main__":
+    DOCUMENT.write_text(with_table(DOCUMENT.read_text(encoding="utf-8")), encoding="utf-8")
