@@ -46,8 +46,9 @@ def imported(path: Path) -> Iterator[str]:
             case ast.ImportFrom():
                 assert node.level == 0, f"{name_of(path)}: relative import"
                 yield from (f"{node.module}.{alias.name}" for alias in node.names)
-            case ast.Call(func=ast.Name(id="__import__" | "import_module")) | ast.Call(
-                func=ast.Attribute(attr="import_module")
+            case (
+                ast.Call(func=ast.Name(id="__import__" | "import_module"))
+                | ast.Call(func=ast.Attribute(attr="import_module"))
             ):
                 pytest.fail(f"{name_of(path)}, line {node.lineno}: import by a name in a string")
 
@@ -79,8 +80,8 @@ def spoken(path: Path) -> Iterator[str]:
     yield from tops & TERMINAL
     for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
         match node:
-            case ast.Call(func=ast.Name(id="print" | "input")):
-                yield f"{node.func.id} in line {node.lineno}"
+            case ast.Call(func=ast.Name(id=("print" | "input") as name)):
+                yield f"{name} in line {node.lineno}"
             case ast.Attribute(value=ast.Name(id="sys"), attr=stream) if stream in STREAMS:
                 yield f"sys.{stream} in line {node.lineno}"
 
@@ -103,7 +104,14 @@ def branches(function: ast.AST) -> int:
     count = 1
     for node in ast.walk(function):
         match node:
-            case ast.If() | ast.IfExp() | ast.For() | ast.While() | ast.ExceptHandler() | ast.Assert():
+            case (
+                ast.If()
+                | ast.IfExp()
+                | ast.For()
+                | ast.While()
+                | ast.ExceptHandler()
+                | ast.Assert()
+            ):
                 count += 1
             case ast.comprehension():
                 count += 1 + len(node.ifs)

@@ -7,6 +7,7 @@ import hashlib
 import os
 from collections.abc import Iterator, Sequence
 from pathlib import Path
+from typing import Any
 
 from riffler.errors import OutputError, RifflerError, nearest
 
@@ -74,6 +75,16 @@ def sha256_of(path: Path) -> str | None:
             return hashlib.file_digest(file, "sha256").hexdigest()
     except OSError:
         return None
+
+
+def parse_json(data: bytes) -> Any:  # noqa: ANN401 - whatever it says
+    """What a file of ours says. Raises ValueError for anything that is no JSON, or too deep."""
+    import json
+
+    try:
+        return json.loads(data)
+    except RecursionError as error:
+        raise ValueError("nested too deeply") from error
 
 
 def as_typed(path: Path) -> str:

@@ -17,7 +17,7 @@ from typing import TYPE_CHECKING, Any, TypeAlias
 
 from riffler import __version__
 from riffler.errors import OutputError
-from riffler.files import files_below, is_inside, sha256_of, write_whole
+from riffler.files import files_below, is_inside, parse_json, sha256_of, write_whole
 from riffler.project.places import FONT_ENDINGS, JOURNAL, LEDGER, MARKER, WORK
 
 if TYPE_CHECKING:
@@ -47,11 +47,11 @@ class Unchanged:
 def unchanged(root: Path) -> Unchanged | None:
     """What is there, when a run would only find that; None when anything is different."""
     try:
-        known = json.loads((root / WORK / FILE).read_bytes())
+        known = parse_json((root / WORK / FILE).read_bytes())
         if known["version"] != __version__ or (root / WORK / JOURNAL).exists():
             return None
         out = root / known["out"]
-        cut, words = _recorded(json.loads((out / LEDGER).read_bytes()))
+        cut, words = _recorded(parse_json((out / LEDGER).read_bytes()))
         files = [(root / path, note) for path, note in known["read"].items()]
         files += [(out / path, note) for path, note in known["made"].items()]
         is_same = (
@@ -78,7 +78,7 @@ def remember(project: Project, mockups: Iterable[Path], read: Notes) -> None:
         return
     folders = project.settings.folders
     with contextlib.suppress(OutputError, OSError, ValueError):
-        cut, words = _recorded(json.loads((project.out / LEDGER).read_bytes()))
+        cut, words = _recorded(parse_json((project.out / LEDGER).read_bytes()))
         known = {
             "version": __version__,
             "out": folders.out,

@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeVar, cast
 
 from riffler.errors import OutputError
-from riffler.files import write_whole
+from riffler.files import parse_json, write_whole
 from riffler.geometry import Box
 from riffler.render.boxes import BoxMemory
 
@@ -43,7 +43,7 @@ class Cache:
         try:
             head, _, body = self._path(fingerprint).read_bytes().partition(b"\n")
             found: Result = _adapter(cast("Hashable", kind)).validate_python(
-                _joined(json.loads(head), body)
+                _joined(parse_json(head), body)
             )
         except (OSError, ValueError, KeyError, TypeError):
             return None
@@ -61,7 +61,7 @@ class Cache:
     def boxes(self) -> BoxMemory:
         """The boxes of layers that earlier runs found."""
         try:
-            known = json.loads((self.folder / BOXES).read_bytes())
+            known = parse_json((self.folder / BOXES).read_bytes())
             return BoxMemory(_adapter(dict[str, Box | None]).validate_python(known))
         except (OSError, ValueError, TypeError):
             return BoxMemory()

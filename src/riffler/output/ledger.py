@@ -10,7 +10,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, cast, get_args, get_type_hints
 
 from riffler.errors import OutputError
-from riffler.files import as_typed
+from riffler.files import as_typed, parse_json
 from riffler.output.asset import KINDS, Asset, CutAsset, OtherAsset, Region
 from riffler.output.older import from_third
 from riffler.plain import plain
@@ -38,7 +38,7 @@ class Ledger:
         """
         path = out / LEDGER
         try:
-            data = json.loads(path.read_bytes())
+            data = parse_json(path.read_bytes())
             version = int(data["ledger"])
             if version == VERSION - 1:
                 data = from_third(data)

@@ -15,7 +15,7 @@ from typing import Any, TypeAlias, TypeVar
 from urllib.parse import quote
 
 from riffler.errors import OutputError
-from riffler.files import ASIDE, as_typed, is_inside, sha256, sha256_of, write_whole
+from riffler.files import ASIDE, as_typed, is_inside, parse_json, sha256, sha256_of, write_whole
 from riffler.output.asset import Asset, Region
 from riffler.output.ledger import Ledger, as_written
 from riffler.plain import plain
@@ -193,7 +193,7 @@ def _sweep(project: Project) -> None:
 
 def _journal(project: Project) -> dict[str, str]:
     try:
-        found = json.loads((project.work / JOURNAL).read_bytes())
+        found = parse_json((project.work / JOURNAL).read_bytes())
     except (OSError, ValueError):
         return {}
     return found if isinstance(found, dict) else {}
