@@ -88,7 +88,10 @@ def as_written(asset: Asset) -> dict[str, Any]:
     """An asset as the ledger writes it: what is not known of it is left out."""
     said: dict[str, Any] = plain(asset, sparse=True)
     said = {"kind": said.pop("kind"), **said}
-    return {**said, **said.pop("facts", {})}
+    if isinstance(asset, OtherAsset):
+        del said["facts"]
+        said.update(asset.facts)
+    return said
 
 
 def _asset(data: Mapping[str, Any]) -> Asset:
