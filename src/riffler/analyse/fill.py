@@ -109,8 +109,11 @@ def _border(
 
     A border of width w takes 2w (W + H) - 4w² pixels of a box of W x H, which gives its width.
     """
+    from scipy import ndimage
+
     solid = straight[..., 3] >= 250
-    ring = solid & ~inner
+    worn = ndimage.binary_erosion(np.pad(solid, 1), np.ones((3, 3), bool))[1:-1, 1:-1]
+    ring = solid & ~inner & ~worn
     if ring.sum() < sum(inner.shape) // 2:
         return None
     usual = np.median(straight[ring].astype(np.int16), axis=0)

@@ -24,6 +24,9 @@ MISSED_SQUARE = 0.0003
 #: Pixels that a square corner may lack.
 SQUARE_CORNER = 2
 
+#: Radii of one outline that differ by more than this, in pixels, are meant to.
+UNLIKE = 2.5
+
 #: By how much 8 bits of a colour times 8 bits of alpha are off, at the most, in 0..1.
 ROUNDING = 1.5 / 255
 
@@ -98,15 +101,14 @@ def _shape(mask: Mask) -> tuple[Shape, Radii]:
     if missing <= max(2.0, MISSED_SQUARE * mask.size):
         return Shape.RECTANGLE, SQUARE
     longest = min(width, height) / 2
-    radius = min(_radius(missing / 4), longest)
-    radii = Radii(radius, radius, radius, radius)
-    if _fits(mask, _rounded(width, height, radii)):
-        return Shape.ROUNDED, radii
+    radii = [_corner(corner, longest) for corner in _quarters(mask)]
+    if max(radii) - min(radii) > UNLIKE and _fits(mask, _rounded(width, height, Radii(*radii))):
+        return Shape.ROUNDED, Radii(*radii)
+    same = Radii(*[min(_radius(missing / 4), longest)] * 4)
+    if _fits(mask, _rounded(width, height, same)):
+        return Shape.ROUNDED, same
     if _fits(mask, _ellipse(width, height)):
         return Shape.ELLIPSE, SQUARE
-    radii = Radii(*(_corner(corner, longest) for corner in _quarters(mask)))
-    if _fits(mask, _rounded(width, height, radii)):
-        return Shape.ROUNDED, radii
     return Shape.ODD, SQUARE
 
 
