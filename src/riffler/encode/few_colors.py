@@ -122,9 +122,12 @@ def _within(
         files.append(file(palettes[-1]))
         if len(files[-1]) <= budget:
             break
-    found = palettes[-1]
+    smallest = min(range(len(files)), key=lambda index: len(files[index]))
+    if len(lossless.data) <= len(files[smallest]):
+        return lossless
+    found = palettes[smallest]
     seen = Reference(straight).loss(found.straight)
-    return Choice(files[-1], name, {"colors": len(found.colors)}, seen, 1 + len(files))
+    return Choice(files[smallest], name, {"colors": len(found.colors)}, seen, 1 + len(files))
 
 
 def _count(straight: Bytes) -> int:

@@ -1,0 +1,208 @@
+"""Every format as an object: what it makes is read by others, and what it says of itself is true."""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Mapping
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as some
+from hypothesis.extra import numpy as arrays
+from PIL import Image
+
+from planning import noise, shape
+from riffler.color import from_bytes
+from riffler.encode.choice import ENCODES, LEVELS, LOSSLESS
+from riffler.encode.choose import CODECS, choose, encode
+from riffler.encode.codec import Effort, LossyCodec, tried
+from riffler.encode.encoding import decoded, holds, prepared
+from riffler.encode.jpeg import Jpeg
+from riffler.encode.modern import Avif, WebP
+from riffler.encode.search import LADDER, search, within
+from riffler.encode.visible import Reference
+from riffler.formats import FORMATS
+
+LOSSY = (Jpeg(), WebP(), Avif())
+QUALITIES = [name for name, form in FORMATS.items() if form.has_quality]
+
+
+def photo(seed: int = 4, side: int = 96) -> np.ndarray:
+    soft = noise(seed, side, side, 10.0).astype(float)
+    grain = np.random.default_rng(seed).normal(0, 4, (side, side, 1))
+    return np.dstack(((soft[..., :3] + grain).clip(0, 255), soft[..., 3])).astype(np.uint8)
+
+
+def opened(data: bytes) -> Image.Image:
+    picture = Image.open(io.BytesIO(data))
+    picture.load()
+    return picture
+
+
+def test_every_format_has_its_codec_and_every_codec_its_format() -> None:
+    assert list(CODECS) == list(FORMATS)
+    assert [codec.name for codec in CODECS.values()] == list(FORMATS)
+
+
+@pytest.mark.parametrize("name", FORMATS)
+def test_files_are_what_they_say(name: str) -> None:
+    straight = photo()
+    first = encode(straight, name, 80)
+    picture = opened(first)
+    assert picture.format == {"avif": "AVIF"}.get(name, name.upper())
+    assert picture.size == (96, 96)
+    assert encode(straight, name, 80) == first  # the same bytes each time
+    off = np.abs(decoded(first)[..., :3].astype(int) - straight[..., :3])
+    assert off.mean() < (0.01 if name == "png" else 8)
+
+
+@pytest.mark.parametrize("name", QUALITIES)
+def test_a_number_is_that_quality(name: str) -> None:
+    straight = photo()
+    sizes = []
+    for quality in (30, 60, 90):
+        choice = choose(straight, name, quality)
+        assert (choice.format, choice.setting, choice.encodes) == (name, {"quality": quality}, 1)
+        assert choice.data == encode(straight, name, quality)
+        sizes.append(len(choice.data))
+    assert sizes == sorted(sizes)
+
+
+@pytest.mark.parametrize("codec", LOSSY, ids=lambda codec: codec.name)
+def test_a_codec_settles_for_a_picture(codec: LossyCodec) -> None:
+    straight = photo()
+    reference = Reference(straight)
+    settled = codec.settled(straight, reference, codec.begins["clear"])
+    assert settled.codec.name == codec.name
+    assert settled.first.loss == reference.loss(decoded(settled.first.data))
+    assert 1 <= settled.encodes <= 3
+    expected = {"tables", "hues"} if codec.name == "jpeg" else set()
+    assert set(settled.codec.setting) == expected
+    assert set(codec.begins) == set(LEVELS)
+
+
+@pytest.mark.parametrize("codec", LOSSY, ids=lambda codec: codec.name)
+def test_effort_does_what_it_says(codec: LossyCodec) -> None:
+    straight = photo()
+    quick, best = codec.quick(straight, 75), codec.best(straight, 75)
+    is_same = np.array_equal(decoded(quick), decoded(best))
+    match codec.effort:
+        case Effort.NOTHING:
+            assert quick == best
+        case Effort.BYTES:
+            assert is_same
+            assert len(best) < len(quick)
+        case Effort.PIXELS:
+            assert not is_same
+            assert len(best) < 1.02 * len(quick)
+
+
+@pytest.mark.parametrize("level", LEVELS)
+@pytest.mark.parametrize("codec", LOSSY, ids=lambda codec: codec.name)
+def test_a_search_keeps_its_promise(codec: LossyCodec, level: str) -> None:
+    for straight in (photo(), photo(5, 400)):
+        choice = search(straight, codec, level)
+        seen = tried(Reference(straight), choice.data)
+        assert seen.loss == pytest.approx(choice.loss or 0.0)
+        assert seen.loss <= LEVELS[level]
+        assert choice.encodes <= ENCODES + 1
+        assert isinstance(choice.setting["quality"], int)
+
+
+@pytest.mark.parametrize("codec", LOSSY, ids=lambda codec: codec.name)
+def test_the_best_within_a_budget(codec: LossyCodec) -> None:
+    straight = photo()
+    roomy = within(straight, codec, 100_000)
+    assert roomy.setting["quality"] >= 90  # type: ignore[operator]
+    budget = len(roomy.data) // 2
+    tight = within(straight, codec, budget)
+    assert len(tight.data) <= budget
+    assert tight.loss is not None
+    assert roomy.loss is not None
+    assert tight.loss > roomy.loss
+    hopeless = within(straight, codec, 10)
+    assert len(hopeless.data) > 10
+    assert len(hopeless.data) <= len(tight.data)
+
+
+@pytest.mark.parametrize("name", FORMATS)
+def test_a_ladder_rises(name: str) -> None:
+    straight = photo()
+    files = list(CODECS[name].ladder(straight))
+    assert len(files) == (len(LADDER) if FORMATS[name].has_quality else 5)
+    sizes = [len(data) for data in files]
+    assert sizes == sorted(sizes)
+    reference = Reference(straight)
+    assert reference.loss(decoded(files[-1])) < reference.loss(decoded(files[0]))
+
+
+@pytest.mark.parametrize("name", ["png", "gif"])
+def test_few_colours_are_kept_without_loss(name: str) -> None:
+    flat = np.zeros((40, 40, 4), np.uint8)
+    flat[...] = (200, 40, 40, 255)
+    flat[10:30, 10:30] = (20, 20, 90, 255)
+    for wish in ("clear", "fair", LOSSLESS):
+        choice = choose(flat, name, wish)
+        assert choice.loss == 0
+        np.testing.assert_array_equal(decoded(choice.data), flat)
+    assert choose(flat, name, "clear", 5000).loss == 0
+
+
+def test_budgets_of_few_colours() -> None:
+    straight = photo(6, 128)
+    lossless = choose(straight, "png", LOSSLESS)
+    np.testing.assert_array_equal(decoded(lossless.data), straight)
+    assert choose(straight, "png", "clear", len(lossless.data)).data == lossless.data
+    small = choose(straight, "png", "clear", len(lossless.data) // 3)
+    assert len(small.data) <= len(lossless.data) // 3
+    assert 2 <= small.setting["colors"] <= 256  # type: ignore[operator]
+    assert small.loss == pytest.approx(Reference(straight).loss(decoded(small.data)))
+    for name in ("png", "gif"):
+        hopeless = choose(straight, name, "clear", 10)
+        others = [choose(straight, name, "clear", size) for size in (5_000, 9_000, 90_000)]
+        assert all(len(hopeless.data) <= len(other.data) for other in others)
+    # a gradient that filters shrink to nothing: no palette of it is as small
+    slope = np.zeros((256, 256, 4), np.uint8)
+    slope[..., 0] = np.add.outer(np.arange(256), np.arange(256)) // 2
+    slope[..., 3] = 255
+    assert choose(slope, "png", "clear", 10).data == choose(slope, "png", LOSSLESS).data
+
+
+ALPHA: Mapping[str, tuple[bool, bool, bool]] = {
+    # opaque, on or off, half transparent
+    "png": (True, True, True), "webp": (True, True, True), "avif": (True, True, True),
+    "gif": (True, True, False), "jpeg": (True, False, False),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", FORMATS)
+def test_what_a_format_can_hold(name: str) -> None:
+    disc = shape("d", 0, 0, "#336699").pixels
+    assert disc is not None
+    hard, soft = disc.copy(), disc.copy()
+    hard[..., 3] = np.where(disc[..., 3] > 127, 255, 0)
+    soft[..., 3] = disc[..., 3] // 2
+    opaque = disc.copy()
+    opaque[..., 3] = 255
+    found = tuple(holds(from_bytes(one), name) for one in (opaque, hard, soft))
+    assert found == ALPHA[name]
+    straight = prepared(from_bytes(soft), name, (1.0, 0.0, 0.0))
+    if FORMATS[name].alpha == "full":
+        np.testing.assert_array_equal(straight[..., 3], soft[..., 3])
+    if FORMATS[name].alpha == "none":
+        assert (straight[..., 3] == 255).all()
+        assert tuple(straight[0, 0]) == (255, 0, 0, 255)  # the ground, where nothing is painted
+    if FORMATS[name].alpha == "on or off":
+        assert set(np.unique(straight[..., 3])) == {0, 255}
+
+
+@given(
+    arrays.arrays(np.uint8, some.tuples(some.integers(1, 20), some.integers(1, 20), some.just(4)))
+)
+@settings(max_examples=40, deadline=None)
+def test_png_is_lossless_whatever_it_holds(straight: np.ndarray) -> None:
+    back = np.asarray(opened(encode(straight, "png", 1)).convert("RGBA"))
+    seen = straight[..., 3] > 0
+    np.testing.assert_array_equal(back[..., 3], straight[..., 3])
+    np.testing.assert_array_equal(back[seen], straight[seen])
