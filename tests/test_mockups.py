@@ -20,6 +20,8 @@ from riffler.analyse.grid import find_grid
 from riffler.color import to_bytes
 from riffler.geometry import Box
 from riffler.mockup.opening import open_mockup
+from riffler.mockup.svg import document
+from riffler.mockup.svg.hull import hull
 from riffler.project.limits import DEFAULT_LIMITS
 from riffler.render.decode import decode
 from riffler.render.renderer import open_renderer
@@ -370,3 +372,38 @@ def test_no_grid_is_made_up() -> None:
             [Box(int(x), 0, int(w), 9) for x, w in zip(lefts, widths, strict=True)], 960
         )
         assert grid is None or grid.certainty == "a guess"
+
+
+@pytest.mark.parametrize(
+    "element, expected",
+    [
+        ('<rect x="10" y="20" width="30" height="8"/>', (10, 20, 40, 28)),
+        (
+            '<rect x="10" y="20" width="30" height="8" transform="translate(5 6)"/>',
+            (15, 26, 45, 34),
+        ),
+        ('<g transform="scale(2)"><circle id="e" cx="20" cy="20" r="5"/></g>', (30, 30, 50, 50)),
+        ('<ellipse cx="20" cy="20" rx="5" ry="9"/>', (15, 11, 25, 29)),
+        ('<line x1="3" y1="4" x2="13" y2="24"/>', (3, 4, 13, 24)),
+        ('<polygon points="1,2 9,4 5,30"/>', (1, 2, 9, 30)),
+        ('<path d="M5 5 L25 9 V40 Z"/>', (5, 5, 25, 40)),
+        ('<path id="p" d="M0 0 H10 V10 Z"/><use id="e" href="#p" x="40" y="3"/>', (40, 3, 50, 13)),
+        ('<svg id="e"><rect width="5" height="5"/></svg>', None),
+        ('<path d="nonsense"/>', None),
+        ('<path id="e" d="M0 0 H9" marker-end="url(#m)"/>', None),
+    ],
+)
+def test_where_shapes_must_lie_is_known_without_drawing(
+    element: str, expected: tuple[int, int, int, int] | None
+) -> None:
+    inside = element if 'id="e"' in element else element.replace(" ", ' id="e" ', 1)
+    text = SVG.format('width="100" height="80"', inside)
+    drawing = document.from_bytes(text.encode(), "d.svg", DEFAULT_LIMITS)
+    found = hull(drawing, drawing.known["e"])
+    if expected is None:
+        assert found is None
+        return
+    assert found is not None
+    left, top, right, bottom = expected
+    assert (found.x, found.y) == (left, top)
+    assert (found.x + found.width, found.y + found.height) == (right, bottom)

@@ -95,7 +95,8 @@ def notes(project: Project, mockups: Iterable[Path]) -> Notes:
     """A note of every file that a run of these mockups reads, by its path in the project."""
     folders = {"cuts": project.settings.folders.cuts, "fonts": project.settings.folders.fonts}
     paths = _read(project.root, folders, _inside(project.root, mockups))
-    return {path: _note(project.root / path) for path in paths}
+    there = (path for path in paths if (project.root / path).is_file())  # the cut says what is not
+    return {path: _note(project.root / path) for path in there}
 
 
 def _recorded(ledger: Mapping[str, Any]) -> tuple[list[dict[str, Any]], list[Any]]:

@@ -34,8 +34,10 @@ _Corners = list[tuple[float, float]]
 def hull(document: SvgDocument, element: etree._Element) -> Rect | None:
     """A rectangle around one shape, picture, text or `use`, in mockup pixels of the drawing."""
     matrix = _to_drawing(document, element)
-    corners = matrix and _corners(document, element, DEEPEST)
-    if not matrix or not corners:
+    if matrix is None:  # the identity counts as false
+        return None
+    corners = _corners(document, element, DEEPEST)
+    if not corners:
         return None
     return _around(matrix.transformPoints(corners))
 
