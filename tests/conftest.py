@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import contextlib
+import gc
+import io
 import os
 import shutil
 import subprocess
@@ -12,6 +15,8 @@ from pathlib import Path
 
 import pytest
 from playwright.sync_api import Browser, sync_playwright
+
+from riffler.__main__ import main
 
 Run = Callable[..., subprocess.CompletedProcess[str]]
 
@@ -34,9 +39,43 @@ def run_riffler(
     return done
 
 
+def run_here(*arguments: str | Path, cwd: Path, code: int = 0) -> subprocess.CompletedProcess[str]:
+    """Run the program in this process, as a person would in a folder; ten times as fast."""
+    out, err = io.StringIO(), io.StringIO()
+    before, said = Path.cwd(), sys.argv
+    sys.argv = ["riffler", *map(str, arguments)]
+    os.chdir(cwd)
+    ended: object = 0
+    try:
+        with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
+            main()
+    except SystemExit as end:
+        ended = end.code or 0
+    finally:
+        os.chdir(before)
+        sys.argv = said
+        gc.unfreeze()
+    done = subprocess.CompletedProcess(arguments, code, out.getvalue(), err.getvalue())
+    assert ended == code, f"exit {ended}\n{done.stdout}\n{done.stderr}"
+    assert "Traceback" not in done.stderr
+    return done
+
+
 @pytest.fixture
-def riffler(tmp_path: Path) -> Run:
-    """The program, run in the test's own folder unless told otherwise."""
+def riffler(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Run:
+    """The program in the test's own folder unless told otherwise, without a process of its own."""
+    monkeypatch.setenv("NO_COLOR", "1")
+    monkeypatch.setenv("COLUMNS", "100")
+
+    def run(*arguments: str | Path, cwd: Path = tmp_path, code: int = 0) -> object:
+        return run_here(*arguments, cwd=cwd, code=code)
+
+    return run  # type: ignore[return-value]
+
+
+@pytest.fixture
+def process(tmp_path: Path) -> Run:
+    """The real program, in a process of its own."""
 
     def run(*arguments: str | Path, cwd: Path = tmp_path, code: int = 0) -> object:
         return run_riffler(*arguments, cwd=cwd, code=code)

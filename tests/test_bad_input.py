@@ -16,6 +16,13 @@ from making import Flat, tree, write_ora, write_project
 from riffler.errors import MockupError
 from riffler.render.svg_process import Draughtsman
 
+
+@pytest.fixture
+def riffler(process: Run) -> Run:
+    """Here every run is a process: it is the whole program that counts."""
+    return process
+
+
 SVG = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="40" height="40">{}</svg>'
 
 

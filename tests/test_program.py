@@ -8,9 +8,17 @@ import subprocess
 import sys
 from pathlib import Path
 
+import pytest
+
 from conftest import Run
 from making import tree
 from riffler import __version__
+
+
+@pytest.fixture
+def riffler(process: Run) -> Run:
+    """Here every run is a process: it is the whole program that counts."""
+    return process
 
 
 def test_help_version_and_completion(riffler: Run) -> None:
