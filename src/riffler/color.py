@@ -33,12 +33,18 @@ def empty(height: int, width: int) -> Pixels:
 
 
 def by_planes(straight: Bytes) -> Bytes:
-    """The same pixels, plane by plane in memory."""
+    """The same pixels, plane by plane in memory.
+
+    straight: (H, W, 4) uint8, straight RGBA.
+    """
     return np.ascontiguousarray(straight.transpose(2, 0, 1)).transpose(1, 2, 0)
 
 
 def by_pixels(straight: Bytes) -> Bytes:
-    """The same pixels, pixel by pixel in memory, as codecs want them."""
+    """The same pixels, pixel by pixel in memory, as codecs want them.
+
+    straight: (H, W, 4) uint8, straight RGBA.
+    """
     if straight.flags.c_contiguous:
         return straight
     result = np.empty(straight.shape, np.uint8)
@@ -48,7 +54,10 @@ def by_pixels(straight: Bytes) -> Bytes:
 
 
 def from_bytes(straight: Bytes) -> Pixels:
-    """Straight 8-bit RGBA to premultiplied float pixels."""
+    """Straight 8-bit RGBA to premultiplied float pixels.
+
+    straight: (H, W, 4) uint8, straight RGBA.
+    """
     pixels: Pixels = straight.astype(np.float32)
     pixels[..., 3:] *= TO_UNIT
     pixels[..., :3] *= pixels[..., 3:] * TO_UNIT
@@ -59,6 +68,8 @@ def to_bytes(pixels: Pixels) -> Bytes:
     """Premultiplied float pixels to straight 8-bit RGBA, rounded to nearest.
 
     Where alpha rounds to 0 the colour is black, so that equal pictures give equal bytes.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1.
     """
     alpha = pixels[..., 3:]
     straight = np.empty_like(pixels)
@@ -74,7 +85,10 @@ def to_bytes(pixels: Pixels) -> Bytes:
 
 
 def on_ground(pixels: Pixels, ground: tuple[float, float, float]) -> Bytes:
-    """The pixels laid over an opaque colour (red, green, blue in 0..1), in straight 8 bits."""
+    """The pixels laid over an opaque colour (red, green, blue in 0..1), in straight 8 bits.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1.
+    """
     height, width = pixels.shape[:2]
     planes = np.empty((4, height, width), np.uint8)
     planes[3] = 255
@@ -91,32 +105,47 @@ def on_ground(pixels: Pixels, ground: tuple[float, float, float]) -> Bytes:
 
 
 def within_alpha(pixels: Pixels) -> Pixels:
-    """The nearest pixels that premultiplied ones can be: alpha 0..1, no colour above it."""
+    """The nearest pixels that premultiplied ones can be: alpha 0..1, no colour above it.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1.
+    """
     alpha = pixels[..., 3:].clip(0, 1)
     return np.concatenate((pixels[..., :3].clip(0, alpha), alpha), axis=2).astype(np.float32)
 
 
 def is_opaque(pixels: Pixels) -> bool:
-    """Whether nothing shows through, to within half a step of 8 bits."""
+    """Whether nothing shows through, to within half a step of 8 bits.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1.
+    """
     return bool(pixels[..., 3].min() > 1 - 0.5 / 255)
 
 
 def to_linear(encoded: Pixels) -> Pixels:
-    """Encoded sRGB values to linear light; IEC 61966-2-1, 5.2."""
+    """Encoded sRGB values to linear light; IEC 61966-2-1, 5.2.
+
+    encoded: any shape, float32, 0..1; so is what comes back.
+    """
     low = encoded / np.float32(12.92)
     high = np.power((np.maximum(encoded, 0) + np.float32(0.055)) / np.float32(1.055), 2.4)
     return np.where(encoded <= 0.04045, low, high).astype(np.float32)
 
 
 def to_encoded(linear: Pixels) -> Pixels:
-    """Linear light to encoded sRGB values; IEC 61966-2-1, 5.2."""
+    """Linear light to encoded sRGB values; IEC 61966-2-1, 5.2.
+
+    linear: any shape, float32, 0..1; so is what comes back.
+    """
     low = linear * np.float32(12.92)
     high = 1.055 * np.power(np.maximum(linear, 0), 1 / 2.4) - 0.055
     return np.where(linear <= 0.0031308, low, high).astype(np.float32)
 
 
 def hex_of(straight: Bytes) -> str:
-    """One straight RGBA pixel as `#rrggbb`, with two more digits unless it is opaque."""
+    """One straight RGBA pixel as `#rrggbb`, with two more digits unless it is opaque.
+
+    straight: (4,) uint8.
+    """
     red, green, blue, alpha = (int(value) for value in straight)
     text = f"#{red:02x}{green:02x}{blue:02x}"
     return text if alpha == 255 else f"{text}{alpha:02x}"

@@ -165,7 +165,10 @@ def _share_beyond(off: npt.NDArray[np.floating | np.integer], most: float) -> fl
 
 
 def colors_in(pixels: Pixels) -> float:
-    """Different colours, to 5 bits a channel, as a share of painted pixels: photos have many."""
+    """Different colours, to 5 bits a channel, as a share of painted pixels: photos have many.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1.
+    """
     step = max(1, max(pixels.shape[:2]) // ENOUGH)
     straight = to_bytes(pixels[::step, ::step])
     painted = straight[straight[..., 3] > 8].astype(np.uint32) >> 3

@@ -35,6 +35,7 @@ RISES, ALIKE = 4.0, 0.5
 FADE = 12.0
 
 Plane = npt.NDArray[np.float32]
+"""(H, 4) or (H, W, 4) float32: rows of red, green, blue, alpha, premultiplied, 0..1."""
 
 
 @dataclass(frozen=True)
@@ -196,7 +197,10 @@ def _mirrored(band: int, count: int) -> npt.NDArray[np.int64]:
 
 
 def turned(pixels: Pixels, side: EdgeName) -> Pixels:
-    """The picture with that side on the right; done twice, it is as it was."""
+    """The picture with that side on the right; done twice, it is as it was.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1; for the top and bottom (W, H, 4) comes back.
+    """
     match side:
         case "right":
             return pixels

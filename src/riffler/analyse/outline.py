@@ -31,6 +31,7 @@ UNLIKE = 2.5
 ROUNDING = 1.5 / 255
 
 Mask = npt.NDArray[np.bool_]
+"""(H, W): which pixels are inside."""
 
 
 class Shape(StrEnum):

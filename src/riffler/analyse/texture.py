@@ -17,10 +17,14 @@ SHORTEST = 16
 AT_ONCE = 128
 
 Grey = npt.NDArray[np.float32]
+"""(H, W) float32: luma in steps of 8 bits, 0..255."""
 
 
 def grey(pixels: Pixels) -> Grey:
-    """Luma in steps of 8 bits, on mid grey where it shows through; ITU-R BT.709, item 3.2."""
+    """Luma in steps of 8 bits, on mid grey where it shows through; ITU-R BT.709, item 3.2.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1.
+    """
     return np.asarray(255 * (pixels[..., :3] @ LUMA + 0.5 * (1 - pixels[..., 3])))
 
 

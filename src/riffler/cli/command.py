@@ -118,6 +118,8 @@ class Grouped(TyperCommand):
             is_argument = parameter.param_type_name == "argument"
             named = getattr(parameter, "rich_help_panel", None)
             is_help = not is_argument and "--help" in parameter.opts
+            if is_argument:
+                record = (record[0].partition(" <")[0], record[1])  # its type says little to people
             heading = "Arguments" if is_argument else named or (COMMON if is_help else "Options")
             groups.setdefault(heading, []).append(record)
         common = groups.pop(COMMON, [])

@@ -30,5 +30,8 @@ def choose(
 
 
 def encode(straight: Bytes, format_name: str, quality: int) -> bytes:
-    """The picture as `format_name`; `quality`, 1..100, is for the lossy ones."""
+    """The picture as `format_name`; `quality`, 1..100, is for the lossy ones.
+
+    straight: (H, W, 4) uint8, straight RGBA.
+    """
     return CODECS[format_name].encode(straight, quality)

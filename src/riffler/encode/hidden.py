@@ -12,6 +12,8 @@ def spread(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> Bytes:
     """Invisible pixels in the colour of the visible one nearest to them.
 
     The soft edges of a shape of one colour then lie on more of it, and only alpha changes.
+
+    straight: (H, W, 4) uint8, straight RGBA; hidden: (H, W), where alpha is 0.
     """
     from scipy import ndimage
 
@@ -24,7 +26,10 @@ def spread(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> Bytes:
 
 
 def smeared(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> Bytes:
-    """Invisible pixels in the colour on their left, so that a difference to the left is nothing."""
+    """Invisible pixels in the colour on their left, so that a difference to the left is nothing.
+
+    straight: (H, W, 4) uint8, straight RGBA; hidden: (H, W), where alpha is 0.
+    """
     columns = np.arange(straight.shape[1])
     last = np.maximum.accumulate(np.where(hidden, 0, columns[None, :]), axis=1)
     smeared = np.take_along_axis(straight, last[..., None], axis=1)

@@ -85,7 +85,10 @@ def _table(kind: int, quality: int, mix: float) -> list[int]:
 
 
 def has_fine_hues(straight: Bytes) -> bool:
-    """Whether hues change so sharply that half the resolution would smear them."""
+    """Whether hues change so sharply that half the resolution would smear them.
+
+    straight: (H, W, 4) uint8, straight RGBA.
+    """
     height, width = (side // 2 * 2 for side in straight.shape[:2])
     if min(height, width) < 4:
         return True

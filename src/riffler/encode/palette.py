@@ -33,6 +33,7 @@ NUMBERS_COUNT = 0.8
 TEXTURE_HIDES = 40.0
 
 Features = npt.NDArray[np.float32]
+"""(N, 4) float32: lightness, two hues and alpha of colours, each as it counts."""
 
 
 @dataclass(frozen=True)

@@ -40,7 +40,10 @@ GROUNDS = ((1.0, 1.0, 1.0), (0.12, 0.12, 0.12))
 ROUNDING = 1e-5
 
 Plane = npt.NDArray[np.float32]
+"""(H, W) float32: lightness or a hue of Oklab, or what windows of it give."""
+
 Windows = npt.NDArray[np.bool_]
+"""(windows down, windows across): whether anything is painted in each."""
 
 #: Linear light of every 8-bit value.
 _LINEAR = to_linear((np.arange(256) / 255).astype(np.float32))

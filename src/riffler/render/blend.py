@@ -13,6 +13,8 @@ import numpy as np
 import numpy.typing as npt
 
 Colors: TypeAlias = npt.NDArray[np.float32]
+"""(..., 3) float32: straight red, green, blue, 0..1."""
+
 Blend: TypeAlias = Callable[[Colors, Colors], Colors]
 
 

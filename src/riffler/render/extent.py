@@ -15,7 +15,11 @@ from riffler.geometry import Box
 HALF = 127
 
 Alpha: TypeAlias = npt.NDArray[np.uint8]
+"""(rows, W): alpha, 0..255."""
+
 Flags: TypeAlias = npt.NDArray[np.bool_]
+"""(H,) or (W,): whether something is so in a row or column."""
+
 Runs: TypeAlias = npt.NDArray[np.int_]
 """(H, 2): from which column on and up to which each row is opaque without a gap; 0, 0 with one."""
 

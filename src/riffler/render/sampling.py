@@ -35,7 +35,10 @@ def sample(renderer: Renderer, box: Box, shown: frozenset[str], side: int = 256)
 
 
 def thinned(pixels: Pixels, side: int = 256) -> Pixels:
-    """An even sample of pixels that are drawn already, as `sample` takes it."""
+    """An even sample of pixels that are drawn already, as `sample` takes it.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1.
+    """
     step = _step(pixels.shape[1], pixels.shape[0], side)
     return pixels[::step, ::step]
 

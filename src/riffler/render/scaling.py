@@ -13,6 +13,8 @@ def resized(pixels: Pixels, size: Size) -> Pixels:
 
     Whole-number reductions average areas, which keeps flat art free of ringing; anything else
     uses a Lanczos window of three lobes, clipped to what premultiplied colours allow.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1.
     """
     from PIL import Image
 

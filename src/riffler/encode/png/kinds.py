@@ -40,7 +40,10 @@ class Kind:
 
 
 def kinds(straight: Bytes) -> Iterator[Kind]:
-    """Every colour type worth a try, at its smallest depth; what is invisible counts as equal."""
+    """Every colour type worth a try, at its smallest depth; what is invisible counts as equal.
+
+    straight: (H, W, 4) uint8, straight RGBA.
+    """
     alpha = straight[..., 3]
     hidden = alpha == 0
     given = straight
