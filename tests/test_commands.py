@@ -16,7 +16,7 @@ import pytest
 import riffler as package
 from conftest import Run
 from making import Flat, tree, write_ora, write_project
-from riffler import errors
+from riffler import errors, face
 from riffler.cutting.unchanged import unchanged
 from riffler.errors import RifflerError
 
@@ -43,8 +43,9 @@ def project(tmp_path: Path) -> Path:
 
 def test_the_face_does_what_its_examples_say(demo: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.chdir(demo)
-    found = doctest.testmod(package, extraglobs={"riffler": package})
-    assert (found.failed, found.attempted) == (0, 13)
+    for module, examples in ((package, 7), (face, 6)):
+        found = doctest.testmod(module, extraglobs={"riffler": package})
+        assert (found.failed, found.attempted) == (0, examples)
     assert all(getattr(package, name) is not None for name in package.__all__)
     rooms = {path.name.removesuffix(".py") for path in Path(package.__file__).parent.iterdir()}
     assert not rooms & set(package.__all__), "a room would hide a name of the face"

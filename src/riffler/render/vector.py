@@ -118,11 +118,11 @@ class VectorEngine:
         return self._search(shown, without_filters)
 
     def _without_filters(self, layer: Layer, extent: Extent) -> bool:
-        """Shapes have edges of their own, without their shadow: own and solid parts are the same.
+        """Whether filters do not count: shapes have edges of their own, without their shadow.
 
-        False also where there is no filter, so that what is known of all paint serves for both.
+        True also where there is no filter, so that what is known of one extent serves for all.
         """
-        return extent is not Extent.PAINTED and self._is_filtered(layer)
+        return extent is not Extent.PAINTED or not self._is_filtered(layer)
 
     def _is_filtered(self, layer: Layer) -> bool:
         """Whether the layer looks any different without filters."""
