@@ -7,6 +7,7 @@ import gc
 import io
 import os
 import shutil
+import signal
 import subprocess
 import sys
 import time
@@ -17,6 +18,9 @@ import pytest
 from playwright.sync_api import Browser, sync_playwright
 
 from riffler.__main__ import main
+
+if signal.getsignal(signal.SIGINT) is signal.SIG_IGN:  # begun in the background of a shell
+    signal.signal(signal.SIGINT, signal.default_int_handler)
 
 Run = Callable[..., subprocess.CompletedProcess[str]]
 

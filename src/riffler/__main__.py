@@ -45,5 +45,13 @@ def _is_answered(arguments: list[str]) -> bool:
     return show_unchanged(Screen("cut", is_quiet=is_quiet, is_json="--json" in arguments))
 
 
+def _forget_folder() -> None:
+    """`python -m` would import from the current folder, too: a project brings no code."""
+    ours = os.path.dirname(os.path.dirname(os.path.abspath(__file__)))  # noqa: PTH100, PTH120
+    if not sys.flags.safe_path and sys.path[0] != ours:
+        del sys.path[0]
+
+
 if __name__ == "__main__":
+    _forget_folder()
     main()

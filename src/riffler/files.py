@@ -3,45 +3,170 @@
 from __future__ import annotations
 
 import contextlib
+import errno
 import hashlib
 import os
+import re
+import secrets
+import stat
 from collections.abc import Iterator, Sequence
 from pathlib import Path
 from typing import Any
 
 from riffler.errors import OutputError, RifflerError, nearest
 
-#: Ending of a file that is being written; a killed run may leave one behind, the next removes it.
+#: Ending of a file that is being written. Before it stand the number of the process that writes and
+#: some chance: no run meets the files of another, and a killed one's are known by its number.
 ASIDE = ".riffler-part"
 
+#: What some editors put before the text of a file. Unicode 15, section 23.8.
+BOM = "\ufeff"
 
-def write_whole(path: Path, data: bytes) -> None:
+_ASIDE = re.compile(r"\..+\.(\d+)-[0-9a-f]{8}\.riffler-part")
+
+
+def write_whole(
+    path: Path,
+    data: bytes,
+    *,
+    within: Path | None = None,
+    is_new: bool = False,
+    is_lasting: bool = True,
+) -> None:
     """Write `data` beside `path`, then rename: readers see the old file or the new one.
 
-    Raises OutputError when the disk is full or the folder can't be written.
+    The file that is there keeps its rights, and one that is to be read only is refused. A link is
+    followed where it leads to something `within` a folder, and stays a link; without that folder
+    the link itself is replaced. `is_new` refuses a name that is taken, in the moment of naming.
+    What is to last is on the disk before its name is. Raises OutputError when it can't be written,
+    with what was there untouched.
     """
-    aside = path.with_name(f".{path.name}{ASIDE}")
+    target = path.resolve() if within and path.is_symlink() else path
+    if within is not None and not is_inside(target, within):
+        raise OutputError(f"{as_typed(path)} leads out of {as_typed(within)}: nothing was written.")
+    aside = target.with_name(f".{_short(path.name)}.{os.getpid()}-{secrets.token_hex(4)}{ASIDE}")
     try:
+        mode = _mode(target)
         try:
-            aside.write_bytes(data)
+            _write_new(aside, data, mode, is_lasting=is_lasting)
         except FileNotFoundError:
-            path.parent.mkdir(parents=True, exist_ok=True)
-            aside.write_bytes(data)
-        aside.replace(path)
+            target.parent.mkdir(parents=True, exist_ok=True)
+            _write_new(aside, data, mode, is_lasting=is_lasting)
+        if is_new:
+            _refuse_taken(target)
+        aside.replace(target)
+        if is_lasting:
+            _settle(target.parent)
     except OSError as error:
-        with contextlib.suppress(OSError):
-            aside.unlink(missing_ok=True)
         raise OutputError(
             f"{as_typed(path)} can't be written: {error.strerror or error}.",
             "What was there before is untouched. Free some space or change the rights, then again.",
         ) from error
+    finally:
+        with contextlib.suppress(OSError):
+            aside.unlink(missing_ok=True)
 
 
-def refuse_over(path: Path, mockup: Path) -> None:
-    """Raises OutputError when writing to `path` would write over the mockup."""
-    if path.resolve() == mockup.resolve() or (path.exists() and path.samefile(mockup)):
+def rewrite(path: Path, before: str, after: str, within: Path) -> bool:
+    """Write a hand-written file anew; False, and nothing written, when it is not as it was read.
+
+    A byte-order mark stays. Raises OutputError as `write_whole` does.
+    """
+    raw = path.read_bytes()
+    mark = BOM.encode() if raw.startswith(BOM.encode()) else b""
+    if raw[len(mark) :] != before.encode():
+        return False
+    if after != before:
+        write_whole(path, mark + after.encode(), within=within)
+    return True
+
+
+def _short(name: str) -> str:
+    """As much of a name as leaves room for the rest of a part file's; file systems allow 255."""
+    return name.encode()[:160].decode(errors="ignore")
+
+
+def _refuse_taken(path: Path) -> None:
+    if path.exists() or path.is_symlink():
+        raise FileExistsError(errno.EEXIST, "there is one already")
+
+
+def _mode(target: Path) -> int | None:
+    """The rights of the file that is there; None for a new one. Raises OSError if it is read-only.
+
+    Rights are asked for as they are written down: who runs as root may write anything.
+    """
+    try:
+        mode = stat.S_IMODE(target.stat().st_mode)
+    except FileNotFoundError:
+        return None
+    if not mode & 0o222:
+        raise PermissionError(errno.EACCES, "it is read-only")
+    return mode
+
+
+def _write_new(path: Path, data: bytes, mode: int | None, *, is_lasting: bool) -> None:
+    """Write a file that must not be there yet, not even as a link."""
+    flags = os.O_WRONLY | os.O_CREAT | os.O_EXCL | getattr(os, "O_NOFOLLOW", 0)
+    with open(os.open(path, flags, 0o666), "wb") as file:  # noqa: PTH123 - a number, not a path
+        file.write(data)
+        if is_lasting:
+            file.flush()
+            os.fsync(file.fileno())
+        if mode is not None and hasattr(os, "fchmod"):
+            os.fchmod(file.fileno(), mode)
+
+
+def _settle(folder: Path) -> None:
+    """See a folder's names onto the disk, where the system can."""
+    with contextlib.suppress(OSError, AttributeError):
+        number = os.open(folder, os.O_RDONLY | os.O_DIRECTORY)
+        try:
+            os.fsync(number)
+        finally:
+            os.close(number)
+
+
+def sweep(folder: Path) -> None:
+    """Remove what killed runs left half-written below a folder; that of others who run stays."""
+    for path in files_below(folder):
+        found = _ASIDE.fullmatch(path.name)
+        if found is not None and not path.is_symlink() and not _runs(int(found[1])):
+            path.unlink(missing_ok=True)
+
+
+def _runs(process: int) -> bool:
+    """Whether a process of this number runs, as far as can be told."""
+    try:
+        os.kill(process, 0)
+    except ProcessLookupError:
+        return False
+    except (OSError, OverflowError):
+        return True
+    return True
+
+
+def remove(path: Path, folder: Path) -> None:
+    """Remove a file that lies in `folder`, and the folders inside it that are then empty.
+
+    Nothing happens to what only seems to lie there by way of a link.
+    """
+    if not is_inside(path.parent, folder):
+        return
+    path.unlink(missing_ok=True)
+    with contextlib.suppress(OSError):
+        for parent in path.parents:
+            if parent == folder or not parent.is_relative_to(folder):
+                return
+            parent.rmdir()
+
+
+def refuse_link(folder: Path) -> None:
+    """Raises OutputError for a folder of ours that is a link: what is kept there may be deleted."""
+    if folder.is_symlink():
         raise OutputError(
-            f"That would write over the mockup {as_typed(mockup)}.", "Name another file."
+            f"{as_typed(folder)} is a link, and what is kept there is deleted at times.",
+            "Remove the link; a folder is made in its place.",
         )
 
 

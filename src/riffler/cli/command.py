@@ -29,6 +29,9 @@ MaybeMockup = Annotated[
     Path | None, typer.Argument(metavar="MOCKUP", help="OpenRaster, SVG or flat picture.")
 ]
 Force = Annotated[bool, typer.Option("--force", help="Write over files that were changed by hand.")]
+Over = Annotated[
+    bool, typer.Option("--force", help="Write over the file that is there, if it is no source.")
+]
 DryRun = Annotated[
     bool, typer.Option("--dry-run", help="Say what would be written; write nothing.")
 ]

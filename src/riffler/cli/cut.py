@@ -53,7 +53,7 @@ def cut(
     """
     chosen = names or []
     if output is not None or only:
-        _cut_single(screen, chosen, only or [], output, is_watched=watch)
+        _cut_single(screen, chosen, only or [], output, is_watched=watch, force=force)
     elif watch:
         _watch(screen, chosen, force=force, is_dry=dry_run, workers=workers)
     else:
@@ -104,7 +104,13 @@ def _watch(
 
 
 def _cut_single(
-    screen: Screen, names: list[str], only: list[str], out: Path | None, *, is_watched: bool
+    screen: Screen,
+    names: list[str],
+    only: list[str],
+    out: Path | None,
+    *,
+    is_watched: bool,
+    force: bool,
 ) -> None:
     from riffler.cutting.single import cut_one
     from riffler.plain import plain
@@ -119,7 +125,7 @@ def _cut_single(
             "For example: riffler cut mockups/home.ora --only tools/smoker -o smoker.png",
         )
     path = Path(names[0])
-    done = cut_one(Workspace.around(path), path, only, out)
+    done = cut_one(Workspace.around(path), path, only, out, force=force)
     data = {"written": [plain(done)], "unchanged": [], "removed": [], "words": []}
     if not screen.json(CUTS, data):
         show_single(screen, done, path)

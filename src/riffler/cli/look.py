@@ -8,7 +8,7 @@ from typing import Annotated, Any
 
 import typer
 
-from riffler.cli.command import Command, Mockup
+from riffler.cli.command import Command, Mockup, Over
 from riffler.errors import RifflerError
 from riffler.report.screen import Screen
 
@@ -35,6 +35,7 @@ def look(
     every: Annotated[
         bool, typer.Option("--all", help="List unnamed shapes one by one as well.")
     ] = False,
+    force: Over = False,
 ) -> None:
     """Look a mockup over: its layers, fonts, column grid.
 
@@ -42,6 +43,7 @@ def look(
     unusual. Works on any mockup file, inside a project and outside.
     """
     from riffler.plain import plain
+    from riffler.project.target import Target
     from riffler.reading import look as looks
     from riffler.report import contact, looking
     from riffler.workspace import Workspace
@@ -49,7 +51,7 @@ def look(
     point = _point(at) if at else None
     opened = Workspace.around(mockup).open(mockup, canvas)
     if picture is not None:
-        contact.write(opened.renderer, picture)
+        contact.write(opened.renderer, Target(picture, force))
     data: dict[str, Any] = plain(looks.overview(opened))
     answers: list[Callable[[], None]] = []
     if point is not None:

@@ -7,7 +7,7 @@ from typing import Annotated
 
 import typer
 
-from riffler.cli.command import FINDINGS, Command
+from riffler.cli.command import FINDINGS, Command, Over
 from riffler.report.screen import Screen
 
 
@@ -27,6 +27,7 @@ def survey(
     accepted: Annotated[
         bool, typer.Option("--accepted", help="List what the cutlists accept, too.")
     ] = False,
+    force: Over = False,
 ) -> int:
     """Check the plan against the pixels, before anything is cut.
 
@@ -37,6 +38,7 @@ def survey(
     """
     from riffler.plan.survey import VERSION
     from riffler.plan.survey import survey as survey_project
+    from riffler.project.target import Target
     from riffler.report import plan_picture
     from riffler.report.surveying import show_survey
     from riffler.workspace import Workspace
@@ -44,7 +46,7 @@ def survey(
     with screen.progress("Checking") as progress:
         done = survey_project(Workspace.here(), names or (), progress)
     if picture is not None:
-        plan_picture.write(done.subject(cutlist), done.findings, picture)
+        plan_picture.write(done.subject(cutlist), done.findings, Target(picture, force))
     if not screen.json(VERSION, done.as_data()):
         show_survey(screen, done, with_accepted=accepted)
         if picture is not None:

@@ -7,7 +7,7 @@ from typing import Annotated
 
 import typer
 
-from riffler.cli.command import Command
+from riffler.cli.command import Command, Over
 from riffler.report.screen import Screen
 
 
@@ -24,6 +24,7 @@ def weigh(
         Path | None,
         typer.Option("--page", metavar="FILE.html", help="Write a page to compare them on."),
     ] = None,
+    force: Over = False,
 ) -> None:
     """Compare formats and settings by bytes, visible loss and load time.
 
@@ -31,16 +32,13 @@ def weigh(
     """
     from riffler.cutting.weigh import VERSION, as_data, curves
     from riffler.cutting.weigh import weigh as weigh_pictures
-    from riffler.files import refuse_ending, refuse_over
+    from riffler.project.target import Target
     from riffler.report import weighing
     from riffler.workspace import Workspace
 
     for path, endings in ((picture, (".png",)), (page, (".html",))):
         if path is not None:
-            refuse_ending(path, endings)
-            for name in names:
-                if Path(name).is_file():
-                    refuse_over(path, Path(name))
+            Target(path, force).check(endings, [Path(name) for name in names])
     with screen.progress("Weighing") as progress:
         done = weigh_pictures(Workspace.around(Path(names[0])), names, progress)
     written = []
@@ -49,12 +47,12 @@ def weigh(
 
         with screen.progress("Plotting") as progress:
             found = curves(done, progress)
-        weigh_curve.write(done, found, picture)
+        weigh_curve.write(done, found, Target(picture, force))
         written.append(f"Wrote {picture}: what is seen of the loss at every number of bytes.")
     if page is not None:
         from riffler.report import weigh_page
 
-        weigh_page.write(done, page)
+        weigh_page.write(done, Target(page, force))
         written.append(f"Wrote {page}: open it in a browser to compare them with your own eyes.")
     if screen.json(VERSION, as_data(done)):
         return

@@ -8,7 +8,7 @@ from typing import Any, TypeAlias
 import tomlkit
 from tomlkit.items import Item
 
-from riffler.project.written import Statement, statements
+from riffler.project.written import Statement, lines_of, statements
 
 Value: TypeAlias = str | int | float | bool | Sequence["Value"] | Mapping[str, "Value"]
 Path: TypeAlias = tuple[str, ...]
@@ -65,17 +65,20 @@ def _line(key: str, value: Value) -> str:
 
 
 class CutlistText:
-    """A cutlist's text while it is edited, line by line."""
+    """A cutlist's text while it is edited, line by line; its line ends stay those it has."""
 
     def __init__(self, text: str) -> None:
+        feeds = text.count("\n")
+        self._end = "\r\n" if feeds and text.count("\r\n") == feeds else "\n"
+        text = text.replace(self._end, "\n")
         if text and not text.endswith("\n"):
             text += "\n"
-        self._lines = text.splitlines(keepends=True)
+        self._lines = lines_of(text)
 
     @property
     def text(self) -> str:
         """The text as it is now."""
-        return "".join(self._lines)
+        return "".join(self._lines).replace("\n", self._end)
 
     def has(self, path: Path) -> bool:
         """Whether a table or key is written."""
@@ -97,8 +100,8 @@ class CutlistText:
 
         Tables inside it (states of a slice) stand right behind it, without an empty line.
         """
-        above = "".join(f"# {line}".rstrip() + "\n" for line in comment.splitlines())
-        block = (above + table_text(path, keys)).splitlines(keepends=True)
+        above = "".join(f"# {line}".rstrip() + "\n" for line in lines_of(comment))
+        block = lines_of(above + table_text(path, keys))
         is_inside = len(path) > 2 and path[0] == "slice"
         at = self._end_of(path[:2] if is_inside else ()) if is_inside else self._place_for(path)
         if is_inside:
@@ -112,7 +115,7 @@ class CutlistText:
         """Write more at the end, after an empty line."""
         if self._lines and self._lines[-1].strip():
             self._lines.append("\n")
-        self._lines.extend(block.splitlines(keepends=True))
+        self._lines.extend(lines_of(block))
 
     def remove(self, path: Path) -> None:
         """Take a key out, or a table with all inside and the comment right above it."""
@@ -165,7 +168,7 @@ class CutlistText:
         if comment.startswith("#"):
             spare = len(raw) + len(tail) - len(comment) - len(text)
             tail = " " * max(2, spare if "\n" not in raw else 2) + comment
-        self._lines[found.first - 1 : found.last] = (head + text + tail).splitlines(keepends=True)
+        self._lines[found.first - 1 : found.last] = lines_of(head + text + tail)
 
     def _add_key(self, path: Path, value: Value) -> None:
         siblings = [
@@ -186,7 +189,7 @@ class CutlistText:
                 for statement in self._statements()
                 if statement.is_table and statement.path == path[:-1]
             )
-        self._lines[at:at] = line.splitlines(keepends=True)
+        self._lines[at:at] = lines_of(line)
 
     def _column(self, statement: Statement) -> int:
         """Where the equals sign of a statement stands, less the space before it."""

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import closing, contextmanager
+from contextlib import closing, contextmanager, nullcontext
 from pathlib import Path
 from typing import Any
 
@@ -11,12 +11,14 @@ from riffler.cutlist.file import CutlistFile
 from riffler.cutting import unchanged
 from riffler.cutting.kinds import KINDS
 from riffler.errors import RifflerError, SettingError
-from riffler.jobs.cache import FOLDER, Cache
+from riffler.jobs.cache import Cache
 from riffler.jobs.runner import run
 from riffler.jobs.task import Task
 from riffler.output.asset import Asset, Region
 from riffler.output.ledger import Ledger
 from riffler.output.publish import Made, Published, publish
+from riffler.project.lock import locked
+from riffler.project.places import CACHE
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import Wanted, known_names, prepare, read_cutlists, refuse_unknown
 
@@ -42,7 +44,7 @@ def cut(
     project = workspace.project
     files = read_cutlists(project)
     _refuse_unknown(names, files)
-    cache = Cache(project.work / FOLDER)
+    cache = Cache(project.work / CACHE)
     workspace.memory.add(cache.boxes())
     is_whole = not names and not dry_run
     mockups = [file.mockup_path for file in files]
@@ -53,11 +55,12 @@ def cut(
     made, regions = _products(wanted, cache, tasks, workers, progress)
     if not dry_run:
         cache.keep_boxes(workspace.memory)
-    answered, words = _answered_for(wanted, regions, is_whole=not names)
-    done = publish(project, made, answered, words=words, force=force, dry_run=dry_run)
-    if is_whole:
-        cache.prune()
-        unchanged.remember(project, mockups, read)
+    with nullcontext() if dry_run else locked(project):
+        answered, words = _answered_for(wanted, regions, is_whole=not names)
+        done = publish(project, made, answered, words=words, force=force, dry_run=dry_run)
+        if is_whole:
+            cache.prune()
+            unchanged.remember(project, mockups, read)
     return done.with_words(regions)
 
 

@@ -12,10 +12,11 @@ from riffler.cutlist.shown import painted_by, switched
 from riffler.cutting.slices import CutPicture
 from riffler.encode.choice import LOSSLESS
 from riffler.errors import RifflerError, SettingError, nearest
-from riffler.files import refuse_over, sha256, write_whole
+from riffler.files import sha256
 from riffler.formats import FORMATS
 from riffler.geometry import Box, Size
 from riffler.jobs.task import Drawing
+from riffler.project.target import Target
 from riffler.workspace import Workspace
 
 #: File endings that mean a format, its own and the other usual ones.
@@ -36,16 +37,18 @@ class SingleCut:
     loss: float | None
 
 
-def cut_one(workspace: Workspace, path: Path, only: Sequence[str], out: Path) -> SingleCut:
+def cut_one(
+    workspace: Workspace, path: Path, only: Sequence[str], out: Path, *, force: bool = False
+) -> SingleCut:
     """Cut layers of a mockup, on transparency, or without `only` all of it as drawn, to `out`.
 
     The box is what the layers paint; the format comes from the ending of `out`. Raises
     RifflerError when a layer isn't there or paints nothing, or the ending is of no format.
     """
-    form = FORMATS[_format_of(out)]
+    form, target = FORMATS[_format_of(out)], Target(out, force)
     opened = workspace.open(path)
     mockup = opened.mockup
-    refuse_over(out, path)
+    target.check(sources=(path,))
     shown = switched(mockup, mockup.drawn, only=only or None)
     box = painted_by(opened.renderer, only) if only else mockup.box
     saving = Saving((form.name,), QUALITY if form.has_quality else LOSSLESS)
@@ -55,7 +58,7 @@ def cut_one(workspace: Workspace, path: Path, only: Sequence[str], out: Path) ->
     except SettingError as error:
         raise RifflerError(error.message, "Write to a .png instead.") from error
     choice = cut.files[0]
-    write_whole(out, choice.data)
+    target.write(choice.data)
     return SingleCut(
         file=out,
         format=form.name,

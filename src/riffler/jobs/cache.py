@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import contextlib
 import json
+import re
 from collections.abc import Hashable
 from dataclasses import dataclass, field
 from functools import cache
@@ -11,7 +12,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeVar, cast
 
 from riffler.errors import OutputError
-from riffler.files import parse_json, write_whole
+from riffler.files import parse_json, remove, sweep, write_whole
 from riffler.geometry import Box
 from riffler.render.boxes import BoxMemory
 
@@ -20,8 +21,11 @@ if TYPE_CHECKING:
 
 Result = TypeVar("Result")
 
-#: Below the work folder.
-FOLDER, BOXES = "cache", "boxes.json"
+#: Boxes of layers, below the cache's folder.
+BOXES = "boxes.json"
+
+#: What entries are called: an SHA-256, its first two digits as a folder.
+_ENTRY = re.compile(r"[0-9a-f]{64}")
 
 #: Stands in an entry's head for bytes, which follow it in order.
 BYTES = "#bytes"
@@ -56,7 +60,7 @@ class Cache:
         head = _split(_adapter(cast("Hashable", type(result))).dump_python(result), parts)
         data = json.dumps(head).encode() + b"\n" + b"".join(parts)
         with contextlib.suppress(OutputError):
-            write_whole(self._path(fingerprint), data)
+            write_whole(self._path(fingerprint), data, within=self.folder, is_lasting=False)
 
     def boxes(self) -> BoxMemory:
         """The boxes of layers that earlier runs found."""
@@ -73,14 +77,16 @@ class Cache:
         path = self.folder / BOXES
         with contextlib.suppress(OSError, OutputError):
             if not path.exists() or path.read_bytes() != data:
-                write_whole(path, data)
+                write_whole(path, data, within=self.folder, is_lasting=False)
 
     def prune(self) -> None:
         """Drop the entries that this run did not ask for."""
         with contextlib.suppress(OSError):
+            sweep(self.folder)
             for path in self.folder.glob("??/*"):
-                if path.parent.name + path.name not in self.used:
-                    path.unlink(missing_ok=True)
+                entry = path.parent.name + path.name
+                if _ENTRY.fullmatch(entry) and entry not in self.used:
+                    remove(path, self.folder)
 
     def _path(self, fingerprint: str) -> Path:
         return self.folder / fingerprint[:2] / fingerprint[2:]

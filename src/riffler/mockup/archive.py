@@ -44,7 +44,6 @@ class Archive:
 
         Raises MockupError when it is missing, damaged, or unpacks beyond the limit.
         """
-        self.refuse_outside(name)
         limit = self.unpacked_limit if at_most is None else at_most
         try:
             with self._file.open(name) as member:
@@ -75,8 +74,31 @@ class Archive:
                 "Save it again from the drawing program, or fetch it again.",
             ) from error
 
+    def found(self, name: str) -> str | None:
+        """The member that a name in a stack means: its own, or the one that it leads to.
+
+        Some programs write a slash or a dot before names, in the stack, the directory or both; as
+        nothing is ever unpacked to a disk, that leads nowhere else. None when there is none.
+        """
+        if name in self._members.values():
+            return name
+        return self._members.get(_plain(name))
+
+    @cached_property
+    def _members(self) -> dict[str, str]:
+        """Every member under its plain name; the first of two."""
+        return {_plain(name): name for name in reversed(self.names())}
+
     def refuse_outside(self, name: str) -> None:
         """Raises MockupError for a name that would lead out of the archive."""
         path = PurePosixPath(name.replace("\\", "/"))
         if path.is_absolute() or ".." in path.parts or (path.parts and ":" in path.parts[0]):
             raise MockupError(f'{as_typed(self.path)}: "{name}" points outside the archive.')
+
+
+def _plain(name: str) -> str:
+    """A name in an archive without the slashes and dots before it."""
+    parts = name.split("/")
+    while len(parts) > 1 and parts[0] in ("", "."):
+        parts = parts[1:]
+    return "/".join(parts)

@@ -138,10 +138,11 @@ def _layer(
 
 def _source(reading: _Reading, element: etree._Element, at: str) -> str:
     source = element.get("src", "")
-    if source not in reading.names:
+    found = reading.archive.found(source)
+    if found is None:
         reading.archive.refuse_outside(source)  # the clearer of the two answers
         raise reading.fail(f'layer "{at}" names "{source}", which is not in the archive.')
-    return source
+    return found
 
 
 def _box(reading: _Reading, source: str, at: str, x: int, y: int) -> Box:

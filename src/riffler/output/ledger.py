@@ -6,7 +6,7 @@ import json
 from collections.abc import Hashable, Iterable, Mapping
 from dataclasses import dataclass, fields, replace
 from functools import cache
-from pathlib import Path
+from pathlib import Path, PurePosixPath
 from typing import TYPE_CHECKING, Any, cast, get_args, get_type_hints
 
 from riffler.errors import OutputError
@@ -95,7 +95,9 @@ def as_written(asset: Asset) -> dict[str, Any]:
 
 
 def _asset(data: Mapping[str, Any]) -> Asset:
-    """An asset of any kind. Raises ValueError or KeyError for another shape."""
+    """An asset of any kind. Raises ValueError or KeyError for another shape or place."""
+    if not _is_below(data["file"]):
+        raise ValueError(f"{data['file']} is not below the output folder")
     kind = _by_name().get(data["kind"])
     if kind is not None:
         return cast("Asset", _adapter(cast("Hashable", kind)).validate_python(data))
@@ -104,6 +106,13 @@ def _asset(data: Mapping[str, Any]) -> Asset:
     facts = {key: value for key, value in data.items() if key not in common}
     other: Asset = _adapter(OtherAsset).validate_python({**known, "facts": facts})
     return other
+
+
+def _is_below(file: str) -> bool:
+    """Whether a path that a ledger names stays where we write, on every system."""
+    path = PurePosixPath(file)
+    is_plain = not set(file) & set("\\:\0") and not path.is_absolute()
+    return is_plain and ".." not in path.parts and path.name != ""
 
 
 @cache

@@ -6,7 +6,6 @@ that is killed leaves whole files that either the ledger or the journal knows to
 
 from __future__ import annotations
 
-import contextlib
 import json
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
@@ -15,7 +14,16 @@ from typing import Any, TypeAlias, TypeVar
 from urllib.parse import quote
 
 from riffler.errors import OutputError
-from riffler.files import ASIDE, as_typed, is_inside, parse_json, sha256, sha256_of, write_whole
+from riffler.files import (
+    as_typed,
+    is_inside,
+    parse_json,
+    remove,
+    sha256,
+    sha256_of,
+    sweep,
+    write_whole,
+)
 from riffler.output.asset import Asset, Region
 from riffler.output.ledger import Ledger, as_written
 from riffler.plain import plain
@@ -111,7 +119,7 @@ def publish(
     result = Published(
         written=[product.asset for product in new],
         unchanged=[product.asset for product in made if product.asset.file not in fresh],
-        removed=[asset for asset in stale if (project.out / asset.file).exists()],
+        removed=[asset for asset in stale if _place(project, asset.file).exists()],
     )
     if not dry_run:
         if words is not None:
@@ -123,7 +131,7 @@ def publish(
 
 def _is_there(project: Project, product: Made) -> bool:
     """Whether the file is on disk as it was made."""
-    return sha256_of(project.out / product.asset.file) == product.asset.sha256
+    return sha256_of(_place(project, product.asset.file)) == product.asset.sha256
 
 
 def _refuse_changed_by_hand(
@@ -137,8 +145,7 @@ def _refuse_changed_by_hand(
     )
     found = []
     for file in [*coming, *(asset.file for asset in stale)]:
-        path = project.out / file
-        _refuse_outside(project, path)
+        path = _place(project, file)
         on_disk = sha256_of(path)
         known = recorded.get(file)
         ours = {coming.get(file), journal.get(file), known.sha256 if known else None, None}
@@ -153,9 +160,18 @@ def _refuse_changed_by_hand(
         )
 
 
-def _refuse_outside(project: Project, path: Path) -> None:
-    if not is_inside(path, project.root):
-        raise OutputError(f"{as_typed(path)} leads out of the project, so it is not written.")
+def _place(project: Project, file: str) -> Path:
+    """Where a file of the output goes. Raises OutputError for one that leads out of its folder.
+
+    A link in its place is replaced, not followed.
+    """
+    path = project.out / file
+    if not is_inside(path.parent, project.out):
+        raise OutputError(
+            f"{as_typed(path)} leads out of {as_typed(project.out)} through a link.",
+            "Remove the link; a folder is made in its place.",
+        )
+    return path
 
 
 def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger) -> None:
@@ -163,32 +179,14 @@ def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger
     if not new and not stale and sha256_of(project.out / LEDGER) == sha256(text):
         return
     coming = {product.asset.file: product.asset.sha256 for product in new}
-    _sweep(project)
+    sweep(project.out)
     write_whole(project.work / JOURNAL, json.dumps(coming, indent=1).encode())
     for product in new:
-        _refuse_outside(project, project.out / product.asset.file)
-        write_whole(project.out / product.asset.file, product.data)
+        write_whole(_place(project, product.asset.file), product.data)
     for asset in stale:
-        _remove(project.out / asset.file, project.out)
+        remove(project.out / asset.file, project.out)
     write_whole(project.out / LEDGER, text)
     (project.work / JOURNAL).unlink(missing_ok=True)
-
-
-def _remove(path: Path, out: Path) -> None:
-    """Remove a stale file, and the folders it leaves empty."""
-    path.unlink(missing_ok=True)
-    with contextlib.suppress(OSError):
-        for folder in path.parents:
-            if folder == out or not folder.is_relative_to(out):
-                return
-            folder.rmdir()
-
-
-def _sweep(project: Project) -> None:
-    """Remove what a killed run left half-written."""
-    if project.out.is_dir():
-        for path in sorted(project.out.rglob(f".*{ASIDE}")):
-            path.unlink(missing_ok=True)
 
 
 def _journal(project: Project) -> dict[str, str]:

@@ -10,14 +10,18 @@ from riffler.cutlist import naming
 from riffler.cutlist.editing import CutlistText, Value
 from riffler.cutlist.file import CutlistFile, Entry, WrittenPart, said_at
 from riffler.cutlist.resolve import resolve_one
-from riffler.errors import RifflerError, WrittenError, nearest
-from riffler.files import as_typed, write_whole
+from riffler.errors import OutputError, RifflerError, WrittenError, nearest
+from riffler.files import as_typed, rewrite
 from riffler.geometry import Box
 from riffler.plan.checks import KINDS
 from riffler.plan.wish import Marked, Wish
+from riffler.project.lock import locked
 from riffler.project.project import Project
 from riffler.project.written import Written
 from riffler.workspace import Workspace
+
+#: Looks at a cutlist before we give up, when another program writes it meanwhile.
+TRIES = 5
 
 #: The keys that say a box; those that a new one replaces.
 BOX_KEYS = ("at", "x", "y", "around", "like", "by")
@@ -30,6 +34,18 @@ def mark(
 
     Raises RifflerError, with nothing written, when the cutlist would not be sound afterwards.
     """
+    if dry_run:
+        return _marked(workspace, wish, cutlist)
+    project = workspace.project
+    with locked(project):
+        for _ in range(TRIES):  # an editor may save while we think
+            done = _marked(workspace, wish, cutlist)
+            if rewrite(done.file, done.before, done.after, project.root):
+                return done
+    raise OutputError(f"{as_typed(done.file)} is being written by another program.", "Try again.")
+
+
+def _marked(workspace: Workspace, wish: Wish, cutlist: str | None) -> Marked:
     files = _cutlists(workspace.project, cutlist)
     wish = _named(files, wish)
     file, part = _place_of(files, wish)
@@ -49,8 +65,6 @@ def mark(
     else:
         text.add_table(("grid", wish.name), wish.keys)
     box = _checked(workspace, file, part, text.text, wish)
-    if not dry_run and text.text != part.written.text:
-        write_whole(part.written.path, text.text.encode())
     return Marked(part.written.path, part.written.text, text.text, box)
 
 

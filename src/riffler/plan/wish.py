@@ -11,6 +11,7 @@ from typing import Any, Literal
 from riffler.cutlist.editing import Value
 from riffler.geometry import Box
 from riffler.plain import plain
+from riffler.project.written import lines_of
 
 #: The version of what `as_data` gives.
 VERSION = 2
@@ -55,7 +56,9 @@ class Marked:
     def lines(self) -> list[Line]:
         """The changed lines, in order."""
         found: list[Line] = []
-        old, new = self.before.splitlines(), self.after.splitlines()
+        old, new = (
+            [line.rstrip() for line in lines_of(text)] for text in (self.before, self.after)
+        )
         matcher = difflib.SequenceMatcher(a=old, b=new, autojunk=False)
         for tag, a, a_end, b, b_end in matcher.get_opcodes():
             if tag != "equal":
@@ -66,3 +69,7 @@ class Marked:
     def as_data(self) -> dict[str, Any]:
         """The change as commands report it."""
         return {"file": plain(self.file), "lines": plain(self.lines), "box": plain(self.box)}
+
+
+def _lines(text: str) -> list[str]:
+    return [line.rstrip("\r\n") for line in lines_of(text)]

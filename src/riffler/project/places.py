@@ -10,6 +10,12 @@ MARKER = "riffler.toml"
 #: Cache and journal; can be deleted at any time.
 WORK = ".riffler"
 
+#: Results of earlier runs, in the work folder.
+CACHE = "cache"
+
+#: Who writes in the project, in the work folder.
+LOCK = "lock"
+
 #: What a run is about to write, kept in the work folder while it does.
 JOURNAL = "journal.json"
 

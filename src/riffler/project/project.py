@@ -6,10 +6,13 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from riffler.errors import RifflerError, WrittenError
-from riffler.files import as_typed, files_below, is_inside
-from riffler.project.places import FONT_ENDINGS, MARKER, WORK, root_of
+from riffler.files import as_typed, files_below, is_inside, refuse_link
+from riffler.project.places import CACHE, FONT_ENDINGS, MARKER, WORK, root_of
 from riffler.project.settings import Settings
 from riffler.project.written import Written
+
+#: The folders that hold what people wrote.
+BY_HAND = ("cuts", "pages", "styles", "fonts")
 
 #: What to say, and to advise, where a project is needed and there is none.
 NO_PROJECT = (
@@ -36,7 +39,32 @@ class Project:
                 raise written.mistake(
                     ("folders", name), f'"{folder}" leads out of the project through a link.'
                 )
+        project._refuse_shared_out()
+        refuse_link(project.work)
+        refuse_link(project.work / CACHE)
         return project
+
+    def _refuse_shared_out(self) -> None:
+        """Raises WrittenError when what is made lies among what is written by hand, or around it.
+
+        Links count as where they lead to.
+        """
+        out = self.out.resolve()
+        by_hand = {name: self.folder(name).resolve() for name in BY_HAND}
+        for name, folder in {**by_hand, "work": self.work}.items():
+            if out.is_relative_to(folder) or folder.is_relative_to(out):
+                place = getattr(self.settings.folders, name, WORK)
+                raise self.written.mistake(
+                    ("folders", "out"),
+                    f'"{self.settings.folders.out}" and "{place}" share files; what is made '
+                    "needs a folder of its own.",
+                )
+
+    def is_by_hand(self, path: Path) -> bool:
+        """Whether a file is one that a person made: settings, or in a folder of such."""
+        found = path.resolve()
+        folders = (self.folder(name).resolve() for name in BY_HAND)
+        return found == self.root / MARKER or any(found.is_relative_to(own) for own in folders)
 
     @classmethod
     def around(cls, folder: Path) -> Project | None:

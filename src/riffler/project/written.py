@@ -16,7 +16,7 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
 from riffler.errors import Place, WrittenError, nearest
-from riffler.files import as_typed
+from riffler.files import BOM, as_typed
 
 Model = TypeVar("Model", bound=BaseModel)
 Keys = Sequence[str | int]
@@ -63,7 +63,7 @@ class Written:
         if len(raw) > LARGEST:
             raise WrittenError(f"{as_typed(path)}: {len(raw)} bytes are too many for this file.")
         try:
-            text = raw.decode("utf-8")
+            text = raw.decode("utf-8").removeprefix(BOM)
         except UnicodeDecodeError as error:
             line = raw[: error.start].count(b"\n") + 1
             raise WrittenError("This is not UTF-8 text.", place=Place(path, line)) from error
@@ -142,8 +142,16 @@ def _is_branch(key: str | int) -> bool:
     return isinstance(key, str) and ("[" in key or key in ("str", "int", "float", "bool"))
 
 
+def lines_of(text: str) -> list[str]:
+    """The lines of a file that people write, with their ends: a line feed, and no other sign.
+
+    TOML 1.0 and HTML know no others, though Unicode does.
+    """
+    return re.findall(r"[^\n]*\n|[^\n]+", text)
+
+
 def _line(text: str, number: int) -> str:
-    lines = text.splitlines()
+    lines = lines_of(text)
     return lines[number - 1].rstrip() if 0 < number <= len(lines) else ""
 
 
@@ -161,9 +169,9 @@ def statements(text: str) -> Iterator[Statement]:
     """Every table and key in valid TOML, in file order; a key once for each path inside it."""
     table: tuple[str, ...] = ()
     pending, begun = "", 0
-    for number, line in enumerate(text.splitlines(), start=1):
+    for number, line in enumerate(lines_of(text), start=1):
         begun = begun if pending else number
-        pending += line + "\n"
+        pending += line
         try:
             data = tomllib.loads(pending)
         except tomllib.TOMLDecodeError:

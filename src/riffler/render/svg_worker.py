@@ -17,6 +17,9 @@ from typing import BinaryIO
 LENGTH = struct.Struct(">I")
 ANSWER = struct.Struct(">?I")
 
+#: CSS pixels in an inch, by which lengths in pt, mm and in count. CSS Values 3, section 6.2.
+DPI = 96.0
+
 #: Address space of this process, in bytes; a page drawn in pieces needs a tenth of it.
 MEMORY = 500_000_000
 
@@ -30,7 +33,8 @@ def main(requests: BinaryIO, answers: BinaryIO) -> None:
         request = json.loads(requests.read(LENGTH.unpack(head)[0]))
         _allow(request.pop("seconds"))
         try:
-            is_picture, data = True, resvg_py.svg_to_bytes(skip_system_fonts=True, **request)
+            data = resvg_py.svg_to_bytes(skip_system_fonts=True, dpi=DPI, **request)
+            is_picture = True
         except KeyboardInterrupt:
             return
         except BaseException as error:  # the renderer's panics are no Exceptions
@@ -54,4 +58,5 @@ def _limit_memory() -> None:
 
 
 if __name__ == "__main__":
+    sys.path.extend(sys.argv[1:])
     main(sys.stdin.buffer, sys.stdout.buffer)

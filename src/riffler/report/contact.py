@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-import io
 import math
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 from riffler.color import Pixels, to_bytes
 from riffler.cutlist.shown import switched
 from riffler.errors import RifflerError
-from riffler.files import refuse_ending, refuse_over, write_whole
 from riffler.geometry import Box
 from riffler.mockup.model import Layer, drawings
+from riffler.project.target import Target
 from riffler.render.renderer import Renderer
+from riffler.report.sheet import as_png
 
 if TYPE_CHECKING:
     from PIL import Image
@@ -36,13 +35,13 @@ LIGHT_BOARD, DARK_BOARD = ("#ffffff", "#e9e6df"), ("#5b5750", "#67635b")
 PALE = 0.62
 
 
-def write(renderer: Renderer, path: Path) -> None:
-    """Draw the sheet to a PNG. Raises RifflerError for another ending or too many layers."""
-    refuse_ending(path, (".png",))
-    refuse_over(path, renderer.mockup.path)
-    out = io.BytesIO()
-    sheet(renderer).save(out, "PNG", optimize=True)
-    write_whole(path, out.getvalue())
+def write(renderer: Renderer, target: Target) -> None:
+    """Draw the sheet to a PNG.
+
+    Raises RifflerError for another ending, a file that may not be written over, or too many layers.
+    """
+    target.check((".png",), (renderer.mockup.path,))
+    target.write(as_png(sheet(renderer)))
 
 
 def sheet(renderer: Renderer) -> Image.Image:

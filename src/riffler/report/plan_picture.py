@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from pathlib import Path
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -12,9 +11,10 @@ import numpy as np
 from riffler.color import on_ground
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.roles import Tile
-from riffler.files import as_typed, refuse_ending, refuse_over, write_whole
+from riffler.files import as_typed
 from riffler.plan.finding import Finding
 from riffler.plan.subject import Subject
+from riffler.project.target import Target
 from riffler.report.labels import Area, Label, placed, spread
 from riffler.report.plan_findings import (
     BESIDE,
@@ -37,7 +37,7 @@ from riffler.report.plan_findings import (
     numbered,
     write_list,
 )
-from riffler.report.sheet import ASCENT, Sheet, Stroke, shortened, width_of
+from riffler.report.sheet import ASCENT, Sheet, Stroke, as_png, shortened, width_of
 from riffler.report.wording import plural
 
 if TYPE_CHECKING:
@@ -56,12 +56,15 @@ class _Shown:
     slice: ResolvedSlice
 
 
-def write(subject: Subject, findings: Sequence[Finding], path: Path) -> None:
-    """Draw the plan to a .png or .svg. Raises RifflerError for another ending."""
-    refuse_ending(path, (".png", ".svg"))
-    refuse_over(path, subject.mockup.path)
+def write(subject: Subject, findings: Sequence[Finding], target: Target) -> None:
+    """Draw the plan to a .png or .svg.
+
+    Raises RifflerError for another ending, or a file that may not be written over.
+    """
+    target.check((".png", ".svg"), (subject.mockup.path,))
     sheet = draw(subject, findings)
-    write_whole(path, sheet.to_svg() if path.suffix.lower() == ".svg" else sheet.to_png())
+    is_svg = target.path.suffix.lower() == ".svg"
+    target.write(sheet.to_svg() if is_svg else as_png(sheet.to_image()))
 
 
 def draw(subject: Subject, findings: Sequence[Finding]) -> Sheet:

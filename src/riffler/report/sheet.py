@@ -11,6 +11,8 @@ from itertools import pairwise
 from typing import TYPE_CHECKING
 from xml.sax.saxutils import escape, quoteattr
 
+from riffler.project.target import OURS
+
 if TYPE_CHECKING:
     from PIL import Image
     from PIL.ImageFont import FreeTypeFont, ImageFont
@@ -103,8 +105,8 @@ class Sheet:
         """Words on one line; `y` is their baseline, `anchor` is SVG's."""
         self._texts.append(_Text(x, y, text, size, color, anchor))
 
-    def to_png(self) -> bytes:
-        """The sheet as a PNG."""
+    def to_image(self) -> Image.Image:
+        """The sheet in pixels."""
         from PIL import Image, ImageDraw
 
         whole = Image.new("RGB", (self.width, self.height), self.ground)
@@ -126,9 +128,7 @@ class Sheet:
             )  # fmt: skip
         smooth = layer.resize((self.width, self.height), Image.Resampling.BOX)
         whole.paste(smooth, (0, 0), smooth)
-        out = io.BytesIO()
-        whole.save(out, "PNG", optimize=True)
-        return out.getvalue()
+        return whole
 
     def to_svg(self) -> bytes:
         """The sheet as an SVG that needs no other file; its words are text."""
@@ -138,12 +138,23 @@ class Sheet:
         )
         lines = [
             head,
+            f"<!-- {OURS}, which may draw it again. -->",
             f'<rect width="100%" height="100%" fill="{self.ground}"/>',
             *map(_shape_as_svg, self._shapes),
             *map(_text_as_svg, self._texts),
             "</svg>",
         ]
         return ("\n".join(lines) + "\n").encode()
+
+
+def as_png(picture: Image.Image) -> bytes:
+    """A drawing as a PNG that says whose it is."""
+    from PIL.PngImagePlugin import PngInfo
+
+    info, out = PngInfo(), io.BytesIO()
+    info.add_text("Software", OURS)
+    picture.save(out, "PNG", optimize=True, pnginfo=info)
+    return out.getvalue()
 
 
 def width_of(text: str, size: float) -> float:

@@ -5,14 +5,13 @@ from __future__ import annotations
 import io
 import logging
 from collections.abc import Sequence
-from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from riffler.cutting.weigh import Curve, Weighed
 from riffler.encode.choice import LEVELS, STRICTER
 from riffler.errors import RifflerError
-from riffler.files import write_whole
 from riffler.formats import FORMATS
+from riffler.project.target import OURS, Target
 from riffler.report.weighing import setting
 from riffler.report.wording import kilobytes
 
@@ -36,11 +35,11 @@ LOWEST, PLAIN = 0.001, 0.4
 MOST = 12
 
 
-def write(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]], path: Path) -> None:
+def write(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]], target: Target) -> None:
     """Draw a plot for each picture into one PNG. Raises RifflerError for too many of them."""
     if len(weighed) > MOST:
         raise RifflerError(f"A drawing holds {MOST} pictures, not {len(weighed)}.")
-    write_whole(path, _drawn(weighed, curves))
+    target.write(_drawn(weighed, curves))
 
 
 def _drawn(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]]) -> bytes:
@@ -63,7 +62,7 @@ def _drawn(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]]) -> byt
         for axis in axes[len(weighed) :]:
             axis.set_axis_off()
         out = io.BytesIO()
-        figure.savefig(out, format="png", metadata={"Software": None})
+        figure.savefig(out, format="png", metadata={"Software": OURS})
     return out.getvalue()
 
 

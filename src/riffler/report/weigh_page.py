@@ -5,14 +5,13 @@ from __future__ import annotations
 from base64 import b64encode
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from pathlib import Path
 
 import jinja2
 
 from riffler.cutting.weigh import LINES, Weighed, Weight
 from riffler.encode import png
-from riffler.files import write_whole
 from riffler.formats import FORMATS
+from riffler.project.target import Target
 from riffler.report.weighing import load_time, seen, setting
 from riffler.report.wording import kilobytes
 
@@ -37,7 +36,7 @@ class _Card:
     against: str
 
 
-def write(weighed: Sequence[Weighed], path: Path) -> None:
+def write(weighed: Sequence[Weighed], target: Target) -> None:
     """Write the page; it needs no network and no other file."""
     environment = jinja2.Environment(
         loader=jinja2.PackageLoader("riffler.report", "pages"),
@@ -55,7 +54,7 @@ def write(weighed: Sequence[Weighed], path: Path) -> None:
         for picture in weighed
     ]  # fmt: skip
     text = environment.get_template(TEMPLATE).render(pictures=pictures)
-    write_whole(path, text.encode())
+    target.write(text.encode())
 
 
 def _cards(picture: Weighed) -> Iterator[_Card]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import posixpath
 import re
 from collections.abc import Iterator
+from contextlib import nullcontext
 from pathlib import Path
 from typing import Literal
 
@@ -15,7 +16,9 @@ from riffler.files import files_below
 from riffler.output.asset import CopyAsset, IconAsset, PageAsset, StyleAsset
 from riffler.output.ledger import Ledger
 from riffler.output.publish import Made, Published, described, publish
+from riffler.project.lock import locked
 from riffler.project.project import Project
+from riffler.project.written import lines_of
 from riffler.site import pieces, stylesheet, templates
 from riffler.site.templates import Site
 from riffler.workspace.prepare import known_names, read_cutlists
@@ -45,9 +48,10 @@ def build(project: Project, *, force: bool = False, dry_run: bool = False) -> Pu
     made = [_page(site, page, templates.render(site, environment, page)) for page in site.pages]
     made.append(_pieces(site))
     made.extend(_copies(project))
-    assets = Ledger.read(project.out).assets
-    answered = [asset for asset in assets if asset.made_by == "build"]
-    return publish(project, made, answered, force=force, dry_run=dry_run)
+    with nullcontext() if dry_run else locked(project):
+        assets = Ledger.read(project.out).assets
+        answered = [asset for asset in assets if asset.made_by == "build"]
+        return publish(project, made, answered, force=force, dry_run=dry_run)
 
 
 def _page(site: Site, page: str, text: str) -> Made:
@@ -106,7 +110,7 @@ def _fonts(project: Project, path: Path, file: str) -> Iterator[tuple[str, Path]
             raise WrittenError(
                 f'There is no font "{target}".',
                 nearest(target, known, "Fonts are"),
-                Place(path, line, text=text.splitlines()[line - 1]),
+                Place(path, line, text=lines_of(text)[line - 1].rstrip()),
             )
         yield target, source
 

@@ -151,6 +151,6 @@ def _last_line(error: BaseException, folder: Path, fallback: Path) -> tuple[Path
 def _at(path: Path, line: int | None, message: str, advice: str = "") -> WrittenError:
     text = ""
     if line is not None and path.is_file():
-        lines = path.read_text(encoding="utf-8", errors="replace").splitlines()
+        lines = path.read_text(encoding="utf-8", errors="replace").split("\n")
         text = lines[line - 1] if line <= len(lines) else ""
     return WrittenError(message, advice, Place(path, line, text=text))

@@ -8,6 +8,7 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 import tinycss2
+import tinycss2.color3
 from lxml import etree
 
 from riffler.mockup.xml import local_name
@@ -18,12 +19,21 @@ if TYPE_CHECKING:
 Declarations = dict[str, tuple[str, bool]]
 """Property -> its value and whether it is `!important`."""
 
+#: Properties whose value is a colour.
+COLORED = ("fill", "stroke", "stop-color", "flood-color", "lighting-color", "color")
+
+#: What such a value may begin with, beside the names of colours; SVG 2, section 13.2.
+COLOR_FUNCTIONS = {"rgb", "rgba", "hsl", "hsla", "url"}
+KEYWORDS = {"none", "currentcolor", "inherit", "transparent", "context-fill", "context-stroke"}
+IGNORED = ("whitespace", "comment")
+
 #: More rules than this in a drawing are no style sheet but an attack.
 MOST_RULES = 5_000
 
 
 def settle(root: etree._Element) -> None:
     """Turn every `style` element into `style` attributes, and drop the elements."""
+    _drop_unknown_colors(root)
     sheets = [element for element in root.iter() if local_name(element) == "style"]
     if not sheets:
         return
@@ -40,6 +50,35 @@ def settle(root: etree._Element) -> None:
         element.set(
             "style", ";".join(f"{name}:{value}" for name, (value, _) in declarations.items())
         )
+
+
+def _drop_unknown_colors(root: etree._Element) -> None:
+    """Take out what no browser of the renderer's age knows, so that what was said before counts.
+
+    A declaration that is not understood is ignored; CSS Syntax 3, section 9.
+    """
+    for element in root.iter():
+        if not isinstance(element.tag, str):
+            continue
+        for name in COLORED:
+            if (said := element.get(name)) is not None and not _is_known_color(said):
+                del element.attrib[name]
+        if any(name in element.get("style", "") for name in COLORED):
+            kept = _declarations(element.attrib["style"])
+            element.set("style", ";".join(f"{name}:{value}" for name, (value, _) in kept.items()))
+
+
+def _is_known_color(text: str) -> bool:
+    """Whether a value of a colour property is one that the renderer understands."""
+    nodes = [n for n in tinycss2.parse_component_value_list(text) if n.type not in IGNORED]
+    first = nodes[0] if nodes else None
+    if first is None:
+        return False
+    if first.type == "function":
+        return first.lower_name in COLOR_FUNCTIONS
+    if first.type == "ident":
+        return first.lower_value in KEYWORDS or tinycss2.color3.parse_color(first) is not None
+    return first.type in ("hash", "url")
 
 
 def own(element: etree._Element, name: str) -> str | None:
@@ -75,6 +114,9 @@ def _declarations(text: str) -> Declarations:
     found: Declarations = {}
     for node in tinycss2.parse_declaration_list(text, skip_comments=True, skip_whitespace=True):
         if node.type == "declaration":
+            text = tinycss2.serialize(node.value)
+            if node.lower_name in COLORED and not _is_known_color(text):
+                continue
             found[node.lower_name] = (tinycss2.serialize(node.value).strip(), node.important)
     return found
 

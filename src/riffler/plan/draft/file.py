@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from contextlib import AbstractContextManager, nullcontext
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -13,19 +14,23 @@ from riffler.cutlist.naming import sound
 from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import OutputError, RifflerError
-from riffler.files import as_typed, write_whole
+from riffler.files import as_typed, rewrite, write_whole
 from riffler.plain import plain
 from riffler.plan.draft.model import Draft, DraftedSlice, written
 from riffler.plan.draft.questions import Question, questions
 from riffler.plan.draft.text import slice_text, text_of
 from riffler.plan.draft.whole import draft
 from riffler.plan.wording import reason
+from riffler.project.lock import locked
 from riffler.workspace import Opened, Workspace
 from riffler.workspace.prepare import known_names
 from riffler.workspace.workspace import cutlists_for
 
 #: The version of what `as_data` gives.
 VERSION = 2
+
+#: Looks at a cutlist before we give up, when another program writes it meanwhile.
+TRIES = 5
 
 #: A slice that covers so much of a drafted one, and the other way round, is the same.
 SAME = 0.8
@@ -103,14 +108,34 @@ def draft_mockup(
     if existing is None:
         named = Path(os.path.relpath(path.resolve(), target.parent.resolve())).as_posix()
         text = text_of(drafted, named, canvas)
+        if not dry_run:
+            write_whole(target, text.encode(), is_new=True)
     else:
-        drafted = _lacking(drafted, _resolved(existing, opened))
-        text = _added(existing, drafted)
-    if not dry_run:
-        write_whole(target, text.encode())
+        with _alone(workspace, dry_run=dry_run):
+            drafted, text = _add(workspace, existing, opened, drafted, dry_run=dry_run)
     has_narrow = any(file.cutlist.when for file in files)
     asked = questions(drafted, workspace.fonts, has_narrow=has_narrow)
     return DraftFile(target, text, drafted, asked, path, existing is not None)
+
+
+def _alone(workspace: Workspace, *, dry_run: bool) -> AbstractContextManager[None]:
+    if dry_run or not workspace.has_project:
+        return nullcontext()
+    return locked(workspace.project)
+
+
+def _add(
+    workspace: Workspace, existing: CutlistFile, opened: Opened, drafted: Draft, *, dry_run: bool
+) -> tuple[Draft, str]:
+    """Add what a cutlist lacks, as it is by now: a person may have saved it while we drafted."""
+    within = workspace.project.root if workspace.has_project else existing.path.parent
+    for _ in range(TRIES):
+        now = CutlistFile.read(existing.path)
+        lacking = _lacking(drafted, _resolved(now, opened))
+        text = _added(now, lacking)
+        if dry_run or rewrite(now.path, now.written.text, text, within):
+            return lacking, text
+    raise OutputError(f"{as_typed(existing.path)} is being written by another program.")
 
 
 def _target(workspace: Workspace, path: Path, canvas: str | None) -> Path:

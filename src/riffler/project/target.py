@@ -1,0 +1,70 @@
+"""A file that a person tells a command to write: what is there and not ours is not written over."""
+
+from __future__ import annotations
+
+import tomllib
+from collections.abc import Iterator, Sequence
+from contextlib import suppress
+from dataclasses import dataclass
+from pathlib import Path
+
+from riffler.errors import OutputError
+from riffler.files import as_typed, refuse_ending, write_whole
+from riffler.project.project import Project
+
+#: What our own pages and drawings say near their beginning, and how far in it is looked for.
+OURS, NEAR = "Drawn by Riffler", 2_000
+
+
+@dataclass(frozen=True)
+class Target:
+    """A file to write, which may be there already.
+
+    What we drew earlier is drawn again; anything else only with `force`, and what people make
+    (mockups, cutlists, pages, styles, fonts, settings) not even then.
+    """
+
+    path: Path
+    force: bool = False
+
+    def check(self, endings: Sequence[str] = (), sources: Sequence[Path] = ()) -> None:
+        """Raises OutputError, or RifflerError for another ending, before any work is done.
+
+        `sources` are the files that the work reads.
+        """
+        if endings:
+            refuse_ending(self.path, endings)
+        name = as_typed(self.path)
+        if self.path.is_dir():
+            raise OutputError(f"{name} is a folder.", "Name a file.")
+        if not self.path.exists():
+            return
+        if any(self.path.resolve() == source.resolve() for source in (*sources, *self._by_hand())):
+            raise OutputError(
+                f"That would write over {name}, which is a source.", "Name another file."
+            )
+        if not self.force and not self._is_ours():
+            raise OutputError(
+                f"{name} is there already and was not drawn by Riffler, so it stays as it is.",
+                "Name another file, or use --force to write over it.",
+            )
+
+    def write(self, data: bytes) -> None:
+        """Write it; a link in its place is replaced, not followed. Raises OutputError."""
+        write_whole(self.path, data)
+
+    def _is_ours(self) -> bool:
+        with suppress(OSError), self.path.open("rb") as file:
+            return OURS.encode() in file.read(NEAR)
+        return False
+
+    def _by_hand(self) -> Iterator[Path]:
+        """The file itself when people made it; the mockups of the project it lies in."""
+        project = Project.around(self.path.parent)
+        if project is None:
+            return
+        if project.is_by_hand(self.path):
+            yield self.path
+        for cutlist in project.cutlists():
+            with suppress(OSError, ValueError, TypeError, RecursionError):
+                yield cutlist.parent / tomllib.loads(cutlist.read_text("utf-8-sig"))["mockup"]
