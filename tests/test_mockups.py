@@ -15,7 +15,7 @@ import pytest
 from PIL import Image, ImageCms
 
 from conftest import Run
-from making import Flat, write_ora, write_project
+from making import Flat, png, write_ora, write_project
 from riffler.analyse.grid import find_grid
 from riffler.color import to_bytes
 from riffler.geometry import Box
@@ -188,6 +188,23 @@ def test_a_drawing_without_a_namespace_is_drawn(tmp_path: Path) -> None:
     assert alpha.sum() == 36
 
 
+@pytest.mark.parametrize(
+    "body, red",
+    [
+        ('<path d="M0 10h20" stroke="red" stroke-width="6pt"/>', 160),  # 8 px; CSS Values 3, 6.2
+        ('<path d="M0 10h20" stroke="red" stroke-width="0.125in"/>', 240),
+        ('<rect width="5" height="4" fill="red" style="fill: color(display-p3 0 1 0)"/>', 20),
+        ('<style>rect { fill: red } rect { fill: nosuch }</style><rect width="5" height="4"/>', 20),
+        ('<g fill="red"><rect width="5" height="4" fill="lab(50 9 9)"/></g>', 20),
+    ],
+)
+def test_lengths_and_colours_inside_a_drawing(tmp_path: Path, body: str, red: int) -> None:
+    (tmp_path / "m.svg").write_text(SVG.format('width="20" height="20"', body))
+    mockup = open_mockup(tmp_path / "m.svg")
+    pixels = open_renderer(mockup).render(mockup.box, 1.0, mockup.drawn)
+    assert (pixels[..., 0].sum(), pixels[..., 1:3].sum()) == (red, 0)
+
+
 def test_words_as_data(tmp_path: Path) -> None:
     body = (
         '<g transform="scale(2)" style="font-family: \'Some Serif\', serif; fill: #336699">'
@@ -317,6 +334,27 @@ def test_what_programs_add_to_the_standard(riffler: Run, tmp_path: Path) -> None
     )
     assert (rows[0], rows[-1], columns[0], columns[-1]) == (3, 6, 4, 7)  # offsets add up: 2 + 1.6
     assert pixels.max() == 1
+
+
+@pytest.mark.parametrize(
+    "said, kept", [("/a.png", "a.png"), ("./a.png", "/a.png"), ("a.png", "./a.png")]
+)
+def test_slashes_before_names_mean_nothing(tmp_path: Path, said: str, kept: str) -> None:
+    red = np.full((4, 4, 4), 255, np.uint8)
+    stack = f'<image w="4" h="4"><stack><layer src="{said}"/></stack></image>'.encode()
+    path = write_ora(tmp_path / "m.ora", (4, 4), [], stack=stack, **{kept: png(red)})
+    mockup = open_mockup(path)
+    assert open_renderer(mockup).render(mockup.box, 1.0, mockup.drawn).min() == 1
+
+
+def test_a_damaged_layer_is_not_cut_with_blank_rows(riffler: Run, tmp_path: Path) -> None:
+    whole = png(np.random.default_rng(1).integers(0, 256, (40, 40, 4), np.uint8))
+    at = whole.index(b"IEND") - 8  # the last byte of the checksum before it
+    damaged = whole[: at + 3] + bytes([whole[at + 3] ^ 1]) + whole[at + 4 :]
+    stack = b'<image w="40" h="40"><stack><layer name="a" src="a.png"/></stack></image>'
+    write_ora(tmp_path / "m.ora", (40, 40), [], stack=stack, **{"a.png": damaged})
+    said = riffler("cut", "m.ora", "-o", "a.webp", cwd=tmp_path, code=2).stderr
+    assert "checksum" in said
 
 
 def test_an_svg_can_be_a_layer_of_pixels(riffler: Run, tmp_path: Path) -> None:

@@ -99,6 +99,25 @@ def test_the_document_shows_the_table() -> None:
     assert with_table(text) == text, "python tests/rooms.py writes it"
 
 
+#: The one door to the disk, the lock beside it, and a temporary folder of our own.
+MAY_WRITE = {"files", "project/lock", "render/vector"}
+WRITES = {"write_bytes", "write_text", "unlink", "rmdir", "rename", "touch", "symlink_to", "rmtree"}
+WRITES |= {"hardlink_to", "removedirs", "copyfile", "copytree", "mkdtemp", "chmod", "makedirs"}
+
+
+def test_nothing_writes_or_deletes_beside_the_guard() -> None:
+    found = {
+        (name_of(path), node.attr)
+        for path in MODULES
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8")))
+        if isinstance(node, ast.Attribute) and node.attr in WRITES
+    }
+    assert {
+        (name, call) for name, call in found if name.removesuffix(".py") not in MAY_WRITE
+    } == set()
+    assert ("files.py", "unlink") in {(name.split("riffler/")[-1], call) for name, call in found}
+
+
 def branches(function: ast.AST) -> int:
     """Ways through a function, McCabe 1976: one, and one more for each place where it forks."""
     count = 1

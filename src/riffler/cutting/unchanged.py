@@ -17,7 +17,7 @@ from typing import TYPE_CHECKING, Any, TypeAlias
 
 from riffler import __version__
 from riffler.errors import OutputError
-from riffler.files import files_below, is_inside, parse_json, sha256_of, write_whole
+from riffler.files import files_below, is_inside, parse_json, remove, sha256_of, write_whole
 from riffler.project.places import FONT_ENDINGS, JOURNAL, LEDGER, MARKER, WORK
 
 if TYPE_CHECKING:
@@ -74,7 +74,7 @@ def remember(project: Project, mockups: Iterable[Path], read: Notes) -> None:
     """
     path = project.work / FILE
     if project.settings.system_fonts:
-        path.unlink(missing_ok=True)
+        remove(path, project.work)
         return
     folders = project.settings.folders
     with contextlib.suppress(OutputError, OSError, ValueError):

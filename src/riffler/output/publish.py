@@ -186,7 +186,7 @@ def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger
     for asset in stale:
         remove(project.out / asset.file, project.out)
     write_whole(project.out / LEDGER, text)
-    (project.work / JOURNAL).unlink(missing_ok=True)
+    remove(project.work / JOURNAL, project.work)
 
 
 def _journal(project: Project) -> dict[str, str]:

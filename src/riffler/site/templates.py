@@ -13,7 +13,7 @@ from jinja2.sandbox import SandboxedEnvironment
 from markupsafe import Markup, escape
 
 from riffler.errors import Place, WrittenError, nearest
-from riffler.files import files_below
+from riffler.files import files_below, is_inside
 from riffler.output.asset import IconAsset, Region
 from riffler.project.project import Project
 from riffler.site import images, pieces, stylesheet
@@ -54,10 +54,29 @@ def page_names(folder: Path) -> tuple[str, ...]:
     )
 
 
+class _Templates(jinja2.FileSystemLoader):
+    """Templates in a folder of a project, and nowhere else by way of a link."""
+
+    def __init__(self, project: Project) -> None:
+        super().__init__(project.folder("pages"))
+        self._root = project.root
+
+    def get_source(
+        self, environment: jinja2.Environment, template: str
+    ) -> tuple[str, str, Callable[[], bool]]:
+        """The text of a template. Raises WrittenError for one that lies outside the project."""
+        text, path, is_fresh = super().get_source(environment, template)
+        if not is_inside(Path(path), self._root):
+            raise WrittenError(
+                "This leads out of the project through a link.", place=Place(Path(path))
+            )
+        return text, path, is_fresh
+
+
 def environment(site: Site) -> SandboxedEnvironment:
     """Templates below `pages`, where a name that is unknown is an error."""
     return SandboxedEnvironment(
-        loader=jinja2.FileSystemLoader(site.project.folder("pages")),
+        loader=_Templates(site.project),
         autoescape=True,
         undefined=jinja2.StrictUndefined,
         trim_blocks=True,
