@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import copy
 import re
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 
 from lxml import etree
 
@@ -54,6 +54,7 @@ class Pruner:
     def __init__(self, document: SvgDocument, substitute: Callable[[tuple[str, ...]], str]) -> None:
         self._document = document
         self._substitute = substitute
+        self._children: dict[str | None, tuple[list[etree._Element], dict[str, int]]] = {}
 
     def pruned(
         self,
@@ -80,6 +81,8 @@ class Pruner:
             inner.attrib.pop(name, None)
         self._copy_children(self._document.root, inner, shown, ghosts=False)
         self._add_resources(outer, inner)
+        for element in outer.iter():
+            element.attrib.pop(KEY, None)  # equal drawings are equal, whatever they are called
         if without_filters:
             for element in outer.iter():
                 style.without(element, "filter")
@@ -97,9 +100,7 @@ class Pruner:
         self, group: etree._Element, into: etree._Element, shown: frozenset[str], *, ghosts: bool
     ) -> None:
         ghosts = ghosts or self._needs_box(group)
-        for child in group:
-            if local_name(child) not in LAYERS:
-                continue
+        for child in self._layers_in(group, None if ghosts else shown):
             if child.get(KEY) in shown:
                 if len(child) and _is_group(child):
                     shell = self._shell(into, child)
@@ -110,6 +111,20 @@ class Pruner:
             elif ghosts and style.own(child, "display") != "none":
                 into.append(_detached(child))
                 into[-1].set("visibility", "hidden")
+
+    def _layers_in(
+        self, group: etree._Element, shown: frozenset[str] | None
+    ) -> Sequence[etree._Element]:
+        """What is drawn in a group, in order: all, or without a search only what is shown."""
+        place = group.get(KEY)
+        if place not in self._children:
+            layers = [child for child in group if local_name(child) in LAYERS]
+            named = {child.get(KEY, ""): order for order, child in enumerate(layers)}
+            self._children[place] = layers, named
+        layers, named = self._children[place]
+        if shown is None or len(shown) >= len(layers):
+            return layers
+        return [layers[order] for order in sorted(named[key] for key in shown if key in named)]
 
     def _needs_box(self, group: etree._Element) -> bool:
         """Whether the group has an effect that is measured by the box around all inside it."""

@@ -71,7 +71,7 @@ def from_bytes(data: bytes, what: str, limits: Limits) -> SvgDocument:
         raise MockupError(f"{what} is XML, but no SVG.")
     _refuse_depth(root, limits.depth, what)
     _settle_namespaces(root)
-    style.settle(root)
+    style.settle(root, what)
     references.remove_outside(root)
     for element in list(root.iter(f"{{{NAMESPACE}}}switch")):
         _settle_switch(element)
@@ -137,14 +137,17 @@ def _refuse_depth(root: etree._Element, limit: int, what: str) -> None:
 
 def _settle_namespaces(root: etree._Element) -> None:
     """Take out what drawing programs keep for themselves; give elements of no namespace SVG's."""
-    for element in list(root.iter()):
+    foreign = set[str]()
+    for element in root.iter():
         if not isinstance(element.tag, str):
             continue
         name = etree.QName(element)
         if name.namespace is None:
             element.tag = f"{{{NAMESPACE}}}{name.localname}"
         elif name.namespace != NAMESPACE:
-            references.drop(element)
+            foreign.add(f"{{{name.namespace}}}*")
+    if foreign:
+        etree.strip_elements(root, *sorted(foreign), with_tail=False)
 
 
 def _settle_switch(switch: etree._Element) -> None:
@@ -165,24 +168,24 @@ def _settle_switch(switch: etree._Element) -> None:
 
 def _settle_visibility(root: etree._Element) -> None:
     """Say with `display: none` what `visibility` hides, so that there is one way to hide."""
-    hiding = ("hidden", "collapse")
-    if not any(style.own(e, "visibility") for e in root.iter() if isinstance(e.tag, str)):
+    elements = [element for element in root.iter() if isinstance(element.tag, str)]
+    said = {element: value for element in elements if (value := style.own(element, "visibility"))}
+    if not said:
         return
-    for element in root.iter():
-        if (
-            local_name(element) not in LAYERS
-            or style.inherited(element, "visibility") not in hiding
-        ):
-            continue
-        shows_inside = any(
-            style.own(inner, "visibility") == "visible" for inner in element.iterdescendants()
-        )
-        if not shows_inside:
+    shows_inside = set[etree._Element | None]()
+    for element in reversed(elements):  # from the leaves
+        if element in shows_inside or said.get(element) == "visible":
+            shows_inside.add(element.getparent())
+    holds: dict[etree._Element | None, str] = {}
+    for element in elements:  # from the root
+        own = said.get(element, "inherit")
+        holds[element] = holds.get(element.getparent(), "") if own == "inherit" else own
+        is_hidden = holds[element] in ("hidden", "collapse") and element not in shows_inside
+        if is_hidden and local_name(element) in LAYERS:
             style.without(element, "display")
             element.set("display", "none")
-    for element in root.iter():
-        if isinstance(element.tag, str) and style.own(element, "visibility"):
-            style.without(element, "visibility")
+    for element in said:
+        style.without(element, "visibility")
 
 
 def _measure(root: etree._Element) -> tuple[float, float, float]:

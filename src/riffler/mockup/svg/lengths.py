@@ -21,13 +21,16 @@ UNITS = {
     "ch": 8.0,
 }
 
+#: No length is written with more characters; to read on would take their square.
+LONGEST = 200
+
 _LENGTH = re.compile(r"\s*([-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?)\s*([a-zA-Z]*|%)\s*$")
 _NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
 
 
 def length(text: str | None, whole: float | None = None, em: float = 16.0) -> float | None:
     """A length in CSS pixels; `whole` is what 100 % means. None when it can't be told."""
-    match = _LENGTH.match(text or "")
+    match = _LENGTH.match(text) if text and len(text) <= LONGEST else None
     if match is None:
         return None
     value, unit = float(match[1]), match[2].lower()

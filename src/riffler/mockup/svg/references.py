@@ -15,7 +15,8 @@ XLINK = "{http://www.w3.org/1999/xlink}href"
 #: Elements that run, fetch, or draw what no renderer of pictures draws.
 _NEVER = {"script", "foreignObject", "iframe", "audio", "video", "handler", "listener", "canvas"}
 
-_URL = re.compile(r"url\(\s*['\"]?\s*([^)'\"]*?)\s*['\"]?\s*\)")
+#: All up to the next bracket, or to the end where none closes: read once, however it is made.
+_URL = re.compile(r"url\(([^)]*)(?:\)|$)")
 
 
 def href(element: etree._Element) -> str:
@@ -29,18 +30,19 @@ def targets(element: etree._Element) -> Iterator[str]:
         yield link[1:]
     for value in element.attrib.values():
         if "url(" in value:
-            for url in _URL.findall(str(value)):
+            for url in map(_bare, _URL.findall(str(value))):
                 if url.startswith("#"):
                     yield url[1:]
 
 
 def remove_outside(root: etree._Element) -> int:
     """Take out scripts and every reference that leads out of the file; returns how many."""
-    removed = 0
-    for element in list(root.iter()):
-        if local_name(element) in _NEVER and element.getparent() is not None:
-            drop(element)
-            removed += 1
+    never = {element.tag for element in root.iterdescendants() if local_name(element) in _NEVER}
+    removed = sum(element.tag in never for element in root.iter())
+    if never:
+        etree.strip_elements(root, *sorted(map(str, never)), with_tail=False)
+    for element in root.iter():
+        if not isinstance(element.tag, str):
             continue
         for name in ("href", XLINK):
             link = (element.get(name) or "").strip()
@@ -48,28 +50,21 @@ def remove_outside(root: etree._Element) -> int:
                 del element.attrib[name]
                 removed += 1
         for name, value in list(element.attrib.items()):
-            if "url(" in value and any(not u.startswith("#") for u in _URL.findall(str(value))):
+            if "url(" in value and any(
+                not _bare(url).startswith("#") for url in _URL.findall(value)
+            ):
                 element.set(name, _URL.sub(_only_inside, str(value)))
                 removed += 1
     return removed
 
 
 def _only_inside(match: re.Match[str]) -> str:
-    return match[0] if match[1].startswith("#") else "none"
+    return match[0] if _bare(match[1]).startswith("#") else "none"
 
 
-def drop(element: etree._Element) -> None:
-    """Remove an element but keep the text that follows it."""
-    parent = element.getparent()
-    if parent is None:
-        return
-    if element.tail:
-        before = element.getprevious()
-        if before is not None:
-            before.tail = (before.tail or "") + element.tail
-        else:
-            parent.text = (parent.text or "") + element.tail
-    parent.remove(element)
+def _bare(url: str) -> str:
+    """What stands in the brackets of an url() without quotes and space around it."""
+    return url.strip().strip("'\"").strip()
 
 
 def by_id(root: etree._Element) -> dict[str, etree._Element]:

@@ -5,16 +5,20 @@ SVG 2, section 6: presentation attributes, then rules by specificity and order, 
 
 from __future__ import annotations
 
+import time
+from functools import lru_cache
 from typing import TYPE_CHECKING
 
 import tinycss2
 import tinycss2.color3
 from lxml import etree
 
+from riffler.errors import MockupError
 from riffler.mockup.xml import local_name
 
 if TYPE_CHECKING:
     from cssselect import GenericTranslator
+    from cssselect.parser import Selector
 
 Declarations = dict[str, tuple[str, bool]]
 """Property -> its value and whether it is `!important`."""
@@ -31,8 +35,16 @@ IGNORED = ("whitespace", "comment")
 MOST_RULES = 5_000
 
 
-def settle(root: etree._Element) -> None:
-    """Turn every `style` element into `style` attributes, and drop the elements."""
+#: Pairs of an element and a rule that matches it, selectors in a chain, and seconds of processor
+#: time for all of them, beyond which the same holds.
+MOST_MATCHES, LONGEST_CHAIN, MOST_SECONDS = 200_000, 10, 2.0
+
+
+def settle(root: etree._Element, what: str) -> None:
+    """Turn every `style` element into `style` attributes, and drop the elements.
+
+    Raises MockupError, which names `what`, for a style sheet that takes too long to match.
+    """
     _drop_unknown_colors(root)
     sheets = [element for element in root.iter() if local_name(element) == "style"]
     if not sheets:
@@ -43,7 +55,7 @@ def settle(root: etree._Element) -> None:
         if parent is not None:
             parent.remove(sheet)
     styled: dict[etree._Element, Declarations] = {}
-    for element, declarations in _matched(root, text):
+    for element, declarations in _matched(root, text, what):
         _merge(styled.setdefault(element, {}), declarations)
     for element, declarations in styled.items():
         _merge(declarations, _declarations(element.get("style", "")))
@@ -110,7 +122,9 @@ def without(element: etree._Element, *names: str) -> None:
         element.set("style", ";".join(f"{name}:{value}" for name, (value, _) in kept.items()))
 
 
+@lru_cache(4096)
 def _declarations(text: str) -> Declarations:
+    """What a `style` says; the same for every element that says the same, and not to be changed."""
     found: Declarations = {}
     for node in tinycss2.parse_declaration_list(text, skip_comments=True, skip_whitespace=True):
         if node.type == "declaration":
@@ -127,30 +141,55 @@ def _merge(into: Declarations, later: Declarations) -> None:
             into[name] = (value, important)
 
 
-def _matched(root: etree._Element, text: str) -> list[tuple[etree._Element, Declarations]]:
+def _matched(
+    root: etree._Element, text: str, what: str
+) -> list[tuple[etree._Element, Declarations]]:
     """Elements with the declarations that match them, weakest first."""
     from cssselect import SelectorError, parse
 
     translator = _translator()
     found: list[tuple[tuple[int, int, int], int, etree._Element, Declarations]] = []
     rules = tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)
-    for order, rule in enumerate(rules[:MOST_RULES]):
+    begun = time.process_time()
+    if len(rules) > MOST_RULES:
+        raise _too_much(what)
+    for order, rule in enumerate(rules):
         if rule.type != "qualified-rule":
             continue  # @media, @font-face and @import: nothing here may depend on a window or a net
         declarations = _declarations(tinycss2.serialize(rule.content))
         try:
             selectors = parse(tinycss2.serialize(rule.prelude))
             paths = [(s.specificity(), translator.selector_to_xpath(s)) for s in selectors]
-        except SelectorError:
+        except (SelectorError, RecursionError):
             continue
+        if any(_chain(selector) > LONGEST_CHAIN for selector in selectors):
+            raise _too_much(what)
         for specificity, path in paths:
             found.extend(
                 (specificity, order, element, declarations)
                 for element in root.getroottree().xpath(path)
                 if isinstance(element, etree._Element)
             )
+            if len(found) > MOST_MATCHES or time.process_time() > begun + MOST_SECONDS:
+                raise _too_much(what)
     found.sort(key=lambda match: match[:2])
     return [(element, declarations) for *_, element, declarations in found]
+
+
+def _chain(selector: Selector) -> int:
+    """How many selectors stand in a chain: 2 for `g rect`."""
+    length, here = 1, selector.parsed_tree
+    while (before := getattr(here, "selector", None)) is not None:
+        length += hasattr(here, "combinator")
+        here = before
+    return length
+
+
+def _too_much(what: str) -> MockupError:
+    return MockupError(
+        f"{what}: its style sheet has more rules, or rules that match more, than can be followed.",
+        "Let the drawing program write presentation attributes instead.",
+    )
 
 
 def _translator() -> GenericTranslator:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 
 import tinycss2.color3
@@ -44,7 +45,7 @@ def families(text: str | None) -> tuple[str, ...]:
 def weight(text: str | None) -> int:
     """A font-weight as a number. CSS Fonts 4, section 2.2."""
     value = (text or "normal").strip().lower()
-    return int(value) if value.isdigit() else _WEIGHTS.get(value, 400)
+    return int(value) if re.fullmatch(r"[0-9]{1,4}", value) else _WEIGHTS.get(value, 400)
 
 
 def _color(text: str | None) -> str:
