@@ -50,12 +50,14 @@ def remove_outside(root: etree._Element) -> int:
                 del element.attrib[name]
                 removed += 1
         for name, value in list(element.attrib.items()):
-            if "url(" in value and any(
-                not _bare(url).startswith("#") for url in _URL.findall(value)
-            ):
+            if "url(" in value and _leads_outside(value):
                 element.set(name, _URL.sub(_only_inside, str(value)))
                 removed += 1
     return removed
+
+
+def _leads_outside(value: str) -> bool:
+    return any(not _bare(url).startswith("#") for url in _URL.findall(value))
 
 
 def _only_inside(match: re.Match[str]) -> str:
