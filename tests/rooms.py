@@ -32,10 +32,10 @@ ROOMS = {
     "formats": _room("the names of formats, and what each can hold"),
     "hexcolor": _room("colours as people write them"),
     "color": _room("the one pixel type, and the way in and out of 8 bits"),
-    "files": _room("files written whole or not at all; hashes", "errors"),
+    "files": _room("the one way to write and delete files, whole or not at all; hashes", "errors"),
     "plain": _room("results → what JSON holds: the ledger and every command alike", "files"),
     "project": _room(
-        "a folder with `riffler.toml` → a `Project`: settings, limits, places. `written` turns any "
+        "a folder with `riffler.toml` → a `Project`: settings, limits, places, its lock. `written` turns any "
         "TOML that people write into a checked model, with the line of every mistake",
         "errors formats hexcolor files",
     ),

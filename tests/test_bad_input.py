@@ -14,6 +14,8 @@ import pytest
 from conftest import Run
 from making import Flat, tree, write_ora, write_project
 from riffler.errors import MockupError
+from riffler.mockup.opening import open_mockup
+from riffler.render.renderer import open_renderer
 from riffler.render.svg_process import Draughtsman
 
 
@@ -96,6 +98,34 @@ def raw(data: bytes) -> Callable[[Path], object]:
     return lambda path: path.write_bytes(data)
 
 
+def styled(sheet: str, body: str = "<rect/>") -> Callable[[Path], object]:
+    return raw(SVG.format(f"<style>{sheet}</style>{body}").encode())
+
+
+#: What took minutes: each is long in one way, and says nothing wrong.
+LONG = (
+    f'<rect width="1{" " * 100_000}!"/>',
+    f'<rect width="{"1" * 100_000}!"/>',
+    f'<rect width="4" height="4" fill="url({" " * 9_000}"/>',
+    f'<rect fill="{"url(" * 20_000}"/>',
+    f'<text font-weight="{"9" * 5_000}">a</text><text font-weight="²">b</text>',
+    '<x:a xmlns:x="urn:x"/>abcdefghijk' * 20_000,
+    '<g style="visibility:hidden">' * 60
+    + '<rect style="visibility:hidden"/>' * 2_000
+    + "</g>" * 60,
+    '<rect id="r" width="9" height="9"/>' * 3_000,
+)
+
+
+@pytest.mark.parametrize("body", LONG)
+def test_long_drawings_are_read(tmp_path: Path, body: str) -> None:
+    (tmp_path / "m.svg").write_text(SVG.format(body))
+    mockup = open_mockup(tmp_path / "m.svg")
+    renderer = open_renderer(mockup)
+    boxes = [renderer.own_box(layer.address) for layer in mockup.walk()]
+    assert len(boxes) == len(list(mockup.walk())) >= 1
+
+
 @pytest.mark.parametrize(
     "name, make, says",
     [
@@ -117,6 +147,10 @@ def raw(data: bytes) -> Callable[[Path], object]:
         ("m.svg", use_bomb, "elements when its references are followed"),
         ("m.svg", deep, "nested more than 64"),
         ("m.svg", raw(b"<svg"), "not sound XML"),
+        ("m.svg", raw(SVG.format("<g/>" * 700_000).encode()), "more elements"),
+        ("m.svg", styled("* " * 12 + "{fill:red}"), "style sheet"),
+        ("m.svg", styled("*{fill:red}" * 6000), "style sheet"),
+        ("m.svg", styled("*{fill:red}" * 2000, "<g/>" * 200), "style sheet"),
         ("m.svg", raw(b"<html/>"), "no SVG"),
         ("m.png", raw(png_claiming(10**5, 10**5)), "limit of 200,000,000"),
         ("m.png", raw(png_claiming(10, 10)), "damaged"),

@@ -11,6 +11,9 @@ from riffler.errors import MockupError
 #: Larger than this and no drawing: embedded pictures included.
 LARGEST = 200_000_000
 
+#: Tags and equals signs at the most: what a tree of them takes is many times what the text does.
+MOST_TAGS, MOST_ATTRIBUTES = 600_000, 2_000_000
+
 _OUTSIDE = re.compile(rb"<!ENTITY\s+(?:%\s+)?([^\s>]+)\s+(?:SYSTEM|PUBLIC)\b")
 
 
@@ -22,6 +25,8 @@ def parse(data: bytes, what: str) -> etree._Element:
     """
     if len(data) > LARGEST:
         raise MockupError(f"{what} is {len(data):,} bytes of XML, more than is read.")
+    if data.count(b"<") > MOST_TAGS or data.count(b"=") > MOST_ATTRIBUTES:
+        raise MockupError(f"{what} has more elements or attributes than are read.")
     declares_entities = b"<!ENTITY" in data or b"\x00" in data[:200]
     parser = etree.XMLParser(
         resolve_entities="internal",
