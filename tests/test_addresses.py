@@ -83,6 +83,8 @@ def test_what_a_pattern_means(mockup: Mockup, pattern: str, expected: list[str])
         ("kind:word", '"words"'),
         ("card#3", '"card#2"'),
         ("zzz*", "riffler look"),
+        ("*a" * 40 + "b", "riffler look"),
+        ("**/" * 40 + "x", "riffler look"),
         ("", "riffler look"),
     ],
 )

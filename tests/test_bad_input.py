@@ -109,11 +109,9 @@ LONG = (
     f'<rect width="4" height="4" fill="url({" " * 9_000}"/>',
     f'<rect fill="{"url(" * 20_000}"/>',
     f'<text font-weight="{"9" * 5_000}">a</text><text font-weight="²">b</text>',
-    '<x:a xmlns:x="urn:x"/>abcdefghijk' * 20_000,
-    '<g style="visibility:hidden">' * 60
-    + '<rect style="visibility:hidden"/>' * 2_000
-    + "</g>" * 60,
-    '<rect id="r" width="9" height="9"/>' * 3_000,
+    '<x:a xmlns:x="urn:x"/>abcdefghijk' * 20_000 + "<rect/>",
+    '<g style="visibility:hidden">' * 60 + '<rect style="visibility:hidden"/>' * 200 + "</g>" * 60,
+    '<rect id="r" width="9" height="9"/>' * 1_500,
 )
 
 

@@ -164,6 +164,27 @@ def test_a_file_that_is_marked_stays_what_it_is(riffler: Run, project: Path, end
     assert "read-only" in riffler("mark", "red", "--alt", "Two", cwd=project, code=2).stderr
 
 
+@pytest.mark.parametrize(
+    "said, says",
+    [
+        ('[grid.a]\ncount = 3\nfrom = "a-1"\nto = 90', '"a" -> "a"'),
+        ('[grid.a]\ncount = 3\nfrom = "b-1"\nto = 90\n[grid.b]\ncount = 2\nfrom = 0\nto = "a-2"',
+         '"a" -> "b" -> "a"'),
+        ("[slice." + ".".join("a" * 900) + "]", "nested too deeply"),
+        ("[guides.x]\na = 1\n" + "".join(f'g{n} = "g{n - 1} + g{n - 1}"\n' for n in range(1, 40)),
+         "no guide \"g0\""),
+        ('[slice.big]\nonly = ["red"]\nrole = "icon"\nframe = [14000, 14000]', "limit of 50,000,000"),
+        ('[slice.b]\nat = [0, 0, 9, 9]\nhide = ["' + "*a" * 30 + 'b"]', "no layer"),
+    ],
+)  # fmt: skip
+def test_cutlists_that_ask_too_much(riffler: Run, project: Path, said: str, says: str) -> None:
+    axis = '\n[slice.use]\nx = ["a-1", "a-2"]\ny = [0, 9]\n' if "grid" in said else ""
+    if "guides" in said:
+        axis = '\n[slice.use]\nx = [0, "g39"]\ny = [0, 9]\n'
+    (project / "cuts/m.toml").write_text(f"{CUTLIST}{said}{axis}")
+    assert says in riffler("cut", cwd=project, code=2).stderr
+
+
 def test_part_files_are_nobodys(tmp_path: Path) -> None:
     (tmp_path / "precious").write_text("precious")
     (tmp_path / ("a" * 255)).write_text("")

@@ -29,12 +29,13 @@ class Ruler:
     axis: str
     guides: Mapping[str, Edge] = field(default_factory=dict)
     grids: Mapping[str, GridTable] = field(default_factory=dict)
+    _known: dict[str, float] = field(default_factory=dict, compare=False, repr=False)
 
     def position(self, edge: Edge, *, is_end: bool = False, within: tuple[str, ...] = ()) -> float:
         """Where an edge lies. A grid's cell means its start, or its end for the second of two.
 
-        `within` are the guides that are being worked out. Raises WrittenError for a guide that
-        isn't there, or that leads back to itself.
+        `within` are the guides and grids that are being worked out. Raises WrittenError for a
+        guide that isn't there, or that leads back to itself.
         """
         if not isinstance(edge, str):
             return edge
@@ -46,18 +47,18 @@ class Ruler:
         return total
 
     def _term(self, term: str, is_end: bool, within: tuple[str, ...]) -> float:
-        if term in within:
-            loop = " -> ".join(f'"{name}"' for name in (*within[within.index(term) :], term))
-            raise WrittenError(f"The guide leads back to itself: {loop}.")
-        if len(within) > DEEPEST:
-            raise WrittenError(f"More than {DEEPEST} guides lean on one another.")
+        if term in self._known:
+            return self._known[term]
+        self._refuse_loop(term, within)
         if term in self.guides:
-            return self.position(self.guides[term], within=(*within, term))
+            value = self.position(self.guides[term], within=(*within, term))
+            self._known[term] = value
+            return value
         if _NUMBER.fullmatch(term):
             return float(term)
         cell = _CELL.fullmatch(term)
         if cell and cell[1] in self.grids:
-            start, width = self.cell(cell[1], int(cell[2]))
+            start, width = self._cell(cell[1], int(cell[2]), within)
             return start + width if is_end else start
         known = [*self.guides, *(f"{name}-1" for name in self.grids)]
         if re.search(r"\w[+-]\d|[+-]\d+$", term) and nearest(re.split(r"[+-]", term)[0], known):
@@ -70,15 +71,28 @@ class Ruler:
             nearest(term, known, "Guides are") or f"Guides stand under [guides.{self.axis}].",
         )
 
+    def _refuse_loop(self, name: str, within: tuple[str, ...]) -> None:
+        if name in within:
+            loop = " -> ".join(f'"{other}"' for other in (*within[within.index(name) :], name))
+            raise WrittenError(f"The guide leads back to itself: {loop}.")
+        if len(within) > DEEPEST:
+            raise WrittenError(f"More than {DEEPEST} guides lean on one another.")
+
     def cell(self, name: str, number: int) -> tuple[float, float]:
         """Start and width of a grid's cell, counted from 1. Raises WrittenError beyond the last."""
+        return self._cell(name, number, ())
+
+    def _cell(self, name: str, number: int, within: tuple[str, ...]) -> tuple[float, float]:
         grid = self.grids[name]
+        self._refuse_loop(name, within)
+        within = (*within, name)
         if number > grid.count:
             raise WrittenError(
                 f'There is no "{name}-{number}": the grid has {grid.count} cells.',
                 f"The last one is {name}-{grid.count}.",
             )
-        start, end = self.position(grid.from_), self.position(grid.to, is_end=True)
+        start = self.position(grid.from_, within=within)
+        end = self.position(grid.to, is_end=True, within=within)
         width = (end - start - (grid.count - 1) * grid.gutter) / grid.count
         if width <= 0:
             raise WrittenError(

@@ -46,7 +46,7 @@ class CutPicture:
 
     def run(self, workspace: Workspace) -> Cut:
         """Make the picture. Raises SettingError for one that is too large, or loses its alpha."""
-        _refuse_huge(self.outer.scaled(self.drawing.scale), workspace.limits.pixels)
+        _refuse_huge(self.outer.scaled(self.drawing.scale), workspace.limits.picture)
         pixels = self.drawing.pixels(workspace)
         drawn = self.drawing
         picture = pictures.made(self.role, self.box, drawn.box, pixels, drawn.scale)
@@ -165,13 +165,13 @@ def _files(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
 
 
 def _refuse_huge(size: Size, limit: int) -> None:
-    """Raises SettingError for a picture of more pixels than any mockup may have."""
+    """Raises SettingError for a picture of more pixels than one may have."""
     if size.width * size.height > limit:
         raise SettingError(
             "sizes",
             f"A picture of {size.width} x {size.height} px is more than the limit of "
             f"{limit:,} pixels.",
-            "If that is meant, raise [limits] pixels in riffler.toml.",
+            "If that is meant, raise [limits] picture in riffler.toml.",
         )
 
 

@@ -9,8 +9,11 @@ backslash makes the next character literal: `a\/b`.
 
 from __future__ import annotations
 
+import operator
 import re
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
+from dataclasses import dataclass
+from typing import Any, TypeAlias
 
 from riffler.errors import AddressError, nearest
 from riffler.mockup.model import Kind, Mockup
@@ -64,11 +67,10 @@ def find(mockup: Mockup, address: str) -> list[str]:
         return [address]
     if address.startswith(KIND):
         return _of_kind(mockup, address.removeprefix(KIND))
-    pattern = _split(address)
     found = []
-    if any(_is_wild(part) for part in pattern):
-        expressions = [_expression(part) for part in pattern]
-        found = [known for known in mockup.by_address if _matches(expressions, _split(known))]
+    if any(_is_wild(part) for part in _split(address)):
+        signs = _pattern(address)
+        found = [known for known in mockup.by_address if _fits(signs, _split(known), _same)]
     if not found:
         raise AddressError(f'There is no layer "{address}".', _advice(mockup, address))
     return found
@@ -103,34 +105,56 @@ def _is_wild(part: str) -> bool:
     return bool(re.search(r"[*?]", re.sub(r"\\.", "", part)))
 
 
-def _expression(part: str) -> re.Pattern[str] | None:
-    """A regular expression for one part of a pattern; None for any number of parts."""
-    if part == _ANY_DEPTH:
-        return None
-    pieces = []
-    for piece in re.findall(r"\\.|.", part):
-        if piece == "*":
-            pieces.append(".*")
-        elif piece == "?":
-            pieces.append(".")
+@dataclass(frozen=True)
+class _Sign:
+    """A sign of a pattern that stands for one of anything, or for any number of them."""
+
+    is_many: bool
+
+
+_MANY, _ONE = _Sign(is_many=True), _Sign(is_many=False)
+_Part: TypeAlias = "Sequence[str | _Sign]"
+
+
+def _pattern(address: str) -> list[_Part | _Sign]:
+    """An address as a pattern of parts, each a pattern of characters; `**` is many parts."""
+    parts: list[_Part | _Sign] = [
+        _MANY if part == _ANY_DEPTH else _characters(part) for part in _split(address)
+    ]
+    if parts[-1] is _MANY:
+        parts.insert(-1, _ONE)  # a group is not inside itself
+    return parts
+
+
+def _characters(part: str) -> _Part:
+    signs = {"*": _MANY, "?": _ONE}
+    return [signs.get(piece, piece[-1]) for piece in re.findall(r"\\.|.", part, re.DOTALL)]
+
+
+def _fits(pattern: Sequence[Any], items: Sequence[Any], same: Callable[[Any, Any], bool]) -> bool:
+    """Whether items fit a pattern. The last `many` takes more where the rest does not fit.
+
+    No earlier one has to: time grows with the product of both lengths at most.
+    """
+    at = item = resume = 0
+    last = -1
+    while item < len(items):
+        here = pattern[at] if at < len(pattern) else None
+        if here is _MANY:
+            last, resume, at = at, item, at + 1
+        elif here is not None and (here is _ONE or same(here, items[item])):
+            at, item = at + 1, item + 1
+        elif last >= 0:
+            resume, at = resume + 1, last + 1
+            item = resume
         else:
-            pieces.append(re.escape(piece[-1]))
-    return re.compile("".join(pieces))
+            return False
+    return all(sign is _MANY for sign in pattern[at:])
 
 
-def _matches(pattern: Sequence[re.Pattern[str] | None], parts: Sequence[str]) -> bool:
-    if not pattern:
-        return not parts
-    head, *rest = pattern
-    if head is None:
-        least = 0 if rest else 1
-        return any(_matches(rest, parts[skip:]) for skip in range(least, len(parts) + 1))
-    return bool(parts) and _same(head, parts[0]) and _matches(rest, parts[1:])
-
-
-def _same(expression: re.Pattern[str], part: str) -> bool:
+def _same(part: _Part, of_layer: str) -> bool:
     """Whether a part of a layer's address fits, with or without its number."""
     return any(
-        expression.fullmatch(re.sub(r"\\(.)", r"\1", candidate))
-        for candidate in (part, _NUMBERED.sub("", part))
+        _fits(part, re.sub(r"\\(.)", r"\1", candidate), operator.eq)
+        for candidate in {of_layer, _NUMBERED.sub("", of_layer)}
     )

@@ -18,6 +18,9 @@ class Limits(BaseModel):
     #: 200 million is 800 MB, as much as a working machine should be asked for at once.
     pixels: PositiveInt = 200_000_000
 
+    #: Pixels of one picture that is made. Of each, 16 bytes are in memory, some of them twice.
+    picture: PositiveInt = 50_000_000
+
     #: Layers and groups in one mockup. The busiest real pages have some hundreds.
     layers: PositiveInt = 5_000
 

@@ -24,6 +24,9 @@ Keys = Sequence[str | int]
 #: A file that people write is a page or two; more than this is not one.
 LARGEST = 4_000_000
 
+#: Tables and lists within one another; what may be written needs six.
+DEEPEST = 50
+
 _PLAINER = {
     "missing": "is missing",
     "string_type": "should be text in quotes",
@@ -73,7 +76,10 @@ class Written:
     def of(cls, path: Path, text: str) -> Written:
         """Parse a text that is, or will be, in this file. Raises WrittenError as `read` does."""
         try:
-            return cls(path, text, tomllib.loads(text))
+            data = tomllib.loads(text)
+            if _is_deeper(data, DEEPEST):
+                raise RecursionError
+            return cls(path, text, data)
         except RecursionError as error:
             raise WrittenError("Lists are nested too deeply.", place=Place(path)) from error
         except tomllib.TOMLDecodeError as error:
@@ -140,6 +146,15 @@ class Written:
 def _is_branch(key: str | int) -> bool:
     """Whether Pydantic put this in a location to name a branch of a union, not a key."""
     return isinstance(key, str) and ("[" in key or key in ("str", "int", "float", "bool"))
+
+
+def _is_deeper(data: dict[str, Any], most: int) -> bool:
+    """Whether tables and lists lie in one another more than so often."""
+    level: list[Any] = [data]
+    for _ in range(most):
+        inside = (v.values() if isinstance(v, dict) else v for v in level)
+        level = [v for values in inside for v in values if isinstance(v, dict | list)]
+    return bool(level)
 
 
 def lines_of(text: str) -> list[str]:
