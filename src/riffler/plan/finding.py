@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 
@@ -69,9 +70,18 @@ def distinct(found: Iterable[Finding], kinds: Sequence[str]) -> list[Finding]:
     `kinds` are all kinds in the order in which findings of one line are told.
     """
     found = list(found)
+    by_slice = defaultdict[tuple[str, str | None], list[Finding]](list)
+    for finding in found:
+        for name in finding.slices:
+            by_slice[finding.kind, name].append(finding)
     speaking = [
         finding for finding in found
-        if not any(_speaks_for(other, finding) for other in found)
+        if not any(
+            _speaks_for(other, finding)
+            for first, second in PRECEDENCE if second == finding.kind
+            for name in finding.slices
+            for other in by_slice[first, name]
+        )
     ]  # fmt: skip
     rank = {kind: index for index, kind in enumerate(kinds)}
 
@@ -87,8 +97,7 @@ def distinct(found: Iterable[Finding], kinds: Sequence[str]) -> list[Finding]:
 
 
 def _speaks_for(first: Finding, second: Finding) -> bool:
-    if (first.kind, second.kind) not in PRECEDENCE or not first.slices & second.slices:
-        return False
+    """Whether a finding that goes before another, on the same slice, is about the same place."""
     if first.said_at.path != second.said_at.path:
         return False
     if first.place is None or second.place is None:

@@ -8,7 +8,7 @@ import types
 import typing
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
-from functools import cached_property
+from functools import cached_property, lru_cache
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -165,8 +165,13 @@ def lines_of(text: str) -> list[str]:
     return re.findall(r"[^\n]*\n|[^\n]+", text)
 
 
+@lru_cache(8)
+def _split(text: str) -> list[str]:
+    return lines_of(text)
+
+
 def _line(text: str, number: int) -> str:
-    lines = lines_of(text)
+    lines = _split(text)
     return lines[number - 1].rstrip() if 0 < number <= len(lines) else ""
 
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from collections.abc import Iterator
-from itertools import combinations
 
 import numpy as np
 
@@ -29,11 +29,27 @@ EDGE = 6
 
 
 def _look(subject: Subject) -> Iterator[Finding]:
-    """The pictures cut as seen, each against each."""
-    for slice_, other in combinations(subject.seen, 2):
+    """The pictures cut as seen, each against those that it touches or nearly does."""
+    for slice_, other in _near(subject):
         yield from _overlap(subject, slice_, other)
         yield from _gap(subject, slice_, other)
     yield from _uneven(subject)
+
+
+def _near(subject: Subject) -> Iterator[tuple[ResolvedSlice, ResolvedSlice]]:
+    """Every two whose boxes overlap or leave no more than a gap between them, in their order.
+
+    From left to right, each is held only against those that have not ended yet.
+    """
+    seen, reach = subject.seen, math.ceil(GAP * subject.density)
+    found, open_ = list[tuple[int, int]](), list[int]()
+    for index in sorted(range(len(seen)), key=lambda index: seen[index].box.x):
+        box = seen[index].box.grown(reach)
+        open_ = [other for other in open_ if seen[other].box.right > box.x]
+        near = (other for other in open_ if box & seen[other].box)
+        found.extend((min(index, other), max(index, other)) for other in near)
+        open_.append(index)
+    return ((seen[a], seen[b]) for a, b in sorted(found))
 
 
 def _overlap(subject: Subject, slice_: ResolvedSlice, other: ResolvedSlice) -> Iterator[Finding]:
