@@ -5,6 +5,8 @@ from __future__ import annotations
 import json
 import os
 import shutil
+import subprocess
+import sys
 import threading
 from collections.abc import Callable
 from pathlib import Path
@@ -22,6 +24,7 @@ from riffler.plan.mark import mark
 from riffler.plan.wish import Wish
 from riffler.project import lock
 from riffler.project.project import Project
+from riffler.site import bounds
 from riffler.workspace import Workspace
 
 CUTLIST = """\
@@ -135,6 +138,19 @@ def test_what_is_not_ours_is_not_written_over(riffler: Run, project: Path) -> No
     assert "Drawn by Riffler" in (project / "new.html").read_text()
 
 
+@pytest.mark.skipif(not Path("/dev/full").exists(), reason="a device of Linux")
+def test_output_that_cannot_be_written(project: Path) -> None:
+    with Path("/dev/full").open("w") as full:
+        command = [sys.executable, "-m", "riffler", "look", "mockups/m.ora"]
+        done = subprocess.run(
+            command, cwd=project, stdout=full, stderr=subprocess.PIPE, check=False
+        )
+    assert (done.returncode, done.stderr.count(b"disk is full")) == (2, 1)
+    environment = {**os.environ, "PYTHONIOENCODING": "ascii"}
+    said = subprocess.check_output(command, cwd=project, env=environment)
+    assert b"? red" in said
+
+
 def test_a_folder_brings_no_code(process: Run, tmp_path: Path) -> None:
     (tmp_path / "m.svg").write_text(
         '<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0h9v9z"/></svg>'
@@ -183,6 +199,32 @@ def test_cutlists_that_ask_too_much(riffler: Run, project: Path, said: str, says
         axis = '\n[slice.use]\nx = [0, "g39"]\ny = [0, 9]\n'
     (project / "cuts/m.toml").write_text(f"{CUTLIST}{said}{axis}")
     assert says in riffler("cut", cwd=project, code=2).stderr
+
+
+@pytest.mark.parametrize(
+    "template, says",
+    [
+        ("{{ link(3) }}", "3 is no name"),
+        ('{% include "index.html" %}', "leads back to itself"),
+        ("{% macro f() %}{{ f() }}{% endmacro %}{{ f() }}", "leads back to itself"),
+        ("{% for a in range(99999) %}{% for b in range(99999) %}{% endfor %}{% endfor %}", "not done"),
+        ('{{ "x" * 10**10 }}', "MB"),
+        ('{{ "%9999999999d" % 1 }}', "MB"),
+        ("{% set n = namespace(x='x') %}{% for i in range(40) %}{% set n.x = n.x ~ n.x %}{% endfor %}", "MB"),
+        ("{{ 9 ** 999999999 }}", "too large"),
+        ('{{ link(" JAVA\\tscript:alert(1)") }}', "would run as code"),
+        ("{{ inlay() }}", ": inlay() missing"),
+    ],
+)  # fmt: skip
+def test_a_template_comes_to_an_end(
+    riffler: Run, project: Path, monkeypatch: pytest.MonkeyPatch, template: str, says: str
+) -> None:
+    monkeypatch.setattr(bounds, "SECONDS", 1.0)
+    riffler("cut", cwd=project)
+    (project / "pages/index.html").write_text(f"\n{template}")
+    said = riffler("build", cwd=project, code=2).stderr
+    assert says in said
+    assert "pages/index.html, line 2" in said
 
 
 def test_part_files_are_nobodys(tmp_path: Path) -> None:

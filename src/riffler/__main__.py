@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import gc
 import os
 import sys
@@ -16,6 +17,7 @@ def main() -> None:
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     # Looking for plugins reads the metadata of every installed package; there are none for us.
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
+    _settle_output()
     try:
         if _is_answered(sys.argv[1:]):
             return
@@ -25,8 +27,21 @@ def main() -> None:
     except KeyboardInterrupt:
         sys.stderr.write("\nriffler: stopped; every file is whole.\n")
         sys.exit(130)
+    except OSError as error:
+        if error.errno != errno.ENOSPC:
+            raise
+        sys.stderr.write("riffler: what it says can't be written: the disk is full.\n")
+        sys.exit(2)
     finally:
         gc.freeze()  # or the end would look through all objects once more: 0.1 s after large cuts
+
+
+def _settle_output() -> None:
+    """Print signs that the terminal lacks as `?`, and nothing where the output is closed."""
+    if sys.stdout is None:
+        sys.stdout = open(os.devnull, "w", encoding="utf-8")  # noqa: PTH123, SIM115
+    if hasattr(sys.stdout, "reconfigure"):
+        sys.stdout.reconfigure(errors="replace")
 
 
 def _is_answered(arguments: list[str]) -> bool:

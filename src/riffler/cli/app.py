@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import errno
 import sys
 from typing import Annotated, Any
 
@@ -24,7 +25,9 @@ class Program(TyperGroup):
     def invoke(self, ctx: Any) -> Any:  # noqa: ANN401 - Typer's own signature
         """Run the command. Raises Exit with the code of what went wrong."""
         try:
-            return super().invoke(ctx)
+            done = super().invoke(ctx)
+            sys.stdout.flush()
+            return done
         except RifflerError as error:
             from riffler.report.mistakes import show
 
@@ -35,6 +38,11 @@ class Program(TyperGroup):
             raise typer.Exit(STOPPED) from stop
         except (typer.Exit, typer.Abort, BrokenPipeError):
             raise
+        except OSError as error:
+            if error.errno == errno.ENOSPC:
+                raise  # of standard output; what we write to files says so itself
+            _own_mistake(error)
+            raise typer.Exit(OURS) from error
         except Exception as error:
             if type(error).__module__.startswith("typer"):
                 raise  # wrong use of the command line, which Typer explains itself

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
@@ -163,6 +164,8 @@ def _edge(text: str) -> int | float | str:
         value = float(plain)
     except ValueError:
         return plain
+    if not math.isfinite(value):
+        raise RifflerError(f'"{plain}" is no number of pixels.')
     return int(value) if value == int(value) else value
 
 

@@ -13,6 +13,9 @@ from riffler.errors import WrittenError, nearest
 #: A whole address, or one from the root of the site: passed on as it is.
 _ADDRESS = re.compile(r"[a-zA-Z][a-zA-Z0-9+.-]*:|/")
 
+#: Schemes whose addresses are programs; browsers drop signs below a space. WHATWG URL, section 4.4.
+_ACTIVE = re.compile(r"(?:javascript|vbscript|data):", re.IGNORECASE)
+_DROPPED = re.compile(r"[\x00-\x20]")
 
 #: Signs that a path may hold as they are, beside letters and digits; RFC 3986, section 3.3.
 KEPT = "/@"
@@ -37,6 +40,8 @@ class Links:
 
         Raises WrittenError for a page that isn't there.
         """
+        if _ACTIVE.match(_DROPPED.sub("", target)):
+            raise WrittenError(f'"{target}" would run as code in the browser.', "Link to a page.")
         name, mark, part = target.partition("#")
         if _ADDRESS.match(target) or not name:
             return target

@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from pathlib import Path
 
 import jinja2
-from jinja2.sandbox import SandboxedEnvironment
 from markupsafe import Markup, escape
 
 from riffler.errors import Place, WrittenError, nearest
@@ -17,6 +16,7 @@ from riffler.files import files_below, is_inside
 from riffler.output.asset import IconAsset, Region
 from riffler.project.project import Project
 from riffler.site import images, pieces, stylesheet
+from riffler.site.bounds import Environment, TooMuchError, bounded
 from riffler.site.links import Links
 from riffler.site.pieces import Piece
 from riffler.site.tidy import tidy
@@ -41,6 +41,10 @@ class Site:
     def links(self, here: str) -> Links:
         """How a file of the output names the others."""
         return Links(here, self.project.settings.url_prefix, self.pages)
+
+
+#: What a mistake in a template raises.
+_MISTAKES = (jinja2.TemplateError, TypeError, ValueError, ArithmeticError, LookupError)
 
 
 def page_names(folder: Path) -> tuple[str, ...]:
@@ -73,9 +77,9 @@ class _Templates(jinja2.FileSystemLoader):
         return text, path, is_fresh
 
 
-def environment(site: Site) -> SandboxedEnvironment:
+def environment(site: Site) -> Environment:
     """Templates below `pages`, where a name that is unknown is an error."""
-    return SandboxedEnvironment(
+    return Environment(
         loader=_Templates(site.project),
         autoescape=True,
         undefined=jinja2.StrictUndefined,
@@ -85,18 +89,21 @@ def environment(site: Site) -> SandboxedEnvironment:
     )
 
 
-def render(site: Site, templates: SandboxedEnvironment, page: str) -> str:
+def render(site: Site, templates: Environment, page: str) -> str:
     """The finished page. Raises WrittenError that names template and line."""
     folder = site.project.folder("pages")
     here = f"{page}.html"
     try:
-        template = templates.get_template(here)
-        return tidy(
-            template.render(page=page, site=site.project.settings.site, **_calls(site, here))
-        )
+        with bounded():
+            text = templates.get_template(here).render(
+                page=page, site=site.project.settings.site, **_calls(site, here)
+            )
+            return tidy(text)
     except jinja2.TemplateSyntaxError as error:
         path = Path(error.filename) if error.filename else folder / here
-        raise _at(path, error.lineno, f"{error.message or 'The template is not sound'}.") from error
+        raise _at(
+            path, error.lineno, _said(error.message or "The template is not sound")
+        ) from error
     except jinja2.TemplateNotFound as error:
         known = [path.relative_to(folder).as_posix() for path in files_below(folder)]
         path, line = _last_line(error, folder, folder / here)
@@ -108,10 +115,16 @@ def render(site: Site, templates: SandboxedEnvironment, page: str) -> str:
             raise
         path, line = _last_line(error, folder, folder / here)
         raise _at(path, line, error.message, error.advice) from error
-    except (jinja2.TemplateError, TypeError, ValueError, ArithmeticError, LookupError) as error:
-        path, line = _last_line(error, folder, folder / here)
-        said = str(error).rstrip(".")
-        raise _at(path, line, f"{said[:1].upper()}{said[1:]}.") from error
+    except (*_MISTAKES, TooMuchError) as error:
+        path, line = _last_line(error.__cause__ or error, folder, folder / here)
+        raise _at(path, line, _said(str(error))) from error
+
+
+def _said(text: str) -> str:
+    """What Jinja or Python says of a mistake, as a sentence about what the template calls."""
+    plain = text.replace("_calls.<locals>.", "").rstrip(".")
+    begin = plain[:1] if "(" in plain.partition(" ")[0] else plain[:1].upper()
+    return f"{begin}{plain[1:]}."
 
 
 def _calls(site: Site, here: str) -> dict[str, Callable[..., str]]:
@@ -123,7 +136,7 @@ def _calls(site: Site, here: str) -> dict[str, Callable[..., str]]:
         for key in said:
             if key not in known:
                 raise WrittenError(f'inlay() knows no "{key}".', nearest(key, known, "It knows"))
-        piece = pieces.find(site.pieces, name, site.written)
+        piece = pieces.find(site.pieces, _name(name), site.written)
         alt = said.get("alt")
         return images.image(
             piece,
@@ -135,10 +148,22 @@ def _calls(site: Site, here: str) -> dict[str, Callable[..., str]]:
             linked=said.get("link", True) is not False,
         )
 
-    return {"inlay": inlay, "link": links.page, "head": lambda: head(site, links)}
+    def link(page: str) -> str:
+        return links.page(_name(page))
+
+    def head() -> Markup:
+        return head_lines(site, links)
+
+    return {"inlay": inlay, "link": link, "head": head}
 
 
-def head(site: Site, links: Links) -> Markup:
+def _name(said: object) -> str:
+    if not isinstance(said, str):
+        raise WrittenError(f"{said!r} is no name: it should stand in quotes.")
+    return said
+
+
+def head_lines(site: Site, links: Links) -> Markup:
     """The lines for the head of a page: its icons as the ledger has them, and its style sheets."""
     lines = []
     for icon in site.icons:
