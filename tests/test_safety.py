@@ -190,6 +190,8 @@ def test_a_file_that_is_marked_stays_what_it_is(riffler: Run, project: Path, end
         ("[guides.x]\na = 1\n" + "".join(f'g{n} = "g{n - 1} + g{n - 1}"\n' for n in range(1, 40)),
          "no guide \"g0\""),
         ('[slice.big]\nonly = ["red"]\nrole = "icon"\nframe = [14000, 14000]', "limit of 50,000,000"),
+        ('[slice.a]\nat = [0, 0, 9, 9]\ntimes = { count = 400 }\n'
+         + "".join(f"[slice.a.state.s{n}]\nshow = []\n" for n in range(9)), "slices and states"),
         ('[slice.b]\nat = [0, 0, 9, 9]\nhide = ["' + "*a" * 30 + 'b"]', "no layer"),
     ],
 )  # fmt: skip

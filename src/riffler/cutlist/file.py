@@ -22,8 +22,8 @@ Value = TypeVar("Value")
 Axis = Literal["x", "y"]
 
 
-#: Slices of one cutlist, repeated ones counted: more is not a plan.
-MOST = 5_000
+#: Slices of one cutlist and their states, repeated ones counted: more is not a plan.
+MOST = 2_000
 
 
 @dataclass(frozen=True)
@@ -121,14 +121,16 @@ class CutlistFile:
     def entries(self) -> tuple[Entry, ...]:
         """Every slice, the cutlist's own first. Raises WrittenError for a name used twice."""
         found: dict[str, Entry] = {}
+        pictures = 0
         for part in self.parts:
             for entry in _entries(part):
                 if entry.name in found:
                     other = as_typed(found[entry.name].part.written.path)
                     raise entry.mistake("", f'There is a slice "{entry.name}" in {other} already.')
                 found[entry.name] = entry
-                if len(found) > MOST:
-                    raise entry.mistake("", f"There are more than {MOST:,} slices.")
+                pictures += 1 + len(entry.table.state)
+                if pictures > MOST:
+                    raise entry.mistake("", f"There are more than {MOST:,} slices and states.")
         return tuple(found.values())
 
     @cached_property
@@ -230,6 +232,8 @@ def _included(written: Written, index: int, name: str, edited: Written | None) -
         raise written.mistake(("include", index), f'There is no file "{name}".', advice)
     if not is_inside(path, written.path.parent):
         raise written.mistake(("include", index), f'"{name}" leads out of the folder by a link.')
+    if name in written.data["include"][:index]:
+        raise written.mistake(("include", index), f'"{name}" is included twice.')
     part = Written.read(path)
     return WrittenPart(part.check(Part), part)
 

@@ -78,7 +78,9 @@ def find(mockup: Mockup, address: str) -> list[str]:
 
 def find_all(mockup: Mockup, addresses: Sequence[str]) -> frozenset[str]:
     """Every layer that any of the addresses means. Raises AddressError as `find` does."""
-    return frozenset(found for address in addresses for found in find(mockup, address))
+    return frozenset(
+        found for address in dict.fromkeys(addresses) for found in find(mockup, address)
+    )
 
 
 def _of_kind(mockup: Mockup, kind: str) -> list[str]:
