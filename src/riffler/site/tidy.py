@@ -11,8 +11,8 @@ INDENT = 2
 #: Elements without an end tag. HTML, section 13.1.2.
 VOID = frozenset("area base br col embed hr img input link meta source track wbr".split())
 
-#: Elements whose white space is content.
-VERBATIM = frozenset({"pre", "textarea"})
+#: Elements whose white space is content, or whose text is of another language.
+VERBATIM = frozenset({"pre", "textarea", "script", "style"})
 
 _ENDS_PARAGRAPH = (
     "p div ul ol dl h1 h2 h3 h4 h5 h6 section article aside header footer nav main figure "
@@ -37,7 +37,7 @@ class _Line:
     """What a line of the page means for indentation."""
 
     depth: int = 0
-    follows: int | None = None  # the line it continues: a tag, comment or script over many lines
+    follows: int | None = None  # the line it continues: a tag or comment over many lines
     is_verbatim: bool = False
     opens: bool = False
     closes: bool = False
@@ -90,10 +90,6 @@ class _Reader(HTMLParser):
         if not is_first and self.lines[line].depth >= len(self.stack):
             self.lines[line].opens = False
 
-    def handle_data(self, data: str) -> None:
-        if self.stack and self.stack[-1] in ("script", "style"):
-            self._continue(self._line(), data.rstrip(" \t").count("\n") - 1)
-
     def handle_comment(self, data: str) -> None:
         line = self._line()
         self._begin(line)
@@ -128,20 +124,21 @@ class _Reader(HTMLParser):
 def tidy(page: str) -> str:
     """The page with each line indented by the elements it stands in, and no stray blank lines.
 
-    Inside `pre` and `textarea` nothing is touched; scripts and comments move as a whole.
+    Inside `pre`, `textarea`, `script` and `style` nothing is touched; comments move as a whole.
     """
-    page = "\n".join(line.rstrip() for line in page.replace("\r\n", "\n").split("\n"))
-    reader = _Reader(page)
+    reader = _Reader(page.replace("\r\n", "\n"))
     shifts: list[int] = []
     result: list[tuple[str, _Line]] = []
-    for raw, line in zip(reader.raw, reader.lines, strict=True):
+    following = [*reader.lines[1:], _Line()]
+    for raw, line, after in zip(reader.raw, reader.lines, following, strict=True):
         was = len(raw) - len(raw.lstrip())
         wanted = was + shifts[line.follows] if line.follows is not None else INDENT * line.depth
         shifts.append(wanted - was)
         if line.is_verbatim:
             result.append((raw, line))
         else:
-            result.append((" " * max(0, wanted) + raw.lstrip() if raw.strip() else "", line))
+            text = raw.lstrip() if after.is_verbatim else raw.strip()
+            result.append((" " * max(0, wanted) + text if text else "", line))
     return "\n".join(_without_stray_blanks(result)) + "\n"
 
 
