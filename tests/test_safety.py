@@ -163,20 +163,20 @@ def test_a_folder_brings_no_code(process: Run, tmp_path: Path) -> None:
 
 @pytest.mark.parametrize("end", ["\n", "\r\n"])
 def test_a_file_that_is_marked_stays_what_it_is(riffler: Run, project: Path, end: str) -> None:
-    shared = project / "shared.toml"
+    common = project / "common.toml"
     before = "\ufeff" + CUTLIST.replace("\n", end) + f'# was:\u2028alt = "old"{end}'
-    shared.write_bytes(before.encode())
-    shared.chmod(0o640)
+    common.write_bytes(before.encode())
+    common.chmod(0o640)
     path = project / "cuts/m.toml"
     path.unlink()
-    path.symlink_to("../shared.toml")
+    path.symlink_to("../common.toml")
     riffler("mark", "red", "--alt", "New", cwd=project)
     assert path.is_symlink()
-    assert shared.stat().st_mode & 0o777 == 0o640
-    assert shared.read_bytes().decode() == before.replace(
+    assert common.stat().st_mode & 0o777 == 0o640
+    assert common.read_bytes().decode() == before.replace(
         f'only = ["red"]{end}', f'only = ["red"]{end}alt  = "New"{end}'
     )
-    shared.chmod(0o440)
+    common.chmod(0o440)
     assert "read-only" in riffler("mark", "red", "--alt", "Two", cwd=project, code=2).stderr
 
 
