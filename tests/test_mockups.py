@@ -196,8 +196,9 @@ def test_a_drawing_without_a_namespace_is_drawn(tmp_path: Path) -> None:
         ('<rect width="5" height="4" fill="red" style="fill: color(display-p3 0 1 0)"/>', 20),
         ('<style>rect { fill: red } rect { fill: nosuch }</style><rect width="5" height="4"/>', 20),
         ('<g fill="red"><rect width="5" height="4" fill="lab(50 9 9)"/></g>', 20),
+        ('<style>g { fill: blue !important }</style><g style="fill: red !important"><path d="M0 0h5v4h-5"/></g>', 20),
     ],
-)
+)  # fmt: skip
 def test_lengths_and_colours_inside_a_drawing(tmp_path: Path, body: str, red: int) -> None:
     (tmp_path / "m.svg").write_text(SVG.format('width="20" height="20"', body))
     mockup = open_mockup(tmp_path / "m.svg")

@@ -136,6 +136,9 @@ def test_what_is_not_ours_is_not_written_over(riffler: Run, project: Path) -> No
     riffler("weigh", "red", "--page", "new.html", cwd=project)
     riffler("weigh", "red", "--page", "new.html", cwd=project)
     assert "Drawn by Riffler" in (project / "new.html").read_text()
+    (project / "cuts/bare.toml").write_text("")  # names no mockup
+    said = riffler("weigh", "red", "--page", "new.html", cwd=project, code=2).stderr
+    assert "mockup is missing" in said
 
 
 @pytest.mark.skipif(not Path("/dev/full").exists(), reason="a device of Linux")

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-import tomllib
 from collections.abc import Iterator, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 
-from riffler.errors import OutputError
+from riffler.errors import OutputError, WrittenError
 from riffler.files import as_typed, refuse_ending, write_whole
 from riffler.project.project import Project
+from riffler.project.written import Written
 
 #: What our own pages and drawings say near their beginning, and how far in it is looked for.
 OURS, NEAR = "Drawn by Riffler", 2_000
@@ -66,5 +66,5 @@ class Target:
         if project.is_by_hand(self.path):
             yield self.path
         for cutlist in project.cutlists():
-            with suppress(OSError, ValueError, TypeError, RecursionError):
-                yield cutlist.parent / tomllib.loads(cutlist.read_text("utf-8-sig"))["mockup"]
+            with suppress(WrittenError, KeyError, TypeError):  # the survey says what is wrong there
+                yield cutlist.parent / Written.read(cutlist).data["mockup"]

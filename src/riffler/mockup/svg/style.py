@@ -6,6 +6,7 @@ SVG 2, section 6: presentation attributes, then rules by specificity and order, 
 from __future__ import annotations
 
 import time
+from collections.abc import Sequence
 from functools import lru_cache
 from typing import TYPE_CHECKING
 
@@ -45,10 +46,13 @@ def settle(root: etree._Element, what: str) -> None:
 
     Raises MockupError, which names `what`, for a style sheet that takes too long to match.
     """
-    _drop_unknown_colors(root)
     sheets = [element for element in root.iter() if local_name(element) == "style"]
-    if not sheets:
-        return
+    if sheets:
+        _settle_sheets(root, sheets, what)
+    _drop_unknown_colors(root)
+
+
+def _settle_sheets(root: etree._Element, sheets: Sequence[etree._Element], what: str) -> None:
     text = "\n".join("".join(str(part) for part in sheet.itertext()) for sheet in sheets)
     for sheet in sheets:
         parent = sheet.getparent()
@@ -59,9 +63,7 @@ def settle(root: etree._Element, what: str) -> None:
         _merge(styled.setdefault(element, {}), declarations)
     for element, declarations in styled.items():
         _merge(declarations, _declarations(element.get("style", "")))
-        element.set(
-            "style", ";".join(f"{name}:{value}" for name, (value, _) in declarations.items())
-        )
+        element.set("style", _as_text(declarations))
 
 
 def _drop_unknown_colors(root: etree._Element) -> None:
@@ -76,10 +78,10 @@ def _drop_unknown_colors(root: etree._Element) -> None:
             if (said := element.get(name)) is not None and not _is_known_color(said):
                 del element.attrib[name]
         if any(name in element.get("style", "") for name in COLORED):
-            kept = _declarations(element.attrib["style"])
-            element.set("style", ";".join(f"{name}:{value}" for name, (value, _) in kept.items()))
+            element.set("style", _as_text(_declarations(element.attrib["style"])))
 
 
+@lru_cache(4096)
 def _is_known_color(text: str) -> bool:
     """Whether a value of a colour property is one that the renderer understands."""
     nodes = [n for n in tinycss2.parse_component_value_list(text) if n.type not in IGNORED]
@@ -119,7 +121,12 @@ def without(element: etree._Element, *names: str) -> None:
         element.attrib.pop(name, None)
     if "style" in element.attrib:
         kept = {n: v for n, v in _declarations(element.attrib["style"]).items() if n not in names}
-        element.set("style", ";".join(f"{name}:{value}" for name, (value, _) in kept.items()))
+        element.set("style", _as_text(kept))
+
+
+def _as_text(declarations: Declarations) -> str:
+    """Declarations as a `style` attribute; what is important was settled with the style sheets."""
+    return ";".join(f"{name}:{value}" for name, (value, _) in declarations.items())
 
 
 @lru_cache(4096)
