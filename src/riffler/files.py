@@ -9,9 +9,9 @@ import os
 import re
 import secrets
 import stat
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
-from typing import Any
+from typing import Any, Protocol, TypeVar
 
 from riffler.errors import OutputError, RifflerError, nearest
 
@@ -21,6 +21,11 @@ ASIDE = ".riffler-part"
 
 #: What some editors put before the text of a file. Unicode 15, section 23.8.
 BOM = "\ufeff"
+
+#: Looks at a hand-written file before we give up, when another program writes it meanwhile.
+TRIES = 5
+
+Edited = TypeVar("Edited", bound="Edit")
 
 _ASIDE = re.compile(r"\..+\.(\d+)-[0-9a-f]{8}\.riffler-part")
 
@@ -67,18 +72,40 @@ def write_whole(
             aside.unlink(missing_ok=True)
 
 
-def rewrite(path: Path, before: str, after: str, within: Path) -> bool:
-    """Write a hand-written file anew; False, and nothing written, when it is not as it was read.
+class Edit(Protocol):
+    """A hand-written file and its text, as it was read and as it is to be."""
 
-    A byte-order mark stays. Raises OutputError as `write_whole` does.
+    @property
+    def file(self) -> Path:
+        """Which one."""
+        ...
+
+    @property
+    def before(self) -> str:
+        """The text that was read."""
+        ...
+
+    @property
+    def after(self) -> str:
+        """The text to write."""
+        ...
+
+
+def rewrite(edit: Callable[[], Edited], within: Path) -> Edited:
+    """Write a hand-written file anew as `edit` says; a byte-order mark stays.
+
+    `edit` is asked again when somebody saved the file meanwhile. Raises OutputError as
+    `write_whole` does, and when that never ends.
     """
-    raw = path.read_bytes()
-    mark = BOM.encode() if raw.startswith(BOM.encode()) else b""
-    if raw[len(mark) :] != before.encode():
-        return False
-    if after != before:
-        write_whole(path, mark + after.encode(), within=within)
-    return True
+    for _ in range(TRIES):
+        edited = edit()
+        raw = edited.file.read_bytes()
+        mark = BOM.encode() if raw.startswith(BOM.encode()) else b""
+        if raw[len(mark) :] == edited.before.encode():
+            if edited.after != edited.before:
+                write_whole(edited.file, mark + edited.after.encode(), within=within)
+            return edited
+    raise OutputError(f"{as_typed(edited.file)} is being written by another program.", "Try again.")
 
 
 def _short(name: str) -> str:

@@ -38,14 +38,11 @@ class Program(TyperGroup):
             raise typer.Exit(STOPPED) from stop
         except (typer.Exit, typer.Abort, BrokenPipeError):
             raise
-        except OSError as error:
-            if error.errno == errno.ENOSPC:
-                raise  # of standard output; what we write to files says so itself
-            _own_mistake(error)
-            raise typer.Exit(OURS) from error
         except Exception as error:
             if type(error).__module__.startswith("typer"):
                 raise  # wrong use of the command line, which Typer explains itself
+            if isinstance(error, OSError) and error.errno == errno.ENOSPC:
+                raise  # of standard output; what we write to files says so itself
             _own_mistake(error)
             raise typer.Exit(OURS) from error
 

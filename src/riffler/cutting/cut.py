@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import closing, contextmanager, nullcontext
+from contextlib import closing, contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -55,9 +55,10 @@ def cut(
     made, regions = _products(wanted, cache, tasks, workers, progress)
     if not dry_run:
         cache.keep_boxes(workspace.memory)
-    with nullcontext() if dry_run else locked(project):
-        answered, words = _answered_for(wanted, regions, is_whole=not names)
-        done = publish(project, made, answered, words=words, force=force, dry_run=dry_run)
+    with locked(project, dry_run=dry_run):
+        ledger = Ledger.read(project.out)
+        answered, words = _answered_for(wanted, ledger, regions, is_whole=not names)
+        done = publish(project, ledger, made, answered, words=words, force=force, dry_run=dry_run)
         if is_whole:
             cache.prune()
             unchanged.remember(project, mockups, read)
@@ -65,13 +66,12 @@ def cut(
 
 
 def _answered_for(
-    wanted: Wanted, regions: Sequence[Region], *, is_whole: bool
+    wanted: Wanted, ledger: Ledger, regions: Sequence[Region], *, is_whole: bool
 ) -> tuple[list[Asset], list[Region]]:
     """The ledger's assets that are stale unless they are made again, and all regions from now on.
 
     A run of some slices answers for those alone.
     """
-    ledger = Ledger.read(wanted.workspace.project.out)
     cut = [asset for asset in ledger.assets if asset.made_by == "cut"]
     if is_whole:
         return cut, list(regions)

@@ -50,22 +50,26 @@ def _saved(straight: Bytes, form: str, **settings: int) -> bytes:
     return out.getvalue()
 
 
-@dataclass(frozen=True)
-class WebP:
-    """The WebP codec; there is nothing to settle but the quality."""
-
-    name = "webp"
-    begins = {"clear": 86, "fair": 50}  # noqa: RUF012 - never changed
-    effort = Effort.PIXELS
+class _Plain:
+    """A codec with nothing to settle but the quality."""
 
     @property
     def setting(self) -> Mapping[str, str]:
         """Nothing."""
         return {}
 
-    def settled(self, straight: Bytes, reference: Reference, quality: int) -> Settled:
+    def settled(self: LossyCodec, straight: Bytes, reference: Reference, quality: int) -> Settled:
         """The codec as it is."""
-        return _as_it_is(self, straight, reference, quality)
+        return Settled(self, tried(reference, self.quick(straight, quality)), 1)
+
+
+@dataclass(frozen=True)
+class WebP(_Plain):
+    """The WebP codec."""
+
+    name = "webp"
+    begins = {"clear": 86, "fair": 50}  # noqa: RUF012 - never changed
+    effort = Effort.PIXELS
 
     def quick(self, straight: Bytes, quality: int) -> bytes:
         """A file of less effort, whose pixels are a little other."""
@@ -77,30 +81,15 @@ class WebP:
 
 
 @dataclass(frozen=True)
-class Avif:
-    """The AVIF codec; there is nothing to settle but the quality, and one effort."""
+class Avif(_Plain):
+    """The AVIF codec, which has one effort."""
 
     name = "avif"
     begins = {"clear": 72, "fair": 45}  # noqa: RUF012 - never changed
     effort = Effort.NOTHING
 
-    @property
-    def setting(self) -> Mapping[str, str]:
-        """Nothing."""
-        return {}
-
-    def settled(self, straight: Bytes, reference: Reference, quality: int) -> Settled:
-        """The codec as it is."""
-        return _as_it_is(self, straight, reference, quality)
-
     def quick(self, straight: Bytes, quality: int) -> bytes:
         """The file itself: more effort is not worth its time."""
         return avif(straight, quality)
 
-    def best(self, straight: Bytes, quality: int) -> bytes:
-        """The same."""
-        return avif(straight, quality)
-
-
-def _as_it_is(codec: LossyCodec, straight: Bytes, reference: Reference, quality: int) -> Settled:
-    return Settled(codec, tried(reference, codec.quick(straight, quality)), 1)
+    best = quick

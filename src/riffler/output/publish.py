@@ -96,6 +96,7 @@ def described(
 
 def publish(
     project: Project,
+    ledger: Ledger,
     made: Sequence[Made],
     replaced: Iterable[Asset],
     *,
@@ -105,11 +106,11 @@ def publish(
 ) -> Published:
     """Write what is new, remove what is stale, record both.
 
-    `replaced` are the ledger's assets that this run answers for: those it did not make again are
-    stale. `words` are all regions of live text from now on; None leaves them as they are. Raises
-    OutputError, with nothing written, when a person changed a file meanwhile.
+    `ledger` is the project's, read under its lock, which is still held. `replaced` are its assets
+    that this run answers for: those it did not make again are stale. `words` are all regions of
+    live text from now on; None leaves them as they are. Raises OutputError, with nothing written,
+    when a person changed a file meanwhile.
     """
-    ledger = Ledger.read(project.out)
     coming = {product.asset.file for product in made}
     stale = [asset for asset in replaced if asset.file not in coming]
     if not force:
@@ -139,10 +140,8 @@ def _refuse_changed_by_hand(
 ) -> None:
     """Raises OutputError for files that are neither what we made nor what we are about to make."""
     journal = _journal(project)
-    coming, recorded = (
-        {product.asset.file: product.asset.sha256 for product in made},
-        ledger.by_file,
-    )
+    coming = {product.asset.file: product.asset.sha256 for product in made}
+    recorded = ledger.by_file
     found = []
     for file in [*coming, *(asset.file for asset in stale)]:
         path = _place(project, file)

@@ -10,7 +10,7 @@ from riffler.cutlist import naming
 from riffler.cutlist.editing import CutlistText, Value
 from riffler.cutlist.file import CutlistFile, Entry, WrittenPart, said_at
 from riffler.cutlist.resolve import resolve_one
-from riffler.errors import OutputError, RifflerError, WrittenError, nearest
+from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.files import as_typed, rewrite
 from riffler.geometry import Box
 from riffler.plan.checks import KINDS
@@ -19,9 +19,6 @@ from riffler.project.lock import locked
 from riffler.project.project import Project
 from riffler.project.written import Written
 from riffler.workspace import Workspace
-
-#: Looks at a cutlist before we give up, when another program writes it meanwhile.
-TRIES = 5
 
 #: The keys that say a box; those that a new one replaces.
 BOX_KEYS = ("at", "x", "y", "around", "like", "by")
@@ -36,13 +33,8 @@ def mark(
     """
     if dry_run:
         return _marked(workspace, wish, cutlist)
-    project = workspace.project
-    with locked(project):
-        for _ in range(TRIES):  # an editor may save while we think
-            done = _marked(workspace, wish, cutlist)
-            if rewrite(done.file, done.before, done.after, project.root):
-                return done
-    raise OutputError(f"{as_typed(done.file)} is being written by another program.", "Try again.")
+    with locked(workspace.project):
+        return rewrite(lambda: _marked(workspace, wish, cutlist), workspace.project.root)
 
 
 def _marked(workspace: Workspace, wish: Wish, cutlist: str | None) -> Marked:

@@ -18,13 +18,16 @@ PATIENCE, PAUSE = 30.0, 0.02
 
 
 @contextlib.contextmanager
-def locked(project: Project) -> Iterator[None]:
-    """Be the only one who writes in this project.
+def locked(project: Project | None, *, dry_run: bool = False) -> Iterator[None]:
+    """Be the only one who writes in this project; without one, and in a dry run, nobody waits.
 
     The system holds the lock for as long as the process lives, so a killed run leaves none behind;
     the file says who has it. Not for a thread that has it already. Raises OutputError when another
     run has it for too long, or the work folder can't be written.
     """
+    if project is None or dry_run:
+        yield
+        return
     path = project.work / LOCK
     try:
         project.work.mkdir(exist_ok=True)

@@ -8,7 +8,7 @@ import types
 import typing
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
-from functools import cached_property, lru_cache
+from functools import cached_property
 from pathlib import Path
 from typing import Any, TypeVar
 
@@ -88,8 +88,12 @@ class Written:
             said = found[1] if found else str(error).removesuffix(" (at end of document)")
             raise WrittenError(
                 f"This is not TOML: {said[0].lower()}{said[1:]}.",
-                place=Place(path, line, text=_line(text, line)),
+                place=Place(path, line, text=_line(lines_of(text), line)),
             ) from error
+
+    @cached_property
+    def _rows(self) -> list[str]:
+        return lines_of(self.text)
 
     @cached_property
     def _lines(self) -> dict[tuple[str, ...], int]:
@@ -111,7 +115,7 @@ class Written:
             ),
             None,
         )
-        return Place(self.path, line, ".".join(names), _line(self.text, line) if line else "")
+        return Place(self.path, line, ".".join(names), _line(self._rows, line) if line else "")
 
     def mistake(self, keys: Keys, message: str, advice: str = "") -> WrittenError:
         """An error at `keys`, ready to raise."""
@@ -165,13 +169,7 @@ def lines_of(text: str) -> list[str]:
     return re.findall(r"[^\n]*\n|[^\n]+", text)
 
 
-@lru_cache(8)
-def _split(text: str) -> list[str]:
-    return lines_of(text)
-
-
-def _line(text: str, number: int) -> str:
-    lines = _split(text)
+def _line(lines: Sequence[str], number: int) -> str:
     return lines[number - 1].rstrip() if 0 < number <= len(lines) else ""
 
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 import posixpath
 import re
 from collections.abc import Iterator
-from contextlib import nullcontext
 from pathlib import Path
 from typing import Literal
 
@@ -48,10 +47,10 @@ def build(project: Project, *, force: bool = False, dry_run: bool = False) -> Pu
     made = [_page(site, page, templates.render(site, environment, page)) for page in site.pages]
     made.append(_pieces(site))
     made.extend(_copies(project))
-    with nullcontext() if dry_run else locked(project):
-        assets = Ledger.read(project.out).assets
-        answered = [asset for asset in assets if asset.made_by == "build"]
-        return publish(project, made, answered, force=force, dry_run=dry_run)
+    with locked(project, dry_run=dry_run):
+        ledger = Ledger.read(project.out)
+        answered = [asset for asset in ledger.assets if asset.made_by == "build"]
+        return publish(project, ledger, made, answered, force=force, dry_run=dry_run)
 
 
 def _page(site: Site, page: str, text: str) -> Made:

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-from contextlib import AbstractContextManager, nullcontext
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -28,9 +27,6 @@ from riffler.workspace.workspace import cutlists_for
 
 #: The version of what `as_data` gives.
 VERSION = 2
-
-#: Looks at a cutlist before we give up, when another program writes it meanwhile.
-TRIES = 5
 
 #: A slice that covers so much of a drafted one, and the other way round, is the same.
 SAME = 0.8
@@ -111,31 +107,38 @@ def draft_mockup(
         if not dry_run:
             write_whole(target, text.encode(), is_new=True)
     else:
-        with _alone(workspace, dry_run=dry_run):
-            drafted, text = _add(workspace, existing, opened, drafted, dry_run=dry_run)
+        added = _add(workspace, existing, opened, drafted, dry_run=dry_run)
+        drafted, text = added.draft, added.after
     has_narrow = any(file.cutlist.when for file in files)
     asked = questions(drafted, workspace.fonts, has_narrow=has_narrow)
     return DraftFile(target, text, drafted, asked, path, existing is not None)
 
 
-def _alone(workspace: Workspace, *, dry_run: bool) -> AbstractContextManager[None]:
-    if dry_run or not workspace.has_project:
-        return nullcontext()
-    return locked(workspace.project)
+@dataclass(frozen=True)
+class _Added:
+    """A cutlist before and after the drafted slices that it lacked."""
+
+    file: Path
+    before: str
+    after: str
+    draft: Draft
 
 
 def _add(
     workspace: Workspace, existing: CutlistFile, opened: Opened, drafted: Draft, *, dry_run: bool
-) -> tuple[Draft, str]:
+) -> _Added:
     """Add what a cutlist lacks, as it is by now: a person may have saved it while we drafted."""
-    within = workspace.project.root if workspace.has_project else existing.path.parent
-    for _ in range(TRIES):
+
+    def added() -> _Added:
         now = CutlistFile.read(existing.path)
         lacking = _lacking(drafted, _resolved(now, opened))
-        text = _added(now, lacking)
-        if dry_run or rewrite(now.path, now.written.text, text, within):
-            return lacking, text
-    raise OutputError(f"{as_typed(existing.path)} is being written by another program.")
+        return _Added(now.path, now.written.text, _added(now, lacking), lacking)
+
+    if dry_run:
+        return added()
+    project = workspace.project if workspace.has_project else None
+    with locked(project):
+        return rewrite(added, project.root if project else existing.path.parent)
 
 
 def _target(workspace: Workspace, path: Path, canvas: str | None) -> Path:
