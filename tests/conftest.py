@@ -59,6 +59,7 @@ def run_here(*arguments: str | Path, cwd: Path, code: int = 0) -> subprocess.Com
         os.chdir(before)
         sys.argv = said
         gc.unfreeze()
+        signal.signal(signal.SIGINT, signal.default_int_handler)
     done = subprocess.CompletedProcess(arguments, code, out.getvalue(), err.getvalue())
     assert ended == code, f"exit {ended}\n{done.stdout}\n{done.stderr}"
     assert "Traceback" not in done.stderr

@@ -32,7 +32,8 @@ ROOMS = {
     "formats": _room("the names of formats, and what each can hold"),
     "hexcolor": _room("colours as people write them"),
     "color": _room("the one pixel type, and the way in and out of 8 bits"),
-    "files": _room("the one way to write and delete files, whole or not at all; hashes", "errors"),
+    "files": _room("the one way to write and delete files, whole or not at all", "errors"),
+    "digests": _room("texts and files → SHA-256"),
     "plain": _room("results → what JSON holds: the ledger and every command alike", "files"),
     "project": _room(
         "a folder with `riffler.toml` → a `Project`: settings, limits, places, its lock. `written` turns any "
@@ -42,12 +43,12 @@ ROOMS = {
     "mockup": _room(
         "a file → a `Mockup`: a tree of layers with addresses, words, fonts, and its `nature`. One "
         "reader a format: `openraster`, `svg/`, `flat`; `opening` picks by the first bytes",
-        "geometry errors files project",
+        "geometry errors files digests project",
     ),
     "render": _room(
         "layers → pixels: one `Renderer` that remembers, over an `Engine` for pixels (`layered`) and "
         "one for vectors (`vector`)",
-        "geometry errors color files project mockup",
+        "geometry errors color files digests project mockup",
     ),
     "analyse": _room(
         "boxes and pixels → findings: the column grid, fills, outlines, shadows, lettering, textures, "
@@ -83,11 +84,11 @@ ROOMS = {
     "output": _room(
         "made files → the output folder and its ledger: `asset` has the kinds of what is made, `publish` "
         "loses nothing that was written by hand",
-        "geometry errors files plain project",
+        "geometry errors files digests plain project",
     ),
     "jobs": _room(
         "tasks → results: what a `task` is, the `cache` of what earlier runs made, the `runner`",
-        "geometry errors color files render workspace output",
+        "geometry errors color files digests plain render workspace output",
     ),
     "icon": _room(
         "a mark → tasks for `favicon.ico`",
@@ -96,7 +97,7 @@ ROOMS = {
     "cutting": _room(
         "a project → all that is made of its slices: `kinds` lists who plans tasks, `cut` plans, runs "
         "and publishes; `unchanged` tells when there is nothing to do; `weigh`, `single`, `watching`",
-        "geometry errors formats color files plain project mockup cutlist workspace encode roles "
+        "geometry errors formats color files digests plain project mockup cutlist workspace encode roles "
         "output jobs icon",
     ),
     "plan": _room(

@@ -16,8 +16,9 @@ import pytest
 from conftest import Run
 from making import Flat, write_ora, write_project
 from planning import photo
+from riffler.digests import sha256_of
 from riffler.errors import OutputError
-from riffler.files import sha256_of, sweep, write_whole
+from riffler.files import sweep, write_whole
 from riffler.plan.draft import file as drafting
 from riffler.plan.draft import whole
 from riffler.plan.mark import mark
@@ -240,7 +241,7 @@ def test_part_files_are_nobodys(tmp_path: Path) -> None:
     (tmp_path / ".a.riffler-part").symlink_to("precious")
     write_whole(tmp_path / "a", b"whole")
     write_whole(tmp_path / ("b" * 250), b"whole")
-    sweep(tmp_path)
+    sweep(tmp_path, is_deep=True)
     left = sorted(path.name for path in tmp_path.glob(".a*"))
     assert left == [f".a.{os.getpid()}-0123abcd.riffler-part", ".a.riffler-part"]
     assert (tmp_path / "precious").read_text() == "precious"

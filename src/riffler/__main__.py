@@ -5,7 +5,9 @@ from __future__ import annotations
 import errno
 import gc
 import os
+import signal
 import sys
+from types import FrameType
 
 #: What `riffler cut` may be called with to be answered before the command line is loaded.
 PLAIN_CUT = {"-q", "--quiet", "--json"}
@@ -13,6 +15,8 @@ PLAIN_CUT = {"-q", "--quiet", "--json"}
 
 def main() -> None:
     """Run the command line; what is asked most often is answered without loading all of it."""
+    if signal.getsignal(signal.SIGINT) is signal.default_int_handler:  # some shells ignore it
+        signal.signal(signal.SIGINT, _stop)
     # Slices are worked on side by side, each by one thread: sums never depend on the machine.
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     # Looking for plugins reads the metadata of every installed package; there are none for us.
@@ -24,9 +28,6 @@ def main() -> None:
         from riffler.cli.app import app
 
         app(prog_name="riffler")
-    except KeyboardInterrupt:
-        sys.stderr.write("\nriffler: stopped; every file is whole.\n")
-        sys.exit(130)
     except OSError as error:
         if error.errno != errno.ENOSPC:
             raise
@@ -34,6 +35,17 @@ def main() -> None:
         sys.exit(2)
     finally:
         gc.freeze()  # or the end would look through all objects once more: 0.1 s after large cuts
+
+
+def _stop(_: int, __: FrameType | None) -> None:
+    """End without a way back through imports, threads and native code, which may not survive it.
+
+    Files are whole at every moment; what is being written beside them goes.
+    """
+    if files := sys.modules.get("riffler.files"):
+        files.discard()
+    os.write(2, b"\nriffler: stopped; every file is whole.\n")
+    os._exit(130)
 
 
 def _settle_output() -> None:

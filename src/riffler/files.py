@@ -4,16 +4,15 @@ from __future__ import annotations
 
 import contextlib
 import errno
-import hashlib
 import os
 import re
 import secrets
 import stat
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
-from typing import Any, Protocol, TypeVar
+from typing import Protocol, TypeVar
 
-from riffler.errors import OutputError, RifflerError, nearest
+from riffler.errors import OutputError, nearest
 
 #: Ending of a file that is being written. Before it stand the number of the process that writes and
 #: some chance: no run meets the files of another, and a killed one's are known by its number.
@@ -26,6 +25,9 @@ BOM = "\ufeff"
 TRIES = 5
 
 Edited = TypeVar("Edited", bound="Edit")
+
+#: What this process is writing.
+_parts: set[Path] = set()
 
 _ASIDE = re.compile(r"\..+\.(\d+)-[0-9a-f]{8}\.riffler-part")
 
@@ -46,22 +48,52 @@ def write_whole(
     What is to last is on the disk before its name is. Raises OutputError when it can't be written,
     with what was there untouched.
     """
+    target = _target(path, within)
+    with _aside(path, target, data, is_lasting=is_lasting) as aside:
+        if is_new:
+            _name_new(aside, target)
+        else:
+            aside.replace(target)
+        if is_lasting:
+            _settle(target.parent)
+            sweep(target.parent, is_deep=False)
+
+
+def write_all(files: Iterable[tuple[Path, bytes]]) -> None:
+    """Write many files as `write_whole` does; their folders are brought to the disk once, last."""
+    folders = set()
+    for path, data in files:
+        with _aside(path, path, data, is_lasting=True) as aside:
+            aside.replace(path)
+        folders.add(path.parent)
+    for folder in folders:
+        _settle(folder)
+
+
+def _target(path: Path, within: Path | None) -> Path:
+    """The file that is meant. Raises OutputError for one outside of where it must be."""
     target = path.resolve() if within and path.is_symlink() else path
     if within is not None and not is_inside(target, within):
         raise OutputError(f"{as_typed(path)} leads out of {as_typed(within)}: nothing was written.")
+    return target
+
+
+@contextlib.contextmanager
+def _aside(path: Path, target: Path, data: bytes, *, is_lasting: bool) -> Iterator[Path]:
+    """A file beside the target that has the data; gone at the end if it has not been renamed.
+
+    Raises OutputError, under the name `path`, for whatever the system objects to meanwhile.
+    """
     aside = target.with_name(f".{_short(path.name)}.{os.getpid()}-{secrets.token_hex(4)}{ASIDE}")
+    _parts.add(aside)
     try:
-        mode = _mode(target)
+        old = _old(target)
         try:
-            _write_new(aside, data, mode, is_lasting=is_lasting)
+            _write_new(aside, data, old, is_lasting=is_lasting)
         except FileNotFoundError:
             target.parent.mkdir(parents=True, exist_ok=True)
-            _write_new(aside, data, mode, is_lasting=is_lasting)
-        if is_new:
-            _refuse_taken(target)
-        aside.replace(target)
-        if is_lasting:
-            _settle(target.parent)
+            _write_new(aside, data, old, is_lasting=is_lasting)
+        yield aside
     except OSError as error:
         raise OutputError(
             f"{as_typed(path)} can't be written: {error.strerror or error}.",
@@ -70,6 +102,19 @@ def write_whole(
     finally:
         with contextlib.suppress(OSError):
             aside.unlink(missing_ok=True)
+        _parts.discard(aside)
+
+
+def _name_new(aside: Path, target: Path) -> None:
+    """Give a file a name that nothing has, in one step where the file system has such a step."""
+    try:
+        target.hardlink_to(aside)
+    except FileExistsError as error:
+        raise FileExistsError(errno.EEXIST, "there is one already") from error
+    except OSError:
+        if os.path.lexists(target):
+            raise FileExistsError(errno.EEXIST, "there is one already") from None
+        aside.replace(target)
 
 
 class Edit(Protocol):
@@ -92,20 +137,34 @@ class Edit(Protocol):
 
 
 def rewrite(edit: Callable[[], Edited], within: Path) -> Edited:
-    """Write a hand-written file anew as `edit` says; a byte-order mark stays.
+    """Write a hand-written file anew as `edit` says; a byte-order mark, owner and rights stay.
 
-    `edit` is asked again when somebody saved the file meanwhile. Raises OutputError as
-    `write_whole` does, and when that never ends.
+    `edit` is asked again when somebody saved the file meanwhile, which is looked at right before
+    the new text takes the old one's name. Raises OutputError as `write_whole` does, when the file
+    is gone, and when that never ends.
     """
     for _ in range(TRIES):
         edited = edit()
-        raw = edited.file.read_bytes()
-        mark = BOM.encode() if raw.startswith(BOM.encode()) else b""
-        if raw[len(mark) :] == edited.before.encode():
-            if edited.after != edited.before:
-                write_whole(edited.file, mark + edited.after.encode(), within=within)
+        if edited.after == edited.before:
             return edited
+        target = _target(edited.file, within)
+        raw = _read(edited.file)
+        mark = BOM.encode() if raw.startswith(BOM.encode()) else b""
+        data = mark + edited.after.encode()
+        with _aside(edited.file, target, data, is_lasting=True) as aside:
+            if _read(edited.file) == mark + edited.before.encode():
+                aside.replace(target)
+                _settle(target.parent)
+                sweep(target.parent, is_deep=False)
+                return edited
     raise OutputError(f"{as_typed(edited.file)} is being written by another program.", "Try again.")
+
+
+def _read(path: Path) -> bytes:
+    try:
+        return path.read_bytes()
+    except OSError as error:
+        raise OutputError(f"{as_typed(path)} can't be read any more: {error.strerror}.") from error
 
 
 def _short(name: str) -> str:
@@ -113,26 +172,21 @@ def _short(name: str) -> str:
     return name.encode()[:160].decode(errors="ignore")
 
 
-def _refuse_taken(path: Path) -> None:
-    if path.exists() or path.is_symlink():
-        raise FileExistsError(errno.EEXIST, "there is one already")
-
-
-def _mode(target: Path) -> int | None:
-    """The rights of the file that is there; None for a new one. Raises OSError if it is read-only.
+def _old(target: Path) -> os.stat_result | None:
+    """The file that is there; None for a new one. Raises OSError if it is read-only.
 
     Rights are asked for as they are written down: who runs as root may write anything.
     """
     try:
-        mode = stat.S_IMODE(target.stat().st_mode)
+        old = target.stat()
     except FileNotFoundError:
         return None
-    if not mode & 0o222:
+    if not old.st_mode & 0o222:
         raise PermissionError(errno.EACCES, "it is read-only")
-    return mode
+    return old
 
 
-def _write_new(path: Path, data: bytes, mode: int | None, *, is_lasting: bool) -> None:
+def _write_new(path: Path, data: bytes, old: os.stat_result | None, *, is_lasting: bool) -> None:
     """Write a file that must not be there yet, not even as a link."""
     flags = os.O_WRONLY | os.O_CREAT | os.O_EXCL | getattr(os, "O_NOFOLLOW", 0)
     with open(os.open(path, flags, 0o666), "wb") as file:  # noqa: PTH123 - a number, not a path
@@ -140,8 +194,10 @@ def _write_new(path: Path, data: bytes, mode: int | None, *, is_lasting: bool) -
         if is_lasting:
             file.flush()
             os.fsync(file.fileno())
-        if mode is not None and hasattr(os, "fchmod"):
-            os.fchmod(file.fileno(), mode)
+        if old is not None and hasattr(os, "fchmod"):
+            with contextlib.suppress(OSError):  # only root may give files away
+                os.fchown(file.fileno(), old.st_uid, old.st_gid)
+            os.fchmod(file.fileno(), stat.S_IMODE(old.st_mode))
 
 
 def _settle(folder: Path) -> None:
@@ -154,9 +210,19 @@ def _settle(folder: Path) -> None:
             os.close(number)
 
 
-def sweep(folder: Path) -> None:
-    """Remove what killed runs left half-written below a folder; that of others who run stays."""
-    for path in files_below(folder):
+def discard() -> None:
+    """Remove what this process is writing and has not named yet: it is about to end."""
+    for aside in tuple(_parts):
+        with contextlib.suppress(OSError):
+            aside.unlink(missing_ok=True)
+
+
+def sweep(folder: Path, *, is_deep: bool) -> None:
+    """Remove what killed runs left half-written in a folder, and deep in it if so wanted.
+
+    What others who run are writing stays.
+    """
+    for path in files_below(folder) if is_deep else sorted(folder.glob(f".*{ASIDE}")):
         found = _ASIDE.fullmatch(path.name)
         if found is not None and not path.is_symlink() and not _runs(int(found[1])):
             path.unlink(missing_ok=True)
@@ -176,11 +242,15 @@ def _runs(process: int) -> bool:
 def remove(path: Path, folder: Path) -> None:
     """Remove a file that lies in `folder`, and the folders inside it that are then empty.
 
-    Nothing happens to what only seems to lie there by way of a link.
+    Nothing happens to what only seems to lie there by way of a link. Raises OutputError when the
+    system does not let us.
     """
     if not is_inside(path.parent, folder):
         return
-    path.unlink(missing_ok=True)
+    try:
+        path.unlink(missing_ok=True)
+    except OSError as error:
+        raise OutputError(f"{as_typed(path)} can't be removed: {error.strerror}.") from error
     with contextlib.suppress(OSError):
         for parent in path.parents:
             if parent == folder or not parent.is_relative_to(folder):
@@ -188,55 +258,11 @@ def remove(path: Path, folder: Path) -> None:
             parent.rmdir()
 
 
-def refuse_link(folder: Path) -> None:
-    """Raises OutputError for a folder of ours that is a link: what is kept there may be deleted."""
-    if folder.is_symlink():
-        raise OutputError(
-            f"{as_typed(folder)} is a link, and what is kept there is deleted at times.",
-            "Remove the link; a folder is made in its place.",
-        )
-
-
-def refuse_ending(path: Path, endings: Sequence[str]) -> None:
-    """Raises RifflerError when a file to write does not end as what is written to it."""
-    if path.suffix.lower() not in endings:
-        raise RifflerError(f'"{path}" should end in {" or ".join(endings)}.')
-
-
 def beside(path: Path) -> str:
     """Advice for a missing file: the nearest names in its folder."""
     if not path.parent.is_dir():
         return ""
     return nearest(path.name, sorted(other.name for other in path.parent.iterdir()))
-
-
-def sha256(data: bytes) -> str:
-    """Hexadecimal SHA-256 of the bytes (FIPS 180-4)."""
-    return hashlib.sha256(data).hexdigest()
-
-
-def digest_of(*values: object) -> str:
-    """A short text that tells values from others: equal ones give equal digests. FIPS 180-4."""
-    return sha256("\0".join(map(str, values)).encode())
-
-
-def sha256_of(path: Path) -> str | None:
-    """Hexadecimal SHA-256 of a file; None when it isn't there."""
-    try:
-        with path.open("rb") as file:
-            return hashlib.file_digest(file, "sha256").hexdigest()
-    except OSError:
-        return None
-
-
-def parse_json(data: bytes) -> Any:  # noqa: ANN401 - whatever it says
-    """What a file of ours says. Raises ValueError for anything that is no JSON, or too deep."""
-    import json
-
-    try:
-        return json.loads(data)
-    except RecursionError as error:
-        raise ValueError("nested too deeply") from error
 
 
 def as_typed(path: Path) -> str:

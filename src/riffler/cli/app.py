@@ -11,7 +11,7 @@ from typer.core import TyperGroup
 
 from riffler import __version__
 from riffler.cli import build, cut, demo, draft, inlay, look, mark, start, survey, weigh
-from riffler.cli.command import OURS, STOPPED, WRONG
+from riffler.cli.command import OURS, WRONG
 from riffler.errors import RifflerError
 
 
@@ -33,9 +33,6 @@ class Program(TyperGroup):
 
             show(error)
             raise typer.Exit(WRONG) from error
-        except KeyboardInterrupt as stop:
-            sys.stderr.write("\nriffler: stopped; every file is whole.\n")
-            raise typer.Exit(STOPPED) from stop
         except (typer.Exit, typer.Abort, BrokenPipeError):
             raise
         except Exception as error:

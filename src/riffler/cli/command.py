@@ -18,8 +18,8 @@ from typer.core import TyperCommand
 
 from riffler.report.screen import Screen
 
-#: Exit codes: findings, wrong use or input, our own mistake, Ctrl-C.
-FINDINGS, WRONG, OURS, STOPPED = 1, 2, 3, 130
+#: Exit codes: findings, wrong use or input, our own mistake; Ctrl-C ends with 130.
+FINDINGS, WRONG, OURS = 1, 2, 3
 
 #: Heading of the options that every command has.
 COMMON = "Output"

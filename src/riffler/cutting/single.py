@@ -10,9 +10,9 @@ from riffler.cutlist.resolved import QUALITY, Saving
 from riffler.cutlist.roles import Picture
 from riffler.cutlist.shown import painted_by, switched
 from riffler.cutting.slices import CutPicture
+from riffler.digests import sha256
 from riffler.encode.choice import LOSSLESS
 from riffler.errors import RifflerError, SettingError, nearest
-from riffler.files import sha256
 from riffler.formats import FORMATS
 from riffler.geometry import Box, Size
 from riffler.jobs.task import Drawing

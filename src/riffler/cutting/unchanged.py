@@ -16,8 +16,10 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeAlias
 
 from riffler import __version__
+from riffler.digests import sha256_of
 from riffler.errors import OutputError
-from riffler.files import files_below, is_inside, parse_json, remove, sha256_of, write_whole
+from riffler.files import files_below, is_inside, remove, write_whole
+from riffler.plain import parse_json
 from riffler.project.places import FONT_ENDINGS, JOURNAL, LEDGER, MARKER, WORK
 
 if TYPE_CHECKING:
@@ -88,7 +90,7 @@ def remember(project: Project, mockups: Iterable[Path], read: Notes) -> None:
             "made": {asset["file"]: _note(project.out / asset["file"]) for asset in cut},
             "words": words,
         }
-        write_whole(path, json.dumps(known, indent=1).encode())
+        write_whole(path, json.dumps(known, indent=1).encode(), is_lasting=False)
 
 
 def notes(project: Project, mockups: Iterable[Path]) -> Notes:

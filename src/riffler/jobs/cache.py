@@ -12,8 +12,9 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeVar, cast
 
 from riffler.errors import OutputError
-from riffler.files import parse_json, remove, sweep, write_whole
+from riffler.files import remove, sweep, write_whole
 from riffler.geometry import Box
+from riffler.plain import parse_json
 from riffler.render.boxes import BoxMemory
 
 if TYPE_CHECKING:
@@ -82,7 +83,7 @@ class Cache:
     def prune(self) -> None:
         """Drop the entries that this run did not ask for."""
         with contextlib.suppress(OSError):
-            sweep(self.folder)
+            sweep(self.folder, is_deep=True)
             for path in self.folder.glob("??/*"):
                 entry = path.parent.name + path.name
                 if _ENTRY.fullmatch(entry) and entry not in self.used:

@@ -7,7 +7,7 @@ from dataclasses import dataclass, fields
 from typing import Protocol, TypeVar
 
 from riffler.color import Pixels
-from riffler.files import digest_of
+from riffler.digests import digest_of
 from riffler.geometry import Box, Scale
 from riffler.output.publish import Product
 from riffler.workspace import MockupKey, Workspace

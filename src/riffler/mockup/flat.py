@@ -6,8 +6,9 @@ from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
 
+from riffler.digests import sha256_of
 from riffler.errors import MockupError
-from riffler.files import as_typed, sha256_of
+from riffler.files import as_typed
 from riffler.geometry import Box, Size
 from riffler.mockup import address
 from riffler.mockup.bounds import refuse_size

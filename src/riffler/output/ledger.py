@@ -10,10 +10,10 @@ from pathlib import Path, PurePosixPath
 from typing import TYPE_CHECKING, Any, cast, get_args, get_type_hints
 
 from riffler.errors import OutputError
-from riffler.files import as_typed, parse_json
+from riffler.files import as_typed
 from riffler.output.asset import KINDS, Asset, CutAsset, OtherAsset, Region
 from riffler.output.older import from_third
-from riffler.plain import plain
+from riffler.plain import parse_json, plain
 from riffler.project.places import LEDGER
 
 if TYPE_CHECKING:

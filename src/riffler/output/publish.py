@@ -13,20 +13,12 @@ from pathlib import Path
 from typing import Any, TypeAlias, TypeVar
 from urllib.parse import quote
 
+from riffler.digests import sha256, sha256_of
 from riffler.errors import OutputError
-from riffler.files import (
-    as_typed,
-    is_inside,
-    parse_json,
-    remove,
-    sha256,
-    sha256_of,
-    sweep,
-    write_whole,
-)
+from riffler.files import as_typed, is_inside, remove, sweep, write_all, write_whole
 from riffler.output.asset import Asset, Region
 from riffler.output.ledger import Ledger, as_written
-from riffler.plain import plain
+from riffler.plain import parse_json, plain
 from riffler.project.places import JOURNAL, LEDGER
 from riffler.project.project import Project
 
@@ -178,10 +170,9 @@ def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger
     if not new and not stale and sha256_of(project.out / LEDGER) == sha256(text):
         return
     coming = {product.asset.file: product.asset.sha256 for product in new}
-    sweep(project.out)
+    sweep(project.out, is_deep=True)
     write_whole(project.work / JOURNAL, json.dumps(coming, indent=1).encode())
-    for product in new:
-        write_whole(_place(project, product.asset.file), product.data)
+    write_all((_place(project, product.asset.file), product.data) for product in new)
     for asset in stale:
         remove(project.out / asset.file, project.out)
     write_whole(project.out / LEDGER, text)

@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from pathlib import Path
 
-from riffler.errors import RifflerError, WrittenError
-from riffler.files import as_typed, files_below, is_inside, refuse_link
+from riffler.errors import OutputError, RifflerError, WrittenError
+from riffler.files import as_typed, files_below, is_inside
 from riffler.project.places import CACHE, FONT_ENDINGS, MARKER, WORK, root_of
 from riffler.project.settings import Settings
 from riffler.project.written import Written
@@ -40,8 +40,8 @@ class Project:
                     ("folders", name), f'"{folder}" leads out of the project through a link.'
                 )
         project._refuse_shared_out()
-        refuse_link(project.work)
-        refuse_link(project.work / CACHE)
+        _refuse_link(project.work)
+        _refuse_link(project.work / CACHE)
         return project
 
     def _refuse_shared_out(self) -> None:
@@ -121,3 +121,12 @@ class Project:
             return path.resolve().relative_to(self.root).as_posix()
         except ValueError as error:
             raise WrittenError(f"{as_typed(path)} lies outside the project.") from error
+
+
+def _refuse_link(folder: Path) -> None:
+    """Raises OutputError for a folder of ours that is a link: what is kept there may be deleted."""
+    if folder.is_symlink():
+        raise OutputError(
+            f"{as_typed(folder)} is a link, and what is kept there is deleted at times.",
+            "Remove the link; a folder is made in its place.",
+        )

@@ -7,8 +7,8 @@ from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
 
-from riffler.errors import OutputError, WrittenError
-from riffler.files import as_typed, refuse_ending, write_whole
+from riffler.errors import OutputError, RifflerError, WrittenError
+from riffler.files import as_typed, write_whole
 from riffler.project.project import Project
 from riffler.project.written import Written
 
@@ -32,8 +32,8 @@ class Target:
 
         `sources` are the files that the work reads.
         """
-        if endings:
-            refuse_ending(self.path, endings)
+        if endings and self.path.suffix.lower() not in endings:
+            raise RifflerError(f'"{self.path}" should end in {" or ".join(endings)}.')
         name = as_typed(self.path)
         if self.path.is_dir():
             raise OutputError(f"{name} is a folder.", "Name a file.")

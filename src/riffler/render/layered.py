@@ -9,7 +9,7 @@ from typing import Protocol, TypeAlias, cast
 import numpy as np
 
 from riffler.color import Bytes, Pixels, empty
-from riffler.files import digest_of
+from riffler.digests import digest_of
 from riffler.geometry import Box, Scale, union
 from riffler.mockup.flat import FORMATS
 from riffler.mockup.model import Layer, Mockup, Nature

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Protocol
 
 from riffler.color import Pixels
-from riffler.files import digest_of
+from riffler.digests import digest_of
 from riffler.geometry import Box, Scale, union
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Layer, Mockup

@@ -14,7 +14,8 @@ import numpy as np
 from lxml import etree
 
 from riffler.color import Bytes, Pixels, from_bytes
-from riffler.files import as_typed, digest_of, sha256_of
+from riffler.digests import digest_of, sha256_of
+from riffler.files import as_typed
 from riffler.geometry import Box, Scale, Size
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Layer, Mockup

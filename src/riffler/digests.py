@@ -1,0 +1,25 @@
+"""Texts and files -> short texts that tell them from others."""
+
+from __future__ import annotations
+
+import hashlib
+from pathlib import Path
+
+
+def sha256(data: bytes) -> str:
+    """Hexadecimal SHA-256 of the bytes (FIPS 180-4)."""
+    return hashlib.sha256(data).hexdigest()
+
+
+def digest_of(*values: object) -> str:
+    """A short text that tells values from others: equal ones give equal digests. FIPS 180-4."""
+    return sha256("\0".join(map(str, values)).encode())
+
+
+def sha256_of(path: Path) -> str | None:
+    """Hexadecimal SHA-256 of a file; None when it isn't there."""
+    try:
+        with path.open("rb") as file:
+            return hashlib.file_digest(file, "sha256").hexdigest()
+    except OSError:
+        return None
