@@ -91,7 +91,7 @@ def _mockup() -> bytes:
             data = io.BytesIO()
             picture.save(data, "PNG")
             archive.writestr(zipfile.ZipInfo(f"data/{name}.png"), data.getvalue())
-            stack += f'<layer name="{name}" src="data/{name}.png" x="{x}" y="{y}"/>'
+            stack += f'<layer name="{name}" src="data/{name}.png" x="{x}" y="{y}" opacity="1" visibility="visible" composite-op="svg:src-over"/>'
         archive.writestr(
             zipfile.ZipInfo("stack.xml"), f'<image w="200" h="160"><stack>{stack}</stack></image>'
         )
@@ -136,10 +136,10 @@ def wait(number: int, said: Path) -> Ended:
     return Ended(os.waitstatus_to_exitcode(status), said.read_text(errors="replace"))
 
 
-def run(words: str, root: Path, meet: Callable[[Touch], None] = lambda _: None) -> Ended:
+def run(words: str, root: Path, meet: Callable[[Touch], None] | None = None) -> Ended:
     """A whole run, from beginning to end."""
     said = root.parent / "said.txt"
-    return wait(start(words, root, said, meet), said)
+    return wait(start(words, root, said, meet or void), said)
 
 
 def _run(words: Sequence[str]) -> int:
@@ -188,6 +188,10 @@ def _listen(root: Path, meet: Callable[[Touch], None], *, reads: bool) -> None:
         real(number)
 
     os.fsync = announced  # type: ignore[assignment]
+
+
+def void(_: object) -> None:
+    """Nothing; for what is done for its effect."""
 
 
 def warm() -> None:

@@ -42,8 +42,9 @@ def _stop(_: int, __: FrameType | None) -> None:
 
     Files are whole at every moment; what is being written beside them goes.
     """
-    if files := sys.modules.get("riffler.files"):
-        files.discard()
+    discard = getattr(sys.modules.get("riffler.files"), "discard", None)
+    if discard is not None:  # it may just be loading
+        discard()
     os.write(2, b"\nriffler: stopped; every file is whole.\n")
     os._exit(130)
 

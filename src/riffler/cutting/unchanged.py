@@ -18,7 +18,7 @@ from typing import TYPE_CHECKING, Any, TypeAlias
 from riffler import __version__
 from riffler.digests import sha256_of
 from riffler.errors import OutputError
-from riffler.files import files_below, is_inside, remove, write_whole
+from riffler.files import files_below, is_inside, remove, sweep, write_whole
 from riffler.plain import parse_json
 from riffler.project.places import FONT_ENDINGS, JOURNAL, LEDGER, MARKER, WORK
 
@@ -90,6 +90,7 @@ def remember(project: Project, mockups: Iterable[Path], read: Notes) -> None:
             "made": {asset["file"]: _note(project.out / asset["file"]) for asset in cut},
             "words": words,
         }
+        sweep(project.work, is_deep=False)
         write_whole(path, json.dumps(known, indent=1).encode(), is_lasting=False)
 
 

@@ -44,7 +44,15 @@ class Site:
 
 
 #: What a mistake in a template raises.
-_MISTAKES = (jinja2.TemplateError, TypeError, ValueError, ArithmeticError, LookupError)
+_MISTAKES = (
+    jinja2.TemplateError,
+    TypeError,
+    ValueError,
+    ArithmeticError,
+    LookupError,
+    AttributeError,
+    RuntimeError,
+)
 
 
 def page_names(folder: Path) -> tuple[str, ...]:
