@@ -109,21 +109,24 @@ def test_what_a_run_answers_for_is_replaced() -> None:
 @pytest.mark.parametrize(
     "data, says",
     [
-        (b"", "can't be read as a ledger."),
-        (b"[]", "can't be read as a ledger."),
-        (b"{}", "can't be read as a ledger."),
-        (b"[" * 9000, "can't be read as a ledger."),
-        (b'{"ledger": 5, "assets": [], "words": []}', "a later one wrote it"),
-        (b'{"ledger": 4, "assets": [{}], "words": []}', "can't be read as a ledger."),
-        (b'{"ledger": 4, "assets": [{"kind": "page"}], "words": []}', "can't be read as a ledger."),
-        (b'{"ledger": 4, "assets": [], "words": [{}]}', "can't be read as a ledger."),
+        (b"", "can't be read as a ledger: "),
+        (b"[]", "can't be read as a ledger: "),
+        (b"{}", "can't be read as a ledger: "),
+        (b"[" * 9000, "can't be read as a ledger: "),
+        (b'{"ledger": 5, "assets": [], "words": []}', "a later version wrote it"),
+        (b'{"ledger": 4, "assets": [{}], "words": []}', "can't be read as a ledger: "),
+        (
+            b'{"ledger": 4, "assets": [{"kind": "page"}], "words": []}',
+            "can't be read as a ledger: ",
+        ),
+        (b'{"ledger": 4, "assets": [], "words": [{}]}', "can't be read as a ledger: "),
     ],
 )
 def test_what_is_no_ledger_is_refused(tmp_path: Path, data: bytes, says: str) -> None:
     (tmp_path / "ledger.json").write_bytes(data)
     with pytest.raises(OutputError, match=says.replace(".", r"\.")) as caught:
         Ledger.read(tmp_path)
-    assert "riffler cut and riffler build make all of it again" in caught.value.advice
+    assert "riffler cut and riffler build write it again" in caught.value.advice
 
 
 CUTLIST = """\

@@ -23,6 +23,11 @@ def main() -> None:
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
     _settle_output()
     try:
+        os.getcwd()  # noqa: PTH109 - pathlib takes a moment to load
+    except OSError as error:
+        sys.stderr.write(f"riffler: the current folder can't be used: {error.strerror}.\n")
+        sys.exit(2)
+    try:
         if _is_answered(sys.argv[1:]):
             return
         from riffler.cli.app import app

@@ -17,9 +17,9 @@ def digest_of(*values: object) -> str:
 
 
 def sha256_of(path: Path) -> str | None:
-    """Hexadecimal SHA-256 of a file; None when it isn't there."""
+    """Hexadecimal SHA-256 of a file; None when it isn't there. Raises OSError for other reasons."""
     try:
         with path.open("rb") as file:
             return hashlib.file_digest(file, "sha256").hexdigest()
-    except OSError:
+    except (FileNotFoundError, NotADirectoryError, IsADirectoryError):
         return None

@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
 from typing import Protocol, TypeVar
 
-from riffler.errors import OutputError, nearest
+from riffler.errors import OutputError, RifflerError, nearest
 
 #: Ending of a file that is being written. Before it stand the number of the process that writes and
 #: some chance: no run meets the files of another, and a killed one's are known by its number.
@@ -148,11 +148,11 @@ def rewrite(edit: Callable[[], Edited], within: Path) -> Edited:
         if edited.after == edited.before:
             return edited
         target = _target(edited.file, within)
-        raw = _read(edited.file)
+        raw = read_whole(edited.file)
         mark = BOM.encode() if raw.startswith(BOM.encode()) else b""
         data = mark + edited.after.encode()
         with _aside(edited.file, target, data, is_lasting=True) as aside:
-            if _read(edited.file) == mark + edited.before.encode():
+            if read_whole(edited.file) == mark + edited.before.encode():
                 aside.replace(target)
                 _settle(target.parent)
                 sweep(target.parent, is_deep=False)
@@ -160,11 +160,14 @@ def rewrite(edit: Callable[[], Edited], within: Path) -> Edited:
     raise OutputError(f"{as_typed(edited.file)} is being written by another program.", "Try again.")
 
 
-def _read(path: Path) -> bytes:
+def read_whole(path: Path) -> bytes:
+    """What is in a file. Raises RifflerError when it can't be read; a pipe or a device is none."""
     try:
+        if not stat.S_ISREG(path.stat().st_mode):
+            raise OSError(errno.EINVAL, "it is no file")
         return path.read_bytes()
     except OSError as error:
-        raise OutputError(f"{as_typed(path)} can't be read any more: {error.strerror}.") from error
+        raise RifflerError(f"{as_typed(path)} can't be read: {error.strerror}.") from error
 
 
 def _short(name: str) -> str:
@@ -279,8 +282,19 @@ def is_inside(path: Path, folder: Path) -> bool:
 
 
 def files_below(folder: Path) -> Iterator[Path]:
-    """Every file below `folder`, in one order on every machine."""
-    for current, folders, names in os.walk(folder):
+    """Every file below `folder`, in one order on every machine; pipes and devices are none.
+
+    Raises RifflerError for a folder that can't be read: it is not the same as an empty one.
+    """
+
+    def refuse(error: OSError) -> None:
+        if not isinstance(error, FileNotFoundError):
+            place = as_typed(Path(error.filename))
+            raise RifflerError(f"{place} can't be read: {error.strerror}.") from error
+
+    for current, folders, names in os.walk(folder, onerror=refuse):
         folders.sort()
         for name in sorted(names):
-            yield Path(current) / name
+            path = os.path.join(current, name)  # noqa: PTH118 - many files
+            if stat.S_IFMT(os.lstat(path).st_mode) in (stat.S_IFREG, stat.S_IFLNK):
+                yield Path(path)

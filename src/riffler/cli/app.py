@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import errno
+import os
 import sys
+from pathlib import Path
 from typing import Annotated, Any
 
 import typer
@@ -40,8 +42,20 @@ class Program(TyperGroup):
                 raise  # wrong use of the command line, which Typer explains itself
             if isinstance(error, OSError) and error.errno == errno.ENOSPC:
                 raise  # of standard output; what we write to files says so itself
+            if isinstance(error, OSError) and error.filename is not None:
+                _system_refuses(error)
+                raise typer.Exit(WRONG) from error
             _own_mistake(error)
             raise typer.Exit(OURS) from error
+
+
+def _system_refuses(error: OSError) -> None:
+    """Show what the system does not allow; whoever knew better what it is for said so already."""
+    from riffler.files import as_typed
+    from riffler.report.mistakes import show
+
+    place = as_typed(Path(os.fsdecode(error.filename)))
+    show(RifflerError(f"{place} can't be used: {error.strerror or error}."))
 
 
 def _own_mistake(error: Exception) -> None:

@@ -17,7 +17,7 @@ from typing import TYPE_CHECKING, Any, TypeAlias
 
 from riffler import __version__
 from riffler.digests import sha256_of
-from riffler.errors import OutputError
+from riffler.errors import RifflerError
 from riffler.files import files_below, is_inside, remove, sweep, write_whole
 from riffler.plain import parse_json
 from riffler.project.places import FONT_ENDINGS, JOURNAL, LEDGER, MARKER, WORK
@@ -63,8 +63,8 @@ def unchanged(root: Path) -> Unchanged | None:
             and all(_is_same(path, note) for path, note in files)
             and all(asset["sha256"] == known["made"][asset["file"]][0] for asset in cut)
         )
-    except (OSError, ValueError, KeyError, TypeError):
-        return None
+    except (OSError, RifflerError, ValueError, KeyError, TypeError):
+        return None  # the cut says what is wrong
     data = {"written": [], "unchanged": cut, "removed": [], "words": words}
     return Unchanged(out, data) if is_same else None
 
@@ -79,7 +79,7 @@ def remember(project: Project, mockups: Iterable[Path], read: Notes) -> None:
         remove(path, project.work)
         return
     folders = project.settings.folders
-    with contextlib.suppress(OutputError, OSError, ValueError):
+    with contextlib.suppress(RifflerError, OSError, ValueError):
         cut, words = _recorded(parse_json((project.out / LEDGER).read_bytes()))
         known = {
             "version": __version__,

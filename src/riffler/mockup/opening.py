@@ -80,12 +80,16 @@ def _read(path: Path, limits: Limits) -> Mockup:
 def _head(path: Path) -> bytes:
     if path.is_dir():
         raise MockupError(f"{as_typed(path)} is a folder, not a mockup.", READABLE)
+    if path.exists() and not path.is_file():
+        raise MockupError(f"{as_typed(path)} is no file, but a pipe or a device.", READABLE)
     try:
         with path.open("rb") as file:
             head = file.read(HEAD)
     except FileNotFoundError as error:
         raise MockupError(f"{as_typed(path)}: there is no such file.", beside(path)) from error
-    except (OSError, ValueError) as error:
+    except OSError as error:
+        raise MockupError(f"{as_typed(path)} can't be read: {error.strerror}.") from error
+    except ValueError as error:  # a zero byte
         raise MockupError(f"{as_typed(path)} can't be read: {error}.") from error
     if not head:
         raise MockupError(f"{as_typed(path)} is empty.")

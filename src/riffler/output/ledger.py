@@ -10,7 +10,7 @@ from pathlib import Path, PurePosixPath
 from typing import TYPE_CHECKING, Any, cast, get_args, get_type_hints
 
 from riffler.errors import OutputError
-from riffler.files import as_typed
+from riffler.files import as_typed, read_whole
 from riffler.output.asset import KINDS, Asset, CutAsset, OtherAsset, Region
 from riffler.output.older import from_third
 from riffler.plain import parse_json, plain
@@ -37,21 +37,23 @@ class Ledger:
         Raises OutputError for a file that is no ledger, and for one of a later version.
         """
         path = out / LEDGER
+        if not path.exists():
+            return cls()
+        written = read_whole(path)
         try:
-            data = parse_json(path.read_bytes())
+            data = parse_json(written)
             version = int(data["ledger"])
             if version == VERSION - 1:
                 data = from_third(data)
             elif version < VERSION:
                 return cls()
             elif version > VERSION:
-                raise _unreadable(path, out, " by this version: a later one wrote it")
+                raise _unreadable(path, "a later version wrote it")
             regions = (_adapter(Region).validate_python(region) for region in data["words"])
-            return cls(tuple(map(_asset, data["assets"])), tuple(regions))
-        except FileNotFoundError:
-            return cls()
-        except (ValueError, KeyError, TypeError, OSError) as error:
-            raise _unreadable(path, out, "") from error
+            assets = [_checked(path, asset) for asset in data["assets"]]
+            return cls(tuple(assets), tuple(regions))
+        except (ValueError, KeyError, TypeError) as error:
+            raise _unreadable(path, "it is damaged") from error
 
     def to_bytes(self) -> bytes:
         """The ledger as it is written: sorted by file, with one line feed at the end."""
@@ -127,8 +129,17 @@ def _adapter(shape: Hashable) -> TypeAdapter[Any]:
     return TypeAdapter(cast("Any", shape))
 
 
-def _unreadable(path: Path, out: Path, why: str) -> OutputError:
+def _checked(path: Path, data: Mapping[str, Any]) -> Asset:
+    """An asset as it is written. Raises OutputError that names it."""
+    try:
+        return _asset(data)
+    except (ValueError, KeyError, TypeError) as error:
+        named = f' of "{data["file"]}"' if isinstance(data, dict) and "file" in data else ""
+        raise _unreadable(path, f"the entry{named} is not one that we wrote") from error
+
+
+def _unreadable(path: Path, why: str) -> OutputError:
     return OutputError(
-        f"{as_typed(path)} can't be read as a ledger{why}.",
-        f"Delete {as_typed(out)}; riffler cut and riffler build make all of it again.",
+        f"{as_typed(path)} can't be read as a ledger: {why}.",
+        f"Delete {as_typed(path)}; riffler cut and riffler build write it again.",
     )

@@ -16,7 +16,7 @@ from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
 from riffler.errors import Place, WrittenError, nearest
-from riffler.files import BOM, as_typed
+from riffler.files import BOM, as_typed, read_whole
 
 Model = TypeVar("Model", bound=BaseModel)
 Keys = Sequence[str | int]
@@ -58,11 +58,9 @@ class Written:
     @classmethod
     def read(cls, path: Path) -> Written:
         """Read and parse. Raises WrittenError with the line when it isn't TOML."""
-        try:
-            raw = path.read_bytes()
-        except OSError as error:
-            reason = "isn't there" if isinstance(error, FileNotFoundError) else error.strerror
-            raise WrittenError(f"{as_typed(path)}: the file {reason}.") from error
+        if not path.exists():
+            raise WrittenError(f"{as_typed(path)}: the file isn't there.")
+        raw = read_whole(path)
         if len(raw) > LARGEST:
             raise WrittenError(f"{as_typed(path)}: {len(raw)} bytes are too many for this file.")
         try:

@@ -11,7 +11,7 @@ from typing import Literal
 import tinycss2
 
 from riffler.errors import Place, WrittenError, nearest
-from riffler.files import files_below
+from riffler.files import files_below, read_whole
 from riffler.output.asset import CopyAsset, IconAsset, PageAsset, StyleAsset
 from riffler.output.ledger import Ledger
 from riffler.output.publish import Made, Published, described, publish
@@ -88,14 +88,14 @@ def _copies(project: Project) -> Iterator[Made]:
 
 
 def _copy(project: Project, path: Path, file: str, use: Literal["style", "font"]) -> Made:
-    source, data = project.relative(path), path.read_bytes()
+    source, data = project.relative(path), read_whole(path)
     return described(CopyAsset, project, file, data, made_by="build", use=use, source=source)
 
 
 def _fonts(project: Project, path: Path, file: str) -> Iterator[tuple[str, Path]]:
     """The project's fonts that a style sheet names. Raises WrittenError for one that is missing."""
     own = project.settings.folders.fonts + "/"
-    text = path.read_text(encoding="utf-8", errors="replace")
+    text = read_whole(path).decode("utf-8", "replace")
     for url, line in _urls(tinycss2.parse_stylesheet(text)):
         if re.match(r"[a-zA-Z][\w+.-]*:|[/#]", url):
             continue

@@ -119,7 +119,8 @@ def _bytes(path: Path) -> bytes:
             with gzip.open(path) as file:
                 data = file.read(LARGEST + 1)
     except (OSError, EOFError, zlib.error) as error:
-        raise MockupError(f"{as_typed(path)} can't be read: {error}.") from error
+        why = getattr(error, "strerror", None) or error
+        raise MockupError(f"{as_typed(path)} can't be read: {why}.") from error
     return data
 
 
