@@ -17,6 +17,7 @@ import signal
 import sys
 import tempfile
 import time
+import tomllib
 from collections import Counter
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
@@ -311,7 +312,7 @@ def _respoken(value: str, chance: random.Random) -> str:
 def change_settings(root: Path, chance: random.Random) -> None:
     """Values of a cutlist, of what it includes, or of riffler.toml."""
     path = root / chance.choice(("cuts/page.toml",) * 6 + ("cuts/_shared.toml", "riffler.toml"))
-    document: Any = tomlkit.parse(path.read_text())
+    document: Any = tomllib.loads(path.read_text())
     for _ in range(chance.choice((1, 1, 1, 2, 4))):
         values = list(_values(document))
         if not values:
@@ -322,16 +323,16 @@ def change_settings(root: Path, chance: random.Random) -> None:
                 del table[key]
             case 1:
                 other, name = chance.choice(values)
-                table[key] = _copied(other[name])
+                table[key] = copy.deepcopy(other[name])
             case 2 if isinstance(table, dict):
                 other, name = chance.choice(values)
-                table[name if isinstance(name, str) else "at"] = _copied(other[name])
+                table[name if isinstance(name, str) else "at"] = copy.deepcopy(other[name])
             case 3 if isinstance(table, dict):
                 table[
                     chance.choice(("at", "x", "like", "role", "only", "times", "sizes", "a.b", ""))
-                ] = _copied(table[key])
+                ] = copy.deepcopy(table[key])
             case _:
-                table[key] = _other(_copied(table[key]), chance)
+                table[key] = _other(copy.deepcopy(table[key]), chance)
     path.write_text(tomlkit.dumps(document))  # fmt: skip
 
 
@@ -369,10 +370,6 @@ def _other(value: Any, chance: random.Random) -> Any:  # noqa: ANN401 - whatever
             key = chance.choice(sorted(value))
             return {**value, key: _other(value[key], chance)}
     return chance.choice(VALUES)
-
-
-def _copied(value: Any) -> Any:  # noqa: ANN401 - whatever TOML holds
-    return copy.deepcopy(value.unwrap() if hasattr(value, "unwrap") else value)
 
 
 def _values(table: Any) -> Iterator[tuple[Any, Any]]:  # noqa: ANN401 - whatever TOML holds

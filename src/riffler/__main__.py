@@ -25,7 +25,9 @@ def main() -> None:
     try:
         os.getcwd()  # noqa: PTH109 - pathlib takes a moment to load
     except OSError as error:
-        sys.stderr.write(f"riffler: the current folder can't be used: {error.strerror}.\n")
+        is_gone = isinstance(error, FileNotFoundError)
+        why = "is gone" if is_gone else f"can't be used: {error.strerror}"
+        sys.stderr.write(f"riffler: The folder that you are in {why}.\n")
         sys.exit(2)
     try:
         if _is_answered(sys.argv[1:]):

@@ -89,7 +89,12 @@ class Box:
 
     def contains(self, other: Box) -> bool:
         """Whether no pixel of `other` lies outside."""
-        return (self & other) == other
+        return (
+            self.x <= other.x
+            and self.y <= other.y
+            and other.right <= self.right
+            and other.bottom <= self.bottom
+        )
 
     def grown(self, by: int) -> Box:
         """The box with `by` more pixels on every side (fewer when negative)."""

@@ -21,6 +21,9 @@ from riffler.roles.pictures import Part
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import OpenCutlist, Wanted
 
+#: How many times pixels may be enlarged; beyond twice nobody sees more than a blur.
+LARGEST = 4.0
+
 
 @dataclass(frozen=True)
 class Cut:
@@ -46,6 +49,9 @@ class CutPicture:
 
     def run(self, workspace: Workspace) -> Cut:
         """Make the picture. Raises SettingError for one that is too large, or loses its alpha."""
+        mockup = workspace.renderer(self.drawing.mockup).mockup
+        if not mockup.is_vector:
+            _refuse_enlarged(self.drawing.scale)
         _refuse_huge(self.outer.scaled(self.drawing.scale), workspace.limits.picture)
         pixels = self.drawing.pixels(workspace)
         drawn = self.drawing
@@ -162,6 +168,16 @@ def _files(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
         return
     for name in saving.save:
         yield choose(prepared(pixels, name, saving.ground), name, saving.quality, saving.budget)
+
+
+def _refuse_enlarged(scale: Scale) -> None:
+    """Raises SettingError for a picture with far more pixels than the mockup has."""
+    if scale > LARGEST:
+        raise SettingError(
+            "sizes",
+            f"This would enlarge the mockup's pixels {scale:,.1f} times; {LARGEST:g} is the most.",
+            "Ask for a larger original, or for smaller sizes.",
+        )
 
 
 def _refuse_huge(size: Size, limit: int) -> None:

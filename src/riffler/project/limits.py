@@ -24,6 +24,9 @@ class Limits(BaseModel):
     #: Layers and groups in one mockup. The busiest real pages have some hundreds.
     layers: PositiveInt = 5_000
 
+    #: Drawings that a draft looks at one by one, each for two to five milliseconds.
+    drawings: PositiveInt = 1_500
+
     #: Groups within groups. Drawing programs stop being usable long before this; beyond 200 the
     #: walk through the tree would exceed Python's own limit.
     depth: Annotated[int, Field(gt=0, le=200)] = 64

@@ -122,21 +122,19 @@ def regions(reading: Reading, left_out: set[str], grounds: Sequence[Box]) -> lis
         if box is not None:
             texts.append((box, layer))
     texts.sort(key=lambda one: (one[0].y, one[0].x))
+    on_ground: dict[Box | None, list[list[tuple[Box, Layer]]]] = {}
     found: list[list[tuple[Box, Layer]]] = []
     for box, layer in texts:
-        ground = _ground(box, grounds)
-        home = next(
-            (
-                group for group in found
-                if _ground(group[0][0], grounds) == ground
-                and any(_is_next(reading, other, box) for other, _ in group)
-            ),
-            None,
-        )  # fmt: skip
+        groups = on_ground.setdefault(_ground(box, grounds), [])
+        near = (
+            group for group in groups if any(_is_next(reading, other, box) for other, _ in group)
+        )
+        home = next(near, None)
         if home is None:
-            found.append([(box, layer)])
-        else:
-            home.append((box, layer))
+            home = []
+            groups.append(home)
+            found.append(home)
+        home.append((box, layer))
     return [
         Region(tuple(layer for _, layer in group), union(box for box, _ in group))
         for group in found

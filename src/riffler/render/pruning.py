@@ -102,7 +102,7 @@ class Pruner:
         ghosts = ghosts or self._needs_box(group)
         for child in self._layers_in(group, None if ghosts else shown):
             if child.get(KEY) in shown:
-                if len(child) and _is_group(child):
+                if _is_group(child) and next(iter(child), None) is not None:  # len() counts all
                     shell = self._shell(into, child)
                     self._copy_children(child, shell, shown, ghosts=ghosts)
                 else:

@@ -7,6 +7,9 @@ import numpy as np
 from riffler.color import CLEAR, Pixels, to_encoded, to_linear
 from riffler.geometry import Size
 
+#: Rows that are brought back from linear light at a time: that takes six times their memory.
+BAND = 256
+
 
 def resized(pixels: Pixels, size: Size) -> Pixels:
     """The picture at `size`, filtered in linear light so that fine detail keeps its brightness.
@@ -32,7 +35,11 @@ def resized(pixels: Pixels, size: Size) -> Pixels:
         )
         for plane in range(4)
     ]
-    return _encoded(np.stack(planes, axis=-1))
+    result = np.empty((size.height, size.width, 4), np.float32)
+    for top in range(0, size.height, BAND):
+        rows = slice(top, top + BAND)
+        result[rows] = _encoded(np.stack([plane[rows] for plane in planes], axis=-1))
+    return result
 
 
 def _linear(pixels: Pixels) -> Pixels:

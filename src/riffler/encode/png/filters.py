@@ -16,6 +16,9 @@ from riffler.encode.png.kinds import Rows
 #: (5, height, bytes of a row): every row after each filter type.
 Filtered = npt.NDArray[np.uint8]
 
+#: Rows worked on at a time.
+BAND = 256
+
 #: What a change of filter from one row to the next costs, in pairs of bytes.
 CHANGE = 5
 
@@ -23,20 +26,27 @@ CHANGE = 5
 def filtered(rows: Rows, step: int) -> Filtered:
     """Every row after None, Sub, Up, Average and Paeth; section 9.2."""
     height, width = rows.shape
-    above = np.zeros_like(rows)
-    above[1:] = rows[:-1]
-    left = np.zeros_like(rows)
-    left[:, step:] = rows[:, :-step] if step < width else left[:, step:]
-    corner = np.zeros_like(rows)
-    corner[1:] = left[:-1]
     result = np.empty((5, height, width), np.uint8)
-    result[0] = rows
-    np.subtract(rows, left, out=result[1])
-    np.subtract(rows, above, out=result[2])
-    average = ((left.astype(np.uint16) + above) >> 1).astype(np.uint8)
-    np.subtract(rows, average, out=result[3])
-    np.subtract(rows, _paeth(left, above, corner), out=result[4])
+    before = np.zeros((1, step + width), np.uint8)
+    for band in _bands(height):
+        part = np.zeros((1 + len(rows[band]), step + width), np.uint8)
+        part[0], part[1:, step:] = before, rows[band]
+        before = part[-1]
+        here, left = part[1:, step:], part[1:, :width]
+        above, corner = part[:-1, step:], part[:-1, :width]
+        result[0, band] = here
+        np.subtract(here, left, out=result[1, band])
+        np.subtract(here, above, out=result[2, band])
+        average = ((left.astype(np.uint16) + above) >> 1).astype(np.uint8)
+        np.subtract(here, average, out=result[3, band])
+        np.subtract(here, _paeth(left, above, corner), out=result[4, band])
     return result
+
+
+def _bands(height: int) -> Iterator[slice]:
+    """Rows that are worked on at a time: what is found on the way takes many times their memory."""
+    for top in range(0, height, BAND):
+        yield slice(top, top + BAND)
 
 
 def _paeth(left: Rows, above: Rows, corner: Rows) -> Rows:
@@ -71,7 +81,11 @@ def chosen(every: Filtered, types: npt.NDArray[np.int_]) -> bytes:
 
 def by_sum(every: Filtered) -> npt.NDArray[np.int_]:
     """The least sum of differences, taken as signed; section 12.7."""
-    return np.asarray(np.abs(every.view(np.int8).astype(np.int16)).sum(axis=2).argmin(axis=0))
+    types = np.empty(every.shape[1], np.int_)
+    for band in _bands(every.shape[1]):
+        signed = every[:, band].view(np.int8).astype(np.int16)
+        types[band] = np.abs(signed).sum(axis=2).argmin(axis=0)
+    return types
 
 
 def by_entropy(every: Filtered) -> npt.NDArray[np.int_]:
@@ -79,12 +93,12 @@ def by_entropy(every: Filtered) -> npt.NDArray[np.int_]:
     costs = np.empty(every.shape[:2])
     for kind, rows in enumerate(every):
         height, width = rows.shape
-        for top in range(0, height, 256):
-            part = rows[top : top + 256]
+        for band in _bands(height):
+            part = rows[band]
             keys = part + (np.arange(len(part), dtype=np.int32) << 8)[:, None]
             counts = np.bincount(keys.ravel(), minlength=len(part) << 8).reshape(-1, 256)
             share = np.where(counts > 0, counts, 1) / width
-            costs[kind, top : top + 256] = -(counts * np.log2(share)).sum(axis=1)
+            costs[kind, band] = -(counts * np.log2(share)).sum(axis=1)
     return np.asarray(costs.argmin(axis=0))
 
 
@@ -111,6 +125,8 @@ def _pairs(every: Filtered) -> npt.NDArray[np.int_]:
     """How many different pairs of neighbouring bytes each row has after each filter."""
     counts = np.ones(every.shape[:2], np.int_)
     for number, rows in enumerate(every):
-        pairs = np.sort(rows[:, :-1].astype(np.uint16) << 8 | rows[:, 1:], axis=1)
-        counts[number] += (pairs[:, 1:] != pairs[:, :-1]).sum(axis=1)
+        for band in _bands(len(rows)):
+            part = rows[band]
+            pairs = np.sort(part[:, :-1].astype(np.uint16) << 8 | part[:, 1:], axis=1)
+            counts[number, band] += (pairs[:, 1:] != pairs[:, :-1]).sum(axis=1)
     return counts
