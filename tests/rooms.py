@@ -34,7 +34,7 @@ ROOMS = {
     "color": _room("the one pixel type, and the way in and out of 8 bits"),
     "files": _room("the one way to write and delete files, whole or not at all", "errors"),
     "digests": _room("texts and files → SHA-256"),
-    "plain": _room("results → what JSON holds: the ledger and every command alike", "files"),
+    "plain": _room("results → what JSON holds, texts → what can be shown of them", "files"),
     "project": _room(
         "a folder with `riffler.toml` → a `Project`: settings, limits, places, its lock. `written` turns any "
         "TOML that people write into a checked model, with the line of every mistake",
@@ -60,7 +60,7 @@ ROOMS = {
         "and what it includes together, `roles` what becomes of a slice, `shown` which layers are on, "
         "`boxes` where it lies; `resolve` settles all of it. `editing` changes the text and nothing "
         "but what is meant",
-        "geometry errors hexcolor files project mockup render",
+        "geometry errors hexcolor files plain project mockup render",
     ),
     "workspace": _room(
         "a project, or none → mockups opened in the one way there is (`Workspace.open`); `prepare` → "
@@ -108,11 +108,11 @@ ROOMS = {
     "site": _room(
         "templates, pieces and styles → pages; `images`, `stylesheet` and `inlay` write the HTML and "
         "CSS of one piece",
-        "geometry errors files project cutlist workspace roles output",
+        "geometry errors files plain project cutlist workspace roles output",
     ),
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
-        "geometry errors formats color files project mockup render cutlist workspace encode reading "
+        "geometry errors formats color files plain project mockup render cutlist workspace encode reading "
         "output cutting plan",
     ),
     "cli": _room(

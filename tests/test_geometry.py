@@ -41,6 +41,7 @@ def test_boxes_meet_as_their_pixels_do(one: Box, other: Box) -> None:
     assert cells(one & other) == cells(one) & cells(other)
     assert one.area == len(cells(one))
     assert bool(one) is bool(cells(one))
+    assert one.meets(other) is bool(cells(one) & cells(other))
     if cells(other):
         assert one.contains(other) is (cells(other) <= cells(one))
 

@@ -87,6 +87,17 @@ class Box:
             max(self.bottom, other.bottom),
         )
 
+    def meets(self, other: Box) -> bool:
+        """Whether they have a pixel in common; asked of many boxes, so nothing is made for it."""
+        return (
+            self.x < other.x + other.width
+            and other.x < self.x + self.width
+            and self.y < other.y + other.height
+            and other.y < self.y + self.height
+            and bool(self)
+            and bool(other)
+        )
+
     def contains(self, other: Box) -> bool:
         """Whether no pixel of `other` lies outside."""
         return (

@@ -1,13 +1,38 @@
-"""Results as Python has them -> what JSON holds: one rule for the ledger and every command."""
+"""Results as Python has them -> what JSON holds, and texts -> what can be shown of them.
+
+One rule for the ledger and every command.
+"""
 
 from __future__ import annotations
 
+import re
 from collections.abc import Collection, Mapping
 from dataclasses import fields, is_dataclass
 from pathlib import Path
 from typing import Any
 
 from riffler.files import as_typed
+
+#: Signs that steer a terminal or turn the order of what is read: controls (Unicode 15, table 23-1),
+#: bidirectional ones (annex 9, section 2), line and paragraph separators, halves of pairs.
+UNSHOWN = re.compile(
+    "[\x00-\x08\x0a-\x1f\x7f-\x9f\u061c\u200e\u200f\u2028-\u202e\u2066-\u2069\ud800-\udfff]"
+)
+
+
+def clean(text: str) -> str:
+    """A line of text from a file, with a mark in the place of signs that are not shown."""
+    return UNSHOWN.sub("\N{REPLACEMENT CHARACTER}", text)
+
+
+def to_json(value: Any) -> str:  # noqa: ANN401 - any result at all
+    """Readable JSON of plain data; signs that are not shown are escaped."""
+    import json
+
+    text = json.dumps(value, indent=2, ensure_ascii=False)
+    return "\n".join(
+        UNSHOWN.sub(lambda sign: f"\\u{ord(sign[0]):04x}", line) for line in text.split("\n")
+    )
 
 
 def plain(value: Any, *, sparse: bool = False) -> Any:  # noqa: ANN401 - any result at all

@@ -142,6 +142,10 @@ class Use:
     drawn_with: str | None
 
 
+#: Stands for the family of text that names none of its own, or a generic one.
+UNNAMED = "(none named)"
+
+
 def uses(mockup: Mockup, book: FontBook) -> list[Use]:
     """The families that the mockup's text asks for, the most used first."""
     texts: dict[tuple[str, ...], list[Words]] = {}
@@ -151,7 +155,7 @@ def uses(mockup: Mockup, book: FontBook) -> list[Use]:
     found: dict[str, Use] = {}
     anywhere = FontBook(book.files, use_system=True)
     for families, words in texts.items():
-        family = families[0] if families else "(none named)"
+        family = families[0] if families else UNNAMED
         drawn, _ = book.choose(families)
         faces = anywhere.find(family)
         where: Literal["project", "system"] | None = None

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Hashable, Iterable, Mapping
 from dataclasses import dataclass, fields, replace
 from functools import cache
@@ -13,7 +12,7 @@ from riffler.errors import OutputError
 from riffler.files import as_typed, read_whole
 from riffler.output.asset import KINDS, Asset, CutAsset, OtherAsset, Region
 from riffler.output.older import from_third
-from riffler.plain import parse_json, plain
+from riffler.plain import parse_json, plain, to_json
 from riffler.project.places import LEDGER
 
 if TYPE_CHECKING:
@@ -64,7 +63,7 @@ class Ledger:
             "assets": [as_written(asset) for asset in assets],
             "words": [plain(region, sparse=True) for region in regions],
         }
-        return (json.dumps(data, indent=2, ensure_ascii=False) + "\n").encode()
+        return (to_json(data) + "\n").encode()
 
     @property
     def by_file(self) -> dict[str, Asset]:

@@ -59,12 +59,7 @@ class Reading:
             found = ((layer, self.painted(layer)) for layer in self.drawings())
             self._painted = [(layer, painted) for layer, painted in found if painted]
         for layer, painted in self._painted:
-            if (
-                painted.x < box.x + box.width
-                and painted.y < box.y + box.height
-                and box.x < painted.x + painted.width
-                and box.y < painted.y + painted.height
-            ):
+            if box.meets(painted):
                 yield layer, painted
 
     def box(self, layer: Layer) -> Box | None:

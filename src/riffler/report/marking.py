@@ -5,9 +5,9 @@ from __future__ import annotations
 from rich.text import Text
 
 from riffler.files import as_typed
+from riffler.plain import clean
 from riffler.plan.wish import Marked
 from riffler.report.screen import Screen
-from riffler.report.wording import clean
 
 
 def show_mark(screen: Screen, done: Marked, name: str, *, is_dry: bool) -> None:

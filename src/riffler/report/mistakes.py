@@ -7,7 +7,7 @@ from rich.text import Text
 
 from riffler.errors import Place, RifflerError
 from riffler.files import as_typed
-from riffler.report.wording import clean
+from riffler.plain import clean
 
 
 def show(error: RifflerError) -> None:
@@ -15,7 +15,7 @@ def show(error: RifflerError) -> None:
     console = Console(stderr=True, highlight=False, soft_wrap=True, markup=False, emoji=False)
     message = Text().append("riffler: ", style="bold red")
     if error.place is not None:
-        message.append(f"{_where(error.place)}: ", style="bold")
+        message.append(f"{clean(_where(error.place))}: ", style="bold")
     message.append(_cleaned(error.message))
     console.print(message)
     if error.place is not None and error.place.text.strip():

@@ -6,7 +6,7 @@ import sys
 import time
 from types import TracebackType
 
-from riffler.report.wording import clean
+from riffler.plain import clean
 
 #: Seconds before a bar appears: shorter work needs none.
 PATIENCE = 0.5

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import os
 import sys
 from collections.abc import Iterable, Mapping, Sequence
@@ -10,8 +9,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
+from riffler.plain import clean, to_json
 from riffler.report.progress import Progress
-from riffler.report.wording import clean
 
 if TYPE_CHECKING:
     from rich.console import Console
@@ -60,9 +59,14 @@ class Screen:
 
     def line(self, text: str | Text) -> None:
         """A line of the result itself."""
+        lines = str(text).split("\n")
+        shown = "\n".join(map(clean, lines))
         if self._console is None:
-            sys.stdout.write(f"{text}\n")
+            sys.stdout.write(f"{shown}\n")
+        elif isinstance(text, str):
+            self._console.print(shown)
         else:
+            text.plain = shown
             self._console.print(text)
 
     def table(self, columns: Sequence[Column], rows: Iterable[Sequence[str]]) -> None:
@@ -103,7 +107,7 @@ class Screen:
         """
         if self.is_json:
             whole = {"command": self.command, "version": version, **data}
-            sys.stdout.write(json.dumps(whole, indent=2, ensure_ascii=False) + "\n")
+            sys.stdout.write(to_json(whole) + "\n")
         return self.is_json
 
     def progress(self, verb: str) -> Progress:

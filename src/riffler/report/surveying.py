@@ -7,10 +7,11 @@ from collections import Counter
 from rich.text import Text
 
 from riffler.files import as_typed
+from riffler.plain import clean
 from riffler.plan.finding import Finding
 from riffler.plan.survey import Survey
 from riffler.report.screen import Screen
-from riffler.report.wording import clean, plural
+from riffler.report.wording import plural
 
 #: So many kinds of findings are listed in one line; more are only counted.
 MOST = 6

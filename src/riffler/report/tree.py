@@ -7,9 +7,9 @@ from collections.abc import Iterator, Sequence
 from rich.text import Text
 
 from riffler.mockup.model import Kind
+from riffler.plain import clean
 from riffler.reading.look import LayerLook
 from riffler.report.screen import GAP
-from riffler.report.wording import clean
 
 #: Longest piece of a text layer that the tree quotes.
 QUOTE = 36

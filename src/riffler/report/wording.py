@@ -3,11 +3,6 @@
 from __future__ import annotations
 
 
-def clean(text: str) -> str:
-    """Text from a file without characters that would steer the terminal."""
-    return "".join(char if char.isprintable() else "\N{REPLACEMENT CHARACTER}" for char in text)
-
-
 def kilobytes(count: int) -> str:
     """Bytes as people read them: kB are 1000 bytes."""
     if count < 1000:

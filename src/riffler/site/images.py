@@ -9,6 +9,7 @@ from markupsafe import Markup, escape
 
 from riffler.errors import WrittenError
 from riffler.output.asset import CutAsset
+from riffler.plain import UNSHOWN
 from riffler.site.links import Links
 from riffler.site.pieces import Piece
 from riffler.site.stylesheet import CLASS
@@ -57,6 +58,7 @@ def image(
         line = f"<picture>{sources}{line}</picture>"
     if piece.link is not None and linked:
         line = f'<a href="{escape(links.page(piece.link))}">{line}</a>'
+    line = UNSHOWN.sub(lambda sign: f"&#x{ord(sign[0]):x};", line)
     return Markup(line)  # noqa: S704 - every value in it is escaped
 
 

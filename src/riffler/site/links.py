@@ -8,14 +8,11 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from urllib.parse import quote
 
+from riffler.cutlist.links import is_code
 from riffler.errors import WrittenError, nearest
 
 #: A whole address, or one from the root of the site: passed on as it is.
 _ADDRESS = re.compile(r"[a-zA-Z][a-zA-Z0-9+.-]*:|/")
-
-#: Schemes whose addresses are programs; browsers drop signs below a space. WHATWG URL, section 4.4.
-_ACTIVE = re.compile(r"(?:javascript|vbscript|data):", re.IGNORECASE)
-_DROPPED = re.compile(r"[\x00-\x20]")
 
 #: Signs that a path may hold as they are, beside letters and digits; RFC 3986, section 3.3.
 KEPT = "/@"
@@ -40,7 +37,7 @@ class Links:
 
         Raises WrittenError for a page that isn't there.
         """
-        if _ACTIVE.match(_DROPPED.sub("", target)):
+        if is_code(target):
             raise WrittenError(f'"{target}" would run as code in the browser.', "Link to a page.")
         name, mark, part = target.partition("#")
         if _ADDRESS.match(target) or not name:

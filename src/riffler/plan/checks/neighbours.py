@@ -46,7 +46,7 @@ def _near(subject: Subject) -> Iterator[tuple[ResolvedSlice, ResolvedSlice]]:
     for index in sorted(range(len(seen)), key=lambda index: seen[index].box.x):
         box = seen[index].box.grown(reach)
         open_ = [other for other in open_ if seen[other].box.right > box.x]
-        near = (other for other in open_ if box & seen[other].box)
+        near = (other for other in open_ if box.meets(seen[other].box))
         found.extend((min(index, other), max(index, other)) for other in near)
         open_.append(index)
     return ((seen[a], seen[b]) for a, b in sorted(found))
@@ -72,7 +72,7 @@ def _gap(subject: Subject, slice_: ResolvedSlice, other: ResolvedSlice) -> Itera
         if strip is None:
             continue
         wide = strip.height if turned else strip.width
-        if wide > GAP * subject.density or any(strip & third.box for third in subject.seen):
+        if wide > GAP * subject.density or any(strip.meets(third.box) for third in subject.seen):
             continue
         if not _is_gutter(subject, slice_, strip, turned):
             yield subject.finding(

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from riffler.cutlist.links import is_code
 from riffler.cutlist.resolved import ResolvedSlice
-from riffler.mockup.fonts import uses
+from riffler.mockup.fonts import UNNAMED, uses
 from riffler.plan.check import Check
 from riffler.plan.finding import Finding
 from riffler.plan.subject import Subject
@@ -55,6 +56,11 @@ def _alt(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
 
 
 def _link(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
+    if slice_.link is not None and is_code(slice_.link):
+        yield subject.finding(
+            "link", slice_, f"Its link \"{slice_.link}\" would run as code in the browser.",
+            "Link to a page, an address, or \"#part\".",
+        )  # fmt: skip
     if slice_.link is not None or slice_.label is not None:
         return
     states = {state.name for state in slice_.states if state.name} & CLICKED
@@ -75,10 +81,12 @@ def _fonts(subject: Subject) -> Iterator[Finding]:
             stand_in = (
                 f"{use.drawn_with} is drawn instead" if use.drawn_with else "nothing is drawn"
             )
-            yield subject.of_all(
-                "font", f"The typeface {use.family} is missing: {stand_in}.",
-                "Put its files into the project's fonts folder.", about=use.family,
-            )  # fmt: skip
+            message = f"The typeface {use.family} is missing: {stand_in}."
+            advice = "Put its files into the project's fonts folder."
+            if use.family == UNNAMED:
+                message = f"Some text names no typeface of its own: {stand_in}."
+                advice = "Name one in the mockup, and put its files into the fonts folder."
+            yield subject.of_all("font", message, advice, about=use.family)
 
 
 CHECK = Check(
@@ -86,7 +94,7 @@ CHECK = Check(
     {
         "baked-text": "text inside a picture",
         "alt": "no alternative text",
-        "link": "no link target",
+        "link": "no link target, or one that runs as code",
         "font": "a typeface that is missing",
     },
     each=_look,

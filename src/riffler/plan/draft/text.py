@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from riffler.cutlist.editing import Value, keys_text, table_text
+from riffler.plain import clean
 from riffler.plan.draft.model import Draft, DraftedSlice, written
 from riffler.plan.wording import reason
 
@@ -47,7 +48,7 @@ def slice_text(drafted: DraftedSlice) -> str:
 
 
 def _comment(text: str) -> str:
-    return "".join(f"# {line}\n" for line in text.splitlines())
+    return "".join(f"# {clean(line)}\n" for line in text.split("\n"))
 
 
 def _css(draft: Draft) -> str:
