@@ -18,11 +18,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
-import riffler
 from benchmarks.staged import Touch, hand_written, made, project, run, void, warm
-
-#: What the traceback of code of ours says.
-OURS = str(Path(riffler.__file__).parent) + os.sep
 
 
 @dataclass(frozen=True)
@@ -190,7 +186,7 @@ def kill_at_random(count: int, seed: int, folder: Path, findings: Findings) -> C
             findings.say(case.words, f"hung after {sign.name} at {after:.3f} s")
         said = f"{case.words}, {sign.name} at {after:.3f} s"
         tally[f"{sign.name} {process.returncode}"] += 1
-        if "Traceback" in err and OURS not in err:
+        if sign is signal.SIGINT and ", in main" not in err and process.returncode in (1, -sign):
             tally["before our first line"] += 1  # Python itself was starting
         elif "Traceback" in err or process.returncode not in (0, 130, -signal.SIGKILL):
             findings.say(said, f"{process.returncode}: {err[-1500:]}")

@@ -207,6 +207,24 @@ def test_cutlists_that_ask_too_much(riffler: Run, project: Path, said: str, says
     assert says in riffler("cut", cwd=project, code=2).stderr
 
 
+def test_a_draft_of_too_many_drawings_is_refused(riffler: Run, tmp_path: Path) -> None:
+    shapes = "".join(f'<path id="a{n}" d="M{n} 0h9v9z"/>' for n in range(4))
+    svg = f'<svg xmlns="http://www.w3.org/2000/svg" width="90" height="60">{shapes}</svg>'
+    (tmp_path / "m.svg").write_text(svg)
+    for most, code in ((3, 2), (4, 0)):
+        (tmp_path / "riffler.toml").write_text(f"[limits]\ndrawings = {most}")
+        said = riffler("draft", "m.svg", "--dry-run", code=code).stderr
+        assert ("4 drawings, too many" in said) is bool(code)
+
+
+def test_a_link_that_runs_is_found(riffler: Run, project: Path) -> None:
+    for link, code in ((" Java\\tscript:alert(1)", 1), ("DATA:text/html,x", 1), ("/data:x", 0)):
+        (project / "cuts/m.toml").write_text(f'{CUTLIST}link = "{link}"\n')
+        assert ("would run as code" in riffler("survey", cwd=project, code=code).stdout) is bool(
+            code
+        )
+
+
 @pytest.mark.parametrize(
     "template, says",
     [

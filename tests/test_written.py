@@ -9,7 +9,7 @@ import pytest
 from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.mockup.fonts import FontBook
 from riffler.project.settings import Settings
-from riffler.project.written import Written
+from riffler.project.written import Written, statements
 
 TEXT = '''\
 # a comment = 1
@@ -115,3 +115,13 @@ def test_what_stands_in_for_a_missing_font(built: Path) -> None:
     broken = built.parent / "broken.ttf"
     broken.write_bytes(b"no font")
     assert FontBook((broken,)).faces() == ()
+
+
+def test_a_long_list_ends_where_it_ends() -> None:
+    rows = "".join(f"{text},  # ]\n" for text in ("'['", '"#"', r'"\\"', r'"\"]"', "[']']") * 1000)
+    said = list(statements(f"a = [\n{rows}]\n\nb = '''\n]\n''''\nc = 1"))
+    assert [(one.first, one.last, one.path) for one in said] == [
+        (1, 5002, ("a",)),
+        (5004, 5006, ("b",)),
+        (5007, 5007, ("c",)),
+    ]

@@ -6,27 +6,41 @@ from importlib import resources
 from pathlib import Path
 
 from riffler.errors import OutputError
-from riffler.files import as_typed, write_whole
+from riffler.files import ASIDE, as_typed, files_below, read_whole, sweep, write_whole
+
+#: The blank project in the package.
+PACKAGE, TREE = "riffler.project", "blank"
 
 
 def start(folder: Path) -> list[Path]:
     """Write a new project into `folder` and return its files.
 
-    Raises OutputError when the folder holds anything already.
+    One that was stopped on the way is finished. Raises OutputError when the folder holds anything
+    else already.
     """
-    refuse_unless_empty(folder)
-    return copy_tree("riffler.project", "blank", folder)
-
-
-def refuse_unless_empty(folder: Path) -> None:
-    """Raises OutputError unless `folder` is missing or empty."""
     if folder.exists() and not folder.is_dir():
         raise OutputError(f"{as_typed(folder)} is a file.", "Name a folder that is new or empty.")
-    if folder.is_dir() and any(folder.iterdir()):
+    if folder.is_dir() and not _is_begun(folder):
         raise OutputError(
             f"{as_typed(folder)} is not empty, so nothing was written.",
             "Name a folder that is new or empty.",
         )
+    written = copy_tree(PACKAGE, TREE, folder)
+    sweep(folder, is_deep=True)
+    return written
+
+
+def _is_begun(folder: Path) -> bool:
+    """Whether a folder holds nothing but a part of what a start writes."""
+    with resources.as_file(resources.files(PACKAGE).joinpath(TREE)) as source:
+        missing = {path.relative_to(source): read_whole(path) for path in files_below(source)}
+    for path in files_below(folder):  # to the first that is another's: it may be a whole disk
+        inner = path.relative_to(folder)
+        if inner.name.endswith(ASIDE):
+            continue
+        if inner not in missing or missing.pop(inner) != read_whole(path):
+            return False
+    return bool(missing)
 
 
 def copy_tree(package: str, tree: str, folder: Path) -> list[Path]:

@@ -171,6 +171,19 @@ def _line(lines: Sequence[str], number: int) -> str:
     return lines[number - 1].rstrip() if 0 < number <= len(lines) else ""
 
 
+#: What matters of TOML 1.0 for where a statement ends: texts, comments, brackets, line ends.
+_TOKEN = re.compile(
+    r'"""(?:\\.|[^"\\]|"{1,2}(?!"))*"{3,5}'
+    r"|'''(?:[^']|'{1,2}(?!'))*'{3,5}"
+    r'|"(?:\\.|[^"\\\n])*"'
+    r"|'[^'\n]*'"
+    r"|#[^\n]*"
+    r"|[^\[\]{}\n#\"']+"
+    r"|.",
+    re.DOTALL,
+)
+
+
 @dataclass(frozen=True)
 class Statement:
     """A `[table]` or a `key = value`: first and last line, counted from 1, and its full path."""
@@ -184,19 +197,35 @@ class Statement:
 def statements(text: str) -> Iterator[Statement]:
     """Every table and key in valid TOML, in file order; a key once for each path inside it."""
     table: tuple[str, ...] = ()
-    pending, begun = "", 0
-    for number, line in enumerate(lines_of(text), start=1):
-        begun = begun if pending else number
-        pending += line
-        try:
-            data = tomllib.loads(pending)
-        except tomllib.TOMLDecodeError:
-            continue  # a list or text that goes on over the next line
-        for path in _paths(data):
-            is_table = pending.lstrip().startswith("[")
+    number = 1
+    for said in _said(text):
+        first, number = number, number + said.count("\n")
+        is_table = said.lstrip().startswith("[")
+        for path in _paths(tomllib.loads(said)):
             table = path if is_table else table
-            yield Statement(begun, number, path if is_table else table + path, is_table)
-        pending = ""
+            last = max(first, number - 1) if said.endswith("\n") else number
+            yield Statement(first, last, path if is_table else table + path, is_table)
+
+
+def _said(text: str) -> Iterator[str]:
+    """The text of each table and key, with its line's end; empty lines and comments by themselves.
+
+    A statement goes on over a line's end while a bracket or a text of several lines is open.
+    """
+    begun, at, depth = 0, 0, 0
+    while at < len(text):
+        token = _TOKEN.match(text, at)
+        assert token is not None  # one sign at least
+        at = token.end()
+        if token[0] in ("[", "{"):
+            depth += 1
+        elif token[0] in ("]", "}"):
+            depth -= 1
+        elif token[0] == "\n" and depth == 0:
+            yield text[begun:at]
+            begun = at
+    if begun < at:
+        yield text[begun:]
 
 
 def _paths(data: object) -> Iterator[tuple[str, ...]]:
