@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import os
 import random
+import re
 import shutil
 import signal
 import subprocess
@@ -19,6 +20,10 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from benchmarks.staged import Touch, hand_written, made, project, run, void, warm
+
+
+#: What a traceback says of a run that had begun.
+BEGUN = re.compile(r"riffler/__main__\.py\", line \d+, in main")
 
 
 @dataclass(frozen=True)
@@ -186,7 +191,8 @@ def kill_at_random(count: int, seed: int, folder: Path, findings: Findings) -> C
             findings.say(case.words, f"hung after {sign.name} at {after:.3f} s")
         said = f"{case.words}, {sign.name} at {after:.3f} s"
         tally[f"{sign.name} {process.returncode}"] += 1
-        if sign is signal.SIGINT and ", in main" not in err and process.returncode in (1, -sign):
+        has_begun = BEGUN.search(err) is not None
+        if sign is signal.SIGINT and not has_begun and process.returncode in (1, -sign):
             tally["before our first line"] += 1  # Python itself was starting
         elif "Traceback" in err or process.returncode not in (0, 130, -signal.SIGKILL):
             findings.say(said, f"{process.returncode}: {err[-1500:]}")

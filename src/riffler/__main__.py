@@ -5,7 +5,6 @@ from __future__ import annotations
 import errno
 import gc
 import os
-import signal
 import sys
 from types import FrameType
 
@@ -15,21 +14,20 @@ PLAIN_CUT = {"-q", "--quiet", "--json"}
 
 def main() -> None:
     """Run the command line; what is asked most often is answered without loading all of it."""
-    if signal.getsignal(signal.SIGINT) is signal.default_int_handler:  # some shells ignore it
-        signal.signal(signal.SIGINT, _stop)
     # Slices are worked on side by side, each by one thread: sums never depend on the machine.
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     # Looking for plugins reads the metadata of every installed package; there are none for us.
     os.environ.setdefault("PYDANTIC_DISABLE_PLUGINS", "1")
     _settle_output()
     try:
-        os.getcwd()  # noqa: PTH109 - pathlib takes a moment to load
-    except OSError as error:
-        is_gone = isinstance(error, FileNotFoundError)
-        why = "is gone" if is_gone else f"can't be used: {error.strerror}"
-        sys.stderr.write(f"riffler: The folder that you are in {why}.\n")
-        sys.exit(2)
-    try:
+        if sys.argv[1:] == ["--version"]:
+            from riffler import __version__
+
+            sys.stdout.write(f"riffler {__version__}\n")
+            sys.stdout.flush()
+            return
+        _end_on_interrupt()
+        _refuse_no_folder()
         if _is_answered(sys.argv[1:]):
             return
         from riffler.cli.app import app
@@ -44,6 +42,14 @@ def main() -> None:
         gc.freeze()  # or the end would look through all objects once more: 0.1 s after large cuts
 
 
+def _end_on_interrupt() -> None:
+    """Let Ctrl-C end the program where it is, unless it is ignored, as in some shells."""
+    import signal
+
+    if signal.getsignal(signal.SIGINT) is signal.default_int_handler:
+        signal.signal(signal.SIGINT, _stop)
+
+
 def _stop(_: int, __: FrameType | None) -> None:
     """End without a way back through imports, threads and native code, which may not survive it.
 
@@ -56,6 +62,17 @@ def _stop(_: int, __: FrameType | None) -> None:
     os._exit(130)
 
 
+def _refuse_no_folder() -> None:
+    """Exit where the current folder has been removed, or may not be looked at."""
+    try:
+        os.getcwd()  # noqa: PTH109 - pathlib takes a moment to load
+    except OSError as error:
+        is_gone = isinstance(error, FileNotFoundError)
+        why = "is gone" if is_gone else f"can't be used: {error.strerror}"
+        sys.stderr.write(f"riffler: The folder that you are in {why}.\n")
+        sys.exit(2)
+
+
 def _settle_output() -> None:
     """Print signs that the terminal lacks as `?`, and nothing where the output is closed."""
     if sys.stdout is None:
@@ -65,12 +82,7 @@ def _settle_output() -> None:
 
 
 def _is_answered(arguments: list[str]) -> bool:
-    """Answer `--version`, and a plain `cut` when it would change nothing; whether it was one."""
-    if arguments == ["--version"]:
-        from riffler import __version__
-
-        sys.stdout.write(f"riffler {__version__}\n")
-        return True
+    """Answer a plain `cut` when it would change nothing; whether it was one."""
     if arguments[:1] != ["cut"] or set(arguments[1:]) - PLAIN_CUT:
         return False
     from riffler.report.cuts import show_unchanged
