@@ -6,7 +6,6 @@ import contextlib
 import errno
 import os
 import re
-import secrets
 import stat
 from collections.abc import Callable, Iterable, Iterator
 from pathlib import Path
@@ -84,7 +83,7 @@ def _aside(path: Path, target: Path, data: bytes, *, is_lasting: bool) -> Iterat
 
     Raises OutputError, under the name `path`, for whatever the system objects to meanwhile.
     """
-    aside = target.with_name(f".{_short(path.name)}.{os.getpid()}-{secrets.token_hex(4)}{ASIDE}")
+    aside = target.with_name(f".{_short(path.name)}.{os.getpid()}-{os.urandom(4).hex()}{ASIDE}")
     _parts.add(aside)
     try:
         old = _old(target)
