@@ -21,7 +21,6 @@ from pathlib import Path
 
 from benchmarks.staged import Touch, hand_written, made, project, run, void, warm
 
-
 #: What a traceback says of a run that had begun.
 BEGUN = re.compile(r"riffler/__main__\.py\", line \d+, in main")
 

@@ -217,12 +217,24 @@ def test_a_draft_of_too_many_drawings_is_refused(riffler: Run, tmp_path: Path) -
         assert ("4 drawings, too many" in said) is bool(code)
 
 
-def test_a_link_that_runs_is_found(riffler: Run, project: Path) -> None:
-    for link, code in ((" Java\\tscript:alert(1)", 1), ("DATA:text/html,x", 1), ("/data:x", 0)):
-        (project / "cuts/m.toml").write_text(f'{CUTLIST}link = "{link}"\n')
-        assert ("would run as code" in riffler("survey", cwd=project, code=code).stdout) is bool(
-            code
-        )
+@pytest.mark.parametrize(
+    ("line", "said"),
+    [
+        (r'link = " Java\tscript:alert(1)"', "would run as code"),
+        ('link = "DATA:text/html,x"', "would run as code"),
+        ('link = "/data:x"', ""),
+        ('link = "index#data:"', ""),
+        ('link = "indx"', 'Did you mean "index"?'),
+        ('link = "to-come"', ""),
+        ("[slice.red.state.hovr]\nshow = []", 'The state "hovr" is nearly "hover"'),
+        ('[slice.red.state.open]\nonly = ["base"]', ""),
+    ],
+)
+def test_links_and_states_that_do_nothing(
+    riffler: Run, project: Path, line: str, said: str
+) -> None:
+    (project / "cuts/m.toml").write_text(f"{CUTLIST}{line}\n")
+    assert said in riffler("survey", cwd=project, code=1 if said else 0).stdout
 
 
 @pytest.mark.parametrize(

@@ -11,8 +11,19 @@ from lxml import etree
 from PIL import Image
 
 from conftest import Run
-from making import Flat, write_project
-from planning import EXPECTED, PLAN, SHARED, noise, write_broken
+from making import Flat, write_ora, write_project
+from planning import (
+    EXPECTED,
+    GROUND,
+    HEIGHT,
+    PLAN,
+    SHARED,
+    WIDTH,
+    noise,
+    photo,
+    text,
+    write_broken,
+)
 from riffler.plan.checks import KINDS
 from riffler.report.labels import Area, placed, spread
 
@@ -181,3 +192,19 @@ def test_labels_never_cover_each_other() -> None:
     assert spread([5, 6, 7], 10, 0, 100) == [5, 15, 25]
     assert spread([98, 99, 100], 10, 0, 100) == [80, 90, 100]
     assert spread([1, 2, 3], 60, 0, 100) == [0, 50, 100]  # no room: as far apart as it goes
+
+
+def test_one_line_hides_all_that_is_to_be_hidden(riffler: Run, tmp_path: Path) -> None:
+    layers = [
+        text("words", 60, 50, "Fresh honey"), photo("reaching", 220, 80, 60, 30),
+        Flat("note", (50, 100, 9, 9)), photo("card", 40, 40, 200, 80), GROUND,
+    ]  # fmt: skip
+    plan = 'mockup = "../mockups/m.ora"\n[defaults]\nhide = ["note"]\nalt = ""\n[slice.card]\n'
+    root = write_project(tmp_path / "p", {"cuts/m.toml": f"{plan}at = [40, 40, 200, 80]\n"})
+    write_ora(root / "mockups/m.ora", (WIDTH, HEIGHT), layers)
+    said = json.loads(riffler("survey", "--json", cwd=root, code=1).stdout)["findings"]
+    assert [one["kind"] for one in said] == ["intruder", "baked-text"]
+    line = 'hide = ["note", "reaching", "words"]'
+    assert all(line in one["advice"] for one in said)
+    (root / "cuts/m.toml").write_text(f"{plan}at = [40, 40, 200, 80]\n{line}\n")
+    riffler("survey", cwd=root)

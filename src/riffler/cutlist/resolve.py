@@ -69,6 +69,7 @@ def _resolve(file: CutlistFile, renderer: Renderer, boxes: Boxes, entry: Entry) 
         focal=boxes.point(entry, "focal", focal) if focal else None,
         label=file.label,
         when=file.cutlist.when,
+        hidden=tuple(file.setting(entry, "hide", list[str]())),
     )
     fitting.check(file, slice_, renderer.mockup.box)
     return slice_

@@ -42,7 +42,8 @@ class ResolvedSlice:
 
     `is_alone` says that it was begun with nothing but named layers, on transparency. `focal` is the
     point of the mockup that narrow windows keep in sight. `label` is set in a cutlist for another
-    screen, whose media query is `when`.
+    screen, whose media query is `when`. `hidden` are the layers that `hide` names, as they are
+    written.
     """
 
     name: str
@@ -59,6 +60,7 @@ class ResolvedSlice:
     focal: Point | None = None
     label: str | None = None
     when: str | None = None
+    hidden: tuple[str, ...] = ()
 
     @property
     def outer(self) -> Size:

@@ -21,10 +21,14 @@ from riffler.workspace.prepare import OpenCutlist
 
 @dataclass(frozen=True)
 class Subject:
-    """A cutlist, its mockup and its slices; all boxes are in this mockup's pixels."""
+    """A cutlist, its mockup and its slices; all boxes are in this mockup's pixels.
+
+    `pages` are the names of the project's.
+    """
 
     cutlist: OpenCutlist
     fonts: FontBook
+    pages: tuple[str, ...] = ()
 
     @cached_property
     def reading(self) -> Reading:

@@ -92,7 +92,8 @@ def survey(
     for file in files:
         _refuse_unknown_kinds(file)
     cutlists = prepare(workspace, files)
-    subjects = tuple(Subject(cutlist, workspace.fonts) for cutlist in cutlists)
+    pages = workspace.project.pages()
+    subjects = tuple(Subject(cutlist, workspace.fonts, pages) for cutlist in cutlists)
     for subject in subjects:
         subject.renderer.warm()
     found: list[Finding] = []

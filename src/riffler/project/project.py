@@ -105,6 +105,17 @@ class Project:
             if path.suffix == ".toml" and not path.name.startswith("_")
         ]
 
+    def pages(self) -> tuple[str, ...]:
+        """The pages by name, their path without the ending; parts of others begin with `_`."""
+        folder = self.folder("pages")
+        if not folder.is_dir():
+            return ()
+        return tuple(
+            path.relative_to(folder).as_posix().removesuffix(".html")
+            for path in files_below(folder)
+            if path.suffix == ".html" and not path.name.startswith("_")
+        )
+
     def fonts(self) -> tuple[Path, ...]:
         """The font files of the project, by name."""
         if not self.folder("fonts").is_dir():

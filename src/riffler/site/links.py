@@ -3,16 +3,12 @@
 from __future__ import annotations
 
 import posixpath
-import re
 from collections.abc import Collection
 from dataclasses import dataclass
 from urllib.parse import quote
 
-from riffler.cutlist.links import is_code
+from riffler.cutlist.links import is_code, page_of
 from riffler.errors import WrittenError, nearest
-
-#: A whole address, or one from the root of the site: passed on as it is.
-_ADDRESS = re.compile(r"[a-zA-Z][a-zA-Z0-9+.-]*:|/")
 
 #: Signs that a path may hold as they are, beside letters and digits; RFC 3986, section 3.3.
 KEPT = "/@"
@@ -39,13 +35,13 @@ class Links:
         """
         if is_code(target):
             raise WrittenError(f'"{target}" would run as code in the browser.', "Link to a page.")
-        name, mark, part = target.partition("#")
-        if _ADDRESS.match(target) or not name:
+        name = page_of(target)
+        if name is None:
             return target
-        name = name.removesuffix(".html")
         if name not in self.pages:
             raise WrittenError(
                 f'There is no page "{name}" to link to.',
                 nearest(name, sorted(self.pages), "Pages are"),
             )
+        _, mark, part = target.partition("#")
         return self.file(f"{name}.html") + mark + part

@@ -36,7 +36,7 @@ class Site:
     @property
     def pages(self) -> tuple[str, ...]:
         """The names of all pages: their paths below `pages` without the ending."""
-        return page_names(self.project.folder("pages"))
+        return self.project.pages()
 
     def links(self, here: str) -> Links:
         """How a file of the output names the others."""
@@ -53,17 +53,6 @@ _MISTAKES = (
     AttributeError,
     RuntimeError,
 )
-
-
-def page_names(folder: Path) -> tuple[str, ...]:
-    """Every page by name; files that begin with `_` are parts of others."""
-    if not folder.is_dir():
-        return ()
-    return tuple(
-        path.relative_to(folder).as_posix().removesuffix(".html")
-        for path in files_below(folder)
-        if path.suffix == ".html" and not path.name.startswith("_")
-    )
 
 
 class _Templates(jinja2.FileSystemLoader):

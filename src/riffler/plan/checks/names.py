@@ -3,11 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from difflib import get_close_matches
 
 from riffler.cutlist.naming import RESERVED, SOUND, sound
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.plan.check import Check
 from riffler.plan.finding import Finding
 from riffler.plan.subject import Subject
+from riffler.reading.layer_names import STATES
+
+#: From this likeness on (0..1) a state is a slip for one that CSS knows: `hovr`, `focused`.
+LIKE = 0.75
 
 
 def _look(subjects: Sequence[Subject]) -> Iterator[Finding]:
@@ -32,6 +38,13 @@ def _look(subjects: Sequence[Subject]) -> Iterator[Finding]:
                         f'"{name}" is a name that some systems keep for devices.',
                         f'Rename it, for example "{name.lower()}-one".', about=(name,),
                     )  # fmt: skip
+                elif near := _nearly(name, slice_):
+                    yield subject.finding(
+                        "name", slice_,
+                        f'The state "{name}" is nearly "{near}", which CSS knows.',
+                        f'Write "{near}", or a name of your own that is farther from it.',
+                        about=(name,),
+                    )  # fmt: skip
                 elif not SOUND.fullmatch(name):
                     yield subject.finding(
                         "name", slice_,
@@ -40,12 +53,19 @@ def _look(subjects: Sequence[Subject]) -> Iterator[Finding]:
                     )  # fmt: skip
 
 
+def _nearly(name: str, slice_: ResolvedSlice) -> str | None:
+    """The state that CSS knows and that a state of the slice was most likely meant to be."""
+    if name in STATES or name not in {state.name for state in slice_.states}:
+        return None
+    return next(iter(get_close_matches(name, list(STATES), 1, LIKE)), None)
+
+
 CHECK = Check(
     "names",
     {
         "reserved": "a name that some systems keep for devices",
         "clash": "names that are one file where case does not count",
-        "name": "a name out of style",
+        "name": "a name out of style, or a state that is nearly one of CSS",
     },
     every=_look,
 )

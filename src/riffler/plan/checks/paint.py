@@ -7,10 +7,10 @@ from collections.abc import Iterator
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.roles import Tile
 from riffler.geometry import Box, union
+from riffler.plan import hiding
 from riffler.plan.check import Check
 from riffler.plan.finding import Finding
 from riffler.plan.subject import Subject
-from riffler.reading.intruders import intruders
 
 #: A box that holds less than this part of the paint was meant as a piece of it.
 MEANT = 0.6
@@ -22,11 +22,11 @@ def _look(subject: Subject) -> Iterator[Finding]:
         if slice_.is_alone and not isinstance(slice_.role, Tile):
             yield from _cut_off(subject, slice_)
     for slice_ in subject.seen:
-        for found in intruders(subject.reading, slice_.box & subject.canvas, slice_.rest.shown):
+        for found in hiding.reaching_in(subject, slice_):
             yield subject.finding(
                 "intruder", slice_,
                 f"{found.layer.address} reaches in from outside and changes {found.pixels} px.",
-                f'Leave it out: hide = ["{found.layer.address}"].',
+                f"Leave it out: {hiding.line(subject, slice_)}.",
                 about=(found.layer.address,), place=found.place, pixels=found.pixels,
             )  # fmt: skip
 

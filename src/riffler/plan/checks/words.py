@@ -3,17 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from difflib import get_close_matches
 
-from riffler.cutlist.links import is_code
+from riffler.cutlist.links import is_code, page_of
 from riffler.cutlist.resolved import ResolvedSlice
+from riffler.errors import nearest
 from riffler.mockup.fonts import UNNAMED, uses
+from riffler.plan import hiding
 from riffler.plan.check import Check
 from riffler.plan.finding import Finding
 from riffler.plan.subject import Subject
 from riffler.reading import layer_names
 
-#: Text belongs to a slice that holds so much of it.
-INSIDE = 0.5
+#: A page's name from this likeness on (0..1) is a slip for another's.
+LIKE = 0.75
 
 #: States that only things to click have.
 CLICKED = {"hover", "active", "focus", "current"}
@@ -30,19 +33,12 @@ def _look(subject: Subject) -> Iterator[Finding]:
 
 
 def _baked(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
-    found = []
-    for layer, painted in subject.reading.near(slice_.box):
-        part = painted & slice_.box
-        if part.area < INSIDE * painted.area or not subject.is_on(layer, slice_.rest.shown):
-            continue
-        if subject.reading.is_words(layer):
-            found.append((layer, part))
+    found = hiding.baked_in(subject, slice_)
     if found:
         names = ", ".join(layer.address for layer, _ in found)
-        hide = ", ".join(f'"{layer.address}"' for layer, _ in found)
         yield subject.finding(
             "baked-text", slice_, f"Text is baked into the picture: {names}.",
-            f"Leave it to live text: hide = [{hide}].",
+            f"Leave it to live text: {hiding.line(subject, slice_)}.",
             place=found[0][1], pixels=sum(part.area for _, part in found),
         )  # fmt: skip
 
@@ -61,6 +57,8 @@ def _link(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
             "link", slice_, f"Its link \"{slice_.link}\" would run as code in the browser.",
             "Link to a page, an address, or \"#part\".",
         )  # fmt: skip
+    elif slice_.link is not None:
+        yield from _page(subject, slice_, page_of(slice_.link))
     if slice_.link is not None or slice_.label is not None:
         return
     states = {state.name for state in slice_.states if state.name} & CLICKED
@@ -72,6 +70,20 @@ def _link(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
         yield subject.finding(
             "link", slice_, f"It is something to click ({why}), and leads nowhere.",
             'Say where: link = "page", an address, or "#part".',
+        )  # fmt: skip
+
+
+def _page(subject: Subject, slice_: ResolvedSlice, page: str | None) -> Iterator[Finding]:
+    """A link to a page that is not there: a slip, or with several pages one forgotten.
+
+    Of a project with one page the others are yet to come.
+    """
+    if page is None or page in subject.pages:
+        return
+    if len(subject.pages) > 1 or get_close_matches(page, subject.pages, 1, LIKE):
+        yield subject.finding(
+            "link", slice_, f'It leads to the page "{page}", which is not there.',
+            nearest(page, subject.pages, "Pages are"),
         )  # fmt: skip
 
 
@@ -94,7 +106,7 @@ CHECK = Check(
     {
         "baked-text": "text inside a picture",
         "alt": "no alternative text",
-        "link": "no link target, or one that runs as code",
+        "link": "no link target, or one that is not there or runs as code",
         "font": "a typeface that is missing",
     },
     each=_look,

@@ -1,0 +1,48 @@
+"""A slice -> the layers that it should leave out, and the one line that says so."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from riffler.cutlist.editing import value_text
+from riffler.cutlist.resolved import ResolvedSlice
+from riffler.cutlist.roles import Tile
+from riffler.geometry import Box
+from riffler.mockup.model import Layer
+from riffler.plan.subject import Subject
+from riffler.reading.intruders import Intruder, intruders
+
+#: Text belongs to a slice that holds so much of it.
+INSIDE = 0.5
+
+
+def reaching_in(subject: Subject, slice_: ResolvedSlice) -> Sequence[Intruder]:
+    """What neighbours paint in a box that is cut as seen."""
+    if slice_.is_alone or isinstance(slice_.role, Tile):
+        return ()
+    return tuple(intruders(subject.reading, slice_.box & subject.canvas, slice_.rest.shown))
+
+
+def baked_in(subject: Subject, slice_: ResolvedSlice) -> Sequence[tuple[Layer, Box]]:
+    """The text in a picture, and the part of the box that it paints."""
+    found = []
+    for layer, painted in subject.reading.near(slice_.box):
+        part = painted & slice_.box
+        if part.area < INSIDE * painted.area or not subject.is_on(layer, slice_.rest.shown):
+            continue
+        if subject.reading.is_words(layer):
+            found.append((layer, part))
+    return found
+
+
+def line(subject: Subject, slice_: ResolvedSlice) -> str:
+    """The key that leaves out all that a slice should, with what it leaves out already.
+
+    It is one list for all findings of a slice: a key of its own replaces that of its group.
+    """
+    names = [
+        *slice_.hidden,
+        *(found.layer.address for found in reaching_in(subject, slice_)),
+        *(layer.address for layer, _ in baked_in(subject, slice_)),
+    ]
+    return f"hide = {value_text(list(dict.fromkeys(names)))}"
