@@ -178,6 +178,21 @@ def test_whole_reductions_keep_the_light(straight: np.ndarray, by: int) -> None:
     assert np.abs(back - straight).max() <= 1
 
 
+@given(PICTURES, some.integers(1, 8), some.integers(1, 8))
+@settings(max_examples=60)
+def test_reductions_add_no_rim_and_lose_no_light(
+    straight: np.ndarray, width: int, height: int
+) -> None:
+    straight[..., 3] = 255
+    large = from_bytes(np.repeat(np.repeat(straight, 3, axis=0), 3, axis=1))
+    height, width = min(height, straight.shape[0] * 3), min(width, straight.shape[1] * 3)
+    found = resized(large, Size(width, height))[..., :3]
+    assert (found <= large[..., :3].max(axis=(0, 1)) + 1e-4).all()
+    assert (found >= large[..., :3].min(axis=(0, 1)) - 1e-4).all()
+    light, before = (to_linear(part).mean(axis=(0, 1)) for part in (found, large[..., :3]))
+    np.testing.assert_allclose(light, before, atol=2e-4)
+
+
 def matrix(*values: float) -> np.ndarray:
     a, b, c, d, e, f = values
     return np.array(((a, c, e), (b, d, f), (0, 0, 1)), float)
