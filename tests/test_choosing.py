@@ -328,3 +328,18 @@ def test_watching_cuts_again(project: Path, tmp_path: Path) -> None:
     finally:
         running.kill()
         running.wait()
+
+
+def test_a_budget_is_a_bound(riffler: Run, project: Path) -> None:
+    plan = project / "cuts/m.toml"
+    for save in ('["webp", "jpeg"]', '["auto"]', '["png"]', '["gif"]'):
+        tight = f'[slice.tight]\nat = [0, 0, 60, 60]\nsave = {save}\nbudget = "1.5 kB"\n'
+        plan.write_text(HEAD + tight)
+        riffler("cut", cwd=project)
+        files = [*(project / "out/images").glob("tight.*")]
+        assert files, save
+        assert max(path.stat().st_size for path in files) <= 1500, save
+        plan.write_text(plan.read_text().replace("1.5 kB", "60 B"))
+        said = riffler("cut", cwd=project, code=2).stderr
+        assert "slice.tight.budget: The smallest" in said
+        assert "more than the budget of 60." in said

@@ -156,3 +156,13 @@ def test_a_picture_shows_one_cutlist(
         done.subject(asked)
     if names:
         assert done.subject(names[0]).file.path.stem == names[0]
+
+
+def test_a_soft_tile_and_a_hard_one_are_no_twins(riffler: Run, tmp_path: Path) -> None:
+    tile = 'at = [0, 0, 64, 64]\nalt = ""\nrole = "tile"\nrepeat = "x"\n'
+    plan = f'mockup = "../mockups/m.ora"\n[slice.hard]\n{tile}[slice.soft]\n{tile}'
+    root = write_project(tmp_path / "p", {"cuts/m.toml": plan})
+    write_ora(root / "mockups/m.ora", (128, 64), [photo("grain", 0, 0, 128, 64)])
+    assert "twin" in riffler("survey", cwd=root, code=1).stdout
+    (root / "cuts/m.toml").write_text(plan + "soften = 16\n")
+    assert "twin" not in riffler("survey", cwd=root, code=1).stdout

@@ -11,7 +11,7 @@ import pytest
 from PIL import Image
 from playwright.sync_api import Browser
 
-from conftest import run_riffler
+from conftest import Run, run_riffler
 from making import Flat, Straight, write_ora, write_project
 from riffler.analyse import ground, weight
 from riffler.color import from_bytes
@@ -283,3 +283,16 @@ def test_settings_that_do_not_fit(tmp_path: Path, wrong: str, key: str, says: st
     assert says in caught.value.message
     assert caught.value.place is not None
     assert caught.value.place.key == f"slice.a.{key}"
+
+
+def test_icons_have_one_size_at_every_density(riffler: Run, tmp_path: Path) -> None:
+    plan = 'mockup = "../mockups/m.ora"\ndensity = 2\n[group.icons]\nrole = "icon"\nalt = ""\n'
+    plan += 'balance = "weight"\nsizes = ["1x", "2x"]\n'
+    plan += '[slice.a]\nin = "icons"\nat = [1, 1, 37, 31]\n[slice.b]\nin = "icons"\nonly = ["b"]\n'
+    layers = [Flat("a", (1, 1, 37, 31), (200, 0, 0, 255)), Flat("b", (50, 10, 33, 29))]
+    root = write_project(tmp_path / "p", {"cuts/m.toml": plan}, layers)
+    riffler("cut", cwd=root)
+    sizes = [opened(root / f"out/images/{name}.png").shape[:2] for name in ("a", "b", "b@2x")]
+    assert sizes == [(16, 19), (16, 19), (32, 38)]
+    assert 'width="19" height="16"' in riffler("inlay", "b", cwd=root).stdout
+    assert "width: 19px;\n  height: 16px;" in riffler("inlay", "b", "--css", cwd=root).stdout

@@ -71,9 +71,12 @@ class Boxes:
 
     def aligned(self, box: Box) -> Box:
         """The box widened to whole CSS pixels, on the canvas."""
+        return self.widened(box) & self._renderer.mockup.box
+
+    def widened(self, box: Box) -> Box:
+        """The box widened to whole CSS pixels, where those are whole mockup pixels."""
         density = self._file.cutlist.density
-        whole = box.aligned(int(density)) if density == int(density) else box
-        return whole & self._renderer.mockup.box
+        return box.aligned(int(density)) if density == int(density) else box
 
     def _find(self, entry: Entry, within: tuple[str, ...]) -> Box:
         table = entry.table

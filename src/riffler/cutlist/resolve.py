@@ -12,7 +12,7 @@ from riffler.cutlist.model import Edge, Layers
 from riffler.cutlist.resolved import QUALITY, SAVE, ResolvedSlice, Saving, State
 from riffler.cutlist.roles import Icon, role_of
 from riffler.cutlist.shown import switched
-from riffler.geometry import Size
+from riffler.geometry import Box, Size
 from riffler.hexcolor import parse_hex
 from riffler.mockup import address
 from riffler.project.saving import bytes_of
@@ -24,7 +24,7 @@ def resolve(file: CutlistFile, renderer: Renderer) -> Iterator[ResolvedSlice]:
     """Every slice in the order of the file. Raises WrittenError at the key that is wrong."""
     boxes = Boxes(file, renderer)
     found = [_resolve(file, renderer, boxes, entry) for entry in file.entries]
-    yield from (_on_common_frame(slice_, found) for slice_ in found)
+    yield from (_on_common_frame(slice_, found, boxes) for slice_ in found)
 
 
 def resolve_one(file: CutlistFile, renderer: Renderer, entry: Entry) -> ResolvedSlice:
@@ -32,15 +32,21 @@ def resolve_one(file: CutlistFile, renderer: Renderer, entry: Entry) -> Resolved
     return _resolve(file, renderer, Boxes(file, renderer), entry)
 
 
-def _on_common_frame(slice_: ResolvedSlice, every: Sequence[ResolvedSlice]) -> ResolvedSlice:
-    """Icons of one group without a frame of their own stand on the largest of their boxes."""
+def _on_common_frame(
+    slice_: ResolvedSlice, every: Sequence[ResolvedSlice], boxes: Boxes
+) -> ResolvedSlice:
+    """Icons of one group without a frame of their own stand on the largest of their boxes.
+
+    It grows to whole CSS pixels, so that all sizes of the files show in one size on the page.
+    """
     if not isinstance(slice_.role, Icon) or slice_.role.frame is not None:
         return slice_
     sizes = [
         other.outer for other in every
         if isinstance(other.role, Icon) and other.group == slice_.group
     ]  # fmt: skip
-    frame = Size(max(size.width for size in sizes), max(size.height for size in sizes))
+    largest = Size(max(size.width for size in sizes), max(size.height for size in sizes))
+    frame = boxes.widened(Box.of_size(largest)).size
     return replace(slice_, role=replace(slice_.role, frame=frame))
 
 

@@ -157,6 +157,20 @@ def _within(point: Point | None, place: Box) -> Point | None:
 
 
 def _files(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
+    """The files of a picture. Raises SettingError for one that nothing brings into its budget."""
+    for choice in _choices(saving, pixels):
+        if saving.budget is not None and len(choice.data) > saving.budget:
+            height, width = pixels.shape[:2]
+            raise SettingError(
+                "budget",
+                f"The smallest {choice.format} of {width} x {height} px has "
+                f"{len(choice.data)} bytes, more than the budget of {saving.budget}.",
+                "Allow as much, save it in another format, or at a smaller size.",
+            )
+        yield choice
+
+
+def _choices(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
     from riffler.encode.auto import best
     from riffler.encode.choose import choose
     from riffler.encode.encoding import prepared
@@ -164,7 +178,7 @@ def _files(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
     if AUTO in saving.save:
         can_be_flat = saving.ground is not None or is_opaque(pixels)
         ground = prepared(pixels, "jpeg", saving.ground) if can_be_flat else None
-        yield from best(prepared(pixels, "png"), ground, saving.quality)
+        yield from best(prepared(pixels, "png"), ground, saving.quality, saving.budget)
         return
     for name in saving.save:
         yield choose(prepared(pixels, name, saving.ground), name, saving.quality, saving.budget)

@@ -13,17 +13,19 @@ from riffler.encode.choose import choose
 WORTH = 0.85
 
 
-def best(straight: Bytes, flat: Bytes | None, quality: int | str) -> Iterator[Choice]:
+def best(
+    straight: Bytes, flat: Bytes | None, quality: int | str, budget: int | None = None
+) -> Iterator[Choice]:
     """The smaller format first where it is worth a second file, then the one for every program.
 
     straight: (H, W, 4) uint8; `flat` is the picture without transparency, None where it needs it.
     Each says why it was taken.
     """
-    compatible = [choose(straight, "png", quality)]
+    compatible = [choose(straight, "png", quality, budget)]
     if flat is not None:
-        compatible.append(choose(flat, "jpeg", quality))
+        compatible.append(choose(flat, "jpeg", quality, budget))
     first = min(compatible, key=lambda choice: len(choice.data))
-    modern = choose(straight if flat is None else flat, "webp", quality)
+    modern = choose(straight if flat is None else flat, "webp", quality, budget)
     if len(modern.data) <= WORTH * len(first.data):
         saved = round(100 * (1 - len(modern.data) / len(first.data)))
         yield _because(modern, f"{saved} % smaller than {first.format}")

@@ -227,8 +227,8 @@ def within(straight: Bytes, codec: LossyCodec, budget: int) -> Choice:
     straight: (H, W, 4) uint8. Where none is small enough, the smallest there is.
     """
     best: tuple[int, bytes] | None = None
-    low, high, encodes = LOWEST, HIGHEST, 0
-    smallest = (LOWEST, codec.best(straight, LOWEST))
+    low, high, encodes = 1, HIGHEST, 0
+    smallest = (1, codec.best(straight, 1))
     while low <= high and encodes < ENCODES - 1:
         quality = (low + high) // 2
         data = codec.best(straight, quality)

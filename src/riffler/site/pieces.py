@@ -82,15 +82,16 @@ def _piece(file: CutlistFile, entry: Entry, ledger: Ledger) -> Piece | None:
     if not rest:
         return None
     *others, sizes = _formats(rest, save)
+    plain = _plain(sizes)
     return Piece(
         name=entry.name,
-        picture=_plain(sizes),
+        picture=plain,
         sizes=sizes,
         others=tuple(others),
         states=dict(_states(entry, main, save)),
         narrow=dict(_narrow(cut, save)),
         parts=parts_of(sizes),
-        place=union(asset.place for asset in rest),
+        place=union(asset.place for asset in sizes if asset.size == plain.size),
         alt=entry.alt if entry.alt is not None else file.setting(entry, "alt", None),
         link=entry.link,
         role=role_of(file, entry),
