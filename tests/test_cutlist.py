@@ -210,6 +210,15 @@ def test_a_narrow_mockup_gives_sources(riffler: Run, project: Path) -> None:
         'height="20"><img src="images/top.png" srcset="images/top.png 1x, images/top@2x.png 2x" '
         'width="50" height="20" alt="Top"></picture>\n'
     )
+    (project / "cuts/s.toml").write_text(narrow + 'save = ["avif", "webp", "png"]\n')
+    riffler("cut", cwd=project)
+    sources = riffler("inlay", "top", cwd=project).stdout.split("<source ")[1:]
+    said = [source.partition(" width=")[0] for source in sources]
+    assert said == [
+        'media="(max-width: 640px)" type="image/avif" srcset="images/top.narrow.avif"',
+        'media="(max-width: 640px)" type="image/webp" srcset="images/top.narrow.webp"',
+        'media="(max-width: 640px)" srcset="images/top.narrow.png"',
+    ]
     (project / "cuts/s.toml").write_text(narrow.replace("slice.top", "slice.tip"))
     assert "for a narrow screen alone" in riffler("cut", cwd=project, code=2).stderr
 

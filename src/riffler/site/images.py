@@ -52,7 +52,9 @@ def image(
     line = f"<img {said}>"
     if piece.narrow or piece.others:
         sources = "".join(
-            _source(query, found, links, sizes) for query, found in piece.narrow.items()
+            _source(query, found, formats, links, sizes)
+            for query, formats in piece.narrow.items()
+            for found in formats
         )
         sources += "".join(_typed(found, links, shown) for found in piece.others)
         line = f"<picture>{sources}{line}</picture>"
@@ -79,11 +81,19 @@ def _words(piece: Piece, alt: str | None) -> str:
     return words
 
 
-def _source(query: str, files: Sequence[CutAsset], links: Links, sizes: str) -> str:
+def _source(
+    query: str,
+    files: Sequence[CutAsset],
+    formats: Sequence[Sequence[CutAsset]],
+    links: Links,
+    sizes: str,
+) -> str:
+    """A source for another screen; the last of its formats is for every browser."""
     css = files[0].css
     size = f'width="{whole(css.width)}" height="{whole(css.height)}"'
     shown = sizes or f"{whole(css.width)}px"
-    return f'<source media="{escape(query)}" {_candidates(files, links, shown)} {size}>'
+    form = "" if files is formats[-1] else f'type="image/{files[0].format}" '
+    return f'<source media="{escape(query)}" {form}{_candidates(files, links, shown)} {size}>'
 
 
 def _typed(files: Sequence[CutAsset], links: Links, shown: str) -> str:

@@ -26,7 +26,7 @@ class Piece:
 
     `picture` is in the format that every browser reads, `sizes` are all its sizes; `others` are
     formats that not all read, the first choice first, each in all sizes. `narrow` are the pictures
-    for other screens by media query, each in all its sizes. `parts` are those of a panel that was
+    for other screens by media query, in every format as here. `parts` are those of a panel that was
     cut apart, by name. `place` is what it covers of the mockup.
     """
 
@@ -35,7 +35,7 @@ class Piece:
     sizes: tuple[CutAsset, ...]
     others: tuple[tuple[CutAsset, ...], ...]
     states: Mapping[str, tuple[CutAsset, ...]]
-    narrow: Mapping[str, tuple[CutAsset, ...]]
+    narrow: Mapping[str, tuple[tuple[CutAsset, ...], ...]]
     parts: Mapping[str, tuple[CutAsset, ...]]
     place: Box
     alt: str | None
@@ -109,12 +109,12 @@ def _states(
 
 def _narrow(
     cut: Sequence[CutAsset], save: Sequence[str]
-) -> Iterator[tuple[str, tuple[CutAsset, ...]]]:
-    """The pictures for each other screen, by its media query."""
+) -> Iterator[tuple[str, tuple[tuple[CutAsset, ...], ...]]]:
+    """The pictures for each other screen, by its media query and format."""
     for query in dict.fromkeys(asset.when for asset in cut):
         if query is not None:
             rest = [asset for asset in cut if asset.when == query and asset.state is None]
-            yield query, _formats(rest, save)[-1]
+            yield query, tuple(_formats(rest, save))
 
 
 def _formats(assets: Sequence[CutAsset], save: Sequence[str]) -> list[tuple[CutAsset, ...]]:
