@@ -76,6 +76,12 @@ def test_start_makes_a_project_that_builds(riffler: Run, tmp_path: Path) -> None
     riffler("start", "site")
     assert "nothing to cut" in riffler("cut", cwd=tmp_path / "site").stdout
     assert "Open out/index.html" in riffler("build", cwd=tmp_path / "site").stdout
+    assert (tmp_path / "site/.gitignore").read_text().splitlines()[1:] == ["/out/", "/.riffler/"]
+    settings = tmp_path / "site/riffler.toml"
+    settings.write_text(settings.read_text().replace("title =", "name ="))
+    said = riffler("build", cwd=tmp_path / "site", code=2).stderr
+    assert "pages/_shell.html, line 5: There is no site.title." in said
+    assert 'under [site]: title = "..."' in said
     page = (tmp_path / "site/out/index.html").read_text()
     assert "<h1>A new site</h1>" in page
     assert "not empty" in riffler("start", "site", code=2).stderr

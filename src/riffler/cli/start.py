@@ -22,7 +22,11 @@ def start(
 
     files = starting.start(folder)
     screen.say(f"Began a project in {as_typed(folder)} with {plural(len(files), 'file')}.")
-    screen.say(f"Next: cd {as_typed(folder)}, put a mockup into mockups/, then riffler build")
+    screen.say(f"Next: cd {as_typed(folder)}, and put a mockup into mockups/. Then:")
+    screen.say("  riffler draft mockups/FILE    a first plan of the cuts, for you to go on from")
+    screen.say("  riffler survey                what is wrong with the plan")
+    screen.say("  riffler cut                   the image files")
+    screen.say("  riffler build                 the pages")
 
 
 COMMAND = Command(start, has_json=False)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import posixpath
+import re
 import traceback
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
@@ -114,7 +115,16 @@ def render(site: Site, templates: Environment, page: str) -> str:
         raise _at(path, line, error.message, error.advice) from error
     except (*_MISTAKES, TooMuchError) as error:
         path, line = _last_line(error.__cause__ or error, folder, folder / here)
-        raise _at(path, line, _said(str(error))) from error
+        raise _about_site(_at(path, line, _said(str(error)))) from error
+
+
+def _about_site(error: WrittenError) -> WrittenError:
+    """The error with what to do, where it is about a key of `site` that nobody has written."""
+    name = re.search(r"has no attribute '(\w+)'", error.message)
+    if name and error.place and re.search(rf"\bsite\.{name[1]}\b", error.place.text):
+        advice = f'Write it into riffler.toml, under [site]: {name[1]} = "..."'
+        return WrittenError(f"There is no site.{name[1]}.", advice, error.place)
+    return error
 
 
 def _said(text: str) -> str:
