@@ -343,3 +343,17 @@ def test_a_budget_is_a_bound(riffler: Run, project: Path) -> None:
         said = riffler("cut", cwd=project, code=2).stderr
         assert "slice.tight.budget: The smallest" in said
         assert "more than the budget of 60." in said
+
+
+def test_patterns_mean_slices(riffler: Run, project: Path) -> None:
+    boxes = {"icon-a": "[0, 0, 9, 9]", "icon-b": "[9, 9, 9, 9]", "other": "[0, 0, 8, 8]"}
+    text = "".join(f"[slice.{name}]\nat = {box}\n" for name, box in boxes.items())
+    words = '[slice.icon-text]\nat = [0, 0, 9, 9]\nrole = "words"\n'
+    (project / "cuts/m.toml").write_text(HEAD + text + words)
+    riffler("cut", "icon-*", cwd=project)
+    made = sorted(path.stem for path in (project / "out/images").iterdir())
+    assert made == ["icon-a", "icon-b"]
+    said = riffler("weigh", "icon-*", "icon-a", cwd=project).stdout
+    assert re.findall(r"^(\S+): 9 x 9 px$", said, re.MULTILINE) == ["icon-a", "icon-b"]
+    assert "becomes no picture" in riffler("weigh", "icon-t*", cwd=project, code=2).stderr
+    assert 'no slice "no*"' in riffler("survey", "no*", cwd=project, code=2).stderr

@@ -20,7 +20,7 @@ from riffler.output.publish import Made, Published, publish
 from riffler.project.lock import locked
 from riffler.project.places import CACHE
 from riffler.workspace import Workspace
-from riffler.workspace.prepare import Wanted, known_names, prepare, read_cutlists, refuse_unknown
+from riffler.workspace.prepare import Wanted, known_names, named, prepare, read_cutlists
 
 #: Told the name of a slice before it is cut, and how many are cut of how many.
 Progress = Callable[[str, int, int], None]
@@ -43,7 +43,7 @@ def cut(
     """
     project = workspace.project
     files = read_cutlists(project)
-    _refuse_unknown(names, files)
+    names = _named(names, files)
     cache = Cache(project.work / CACHE)
     workspace.memory.add(cache.boxes())
     is_whole = not names and not dry_run
@@ -79,13 +79,16 @@ def _answered_for(
     return [asset for asset in cut if asset.slice in wanted.names], [*kept, *regions]
 
 
-def _refuse_unknown(names: Sequence[str], files: Sequence[CutlistFile]) -> None:
-    """Raises RifflerError for a name of no slice; a file's name may be meant for another way."""
+def _named(names: Sequence[str], files: Sequence[CutlistFile]) -> list[str]:
+    """The slices that are meant. Raises RifflerError for one that is not there.
+
+    A file's name may be meant for another way.
+    """
     for name in names:
         if Path(name).suffix and name not in known_names(files):
             advice = f"To cut from a mockup alone: riffler cut {name} --only LAYER -o FILE"
             raise RifflerError(f'There is no slice "{name}".', advice)
-    refuse_unknown(names, files)
+    return named(names, files)
 
 
 def _products(

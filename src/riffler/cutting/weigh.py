@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
+from fnmatch import fnmatchcase
 from pathlib import Path
 from typing import Any
 
@@ -19,7 +20,7 @@ from riffler.jobs.runner import Workers
 from riffler.plain import plain
 from riffler.roles import pictures
 from riffler.workspace import Workspace
-from riffler.workspace.prepare import prepare, read_cutlists, refuse_unknown
+from riffler.workspace.prepare import named, prepare, read_cutlists
 
 
 @dataclass(frozen=True)
@@ -158,7 +159,8 @@ def _sources(workspace: Workspace, names: Sequence[str]) -> list[Source]:
         )
     if slices:
         found.update(_slices(workspace, slices))
-    return [source for name in dict.fromkeys(names) for source in found.get(name, ())]
+    wanted = [one for name in names for one in found if fnmatchcase(one, name)]
+    return [source for one in dict.fromkeys(wanted) for source in found[one]]
 
 
 def _file(workspace: Workspace, name: str) -> Source:
@@ -169,14 +171,14 @@ def _file(workspace: Workspace, name: str) -> Source:
 def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source]]:
     """The pictures of slices at rest, as their roles make them, at the mockup's own size.
 
-    Raises RifflerError for a slice that is not there, or that becomes no picture.
+    Raises RifflerError for a slice that is not there, or that is named and becomes no picture.
     """
     files = read_cutlists(workspace.project)
-    refuse_unknown(names, files)
+    meant = set(named(names, files))
     found: dict[str, list[Source]] = {}
     for cutlist in prepare(workspace, files):
         for slice_ in cutlist.slices:
-            if slice_.name not in names or slice_.label is not None:
+            if slice_.name not in meant or slice_.label is not None:
                 continue
             for part in pictures.parts(slice_.role, slice_.box):
                 drawn = cutlist.renderer.render(part.box, 1.0, slice_.rest.shown)
@@ -185,7 +187,7 @@ def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source
                 source = Source(name, picture.pixels, slice_.rest.saving.ground)
                 found.setdefault(slice_.name, []).append(source)
     for name in names:
-        if name not in found:
+        if name not in found and (name in meant or not found):
             raise RifflerError(f'"{name}" is a box for live text: it becomes no picture.')
     return found
 

@@ -14,7 +14,7 @@ from riffler.plan.checks import CHECKS, KINDS
 from riffler.plan.finding import Finding, distinct
 from riffler.plan.subject import Subject
 from riffler.workspace import Workspace
-from riffler.workspace.prepare import prepare, read_cutlists, refuse_unknown
+from riffler.workspace.prepare import named, prepare, read_cutlists
 
 #: The version of what `as_data` gives.
 VERSION = 2
@@ -88,7 +88,7 @@ def survey(
     Raises RifflerError for a mistake that leaves nothing to check.
     """
     files = read_cutlists(workspace.project, any_name=True)
-    refuse_unknown(wanted, files)
+    wanted = named(wanted, files)
     for file in files:
         _refuse_unknown_kinds(file)
     cutlists = prepare(workspace, files)

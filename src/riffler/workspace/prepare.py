@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, replace
+from fnmatch import fnmatchcase
 from typing import TypeAlias
 
 from riffler.cutlist.file import CutlistFile, Entry
@@ -104,12 +105,20 @@ def known_names(files: Sequence[CutlistFile]) -> tuple[str, ...]:
     return tuple(dict.fromkeys(entry.name for file in files for entry in file.entries))
 
 
-def refuse_unknown(names: Iterable[str], files: Sequence[CutlistFile]) -> None:
-    """Raises RifflerError for a name that no slice of the project has."""
+def named(names: Iterable[str], files: Sequence[CutlistFile]) -> list[str]:
+    """The slices that are meant, in order; `*` and `?` stand for any signs and for any one.
+
+    Raises RifflerError for a name that no slice of the project has.
+    """
     known = known_names(files)
+    found: list[str] = []
     for name in names:
-        if name not in known:
+        is_pattern = "*" in name or "?" in name
+        meant = [one for one in known if fnmatchcase(one, name)] if is_pattern else [name]
+        if not meant or meant[0] not in known:
             raise RifflerError(f'There is no slice "{name}".', nearest(name, known, "Slices are"))
+        found.extend(meant)
+    return list(dict.fromkeys(found))
 
 
 def prepare(workspace: Workspace, files: Sequence[CutlistFile]) -> tuple[OpenCutlist, ...]:
