@@ -1,4 +1,4 @@
-"""Three corpora of forty pictures each, always the same: interface art, icons, photographs."""
+"""Corpora of forty pictures each, always the same, by what they show."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from collections.abc import Callable
 import numpy as np
 import numpy.typing as npt
 from PIL import Image, ImageDraw, ImageFilter, ImageFont
+from scipy import ndimage
 
 Straight = npt.NDArray[np.uint8]
 
@@ -21,9 +22,10 @@ WORDS = (
 
 
 def corpus(name: str) -> list[Straight]:
-    """Straight RGBA pictures of the corpus `interface`, `icons` or `photos`."""
+    """Straight RGBA pictures of a corpus: `interface`, `icons`, `photos`, `thin` and so on."""
     draw: dict[str, Callable[[np.random.Generator], Straight]] = {
-        "interface": interface, "icons": icon, "photos": photo,
+        "interface": interface, "icons": icon, "photos": photo, "thin": thin, "lines": lines,
+        "cloth": cloth, "gradients": gradient,
     }  # fmt: skip
     return [draw[name](np.random.default_rng((len(name), number))) for number in range(COUNT)]
 
@@ -113,3 +115,60 @@ def photo(chance: np.random.Generator) -> Straight:
     pixels = np.dstack(channels) + noise
     opaque = np.full((height, width, 1), 255.0)
     return np.dstack((pixels, opaque)).clip(0, 255).astype(np.uint8)
+
+
+def thin(chance: np.random.Generator) -> Straight:
+    """An icon of thin strokes in a colour, 16 to 96 px, on transparency or on a plate."""
+    side = int(chance.choice([16, 20, 24, 32, 48, 64, 96]))
+    large, width = side * 8, int(chance.uniform(1.2, 2.2) * 8 * max(1, side / 24))
+    ink, plate = (str(color) for color in chance.permutation(["#ffffff", "#c0392b", *INKS])[:2])
+    ground = plate if chance.random() < 0.6 else None
+    picture = Image.new("RGBA", (large, large), ground or (0, 0, 0, 0))
+    draw = ImageDraw.Draw(picture)
+    a, b, c = (large * part for part in chance.uniform((0.1, 0.4, 0.55), (0.25, 0.5, 0.9)))
+    draw.ellipse((a, a, large - a, large - a), outline=ink, width=width)
+    draw.line((a, c, b, a, large - a, c), fill=ink, width=width)
+    draw.rectangle((b, b, c, c), outline=ink, width=width)
+    return np.asarray(picture.resize((side, side), Image.Resampling.BOX))
+
+
+def lines(chance: np.random.Generator) -> Straight:
+    """Line art in several colours on a plain ground."""
+    width, height = 300, 220
+    ground = str(chance.choice(["#ffffff", "#fbf4e4", "#20303a"]))
+    picture = Image.new("RGBA", (width * 4, height * 4), ground)
+    draw = ImageDraw.Draw(picture)
+    for _ in range(26):
+        points = [tuple(chance.uniform(0, 1, 2) * (width * 4, height * 4)) for _ in range(3)]
+        draw.line(points, fill=str(chance.choice(INKS)), width=int(chance.integers(4, 12)))
+    return np.asarray(picture.resize((width, height), Image.Resampling.BOX))
+
+
+def cloth(chance: np.random.Generator) -> Straight:
+    """A weave with noise, or paper: soft stains and grain."""
+    down, across = np.mgrid[:192, :256]
+    noise = chance.normal(0, 1, (192, 256))
+    if chance.random() < 0.5:
+        steps = chance.uniform(4, 7, 2)
+        weave = np.sin(across * math.tau / steps[0]) * np.sin(down * math.tau / steps[1])
+        light, tint = 128 + 30 * weave + 8 * noise, chance.uniform(0.6, 1.3, 3)
+    else:
+        stains = ndimage.gaussian_filter(chance.normal(0, 1, noise.shape), 20)
+        light = 215 + 60 * stains + 8 * ndimage.gaussian_filter(noise, 1.2)
+        tint = chance.uniform(0.75, 1.1, 3)
+    pixels = light[..., None] * tint
+    return np.dstack((pixels, np.full((192, 256), 255.0))).clip(0, 255).astype(np.uint8)
+
+
+def gradient(chance: np.random.Generator) -> Straight:
+    """Two colours into each other, dark or light; some are a glow that fades."""
+    down, across = np.mgrid[:200, :320]
+    turn = chance.uniform(0, math.tau)
+    along = across / 320 * math.cos(turn) + down / 200 * math.sin(turn)
+    share = ((along - along.min()) / np.ptp(along))[..., None]
+    first, second = chance.uniform(0, 255, (2, 3))
+    alpha = np.full((200, 320), 255.0)
+    if chance.random() < 0.3:
+        alpha = np.clip(1.5 - 1.5 * np.hypot(across - 160, down - 100) / 100, 0, 1) * 255
+    pixels = np.dstack((first * (1 - share) + second * share, alpha))
+    return (pixels + 0.5).clip(0, 255).astype(np.uint8)
