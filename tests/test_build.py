@@ -6,9 +6,16 @@ import re
 from pathlib import Path
 
 import pytest
+from pydantic import BaseModel
 
 from conftest import Run
 from making import tree, write_project
+from riffler.project import saving
+from riffler.project.limits import Limits
+from riffler.project.project import Project
+from riffler.project.settings import Favicon, Folders, Settings
+from riffler.site import templates
+from riffler.site.build import read_site
 from riffler.site.tidy import tidy
 
 CUTLIST = """\
@@ -173,3 +180,19 @@ def test_the_demo_is_html_a_person_would_write(built: Path) -> None:
 def test_tidy(given: str, expected: str) -> None:
     assert tidy(given) == expected
     assert tidy(expected) == expected
+
+
+def test_every_setting_and_every_call_is_documented(project: Path) -> None:
+    said = (Path(__file__).parent.parent / "docs/templates.md").read_text()
+    tables: dict[str, type[BaseModel]] = {
+        "folders": Folders, "defaults": saving.Settings, "favicon": Favicon, "limits": Limits,
+    }  # fmt: skip
+    for name, field in Settings.model_fields.items():
+        assert f"`{field.alias or name}`" in said or f"`[{name}]`" in said, name
+    for table, model in tables.items():
+        lines = [line for line in said.splitlines() if line.startswith(f"| `[{table}]`")]
+        keys = {field.alias or name for name, field in model.model_fields.items()}
+        assert keys <= set(re.findall(r"`([a-z-]+)`", " ".join(lines))), table
+    site = read_site(Project.at(project))
+    for call in (*templates._calls(site, "index.html"), "page", "site"):
+        assert re.search(rf"^\| `{call}\b", said, re.MULTILINE), call
