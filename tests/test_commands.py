@@ -127,7 +127,10 @@ def test_what_is_asked_most_often_loads_least(riffler: Run, project: Path) -> No
 def test_a_plain_cut_answers_as_any_other(riffler: Run, project: Path) -> None:
     first = riffler("cut", cwd=project).stdout
     plain = riffler("cut", cwd=project).stdout
-    assert first.replace("  new", "").replace("Wrote 1 of", "Wrote 0 of") == plain
+    nothing_new = first.replace("  new", "").replace("Wrote 1 of", "Wrote 0 of")
+    assert riffler("cut", "--all", cwd=project).stdout == nothing_new
+    table, _, rest = nothing_new.partition("\n\n")
+    assert (table.count("\n"), rest) == (1, plain)
     slow = riffler("cut", "--workers", "1", cwd=project).stdout
     assert slow == plain
     (project / ".riffler/unchanged.json").unlink()

@@ -30,6 +30,9 @@ def cut(
     watch: Annotated[
         bool, typer.Option("--watch", help="Go on: cut again what changes. Ctrl-C ends it.")
     ] = False,
+    is_all: Annotated[
+        bool, typer.Option("--all", help="List the files that stay as they are, too.")
+    ] = False,
     dry_run: DryRun = False,
     force: Force = False,
     workers: Annotated[
@@ -57,18 +60,24 @@ def cut(
     elif watch:
         _watch(screen, chosen, force=force, is_dry=dry_run, workers=workers)
     else:
-        _cut_project(screen, chosen, force=force, dry_run=dry_run, workers=workers)
+        _cut_project(screen, chosen, is_all=is_all, force=force, dry_run=dry_run, workers=workers)
 
 
 COMMAND = Command(cut)
 
 
 def _cut_project(
-    screen: Screen, names: list[str], *, force: bool, dry_run: bool, workers: int | None
+    screen: Screen,
+    names: list[str],
+    *,
+    is_all: bool,
+    force: bool,
+    dry_run: bool,
+    workers: int | None,
 ) -> None:
     from riffler.report.cuts import show_cut, show_unchanged
 
-    if not (names or force or dry_run) and show_unchanged(screen):
+    if not (names or force or dry_run) and show_unchanged(screen, is_all=is_all):
         return
     from riffler.cutting.cut import cut as cut_slices
     from riffler.workspace import Workspace
@@ -78,7 +87,7 @@ def _cut_project(
         done = cut_slices(
             workspace, names, force=force, dry_run=dry_run, workers=workers, progress=progress
         )
-    show_cut(screen, done.as_data(), workspace.project.out, is_dry=dry_run)
+    show_cut(screen, done.as_data(), workspace.project.out, is_dry=dry_run, is_all=is_all)
 
 
 def _watch(

@@ -31,8 +31,10 @@ _COLUMNS = (
 )
 
 
-def show_cut(screen: Screen, data: Mapping[str, Any], out: Path, *, is_dry: bool) -> None:
-    """The table of all files of a cut, one line that sums it up, and what to do next.
+def show_cut(
+    screen: Screen, data: Mapping[str, Any], out: Path, *, is_dry: bool, is_all: bool = False
+) -> None:
+    """The table of the files that a cut wrote, or of all, what it sums up to, and what comes next.
 
     `data` is what `Published.as_data` gives.
     """
@@ -41,11 +43,10 @@ def show_cut(screen: Screen, data: Mapping[str, Any], out: Path, *, is_dry: bool
     if not any(data.values()):
         screen.say("There is nothing to cut: no slices in any cutlist.")
         return
-    new = {asset["file"] for asset in data["written"]}
-    assets = sorted([*data["written"], *data["unchanged"]], key=_order)
-    if assets and not screen.is_quiet:
-        screen.table(_COLUMNS, [_row(asset, asset["file"] in new) for asset in assets])
-        screen.say("")
+    _list(screen, data, is_all=is_all)
+    for asset in data["removed"]:
+        screen.say(f"{'Would remove' if is_dry else 'Removed'} {asset['file']}.")
+    assets = [*data["written"], *data["unchanged"]]
     total = kilobytes(sum(asset["bytes"] for asset in assets))
     sum_up(screen, data, f" ({total})", out, is_dry=is_dry)
     if data["words"]:
@@ -55,7 +56,16 @@ def show_cut(screen: Screen, data: Mapping[str, Any], out: Path, *, is_dry: bool
         screen.say("Next: riffler build")
 
 
-def show_unchanged(screen: Screen) -> bool:
+def _list(screen: Screen, data: Mapping[str, Any], *, is_all: bool) -> None:
+    """The table of the files that are new, and of the others where all are wanted."""
+    new = {asset["file"] for asset in data["written"]}
+    listed = sorted([*data["written"], *(data["unchanged"] if is_all else ())], key=_order)
+    if listed and not screen.is_quiet:
+        screen.table(_COLUMNS, [_row(asset, asset["file"] in new) for asset in listed])
+        screen.say("")
+
+
+def show_unchanged(screen: Screen, *, is_all: bool = False) -> bool:
     """Show what a run would find as it is; whether it would find nothing else.
 
     Loads neither settings nor anything that draws: this is what people run most often.
@@ -63,7 +73,7 @@ def show_unchanged(screen: Screen) -> bool:
     root = root_of(Path.cwd())
     found = unchanged(root) if root is not None else None
     if found is not None:
-        show_cut(screen, found.data, found.out, is_dry=False)
+        show_cut(screen, found.data, found.out, is_dry=False, is_all=is_all)
     return found is not None
 
 
