@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import doctest
+import io
 import json
 import os
 import pickle
@@ -12,6 +13,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import pytest
+from PIL import Image
 
 import riffler as package
 from conftest import Run
@@ -226,3 +228,11 @@ def test_programs_get_what_commands_say(riffler: Run, project: Path) -> None:
     opened = package.open(write_ora(project / "mockups/e.ora", (9, 9), empty))
     with pytest.raises(RifflerError, match="paint nothing"):
         package.draw(opened, only=["empty"])
+
+
+def test_a_picture_to_standard_output(project: Path) -> None:
+    command = [sys.executable, "-m", "riffler", "cut", "mockups/m.ora", "-o", "-"]
+    data = subprocess.check_output(command, cwd=project)
+    with Image.open(io.BytesIO(data)) as picture:
+        assert (picture.format, picture.size) == ("PNG", (100, 80))
+    assert not list(project.glob("-*"))

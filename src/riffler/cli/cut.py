@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import sys
 from pathlib import Path
 from typing import Annotated
 
@@ -46,7 +47,7 @@ def cut(
     ] = None,
     output: Annotated[
         Path | None,
-        typer.Option("--output", "-o", metavar="FILE", help="The file to write.",
+        typer.Option("--output", "-o", metavar="FILE", help="The file to write; - prints a PNG.",
                      rich_help_panel=_ALONE),
     ] = None,
 ) -> None:  # fmt: skip
@@ -121,7 +122,7 @@ def _cut_single(
     is_watched: bool,
     force: bool,
 ) -> None:
-    from riffler.cutting.single import cut_one
+    from riffler.cutting.single import NOWHERE, cut_one
     from riffler.plain import plain
     from riffler.report.assets import show_single
     from riffler.workspace import Workspace
@@ -135,6 +136,9 @@ def _cut_single(
         )
     path = Path(names[0])
     done = cut_one(Workspace.around(path), path, only, out, force=force)
+    if out == NOWHERE:
+        sys.stdout.buffer.write(done.data)
+        return
     data = {"written": [plain(done)], "unchanged": [], "removed": [], "words": []}
     if not screen.json(CUTS, data):
         show_single(screen, done, path)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import builtins
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
 from riffler.cutlist.resolved import QUALITY, Saving
@@ -23,6 +24,10 @@ from riffler.workspace import Workspace
 ENDINGS = {form.extension: form.name for form in FORMATS.values()} | {"jpeg": "jpeg"}
 
 
+#: In the place of a file: what is made is for standard output.
+NOWHERE = Path("-")
+
+
 @dataclass(frozen=True)
 class SingleCut:
     """One picture that was written: as an asset of the ledger, for who has no ledger."""
@@ -35,6 +40,7 @@ class SingleCut:
     place: Box
     setting: Mapping[str, int | float | str]
     loss: float | None
+    data: builtins.bytes = field(repr=False)
 
 
 def cut_one(
@@ -42,13 +48,15 @@ def cut_one(
 ) -> SingleCut:
     """Cut layers of a mockup, on transparency, or without `only` all of it as drawn, to `out`.
 
-    The box is what the layers paint; the format comes from the ending of `out`. Raises
-    RifflerError when a layer isn't there or paints nothing, or the ending is of no format.
+    The box is what the layers paint; the format comes from the ending of `out`. To `NOWHERE`
+    nothing is written: the data of a PNG is in the result. Raises RifflerError when a layer isn't
+    there or paints nothing, or the ending is of no format.
     """
     form, target = FORMATS[_format_of(out)], Target(out, force)
     opened = workspace.open(path)
     mockup = opened.mockup
-    target.check(sources=(path,))
+    if out != NOWHERE:
+        target.check(sources=(path,))
     shown = switched(mockup, mockup.drawn, only=only or None)
     box = painted_by(opened.renderer, only) if only else mockup.box
     saving = Saving((form.name,), QUALITY if form.has_quality else LOSSLESS)
@@ -58,7 +66,8 @@ def cut_one(
     except SettingError as error:
         raise RifflerError(error.message, "Write to a .png instead.") from error
     choice = cut.files[0]
-    target.write(choice.data)
+    if out != NOWHERE:
+        target.write(choice.data)
     return SingleCut(
         file=out,
         format=form.name,
@@ -68,10 +77,13 @@ def cut_one(
         place=cut.place,
         setting=choice.setting,
         loss=choice.loss,
+        data=choice.data,
     )
 
 
 def _format_of(out: Path) -> str:
+    if out == NOWHERE:
+        return "png"
     ending = out.suffix.lower().removeprefix(".")
     if ending not in ENDINGS:
         raise RifflerError(
