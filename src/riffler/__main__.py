@@ -44,13 +44,16 @@ def main() -> None:
 
 def _end_on_interrupt() -> None:
     """Let Ctrl-C end the program where it is, unless it is ignored, as in some shells."""
-    import signal
+    try:
+        import signal
 
-    if signal.getsignal(signal.SIGINT) is signal.default_int_handler:
-        signal.signal(signal.SIGINT, _stop)
+        if signal.getsignal(signal.SIGINT) is signal.default_int_handler:
+            signal.signal(signal.SIGINT, _stop)
+    except KeyboardInterrupt:  # it came while that was loading
+        _stop()
 
 
-def _stop(_: int, __: FrameType | None) -> None:
+def _stop(_: int = 0, __: FrameType | None = None) -> None:
     """End without a way back through imports, threads and native code, which may not survive it.
 
     Files are whole at every moment; what is being written beside them goes.
