@@ -64,8 +64,18 @@ class OutputError(RifflerError):
     """Something that cannot be written, or must not be overwritten."""
 
 
+#: From this likeness on (0..1) a word is a slip for another: `hovr`, `focused`.
+LIKE = 0.75
+
 #: From this likeness on (0..1) one suggestion is enough.
 SURE = 0.85
+
+
+def slip_of(word: str, known: Iterable[str]) -> str | None:
+    """The known word that was most likely meant by one that is not known; None where none is."""
+    import difflib
+
+    return next(iter(difflib.get_close_matches(word, list(known), 1, LIKE)), None)
 
 
 def nearest(word: str, known: Iterable[str], what: str = "") -> str:

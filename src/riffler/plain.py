@@ -25,14 +25,22 @@ def clean(text: str) -> str:
     return UNSHOWN.sub("\N{REPLACEMENT CHARACTER}", text)
 
 
+def clean_lines(text: str) -> str:
+    """The same of several lines, which stay lines."""
+    return "\n".join(map(clean, text.split("\n")))
+
+
+def spelled(text: str, form: str) -> str:
+    """The text with signs that are not shown spelled as `form` says, such as `&#x{:x};`."""
+    return UNSHOWN.sub(lambda sign: form.format(ord(sign[0])), text)
+
+
 def to_json(value: Any) -> str:  # noqa: ANN401 - any result at all
     """Readable JSON of plain data; signs that are not shown are escaped."""
     import json
 
     text = json.dumps(value, indent=2, ensure_ascii=False)
-    return "\n".join(
-        UNSHOWN.sub(lambda sign: f"\\u{ord(sign[0]):04x}", line) for line in text.split("\n")
-    )
+    return "\n".join(spelled(line, "\\u{:04x}") for line in text.split("\n"))
 
 
 def plain(value: Any, *, sparse: bool = False) -> Any:  # noqa: ANN401 - any result at all

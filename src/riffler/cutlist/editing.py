@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping, Sequence
 from typing import Any, TypeAlias
 
 import tomlkit
 from tomlkit.items import Item
 
-from riffler.plain import UNSHOWN
+from riffler.plain import spelled
 from riffler.project.written import Statement, lines_of, statements
 
 Value: TypeAlias = str | int | float | bool | Sequence["Value"] | Mapping[str, "Value"]
@@ -17,6 +16,9 @@ Path: TypeAlias = tuple[str, ...]
 
 #: Tables in the order in which a person looks for them.
 ORDER = ("guides", "grid", "defaults", "group", "slice", "accept")
+
+#: A sign that is not shown, as TOML 1.0 escapes it.
+ESCAPE = "\\u{:04X}"
 
 #: The column from which a list is written over several lines.
 WIDE = 96
@@ -27,7 +29,7 @@ def value_text(value: Value) -> str:
     if isinstance(value, bool):
         return "true" if value else "false"
     if isinstance(value, str):
-        return UNSHOWN.sub(_escape, tomlkit.string(value).as_string())
+        return spelled(tomlkit.string(value).as_string(), ESCAPE)
     if isinstance(value, float) and value == int(value):
         return str(int(value))
     if isinstance(value, int | float):
@@ -37,14 +39,9 @@ def value_text(value: Value) -> str:
     return "[" + ", ".join(value_text(item) for item in value) + "]"
 
 
-def _escape(sign: re.Match[str]) -> str:
-    """A sign that is not shown, as TOML 1.0 escapes it."""
-    return f"\\u{ord(sign[0]):04X}"
-
-
 def key_text(key: str) -> str:
     """A key, in quotes where it needs them."""
-    return UNSHOWN.sub(_escape, tomlkit.key(key).as_string()) if key else '""'
+    return spelled(tomlkit.key(key).as_string(), ESCAPE) if key else '""'
 
 
 def table_text(path: Path, keys: Mapping[str, Value]) -> str:

@@ -18,8 +18,8 @@ from riffler.encode.codec import Effort, LossyCodec, Try, tried
 from riffler.encode.encoding import decoded
 from riffler.encode.visible import Reference
 
-#: Qualities that are searched.
-LOWEST, HIGHEST = 20, 97
+#: Qualities that are searched, and the one below which there is none, for budgets.
+LOWEST, HIGHEST, POOREST = 20, 97, 1
 
 #: Qualities that a ladder of files is made at.
 LADDER = (25, 45, 60, 72, 82, 90, 95)
@@ -227,8 +227,8 @@ def within(straight: Bytes, codec: LossyCodec, budget: int) -> Choice:
     straight: (H, W, 4) uint8. Where none is small enough, the smallest there is.
     """
     best: tuple[int, bytes] | None = None
-    low, high, encodes = 1, HIGHEST, 0
-    smallest = (1, codec.best(straight, 1))
+    low, high, encodes = POOREST, HIGHEST, 0
+    smallest = (POOREST, codec.best(straight, POOREST))
     while low <= high and encodes < ENCODES - 1:
         quality = (low + high) // 2
         data = codec.best(straight, quality)

@@ -6,21 +6,12 @@ from collections.abc import Sequence
 
 from riffler.cutlist.editing import value_text
 from riffler.cutlist.resolved import ResolvedSlice
-from riffler.cutlist.roles import Tile
 from riffler.geometry import Box
 from riffler.mockup.model import Layer
 from riffler.plan.subject import Subject
-from riffler.reading.intruders import Intruder, intruders
 
 #: Text belongs to a slice that holds so much of it.
 INSIDE = 0.5
-
-
-def reaching_in(subject: Subject, slice_: ResolvedSlice) -> Sequence[Intruder]:
-    """What neighbours paint in a box that is cut as seen."""
-    if slice_.is_alone or isinstance(slice_.role, Tile):
-        return ()
-    return tuple(intruders(subject.reading, slice_.box & subject.canvas, slice_.rest.shown))
 
 
 def baked_in(subject: Subject, slice_: ResolvedSlice) -> Sequence[tuple[Layer, Box]]:
@@ -42,7 +33,7 @@ def line(subject: Subject, slice_: ResolvedSlice) -> str:
     """
     names = [
         *slice_.hidden,
-        *(found.layer.address for found in reaching_in(subject, slice_)),
+        *(found.layer.address for found in subject.reaching_in(slice_)),
         *(layer.address for layer, _ in baked_in(subject, slice_)),
     ]
     return f"hide = {value_text(list(dict.fromkeys(names)))}"

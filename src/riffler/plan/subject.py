@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 
 from riffler.color import Pixels
@@ -13,6 +13,7 @@ from riffler.geometry import Box
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Layer, Mockup
 from riffler.plan.finding import Finding
+from riffler.reading.intruders import Intruder, intruders
 from riffler.reading.reading import Reading
 from riffler.render.renderer import Renderer
 from riffler.roles import pictures
@@ -29,6 +30,7 @@ class Subject:
     cutlist: OpenCutlist
     fonts: FontBook
     pages: tuple[str, ...] = ()
+    _reaching: dict[str, tuple[Intruder, ...]] = field(default_factory=dict, repr=False)
 
     @cached_property
     def reading(self) -> Reading:
@@ -73,10 +75,15 @@ class Subject:
     @cached_property
     def seen(self) -> list[ResolvedSlice]:
         """The pictures that are cut as seen, with everything beneath."""
-        return [
-            slice_ for slice_ in self.pictures
-            if not slice_.is_alone and not isinstance(slice_.role, Tile)
-        ]  # fmt: skip
+        return [slice_ for slice_ in self.pictures if _is_seen(slice_)]
+
+    def reaching_in(self, slice_: ResolvedSlice) -> tuple[Intruder, ...]:
+        """What neighbours paint in the box of a slice that is cut as seen; looked for once."""
+        if slice_.name not in self._reaching:
+            box = slice_.box & self.canvas
+            found = intruders(self.reading, box, slice_.rest.shown) if _is_seen(slice_) else ()
+            self._reaching[slice_.name] = tuple(found)
+        return self._reaching[slice_.name]
 
     @cached_property
     def pictures(self) -> list[ResolvedSlice]:
@@ -125,6 +132,10 @@ class Subject:
         """A finding about the cutlist as a whole; `about` is what it speaks of."""
         at = self.file.written.place(())
         return Finding(kind, None, message, advice, at, (kind, at.path, about), place)
+
+
+def _is_seen(slice_: ResolvedSlice) -> bool:
+    return not slice_.is_alone and not isinstance(slice_.role, Tile)
 
 
 def within(place: Box, slice_: ResolvedSlice) -> Box:

@@ -97,24 +97,26 @@ class Project:
 
     def cutlists(self) -> list[Path]:
         """Every cutlist, by name; files that begin with `_` are parts of others."""
-        if not self.folder("cuts").is_dir():
-            return []
-        return [
-            path
-            for path in files_below(self.folder("cuts"))
-            if path.suffix == ".toml" and not path.name.startswith("_")
-        ]
+        return self._written("cuts", ".toml")
 
     def pages(self) -> tuple[str, ...]:
         """The pages by name, their path without the ending; parts of others begin with `_`."""
         folder = self.folder("pages")
-        if not folder.is_dir():
-            return ()
         return tuple(
             path.relative_to(folder).as_posix().removesuffix(".html")
-            for path in files_below(folder)
-            if path.suffix == ".html" and not path.name.startswith("_")
+            for path in self._written("pages", ".html")
         )
+
+    def _written(self, name: str, ending: str) -> list[Path]:
+        """The files of an ending in a folder of the project that are no parts of others."""
+        folder = self.folder(name)
+        if not folder.is_dir():
+            return []
+        return [
+            path
+            for path in files_below(folder)
+            if path.suffix == ending and not path.name.startswith("_")
+        ]
 
     def fonts(self) -> tuple[Path, ...]:
         """The font files of the project, by name."""

@@ -7,7 +7,7 @@ from rich.text import Text
 
 from riffler.errors import Place, RifflerError
 from riffler.files import as_typed
-from riffler.plain import clean
+from riffler.plain import clean, clean_lines
 
 
 def show(error: RifflerError) -> None:
@@ -16,7 +16,7 @@ def show(error: RifflerError) -> None:
     message = Text().append("riffler: ", style="bold red")
     if error.place is not None:
         message.append(f"{clean(_where(error.place))}: ", style="bold")
-    message.append(_cleaned(error.message))
+    message.append(clean_lines(error.message))
     console.print(message)
     if error.place is not None and error.place.text.strip():
         gutter = f"  {error.place.line} | "
@@ -24,7 +24,7 @@ def show(error: RifflerError) -> None:
             Text().append(gutter, style="dim").append(clean(error.place.text.expandtabs(2)))
         )
     if error.advice:
-        console.print(Text(f"  {_cleaned(error.advice)}"))
+        console.print(Text(f"  {clean_lines(error.advice)}"))
 
 
 def show_internal(error: BaseException) -> None:
@@ -48,7 +48,3 @@ def _where(place: Place) -> str:
     if place.key:
         parts.append(place.key)
     return ", ".join(parts)
-
-
-def _cleaned(text: str) -> str:
-    return "\n".join(clean(line) for line in text.splitlines())

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import TYPE_CHECKING, Any
 
-from riffler.plain import clean, to_json
+from riffler.plain import clean, clean_lines, to_json
 from riffler.report.progress import Progress
 
 if TYPE_CHECKING:
@@ -59,8 +59,7 @@ class Screen:
 
     def line(self, text: str | Text) -> None:
         """A line of the result itself."""
-        lines = str(text).split("\n")
-        shown = "\n".join(map(clean, lines))
+        shown = clean_lines(str(text))
         if self._console is None:
             sys.stdout.write(f"{shown}\n")
         elif isinstance(text, str):

@@ -9,7 +9,7 @@ from markupsafe import Markup, escape
 
 from riffler.errors import WrittenError
 from riffler.output.asset import CutAsset
-from riffler.plain import UNSHOWN
+from riffler.plain import spelled
 from riffler.site.links import Links
 from riffler.site.pieces import Piece
 from riffler.site.stylesheet import CLASS
@@ -52,16 +52,15 @@ def image(
     line = f"<img {said}>"
     if piece.narrow or piece.others:
         sources = "".join(
-            _source(query, found, formats, links, sizes)
+            _source(found, links, sizes, query, is_typed=found is not formats[-1])
             for query, formats in piece.narrow.items()
             for found in formats
         )
-        sources += "".join(_typed(found, links, shown) for found in piece.others)
+        sources += "".join(_source(found, links, shown) for found in piece.others)
         line = f"<picture>{sources}{line}</picture>"
     if piece.link is not None and linked:
         line = f'<a href="{escape(links.page(piece.link))}">{line}</a>'
-    line = UNSHOWN.sub(lambda sign: f"&#x{ord(sign[0]):x};", line)
-    return Markup(line)  # noqa: S704 - every value in it is escaped
+    return Markup(spelled(line, "&#x{:x};"))  # noqa: S704 - every value in it is escaped
 
 
 def _words(piece: Piece, alt: str | None) -> str:
@@ -82,22 +81,15 @@ def _words(piece: Piece, alt: str | None) -> str:
 
 
 def _source(
-    query: str,
-    files: Sequence[CutAsset],
-    formats: Sequence[Sequence[CutAsset]],
-    links: Links,
-    sizes: str,
+    files: Sequence[CutAsset], links: Links, sizes: str, query: str = "", *, is_typed: bool = True
 ) -> str:
-    """A source for another screen; the last of its formats is for every browser."""
+    """A source in one format; with a query for another screen, without a type for every browser."""
     css = files[0].css
-    size = f'width="{whole(css.width)}" height="{whole(css.height)}"'
+    media = f'media="{escape(query)}" ' if query else ""
+    form = f'type="image/{files[0].format}" ' if is_typed else ""
+    size = f' width="{whole(css.width)}" height="{whole(css.height)}"' if query else ""
     shown = sizes or f"{whole(css.width)}px"
-    form = "" if files is formats[-1] else f'type="image/{files[0].format}" '
-    return f'<source media="{escape(query)}" {form}{_candidates(files, links, shown)} {size}>'
-
-
-def _typed(files: Sequence[CutAsset], links: Links, shown: str) -> str:
-    return f'<source type="image/{files[0].format}" {_candidates(files, links, shown)}>'
+    return f"<source {media}{form}{_candidates(files, links, shown)}{size}>"
 
 
 def _candidates(files: Sequence[CutAsset], links: Links, shown: str) -> str:

@@ -135,10 +135,9 @@ def _declarations(text: str) -> Declarations:
     found: Declarations = {}
     for node in tinycss2.parse_declaration_list(text, skip_comments=True, skip_whitespace=True):
         if node.type == "declaration":
-            text = tinycss2.serialize(node.value)
-            if node.lower_name in COLORED and not _is_known_color(text):
-                continue
-            found[node.lower_name] = (tinycss2.serialize(node.value).strip(), node.important)
+            value = tinycss2.serialize(node.value).strip()
+            if node.lower_name not in COLORED or _is_known_color(value):
+                found[node.lower_name] = (value, node.important)
     return found
 
 

@@ -3,17 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from difflib import get_close_matches
 
 from riffler.cutlist.naming import RESERVED, SOUND, sound
 from riffler.cutlist.resolved import ResolvedSlice
+from riffler.errors import slip_of
 from riffler.plan.check import Check
 from riffler.plan.finding import Finding
 from riffler.plan.subject import Subject
 from riffler.reading.layer_names import STATES
-
-#: From this likeness on (0..1) a state is a slip for one that CSS knows: `hovr`, `focused`.
-LIKE = 0.75
 
 
 def _look(subjects: Sequence[Subject]) -> Iterator[Finding]:
@@ -57,7 +54,7 @@ def _nearly(name: str, slice_: ResolvedSlice) -> str | None:
     """The state that CSS knows and that a state of the slice was most likely meant to be."""
     if name in STATES or name not in {state.name for state in slice_.states}:
         return None
-    return next(iter(get_close_matches(name, list(STATES), 1, LIKE)), None)
+    return slip_of(name, STATES)
 
 
 CHECK = Check(

@@ -22,7 +22,7 @@ def _look(subject: Subject) -> Iterator[Finding]:
         if slice_.is_alone and not isinstance(slice_.role, Tile):
             yield from _cut_off(subject, slice_)
     for slice_ in subject.seen:
-        for found in hiding.reaching_in(subject, slice_):
+        for found in subject.reaching_in(slice_):
             yield subject.finding(
                 "intruder", slice_,
                 f"{found.layer.address} reaches in from outside and changes {found.pixels} px.",

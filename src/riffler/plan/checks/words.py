@@ -3,20 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from difflib import get_close_matches
 
 from riffler.cutlist.links import is_code, page_of
 from riffler.cutlist.resolved import ResolvedSlice
-from riffler.errors import nearest
+from riffler.errors import nearest, slip_of
 from riffler.mockup.fonts import UNNAMED, uses
 from riffler.plan import hiding
 from riffler.plan.check import Check
 from riffler.plan.finding import Finding
 from riffler.plan.subject import Subject
 from riffler.reading import layer_names
-
-#: A page's name from this likeness on (0..1) is a slip for another's.
-LIKE = 0.75
 
 #: States that only things to click have.
 CLICKED = {"hover", "active", "focus", "current"}
@@ -80,7 +76,7 @@ def _page(subject: Subject, slice_: ResolvedSlice, page: str | None) -> Iterator
     """
     if page is None or page in subject.pages:
         return
-    if len(subject.pages) > 1 or get_close_matches(page, subject.pages, 1, LIKE):
+    if len(subject.pages) > 1 or slip_of(page, subject.pages):
         yield subject.finding(
             "link", slice_, f'It leads to the page "{page}", which is not there.',
             nearest(page, subject.pages, "Pages are"),
