@@ -26,7 +26,7 @@ from riffler.color import from_bytes
 from riffler.encode.choice import LEVELS
 from riffler.encode.choose import CODECS, choose
 from riffler.encode.encoding import decoded, holds, prepared
-from riffler.encode.visible import Reference
+from riffler.encode.original import Original
 from riffler.formats import FORMATS
 
 CORPORA = ("interface", "icons", "photos", "thin", "lines", "cloth", "gradients")
@@ -94,8 +94,8 @@ def at_level(straight: Straight, level: str) -> list[Measured]:
     for name in formats(straight):
         picture = prepared(from_bytes(straight), name)
         choice = choose(picture, name, level)
-        if choice.loss:
-            found.append(measured(picture, decoded(choice.data), choice.felt))
+        if choice is not None and choice.loss:
+            found.append(measured(picture, decoded(choice.data), choice.loss))
     return found
 
 
@@ -104,10 +104,8 @@ def along_ladders(straight: Straight) -> list[Measured]:
     found = []
     for name in formats(straight):
         picture = prepared(from_bytes(straight), name)
-        reference = Reference(picture)
-        for data in list(CODECS[name].ladder(picture))[::2]:
-            shown = decoded(data)
-            found.append(measured(picture, shown, reference.loss(shown)))
+        files = list(CODECS[name].ladder(Original(picture)))[::2]
+        found += [measured(picture, decoded(file.data), file.loss) for file in files]
     return found
 
 
@@ -117,7 +115,7 @@ def main(count: int = 6, *names: str) -> None:
     print(f"{'':10} {'':6} files  similar: least median  flip: most  over 0.25")
     for name in names or CORPORA:
         pictures = [cropped(picture) for picture in corpus(name)[:: max(1, 40 // count)]][:count]
-        for level in LEVELS:
+        for level in list(LEVELS)[1:]:
             found = [one for picture in pictures for one in at_level(picture, level)]
             if found:
                 similar, flip = [one.similar for one in found], [one.flip for one in found]

@@ -13,6 +13,9 @@ import numpy as np
 import numpy.typing as npt
 from PIL import Image
 
+from riffler.encode.choice import Choice
+from riffler.encode.choose import choose
+
 Straight = npt.NDArray[np.uint8]
 
 
@@ -68,11 +71,22 @@ def _lines(layers: Sequence[Flat], files: dict[str, bytes]) -> str:
     return "".join(lines)
 
 
+#: Settings with which a slice becomes one file that says what was cut.
+PLAIN = '[defaults]\nsave = ["png"]\nquality = "clear"\n'
+
+
+def chosen(straight: np.ndarray, name: str, wish: int | str, budget: int | None = None) -> Choice:
+    """The file of a format that can grant a wish."""
+    found = choose(straight, name, wish, budget)
+    assert found is not None
+    return found
+
+
 def write_project(root: Path, files: Mapping[str, str], layers: Sequence[Flat] = ()) -> Path:
     """A project with these files, and mockups/m.ora of 100 x 80 px with these layers."""
     for folder in ("mockups", "cuts", "pages", "styles"):
         (root / folder).mkdir(parents=True, exist_ok=True)
-    for name, text in {"riffler.toml": "", **files}.items():
+    for name, text in {"riffler.toml": PLAIN, **files}.items():
         (root / name).write_text(text, encoding="utf-8")
     write_ora(root / "mockups/m.ora", (100, 80), layers or [Flat("all", (0, 0, 100, 80))])
     return root

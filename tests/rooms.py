@@ -108,7 +108,7 @@ ROOMS = {
     "site": _room(
         "templates, pieces and styles → pages; `images`, `stylesheet` and `inlay` write the HTML and "
         "CSS of one piece",
-        "geometry errors files plain project cutlist workspace roles output",
+        "geometry errors formats files plain project cutlist workspace roles output",
     ),
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",

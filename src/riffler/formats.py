@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Literal
 
@@ -32,8 +33,8 @@ class Format:
 #: Stands for the best formats, chosen picture by picture.
 AUTO = "auto"
 
-#: Levels of visible loss that a quality may name.
-LEVELS = ("clear", "fair")
+#: Levels of visible loss that a quality may name, the strictest first.
+LEVELS = ("exact", "clear", "fair")
 
 FORMATS: dict[str, Format] = {
     "png": Format("png", "png", "PNG", alpha="full", has_quality=False),
@@ -42,3 +43,20 @@ FORMATS: dict[str, Format] = {
     "avif": Format("avif", "avif", "AVIF", alpha="full", has_quality=True),
     "gif": Format("gif", "gif", "GIF", alpha="on or off", has_quality=False),
 }
+
+#: Formats that browsers of some years ago do not read, the one that fewest read first.
+MODERN = ("avif", "webp")
+
+
+def superseded(sizes: Mapping[str, int]) -> dict[str, str]:
+    """The formats of a picture that are no smaller than one that more browsers read, with that one.
+
+    `sizes` are the bytes of each format, in all sizes of the picture together.
+    """
+    found = {}
+    for number, name in enumerate(MODERN):
+        wider = [other for other in sizes if other not in MODERN[: number + 1]]
+        smallest = min(wider, key=lambda other: sizes[other], default=None)
+        if name in sizes and smallest is not None and sizes[smallest] <= sizes[name]:
+            found[name] = smallest
+    return found

@@ -28,7 +28,7 @@ def weigh(
 ) -> None:
     """Compare formats and settings by bytes, visible loss and load time.
 
-    The smallest file that nobody tells from the mockup is marked. Works for any picture file, too.
+    The smallest file of the level that holds is marked. Works for any picture file, too.
     """
     from riffler.cutting.weigh import VERSION, as_data, curves
     from riffler.cutting.weigh import weigh as weigh_pictures

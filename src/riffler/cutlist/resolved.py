@@ -10,10 +10,10 @@ from riffler.cutlist.roles import PICTURE, Role
 from riffler.geometry import Box, Point, Scale, Size
 
 #: What a slice becomes when nothing says otherwise.
-SAVE = ("png",)
+SAVE = ("auto",)
 
-#: How much may be seen of what a lossy format loses, when nothing says otherwise: nothing.
-QUALITY = "clear"
+#: How much may be seen of what a file loses, when nothing says otherwise: nothing, on the page.
+QUALITY = "fair"
 
 
 @dataclass(frozen=True)

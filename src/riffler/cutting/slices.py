@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from riffler.color import Pixels, is_opaque
@@ -27,11 +27,15 @@ LARGEST = 4.0
 
 @dataclass(frozen=True)
 class Cut:
-    """Files that one picture became, with its size in pixels and its place in the mockup."""
+    """Files that one picture became, with its size in pixels and its place in the mockup.
+
+    `without` are the formats that it was to be saved in, too, which reach its level at no setting.
+    """
 
     files: tuple[Choice, ...]
     size: Size
     place: Box
+    without: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -59,7 +63,12 @@ class CutPicture:
         for name in self.saving.save:
             if name != AUTO:
                 _refuse_lost_alpha(self.saving, picture.pixels, name)
-        return Cut(tuple(_files(self.saving, picture.pixels)), picture.size, picture.place)
+        files = tuple(_files(self.saving, picture.pixels))
+        made = {choice.format for choice in files}
+        without = tuple(name for name in self.saving.save if name not in {AUTO, *made})
+        if not files:
+            _refuse_out_of_reach(self.saving, without)
+        return Cut(files, picture.size, picture.place, () if AUTO in self.saving.save else without)
 
 
 @dataclass(frozen=True)
@@ -104,9 +113,15 @@ class SliceTask:
                 place=place,
                 focal=_within(self.focal, place),
                 density=self.density,
-                setting=dict(sorted(choice.setting.items())),
+                setting=_setting(choice, result.without),
                 loss=None if choice.loss is None else round(choice.loss, 5),
             )
+
+
+def _setting(choice: Choice, without: Sequence[str]) -> dict[str, int | float | str]:
+    """How a file was made, and the formats that were left out beside it."""
+    left_out = {"without": ", ".join(without)} if without else {}
+    return dict(sorted({**choice.setting, **left_out}.items()))
 
 
 def plan(wanted: Wanted) -> Iterator[SliceTask]:
@@ -171,17 +186,32 @@ def _files(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
 
 
 def _choices(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
+    import numpy as np
+
     from riffler.encode.auto import best
     from riffler.encode.choose import choose
     from riffler.encode.encoding import prepared
+    from riffler.encode.original import Original
+
+    originals: list[Original] = []
+
+    def original(format_name: str) -> Original:
+        """What a format is made of, shared by those of the same pixels."""
+        straight = prepared(pixels, format_name, saving.ground)
+        same = (one for one in originals if np.array_equal(one.straight, straight))
+        found = next(same, None) or Original(straight)
+        originals.append(found)
+        return found
 
     if AUTO in saving.save:
         can_be_flat = saving.ground is not None or is_opaque(pixels)
-        ground = prepared(pixels, "jpeg", saving.ground) if can_be_flat else None
-        yield from best(prepared(pixels, "png"), ground, saving.quality, saving.budget)
+        flat = original("jpeg") if can_be_flat else None
+        yield from best(original("png"), flat, saving.quality, saving.budget)
         return
     for name in saving.save:
-        yield choose(prepared(pixels, name, saving.ground), name, saving.quality, saving.budget)
+        choice = choose(original(name), name, saving.quality, saving.budget)
+        if choice is not None:
+            yield choice
 
 
 def _refuse_enlarged(scale: Scale) -> None:
@@ -203,6 +233,16 @@ def _refuse_huge(size: Size, limit: int) -> None:
             f"{limit:,} pixels.",
             "If that is meant, raise [limits] picture in riffler.toml.",
         )
+
+
+def _refuse_out_of_reach(saving: Saving, without: Sequence[str]) -> None:
+    """Raises SettingError for a picture whose level none of its formats reaches."""
+    labels = " and ".join(FORMATS[name].label for name in without)
+    raise SettingError(
+        "save",
+        f'{labels} can\'t reach "{saving.quality}" with this picture at any setting.',
+        'Save it as "webp" or "png", too, which can; or name a lower level, or a number.',
+    )
 
 
 def _refuse_lost_alpha(saving: Saving, pixels: Pixels, format_name: str) -> None:

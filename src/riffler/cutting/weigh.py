@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from fnmatch import fnmatchcase
 from pathlib import Path
 from typing import Any
 
+import numpy as np
+
 from riffler.color import Bytes, Pixels, is_opaque
-from riffler.encode.choice import LEVELS, LOSSLESS, Choice
+from riffler.cutlist.resolved import QUALITY
+from riffler.encode.choice import LEVELS, Choice
 from riffler.encode.choose import CODECS, choose
-from riffler.encode.encoding import decoded, holds, prepared
-from riffler.encode.visible import Reference
+from riffler.encode.encoding import holds, prepared
+from riffler.encode.original import Original
 from riffler.errors import RifflerError
 from riffler.formats import FORMATS, Format
 from riffler.geometry import Size
@@ -57,11 +60,30 @@ class Weight:
 
 @dataclass(frozen=True)
 class Source:
-    """A picture to weigh: its name, its pixels, and the ground for formats without alpha."""
+    """A picture to weigh: its name, its pixels, the ground for formats without alpha, its quality.
+
+    `slice` is the slice that it is of, None for a file; `save` what holds for it.
+    """
 
     name: str
     pixels: Pixels = field(repr=False)
     ground: tuple[float, float, float] | None = None
+    quality: int | str = QUALITY
+    slice: str | None = None
+
+    @property
+    def level(self) -> str:
+        """The level that its smallest file is marked for."""
+        return QUALITY if isinstance(self.quality, int) else self.quality
+
+    def originals(self) -> dict[str, Original]:
+        """What each format that can hold it is made of; formats of the same pixels share one."""
+        found: dict[str, Original] = {}
+        for form in self.formats:
+            straight = self.prepared(form.name)
+            same = (one for one in found.values() if np.array_equal(one.straight, straight))
+            found[form.name] = next(same, None) or Original(straight)
+        return found
 
     @property
     def size(self) -> Size:
@@ -82,10 +104,15 @@ class Source:
 
 @dataclass(frozen=True)
 class Weighed:
-    """A picture with every file that it could be, the smallest of each level first."""
+    """A picture with every file that it could be, the smallest of each level first.
+
+    `missed` are the formats that reach a level at no setting, with the level.
+    """
 
     source: Source
     weights: tuple[Weight, ...]
+    missed: tuple[tuple[str, str], ...] = ()
+    originals: Mapping[str, Original] = field(default_factory=dict, repr=False)
 
     @property
     def name(self) -> str:
@@ -94,7 +121,7 @@ class Weighed:
 
     @property
     def chosen(self) -> Weight:
-        """The smallest file that nobody tells from the mockup."""
+        """The smallest file of the level that holds for it."""
         return next(weight for weight in self.weights if weight.is_chosen)
 
 
@@ -107,7 +134,10 @@ class Curve:
 
 
 #: The version of what `as_data` gives.
-VERSION = 2
+VERSION = 3
+
+#: Formats by how long they take, so that no slow one is left for the end.
+SLOWEST = ("avif", "webp", "png", "gif", "jpeg")
 
 #: Told the name of what comes next, and how many are done of how many.
 Progress = Callable[[str, int, int], None]
@@ -134,18 +164,15 @@ def curves(weighed: Sequence[Weighed], progress: Progress | None = None) -> list
             if progress is not None:
                 progress(picture.name, index, len(weighed))
             begun = [
-                pool.start(_curve, picture.source, form.name) for form in picture.source.formats
+                pool.start(_curve, original, name) for name, original in picture.originals.items()
             ]
             found.append([future.result() for future in begun])
     return found
 
 
-def _curve(source: Source, format_name: str) -> Curve:
-    straight = source.prepared(format_name)
-    reference = Reference(straight)
-    files = CODECS[format_name].ladder(straight)
-    points = tuple((len(data), reference.loss(decoded(data))) for data in files)
-    return Curve(format_name, points)
+def _curve(original: Original, format_name: str) -> Curve:
+    files = CODECS[format_name].ladder(original)
+    return Curve(format_name, tuple((len(file.data), file.loss) for file in files))
 
 
 def _sources(workspace: Workspace, names: Sequence[str]) -> list[Source]:
@@ -184,7 +211,8 @@ def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source
                 drawn = cutlist.renderer.render(part.box, 1.0, slice_.rest.shown)
                 picture = pictures.made(slice_.role, slice_.box, part.box, drawn, 1.0)
                 name = f"{slice_.name}.{part.name}" if part.name else slice_.name
-                source = Source(name, picture.pixels, slice_.rest.saving.ground)
+                saving = slice_.rest.saving
+                source = Source(name, picture.pixels, saving.ground, saving.quality, slice_.name)
                 found.setdefault(slice_.name, []).append(source)
     for name in names:
         if name not in found and (name in meant or not found):
@@ -193,25 +221,33 @@ def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source
 
 
 def _weighed(pool: Workers, source: Source) -> Weighed:
+    """Every format at every level; one thread a format, the slowest first."""
+    originals = source.originals()
+    begun = [
+        (FORMATS[name], pool.start(_at_levels, original, name))
+        for name, original in sorted(originals.items(), key=lambda pair: SLOWEST.index(pair[0]))
+    ]
     shows_through = not is_opaque(source.pixels)
-    begun = []
-    for form in source.formats:
-        straight = source.prepared(form.name)
-        if form.name == "png":
-            begun.append(("lossless", form, pool.start(choose, straight, form.name, LOSSLESS)))
-        begun.extend(
-            (level, form, pool.start(choose, straight, form.name, level)) for level in LEVELS
-        )
     weights: list[Weight] = []
-    for level, form, future in begun:
-        choice = future.result()
-        if any(choice.data == weight.choice.data for weight in weights):
-            continue  # a level that asks for less, or a palette not worth it, ends with the same
-        weights.append(Weight(choice, level, form.alpha != "none" and shows_through))
-    weights.sort(key=lambda weight: (weight.level == "fair", weight.bytes))
-    clear = [weight for weight in weights if weight.choice.felt <= LEVELS["clear"]]
-    best = min(clear, key=lambda weight: weight.bytes)
-    return Weighed(source, tuple(replace(weight, is_chosen=weight is best) for weight in weights))
+    missed = []
+    for form, future in begun:
+        for level, choice in future.result().items():
+            if choice is None:
+                missed.append((form.name, level))
+            elif all(choice.data != weight.choice.data for weight in weights):
+                weights.append(Weight(choice, level, form.alpha != "none" and shows_through))
+    order = list(LEVELS)
+    weights.sort(key=lambda weight: (order.index(weight.level), weight.bytes))
+    most = LEVELS[source.level]
+    fit = [weight for weight in weights if (weight.choice.loss or 0) <= most]
+    best = min(fit, key=lambda weight: weight.bytes)
+    marked = tuple(replace(weight, is_chosen=weight is best) for weight in weights)
+    return Weighed(source, marked, tuple(missed), originals)
+
+
+def _at_levels(original: Original, format_name: str) -> dict[str, Choice | None]:
+    """The file of each level; one that asks for less may end with the same."""
+    return {level: choose(original, format_name, level) for level in LEVELS}
 
 
 def as_data(weighed: Sequence[Weighed]) -> dict[str, Any]:
@@ -221,7 +257,9 @@ def as_data(weighed: Sequence[Weighed]) -> dict[str, Any]:
             {
                 "name": picture.name,
                 "size": plain(picture.source.size),
+                "level": picture.source.level,
                 "files": [_as_data(weight) for weight in picture.weights],
+                "missed": [{"format": name, "level": level} for name, level in picture.missed],
             }
             for picture in weighed
         ]

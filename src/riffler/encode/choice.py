@@ -5,20 +5,15 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-#: Visible loss up to which nobody sees a difference, and up to which it shows only side by side.
-#: docs/formats.md has the pictures that these were set by.
-LEVELS = {"clear": 0.017, "fair": 0.042}
+#: Visible loss up to which nothing is lost; nobody tells two pictures apart side by side; nobody
+#: sees it on the page. docs/formats.md has the pictures and the figures that these were set by.
+LEVELS = {"exact": 0.0, "clear": 1.0, "fair": 2.5}
 
 #: A number as quality, for formats without any: nothing is searched for.
 LOSSLESS = 100
 
 #: Encodes that a search may take for one format.
-ENCODES = 6
-
-
-#: A palette may lose this part of what codecs may: its bands are long straight edges that an eye
-#: follows through the whole picture, and that windows of a few pixels hardly see.
-STRICTER = 0.2
+ENCODES = 8
 
 
 @dataclass(frozen=True)
@@ -30,8 +25,3 @@ class Choice:
     setting: Mapping[str, int | float | str] = field(default_factory=dict)
     loss: float | None = None
     encodes: int = 1
-
-    @property
-    def felt(self) -> float:
-        """The loss as it counts against a level, where what a palette loses counts for more."""
-        return (self.loss or 0.0) / (STRICTER if "colors" in self.setting else 1.0)

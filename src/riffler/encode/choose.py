@@ -5,28 +5,32 @@ from __future__ import annotations
 from collections.abc import Mapping
 
 from riffler.color import Bytes
+from riffler.encode.avif import Avif
 from riffler.encode.choice import Choice
 from riffler.encode.codec import Codec
 from riffler.encode.few_colors import Gif, Png
 from riffler.encode.jpeg import Jpeg
-from riffler.encode.modern import Avif, WebP
+from riffler.encode.original import Original
 from riffler.encode.search import Searched
+from riffler.encode.webp import WebP
 
-_ALL: tuple[Codec, ...] = (Png(), Searched(Jpeg()), Searched(WebP()), Searched(Avif()), Gif())
+_ALL: tuple[Codec, ...] = (Png(), Searched(Jpeg()), WebP(), Searched(Avif()), Gif())
 
 #: Every codec under the name of its format.
 CODECS: Mapping[str, Codec] = {codec.name: codec for codec in _ALL}
 
 
 def choose(
-    straight: Bytes, format_name: str, quality: int | str, budget: int | None = None
-) -> Choice:
+    original: Original | Bytes, format_name: str, quality: int | str, budget: int | None = None
+) -> Choice | None:
     """The smallest file for a quality: a number, or a level of visible loss; or within a budget.
 
-    straight: (H, W, 4) uint8, with no more transparency than the format holds. A budget in bytes
-    that no setting meets gives the smallest file.
+    The picture has no more transparency than the format holds; as pixels it is (H, W, 4) uint8. A
+    budget in bytes that no setting meets gives the smallest file, a level that none reaches None.
     """
-    return CODECS[format_name].choose(straight, quality, budget)
+    if not isinstance(original, Original):
+        original = Original(original)
+    return CODECS[format_name].choose(original, quality, budget)
 
 
 def encode(straight: Bytes, format_name: str, quality: int) -> bytes:

@@ -5,7 +5,7 @@ one that grants a wish (`choose`): a quality by number, a level of visible loss,
 bytes. There are two families. A *codec with a quality* (`LossyCodec`: JPEG, WebP, AVIF) says where
 a search for a level begins, settles for a picture what else it has to choose, and then makes quick
 files while `search` looks around and the best one in the end. A codec without any (PNG, GIF) has
-fewer colours to offer (`few_colors`). `codecs.CODECS` lists them all; a new format is a class here
+fewer colours to offer (`few_colors`). `choose.CODECS` lists them all; a new format is a class here
 or in a module beside it, and a line there.
 """
 
@@ -13,17 +13,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from enum import Enum
 from typing import Protocol
 
 from riffler.color import Bytes
 from riffler.encode.choice import Choice
 from riffler.encode.encoding import decoded
-from riffler.encode.visible import Reference
+from riffler.encode.original import Original
 
 
 class Codec(Protocol):
-    """How files of one format are made. straight: (H, W, 4) uint8, what the format can hold."""
+    """How files of one format are made. `straight` and originals hold what the format can."""
 
     @property
     def name(self) -> str:
@@ -34,48 +33,30 @@ class Codec(Protocol):
         """A file with all effort; `quality`, 1..100, is for codecs that have one."""
         ...
 
-    def choose(self, straight: Bytes, quality: int | str, budget: int | None = None) -> Choice:
-        """The smallest file for a quality or a level; or the best one within a budget in bytes."""
+    def choose(
+        self, original: Original, quality: int | str, budget: int | None = None
+    ) -> Choice | None:
+        """The smallest file for a quality or a level; or the best one within a budget in bytes.
+
+        None for a level that no setting reaches.
+        """
         ...
 
-    def ladder(self, straight: Bytes) -> Iterator[bytes]:
+    def ladder(self, original: Original) -> Iterator[Try]:
         """Files at settings from poor to good, made quickly."""
         ...
 
 
 @dataclass(frozen=True)
 class Try:
-    """A file that was tried, and what is seen of its loss, 0..1."""
+    """A file that was tried, and what is seen of its loss."""
 
     data: bytes
     loss: float
 
 
-def tried(reference: Reference, data: bytes) -> Try:
-    """A file held against the picture that it was made of."""
-    return Try(data, reference.loss(decoded(data)))
-
-
-class Effort(Enum):
-    """What all effort does for a file that was made quickly."""
-
-    NOTHING = "nothing"
-    BYTES = "fewer bytes"
-    """The same pixels."""
-    PIXELS = "other pixels"
-
-
-@dataclass(frozen=True)
-class Settled:
-    """A codec with all but the quality settled for a picture, the first try, and its cost."""
-
-    codec: LossyCodec
-    first: Try
-    encodes: int
-
-
 class LossyCodec(Protocol):
-    """A codec with a quality, 1..100."""
+    """A codec with a quality, 1..100. Two are equal when they make the same files."""
 
     @property
     def name(self) -> str:
@@ -88,8 +69,11 @@ class LossyCodec(Protocol):
         ...
 
     @property
-    def effort(self) -> Effort:
-        """What the best file has over a quick one."""
+    def eases(self) -> float | None:
+        """How many times less a quick file may lose so that the best one is what is wanted.
+
+        None where both have the same pixels.
+        """
         ...
 
     @property
@@ -97,14 +81,25 @@ class LossyCodec(Protocol):
         """What was settled beside the quality, as the ledger says it."""
         ...
 
-    def settled(self, straight: Bytes, reference: Reference, quality: int) -> Settled:
-        """The codec as it serves a picture best, tried at a quality."""
+    def variants(self, original: Original) -> list[LossyCodec]:
+        """The codec with all but the quality settled, in the ways that may serve a picture best."""
         ...
 
     def quick(self, straight: Bytes, quality: int) -> bytes:
-        """A file to be looked at: about as many bytes, about the same pixels, in less time."""
+        """A file to be looked at: about the same pixels, in less time."""
         ...
 
     def best(self, straight: Bytes, quality: int) -> bytes:
         """A file to keep."""
         ...
+
+
+def tried(original: Original, codec: LossyCodec, quality: int, *, is_quick: bool) -> Try:
+    """A file held against the picture that it was made of; each is made once."""
+
+    def find() -> Try:
+        make = codec.quick if is_quick else codec.best
+        data = make(original.straight, quality)
+        return Try(data, original.reference.loss(decoded(data)))
+
+    return original.once((codec, quality, is_quick), find)

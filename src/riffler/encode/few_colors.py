@@ -2,37 +2,32 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-
-import numpy as np
 
 from riffler.color import Bytes
 from riffler.encode import gif, png
-from riffler.encode.choice import LEVELS, LOSSLESS, STRICTER, Choice
+from riffler.encode.choice import LEVELS, Choice
+from riffler.encode.codec import Try
+from riffler.encode.original import Original
 from riffler.encode.palette import Palette, palette
-from riffler.encode.visible import Reference
-
-#: Pixels beyond which palettes of PNGs are not tried: that large, a picture is hardly worth one.
-LARGEST = 400_000
 
 #: A palette is taken for a PNG when it is at most this part of the lossless file.
-WORTH = 0.5
+WORTH = 0.9
 
 #: Colours that palettes are tried with.
-PALETTES = (32, 64, 128, 256)
+PALETTES = (16, 32, 64, 128, 256)
 
 #: Handing errors on may help where the loss is up to so many times too large.
-HELPS = 2.0
+HELPS = 1.6
 
-
-#: Colours that a ladder of files is made of.
-LADDER = (16, 32, 64, 128, 256)
+#: Pieces of a picture may lose so much of what all of it may: it has more colours to share out.
+PIECES_LOSE = 0.9
 
 
 @dataclass(frozen=True)
 class Reduced:
-    """A palette with what is seen of its loss, 0..1."""
+    """A palette with what is seen of its loss."""
 
     palette: Palette
     loss: float
@@ -45,38 +40,45 @@ class Gif:
 
     def encode(self, straight: Bytes, quality: int) -> bytes:  # noqa: ARG002 - it has none
         """As near as 256 colours come."""
-        return self.choose(straight, LOSSLESS).data
+        return self._most(Original(straight)).data
 
-    def choose(self, straight: Bytes, quality: int | str, budget: int | None = None) -> Choice:
-        """As few colours as pass a level, and where none do those that lose least.
+    def choose(
+        self, original: Original, quality: int | str, budget: int | None = None
+    ) -> Choice | None:
+        """As few colours as pass a level; as many as there may be for a number.
 
-        straight: (H, W, 4) uint8, with alpha 0 or 255 alone.
+        The original has alpha 0 or 255 alone.
         """
         if budget is not None:
-            return _within(straight, self.name, self._file, self.choose(straight, LOSSLESS), budget)
-        if _count(straight) <= gif.MOST:
-            return Choice(self._file(palette(straight, gif.MOST)), self.name, {}, 0.0)
-        found = _fewest(straight, STRICTER * LEVELS[quality]) if isinstance(quality, str) else None
-        if found is None:
-            reference = Reference(straight)
-            looks = [palette(straight, gif.MOST, dither=dither) for dither in (False, True)]
-            found = min(
-                (Reduced(look, reference.loss(look.straight)) for look in looks),
-                key=lambda reduced: reduced.loss,
-            )
-        setting = {"colors": len(found.palette.colors)}
-        return Choice(self._file(found.palette), self.name, setting, found.loss, 3)
+            return _within(original, self.name, self._file, self._most(original), budget)
+        if isinstance(quality, int):
+            return self._most(original)
+        found = fewest(original, LEVELS[quality])
+        fewer = [] if found is None else [self._choice(found)]
+        exact = [self._most(original)] if original.colors <= gif.MOST else []
+        return min(exact + fewer, key=lambda choice: len(choice.data), default=None)
 
-    def ladder(self, straight: Bytes) -> Iterator[bytes]:
+    def _most(self, original: Original) -> Choice:
+        """All colours, or as near as 256 of them come."""
+        if original.colors <= gif.MOST:
+            return Choice(self._file(palette(original.straight, gif.MOST)), self.name, {}, 0.0)
+        looks = [Reduced(*original.reduced(gif.MOST, dither=dither)) for dither in (False, True)]
+        return self._choice(min(looks, key=lambda reduced: reduced.loss))
+
+    def ladder(self, original: Original) -> Iterator[Try]:
         """Files of ever more colours."""
-        return (self._file(palette(straight, count)) for count in LADDER)
+        return _ladder(original, self._file)
+
+    def _choice(self, found: Reduced) -> Choice:
+        setting = {"colors": len(found.palette.colors)}
+        return Choice(self._file(found.palette), self.name, setting, found.loss)
 
     def _file(self, found: Palette) -> bytes:
         return gif.encode(found.colors, found.indexes)
 
 
 class Png:
-    """The PNG codec: lossless, or a palette where that is half as large and nobody sees it."""
+    """The PNG codec: lossless, or a palette where that is smaller and nobody sees it."""
 
     name = "png"
 
@@ -84,75 +86,106 @@ class Png:
         """Lossless."""
         return png.encode(straight)
 
-    def choose(self, straight: Bytes, quality: int | str, budget: int | None = None) -> Choice:
+    def choose(self, original: Original, quality: int | str, budget: int | None = None) -> Choice:
         """Lossless for a quality by number; a palette where a level allows one that is worth it."""
         if budget is not None:
-            return _within(straight, self.name, self._file, self.choose(straight, LOSSLESS), budget)
-        if isinstance(quality, int):
-            return Choice(png.encode(straight), self.name, {}, 0.0)
-        is_large = straight.shape[0] * straight.shape[1] > LARGEST
-        if is_large or _count(straight) <= gif.MOST:
-            return Choice(png.encode(straight), self.name, {}, 0.0)
-        found = _fewest(straight, STRICTER * LEVELS[quality])
-        if found is not None:
-            quick = png.encode(straight, effort=0)
-            data = self._file(found.palette)
-            if len(data) <= WORTH * len(quick):
-                setting = {"colors": len(found.palette.colors)}
-                return Choice(data, self.name, setting, found.loss, 3)
-        return Choice(png.encode(straight), self.name, {}, 0.0, 3)
+            return _within(original, self.name, self._file, self._exact(original), budget)
+        found = fewest(original, LEVELS[quality]) if isinstance(quality, str) else None
+        if found is None or not self._is_worth_it(original.small, len(found.palette.colors)):
+            return self._exact(original)
+        setting = {"colors": len(found.palette.colors)}
+        return Choice(self._file(found.palette), self.name, setting, found.loss)
 
-    def ladder(self, straight: Bytes) -> Iterator[bytes]:
+    def ladder(self, original: Original) -> Iterator[Try]:
         """Files of ever more colours, a little larger than they might be."""
-        return (self._file(palette(straight, count), effort=0) for count in LADDER)
+        return _ladder(original, lambda found: self._file(found, effort=0))
+
+    def _is_worth_it(self, small: Original, count: int) -> bool:
+        """Whether a palette makes pieces of a picture smaller than they are without loss."""
+        few = self._file(small.reduced(count, dither=False)[0], effort=0)
+        exact = small.once("quick png", lambda: png.encode(small.straight, effort=0))
+        return len(few) <= WORTH * len(exact)
+
+    def _exact(self, original: Original) -> Choice:
+        data = original.once("png", lambda: png.encode(original.straight))
+        return Choice(data, self.name, {}, 0.0)
 
     def _file(self, found: Palette, effort: int = 1) -> bytes:
         return png.encode_palette(found.colors, found.indexes, effort)
 
 
+def fewest(original: Original, most: float) -> Reduced | None:
+    """The smallest palette whose loss stays under `most`; None where none does, or none can lose.
+
+    Errors are handed on only where they must be, since their pattern takes bytes, and never in a
+    large picture, of which pieces say how many colours it takes at least.
+    """
+    if most == 0:
+        return None
+    counts: Sequence[int] = PALETTES
+    if original.small is not original:
+        few = _smallest(original.small, counts, PIECES_LOSE * most, can_dither=False)
+        if few is None:
+            return None
+        counts = counts[counts.index(few[0]) :]
+        return next(
+            (
+                found
+                for count in counts
+                if (found := _passing(original, count, most, can_dither=False)) is not None
+            ),
+            None,
+        )
+    best = _smallest(original, counts, most, can_dither=True)
+    return best[1] if best else None
+
+
+def _smallest(
+    original: Original, counts: Sequence[int], most: float, *, can_dither: bool
+) -> tuple[int, Reduced] | None:
+    """The smallest count that passes, by halving."""
+    low, high, best = 0, len(counts) - 1, None
+    while low <= high:
+        middle = (low + high) // 2
+        found = _passing(original, counts[middle], most, can_dither=can_dither)
+        if found is None:
+            low = middle + 1
+        else:
+            best, high = (counts[middle], found), middle - 1
+    return best
+
+
+def _passing(original: Original, count: int, most: float, *, can_dither: bool) -> Reduced | None:
+    """A palette of so many colours, errors handed on if need be."""
+    for dither in (False, True) if can_dither else (False,):
+        found, seen = original.reduced(count, dither=dither)
+        if seen <= most:
+            return Reduced(found, seen)
+        if seen > HELPS * most:
+            return None
+    return None
+
+
+def _ladder(original: Original, file: Callable[[Palette], bytes]) -> Iterator[Try]:
+    for count in PALETTES:
+        found, seen = original.reduced(count, dither=False)
+        yield Try(file(found), seen)
+
+
 def _within(
-    straight: Bytes, name: str, file: Callable[[Palette], bytes], lossless: Choice, budget: int
+    original: Original, name: str, file: Callable[[Palette], bytes], lossless: Choice, budget: int
 ) -> Choice:
     """The most colours whose file is no larger than a number of bytes, or the smallest file."""
     if len(lossless.data) <= budget:
         return lossless
     palettes, files = [], []
     for count in reversed(PALETTES):
-        palettes.append(palette(straight, count))
-        files.append(file(palettes[-1]))
+        palettes.append(original.reduced(count, dither=False))
+        files.append(file(palettes[-1][0]))
         if len(files[-1]) <= budget:
             break
     smallest = min(range(len(files)), key=lambda index: len(files[index]))
     if len(lossless.data) <= len(files[smallest]):
         return lossless
-    found = palettes[smallest]
-    seen = Reference(straight).loss(found.straight)
+    found, seen = palettes[smallest]
     return Choice(files[smallest], name, {"colors": len(found.colors)}, seen, 1 + len(files))
-
-
-def _count(straight: Bytes) -> int:
-    return len(np.unique(np.ascontiguousarray(straight).view(np.uint32)))
-
-
-def _fewest(straight: Bytes, most: float) -> Reduced | None:
-    """The smallest palette whose loss stays under `most`.
-
-    Errors are handed on only where they must be, since their pattern takes bytes.
-    """
-    reference = Reference(straight)
-
-    def passing(count: int) -> Reduced | None:
-        for dither in (False, True):
-            found = palette(straight, count, dither=dither)
-            seen = reference.loss(found.straight)
-            if seen <= most:
-                return Reduced(found, seen)
-            if seen > HELPS * most:
-                return None
-        return None
-
-    few, middling, *more = PALETTES
-    best = passing(middling)
-    if best is not None:
-        return passing(few) or best
-    return next((found for count in more if (found := passing(count)) is not None), None)

@@ -9,8 +9,8 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from riffler.color import Bytes, by_pixels
-from riffler.encode.codec import Effort, Settled, Try, tried
-from riffler.encode.visible import Reference, oklab
+from riffler.encode.codec import LossyCodec
+from riffler.encode.original import Original
 
 #: Tables for lightness and hues; ITU T.81, annex K.1, row by row.
 _ANNEX_K = (
@@ -23,23 +23,18 @@ _ANNEX_K = (
 )  # fmt: skip
 
 #: How far tables may be drawn towards one value for all frequencies. Annex K was measured on
-#: screens seen from afar: half-way to even, photographs of equal structural similarity take 0.80
-#: to 0.88 of the bytes; drawings with hard edges do better with the annex as it is.
-MIXES = {"even": 0.4, "steep": 0.0}
+#: screens seen from afar: half-way to even, most pictures of equal loss take 0.90 to 0.97 of the
+#: bytes; photographs do better nearer to the annex where more loss is allowed.
+MIXES = {"even": 0.4, "steep": 0.1}
 TOWARDS = (16.0, 20.0)
 
-#: The strongest half-resolution error of a hue, in Oklab, up to which hues are stored at half.
-FINE_HUE = 0.035
-
-#: Pixels from which hues are judged.
-SAMPLED = 100_000
+#: What the table for hues is multiplied by where they have full resolution: those of Annex K are
+#: for half of it.
+FULL_HUES = 0.7
 
 #: From this quality on hues are kept at full resolution when nobody looks: below it the loss does
 #: not show.
 FULL_HUES_FROM = 90
-
-#: How much smaller a file gets when more loss is allowed, both in logarithms.
-LOSS_IN_BYTES = 0.75
 
 #: Bytes from which a progressive file is smaller than a plain one.
 PROGRESSIVE_FROM = 4_000
@@ -62,8 +57,12 @@ def encode(
     height, width = straight.shape[:2]
     samples = by_pixels(straight)
     picture = Image.frombuffer("RGBX", (width, height), samples, "raw", "RGBX", 0, 1)  # no copy
+    hues_count = FULL_HUES if hues == "full" else 1.0
     settings = {
-        "qtables": [_table(kind, quality, MIXES[tables]) for kind in (0, 1)],
+        "qtables": [
+            _table(kind, quality, MIXES[tables], count)
+            for kind, count in ((0, 1.0), (1, hues_count))
+        ],
         "subsampling": 0 if hues == "full" else 2,
         "optimize": not is_quick,
     }
@@ -77,27 +76,11 @@ def encode(
     return min(files, key=len)
 
 
-def _table(kind: int, quality: int, mix: float) -> list[int]:
-    """Annex K drawn towards even, at a quality as the usual encoders scale it."""
-    flat = np.array(_ANNEX_K[kind]) ** (1 - mix) * TOWARDS[kind] ** mix
+def _table(kind: int, quality: int, mix: float, count: float) -> list[int]:
+    """Annex K drawn towards even, at a quality as the usual encoders scale it, times a factor."""
+    flat = np.array(_ANNEX_K[kind]) ** (1 - mix) * TOWARDS[kind] ** mix * count
     scale = 5000 / quality if quality < 50 else 200 - 2 * quality
     return [int(value) for value in np.clip(np.floor((flat * scale + 50) / 100), 1, 255)]
-
-
-def has_fine_hues(straight: Bytes) -> bool:
-    """Whether hues change so sharply that half the resolution would smear them.
-
-    straight: (H, W, 4) uint8, straight RGBA.
-    """
-    height, width = (side // 2 * 2 for side in straight.shape[:2])
-    if min(height, width) < 4:
-        return True
-    step = 2 * max(1, height * width // SAMPLED)
-    upper, lower = (oklab(straight[row:height:step, :width, :3])[..., 1:] for row in (0, 1))
-    four = (upper[:, ::2], upper[:, 1::2], lower[:, ::2], lower[:, 1::2])
-    mean = (four[0] + four[1] + four[2] + four[3]) / 4
-    off = np.max([np.abs(hue - mean).max(axis=2) for hue in four], axis=0)
-    return bool(np.quantile(off, 0.995) > FINE_HUE)
 
 
 @dataclass(frozen=True)
@@ -108,8 +91,8 @@ class Jpeg:
     hues: str | None = None
 
     name = "jpeg"
-    begins = {"clear": 82, "fair": 45}  # noqa: RUF012 - never changed
-    effort = Effort.BYTES
+    begins = {"clear": 90, "fair": 78}  # noqa: RUF012 - never changed
+    eases = None
 
     @property
     def setting(self) -> Mapping[str, str]:
@@ -117,22 +100,12 @@ class Jpeg:
         said = {"tables": self.tables, "hues": self.hues}
         return {key: value for key, value in said.items() if value is not None}
 
-    def settled(self, straight: Bytes, reference: Reference, quality: int) -> Settled:
-        """The tables, and where hues are fine the resolution, that serve the picture best."""
-        looks: dict[Jpeg, Try] = {}
-
-        def look(tables: str, hues: str) -> None:
-            data = encode(straight, quality, tables, hues)
-            looks[replace(self, tables=tables, hues=hues)] = tried(reference, data)
-
-        def best() -> Jpeg:
-            return min(looks, key=lambda codec: _worth(looks[codec]))
-
-        for tables in MIXES:
-            look(tables, "half")
-        if has_fine_hues(straight):
-            look(best().tables or "", "full")
-        return Settled(best(), looks[best()], len(looks))
+    def variants(self, original: Original) -> list[LossyCodec]:
+        """Hues at either resolution where they are soft; where they are fine, steeper tables."""
+        full = replace(self, tables="even", hues="full")
+        if original.has_fine_hues:
+            return [full, replace(full, tables="steep")]
+        return [replace(full, hues="half"), full]
 
     def quick(self, straight: Bytes, quality: int) -> bytes:
         """The same pixels in more bytes."""
@@ -146,8 +119,3 @@ class Jpeg:
         usual = "full" if quality >= FULL_HUES_FROM else "half"
         tables, hues = self.tables or "even", self.hues or usual
         return encode(straight, quality, tables, hues, is_quick=is_quick)
-
-
-def _worth(look: Try) -> float:
-    """The logarithm of how large a file would be at a loss of one."""
-    return float(np.log(len(look.data)) + LOSS_IN_BYTES * np.log(max(look.loss, 1e-6)))

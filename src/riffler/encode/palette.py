@@ -12,7 +12,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.color import Bytes
-from riffler.encode.visible import oklab
+from riffler.encode.oklab import oklab
 
 #: Different colours that are clustered at the most; the rest is as near to these as makes no odds.
 SAMPLED = 16_000

@@ -6,7 +6,7 @@ taken, not the last one.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import TypeAlias
 
@@ -14,47 +14,51 @@ import numpy as np
 
 from riffler.color import Bytes
 from riffler.encode.choice import ENCODES, LEVELS, Choice
-from riffler.encode.codec import Effort, LossyCodec, Try, tried
+from riffler.encode.codec import LossyCodec, Try, tried
 from riffler.encode.encoding import decoded
-from riffler.encode.visible import Reference
+from riffler.encode.original import Original
 
 #: Qualities that are searched, and the one below which there is none, for budgets.
-LOWEST, HIGHEST, POOREST = 20, 97, 1
+LOWEST, HIGHEST, POOREST = 10, 99, 1
 
 #: Qualities that a ladder of files is made at.
 LADDER = (25, 45, 60, 72, 82, 90, 95)
 
 #: By how much the logarithm of loss falls with each step of quality, before more is known.
-USUAL_SLOPE = -0.045
+USUAL_SLOPE = -0.05
 
 #: The most steps of quality from one try to the next.
 LEAP = 24
 
-#: A loss this near under the wanted one, as a logarithm, is near enough: a twentieth.
-NEAR = -0.05
+#: A loss this near under the wanted one, as a logarithm, is near enough: a ninth.
+NEAR = -0.12
 
 #: A smaller file is worth another try when there may be one of less than this part.
 WORTH = 0.98
 
-#: Steps of quality by which a file is made better when a search ended without one that passes.
-STRIDE = 4
+#: Loss so many times too large is not to be had by steps: the highest quality is tried at once.
+FAR = 5.0
 
-#: Pieces are to lose a little less than would do, so that the whole passes at the first look.
+#: How much smaller a file gets when more loss is allowed, both in logarithms.
+LOSS_IN_BYTES = 0.6
+
+#: Pieces lose so many times more than they do in the whole, at the seams between them.
+SEAMS = 1.3
+
+#: A second file is to lose a little less than would do.
 SAFELY = 0.96
 
-#: Times that the whole of a large picture is tried.
-WHOLE = 2
+#: Times that the file itself is tried before its quality is raised step by step.
+FILES = 2
 
 #: How much of the way is gone that the usual slope would allow.
 CAREFULLY = 0.7
 
-#: A whole picture may lose so much less than it might, as a logarithm, before it is tried again.
+#: A file may lose so much less than it might, as a logarithm, before it is tried again.
 CLOSE = -0.2
 
-#: Pixels beyond which a search looks at pieces, their side, and how many; a multiple of 16, the
-#: largest block of the codecs.
-PIECES_FROM, PIECE, PIECES = 120_000, 96, 8
-
+#: Steps of quality by which a file is made better when a search ended without one that passes.
+STRIDE = 4
 
 Tries: TypeAlias = Mapping[int, Try]
 """What was tried, by quality."""
@@ -75,91 +79,128 @@ class Searched:
         """A file at a quality, with all effort."""
         return self.codec.best(straight, quality)
 
-    def choose(self, straight: Bytes, quality: int | str, budget: int | None = None) -> Choice:
+    def choose(
+        self, original: Original, quality: int | str, budget: int | None = None
+    ) -> Choice | None:
         """The smallest file for a quality or a level; or the best one within a budget."""
         if budget is not None:
-            return within(straight, self.codec, budget)
+            return within(original, self.codec, budget)
         if isinstance(quality, int):
-            return Choice(self.codec.best(straight, quality), self.name, {"quality": quality})
-        return search(straight, self.codec, quality)
+            return Choice(
+                self.codec.best(original.straight, quality), self.name, {"quality": quality}
+            )
+        return search(original, self.codec, quality)
 
-    def ladder(self, straight: Bytes) -> Iterator[bytes]:
-        """Files at a whole ladder of qualities, as large as they would be kept, or nearly so."""
-        is_quick = self.codec.effort is Effort.PIXELS
-        make = self.codec.quick if is_quick else self.codec.best
-        return (make(straight, quality) for quality in LADDER)
+    def glance(self, original: Original, level: str) -> Try:
+        """The first look at the pieces of a picture for a level."""
+        codec = self.codec.variants(original)[0]
+        return tried(original.small, codec, codec.begins[level], is_quick=True)
+
+    def ladder(self, original: Original) -> Iterator[Try]:
+        """Files at a whole ladder of qualities, made quickly."""
+        codec = self.codec.variants(original.small)[0]
+        return (tried(original, codec, quality, is_quick=True) for quality in LADDER)
 
 
-def search(straight: Bytes, codec: LossyCodec, level: str) -> Choice:
+def search(original: Original, codec: LossyCodec, level: str) -> Choice | None:
     """Bracket the lowest quality whose loss stays under that of a level.
 
-    straight: (H, W, 4) uint8. Of a large picture pieces are tried, and the whole of it only where
-    their loss crosses the wanted one; when it turns out to lose more, the pieces have to lose less.
+    Quick files are looked at, of a large picture only its pieces; then the file itself is tried
+    where their loss crosses the wanted one. None where the codec reaches the level at no quality.
     """
-    most = LEVELS[level]
-    small = _pieces(straight)
-    reference = Reference(small)
-    settled = codec.settled(small, reference, codec.begins[level])
-    codec, encodes = settled.codec, settled.encodes
-    looks = {codec.begins[level]: settled.first}
-    spared = 1 if small is straight else 1 + WHOLE
-    while encodes < ENCODES - spared and (quality := _next(looks, most)) is not None:
-        looks[quality] = tried(reference, codec.quick(small, quality))
-        encodes += 1
-    files, whole = looks, reference
-    if small is not straight:
-        files, whole = {}, Reference(straight)
-        encodes += _try_whole(straight, codec, looks, files, whole, most)
-    found = _smallest_passing(files, most)
-    quality = max([*looks, *files])
-    while found is None:
+    trial = _Trial(original, LEVELS[level], codec.eases or 1.0)
+    if trial.most == 0:
+        return None
+    for variant, looks in _settled(trial, codec.variants(original.small), codec.begins[level]):
+        if (found := _searched(trial, variant, looks)) is not None:
+            quality, kept = found
+            setting: dict[str, int | str] = {"quality": quality, **variant.setting}
+            return Choice(kept.data, codec.name, setting, kept.loss, trial.encodes)
+    return None
+
+
+@dataclass
+class _Trial:
+    """A picture and the loss that is wanted, with a count of what was tried for it."""
+
+    original: Original
+    most: float
+    eases: float
+    encodes: int = 0
+
+    @property
+    def aim(self) -> float:
+        """What looks may lose so that the file itself loses no more than is wanted."""
+        is_all = self.original.small is self.original
+        return self.most * self.eases * (1.0 if is_all else SEAMS)
+
+    def look(self, codec: LossyCodec, quality: int) -> Try:
+        """A quick file of its pieces."""
+        self.encodes += 1
+        return tried(self.original.small, codec, quality, is_quick=True)
+
+    def file(self, codec: LossyCodec, quality: int) -> Try:
+        """The file itself."""
+        self.encodes += 1
+        return tried(self.original, codec, quality, is_quick=False)
+
+
+def _searched(trial: _Trial, codec: LossyCodec, looks: dict[int, Try]) -> tuple[int, Try] | None:
+    """The lowest quality and its file; None where the highest one loses too much."""
+    while trial.encodes < ENCODES - FILES and (quality := _next(looks, trial.aim)) is not None:
+        looks[quality] = trial.look(codec, quality)
+    files = _files(trial, codec, looks)
+    found, quality = _smallest_passing(files, trial.most), max(files)
+    while found is None and quality < HIGHEST:
         quality = min(HIGHEST, quality + STRIDE)
-        files[quality] = tried(whole, codec.quick(straight, quality))
-        encodes += 1
-        found = quality if files[quality].loss <= most or quality == HIGHEST else None
-    kept, more = _with_all_effort(straight, codec, found, files[found], whole, most)
-    setting: dict[str, int | str] = {"quality": found, **codec.setting}
-    return Choice(kept.data, codec.name, setting, kept.loss, encodes + more)
+        files[quality] = trial.file(codec, quality)
+        found = quality if files[quality].loss <= trial.most else None
+    return None if found is None else (found, files[found])
 
 
-def _try_whole(
-    straight: Bytes,
-    codec: LossyCodec,
-    looks: Tries,
-    files: dict[int, Try],
-    whole: Reference,
-    most: float,
-) -> int:
-    """Try the whole of a picture where its pieces' loss crosses the wanted one, twice at the most.
+def _settled(
+    trial: _Trial, variants: Sequence[LossyCodec], quality: int
+) -> Iterator[tuple[LossyCodec, dict[int, Try]]]:
+    """The variants of a codec with their looks, the one that serves a picture best to begin with.
 
-    How much more the whole loses than the pieces says where to try again; where it loses far less,
-    the pieces are no guide, and its own loss is. Returns the encodes.
+    The first is tried until its loss is near the wanted one, the others once, there.
     """
-    quality = _crossing(looks, SAFELY * most)
-    while quality not in files and len(files) < WHOLE:
-        files[quality] = tried(whole, codec.quick(straight, quality))
+    first, *others = variants
+    looks = {quality: trial.look(first, quality)}
+    away = _log(looks[quality]) - float(np.log(trial.aim))
+    if others and abs(away) > np.log(2):
+        step = int(np.clip(-away / USUAL_SLOPE, -LEAP, LEAP))
+        quality = int(np.clip(quality + step, LOWEST, HIGHEST))
+        looks[quality] = trial.look(first, quality)
+    all_looks = {first: looks} | {other: {quality: trial.look(other, quality)} for other in others}
+    for variant in sorted(variants, key=lambda one: _worth(all_looks[one][quality], trial.aim)):
+        yield variant, all_looks[variant]
+
+
+def _worth(look: Try, most: float) -> tuple[bool, float]:
+    """Whether its loss is far away, and how large it would be at a loss of 1, as a logarithm."""
+    return look.loss > FAR * most, float(np.log(len(look.data)) + LOSS_IN_BYTES * _log(look))
+
+
+def _files(trial: _Trial, codec: LossyCodec, looks: Tries) -> dict[int, Try]:
+    """Try the file itself where the loss of looks crosses the wanted one, twice at the most.
+
+    How much more it loses than the looks says where to try again.
+    """
+    files: dict[int, Try] = {}
+    most = trial.most
+    if codec.eases is None and trial.original.small is trial.original:
+        quality = _smallest_passing(looks, most) or HIGHEST
+        return {quality: trial.file(codec, quality)}
+    quality = _crossing(looks, trial.aim)
+    while quality not in files and len(files) < FILES:
+        files[quality] = trial.file(codec, quality)
         seen = max(1e-6, files[quality].loss)
-        away = float(np.log(seen / most))
-        if CLOSE < away <= 0:
+        if CLOSE < np.log(seen / most) <= 0:
             break
-        if away <= 0:
-            quality = max(LOWEST, quality + int(np.ceil(CAREFULLY * away / -USUAL_SLOPE)))
-        else:
-            here = float(np.exp(np.interp(quality, *_line(looks))))
-            quality = _crossing(looks, SAFELY * here * most / seen)
-    return len(files)
-
-
-def _with_all_effort(
-    straight: Bytes, codec: LossyCodec, quality: int, quick: Try, whole: Reference, most: float
-) -> tuple[Try, int]:
-    """The file that a search ended with, encoded anew where that is smaller; and the encodes."""
-    if codec.effort is Effort.NOTHING:
-        return quick, 0
-    data = codec.best(straight, quality)
-    closer = Try(data, quick.loss) if codec.effort is Effort.BYTES else tried(whole, data)
-    is_fine = closer.loss <= quick.loss or closer.loss <= most
-    return (closer if len(data) < len(quick.data) and is_fine else quick), 1
+        here = float(np.exp(np.interp(quality, *_line(looks))))
+        quality = _crossing(looks, SAFELY * here * most / seen)
+    return files
 
 
 def _smallest_passing(looks: Tries, most: float) -> int | None:
@@ -183,7 +224,7 @@ def _crossing(looks: Tries, most: float) -> int:
     log = np.log(most)
     if passed is None or failed is None:
         at = min(looks) if failed is None else max(looks)
-        away = (_log(looks[at]) - log) / -USUAL_SLOPE
+        away = CAREFULLY * (_log(looks[at]) - log) / -USUAL_SLOPE
         return int(np.clip(at + np.ceil(away), LOWEST, HIGHEST))
     above, below = _log(looks[failed]), _log(looks[passed])
     share = (above - log) / max(1e-6, above - below)
@@ -207,8 +248,10 @@ def _next(looks: Tries, most: float) -> int | None:
     logs = {quality: float(np.log(max(1e-6, look.loss) / most)) for quality, look in looks.items()}
     if passed is None:
         assert failed is not None
+        if failed == HIGHEST or logs[failed] > np.log(FAR):
+            return HIGHEST if failed < HIGHEST else None
         step = int(np.clip(np.ceil(logs[failed] / -USUAL_SLOPE), 2, LEAP))
-        return min(HIGHEST, failed + step) if failed < HIGHEST else None
+        return min(HIGHEST, failed + step)
     if logs[passed] > NEAR:
         return None
     if failed is None:
@@ -221,11 +264,12 @@ def _next(looks: Tries, most: float) -> int | None:
     return failed + min(gap - 1, max(1, int(np.ceil(share * gap))))
 
 
-def within(straight: Bytes, codec: LossyCodec, budget: int) -> Choice:
+def within(original: Original, codec: LossyCodec, budget: int) -> Choice:
     """The best quality whose file is no larger than a number of bytes.
 
-    straight: (H, W, 4) uint8. Where none is small enough, the smallest there is.
+    Where none is small enough, the smallest there is.
     """
+    straight = original.straight
     best: tuple[int, bytes] | None = None
     low, high, encodes = POOREST, HIGHEST, 0
     smallest = (POOREST, codec.best(straight, POOREST))
@@ -238,28 +282,5 @@ def within(straight: Bytes, codec: LossyCodec, budget: int) -> Choice:
         else:
             high = quality - 1
     quality, data = best or smallest
-    seen = Reference(straight).loss(decoded(data))
+    seen = original.reference.loss(decoded(data))
     return Choice(data, codec.name, {"quality": quality}, seen, encodes + 1)
-
-
-def _pieces(straight: Bytes) -> Bytes:
-    """What a search looks at: a picture as it is; of a large one pieces below one another.
-
-    Half of them are those with most in them, the others lie evenly spread. They lie on the grid of
-    the codecs' own blocks.
-    """
-    height, width = straight.shape[:2]
-    if height * width <= PIECES_FROM or min(height, width) < PIECE:
-        return straight
-    places = [
-        (y, x)
-        for y in range(0, height - PIECE + 1, PIECE)
-        for x in range(0, width - PIECE + 1, PIECE)
-    ]
-    busy = sorted(
-        places,
-        key=lambda at: -float(straight[at[0] : at[0] + PIECE, at[1] : at[1] + PIECE, 1].std()),
-    )[: PIECES // 2]
-    spread = [places[int(n)] for n in np.linspace(0, len(places) - 1, PIECES - len(busy))]
-    kept = sorted({*busy, *spread})
-    return np.concatenate([straight[y : y + PIECE, x : x + PIECE] for y, x in kept])

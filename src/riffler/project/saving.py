@@ -26,7 +26,7 @@ def _quality(value: object) -> object:
     if isinstance(value, str) and value in LEVELS:
         return value
     if isinstance(value, bool) or not isinstance(value, int) or not 1 <= value <= 100:
-        raise ValueError('this should be "clear", "fair", or a number from 1 to 100')
+        raise ValueError('this should be "exact", "clear", "fair", or a number from 1 to 100')
     return value
 
 
@@ -71,7 +71,7 @@ class Settings(BaseModel):
 
     save: Save | None = Field(None, description="Formats, the preferred one first.")
     quality: Quality | None = Field(
-        None, description='How much may be seen of the loss: "clear", "fair", or 1 to 100.'
+        None, description='How much may be seen of the loss: "exact", "clear", "fair", or 1 to 100.'
     )
     budget: Annotated[str, AfterValidator(_budget)] | None = Field(
         None, description='The most that each file may weigh, for example "30 kB".'

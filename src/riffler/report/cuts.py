@@ -5,19 +5,23 @@ Begins with data rather than with assets, so that a run that finds nothing to do
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections import Counter
+from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path
 from typing import Any, TypeAlias
 
 from riffler.cutting.unchanged import unchanged
 from riffler.files import as_typed
-from riffler.formats import FORMATS
+from riffler.formats import FORMATS, superseded
 from riffler.project.places import CUTS, root_of
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import kilobytes, pixels, plural
 
 Written: TypeAlias = Mapping[str, Any]
 """An asset as the ledger writes it."""
+
+#: Names that a sentence lists.
+FEW = 6
 
 _COLUMNS = (
     Column("slice", style="bold"),
@@ -52,8 +56,41 @@ def show_cut(
     if data["words"]:
         regions = plural(len(data["words"]), "region")
         screen.say(f"Measured {regions} of live text: size, place and ground for the style sheet.")
+    for line in _left_out(data):
+        screen.say(line)
     if not is_dry and screen.command == "cut":
         screen.say("Next: riffler build")
+
+
+def _left_out(data: Mapping[str, Any]) -> Iterator[str]:
+    """What was asked for and serves nobody: formats out of reach, and those that are too large."""
+    sizes: dict[tuple[str, str, str], Counter[str]] = {}
+    without: dict[str, list[str]] = {}
+    new = {asset["slice"] for asset in data["written"]}
+    for asset in [*data["written"], *data["unchanged"]]:
+        if asset["kind"] != "cut" or asset["slice"] not in new:
+            continue
+        name = asset["slice"]
+        key = (name, asset.get("state", ""), asset.get("when", ""))
+        sizes.setdefault(key, Counter())[asset["format"]] += asset["bytes"]
+        for form in filter(None, asset["setting"].get("without", "").split(", ")):
+            without.setdefault(form, []).append(name)
+    for form, names in without.items():
+        yield f"No {FORMATS[form].label} reaches the level: {_listed(names)}."
+    larger: dict[tuple[str, str], list[str]] = {}
+    for (name, _, _), found in sizes.items():
+        for pair in superseded(found).items():
+            larger.setdefault(pair, []).append(name)
+    for (form, other), names in larger.items():
+        label, wider = FORMATS[form].label, FORMATS[other].label
+        yield f"Pages leave out the {label}, since the {wider} is no larger: {_listed(names)}."
+
+
+def _listed(names: Sequence[str]) -> str:
+    """Names, each once, the first few of them."""
+    different = list(dict.fromkeys(names))
+    more = f" and {len(different) - FEW} more" if len(different) > FEW else ""
+    return ", ".join(different[:FEW]) + more
 
 
 def _list(screen: Screen, data: Mapping[str, Any], *, is_all: bool) -> None:

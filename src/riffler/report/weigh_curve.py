@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
 from riffler.cutting.weigh import Curve, Weighed
-from riffler.encode.choice import LEVELS, STRICTER
+from riffler.encode.choice import LEVELS
 from riffler.errors import RifflerError
 from riffler.formats import FORMATS
 from riffler.project.target import OURS, Target
@@ -29,7 +29,7 @@ PAPER, INK, DIM, LINE = "#fbf8f1", "#2d2821", "#7d7567", "#ddd5c5"
 WIDTH, HEIGHT, ACROSS = 960, 600, 2
 
 #: The least loss that is drawn, far below what is seen, and the most, far above.
-LOWEST, PLAIN = 0.001, 0.4
+LOWEST, PLAIN = 0.05, 30.0
 
 #: Pictures in one drawing at the most.
 MOST = 12
@@ -69,7 +69,9 @@ def _drawn(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]]) -> byt
 def _plot(axis: Axes, picture: Weighed, curves: Sequence[Curve]) -> None:
     lines = {curve.format: _felt(curve) for curve in curves}
     points = [point for line in lines.values() for point in line]
-    lossless = next((w for w in picture.weights if w.level == "lossless"), None)
+    lossless = next(
+        (w for w in picture.weights if w.level == "exact" and w.choice.format == "png"), None
+    )
     sizes = [size for size, _ in points] + [weight.bytes for weight in picture.weights]
     losses = [loss for _, loss in points if loss > 0]
     low = max(LOWEST, min([*losses, LEVELS["clear"] / 4]))
@@ -108,17 +110,16 @@ def _lossless(axis: Axes, size: int, high: float) -> None:
 
 
 def _felt(curve: Curve) -> list[tuple[int, float]]:
-    """The points of a curve with the loss as it counts, from small to large."""
-    counts = 1.0 if FORMATS[curve.format].has_quality else STRICTER
-    return sorted((size, loss / counts) for size, loss in curve.points if loss > 0)
+    """The points of a curve that lose anything, from small to large."""
+    return sorted((size, loss) for size, loss in curve.points if loss > 0)
 
 
 def _levels(axis: Axes) -> None:
-    """Bands for what nobody sees, and what is seen side by side."""
+    """Bands for what nobody sees side by side, and nobody on the page."""
     bottom, _ = axis.get_ylim()
     axis.axhspan(bottom, LEVELS["clear"], color="#e7ecd6", lw=0, zorder=0)
     axis.axhspan(LEVELS["clear"], LEVELS["fair"], color="#f5ead0", lw=0, zorder=0)
-    for level, words in (("clear", "clear: seen by nobody"), ("fair", "fair: seen side by side")):
+    for level, words in (("clear", "clear: not side by side"), ("fair", "fair: not on the page")):
         axis.annotate(
             words, (1, LEVELS[level]), (-8, -5), xycoords=("axes fraction", "data"),
             textcoords="offset points", ha="right", va="top", fontsize=9, color=DIM,
@@ -127,7 +128,7 @@ def _levels(axis: Axes) -> None:
 
 def _choice(axis: Axes, picture: Weighed) -> None:
     chosen = picture.chosen
-    loss = max(chosen.choice.felt, axis.get_ylim()[0])
+    loss = max(chosen.choice.loss or 0, axis.get_ylim()[0])
     axis.plot([chosen.bytes], [loss], "o", ms=13, mfc="none", mec=INK, mew=1.6, clip_on=False)
     label = f"{FORMATS[chosen.choice.format].label}, {setting(chosen)}: {kilobytes(chosen.bytes)}"
     axis.annotate(label, (chosen.bytes, loss), (0, -20), textcoords="offset points", ha="center",
@@ -146,7 +147,7 @@ def _titles(axis: Axes, picture: Weighed) -> None:
     axis.set_title(picture.name, loc="left", weight="bold", fontsize=14, pad=12)
     axis.set_title(f"{size.width} x {size.height} px", loc="right", fontsize=10, color=DIM, pad=12)
     axis.set_xlabel("bytes in the file", color=DIM, fontsize=10)
-    axis.set_ylabel("visible loss, as it counts", color=DIM, fontsize=10)
+    axis.set_ylabel("visible loss", color=DIM, fontsize=10)
     axis.xaxis.set_major_locator(LogLocator(10, (1, 2, 5)))
     axis.xaxis.set_major_formatter(FuncFormatter(lambda value, _: _bytes(value)))
     axis.yaxis.set_major_locator(LogLocator(10, (1, 2, 5)))

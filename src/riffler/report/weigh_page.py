@@ -12,11 +12,18 @@ from riffler.cutting.weigh import LINES, Weighed, Weight
 from riffler.encode import png
 from riffler.formats import FORMATS
 from riffler.project.target import Target
-from riffler.report.weighing import load_time, seen, setting
+from riffler.report.weighing import load_time, losing, seen, setting
 from riffler.report.wording import kilobytes
 
 #: The page, beside this module.
 TEMPLATE = "weigh.html"
+
+#: What stands above the files of each level.
+GROUPS = {
+    "exact": "Exact: nothing is lost",
+    "clear": "Clear: nobody tells side by side",
+    "fair": "Fair: nobody sees it on the page",
+}
 
 
 @dataclass(frozen=True)
@@ -53,7 +60,7 @@ def write(weighed: Sequence[Weighed], target: Target) -> None:
         }
         for picture in weighed
     ]  # fmt: skip
-    text = environment.get_template(TEMPLATE).render(pictures=pictures)
+    text = environment.get_template(TEMPLATE).render(pictures=pictures, groups=GROUPS)
     target.write(text.encode())
 
 
@@ -76,8 +83,8 @@ def _card(weight: Weight, largest: int, against: str) -> _Card:
         level=weight.level,
         bytes=kilobytes(weight.bytes),
         share=round(100 * weight.bytes / largest, 1),
-        seen=seen(weight.choice.felt),
-        loss=f"{loss:.4f}" if loss else "0",
+        seen=seen(loss),
+        loss=losing(loss),
         times=tuple((line.name, load_time(line, weight)) for line in LINES),
         is_chosen=weight.is_chosen,
         url=_url(weight.choice.format, weight.choice.data),

@@ -10,9 +10,17 @@ from riffler.report.wording import kilobytes, pixels, plural
 
 _COLUMNS = (
     Column("", style="bold green"), Column("format", style="bold"), Column("setting"),
-    Column("bytes", True), Column("seen"), Column("loss", True), Column("transparency"),
+    Column("bytes", True), Column("level"), Column("seen"), Column("loss", True),
+    Column("transparency"),
     *(Column(line.name, True) for line in LINES),
 )  # fmt: skip
+
+#: What the levels promise, to be read after "the smallest file of".
+MEANT = {
+    "exact": '"exact", which loses nothing',
+    "clear": '"clear", which nobody tells from the mockup side by side',
+    "fair": '"fair", whose loss nobody sees on the page',
+}
 
 
 def show(screen: Screen, weighed: list[Weighed]) -> None:
@@ -23,6 +31,8 @@ def show(screen: Screen, weighed: list[Weighed]) -> None:
         size = pixels(picture.source.size.width, picture.source.size.height)
         screen.line(f"{picture.name}: {size} px")
         screen.table(_COLUMNS, [_row(weight) for weight in picture.weights])
+        if picture.missed:
+            screen.say(f"Out of reach: {_missed(picture)}.")
     if len(weighed) > 1:
         total = kilobytes(sum(picture.chosen.bytes for picture in weighed))
         screen.say("")
@@ -31,8 +41,17 @@ def show(screen: Screen, weighed: list[Weighed]) -> None:
         f"{line.name}, {line.kilobits / 1000:g} Mbit/s after {line.wait:g} ms" for line in LINES
     )
     screen.say("")
-    screen.say("Marked is the smallest file that nobody tells from the mockup.")
+    levels = sorted({picture.source.level for picture in weighed}, key=list(LEVELS).index)
+    screen.say(f"Marked is the smallest file of {' or '.join(MEANT[level] for level in levels)}.")
     screen.say(f"Times are for lines so called: {lines}.")
+
+
+def _missed(picture: Weighed) -> str:
+    """The formats that reach a level at no setting."""
+    by_format: dict[str, list[str]] = {}
+    for name, level in picture.missed:
+        by_format.setdefault(FORMATS[name].label, []).append(f'"{level}"')
+    return "; ".join(f"{' and '.join(levels)} for {name}" for name, levels in by_format.items())
 
 
 def _row(weight: Weight) -> list[str]:
@@ -43,8 +62,9 @@ def _row(weight: Weight) -> list[str]:
         FORMATS[choice.format].label,
         setting(weight),
         kilobytes(weight.bytes),
-        seen(choice.felt),
-        f"{loss:.4f}" if loss else "0",
+        weight.level,
+        seen(loss),
+        losing(loss),
         "kept" if weight.keeps_alpha else "",
         *(load_time(line, weight) for line in LINES),
     ]
@@ -55,16 +75,23 @@ def setting(weight: Weight) -> str:
     said = weight.choice.setting
     if "colors" in said:
         return f"{said['colors']} colours"
+    if "steps" in said:
+        return f"lossless, in steps of {said['steps']}"
     return f"quality {said['quality']}" if "quality" in said else "lossless"
 
 
+def losing(loss: float) -> str:
+    """A visible loss as a number: 1 is the first that shows side by side."""
+    return f"{loss:.2f}" if loss else "0"
+
+
 def seen(loss: float) -> str:
-    """What an eye makes of a visible loss, as it is felt."""
+    """What an eye makes of a visible loss."""
     if loss == 0:
         return "nothing"
     if loss <= LEVELS["clear"]:
         return "by nobody"
-    return "side by side" if loss <= LEVELS["fair"] else "plainly"
+    return "not on the page" if loss <= LEVELS["fair"] else "plainly"
 
 
 def load_time(line: Line, weight: Weight) -> str:

@@ -9,12 +9,10 @@ from riffler.cutlist.file import CutlistFile, Entry
 from riffler.cutlist.resolved import SAVE
 from riffler.cutlist.roles import Role, role_of
 from riffler.errors import WrittenError, nearest
+from riffler.formats import MODERN, superseded
 from riffler.geometry import Box, union
 from riffler.output.asset import CutAsset
 from riffler.output.ledger import Ledger
-
-#: Formats that browsers of some years ago do not read, the smaller first.
-MODERN = ("avif", "webp")
 
 #: Sizes that one screen pixel for each CSS pixel asks for.
 PLAIN = (None, "1x")
@@ -120,15 +118,33 @@ def _narrow(
 def _formats(assets: Sequence[CutAsset], save: Sequence[str]) -> list[tuple[CutAsset, ...]]:
     """The assets by format in the order of preference, the one that all browsers read last.
 
-    In each the plain size comes first, then from small to large.
+    In each the plain size comes first, then from small to large. The last has every size, if need
+    be in several formats; of the others those are left out that lack one, or are no smaller than
+    one that more browsers read.
     """
-    found = list(dict.fromkeys(asset.format for asset in assets))
-    wanted = [form for form in (*save, *MODERN, *found) if form in found]
-    order = list(dict.fromkeys(wanted))
-    compatible = [form for form in order if form not in MODERN]
-    last = compatible[:1] or order[-1:]
-    kept = [*(form for form in order if form in MODERN and form not in last), *last]
-    return [tuple(sorted((a for a in assets if a.format == form), key=_by_size)) for form in kept]
+    found = dict.fromkeys(asset.format for asset in assets)
+    order = list(dict.fromkeys(form for form in (*save, *MODERN, *found) if form in found))
+    last = _read_by_all(assets, order)
+    modern = {form: [a for a in assets if a.format == form] for form in order if form in MODERN}
+    whole = {form: files for form, files in modern.items() if len(files) == len(last)}
+    sizes = {form: _bytes(files) for form, files in whole.items()}
+    widest = "".join(dict.fromkeys(asset.format for asset in last))
+    left_out = {*superseded({widest: _bytes(last), **sizes}), widest}
+    kept = [files for form, files in whole.items() if form not in left_out]
+    return [tuple(sorted(files, key=_by_size)) for files in (*kept, last)]
+
+
+def _read_by_all(assets: Sequence[CutAsset], order: Sequence[str]) -> list[CutAsset]:
+    """Every size and part in the first format that all browsers read, or else the widest read."""
+    ranks = sorted(order, key=lambda form: MODERN[::-1].index(form) + 1 if form in MODERN else 0)
+    found: dict[tuple[str | None, str | None], CutAsset] = {}
+    for asset in sorted(assets, key=lambda asset: ranks.index(asset.format)):
+        found.setdefault((asset.size, asset.part), asset)
+    return list(found.values())
+
+
+def _bytes(files: Sequence[CutAsset]) -> int:
+    return sum(asset.bytes for asset in files)
 
 
 def parts_of(files: Sequence[CutAsset]) -> dict[str, tuple[CutAsset, ...]]:

@@ -1,0 +1,82 @@
+"""A picture that files are made of, with all that was found out about it on the way.
+
+Formats and levels share it: what one of them tried or measured is there for the next.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import cached_property
+from threading import RLock
+from typing import TypeVar
+
+import numpy as np
+
+from riffler.color import Bytes
+from riffler.encode.oklab import has_fine_hues
+from riffler.encode.palette import Palette, palette
+from riffler.encode.visible import Reference
+
+Found = TypeVar("Found")
+
+
+class Original:
+    """straight: (H, W, 4) uint8, with no more transparency than the format holds.
+
+    Threads may share one: what one of them is finding out the others wait for.
+    """
+
+    def __init__(self, straight: Bytes) -> None:
+        self.straight = straight
+        self._known: dict[object, object] = {}
+        self._lock = RLock()
+
+    @cached_property
+    def reference(self) -> Reference:
+        """What files of it are held against."""
+        with self._lock:
+            return Reference(self.straight)
+
+    @cached_property
+    def small(self) -> Original:
+        """What a search looks at: the picture itself; of a large one pieces below one another."""
+        chosen = self.reference.places
+        if len(chosen) == 1:
+            return self
+        return Original(np.concatenate([self.straight[place] for place in chosen]))
+
+    @cached_property
+    def share(self) -> float:
+        """How much of the picture `small` is."""
+        return float(self.small.straight.size / self.straight.size)
+
+    @cached_property
+    def colors(self) -> int:
+        """How many different ones there are, alpha counted."""
+        return len(np.unique(np.ascontiguousarray(self.straight).view(np.uint32)))
+
+    @cached_property
+    def has_fine_hues(self) -> bool:
+        """Whether half the resolution would smear its hues."""
+        return has_fine_hues(self.straight)
+
+    @property
+    def is_opaque(self) -> bool:
+        """Whether nothing shows through."""
+        return bool(self.straight[..., 3].min(initial=255) == 255)
+
+    def once(self, key: object, find: Callable[[], Found]) -> Found:
+        """What `find` gives, found once for a key."""
+        if key not in self._known:
+            self._known[key] = find()
+        return self._known[key]  # type: ignore[return-value]
+
+    def reduced(self, count: int, *, dither: bool) -> tuple[Palette, float]:
+        """The best palette of `count` colours, and its loss."""
+
+        def find() -> tuple[Palette, float]:
+            found = palette(self.straight, count, dither=dither)
+            return found, self.reference.loss(found.straight)
+
+        with self._lock:
+            return self.once(("palette", count, dither), find)
