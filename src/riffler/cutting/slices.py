@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from riffler.color import Pixels, is_opaque
 from riffler.cutlist.resolved import ResolvedSlice, Saving, State, scale_of
 from riffler.cutlist.roles import Hero, Role
+from riffler.digests import digest_of, sha256
 from riffler.encode.choice import Choice
 from riffler.errors import SettingError
 from riffler.formats import AUTO, FORMATS
@@ -63,7 +64,8 @@ class CutPicture:
         for name in self.saving.save:
             if name != AUTO:
                 _refuse_lost_alpha(self.saving, picture.pixels, name)
-        files = tuple(_files(self.saving, picture.pixels))
+        digest = digest_of(self.saving, picture.pixels.shape, sha256(picture.pixels.tobytes()))
+        files = workspace.once(digest, lambda: tuple(_files(self.saving, picture.pixels)))
         made = {choice.format for choice in files}
         without = tuple(name for name in self.saving.save if name not in {AUTO, *made})
         if not files:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import numpy as np
 
@@ -14,23 +15,28 @@ from riffler.encode.codec import LossyCodec, Try
 from riffler.encode.few_colors import fewest
 from riffler.encode.hidden import spread
 from riffler.encode.original import Original
-from riffler.encode.search import Searched
+from riffler.encode.search import LOSS_IN_BYTES, Searched
 
-#: The codec's effort, 0 to 6: while a search looks around, and for the file itself.
+#: The codec's effort, 0 to 6: while a search looks around or anything is transparent, for which
+#: more takes fifty times as long for a twentieth of the bytes; and for other files themselves.
 QUICK, BEST = 4, 6
 
+#: How well alpha is kept, 0 to 100: exactly; or in fewer steps, which takes a quarter less.
+FINE, COARSE = 100, 60
+
 #: Effort and time for lossless files by their pixels: the fewer, the more can be tried.
-LOSSLESS = ((20_000, ((4, 75), (6, 100))), (500_000, ((4, 75),)), (None, ((2, 50),)))
+LOSSLESS = ((20_000, ((4, 75), (6, 90))), (500_000, ((4, 75),)), (None, ((2, 50),)))
 
 #: Steps of 8 bits that colours may be rounded to where their neighbours are that different.
 ROUNDED = (8, 16)
 
-#: A way to a file is given up when pieces of it are this many times as large as of another.
-HOPELESS = 1.5
+#: What a lossy file may turn out smaller by than its first look says; and the least loss of a look,
+#: in parts of the wanted one, that says how much smaller it may become.
+UNSURE, EASIEST = 1.1, 0.25
 
 
-def lossy(straight: Bytes, quality: int, effort: int = BEST) -> bytes:
-    """A lossy WebP at `quality` (1..100); alpha is kept exactly.
+def lossy(straight: Bytes, quality: int, effort: int = BEST, alpha: int = FINE) -> bytes:
+    """A lossy WebP at `quality` (1..100).
 
     Invisible pixels take the colours of their neighbours, which spares icons a fifth of the bytes.
 
@@ -39,7 +45,10 @@ def lossy(straight: Bytes, quality: int, effort: int = BEST) -> bytes:
     hidden = straight[..., 3] == 0
     if hidden.any():
         straight = spread(straight, hidden)
-    return _saved(straight, quality=quality, method=effort, alpha_quality=100)
+    is_opaque = straight[..., 3].min(initial=255) == 255
+    return _saved(
+        straight, quality=quality, method=effort if is_opaque else QUICK, alpha_quality=alpha
+    )
 
 
 def lossless(straight: Bytes) -> bytes:
@@ -94,26 +103,28 @@ def _saved(straight: Bytes, **settings: int) -> bytes:
 class Lossy:
     """The lossy kind."""
 
+    alpha: Literal["fine", "coarse"] = "fine"
+
     name = "webp"
     begins = {"clear": 90, "fair": 78}  # noqa: RUF012 - never changed
     eases = 0.96
 
     @property
     def setting(self) -> Mapping[str, str]:
-        """Nothing beside the quality."""
-        return {}
+        """Alpha, where it is coarser than it might be."""
+        return {"alpha": "coarse"} if self.alpha == "coarse" else {}
 
-    def variants(self, original: Original) -> list[LossyCodec]:  # noqa: ARG002
-        """The one there is."""
-        return [self]
+    def variants(self, original: Original) -> list[LossyCodec]:
+        """Coarse alpha where there is any."""
+        return [self] if original.is_opaque else [self, replace(self, alpha="coarse")]
 
     def quick(self, straight: Bytes, quality: int) -> bytes:
         """A file of less effort, whose pixels are a little other."""
-        return lossy(straight, quality, QUICK)
+        return lossy(straight, quality, QUICK, FINE if self.alpha == "fine" else COARSE)
 
     def best(self, straight: Bytes, quality: int) -> bytes:
-        """All effort."""
-        return lossy(straight, quality)
+        """All effort that is worth its time."""
+        return lossy(straight, quality, BEST, FINE if self.alpha == "fine" else COARSE)
 
 
 class WebP:
@@ -132,19 +143,22 @@ class WebP:
         """The smallest file of any kind for a level; a lossy one for a number or a budget."""
         if budget is not None or isinstance(quality, int):
             return self._within(original, quality, budget)
-        ways = [_exact, _rounded, _reduced]
         if LEVELS[quality] == 0:
             return _exact(original, quality)[0]
-        small = len(exactly(original.small))
-        first = self._lossy.glance(original, quality)
-        found: list[Choice] = []
-        if len(first.data) < HOPELESS * small:
-            lossy = self._lossy.choose(original, quality)
-            found = [lossy] if lossy is not None else []
-        encodes = 1 + sum(choice.encodes for choice in found)
-        near = HOPELESS if original.small is original else 1.0
-        if not found or small < near * original.share * len(found[0].data):
-            found += [choice for way in ways for choice in way(original, quality)]
+        most = LEVELS[quality]
+        exact, first = len(exactly(original.small)), self._lossy.glance(original, quality)
+        lossy = len(first.data) * max(EASIEST, first.loss / most) ** LOSS_IN_BYTES
+        ways = [way for way, gain in LOSSLESS_WAYS if exact < gain * lossy]
+        found = [one for way in ways for one in way(original, quality)]
+        least = min((len(one.data) for one in found), default=None)
+        encodes = 1
+        if least is None or lossy < UNSURE * least * original.share:
+            searched = self._lossy.choose(original, quality)
+            if searched is not None:
+                found.append(searched)
+                encodes += searched.encodes
+        if not found:
+            found = _exact(original, quality)
         return replace(min(found, key=lambda choice: len(choice.data)), encodes=encodes)
 
     def ladder(self, original: Original) -> Iterator[Try]:
@@ -181,3 +195,8 @@ def _reduced(original: Original, level: str) -> list[Choice]:
         return []
     setting: dict[str, int | str] = {"kind": "lossless", "colors": len(found.palette.colors)}
     return [Choice(lossless(found.palette.straight), "webp", setting, found.loss)]
+
+
+#: The lossless kinds, each with how many times larger than a lossy file an exact one may be for it
+#: to be worth a try: rounding saves a tenth, and a palette up to two thirds.
+LOSSLESS_WAYS = ((_exact, 1.1), (_rounded, 1.3), (_reduced, 3.0))

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
+from typing import TypeVar
 
 from riffler.cutlist.file import CutlistFile
 from riffler.errors import RifflerError
@@ -17,6 +18,8 @@ from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.project.project import NO_PROJECT, Project
 from riffler.render.boxes import BoxMemory
 from riffler.render.renderer import Renderer, open_renderer
+
+Made = TypeVar("Made")
 
 
 @dataclass(frozen=True)
@@ -71,9 +74,19 @@ class Workspace:
         self._mockups: dict[tuple[Path, str | None], Mockup] = {}
         self._renderers: dict[MockupKey, Renderer] = {}
         self._lock = threading.RLock()
+        self._made: dict[str, object] = {}
 
     def __reduce__(self) -> tuple[object, ...]:
         return (Workspace, (self._project,))
+
+    def once(self, digest: str, make: Callable[[], Made]) -> Made:
+        """What `make` gives, kept under a digest of all that it is made of.
+
+        Two threads that ask at once both make it, and equal.
+        """
+        if digest not in self._made:
+            self._made[digest] = make()
+        return self._made[digest]  # type: ignore[return-value]
 
     @classmethod
     def here(cls) -> Workspace:
