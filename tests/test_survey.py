@@ -38,7 +38,7 @@ def test_every_mistake_is_found_once_and_nothing_else(riffler: Run, broken: Path
     assert (data["command"], data["version"]) == ("survey", 2)
     found = [(one["kind"], one["slice"]) for one in data["findings"]]
     assert sorted(found, key=str) == sorted(EXPECTED.items(), key=str)
-    assert set(EXPECTED) == set(KINDS)
+    assert set(EXPECTED) == set(KINDS) - {"moved"}  # nothing was cut yet
     by_kind = {one["kind"]: one for one in data["findings"]}
     # where and how much, from the geometry of the plan
     for kind, place, pixels in (

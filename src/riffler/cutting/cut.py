@@ -19,7 +19,7 @@ from riffler.output.ledger import Ledger
 from riffler.output.publish import Made, Published, publish
 from riffler.project.lock import locked
 from riffler.project.places import CACHE
-from riffler.workspace import Workspace
+from riffler.workspace import Workspace, lying
 from riffler.workspace.prepare import Wanted, known_names, named, prepare, read_cutlists
 
 #: Told the name of a slice before it is cut, and how many are cut of how many.
@@ -51,6 +51,8 @@ def cut(
     read = unchanged.notes(project, mockups) if is_whole else {}
     cutlists = prepare(workspace, files)
     wanted = Wanted(workspace, cutlists, frozenset(names or known_names(files)))
+    if not force:
+        _refuse_moved(wanted)
     tasks = [task for plan in KINDS for task in plan(wanted)]
     made, regions = _products(wanted, cache, tasks, workers, progress)
     if not dry_run:
@@ -59,10 +61,29 @@ def cut(
         ledger = Ledger.read(project.out)
         answered, words = _answered_for(wanted, ledger, regions, is_whole=not names)
         done = publish(project, ledger, made, answered, words=words, force=force, dry_run=dry_run)
+        if not dry_run:
+            lying.remember(project, cutlists, wanted.names)
         if is_whole:
             cache.prune()
             unchanged.remember(project, mockups, read)
     return done.with_words(regions)
+
+
+def _refuse_moved(wanted: Wanted) -> None:
+    """Raises WrittenError where a layer left its slice since the last cut: nothing is lost yet."""
+    lay = lying.known(wanted.workspace.project)
+    found = [
+        (cutlist, slice_, moved)
+        for cutlist, slice_ in wanted.slices()
+        if "moved" not in slice_.entry.table.accept
+        and (moved := lying.moved(lay, cutlist, slice_)) is not None
+    ]
+    if found:
+        cutlist, slice_, moved = found[0]
+        message, advice = lying.complaint(moved, slice_)
+        more = f" So it is with {len(found) - 1} more." if len(found) > 1 else ""
+        goes_on = "riffler survey lists all, riffler cut --force cuts them as they lie."
+        raise cutlist.file.mistake(slice_.entry, "", message + more, f"{advice} {goes_on}")
 
 
 def _answered_for(

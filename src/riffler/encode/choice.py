@@ -13,7 +13,7 @@ LEVELS = {"exact": 0.0, "clear": 1.0, "fair": 2.5}
 LOSSLESS = 100
 
 #: Encodes that a search may take for one format.
-ENCODES = 8
+ENCODES = 7
 
 
 @dataclass(frozen=True)

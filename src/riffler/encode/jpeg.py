@@ -105,7 +105,7 @@ class Jpeg:
         full = replace(self, tables="even", hues="full")
         if original.has_fine_hues:
             return [full, replace(full, tables="steep")]
-        return [replace(full, hues="half"), full]
+        return [full, replace(full, hues="half")]
 
     def quick(self, straight: Bytes, quality: int) -> bytes:
         """The same pixels in more bytes."""

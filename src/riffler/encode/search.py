@@ -24,20 +24,18 @@ LOWEST, HIGHEST, POOREST = 10, 99, 1
 #: Qualities that a ladder of files is made at.
 LADDER = (25, 45, 60, 72, 82, 90, 95)
 
-#: By how much the logarithm of loss falls with each step of quality, before more is known.
-USUAL_SLOPE = -0.05
+#: How the logarithm of loss goes with that of how coarsely a codec quantises, before more is known.
+USUAL_SLOPE = -1.1
 
-#: The most steps of quality from one try to the next.
-LEAP = 24
-
-#: A loss this near under the wanted one, as a logarithm, is near enough: a ninth.
-NEAR = -0.12
+#: A loss this near under the wanted one, as a logarithm, is near enough: an eighth.
+NEAR = -0.14
 
 #: A smaller file is worth another try when there may be one of less than this part.
 WORTH = 0.98
 
-#: Loss so many times too large is not to be had by steps: the highest quality is tried at once.
-FAR = 5.0
+#: A variant of a codec is judged up to so many times the wanted loss and that of the first one, and
+#: taken for so much gain in the logarithm of its bytes.
+NEARBY, WORSE, GAIN = 2.0, 1.25, 0.02
 
 #: How much smaller a file gets when more loss is allowed, both in logarithms.
 LOSS_IN_BYTES = 0.6
@@ -163,23 +161,25 @@ def _settled(
 ) -> Iterator[tuple[LossyCodec, dict[int, Try]]]:
     """The variants of a codec with their looks, the one that serves a picture best to begin with.
 
-    The first is tried until its loss is near the wanted one, the others once, there.
+    Of the others only those count that are smaller for their loss, and near enough to the wanted
+    one: far away it does not show whether they reach it.
     """
-    first, *others = variants
-    looks = {quality: trial.look(first, quality)}
-    away = _log(looks[quality]) - float(np.log(trial.aim))
-    if others and abs(away) > np.log(2):
-        step = int(np.clip(-away / USUAL_SLOPE, -LEAP, LEAP))
-        quality = int(np.clip(quality + step, LOWEST, HIGHEST))
-        looks[quality] = trial.look(first, quality)
-    all_looks = {first: looks} | {other: {quality: trial.look(other, quality)} for other in others}
-    for variant in sorted(variants, key=lambda one: _worth(all_looks[one][quality], trial.aim)):
-        yield variant, all_looks[variant]
+    looks = {variant: {quality: trial.look(variant, quality)} for variant in variants}
+
+    def rank(variant: LossyCodec) -> tuple[bool, float]:
+        look, first = looks[variant][quality], looks[variants[0]][quality]
+        is_far = variant != variants[0] and (
+            look.loss > NEARBY * trial.aim or look.loss > WORSE * first.loss
+        )
+        return is_far, _worth(look) - (GAIN if variant == variants[0] else 0.0)
+
+    for variant in sorted(variants, key=rank):
+        yield variant, looks[variant]
 
 
-def _worth(look: Try, most: float) -> tuple[bool, float]:
-    """Whether its loss is far away, and how large it would be at a loss of 1, as a logarithm."""
-    return look.loss > FAR * most, float(np.log(len(look.data)) + LOSS_IN_BYTES * _log(look))
+def _worth(look: Try) -> float:
+    """The logarithm of how large a file would be at a loss of one."""
+    return float(np.log(len(look.data)) + LOSS_IN_BYTES * _log(look))
 
 
 def _files(trial: _Trial, codec: LossyCodec, looks: Tries) -> dict[int, Try]:
@@ -198,7 +198,7 @@ def _files(trial: _Trial, codec: LossyCodec, looks: Tries) -> dict[int, Try]:
         seen = max(1e-6, files[quality].loss)
         if CLOSE < np.log(seen / most) <= 0:
             break
-        here = float(np.exp(np.interp(quality, *_line(looks))))
+        here = float(np.exp(np.interp(_effort(quality), *_line(looks))))
         quality = _crossing(looks, SAFELY * here * most / seen)
     return files
 
@@ -208,10 +208,10 @@ def _smallest_passing(looks: Tries, most: float) -> int | None:
     return min(passing)[1] if passing else None
 
 
-def _line(looks: Tries) -> tuple[list[int], list[float]]:
-    """Qualities that were tried, rising, and the logarithms of their losses."""
+def _line(looks: Tries) -> tuple[list[float], list[float]]:
+    """The effort of what was tried, rising, and the logarithms of the losses."""
     qualities = sorted(looks)
-    return qualities, [_log(looks[quality]) for quality in qualities]
+    return [*map(_effort, qualities)], [_log(looks[quality]) for quality in qualities]
 
 
 def _log(look: Try) -> float:
@@ -221,14 +221,29 @@ def _log(look: Try) -> float:
 def _crossing(looks: Tries, most: float) -> int:
     """The lowest quality whose loss should stay under `most`, between those that were tried."""
     passed, failed = _bracket(looks, most)
-    log = np.log(most)
+    log = float(np.log(most))
     if passed is None or failed is None:
         at = min(looks) if failed is None else max(looks)
-        away = CAREFULLY * (_log(looks[at]) - log) / -USUAL_SLOPE
-        return int(np.clip(at + np.ceil(away), LOWEST, HIGHEST))
+        return _away(looks, at, log, CAREFULLY)
     above, below = _log(looks[failed]), _log(looks[passed])
     share = (above - log) / max(1e-6, above - below)
-    return min(passed, failed + max(1, int(np.ceil(share * (passed - failed)))))
+    return min(passed, max(failed + 1, _between(failed, passed, share)))
+
+
+def _away(looks: Tries, quality: int, log: float, part: float) -> int:
+    """Where from a quality on the loss should have this logarithm; part of the way is gone."""
+    effort = _effort(quality) + part * (_log(looks[quality]) - log) / -USUAL_SLOPE
+    return int(np.clip(np.ceil(102 - np.exp(-effort)), LOWEST, HIGHEST))
+
+
+def _between(low: int, high: int, share: float) -> int:
+    effort = (1 - share) * _effort(low) + share * _effort(high)
+    return int(np.ceil(102 - np.exp(-effort)))
+
+
+def _effort(quality: float) -> float:
+    """What the logarithm of loss falls with: that of how coarsely a codec quantises."""
+    return float(-np.log(102 - quality))
 
 
 def _bracket(looks: Tries, most: float) -> tuple[int | None, int | None]:
@@ -240,28 +255,26 @@ def _bracket(looks: Tries, most: float) -> tuple[int | None, int | None]:
 
 
 def _next(looks: Tries, most: float) -> int | None:
-    """Where the loss should cross `most`: its logarithm is nearly straight in quality.
+    """Where the loss should cross `most`: its logarithm is nearly straight in `_effort`.
 
     None when a better quality is hardly worth another try.
     """
     passed, failed = _bracket(looks, most)
-    logs = {quality: float(np.log(max(1e-6, look.loss) / most)) for quality, look in looks.items()}
+    log = float(np.log(most))
     if passed is None:
         assert failed is not None
-        if failed == HIGHEST or logs[failed] > np.log(FAR):
-            return HIGHEST if failed < HIGHEST else None
-        step = int(np.clip(np.ceil(logs[failed] / -USUAL_SLOPE), 2, LEAP))
-        return min(HIGHEST, failed + step)
-    if logs[passed] > NEAR:
+        return max(failed + 1, _away(looks, failed, log, 1.0)) if failed < HIGHEST else None
+    over = _log(looks[passed]) - log
+    if over > NEAR:
         return None
     if failed is None:
-        step = int(np.clip(logs[passed] / USUAL_SLOPE, 2, LEAP))
-        return max(LOWEST, passed - step) if passed > LOWEST else None
+        return min(passed - 1, _away(looks, passed, log, CAREFULLY)) if passed > LOWEST else None
     gap = passed - failed
     if gap < 2 or len(looks[failed].data) > WORTH * len(looks[passed].data):
         return None
-    share = float(np.clip(logs[failed] / (logs[failed] - logs[passed]), 0.2, 0.8))
-    return failed + min(gap - 1, max(1, int(np.ceil(share * gap))))
+    under = _log(looks[failed]) - log
+    share = float(np.clip(under / (under - over), 0.2, 0.85))
+    return int(np.clip(_between(failed, passed, share), failed + 1, passed - 1))
 
 
 def within(original: Original, codec: LossyCodec, budget: int) -> Choice:

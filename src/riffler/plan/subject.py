@@ -17,6 +17,7 @@ from riffler.reading.intruders import Intruder, intruders
 from riffler.reading.reading import Reading
 from riffler.render.renderer import Renderer
 from riffler.roles import pictures
+from riffler.workspace.lying import Known
 from riffler.workspace.prepare import OpenCutlist
 
 
@@ -24,12 +25,13 @@ from riffler.workspace.prepare import OpenCutlist
 class Subject:
     """A cutlist, its mockup and its slices; all boxes are in this mockup's pixels.
 
-    `pages` are the names of the project's.
+    `pages` are the names of the project's, `lay` says where layers lay at the last cut.
     """
 
     cutlist: OpenCutlist
     fonts: FontBook
     pages: tuple[str, ...] = ()
+    lay: Known = field(default_factory=dict, repr=False)
     _reaching: dict[str, tuple[Intruder, ...]] = field(default_factory=dict, repr=False)
 
     @cached_property

@@ -13,7 +13,7 @@ from riffler.plain import plain
 from riffler.plan.checks import CHECKS, KINDS
 from riffler.plan.finding import Finding, distinct
 from riffler.plan.subject import Subject
-from riffler.workspace import Workspace
+from riffler.workspace import Workspace, lying
 from riffler.workspace.prepare import named, prepare, read_cutlists
 
 #: The version of what `as_data` gives.
@@ -93,7 +93,8 @@ def survey(
         _refuse_unknown_kinds(file)
     cutlists = prepare(workspace, files)
     pages = workspace.project.pages()
-    subjects = tuple(Subject(cutlist, workspace.fonts, pages) for cutlist in cutlists)
+    lay = lying.known(workspace.project)
+    subjects = tuple(Subject(cutlist, workspace.fonts, pages, lay) for cutlist in cutlists)
     for subject in subjects:
         subject.renderer.warm()
     found: list[Finding] = []

@@ -7,6 +7,7 @@ from riffler.plan.checks import (
     beside,
     clicks,
     heroes,
+    moved,
     names,
     neighbours,
     outside,
@@ -21,6 +22,7 @@ from riffler.plan.checks import (
 #: Every check, in the order in which they look.
 CHECKS: tuple[Check, ...] = (
     names.CHECK,
+    moved.CHECK,
     outside.CHECK,
     beside.CHECK,
     neighbours.CHECK,

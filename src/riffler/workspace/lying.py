@@ -1,0 +1,158 @@
+"""Where the layers of each slice lay when it was last cut, and what moved under slices since.
+
+Kept in the work folder, which may be deleted any time: then nothing is known to have moved.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import json
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any, TypeAlias
+
+from riffler.cutlist.resolved import ResolvedSlice
+from riffler.errors import RifflerError
+from riffler.files import write_whole
+from riffler.geometry import Box
+from riffler.plain import parse_json, plain
+from riffler.project.project import Project
+from riffler.workspace.prepare import OpenCutlist
+
+#: Below the work folder.
+FILE = "lying.json"
+
+#: A layer belongs to a slice when so much of it is inside, and no longer with less.
+INSIDE = 0.8
+
+#: Edges of a layer and a slice this near, in pixels, are meant to be one.
+TOGETHER = 1
+
+
+@dataclass(frozen=True)
+class Lying:
+    """The box of a slice, and of each of its layers by address, in mockup pixels."""
+
+    box: Box
+    layers: Mapping[str, Box]
+
+
+Known: TypeAlias = Mapping[str, Lying]
+"""What was remembered, by the key of a slice."""
+
+
+#: What it is to be further along an axis, and less far.
+ACROSS, DOWN = ("to the right", "to the left"), ("lower", "higher")
+
+
+@dataclass(frozen=True)
+class Moved:
+    """A layer that left its slice: `x` and `y` are how far, None where its size is another, too."""
+
+    layer: str
+    x: int | None = None
+    y: int | None = None
+
+    @property
+    def words(self) -> str:
+        """What became of it, as a sentence begins."""
+        if self.x is None or self.y is None:
+            return f"{self.layer} has another size than at the last cut"
+        far = ((self.y, DOWN), (self.x, ACROSS))
+        parts = [f"{abs(by)} px {more if by > 0 else less}" for by, (more, less) in far if by]
+        return f"{self.layer} is {' and '.join(parts)} than at the last cut"
+
+
+def known(project: Project) -> Known:
+    """What is remembered; nothing where it is damaged."""
+    try:
+        data = parse_json((project.work / FILE).read_bytes())
+        return {name: _read(said) for name, said in data.items()}
+    except (OSError, ValueError, TypeError, KeyError, AttributeError):
+        return {}
+
+
+def remember(project: Project, cutlists: Iterable[OpenCutlist], names: Iterable[str]) -> None:
+    """Note where the layers of these slices lie now, and forget slices that are gone."""
+    wanted = set(names)
+    before = known(project)
+    kept: dict[str, Lying] = {}
+    for cutlist in cutlists:
+        for slice_ in cutlist.slices:
+            key = _key(slice_)
+            if slice_.name in wanted or key not in before:
+                kept[key] = Lying(slice_.box, dict(_inside(cutlist, slice_)))
+            else:
+                kept[key] = before[key]
+    data = json.dumps(plain({key: kept[key] for key in sorted(kept)})).encode()
+    with contextlib.suppress(RifflerError, OSError):
+        path = project.work / FILE
+        if not path.exists() or path.read_bytes() != data:
+            write_whole(path, data, within=project.work, is_lasting=False)
+
+
+def moved(known: Known, cutlist: OpenCutlist, slice_: ResolvedSlice) -> Moved | None:
+    """What left a slice that lies where it lay, the largest layer of it; None for nothing."""
+    lay = known.get(_key(slice_))
+    if lay is None or lay.box != slice_.box:
+        return None
+    found: list[tuple[int, Moved]] = []
+    for address, was in lay.layers.items():
+        if address not in cutlist.renderer.mockup.by_address:
+            continue
+        now = cutlist.renderer.own_box(address)
+        if now is not None and now != was and _left(slice_.box, was, now):
+            is_same = now.size == was.size
+            by = (now.x - was.x, now.y - was.y) if is_same else (None, None)
+            found.append((was.area, Moved(address, *by)))
+    return max(found, key=lambda one: one[0])[1] if found else None
+
+
+def complaint(moved: Moved, slice_: ResolvedSlice) -> tuple[str, str]:
+    """What to say of a slice that something left, and what to do about it."""
+    box = slice_.box
+    at = f"[{box.x}, {box.y}, {box.width}, {box.height}]"
+    message = f"{moved.words}; the slice, at {at}, is not."
+    if moved.x is None or moved.y is None:
+        return message, 'Give the slice its box, or accept it as it is: moved = "why".'
+    there = f"[{box.x + moved.x}, {box.y + moved.y}, {box.width}, {box.height}]"
+    return message, f'If it is to follow: at = {there}. If not, accept it: moved = "why".'
+
+
+def _left(box: Box, was: Box, now: Box) -> bool:
+    """Whether a layer reaches out of a box now, or lost an edge that both had."""
+    is_out = _share(now, box) < INSIDE
+    lost = any(
+        abs(own - before) <= TOGETHER < abs(own - after)
+        for own, before, after in zip(_edges(box), _edges(was), _edges(now), strict=True)
+    )
+    return is_out or lost
+
+
+def _inside(cutlist: OpenCutlist, slice_: ResolvedSlice) -> Iterator[tuple[str, Box]]:
+    """The layers that a slice shows, in any state, and that lie in it."""
+    shown = frozenset[str]().union(*(state.shown for state in slice_.states))
+    for layer in cutlist.renderer.mockup.walk():
+        if not layer.is_group and layer.address in shown:
+            box = cutlist.renderer.own_box(layer.address)
+            if box is not None and _share(box, slice_.box) >= INSIDE:
+                yield layer.address, box
+
+
+def _share(box: Box, within: Box) -> float:
+    """How much of a box is within another, 0..1."""
+    common = box & within
+    return common.area / box.area if common and box.area else 0.0
+
+
+def _edges(box: Box) -> tuple[int, int, int, int]:
+    return box.x, box.y, box.x + box.width, box.y + box.height
+
+
+def _key(slice_: ResolvedSlice) -> str:
+    return f"{slice_.name}.{slice_.label}" if slice_.label else slice_.name
+
+
+def _read(said: Mapping[str, Any]) -> Lying:
+    layers = {address: Box(**box) for address, box in said["layers"].items()}
+    return Lying(Box(**said["box"]), layers)

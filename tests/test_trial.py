@@ -1,0 +1,89 @@
+"""The whole path of a project that is not the example; and what happens when its mockup changes."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import numpy as np
+import pytest
+
+from conftest import Run
+from making import Flat, write_ora
+from planning import noise, shape, text
+
+RUST, CREAM = (160, 72, 40, 255), (246, 238, 226, 255)
+
+
+def bakery(shift: int = 0) -> list[Flat]:
+    """A page of 480 x 400 px: a head with a photograph, two cards, icons; topmost first."""
+    photo = noise(7, 480, 120, 6.0)
+    cards = [
+        Flat(f"card {name}", inside=(
+            text(f"{name} title", 40 + 220 * n, 170 + shift, name.capitalize(), 18),
+            shape(f"{name} icon", 200 + 220 * n, 166 + shift, "#a04828"),
+            Flat(f"{name} plate", (20 + 220 * n, 150 + shift, 200, 100), RUST if n else (232, 214, 190, 255)),
+        ))
+        for n, name in enumerate(("rye", "oat"))
+    ]  # fmt: skip
+    return [
+        text("headline", 30, 40, "Bread, slowly", 32),
+        *cards,
+        Flat("photograph", (0, 0, 480, 120), pixels=np.asarray(photo)),
+        Flat("ground", (0, 0, 480, 400), CREAM),
+    ]
+
+
+@pytest.fixture
+def site(tmp_path: Path, riffler: Run) -> Path:
+    riffler("start", "bakery", cwd=tmp_path)
+    root = tmp_path / "bakery"
+    write_ora(root / "mockups/page.ora", (480, 400), bakery())
+    return root
+
+
+def test_from_an_empty_folder_to_pages(site: Path, riffler: Run) -> None:
+    said = riffler("draft", "mockups/page.ora", cwd=site).stdout
+    assert "cuts/page.toml" in said
+    riffler("mark", "oat-card", "--at", "240,150,200,100", cwd=site)
+    survey = json.loads(riffler("survey", "--json", cwd=site, code=None).stdout)
+    assert {"outside", "name", "moved"}.isdisjoint({one["kind"] for one in survey["findings"]})
+    assert "Wrote" in riffler("cut", cwd=site).stdout
+    (site / "pages/index.html").write_text('{{ inlay("oat-card", alt="Oat") }}\n')
+    riffler("build", cwd=site)
+    page = (site / "out/index.html").read_text()
+    assert 'width="200" height="100" alt="Oat"' in page
+    assets = json.loads((site / "out/ledger.json").read_bytes())["assets"]
+    assert all((site / "out" / asset["file"]).is_file() for asset in assets)
+    photographs = [a for a in assets if a.get("pixels") == {"width": 480, "height": 120}]
+    assert {a["format"] for a in photographs} <= {"jpeg", "webp"}  # and never a PNG
+    assert "Wrote 0 of" in riffler("cut", cwd=site).stdout
+
+
+def test_layers_that_moved_under_a_slice(site: Path, riffler: Run) -> None:
+    (site / "cuts").mkdir(exist_ok=True)
+    plan = site / "cuts/page.toml"
+    plan.write_text(
+        'mockup = "../mockups/page.ora"\n[slice.card]\nat = [20, 150, 200, 100]\nalt = ""\n'
+    )
+    riffler("cut", cwd=site)
+    before = {path: path.read_bytes() for path in (site / "out").rglob("*") if path.is_file()}
+    write_ora(site / "mockups/page.ora", (480, 400), bakery(40))
+    moved = "card rye/rye plate is 40 px lower than at the last cut; the slice, at [20, 150, 200, 100], is not."
+    for command in (("cut",), ("cut", "card"), ("cut", "--dry-run")):
+        said = riffler(*command, cwd=site, code=2).stderr
+        assert moved in said.replace("\n", " ")
+        assert "at = [20, 190, 200, 100]" in said
+    assert {path: path.read_bytes() for path in before} == before
+    found = json.loads(riffler("survey", "--json", cwd=site, code=1).stdout)["findings"]
+    assert [one["message"] for one in found if one["kind"] == "moved"] == [moved]
+    plan.write_text(plan.read_text() + '[slice.card.accept]\nmoved = "the crop is meant"\n')
+    assert "Wrote 1 of" in riffler("cut", cwd=site).stdout
+    plan.write_text(
+        plan.read_text().replace("150, 200", "190, 200").split("[slice.card.accept]")[0]
+    )
+    riffler("cut", cwd=site)
+    assert "moved" not in riffler("survey", cwd=site, code=None).stdout
+    (site / ".riffler/lying.json").write_text("{")  # damaged, it says nothing
+    write_ora(site / "mockups/page.ora", (480, 400), bakery())
+    riffler("cut", cwd=site)
