@@ -25,7 +25,7 @@ from riffler.encode.palette import palette
 
 #: What is shown of each kind: corpus, number, format.
 ROWS = (
-    ("icons", 9, "webp"), ("thin", 5, "avif"), ("lines", 2, "png"), ("interface", 4, "png"),
+    ("icons", 14, "avif"), ("thin", 8, "avif"), ("lines", 2, "png"), ("interface", 7, "avif"),
     ("photos", 6, "jpeg"), ("cloth", 3, "avif"), ("gradients", 5, "webp"),
 )  # fmt: skip
 

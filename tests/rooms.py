@@ -118,7 +118,7 @@ ROOMS = {
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the options "
         "that all share",
-        "errors files plain project cutlist workspace reading output cutting plan site report",
+        "errors formats files plain project cutlist workspace reading output cutting plan site report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
 }  # fmt: skip

@@ -184,8 +184,12 @@ def test_a_second_run_changes_nothing_and_names_cut_only_those(riffler: Run, pro
 
 
 def test_dry_run_writes_nothing_and_json_is_alone(riffler: Run, project: Path) -> None:
-    assert "Would write 5 of 5" in riffler("cut", "--dry-run", cwd=project).stdout
+    said = riffler("cut", "--dry-run", cwd=project).stdout  # nothing is encoded for it
+    assert "Would make 3 pictures anew: box, box (hover), blue." in said
+    pending = json.loads(riffler("cut", "--dry-run", "--json", cwd=project).stdout)["pending"]
+    assert pending == [{"slice": "box"}, {"slice": "box", "state": "hover"}, {"slice": "blue"}]
     assert not (project / "out").exists()
+    assert not (project / ".riffler/cache").exists()
     data: dict[str, Any] = json.loads(riffler("cut", "--json", cwd=project).stdout)
     assert list(data)[:2] == ["command", "version"]
     assert (data["command"], data["version"]) == ("cut", 2)
@@ -221,7 +225,7 @@ def test_a_killed_run_is_taken_up(riffler: Run, project: Path) -> None:
     riffler("cut", cwd=project)
     assert tree(project / "out") == whole
     work = sorted(path.name for path in (project / ".riffler").iterdir())
-    assert work == ["cache", "lock", "unchanged.json"]  # no journal is left
+    assert work == ["cache", "lock", "lying.json", "unchanged.json"]  # no journal is left
 
 
 def test_what_is_saved_during_a_run_counts_as_changed(riffler: Run, project: Path) -> None:

@@ -83,7 +83,11 @@ def test_the_examples_mockups_are_understood(
     pictures: list[str],
     css: set[str],
 ) -> None:
-    data = json.loads(riffler("draft", f"mockups/{file}", "--json", cwd=bare).stdout)
+    data = json.loads(
+        riffler(
+            "draft", f"mockups/{file}", "--json", "-o", f"cuts/{Path(file).stem}.toml", cwd=bare
+        ).stdout
+    )
     slices = {one["name"]: one for one in data["slices"]}
     boxes = {name: tuple(one["box"].values()) for name, one in slices.items()}
     bar = boxes[TABS[0]]
@@ -196,7 +200,7 @@ def test_a_flat_picture_falls_into_rows(riffler: Run, tmp_path: Path) -> None:
     page = np.full((300, 200, 3), 240, np.uint8)
     page[:60], page[260:] = (60, 40, 30), (20, 20, 60)
     Image.fromarray(page).save(tmp_path / "flat.png")
-    data = json.loads(riffler("draft", "flat.png", "--json").stdout)
+    data = json.loads(riffler("draft", "flat.png", "--json", "-o", "flat.toml").stdout)
     assert [(one["box"]["y"], one["box"]["height"]) for one in data["slices"]] == [
         (0, 60), (60, 200), (260, 40),
     ]  # fmt: skip

@@ -9,7 +9,7 @@ import numpy as np
 import pytest
 
 from conftest import Run
-from making import Flat, write_ora
+from making import Flat, write_ora, write_project
 from planning import noise, shape, text
 
 RUST, CREAM = (160, 72, 40, 255), (246, 238, 226, 255)
@@ -87,3 +87,39 @@ def test_layers_that_moved_under_a_slice(site: Path, riffler: Run) -> None:
     (site / ".riffler/lying.json").write_text("{")  # damaged, it says nothing
     write_ora(site / "mockups/page.ora", (480, 400), bakery())
     riffler("cut", cwd=site)
+
+
+TWO = {
+    "cuts/m.toml": 'mockup = "../mockups/m.ora"\n[guides.x]\nleft = 10\nright = "left + 40"\n'
+    '[slice.a]\nx = ["left", "right"]\ny = [0, 20]\nalt = ""\n[slice.z]\nat = [0, 40, 9, 9]\nalt = ""\n',
+    "cuts/n.toml": 'mockup = "../mockups/m.ora"\n[slice.b]\nat = [0, 0, 9, 9]\nalt = ""\n',
+}
+
+
+def test_mark_knows_the_neighbours(tmp_path: Path, riffler: Run) -> None:
+    root = write_project(tmp_path / "p", TWO)
+    taken = riffler("mark", "b", "--at", "0,0,5,5", "--cutlist", "m", cwd=root, code=2).stderr
+    assert 'There is a slice "b" in cuts/n.toml already.' in taken
+    used = riffler("mark", "left", "--remove", cwd=root, code=2).stderr
+    assert '"left" is used by a, the guide right.' in used
+    riffler("mark", "c", "--like", "a", "--by", "0,20", cwd=root)  # its cutlist, and beside it
+    text = (root / "cuts/m.toml").read_text()
+    assert text.index("[slice.a]") < text.index("[slice.c]") < text.index("[slice.z]")
+    done = riffler("draft", "mockups/m.ora", "--json", cwd=root, code=None).stdout
+    assert json.loads(done)["command"] == "draft"
+    assert sorted(path.name for path in (root / "cuts").iterdir()) == ["m.toml", "n.toml"]
+
+
+def test_weighing_and_building_go_on_from_there(tmp_path: Path, riffler: Run) -> None:
+    root = write_project(tmp_path / "p", TWO)
+    riffler("weigh", "a", "--apply", cwd=root)
+    data = json.loads(riffler("weigh", "a", "--json", cwd=root).stdout)["pictures"][0]
+    marked = next(file["format"] for file in data["files"] if file["chosen"])
+    assert f'save = ["{marked}"]' in (root / "cuts/m.toml").read_text()
+    riffler("cut", cwd=root)
+    (root / "pages/index.html").write_text('{{ inlay("a") }}')
+    assert "Changed since" not in riffler("build", cwd=root).stdout
+    (root / "cuts/n.toml").write_text(TWO["cuts/n.toml"].replace("9, 9", "8, 8"))
+    assert "Changed since they were cut: b." in riffler("build", cwd=root).stdout
+    assert "wrote images/b" in riffler("build", "--cut", cwd=root).stdout
+    assert "Changed since" not in riffler("build", cwd=root).stdout

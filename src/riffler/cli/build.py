@@ -2,24 +2,68 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
+import typer
+
 from riffler.cli.command import Command, DryRun, Force
+from riffler.errors import RifflerError
 from riffler.project.places import CUTS
 from riffler.report.screen import Screen
 
 
-def build(screen: Screen, force: Force = False, dry_run: DryRun = False) -> None:
+def build(
+    screen: Screen,
+    cut: Annotated[
+        bool, typer.Option("--cut", help="Cut what changed in mockups and cutlists first.")
+    ] = False,
+    force: Force = False,
+    dry_run: DryRun = False,
+) -> None:
     """Build the pages from their templates.
 
-    Also writes a style sheet for the pieces that were cut, and copies styles and fonts.
+    Also writes a style sheet for the pieces that were cut, and copies styles and fonts. Says which
+    slices changed since they were cut.
     """
+    from riffler.cutting.unchanged import unchanged
     from riffler.project.project import Project
-    from riffler.report.assets import show_build
+    from riffler.report.assets import show_build, show_stale
     from riffler.site.build import build as build_site
 
     project = Project.here()
+    if cut and not dry_run:
+        _cut_first(screen, force=force)
     done = build_site(project, force=force, dry_run=dry_run)
-    if not screen.json(CUTS, done.as_data()):
-        show_build(screen, done, project.out, is_dry=dry_run)
+    if screen.json(CUTS, done.as_data()):
+        return
+    show_build(screen, done, project.out, is_dry=dry_run)
+    if not unchanged(project.root):
+        show_stale(screen, _stale())
+
+
+def _cut_first(screen: Screen, *, force: bool) -> None:
+    from riffler.cutting.cut import cut as cut_slices
+    from riffler.report.assets import show_changed
+    from riffler.workspace import Workspace
+
+    with screen.progress("Cutting") as progress:
+        done = cut_slices(Workspace.here(), force=force, progress=progress)
+    if not screen.is_json and (done.written or done.removed):
+        show_changed(screen, done)
+
+
+def _stale() -> list[str]:
+    """The slices that changed since they were cut; none where a cutlist or mockup can't be read.
+
+    Pages are built of what was cut: what is wrong elsewhere is for the next cut to say.
+    """
+    from riffler.cutting.pending import changed
+    from riffler.workspace import Workspace
+
+    try:
+        return changed(Workspace.here())
+    except RifflerError:
+        return []
 
 
 COMMAND = Command(build)

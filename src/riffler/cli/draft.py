@@ -60,7 +60,7 @@ def draft(
 
     done = draft_mockup(
         Workspace.around(mockup), mockup, output=output, add=add, canvas=canvas, density=density,
-        dry_run=dry_run or questions,
+        dry_run=dry_run or questions or (screen.is_json and output is None and not add),
     )  # fmt: skip
     if screen.json(VERSION, done.as_data()):
         return

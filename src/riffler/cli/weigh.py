@@ -2,13 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
 from riffler.cli.command import Command, Over
+from riffler.errors import RifflerError
+from riffler.files import as_typed
 from riffler.report.screen import Screen
+
+if TYPE_CHECKING:  # it loads all that drawing needs
+    from riffler.cutting.weigh import Weighed
 
 
 def weigh(
@@ -24,6 +30,9 @@ def weigh(
         Path | None,
         typer.Option("--page", metavar="FILE.html", help="Write a page to compare them on."),
     ] = None,
+    apply: Annotated[
+        bool, typer.Option("--apply", help="Write the marked formats into the cutlists.")
+    ] = False,
     force: Over = False,
 ) -> None:
     """Compare formats and settings by bytes, visible loss and load time.
@@ -54,11 +63,37 @@ def weigh(
 
         weigh_page.write(done, Target(page, force))
         written.append(f"Wrote {page}: open it in a browser to compare them with your own eyes.")
+    if apply:
+        written += _apply(done)
     if screen.json(VERSION, as_data(done)):
         return
     weighing.show(screen, done)
     for line in written:
         screen.say(line)
+
+
+def _apply(weighed: Sequence[Weighed]) -> list[str]:
+    """Write the marked format of each slice into its cutlist, as `mark` would; says what was done.
+
+    Raises RifflerError for a picture that is of no slice.
+    """
+    from riffler.formats import FORMATS
+    from riffler.plan.mark import mark
+    from riffler.plan.wish import Wish
+    from riffler.workspace import Workspace
+
+    formats: dict[str, list[str]] = {}
+    for picture in weighed:
+        if picture.source.slice is None:
+            raise RifflerError(f"{picture.name} is a file: --apply writes settings of slices.")
+        formats.setdefault(picture.source.slice, []).append(picture.chosen.choice.format)
+    said = []
+    for name, found in formats.items():
+        save = list(dict.fromkeys(found))
+        marked = mark(Workspace.here(), Wish(name, "slice", {"save": save}))
+        labels = " and ".join(FORMATS[one].label for one in save)
+        said.append(f"{name} is saved as {labels}: {as_typed(marked.file)}.")
+    return said
 
 
 COMMAND = Command(weigh)

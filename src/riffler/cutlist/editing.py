@@ -99,21 +99,24 @@ class CutlistText:
         else:
             self.add_table(path[:-1], {path[-1]: value})
 
-    def add_table(self, path: Path, keys: Mapping[str, Value], comment: str = "") -> None:
-        """Write a new table where a person would: after the last of its kind.
+    def add_table(
+        self, path: Path, keys: Mapping[str, Value], comment: str = "", after: Path | None = None
+    ) -> None:
+        """Write a new table where a person would: after another, or after the last of its kind.
 
         Tables inside it (states of a slice) stand right behind it, without an empty line.
         """
         above = "".join(f"# {line}".rstrip() + "\n" for line in lines_of(comment))
         block = lines_of(above + table_text(path, keys))
         is_inside = len(path) > 2 and path[0] == "slice"
-        at = self._end_of(path[:2] if is_inside else ()) if is_inside else self._place_for(path)
+        beside = path[:2] if is_inside else after
+        at = self._place_for(path) if beside is None else self._end_of(beside)
         if is_inside:
             self._lines[at:at] = block
             return
         before = ["\n"] if at and self._lines[at - 1].strip() else []
-        after = ["\n"] if at < len(self._lines) and self._lines[at].strip() else []
-        self._lines[at:at] = [*before, *block, *after]
+        behind = ["\n"] if at < len(self._lines) and self._lines[at].strip() else []
+        self._lines[at:at] = [*before, *block, *behind]
 
     def append(self, block: str) -> None:
         """Write more at the end, after an empty line."""

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence, Set
 from contextlib import closing, contextmanager
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 from riffler.cutlist.file import CutlistFile
 from riffler.cutting import unchanged
 from riffler.cutting.kinds import KINDS
+from riffler.cutting.pending import described, split
 from riffler.errors import RifflerError, SettingError
 from riffler.jobs.cache import Cache
 from riffler.jobs.runner import run
@@ -38,7 +40,8 @@ def cut(
     """Make all that comes of the named slices, or of all; write what changed and the ledger.
 
     What an earlier run made from the same is taken from the cache. `workers` run side by side, one
-    for each processor unless said; what they make does not depend on how many they are. Raises
+    for each processor unless said; what they make does not depend on how many they are. A dry run
+    makes nothing: what no earlier run made is pending. Raises
     RifflerError, with nothing written, for any mistake in cutlists and mockups.
     """
     project = workspace.project
@@ -53,20 +56,22 @@ def cut(
     wanted = Wanted(workspace, cutlists, frozenset(names or known_names(files)))
     if not force:
         _refuse_moved(wanted)
-    tasks = [task for plan in KINDS for task in plan(wanted)]
+    every = [task for plan in KINDS for task in plan(wanted)]
+    tasks, pending = split(every, cache, workspace) if dry_run else (every, [])
     made, regions = _products(wanted, cache, tasks, workers, progress)
     if not dry_run:
         cache.keep_boxes(workspace.memory)
     with locked(project, dry_run=dry_run):
         ledger = Ledger.read(project.out)
-        answered, words = _answered_for(wanted, ledger, regions, is_whole=not names)
+        coming = {task.slice for task in pending}
+        answered, words = _answered_for(wanted, ledger, regions, coming, is_whole=not names)
         done = publish(project, ledger, made, answered, words=words, force=force, dry_run=dry_run)
         if not dry_run:
             lying.remember(project, cutlists, wanted.names)
         if is_whole:
             cache.prune()
             unchanged.remember(project, mockups, read)
-    return done.with_words(regions)
+    return replace(done, words=list(regions), pending=described(pending))
 
 
 def _refuse_moved(wanted: Wanted) -> None:
@@ -87,13 +92,20 @@ def _refuse_moved(wanted: Wanted) -> None:
 
 
 def _answered_for(
-    wanted: Wanted, ledger: Ledger, regions: Sequence[Region], *, is_whole: bool
+    wanted: Wanted,
+    ledger: Ledger,
+    regions: Sequence[Region],
+    coming: Set[str],
+    *,
+    is_whole: bool,
 ) -> tuple[list[Asset], list[Region]]:
     """The ledger's assets that are stale unless they are made again, and all regions from now on.
 
-    A run of some slices answers for those alone.
+    A run of some slices answers for those alone, and none for those whose pictures are still
+    `coming`.
     """
-    cut = [asset for asset in ledger.assets if asset.made_by == "cut"]
+    made = (asset for asset in ledger.assets if asset.made_by == "cut")
+    cut = [asset for asset in made if asset.slice not in coming]
     if is_whole:
         return cut, list(regions)
     kept = (region for region in ledger.words if region.slice not in wanted.names)

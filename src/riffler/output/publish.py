@@ -38,17 +38,23 @@ Product: TypeAlias = Made | Region
 
 
 @dataclass(frozen=True)
+class Pending:
+    """A picture that a dry run did not make: its slice, state and size as they are written."""
+
+    slice: str
+    state: str | None = None
+    size: str | None = None
+
+
+@dataclass(frozen=True)
 class Published:
-    """What became of the files."""
+    """What became of the files; `pending` is what a dry run would make."""
 
     written: list[Asset] = field(default_factory=list)
     unchanged: list[Asset] = field(default_factory=list)
     removed: list[Asset] = field(default_factory=list)
     words: list[Region] = field(default_factory=list)
-
-    def with_words(self, regions: Sequence[Region]) -> Published:
-        """The same with the regions of live text that were measured."""
-        return replace(self, words=list(regions))
+    pending: list[Pending] = field(default_factory=list)
 
     @property
     def assets(self) -> list[Asset]:
@@ -62,6 +68,7 @@ class Published:
             "unchanged": [as_written(asset) for asset in self.unchanged],
             "removed": [as_written(asset) for asset in self.removed],
             "words": [plain(region, sparse=True) for region in self.words],
+            **({"pending": plain(self.pending, sparse=True)} if self.pending else {}),
         }
 
 

@@ -14,6 +14,7 @@ from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.files import as_typed, rewrite
 from riffler.geometry import Box
 from riffler.plan.checks import KINDS
+from riffler.plan.uses import neighbour, refuse_taken, refuse_used
 from riffler.plan.wish import Marked, Wish
 from riffler.project.lock import locked
 from riffler.project.project import Project
@@ -45,6 +46,9 @@ def _marked(workspace: Workspace, wish: Wish, cutlist: str | None) -> Marked:
     entry = file.written_as(wish.name) if wish.kind == "slice" else None
     if wish.kind == "slice" and entry is None and not wish.remove:
         _refuse_name(wish.name)
+        refuse_taken(_cutlists(workspace.project, None), file, wish.name)
+    if wish.remove and wish.kind != "slice":
+        refuse_used(files, wish.name)
     if wish.remove:
         _remove(text, wish)
     elif wish.kind == "slice":
@@ -110,13 +114,19 @@ def _place_of(files: Sequence[CutlistFile], wish: Wish) -> tuple[CutlistFile, Wr
         raise RifflerError(
             f'There is no {wish.kind} "{wish.name}".', nearest(wish.name, every, "There are")
         )
-    if len(files) > 1:
+    return _home_of(files, wish)
+
+
+def _home_of(files: Sequence[CutlistFile], wish: Wish) -> tuple[CutlistFile, WrittenPart]:
+    """The cutlist of something new: that of the slice it is like, or the one there is."""
+    alike = [file for file in files if file.entry(str(wish.keys.get("like")))]
+    if len(alike or files) > 1:
         stems = ", ".join(file.path.stem for file in files)
         raise RifflerError(
             f'"{wish.name}" is new, and there are several cutlists.',
             f"Say which with --cutlist: {stems}.",
         )
-    return files[0], files[0].own
+    return (alike or files)[0], (alike or files)[0].own
 
 
 def _has(part: WrittenPart, wish: Wish) -> bool:
@@ -162,7 +172,7 @@ def _write_slice(file: CutlistFile, text: CutlistText, wish: Wish, entry: Entry 
         else:
             text.add_table(inner, keys)
     elif entry is None:
-        text.add_table(path, keys)
+        text.add_table(path, keys, after=neighbour(file, text, keys))
     else:
         for key in _outdated(entry, set(keys)):
             text.remove((*path, key))

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING
 
 from riffler.files import as_typed
 from riffler.output.asset import Asset, CopyAsset, CutAsset, PageAsset
 from riffler.output.publish import Published
-from riffler.report.cuts import sum_up
+from riffler.report.cuts import listed, sum_up
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import kilobytes, pixels, plural
 
@@ -35,6 +36,13 @@ def show_build(screen: Screen, published: Published, out: Path, *, is_dry: bool)
     if pages and not is_dry:
         first = "index.html" if "index.html" in pages else pages[0]
         screen.say(f"Open {as_typed(out / first)} in a browser.")
+
+
+def show_stale(screen: Screen, names: Sequence[str]) -> None:
+    """The slices whose files are not what a cut would make now."""
+    if names:
+        screen.say(f"Changed since they were cut: {listed(names)}.")
+        screen.say("Next: riffler build --cut")
 
 
 def show_changed(screen: Screen, published: Published) -> None:

@@ -53,6 +53,9 @@ def show_cut(
     assets = [*data["written"], *data["unchanged"]]
     total = kilobytes(sum(asset["bytes"] for asset in assets))
     sum_up(screen, data, f" ({total})", out, is_dry=is_dry)
+    if pending := data.get("pending"):
+        count = plural(len(pending), "picture")
+        screen.say(f"Would make {count} anew: {listed([_named(one) for one in pending])}.")
     if data["words"]:
         regions = plural(len(data["words"]), "region")
         screen.say(f"Measured {regions} of live text: size, place and ground for the style sheet.")
@@ -76,17 +79,23 @@ def _left_out(data: Mapping[str, Any]) -> Iterator[str]:
         for form in filter(None, asset["setting"].get("without", "").split(", ")):
             without.setdefault(form, []).append(name)
     for form, names in without.items():
-        yield f"No {FORMATS[form].label} reaches the level: {_listed(names)}."
+        yield f"No {FORMATS[form].label} reaches the level: {listed(names)}."
     larger: dict[tuple[str, str], list[str]] = {}
     for (name, _, _), found in sizes.items():
         for pair in superseded(found).items():
             larger.setdefault(pair, []).append(name)
     for (form, other), names in larger.items():
         label, wider = FORMATS[form].label, FORMATS[other].label
-        yield f"Pages leave out the {label}, since the {wider} is no larger: {_listed(names)}."
+        yield f"Pages leave out the {label}, since the {wider} is no larger: {listed(names)}."
 
 
-def _listed(names: Sequence[str]) -> str:
+def _named(pending: Written) -> str:
+    """A picture that is to be made, with what tells it from others of its slice."""
+    more = [pending[key] for key in ("state", "size") if key in pending]
+    return f"{pending['slice']} ({', '.join(more)})" if more else str(pending["slice"])
+
+
+def listed(names: Sequence[str]) -> str:
     """Names, each once, the first few of them."""
     different = list(dict.fromkeys(names))
     more = f" and {len(different) - FEW} more" if len(different) > FEW else ""
