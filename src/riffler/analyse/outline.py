@@ -81,6 +81,22 @@ def outline_of(pixels: Pixels) -> Outline | None:
     return Outline(shape, box, radii, shadow, around and not is_plain)
 
 
+def only_corners(pixels: Pixels) -> Radii | None:
+    """The radii of a picture that is opaque but for its rounded corners; None for any other.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1. Radii in pixels of the picture.
+    """
+    height, width = pixels.shape[:2]
+    found = outline_of(pixels)
+    if found is None or found.shape is not Shape.ROUNDED or found.box != Box(0, 0, width, height):
+        return None
+    reach = math.ceil(max(found.radii.listed)) + 1
+    alpha = pixels[..., 3]
+    edges = alpha[reach : height - reach], alpha[:, reach : width - reach]
+    is_opaque = all(edge.size and edge.min() > 1 - ROUNDING for edge in edges)
+    return found.radii if is_opaque else None
+
+
 def _shadow(pixels: Pixels, soft: Mask, box: Box) -> Shadow:
     """The shadow by how far it reaches beyond each side: half of what two sides differ is offset.
 

@@ -4,26 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from fnmatch import fnmatchcase
-from pathlib import Path
 from typing import Any
 
-import numpy as np
-
-from riffler.color import Bytes, Pixels, is_opaque
-from riffler.cutlist.resolved import QUALITY
+from riffler.analyse.outline import only_corners
+from riffler.color import is_opaque, to_bytes
+from riffler.cutting.sources import Source, sources_of
 from riffler.encode.choice import LEVELS, Choice
 from riffler.encode.choose import CODECS, choose
-from riffler.encode.encoding import holds, prepared
+from riffler.encode.hidden import spread
 from riffler.encode.original import Original
-from riffler.errors import RifflerError
-from riffler.formats import FORMATS, Format
-from riffler.geometry import Size
+from riffler.formats import FORMATS
 from riffler.jobs.runner import Workers
 from riffler.plain import plain
-from riffler.roles import pictures
 from riffler.workspace import Workspace
-from riffler.workspace.prepare import named, prepare, read_cutlists
 
 
 @dataclass(frozen=True)
@@ -59,59 +52,28 @@ class Weight:
 
 
 @dataclass(frozen=True)
-class Source:
-    """A picture to weigh: its name, its pixels, the ground for formats without alpha, its quality.
+class Square:
+    """A picture without its rounded corners: the JPEG, and the radii that CSS gives it back.
 
-    `slice` is the slice that it is of, None for a file; `save` what holds for it.
+    `radii` are in CSS pixels, from the top left corner on clockwise.
     """
 
-    name: str
-    pixels: Pixels = field(repr=False)
-    ground: tuple[float, float, float] | None = None
-    quality: int | str = QUALITY
-    slice: str | None = None
-
-    @property
-    def level(self) -> str:
-        """The level that its smallest file is marked for."""
-        return QUALITY if isinstance(self.quality, int) else self.quality
-
-    def originals(self) -> dict[str, Original]:
-        """What each format that can hold it is made of; formats of the same pixels share one."""
-        found: dict[str, Original] = {}
-        for form in self.formats:
-            straight = self.prepared(form.name)
-            same = (one for one in found.values() if np.array_equal(one.straight, straight))
-            found[form.name] = next(same, None) or Original(straight)
-        return found
-
-    @property
-    def size(self) -> Size:
-        """Pixels across and down."""
-        height, width = self.pixels.shape[:2]
-        return Size(width, height)
-
-    @property
-    def formats(self) -> list[Format]:
-        """The formats that can hold it."""
-        known = FORMATS.values()
-        return [form for form in known if self.ground is not None or holds(self.pixels, form.name)]
-
-    def prepared(self, format_name: str) -> Bytes:
-        """Its pixels as a format gets them, straight 8-bit RGBA."""
-        return prepared(self.pixels, format_name, self.ground)
+    choice: Choice
+    radii: tuple[float, ...]
 
 
 @dataclass(frozen=True)
 class Weighed:
     """A picture with every file that it could be, the smallest of each level first.
 
-    `missed` are the formats that reach a level at no setting, with the level.
+    `missed` are the formats that reach a level at no setting, with the level; `square` is what a
+    JPEG would be where only rounded corners need transparency.
     """
 
     source: Source
     weights: tuple[Weight, ...]
     missed: tuple[tuple[str, str], ...] = ()
+    square: Square | None = None
     originals: Mapping[str, Original] = field(default_factory=dict, repr=False)
 
     @property
@@ -136,6 +98,9 @@ class Curve:
 #: The version of what `as_data` gives.
 VERSION = 3
 
+#: Bytes and share that a JPEG with corners by CSS has to save to be worth a word.
+SAVED, SAVED_SHARE = 1_000, 0.2
+
 #: Formats by how long they take, so that no slow one is left for the end.
 SLOWEST = ("avif", "webp", "png", "gif", "jpeg")
 
@@ -147,7 +112,7 @@ def weigh(
     workspace: Workspace, names: Sequence[str], progress: Progress | None = None
 ) -> list[Weighed]:
     """Weigh slices of the project by name, or picture files. Raises RifflerError for neither."""
-    found, sources = [], _sources(workspace, names)
+    found, sources = [], sources_of(workspace, names)
     with Workers() as pool:
         for index, source in enumerate(sources):
             if progress is not None:
@@ -175,51 +140,6 @@ def _curve(original: Original, format_name: str) -> Curve:
     return Curve(format_name, tuple((len(file.data), file.loss) for file in files))
 
 
-def _sources(workspace: Workspace, names: Sequence[str]) -> list[Source]:
-    """What is to be weighed, in the order of the names; a name may be a slice or a file."""
-    files = {name for name in names if Path(name).suffix and Path(name).is_file()}
-    found: dict[str, list[Source]] = {name: [_file(workspace, name)] for name in files}
-    slices = [name for name in names if name not in files]
-    if slices and not workspace.has_project:
-        raise RifflerError(
-            f'There is no file "{slices[0]}", and no project here that it could be a slice of.'
-        )
-    if slices:
-        found.update(_slices(workspace, slices))
-    wanted = [one for name in names for one in found if fnmatchcase(one, name)]
-    return [source for one in dict.fromkeys(wanted) for source in found[one]]
-
-
-def _file(workspace: Workspace, name: str) -> Source:
-    opened = workspace.open(Path(name))
-    return Source(name, opened.renderer.render(opened.mockup.box, 1.0, opened.mockup.drawn))
-
-
-def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source]]:
-    """The pictures of slices at rest, as their roles make them, at the mockup's own size.
-
-    Raises RifflerError for a slice that is not there, or that is named and becomes no picture.
-    """
-    files = read_cutlists(workspace.project)
-    meant = set(named(names, files))
-    found: dict[str, list[Source]] = {}
-    for cutlist in prepare(workspace, files):
-        for slice_ in cutlist.slices:
-            if slice_.name not in meant or slice_.label is not None:
-                continue
-            for part in pictures.parts(slice_.role, slice_.box):
-                drawn = cutlist.renderer.render(part.box, 1.0, slice_.rest.shown)
-                picture = pictures.made(slice_.role, slice_.box, part.box, drawn, 1.0)
-                name = f"{slice_.name}.{part.name}" if part.name else slice_.name
-                saving = slice_.rest.saving
-                source = Source(name, picture.pixels, saving.ground, saving.quality, slice_.name)
-                found.setdefault(slice_.name, []).append(source)
-    for name in names:
-        if name not in found and (name in meant or not found):
-            raise RifflerError(f'"{name}" is a box for live text: it becomes no picture.')
-    return found
-
-
 def _weighed(pool: Workers, source: Source) -> Weighed:
     """Every format at every level; one thread a format, the slowest first."""
     originals = source.originals()
@@ -242,7 +162,22 @@ def _weighed(pool: Workers, source: Source) -> Weighed:
     fit = [weight for weight in weights if (weight.choice.loss or 0) <= most]
     best = min(fit, key=lambda weight: weight.bytes)
     marked = tuple(replace(weight, is_chosen=weight is best) for weight in weights)
-    return Weighed(source, marked, tuple(missed), originals)
+    square = _square(source, best.bytes)
+    return Weighed(source, marked, tuple(missed), square, originals)
+
+
+def _square(source: Source, least: int) -> Square | None:
+    """The JPEG of a picture that only its corners keep from being one, where it saves much."""
+    radii = None if is_opaque(source.pixels) else only_corners(source.pixels)
+    if radii is None:
+        return None
+    straight = to_bytes(source.pixels)
+    filled = spread(straight, straight[..., 3] < 255)
+    filled[..., 3] = 255
+    choice = choose(filled, "jpeg", source.level)
+    if choice is None or least - len(choice.data) < max(SAVED, SAVED_SHARE * least):
+        return None
+    return Square(choice, tuple(round(radius / source.density, 1) for radius in radii.listed))
 
 
 def _at_levels(original: Original, format_name: str) -> dict[str, Choice | None]:
@@ -259,6 +194,12 @@ def as_data(weighed: Sequence[Weighed]) -> dict[str, Any]:
                 "size": plain(picture.source.size),
                 "level": picture.source.level,
                 "files": [_as_data(weight) for weight in picture.weights],
+                "square": None
+                if picture.square is None
+                else {
+                    "bytes": len(picture.square.choice.data),
+                    "radii": picture.square.radii,
+                },
                 "missed": [{"format": name, "level": level} for name, level in picture.missed],
             }
             for picture in weighed

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from riffler.cutting.weigh import LINES, Line, Weighed, Weight
+from riffler.cutting.weigh import LINES, Line, Square, Weighed, Weight
 from riffler.encode.choice import LEVELS
 from riffler.formats import FORMATS
 from riffler.report.screen import Column, Screen
@@ -31,6 +31,8 @@ def show(screen: Screen, weighed: list[Weighed]) -> None:
         size = pixels(picture.source.size.width, picture.source.size.height)
         screen.line(f"{picture.name}: {size} px")
         screen.table(_COLUMNS, [_row(weight) for weight in picture.weights])
+        if picture.square is not None:
+            screen.say(_square(picture, picture.square))
         if picture.missed:
             screen.say(f"Out of reach: {_missed(picture)}.")
     if len(weighed) > 1:
@@ -44,6 +46,17 @@ def show(screen: Screen, weighed: list[Weighed]) -> None:
     levels = sorted({picture.source.level for picture in weighed}, key=list(LEVELS).index)
     screen.say(f"Marked is the smallest file of {' or '.join(MEANT[level] for level in levels)}.")
     screen.say(f"Times are for lines so called: {lines}.")
+
+
+def _square(picture: Weighed, square: Square) -> str:
+    """What a picture would weigh if CSS rounded its corners."""
+    radii = square.radii[:1] if len(set(square.radii)) == 1 else square.radii
+    said = " ".join(f"{radius:g}px" for radius in radii)
+    size = len(square.choice.data)
+    return (
+        f"Only its rounded corners need transparency: a JPEG of {kilobytes(size)} and "
+        f"border-radius: {said} save {kilobytes(picture.chosen.bytes - size)}."
+    )
 
 
 def _missed(picture: Weighed) -> str:

@@ -1,0 +1,113 @@
+"""Names of slices and picture files -> the pictures to weigh."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from fnmatch import fnmatchcase
+from pathlib import Path
+
+import numpy as np
+
+from riffler.color import Bytes, Pixels
+from riffler.cutlist.resolved import QUALITY
+from riffler.encode.encoding import holds, prepared
+from riffler.encode.original import Original
+from riffler.errors import RifflerError
+from riffler.formats import FORMATS, Format
+from riffler.geometry import Size
+from riffler.roles import pictures
+from riffler.workspace import Workspace
+from riffler.workspace.prepare import named, prepare, read_cutlists
+
+
+@dataclass(frozen=True)
+class Source:
+    """A picture to weigh: its name, its pixels, the ground for formats without alpha, its quality.
+
+    `slice` is the slice that it is of, None for a file; `save` what holds for it.
+    """
+
+    name: str
+    pixels: Pixels = field(repr=False)
+    ground: tuple[float, float, float] | None = None
+    quality: int | str = QUALITY
+    slice: str | None = None
+    density: float = 1.0
+
+    @property
+    def level(self) -> str:
+        """The level that its smallest file is marked for."""
+        return QUALITY if isinstance(self.quality, int) else self.quality
+
+    def originals(self) -> dict[str, Original]:
+        """What each format that can hold it is made of; formats of the same pixels share one."""
+        found: dict[str, Original] = {}
+        for form in self.formats:
+            straight = self.prepared(form.name)
+            same = (one for one in found.values() if np.array_equal(one.straight, straight))
+            found[form.name] = next(same, None) or Original(straight)
+        return found
+
+    @property
+    def size(self) -> Size:
+        """Pixels across and down."""
+        height, width = self.pixels.shape[:2]
+        return Size(width, height)
+
+    @property
+    def formats(self) -> list[Format]:
+        """The formats that can hold it."""
+        known = FORMATS.values()
+        return [form for form in known if self.ground is not None or holds(self.pixels, form.name)]
+
+    def prepared(self, format_name: str) -> Bytes:
+        """Its pixels as a format gets them, straight 8-bit RGBA."""
+        return prepared(self.pixels, format_name, self.ground)
+
+
+def sources_of(workspace: Workspace, names: Sequence[str]) -> list[Source]:
+    """What is to be weighed, in the order of the names; a name may be a slice or a file."""
+    files = {name for name in names if Path(name).suffix and Path(name).is_file()}
+    found: dict[str, list[Source]] = {name: [_file(workspace, name)] for name in files}
+    slices = [name for name in names if name not in files]
+    if slices and not workspace.has_project:
+        raise RifflerError(
+            f'There is no file "{slices[0]}", and no project here that it could be a slice of.'
+        )
+    if slices:
+        found.update(_slices(workspace, slices))
+    wanted = [one for name in names for one in found if fnmatchcase(one, name)]
+    return [source for one in dict.fromkeys(wanted) for source in found[one]]
+
+
+def _file(workspace: Workspace, name: str) -> Source:
+    opened = workspace.open(Path(name))
+    return Source(name, opened.renderer.render(opened.mockup.box, 1.0, opened.mockup.drawn))
+
+
+def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source]]:
+    """The pictures of slices at rest, as their roles make them, at the mockup's own size.
+
+    Raises RifflerError for a slice that is not there, or that is named and becomes no picture.
+    """
+    files = read_cutlists(workspace.project)
+    meant = set(named(names, files))
+    found: dict[str, list[Source]] = {}
+    for cutlist in prepare(workspace, files):
+        for slice_ in cutlist.slices:
+            if slice_.name not in meant or slice_.label is not None:
+                continue
+            for part in pictures.parts(slice_.role, slice_.box):
+                drawn = cutlist.renderer.render(part.box, 1.0, slice_.rest.shown)
+                picture = pictures.made(slice_.role, slice_.box, part.box, drawn, 1.0)
+                name = f"{slice_.name}.{part.name}" if part.name else slice_.name
+                saving = slice_.rest.saving
+                source = Source(
+                    name, picture.pixels, saving.ground, saving.quality, slice_.name, slice_.density
+                )
+                found.setdefault(slice_.name, []).append(source)
+    for name in names:
+        if name not in found and (name in meant or not found):
+            raise RifflerError(f'"{name}" is a box for live text: it becomes no picture.')
+    return found
