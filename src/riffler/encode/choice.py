@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 #: Visible loss up to which nothing is lost; nobody tells two pictures apart side by side; nobody
 #: sees it on the page. docs/formats.md has the pictures and the figures that these were set by.
-LEVELS = {"exact": 0.0, "clear": 1.0, "fair": 2.5}
+LEVELS = {"exact": 0.0, "clear": 1.0, "fair": 2.9}
 
 #: A number as quality, for formats without any: nothing is searched for.
 LOSSLESS = 100

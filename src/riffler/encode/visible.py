@@ -50,6 +50,9 @@ PIECES_FROM, PIECE, PIECES = 250_000, 128, 12
 Planes = npt.NDArray[np.float32]
 """(3, H, W) float32: linear red, green and blue, or red to green, light, and blue to light."""
 
+Pooled = npt.NDArray[np.float64]
+"""(scales, 3, 6) float64: the mean and the fourth-power mean of each of three maps."""
+
 #: Linear light of every 8-bit value.
 _LINEAR = to_linear((np.arange(256) / 255).astype(np.float32))
 
@@ -89,7 +92,7 @@ class Reference:
         pixels = (box[0].stop - box[0].start) * (box[1].stop - box[1].start)
         is_large = pixels > PIECES_FROM
         self.places = places(straight, box, PIECE, PIECES) if is_large else [box]
-        self._weights = WEIGHTS[_halvings(_shown(straight[box]))]
+        self._weights = WEIGHTS[scales_of(straight)]
         self._sides = [[_side(piece) for piece in self._laid(straight, n)] for n in self._grounds]
 
     def loss(self, straight: Bytes) -> float:
@@ -99,37 +102,51 @@ class Reference:
         is_clear = not self._straight[..., 3].any()
         if is_clear or (self._is_opaque and straight[..., 3].min(initial=255) < 255):
             return UNLIKE
-        return max(
-            self._seen(side, list(self._laid(straight, ground)))
-            for side, ground in zip(self._sides, self._grounds, strict=True)
-        )
+        counting = self._weights > 0
+        return max(self._felt(*found) for found in self._compared(straight, counting))
+
+    def maps(self, straight: Bytes) -> list[Pooled]:
+        """All that is seen of another picture before anything is weighed, on each ground."""
+        return [maps for maps, _ in self._compared(straight, np.ones(self._weights.shape, bool))]
+
+    def _felt(self, maps: Pooled, difference: float) -> float:
+        """The loss on one ground."""
+        return max(float((maps * self._weights[: len(maps)]).sum()), difference / DIFFERENCE)
+
+    def _compared(
+        self, straight: Bytes, counting: npt.NDArray[np.bool_]
+    ) -> Iterator[tuple[Pooled, float]]:
+        """The pooled maps and the largest soft difference on each ground, all places together."""
+        for side, ground in zip(self._sides, self._grounds, strict=True):
+            yield _pooled(side, list(self._laid(straight, ground)), counting)
 
     def _laid(self, straight: Bytes, ground: int) -> Iterator[Bytes]:
         """The places as they are shown on a ground."""
         for place in self.places:
             yield _shown(laid(straight[place], (ground / 255,) * 3))
 
-    def _seen(self, side: Sequence[Sequence[_Scale]], shown: Sequence[Bytes]) -> float:
-        """The loss on one ground: all places together."""
-        depth = max(len(scales) for scales in side)
-        sums, counts = np.zeros((depth, 3, 6)), np.zeros((depth, 1, 1))
-        differences = []
-        for scales, piece in zip(side, shown, strict=True):
-            for index, (scale, planes) in enumerate(zip(scales, _pyramid(piece), strict=True)):
-                difference = np.zeros(planes.shape[1:], np.float32)
-                for channel in range(3):
-                    counting = self._weights[index, channel] > 0
-                    part = scale.channel(channel), planes[channel]
-                    sums[index, channel] += compared(*part, difference, counting)
-                counts[index] += difference.size
-                if index == 0:
-                    differences.append(difference.ravel())
-        pooled = sums / counts
-        pooled[..., 1::2] **= 0.25
-        structure = float((pooled * self._weights[:depth]).sum())
-        soft = np.concatenate(differences)
-        last = int((soft.size - 1) * SHARE)
-        return max(structure, float(np.partition(soft, last)[last]) / DIFFERENCE)
+
+def _pooled(
+    side: Sequence[Sequence[_Scale]], shown: Sequence[Bytes], counting: npt.NDArray[np.bool_]
+) -> tuple[Pooled, float]:
+    """What a picture loses at its places, of the maps that count."""
+    depth = max(len(scales) for scales in side)
+    sums, counts = np.zeros((depth, 3, 6)), np.zeros((depth, 1, 1))
+    differences = []
+    for scales, piece in zip(side, shown, strict=True):
+        for index, (scale, planes) in enumerate(zip(scales, _pyramid(piece), strict=True)):
+            difference = np.zeros(planes.shape[1:], np.float32)
+            for channel in range(3):
+                part = scale.channel(channel), planes[channel]
+                sums[index, channel] += compared(*part, difference, counting[index, channel])
+            counts[index] += difference.size
+            if index == 0:
+                differences.append(difference.ravel())
+    pooled = sums / counts
+    pooled[..., 1::2] **= 0.25
+    soft = np.concatenate(differences)
+    last = int((soft.size - 1) * SHARE)
+    return pooled, float(np.partition(soft, last)[last])
 
 
 def loss(reference: Bytes, other: Bytes) -> float:
@@ -155,9 +172,12 @@ def _shown(pixels: Bytes) -> Bytes:
     return np.pad(pixels, ((0, short[0]), (0, short[1]), (0, 0)), "edge") if any(short) else pixels
 
 
-def _halvings(pixels: Bytes) -> int:
-    """Scales that a picture has, the sixth of large ones among them."""
-    side, count = min(pixels.shape[:2]), 1
+def scales_of(straight: Bytes) -> int:
+    """How many scales a picture is judged at, with the sixth that large ones have besides.
+
+    straight: (H, W, 4) uint8.
+    """
+    side, count = min(_shown(straight[painted(straight, MARGIN)]).shape[:2]), 1
     while count <= SCALES and (side := (side + 1) // 2) >= SMALLEST:
         count += 1
     return count
