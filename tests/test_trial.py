@@ -123,3 +123,23 @@ def test_weighing_and_building_go_on_from_there(tmp_path: Path, riffler: Run) ->
     assert "Changed since they were cut: b." in riffler("build", cwd=root).stdout
     assert "wrote images/b" in riffler("build", "--cut", cwd=root).stdout
     assert "Changed since" not in riffler("build", cwd=root).stdout
+
+
+def test_words_on_a_photograph_have_no_flat_ground(site: Path, riffler: Run) -> None:
+    (site / "cuts").mkdir(exist_ok=True)
+    words = '[slice.{}]\nat = [{}]\nrole = "words"\n'
+    (site / "cuts/page.toml").write_text(
+        'mockup = "../mockups/page.ora"\n'
+        + words.format("headline", "20, 20, 300, 60")
+        + words.format("footer", "20, 300, 300, 60")
+    )
+    riffler("cut", cwd=site)
+    regions = json.loads((site / "out/ledger.json").read_bytes())["words"]
+    assert {one["slice"]: one.get("ground") for one in regions} == {
+        "headline": None,
+        "footer": "#f6eee2",
+    }
+    css = riffler("inlay", "headline", "--css", cwd=site).stdout
+    assert "background" not in css
+    seen = riffler("look", "mockups/page.ora", cwd=site / "pages").stdout  # from where one is
+    assert seen.startswith("../mockups/page.ora: 480 x 400 px")

@@ -10,7 +10,7 @@ import typer
 
 from riffler.cli.command import Command, DryRun, Force
 from riffler.errors import RifflerError
-from riffler.project.places import CUTS
+from riffler.project.places import CUTS, located
 from riffler.report.screen import Screen
 
 _ALONE = "Without a project"
@@ -134,7 +134,7 @@ def _cut_single(
             "--only and -o cut from one mockup to one file.",
             "For example: riffler cut mockups/home.ora --only tools/smoker -o smoker.png",
         )
-    path = Path(names[0])
+    path = located(Path(names[0]))
     done = cut_one(Workspace.around(path), path, only, out, force=force)
     if out == NOWHERE:
         sys.stdout.buffer.write(done.data)

@@ -9,6 +9,7 @@ import typer
 
 from riffler.cli.command import Command, DryRun, MaybeMockup
 from riffler.errors import RifflerError
+from riffler.project.places import located
 from riffler.report.screen import Screen
 
 _MORE = "Instead of a new cutlist"
@@ -58,6 +59,7 @@ def draft(
     from riffler.report import drafting
     from riffler.workspace import Workspace
 
+    mockup = located(mockup)
     done = draft_mockup(
         Workspace.around(mockup), mockup, output=output, add=add, canvas=canvas, density=density,
         dry_run=dry_run or questions or (screen.is_json and output is None and not add),

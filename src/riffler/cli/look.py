@@ -10,6 +10,7 @@ import typer
 
 from riffler.cli.command import Command, Mockup, Over
 from riffler.errors import RifflerError
+from riffler.project.places import located
 from riffler.report.screen import Screen
 
 
@@ -48,7 +49,7 @@ def look(
     from riffler.report import contact, looking
     from riffler.workspace import Workspace
 
-    point = _point(at) if at else None
+    point, mockup = _point(at) if at else None, located(mockup)
     opened = Workspace.around(mockup).open(mockup, canvas)
     if picture is not None:
         contact.write(opened.renderer, Target(picture, force))

@@ -11,6 +11,7 @@ import typer
 from riffler.cli.command import Command, Over
 from riffler.errors import RifflerError
 from riffler.files import as_typed
+from riffler.project.places import located
 from riffler.report.screen import Screen
 
 if TYPE_CHECKING:  # it loads all that drawing needs
@@ -48,6 +49,7 @@ def weigh(
     for path, endings in ((picture, (".png",)), (page, (".html",))):
         if path is not None:
             Target(path, force).check(endings, [Path(name) for name in names])
+    names = [str(located(Path(name))) if Path(name).suffix else name for name in names]
     with screen.progress("Weighing") as progress:
         done = weigh_pictures(Workspace.around(Path(names[0])), names, progress)
     written = []

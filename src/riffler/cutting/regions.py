@@ -17,9 +17,12 @@ from riffler.workspace.prepare import Wanted
 
 @dataclass(frozen=True)
 class Ground:
-    """The most usual colour in a box, as `#rrggbb`, with two more digits where it shows through."""
+    """The most usual colour in a box, as `#rrggbb`, with two more digits where it shows through.
 
-    color: str
+    None where a picture or a texture lies there.
+    """
+
+    color: str | None
 
 
 @dataclass(frozen=True)

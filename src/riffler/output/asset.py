@@ -114,12 +114,13 @@ KINDS: tuple[type[Asset], ...] = (CutAsset, IconAsset, PageAsset, StyleAsset, Co
 class Region:
     """A slice that is no picture: a box for live text, and the colour under it.
 
-    `place` is its box in mockup pixels, `css` its size in CSS pixels.
+    `place` is its box in mockup pixels, `css` its size in CSS pixels. `ground` is None over a
+    picture or a texture.
     """
 
     slice: str
     mockup: str
     place: Box
     css: CssSize
-    ground: str
+    ground: str | None = None
     when: str | None = None

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 from pathlib import Path
 
 #: The file that makes a folder a project.
@@ -27,6 +28,14 @@ CUTS = 2
 
 #: Endings that hold a typeface.
 FONT_ENDINGS = (".ttf", ".otf", ".woff2")
+
+
+def located(path: Path) -> Path:
+    """A file as it was typed; one that is not there as seen from the project's folder."""
+    root = root_of(Path.cwd())
+    if root is None or path.is_absolute() or path.exists() or not (root / path).is_file():
+        return path
+    return Path(os.path.relpath(root / path))
 
 
 def root_of(folder: Path) -> Path | None:

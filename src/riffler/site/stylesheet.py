@@ -40,7 +40,8 @@ def stylesheet(pieces: Iterable[Piece], regions: Iterable[Region], links: Links)
     properties = [line for piece in pieces for line in _properties(piece)]
     for region in regions:
         properties.extend(_box(region.slice, region.place, region.css))
-        properties.append(f"  --{region.slice}-ground: {region.ground};")
+        if region.ground is not None:
+            properties.append(f"  --{region.slice}-ground: {region.ground};")
     written = [rule for piece in pieces for rule in rules(piece, links)]
     written.extend(region_rule(region) for region in regions)
     settled = "\n".join(properties)
@@ -62,11 +63,11 @@ def _box(name: str, place: Box, css: CssSize) -> Iterator[str]:
 
 
 def region_rule(region: Region, selector: str = "") -> str:
-    """The rule for a box of live text: its size, and the ground it lay on."""
+    """The rule for a box of live text: its size, and its ground where that has a colour."""
+    ground = [("background", region.ground)] if region.ground is not None else []
     return _rule(
         selector or f".{CLASS}{region.slice}",
-        ("width", px(region.css.width)), ("min-height", px(region.css.height)),
-        ("background", region.ground),
+        ("width", px(region.css.width)), ("min-height", px(region.css.height)), *ground,
     )  # fmt: skip
 
 

@@ -75,9 +75,9 @@ def _quoted(layers: Sequence[Layer]) -> str:
 
 
 def _ground(draft: Drafting, box: Box) -> str:
-    """The colour under the text in a box."""
+    """The colour under the text in a box, or that there is more than one."""
     shown = draft.reading.mockup.drawn - draft.texts
-    return words.ground(draft.reading.renderer.render(box, 1.0, shown))
+    return words.ground(draft.reading.renderer.render(box, 1.0, shown)) or "a picture"
 
 
 def _styled(draft: Drafting) -> Iterator[tuple[str, Judgement]]:
