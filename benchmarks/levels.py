@@ -54,7 +54,8 @@ def at_loss(picture: Straight, name: str, level: str) -> Try | None:
     if level in LEVELS:
         found = choose(original, name, level)
         return Try(found.data, found.loss or 0.0) if found else None
-    return min(CODECS[name].ladder(original), key=lambda file: abs(file.loss - BELOW))
+    rung = min(CODECS[name].ladder(original), key=lambda rung: abs(rung.loss - BELOW))
+    return Try(rung.data, rung.loss) if rung.data else None
 
 
 def draw(path: Path) -> None:

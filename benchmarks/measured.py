@@ -105,7 +105,7 @@ def along_ladders(straight: Straight) -> list[Measured]:
     for name in formats(straight):
         picture = prepared(from_bytes(straight), name)
         files = list(CODECS[name].ladder(Original(picture)))[::2]
-        found += [measured(picture, decoded(file.data), file.loss) for file in files]
+        found += [measured(picture, decoded(file.data), file.loss) for file in files if file.data]
     return found
 
 

@@ -136,8 +136,8 @@ def curves(weighed: Sequence[Weighed], progress: Progress | None = None) -> list
 
 
 def _curve(original: Original, format_name: str) -> Curve:
-    files = CODECS[format_name].ladder(original)
-    return Curve(format_name, tuple((len(file.data), file.loss) for file in files))
+    rungs = CODECS[format_name].ladder(original)
+    return Curve(format_name, tuple((rung.size, rung.loss) for rung in rungs))
 
 
 def _weighed(pool: Workers, source: Source) -> Weighed:

@@ -11,7 +11,7 @@ or in a module beside it, and a line there.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Protocol
 
@@ -42,8 +42,8 @@ class Codec(Protocol):
         """
         ...
 
-    def ladder(self, original: Original) -> Iterator[Try]:
-        """Files at settings from poor to good, made quickly."""
+    def ladder(self, original: Original) -> Iterator[Rung]:
+        """What settings from poor to good give, found out quickly."""
         ...
 
 
@@ -53,6 +53,34 @@ class Try:
 
     data: bytes
     loss: float
+
+
+@dataclass(frozen=True)
+class Rung:
+    """What a setting gives: bytes and visible loss; no `data` where pieces have told both."""
+
+    size: int
+    loss: float
+    data: bytes | None = None
+
+
+def rungs(original: Original, tries: Callable[[Original, int], Try], count: int) -> Iterator[Rung]:
+    """The files that `tries` makes of a picture at settings 0 to `count`, from poor to good.
+
+    Of a large picture pieces are tried, and all of it at the last setting alone: by as much as that
+    is larger than its pieces and loses more, the others are taken to be.
+    """
+    small = original.small
+    if small is original:
+        files = (tries(original, number) for number in range(count))
+        yield from (Rung(len(file.data), file.loss, file.data) for file in files)
+        return
+    pieces = [tries(small, number) for number in range(count)]
+    whole, last = tries(original, count - 1), pieces[-1]
+    larger = len(whole.data) / len(last.data)
+    worse = whole.loss / last.loss if whole.loss and last.loss else 1.0
+    for piece in pieces:
+        yield Rung(round(larger * len(piece.data)), worse * piece.loss)
 
 
 class LossyCodec(Protocol):

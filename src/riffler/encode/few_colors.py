@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from riffler.color import Bytes
 from riffler.encode import gif, png
 from riffler.encode.choice import LEVELS, Choice
-from riffler.encode.codec import Try
+from riffler.encode.codec import Rung, Try, rungs
 from riffler.encode.original import Original
 from riffler.encode.palette import Palette, palette
 
@@ -65,7 +65,7 @@ class Gif:
         looks = [Reduced(*original.reduced(gif.MOST, dither=dither)) for dither in (False, True)]
         return self._choice(min(looks, key=lambda reduced: reduced.loss))
 
-    def ladder(self, original: Original) -> Iterator[Try]:
+    def ladder(self, original: Original) -> Iterator[Rung]:
         """Files of ever more colours."""
         return _ladder(original, self._file)
 
@@ -96,7 +96,7 @@ class Png:
         setting = {"colors": len(found.palette.colors)}
         return Choice(self._file(found.palette), self.name, setting, found.loss)
 
-    def ladder(self, original: Original) -> Iterator[Try]:
+    def ladder(self, original: Original) -> Iterator[Rung]:
         """Files of ever more colours, a little larger than they might be."""
         return _ladder(original, lambda found: self._file(found, effort=0))
 
@@ -166,10 +166,12 @@ def _passing(original: Original, count: int, most: float, *, can_dither: bool) -
     return None
 
 
-def _ladder(original: Original, file: Callable[[Palette], bytes]) -> Iterator[Try]:
-    for count in PALETTES:
-        found, seen = original.reduced(count, dither=False)
-        yield Try(file(found), seen)
+def _ladder(original: Original, file: Callable[[Palette], bytes]) -> Iterator[Rung]:
+    def made(picture: Original, number: int) -> Try:
+        found, seen = picture.reduced(PALETTES[number], dither=False)
+        return Try(file(found), seen)
+
+    return rungs(original, made, len(PALETTES))
 
 
 def _within(

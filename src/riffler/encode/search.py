@@ -1,7 +1,6 @@
 """A picture, a codec and a visible loss -> the lowest quality that stays under it.
 
-Codecs are not monotone in quality, so of all that were tried the smallest file that passes is
-taken, not the last one.
+Codecs are not monotone in quality, so of all that passed the smallest file is taken.
 """
 
 from __future__ import annotations
@@ -14,7 +13,7 @@ import numpy as np
 
 from riffler.color import Bytes
 from riffler.encode.choice import ENCODES, LEVELS, Choice
-from riffler.encode.codec import LossyCodec, Try, tried
+from riffler.encode.codec import LossyCodec, Rung, Try, rungs, tried
 from riffler.encode.encoding import decoded
 from riffler.encode.original import Original
 
@@ -33,8 +32,8 @@ NEAR = -0.14
 #: A smaller file is worth another try when there may be one of less than this part.
 WORTH = 0.98
 
-#: A variant of a codec is judged up to so many times the wanted loss and that of the first one, and
-#: taken for so much gain in the logarithm of its bytes.
+#: A variant may lose so many times the wanted loss and that of the first one where it is judged,
+#: and is taken for so much gain in the logarithm of its bytes.
 NEARBY, WORSE, GAIN = 2.0, 1.25, 0.02
 
 #: How much smaller a file gets when more loss is allowed, both in logarithms.
@@ -84,9 +83,8 @@ class Searched:
         if budget is not None:
             return within(original, self.codec, budget)
         if isinstance(quality, int):
-            return Choice(
-                self.codec.best(original.straight, quality), self.name, {"quality": quality}
-            )
+            data = self.codec.best(original.straight, quality)
+            return Choice(data, self.name, {"quality": quality})
         return search(original, self.codec, quality)
 
     def glance(self, original: Original, level: str) -> Try:
@@ -94,10 +92,14 @@ class Searched:
         codec = self.codec.variants(original)[0]
         return tried(original.small, codec, codec.begins[level], is_quick=True)
 
-    def ladder(self, original: Original) -> Iterator[Try]:
-        """Files at a whole ladder of qualities, made quickly."""
+    def ladder(self, original: Original) -> Iterator[Rung]:
+        """A whole ladder of qualities."""
         codec = self.codec.variants(original.small)[0]
-        return (tried(original, codec, quality, is_quick=True) for quality in LADDER)
+
+        def made(picture: Original, number: int) -> Try:
+            return tried(picture, codec, LADDER[number], is_quick=True)
+
+        return rungs(original, made, len(LADDER))
 
 
 def search(original: Original, codec: LossyCodec, level: str) -> Choice | None:
@@ -255,10 +257,7 @@ def _bracket(looks: Tries, most: float) -> tuple[int | None, int | None]:
 
 
 def _next(looks: Tries, most: float) -> int | None:
-    """Where the loss should cross `most`: its logarithm is nearly straight in `_effort`.
-
-    None when a better quality is hardly worth another try.
-    """
+    """Where the loss should cross `most`; None when that is hardly worth another try."""
     passed, failed = _bracket(looks, most)
     log = float(np.log(most))
     if passed is None:

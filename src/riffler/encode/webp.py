@@ -11,7 +11,7 @@ import numpy as np
 
 from riffler.color import Bytes
 from riffler.encode.choice import LEVELS, Choice
-from riffler.encode.codec import LossyCodec, Try
+from riffler.encode.codec import LossyCodec, Rung
 from riffler.encode.few_colors import fewest
 from riffler.encode.hidden import spread
 from riffler.encode.original import Original
@@ -161,7 +161,7 @@ class WebP:
             found = _exact(original, quality)
         return replace(min(found, key=lambda choice: len(choice.data)), encodes=encodes)
 
-    def ladder(self, original: Original) -> Iterator[Try]:
+    def ladder(self, original: Original) -> Iterator[Rung]:
         """Lossy files."""
         return self._lossy.ladder(original)
 
