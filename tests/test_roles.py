@@ -170,6 +170,7 @@ def test_states_of_a_panel_in_parts(project: Path, browser: Browser) -> None:
     colors = []
     for place in ((50, 95), (20, 45)):  # beside it, and on it
         page.mouse.move(*place)
+        page.wait_for_timeout(400)  # pictures of a state are only loaded when it comes
         shot = Image.open(io.BytesIO(page.screenshot())).convert("RGB")
         colors.append([shot.getpixel((20, y)) for y in (2, 45, 86)])
     page.close()
