@@ -143,3 +143,18 @@ def test_words_on_a_photograph_have_no_flat_ground(site: Path, riffler: Run) -> 
     assert "background" not in css
     seen = riffler("look", "mockups/page.ora", cwd=site / "pages").stdout  # from where one is
     assert seen.startswith("../mockups/page.ora: 480 x 400 px")
+
+
+def test_what_serves_nobody_is_left_out_and_said(tmp_path: Path, riffler: Run) -> None:
+    plan = TWO["cuts/n.toml"] + 'save = ["avif", "webp", "png"]\nquality = "exact"\n'
+    root = write_project(tmp_path / "p", {"cuts/n.toml": plan})
+    said = riffler("cut", cwd=root).stdout
+    assert "AVIF is left out, for it loses too much at any setting: b." in said
+    assert sorted(path.name for path in (root / "out/images").iterdir()) == ["b.png", "b.webp"]
+    (root / "cuts/n.toml").write_text(plan.replace('"exact"', '"fair"'))
+    said = riffler("cut", cwd=root).stdout  # an AVIF of one colour has more bytes than a WebP
+    assert "Pages leave out the AVIF, since the WebP is no larger: b." in said
+    assert "avif" not in riffler("inlay", "b", cwd=root).stdout
+    (root / "cuts/n.toml").write_text(plan.replace('"avif", "webp", "png"', '"jpeg"'))
+    error = riffler("cut", cwd=root, code=2).stderr
+    assert 'slice.b.save: JPEG can\'t reach "exact" with this picture at any setting.' in error

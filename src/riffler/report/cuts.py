@@ -79,7 +79,8 @@ def _left_out(data: Mapping[str, Any]) -> Iterator[str]:
         for form in filter(None, asset["setting"].get("without", "").split(", ")):
             without.setdefault(form, []).append(name)
     for form, names in without.items():
-        yield f"No {FORMATS[form].label} reaches the level: {listed(names)}."
+        why = "is left out, for it loses too much at any setting"
+        yield f"{FORMATS[form].label} {why}: {listed(names)}."
     larger: dict[tuple[str, str], list[str]] = {}
     for (name, _, _), found in sizes.items():
         for pair in superseded(found).items():
