@@ -25,6 +25,9 @@ from riffler.workspace.prepare import OpenCutlist, Wanted
 #: How many times pixels may be enlarged; beyond twice nobody sees more than a blur.
 LARGEST = 4.0
 
+#: Pixels up to which equal pictures are looked for: it takes longer the more there are.
+SHARED = 60_000
+
 
 @dataclass(frozen=True)
 class Cut:
@@ -64,8 +67,7 @@ class CutPicture:
         for name in self.saving.save:
             if name != AUTO:
                 _refuse_lost_alpha(self.saving, picture.pixels, name)
-        digest = digest_of(self.saving, picture.pixels.shape, sha256(picture.pixels.tobytes()))
-        files = workspace.once(digest, lambda: tuple(_files(self.saving, picture.pixels)))
+        files = _shared_files(workspace, self.saving, picture.pixels)
         made = {choice.format for choice in files}
         without = tuple(name for name in self.saving.save if name not in {AUTO, *made})
         if not files:
@@ -171,6 +173,14 @@ def _within(point: Point | None, place: Box) -> Point | None:
         return None
     across, down = (point.x - place.x) / place.width, (point.y - place.y) / place.height
     return Point(round(across, 4), round(down, 4))
+
+
+def _shared_files(workspace: Workspace, saving: Saving, pixels: Pixels) -> tuple[Choice, ...]:
+    """The files of a picture; small ones that are equal are encoded once a run."""
+    if pixels.shape[0] * pixels.shape[1] > SHARED:
+        return tuple(_files(saving, pixels))
+    digest = digest_of(saving, pixels.shape, sha256(pixels.tobytes()))
+    return workspace.once(digest, lambda: tuple(_files(saving, pixels)))
 
 
 def _files(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
