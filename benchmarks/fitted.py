@@ -23,7 +23,7 @@ from scipy.optimize import nnls
 from benchmarks.corpora import Straight, corpus
 from benchmarks.measured import CORPORA, measured
 from riffler.encode.encoding import decoded
-from riffler.encode.visible import Reference, scales_of
+from riffler.encode.visible import Reference
 
 #: Sum before the last curve that is a loss of 1: 86 points.
 CLEAR = 0.75
@@ -87,7 +87,7 @@ def main(count: int = 12) -> None:
             reference = Reference(picture)
             for shown in files(picture):
                 seen = sum_of(measured(picture, shown, 0.0).similar)
-                found.setdefault(scales_of(picture), []).append((reference.maps(shown), seen))
+                found.setdefault(reference.scales, []).append((reference.maps(shown), seen))
     for scales, pairs in sorted(found.items()):
         sums = np.array([seen for _, seen in pairs])
         weights = fit([maps for maps, _ in pairs], sums) / CLEAR * (SAFELY if scales == 3 else 1)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from typing import TypeAlias
 
 import numpy as np
@@ -121,6 +122,11 @@ def is_opaque(pixels: Pixels) -> bool:
     return bool(pixels[..., 3].min() > 1 - 0.5 / 255)
 
 
+def is_solid(straight: Bytes) -> bool:
+    """Whether nothing shows through; straight: (H, W, 4) uint8."""
+    return bool(straight[..., 3].min(initial=255) == 255)
+
+
 def to_linear(encoded: Pixels) -> Pixels:
     """Encoded sRGB values to linear light; IEC 61966-2-1, 5.2.
 
@@ -129,6 +135,20 @@ def to_linear(encoded: Pixels) -> Pixels:
     low = encoded / np.float32(12.92)
     high = np.power((np.maximum(encoded, 0) + np.float32(0.055)) / np.float32(1.055), 2.4)
     return np.where(encoded <= 0.04045, low, high).astype(np.float32)
+
+
+def linear_planes(rgb: Bytes) -> Pixels:
+    """(H, W, 3 or 4) uint8 sRGB to linear red, green and blue, (3, H, W) float32; alpha is left."""
+    planes = np.empty((3, *rgb.shape[:2]), np.float32)
+    for channel, plane in enumerate(planes):
+        np.take(_linear_steps(), rgb[..., channel], out=plane, mode="clip")
+    return planes
+
+
+@cache
+def _linear_steps() -> Pixels:
+    """Linear light of every 8-bit value."""
+    return to_linear((np.arange(256) / 255).astype(np.float32))
 
 
 def to_encoded(linear: Pixels) -> Pixels:

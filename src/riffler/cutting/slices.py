@@ -198,22 +198,17 @@ def _files(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
 
 
 def _choices(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
-    import numpy as np
-
     from riffler.encode.auto import best
     from riffler.encode.choose import choose
     from riffler.encode.encoding import prepared
-    from riffler.encode.original import Original
+    from riffler.encode.original import Original, shared
 
     originals: list[Original] = []
 
     def original(format_name: str) -> Original:
         """What a format is made of, shared by those of the same pixels."""
-        straight = prepared(pixels, format_name, saving.ground)
-        same = (one for one in originals if np.array_equal(one.straight, straight))
-        found = next(same, None) or Original(straight)
-        originals.append(found)
-        return found
+        originals.append(shared(originals, prepared(pixels, format_name, saving.ground)))
+        return originals[-1]
 
     if AUTO in saving.save:
         can_be_flat = saving.ground is not None or is_opaque(pixels)

@@ -7,12 +7,10 @@ from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
 from pathlib import Path
 
-import numpy as np
-
 from riffler.color import Bytes, Pixels
 from riffler.cutlist.resolved import QUALITY
 from riffler.encode.encoding import holds, prepared
-from riffler.encode.original import Original
+from riffler.encode.original import Original, shared
 from riffler.errors import RifflerError
 from riffler.formats import FORMATS, Format
 from riffler.geometry import Size
@@ -44,9 +42,7 @@ class Source:
         """What each format that can hold it is made of; formats of the same pixels share one."""
         found: dict[str, Original] = {}
         for form in self.formats:
-            straight = self.prepared(form.name)
-            same = (one for one in found.values() if np.array_equal(one.straight, straight))
-            found[form.name] = next(same, None) or Original(straight)
+            found[form.name] = shared(found.values(), self.prepared(form.name))
         return found
 
     @property

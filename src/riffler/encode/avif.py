@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from riffler.color import Bytes
 from riffler.encode.codec import LossyCodec
-from riffler.encode.hidden import spread
+from riffler.encode.encoding import saved
+from riffler.encode.hidden import filled
 from riffler.encode.original import Original
 
 #: The codec's speed, 0 to 10: while a search looks around, and for the file itself. At 5 that takes
@@ -51,16 +51,9 @@ class Avif:
         return self._encoded(straight, quality, BEST)
 
     def _encoded(self, straight: Bytes, quality: int, speed: int) -> bytes:
-        from PIL import Image
-
-        hidden = straight[..., 3] == 0
-        picture = Image.fromarray(spread(straight, hidden) if hidden.any() else straight)
-        if straight[..., 3].min(initial=255) == 255:
-            picture = picture.convert("RGB")
         coarse = {"codec": "aom", "advanced": {"alpha:cq-level": COARSE_ALPHA}}
-        out = io.BytesIO()
-        picture.save(
-            out,
+        return saved(
+            filled(straight),
             "AVIF",
             quality=quality,
             speed=speed,
@@ -68,4 +61,3 @@ class Avif:
             max_threads=1,
             **(coarse if self.alpha == "coarse" else {}),
         )
-        return out.getvalue()

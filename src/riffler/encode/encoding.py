@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import io
+from typing import Any
 
 import numpy as np
 
-from riffler.color import Bytes, Pixels, by_pixels, is_opaque, on_ground, to_bytes
+from riffler.color import Bytes, Pixels, by_pixels, is_opaque, is_solid, on_ground, to_bytes
 from riffler.formats import FORMATS
 
 
@@ -40,6 +41,19 @@ def prepared(
             straight[pixels[..., 3] < 0.5 / 255] = 0
         return by_pixels(straight)
     return by_pixels(to_bytes(pixels))
+
+
+def saved(straight: Bytes, form: str, **settings: Any) -> bytes:  # noqa: ANN401 - the codec's own
+    """A file by one of Pillow's codecs, without alpha where nothing shows through.
+
+    straight: (H, W, 4) uint8, straight RGBA.
+    """
+    from PIL import Image
+
+    picture = Image.fromarray(straight)
+    out = io.BytesIO()
+    (picture.convert("RGB") if is_solid(straight) else picture).save(out, form, **settings)
+    return out.getvalue()
 
 
 def decoded(data: bytes) -> Bytes:

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 
 from riffler.color import Bytes
 from riffler.encode import gif, png
 from riffler.encode.choice import LEVELS, Choice
 from riffler.encode.codec import Rung, Try, rungs
-from riffler.encode.original import Original
+from riffler.encode.original import Original, Reduced
 from riffler.encode.palette import Palette, palette
 
 #: A palette is taken for a PNG when it is at most this part of the lossless file.
@@ -23,14 +22,6 @@ HELPS = 1.6
 
 #: Pieces of a picture may lose so much of what all of it may: it has more colours to share out.
 PIECES_LOSE = 0.9
-
-
-@dataclass(frozen=True)
-class Reduced:
-    """A palette with what is seen of its loss."""
-
-    palette: Palette
-    loss: float
 
 
 class Gif:
@@ -62,7 +53,7 @@ class Gif:
         """All colours, or as near as 256 of them come."""
         if original.colors <= gif.MOST:
             return Choice(self._file(palette(original.straight, gif.MOST)), self.name, {}, 0.0)
-        looks = [Reduced(*original.reduced(gif.MOST, dither=dither)) for dither in (False, True)]
+        looks = [original.reduced(gif.MOST, dither=dither) for dither in (False, True)]
         return self._choice(min(looks, key=lambda reduced: reduced.loss))
 
     def ladder(self, original: Original) -> Iterator[Rung]:
@@ -102,7 +93,7 @@ class Png:
 
     def _is_worth_it(self, small: Original, count: int) -> bool:
         """Whether a palette makes pieces of a picture smaller than they are without loss."""
-        few = self._file(small.reduced(count, dither=False)[0], effort=0)
+        few = self._file(small.reduced(count, dither=False).palette, effort=0)
         exact = small.once("quick png", lambda: png.encode(small.straight, effort=0))
         return len(few) <= WORTH * len(exact)
 
@@ -158,18 +149,18 @@ def _smallest(
 def _passing(original: Original, count: int, most: float, *, can_dither: bool) -> Reduced | None:
     """A palette of so many colours, errors handed on if need be."""
     for dither in (False, True) if can_dither else (False,):
-        found, seen = original.reduced(count, dither=dither)
-        if seen <= most:
-            return Reduced(found, seen)
-        if seen > HELPS * most:
+        found = original.reduced(count, dither=dither)
+        if found.loss <= most:
+            return found
+        if found.loss > HELPS * most:
             return None
     return None
 
 
 def _ladder(original: Original, file: Callable[[Palette], bytes]) -> Iterator[Rung]:
     def made(picture: Original, number: int) -> Try:
-        found, seen = picture.reduced(PALETTES[number], dither=False)
-        return Try(file(found), seen)
+        found = picture.reduced(PALETTES[number], dither=False)
+        return Try(file(found.palette), found.loss)
 
     return rungs(original, made, len(PALETTES))
 
@@ -183,11 +174,12 @@ def _within(
     palettes, files = [], []
     for count in reversed(PALETTES):
         palettes.append(original.reduced(count, dither=False))
-        files.append(file(palettes[-1][0]))
+        files.append(file(palettes[-1].palette))
         if len(files[-1]) <= budget:
             break
     smallest = min(range(len(files)), key=lambda index: len(files[index]))
     if len(lossless.data) <= len(files[smallest]):
         return lossless
-    found, seen = palettes[smallest]
-    return Choice(files[smallest], name, {"colors": len(found.colors)}, seen, 1 + len(files))
+    found = palettes[smallest]
+    setting = {"colors": len(found.palette.colors)}
+    return Choice(files[smallest], name, setting, found.loss, 1 + len(files))

@@ -25,6 +25,12 @@ def spread(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> Bytes:
     return np.asarray(filled)
 
 
+def filled(straight: Bytes) -> Bytes:
+    """The picture with its invisible pixels spread over, where there are any."""
+    hidden = straight[..., 3] == 0
+    return spread(straight, hidden) if hidden.any() else straight
+
+
 def smeared(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> Bytes:
     """Invisible pixels in the colour on their left, so that a difference to the left is nothing.
 

@@ -5,16 +5,13 @@ from __future__ import annotations
 import numpy as np
 import numpy.typing as npt
 
-from riffler.color import Bytes, Pixels, to_linear
+from riffler.color import Bytes, Pixels, linear_planes
 
 #: The strongest half-resolution error of a hue up to which hues count as soft.
 FINE_HUE = 0.035
 
 #: Pixels from which hues are judged.
 SAMPLED = 100_000
-
-#: Linear light of every 8-bit value.
-_LINEAR = to_linear((np.arange(256) / 255).astype(np.float32))
 
 #: Ottosson 2020: linear sRGB to cone responses, and their cube roots to Oklab.
 _TO_CONES = np.array(
@@ -30,9 +27,7 @@ _TO_LAB = np.array(
 def oklab(rgb: Bytes) -> Pixels:
     """(H, W, 3) uint8 sRGB to Oklab: lightness 0..1, two hues about -0.3..0.3."""
     height, width = rgb.shape[:2]
-    linear = np.empty((3, height * width), np.float32)
-    for channel in range(3):
-        np.take(_LINEAR, rgb[..., channel].ravel(), out=linear[channel], mode="clip")
+    linear = linear_planes(rgb).reshape(3, -1)
     lab: npt.NDArray[np.float32] = _TO_LAB @ np.cbrt(_TO_CONES @ linear)
     return np.asarray(lab.reshape(3, height, width).transpose(1, 2, 0))
 

@@ -5,19 +5,28 @@ Formats and levels share it: what one of them tried or measured is there for the
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass
 from functools import cached_property
 from threading import RLock
 from typing import TypeVar
 
 import numpy as np
 
-from riffler.color import Bytes
+from riffler.color import Bytes, is_solid
 from riffler.encode.oklab import has_fine_hues
 from riffler.encode.palette import Palette, palette
 from riffler.encode.visible import Reference
 
 Found = TypeVar("Found")
+
+
+@dataclass(frozen=True)
+class Reduced:
+    """A palette with what is seen of its loss."""
+
+    palette: Palette
+    loss: float
 
 
 class Original:
@@ -63,7 +72,7 @@ class Original:
     @property
     def is_opaque(self) -> bool:
         """Whether nothing shows through."""
-        return bool(self.straight[..., 3].min(initial=255) == 255)
+        return is_solid(self.straight)
 
     def once(self, key: object, find: Callable[[], Found]) -> Found:
         """What `find` gives, found once for a key."""
@@ -71,12 +80,18 @@ class Original:
             self._known[key] = find()
         return self._known[key]  # type: ignore[return-value]
 
-    def reduced(self, count: int, *, dither: bool) -> tuple[Palette, float]:
+    def reduced(self, count: int, *, dither: bool) -> Reduced:
         """The best palette of `count` colours, and its loss."""
 
-        def find() -> tuple[Palette, float]:
+        def find() -> Reduced:
             found = palette(self.straight, count, dither=dither)
-            return found, self.reference.loss(found.straight)
+            return Reduced(found, self.reference.loss(found.straight))
 
         with self._lock:
             return self.once(("palette", count, dither), find)
+
+
+def shared(originals: Iterable[Original], straight: Bytes) -> Original:
+    """The one of these that has the same pixels, or a new one."""
+    same = (one for one in originals if np.array_equal(one.straight, straight))
+    return next(same, None) or Original(straight)

@@ -20,7 +20,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from riffler.color import Bytes, to_linear
+from riffler.color import Bytes, is_solid, linear_planes
 from riffler.encode.maps import Plane, bands, blurred, compared
 from riffler.encode.pieces import painted, places
 from riffler.encode.weights import WEIGHTS
@@ -53,9 +53,6 @@ Planes = npt.NDArray[np.float32]
 Pooled = npt.NDArray[np.float64]
 """(scales, 3, 6) float64: the mean and the fourth-power mean of each of three maps."""
 
-#: Linear light of every 8-bit value.
-_LINEAR = to_linear((np.arange(256) / 255).astype(np.float32))
-
 #: ISO/IEC 18181-1, L.2.2: linear sRGB to cone responses, and what is added before the root.
 _TO_CONES = np.array(
     ((0.3, 0.622, 0.078),
@@ -84,15 +81,20 @@ class Reference:
     """A picture that others are compared with; its side of the work is done once."""
 
     def __init__(self, straight: Bytes) -> None:
-        """straight: (H, W, 4) uint8. Of a large one the `places` that are judged are pieces."""
+        """straight: (H, W, 4) uint8.
+
+        Of a large one the `places` that are judged are pieces; `scales` has the sixth that large
+        ones have besides those that are judged.
+        """
         self._straight = straight
-        self._is_opaque = bool(straight[..., 3].min(initial=255) == 255)
+        self._is_opaque = is_solid(straight)
         self._grounds = GROUNDS[:1] if self._is_opaque else GROUNDS
         box = painted(straight, MARGIN)
         pixels = (box[0].stop - box[0].start) * (box[1].stop - box[1].start)
         is_large = pixels > PIECES_FROM
         self.places = places(straight, box, PIECE, PIECES) if is_large else [box]
-        self._weights = WEIGHTS[scales_of(straight)]
+        self.scales = _halvings(_shown(straight[box]))
+        self._weights = WEIGHTS[self.scales]
         self._sides = [[_side(piece) for piece in self._laid(straight, n)] for n in self._grounds]
 
     def loss(self, straight: Bytes) -> float:
@@ -100,7 +102,7 @@ class Reference:
         if np.array_equal(straight, self._straight):
             return 0.0
         is_clear = not self._straight[..., 3].any()
-        if is_clear or (self._is_opaque and straight[..., 3].min(initial=255) < 255):
+        if is_clear or (self._is_opaque and not is_solid(straight)):
             return UNLIKE
         counting = self._weights > 0
         return max(self._felt(*found) for found in self._compared(straight, counting))
@@ -123,7 +125,7 @@ class Reference:
     def _laid(self, straight: Bytes, ground: int) -> Iterator[Bytes]:
         """The places as they are shown on a ground."""
         for place in self.places:
-            yield _shown(laid(straight[place], (ground / 255,) * 3))
+            yield _shown(_on(straight[place], ground))
 
 
 def _pooled(
@@ -154,13 +156,12 @@ def loss(reference: Bytes, other: Bytes) -> float:
     return Reference(reference).loss(other)
 
 
-def laid(straight: Bytes, ground: tuple[float, float, float]) -> Bytes:
-    """Straight RGBA over an opaque colour, (H, W, 3) uint8, as a browser lays it down."""
-    if straight[..., 3].min(initial=255) == 255:
+def _on(straight: Bytes, ground: int) -> Bytes:
+    """Straight RGBA over an opaque grey, (H, W, 3) uint8, as a browser lays it down."""
+    if is_solid(straight):
         return straight[..., :3]
     alpha = straight[..., 3:].astype(np.float32) / 255
-    under = np.array(ground, np.float32) * 255
-    mixed = straight[..., :3] * alpha + under * (1 - alpha)
+    mixed = straight[..., :3] * alpha + np.float32(ground) * (1 - alpha)
     return (mixed + 0.5).astype(np.uint8)
 
 
@@ -172,12 +173,9 @@ def _shown(pixels: Bytes) -> Bytes:
     return np.pad(pixels, ((0, short[0]), (0, short[1]), (0, 0)), "edge") if any(short) else pixels
 
 
-def scales_of(straight: Bytes) -> int:
-    """How many scales a picture is judged at, with the sixth that large ones have besides.
-
-    straight: (H, W, 4) uint8.
-    """
-    side, count = min(_shown(straight[painted(straight, MARGIN)]).shape[:2]), 1
+def _halvings(pixels: Bytes) -> int:
+    """How many scales a picture has, six at the most."""
+    side, count = min(pixels.shape[:2]), 1
     while count <= SCALES and (side := (side + 1) // 2) >= SMALLEST:
         count += 1
     return count
@@ -185,9 +183,7 @@ def scales_of(straight: Bytes) -> int:
 
 def _pyramid(rgb: Bytes) -> Iterator[Planes]:
     """A picture in the opponent space at every scale, the finest first."""
-    linear = np.empty((3, *rgb.shape[:2]), np.float32)
-    for channel in range(3):
-        np.take(_LINEAR, rgb[..., channel], out=linear[channel], mode="clip")
+    linear = linear_planes(rgb)
     for _ in range(SCALES):
         yield _opponent(linear)
         linear = _halved(linear)

@@ -2,18 +2,18 @@
 
 from __future__ import annotations
 
-import io
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
-from typing import Literal
+from typing import Literal, TypeAlias
 
 import numpy as np
 
-from riffler.color import Bytes
+from riffler.color import Bytes, is_solid
 from riffler.encode.choice import LEVELS, Choice
 from riffler.encode.codec import LossyCodec, Rung
+from riffler.encode.encoding import saved
 from riffler.encode.few_colors import fewest
-from riffler.encode.hidden import spread
+from riffler.encode.hidden import filled
 from riffler.encode.original import Original
 from riffler.encode.search import LOSS_IN_BYTES, Searched
 
@@ -42,13 +42,8 @@ def lossy(straight: Bytes, quality: int, effort: int = BEST, alpha: int = FINE) 
 
     straight: (H, W, 4) uint8, straight RGBA.
     """
-    hidden = straight[..., 3] == 0
-    if hidden.any():
-        straight = spread(straight, hidden)
-    is_opaque = straight[..., 3].min(initial=255) == 255
-    return _saved(
-        straight, quality=quality, method=effort if is_opaque else QUICK, alpha_quality=alpha
-    )
+    method = effort if is_solid(straight) else QUICK
+    return saved(filled(straight), "WEBP", quality=quality, method=method, alpha_quality=alpha)
 
 
 def lossless(straight: Bytes) -> bytes:
@@ -59,7 +54,8 @@ def lossless(straight: Bytes) -> bytes:
     pixels = straight.shape[0] * straight.shape[1]
     efforts = next(tries for most, tries in LOSSLESS if most is None or pixels <= most)
     files = (
-        _saved(straight, lossless=True, method=effort, quality=time) for effort, time in efforts
+        saved(straight, "WEBP", lossless=True, method=effort, quality=time)
+        for effort, time in efforts
     )
     return min(files, key=len)
 
@@ -86,17 +82,6 @@ def rounded(straight: Bytes, step: int) -> Bytes:
     steps = np.clip((colors + step // 2) // step * step, 0, 255)
     result[..., :3][is_lively] = steps[is_lively]
     return result
-
-
-def _saved(straight: Bytes, **settings: int) -> bytes:
-    from PIL import Image
-
-    picture = Image.fromarray(straight)
-    if straight[..., 3].min(initial=255) == 255:
-        picture = picture.convert("RGB")
-    out = io.BytesIO()
-    picture.save(out, "WEBP", **settings)
-    return out.getvalue()
 
 
 @dataclass(frozen=True)
@@ -143,22 +128,22 @@ class WebP:
         """The smallest file of any kind for a level; a lossy one for a number or a budget."""
         if budget is not None or isinstance(quality, int):
             return self._within(original, quality, budget)
-        if LEVELS[quality] == 0:
-            return _exact(original, quality)[0]
         most = LEVELS[quality]
+        if most == 0:
+            return _exact(original, most)
         exact, first = len(exactly(original.small)), self._lossy.glance(original, quality)
-        lossy = len(first.data) * max(EASIEST, first.loss / most) ** LOSS_IN_BYTES
-        ways = [way for way, gain in LOSSLESS_WAYS if exact < gain * lossy]
-        found = [one for way in ways for one in way(original, quality)]
+        likely = len(first.data) * max(EASIEST, first.loss / most) ** LOSS_IN_BYTES
+        made = (way(original, most) for way, gain in LOSSLESS_WAYS if exact < gain * likely)
+        found = [choice for choice in made if choice is not None]
         least = min((len(one.data) for one in found), default=None)
         encodes = 1
-        if least is None or lossy < UNSURE * least * original.share:
+        if least is None or likely < UNSURE * least * original.share:
             searched = self._lossy.choose(original, quality)
             if searched is not None:
                 found.append(searched)
                 encodes += searched.encodes
         if not found:
-            found = _exact(original, quality)
+            found = [_exact(original, most)]
         return replace(min(found, key=lambda choice: len(choice.data)), encodes=encodes)
 
     def ladder(self, original: Original) -> Iterator[Rung]:
@@ -168,35 +153,40 @@ class WebP:
     def _within(self, original: Original, quality: int | str, budget: int | None) -> Choice | None:
         """A lossless file where a budget has room for it."""
         if budget is not None:
-            exact = _exact(original, "exact")[0]
+            exact = _exact(original, 0.0)
             if len(exact.data) <= budget:
                 return exact
         return self._lossy.choose(original, quality, budget)
 
 
-def _exact(original: Original, level: str) -> list[Choice]:  # noqa: ARG001 - all reach it
-    data = exactly(original)
-    return [Choice(data, "webp", {"kind": "lossless"}, 0.0)]
+def _exact(original: Original, most: float) -> Choice:  # noqa: ARG001 - it loses nothing
+    return Choice(exactly(original), "webp", {"kind": "lossless"}, 0.0)
 
 
-def _rounded(original: Original, level: str) -> list[Choice]:
-    """Rounded colours, the coarsest that a level allows."""
+def _rounded(original: Original, most: float) -> Choice | None:
+    """Rounded colours, the coarsest that may be."""
     for step in reversed(ROUNDED):
         pixels = rounded(original.straight, step)
         seen = original.reference.loss(pixels)
-        if seen <= LEVELS[level]:
-            return [Choice(lossless(pixels), "webp", {"kind": "lossless", "steps": step}, seen)]
-    return []
+        if seen <= most:
+            return Choice(lossless(pixels), "webp", {"kind": "lossless", "steps": step}, seen)
+    return None
 
 
-def _reduced(original: Original, level: str) -> list[Choice]:
-    found = fewest(original, LEVELS[level])
+def _reduced(original: Original, most: float) -> Choice | None:
+    found = fewest(original, most)
     if found is None:
-        return []
+        return None
     setting: dict[str, int | str] = {"kind": "lossless", "colors": len(found.palette.colors)}
-    return [Choice(lossless(found.palette.straight), "webp", setting, found.loss)]
+    return Choice(lossless(found.palette.straight), "webp", setting, found.loss)
 
+
+Ways: TypeAlias = tuple[tuple[Callable[[Original, float], Choice | None], float], ...]
 
 #: The lossless kinds, each with how many times larger than a lossy file an exact one may be for it
 #: to be worth a try: rounding saves a tenth, and a palette up to two thirds.
-LOSSLESS_WAYS = ((_exact, 1.1), (_rounded, 1.3), (_reduced, 3.0))
+LOSSLESS_WAYS: Ways = (
+    (_exact, 1.1),
+    (_rounded, 1.3),
+    (_reduced, 3.0),
+)

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import contextlib
 import json
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any, TypeAlias
 
@@ -78,10 +78,11 @@ def remember(project: Project, cutlists: Iterable[OpenCutlist], names: Iterable[
     before = known(project)
     kept: dict[str, Lying] = {}
     for cutlist in cutlists:
+        boxes = _boxes(cutlist)
         for slice_ in cutlist.slices:
             key = _key(slice_)
             if slice_.name in wanted or key not in before:
-                kept[key] = Lying(slice_.box, dict(_inside(cutlist, slice_)))
+                kept[key] = Lying(slice_.box, _inside(boxes, slice_))
             else:
                 kept[key] = before[key]
     data = json.dumps(plain({key: kept[key] for key in sorted(kept)})).encode()
@@ -129,14 +130,24 @@ def _left(box: Box, was: Box, now: Box) -> bool:
     return is_out or lost
 
 
-def _inside(cutlist: OpenCutlist, slice_: ResolvedSlice) -> Iterator[tuple[str, Box]]:
-    """The layers that a slice shows, in any state, and that lie in it."""
+def _boxes(cutlist: OpenCutlist) -> dict[str, Box]:
+    """The box of every drawing that some slice shows, by address."""
+    shown = frozenset[str]().union(
+        *(state.shown for slice_ in cutlist.slices for state in slice_.states)
+    )
+    layers = (one for one in cutlist.renderer.mockup.walk() if not one.is_group)
+    found = {one.address: cutlist.renderer.own_box(one.address) for one in layers
+             if one.address in shown}  # fmt: skip
+    return {address: box for address, box in found.items() if box is not None}
+
+
+def _inside(boxes: Mapping[str, Box], slice_: ResolvedSlice) -> dict[str, Box]:
+    """Those that a slice shows, in any state, and that lie in it."""
     shown = frozenset[str]().union(*(state.shown for state in slice_.states))
-    for layer in cutlist.renderer.mockup.walk():
-        if not layer.is_group and layer.address in shown:
-            box = cutlist.renderer.own_box(layer.address)
-            if box is not None and _share(box, slice_.box) >= INSIDE:
-                yield layer.address, box
+    return {
+        address: box for address, box in boxes.items()
+        if address in shown and _share(box, slice_.box) >= INSIDE
+    }  # fmt: skip
 
 
 def _share(box: Box, within: Box) -> float:
@@ -146,7 +157,7 @@ def _share(box: Box, within: Box) -> float:
 
 
 def _edges(box: Box) -> tuple[int, int, int, int]:
-    return box.x, box.y, box.x + box.width, box.y + box.height
+    return box.x, box.y, box.right, box.bottom
 
 
 def _key(slice_: ResolvedSlice) -> str:
