@@ -265,6 +265,7 @@ def test_jpeg_of_what_shows_through_needs_a_ground(riffler: Run, project: Path) 
     [
         (("right - 8", "rigth - 8"), 9, 'no guide "rigth"', '"right"'),
         (("right - 8", "right-8"), 9, 'no guide "right-8"', "spaces round"),
+        (("right = 50", 'right = "lft + 40"'), 5, 'no guide "lft"', '"left"'),
         (('only = ["blue"]', 'only = ["blau"]'), 15, 'no layer "blau"', '"blue"'),
         (("grow = 1", "grwo = 1"), 16, '"grwo" is not a key', '"grow"'),
         (("grow = 1", "grow = -1"), 16, "greater than or equal to 0", ""),

@@ -199,3 +199,133 @@ def test_any_text_can_be_added_to(text: str) -> None:
     edited.remove(("slice", "new"))
     edited.remove(("density",))
     assert tomllib.loads(edited.text) == tomllib.loads(text)
+
+
+SHARED = """\
+[guides.y]
+"foot-y" = 60
+[slice.tail]
+x = ["left", "left + 12"]
+y = ["foot-y - 4", 'foot-y']
+"""
+
+NAMED = {
+    "cuts/_shared.toml": SHARED,
+    "cuts/m.toml": 'include = ["_shared.toml"]\n' + PLAN + """
+[grid.col]
+count = 4
+from = "left"   # the margin
+to = 90
+[slice.twin]
+like = "row-2"
+x = ["col-1", "col-2 - 1"]
+""",
+    "cuts/n.toml": 'mockup = "../mockups/m.ora"\nwhen = "(max-width: 9em)"\nlabel = "n"\n'
+    'slice.bar = { at = [0, 0, 4, 4], in = "row" }\ngroup.row = { alt = "left" }\n',
+    "pages/index.html": """\
+<div class="piece-bar piece-bar-2 piece-row-1 bar">{{ inlay( 'bar' , class="bar") }}{{ inlay("blue") }}
+{% for n in [1, 2] %}{{ inlay("row-" ~ n) }}<i class="piece-row-{{ n }}"></i>{% endfor %}
+{{ inlay("b" ~ site.rest) }}
+{% set own = "bar" %}{{ inlay(own) }}
+""",
+    "styles/site.css": ".piece-bar:hover, .piece-barn { width: var(--bar-width); height: var(--row-1-y) }\n",
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    "old, new, expected, left",
+    [
+        (
+            "bar", "head-bar",
+            ["+slice.head-bar = { at = [0, 0, 4, 4], in = \"row\" }", "+[slice.head-bar]", "+[slice.head-bar.state.hover]",
+             '+<div class="piece-head-bar piece-bar-2 piece-row-1 bar">{{ inlay( \'head-bar\' , class="bar") }}{{ inlay("blue") }}',
+             "+.piece-head-bar:hover, .piece-barn { width: var(--head-bar-width); height: var(--row-1-y) }"],
+            [3, 4],
+        ),
+        (
+            "row", "post",
+            ["+[slice.post]", '+like = "post-2"',
+             '+<div class="piece-bar piece-bar-2 piece-post-1 bar">{{ inlay( \'bar\' , class="bar") }}{{ inlay("blue") }}',
+             '+{% for n in [1, 2] %}{{ inlay("post-" ~ n) }}<i class="piece-post-{{ n }}"></i>{% endfor %}',
+             "+.piece-bar:hover, .piece-barn { width: var(--bar-width); height: var(--post-1-y) }"],
+            [],
+        ),
+        ("left", "at", ["+at     = 10     # the margin", '+from = "at"   # the margin', '+x    = ["at", "middle"]      # half', '+x = ["at", "at + 12"]'], []),
+        ("col", "cell", ["+[grid.cell]", '+x = ["cell-1", "cell-2 - 1"]'], []),
+        ("foot-y", "foot", ["+foot     = 60", '+y = ["foot - 4", "foot"]'], []),
+    ],
+)  # fmt: skip
+def test_a_new_name_follows_everywhere(
+    old: str, new: str, expected: list[str], left: list[int], tmp_path: Path, riffler: Run
+) -> None:
+    project = write_project(tmp_path / "p", NAMED, LAYERS)
+    before = {name: (project / name).read_text() for name in NAMED}
+    said = json.loads(riffler("mark", old, "--rename", new, "--json", cwd=project).stdout)
+    after = {name: (project / name).read_text() for name in NAMED}
+    came = [line for name in NAMED for line in changes(before[name], after[name]) if line[0] == "+"]
+    assert sorted(came) == sorted(expected)
+    assert [mention["line"] for mention in said["left"]] == left
+    assert {change["file"] for change in said["changes"]} == {
+        n for n in NAMED if before[n] != after[n]
+    }
+    riffler("mark", new, "--rename", old, "-q", cwd=project)
+    assert all(
+        tomllib.loads((project / n).read_text()) == tomllib.loads(t)
+        for n, t in before.items()
+        if n.endswith("toml")
+    )
+
+
+@pytest.mark.parametrize(
+    "arguments, message",
+    [
+        (["bar", "row-2"], 'There is a slice "row-2" in cuts/m.toml already.'),
+        (["row", "tail"], 'There is a slice "tail" in cuts/_shared.toml already.'),
+        (["row-1", "x"], '"row-1" is one of the row "row".'),
+        (["left", "col"], 'There is a grid "col" in cuts/m.toml already.'),
+        (["left", "12"], '"12" is a number.'),
+        (["bar", "Bar"], '"Bar" should be lower-case letters'),
+        (["bra", "x"], 'Did you mean "bar"?'),
+        (["bar", "x", "--grow", "2"], "A new name goes by itself."),
+    ],
+)  # fmt: skip
+def test_new_names_that_are_refused(
+    arguments: list[str], message: str, tmp_path: Path, riffler: Run
+) -> None:
+    project = write_project(tmp_path / "p", NAMED, LAYERS)
+    old, new, *more = arguments
+    assert message in riffler("mark", old, "--rename", new, *more, cwd=project, code=2).stderr
+    assert all((project / name).read_text() == text for name, text in NAMED.items())
+
+
+@pytest.mark.parametrize(
+    "words, offered",
+    [
+        ("cut ro", "row-1 row-2 row-3"),
+        ("weigh bl", "blue"),
+        ("survey tw", "twin"),
+        ("inlay ta", "tail"),
+        ("mark l", "left"),
+        ("mark x --like row", "row-1 row-2 row-3"),
+        ("mark x --around b", "b blue"),
+        ("mark x --group r", "row"),
+        ("mark x --cutlist _", ""),
+        ("mark x --cutlist m --only g", "ground"),
+        ("mark x --role p", "panel picture"),
+        ("mark x --save avif,p", "avif,png"),
+        ("mark x --link i", "index"),
+        ("mark x --accept bak", "baked-text="),
+        ("cut mockups/m.ora --only r", "red"),
+    ],
+)
+def test_the_shell_is_offered_names(
+    words: str, offered: str, tmp_path: Path, riffler: Run, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    project = write_project(tmp_path / "p", NAMED, LAYERS)
+    monkeypatch.setenv("_RIFFLER_COMPLETE", "complete_bash")
+    monkeypatch.setenv("COMP_WORDS", f"riffler {words}")
+    monkeypatch.setenv("COMP_CWORD", str(len(words.split())))
+    assert riffler(cwd=project).stdout.split() == offered.split()
+    assert riffler(cwd=tmp_path).stdout.split() == (
+        offered.split() if "--role" in words or "--save" in words or "--accept" in words else []
+    )

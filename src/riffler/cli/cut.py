@@ -8,6 +8,7 @@ from typing import Annotated
 
 import typer
 
+from riffler.cli import completing
 from riffler.cli.command import Command, DryRun, Force
 from riffler.errors import RifflerError
 from riffler.project.places import CUTS, located
@@ -26,7 +27,8 @@ def cut(
     screen: Screen,
     names: Annotated[
         list[str] | None,
-        typer.Argument(metavar="SLICE", help="Slices by name; or one mockup, together with -o."),
+        typer.Argument(metavar="SLICE", help="Slices by name; or one mockup, together with -o.",
+            autocompletion=completing.slices),
     ] = None,
     watch: Annotated[
         bool, typer.Option("--watch", help="Go on: cut again what changes. Ctrl-C ends it.")
@@ -43,6 +45,7 @@ def cut(
     only: Annotated[
         list[str] | None,
         typer.Option("--only", metavar="LAYER", help="Cut this layer of the mockup alone.",
+            autocompletion=completing.layers,
                      rich_help_panel=_ALONE),
     ] = None,
     output: Annotated[

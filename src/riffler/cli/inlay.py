@@ -6,13 +6,19 @@ from typing import Annotated
 
 import typer
 
+from riffler.cli import completing
 from riffler.cli.command import Command
 from riffler.report.screen import Screen
 
 
 def inlay(
     screen: Screen,
-    name: Annotated[str, typer.Argument(metavar="SLICE", help="The slice to put in place.")],
+    name: Annotated[
+        str,
+        typer.Argument(
+            metavar="SLICE", help="The slice to put in place.", autocompletion=completing.slices
+        ),
+    ],
     css: Annotated[
         bool, typer.Option("--css", help="The CSS that shows it, as tiles and panels always get.")
     ] = False,

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
+from riffler.cli import completing
 from riffler.cli.command import Command, DryRun
 from riffler.errors import RifflerError
 from riffler.report.screen import Screen
@@ -21,36 +22,63 @@ BOX, ROW, LOOKS, PAGE, GUIDES, EDIT = (
 )  # fmt: skip
 
 
-def _option(group: str, name: str, metavar: str, text: str) -> Any:  # noqa: ANN401
-    return typer.Option(name, metavar=metavar, help=text, rich_help_panel=group)
+def _option(
+    group: str, name: str, metavar: str, text: str, offer: completing.Offer | None = None
+) -> Any:  # noqa: ANN401 - as Typer's own
+    return typer.Option(
+        name, metavar=metavar, help=text, rich_help_panel=group, autocompletion=offer
+    )
 
 
 def mark(
     screen: Screen,
-    name: Annotated[str, typer.Argument(metavar="NAME", help="The guide, grid or slice.")],
+    name: Annotated[
+        str,
+        typer.Argument(
+            metavar="NAME", help="The guide, grid or slice.", autocompletion=completing.names
+        ),
+    ],
     at: Annotated[str, _option(BOX, "--at", "X,Y,W,H", "Place and size.")] = "",
     x: Annotated[str, _option(BOX, "--x", "LEFT,RIGHT", "Numbers, guides, cells, sums.")] = "",
     y: Annotated[str, _option(BOX, "--y", "TOP,BOTTOM", "The same, downwards.")] = "",
     around: Annotated[
-        list[str] | None, _option(BOX, "--around", "LAYER", "Around what a layer paints.")
+        list[str] | None,
+        _option(BOX, "--around", "LAYER", "Around what a layer paints.", completing.layers),
     ] = None,
     grow: Annotated[int | None, _option(BOX, "--grow", "PX", "More on every side.")] = None,
-    like: Annotated[str, _option(ROW, "--like", "SLICE", "The box of another slice,")] = "",
+    like: Annotated[
+        str, _option(ROW, "--like", "SLICE", "The box of another slice,", completing.slices)
+    ] = "",
     by: Annotated[str, _option(ROW, "--by", "X,Y", "so far right and down from it,")] = "",
     nth: Annotated[int | None, _option(ROW, "--nth", "N", "or the n-th of its row.")] = None,
     times: Annotated[int | None, _option(ROW, "--times", "N", "Repeat the box,")] = None,
     step: Annotated[str, _option(ROW, "--step", "X,Y", "so far from each to the next.")] = "",
-    only: Annotated[list[str] | None, _option(LOOKS, "--only", "LAYER", "Show it alone.")] = None,
-    show: Annotated[list[str] | None, _option(LOOKS, "--show", "LAYER", "Show it, too.")] = None,
-    hide: Annotated[list[str] | None, _option(LOOKS, "--hide", "LAYER", "Hide it.")] = None,
+    only: Annotated[
+        list[str] | None, _option(LOOKS, "--only", "LAYER", "Show it alone.", completing.layers)
+    ] = None,
+    show: Annotated[
+        list[str] | None, _option(LOOKS, "--show", "LAYER", "Show it, too.", completing.layers)
+    ] = None,
+    hide: Annotated[
+        list[str] | None, _option(LOOKS, "--hide", "LAYER", "Hide it.", completing.layers)
+    ] = None,
     state: Annotated[
-        str, _option(LOOKS, "--state", "STATE", "For the slice's state so called.")
+        str,
+        _option(LOOKS, "--state", "STATE", "For the slice's state so called.", completing.states),
     ] = "",
-    role: Annotated[str, _option(PAGE, "--role", "ROLE", "What becomes of it.")] = "",
-    save: Annotated[str, _option(PAGE, "--save", "FORMATS", "For example png,jpeg.")] = "",
+    role: Annotated[
+        str, _option(PAGE, "--role", "ROLE", "What becomes of it.", completing.roles)
+    ] = "",
+    save: Annotated[
+        str, _option(PAGE, "--save", "FORMATS", "For example png,jpeg.", completing.formats)
+    ] = "",
     alt: Annotated[str | None, _option(PAGE, "--alt", "TEXT", "Alternative text.")] = None,
-    link: Annotated[str, _option(PAGE, "--link", "TARGET", "Page, address or #part.")] = "",
-    group: Annotated[str, _option(PAGE, "--group", "GROUP", "Whose settings it shares.")] = "",
+    link: Annotated[
+        str, _option(PAGE, "--link", "TARGET", "Page, address or #part.", completing.pages)
+    ] = "",
+    group: Annotated[
+        str, _option(PAGE, "--group", "GROUP", "Whose settings it shares.", completing.groups)
+    ] = "",
     settings: Annotated[
         list[str] | None, _option(PAGE, "--set", "KEY=VALUE", "Any other key, as TOML.")
     ] = None,
@@ -64,10 +92,15 @@ def mark(
     begin: Annotated[str, _option(GUIDES, "--from", "EDGE", "Where the grid begins.")] = "0",
     end: Annotated[str, _option(GUIDES, "--to", "EDGE", "Where the grid ends.")] = "",
     cutlist: Annotated[
-        str | None, _option(EDIT, "--cutlist", "NAME", "The cutlist, of several.")
+        str | None,
+        _option(EDIT, "--cutlist", "NAME", "The cutlist, of several.", completing.cutlists),
     ] = None,
+    new_name: Annotated[
+        str, _option(EDIT, "--rename", "NEW", "Call it so, wherever it is named.")
+    ] = "",
     accept: Annotated[
-        list[str] | None, _option(EDIT, "--accept", "KIND=WHY", "Silence a finding.")
+        list[str] | None,
+        _option(EDIT, "--accept", "KIND=WHY", "Silence a finding.", completing.findings),
     ] = None,
     remove: Annotated[
         bool,
@@ -83,6 +116,7 @@ def mark(
     riffler mark teaser --x col-1,col-4 --y nav-end,880 --alt "Hives at dusk"
     riffler mark badge --around cards/badge --grow 8
     riffler mark tab-visit --like tab-home --by 296,0 --link visit
+    riffler mark teaser --rename opening
     """  # noqa: D301 - the sign keeps the lines apart
     from riffler.plan.mark import mark as write_mark
     from riffler.plan.wish import Wish
@@ -103,9 +137,12 @@ def mark(
         )  # fmt: skip
         pairs = dict(map(_pair, accept or []))
         wish = Wish(name, "slice", said, state=state, accept=pairs, nth=nth, remove=remove)
+    if new_name:
+        _refuse_more(wish)
+        _rename(screen, name, new_name, cutlist, is_dry=dry_run)
+    else:
         _refuse_nothing(wish)
-    done = write_mark(Workspace.here(), wish, cutlist, dry_run=dry_run)
-    _show(screen, done, wish, is_dry=dry_run)
+        _show(screen, write_mark(Workspace.here(), wish, cutlist, dry_run=dry_run), wish, dry_run)
 
 
 COMMAND = Command(mark)
@@ -113,11 +150,28 @@ COMMAND = Command(mark)
 
 def _refuse_nothing(wish: Wish) -> None:
     """Raises RifflerError for a slice of which nothing is said."""
-    if not (wish.keys or wish.accept or wish.remove):
+    if wish.kind == "slice" and not (wish.keys or wish.accept or wish.remove):
         raise RifflerError(
             f'Nothing is said of "{wish.name}".',
             "For example: --at 80,880,296,112, or --guide-x 80",
         )
+
+
+def _refuse_more(wish: Wish) -> None:
+    """Raises RifflerError for a new name beside anything else that is to change."""
+    if wish != type(wish)(wish.name):
+        raise RifflerError("A new name goes by itself.", "Rename first, then change the rest.")
+
+
+def _rename(screen: Screen, name: str, new: str, cutlist: str | None, *, is_dry: bool) -> None:
+    from riffler.plan.rename import VERSION, rename
+    from riffler.report.marking import show_rename
+    from riffler.site.mentions import follow
+    from riffler.workspace import Workspace
+
+    done = rename(Workspace.here(), name, new, follow, cutlist, dry_run=is_dry)
+    if not screen.json(VERSION, done.as_data()):
+        show_rename(screen, done, is_dry=is_dry)
 
 
 def _grid(
@@ -195,7 +249,7 @@ def _value(text: str) -> Any:  # noqa: ANN401
         return text
 
 
-def _show(screen: Screen, done: Marked, wish: Wish, *, is_dry: bool) -> None:
+def _show(screen: Screen, done: Marked, wish: Wish, is_dry: bool) -> None:
     from riffler.plan.wish import VERSION
     from riffler.report.marking import show_mark
 

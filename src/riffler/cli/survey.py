@@ -7,6 +7,7 @@ from typing import Annotated
 
 import typer
 
+from riffler.cli import completing
 from riffler.cli.command import FINDINGS, Command, Over
 from riffler.report.screen import Screen
 
@@ -14,7 +15,12 @@ from riffler.report.screen import Screen
 def survey(
     screen: Screen,
     names: Annotated[
-        list[str] | None, typer.Argument(metavar="SLICE", help="Only what concerns these slices.")
+        list[str] | None,
+        typer.Argument(
+            metavar="SLICE",
+            help="Only what concerns these slices.",
+            autocompletion=completing.slices,
+        ),
     ] = None,
     picture: Annotated[
         Path | None,
@@ -22,7 +28,12 @@ def survey(
     ] = None,
     cutlist: Annotated[
         str | None,
-        typer.Option("--cutlist", metavar="NAME", help="The cutlist to draw, of several."),
+        typer.Option(
+            "--cutlist",
+            metavar="NAME",
+            help="The cutlist to draw, of several.",
+            autocompletion=completing.cutlists,
+        ),
     ] = None,
     accepted: Annotated[
         bool, typer.Option("--accepted", help="List what the cutlists accept, too.")

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
+from riffler.cli import completing
 from riffler.cli.command import Command, Over
 from riffler.errors import RifflerError
 from riffler.files import as_typed
@@ -21,7 +22,12 @@ if TYPE_CHECKING:  # it loads all that drawing needs
 def weigh(
     screen: Screen,
     names: Annotated[
-        list[str], typer.Argument(metavar="SLICE", help="Slices by name, or picture files.")
+        list[str],
+        typer.Argument(
+            metavar="SLICE",
+            help="Slices by name, or picture files.",
+            autocompletion=completing.slices,
+        ),
     ],
     picture: Annotated[
         Path | None,

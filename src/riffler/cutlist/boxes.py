@@ -6,11 +6,12 @@ from collections.abc import Sequence
 from typing import Literal
 
 from riffler.cutlist.edges import DEEPEST
-from riffler.cutlist.file import CutlistFile, Entry, said_at
+from riffler.cutlist.file import CutlistFile, Entry
 from riffler.cutlist.model import Edge
 from riffler.errors import nearest
 from riffler.geometry import Box, Point, Rect, union
 from riffler.mockup import address
+from riffler.project.written import said_at
 from riffler.render.renderer import Renderer
 
 #: Whether a box was written in numbers and guides, or found from what layers paint.

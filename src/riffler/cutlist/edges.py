@@ -4,18 +4,20 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
+from contextlib import AbstractContextManager, nullcontext
 from dataclasses import dataclass, field
 
 from riffler.cutlist.model import Edge, GridTable
 from riffler.errors import WrittenError, nearest
+from riffler.project.written import Written, said_at
 
 #: A sign counts only with spaces round it, since guides have hyphens in their names.
-_SIGN = re.compile(r"\s+([+-])\s+")
+SIGN = re.compile(r"\s+([+-])\s+")
 
 _NUMBER = re.compile(r"-?\d+(\.\d+)?")
 
 #: A cell of a grid: the grid's name and the cell's number.
-_CELL = re.compile(r"(.+)-([1-9]\d*)")
+CELL = re.compile(r"(.+)-([1-9]\d*)")
 
 
 #: Guides that may lean on one another.
@@ -24,11 +26,12 @@ DEEPEST = 50
 
 @dataclass(frozen=True)
 class Ruler:
-    """The guides and grids of one axis, which is "x" or "y"."""
+    """The guides and grids of one axis, which is "x" or "y"; `written` is where a guide stands."""
 
     axis: str
     guides: Mapping[str, Edge] = field(default_factory=dict)
     grids: Mapping[str, GridTable] = field(default_factory=dict)
+    written: Mapping[str, Written] = field(default_factory=dict, repr=False)
     _known: dict[str, float] = field(default_factory=dict, compare=False, repr=False)
 
     def position(self, edge: Edge, *, is_end: bool = False, within: tuple[str, ...] = ()) -> float:
@@ -39,7 +42,7 @@ class Ruler:
         """
         if not isinstance(edge, str):
             return edge
-        first, *rest = _SIGN.split(edge.strip())
+        first, *rest = SIGN.split(edge.strip())
         total = self._term(first, is_end, within)
         for sign, term in zip(rest[::2], rest[1::2], strict=True):
             value = self._term(term, is_end, within)
@@ -51,12 +54,13 @@ class Ruler:
             return self._known[term]
         self._refuse_loop(term, within)
         if term in self.guides:
-            value = self.position(self.guides[term], within=(*within, term))
+            with self._said_at(term):
+                value = self.position(self.guides[term], within=(*within, term))
             self._known[term] = value
             return value
         if _NUMBER.fullmatch(term):
             return float(term)
-        cell = _CELL.fullmatch(term)
+        cell = CELL.fullmatch(term)
         if cell and cell[1] in self.grids:
             start, width = self._cell(cell[1], int(cell[2]), within)
             return start + width if is_end else start
@@ -70,6 +74,11 @@ class Ruler:
             f'There is no guide "{term}" in {self.axis}.',
             nearest(term, known, "Guides are") or f"Guides stand under [guides.{self.axis}].",
         )
+
+    def _said_at(self, guide: str) -> AbstractContextManager[None]:
+        """For errors in a guide: its own line."""
+        written = self.written.get(guide)
+        return said_at(written, ("guides", self.axis, guide)) if written else nullcontext()
 
     def _refuse_loop(self, name: str, within: tuple[str, ...]) -> None:
         if name in within:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path
@@ -11,12 +11,12 @@ from typing import Literal, TypeVar
 from riffler.cutlist import naming
 from riffler.cutlist.edges import Ruler
 from riffler.cutlist.model import Cutlist, Edge, Part, SliceTable
-from riffler.errors import AddressError, RifflerError, WrittenError, nearest
+from riffler.errors import WrittenError, nearest
 from riffler.files import as_typed, beside, is_inside
 from riffler.mockup import address
 from riffler.mockup.model import Mockup
 from riffler.project.saving import Settings
-from riffler.project.written import Keys, Written
+from riffler.project.written import Written, said_at
 
 Value = TypeVar("Value")
 Axis = Literal["x", "y"]
@@ -24,6 +24,8 @@ Axis = Literal["x", "y"]
 
 #: Slices of one cutlist and their states, repeated ones counted: more is not a plan.
 MOST = 2_000
+
+_NONE: Mapping[Path, Written] = {}
 
 
 @dataclass(frozen=True)
@@ -77,13 +79,13 @@ class CutlistFile:
 
     @classmethod
     def read(
-        cls, path: Path, base: Settings | None = None, edited: Written | None = None
+        cls, path: Path, base: Settings | None = None, edited: Mapping[Path, Written] = _NONE
     ) -> CutlistFile:
-        """Read and check, with all that is included; `edited` goes for one of the files on disk.
+        """Read and check, with all that is included; `edited` go for the files on disk.
 
         Raises WrittenError with the line of the first mistake.
         """
-        written = edited if edited and edited.path == path else Written.read(path)
+        written = edited.get(path) or Written.read(path)
         cutlist = written.check(Cutlist)
         included = tuple(
             _included(written, index, name, edited) for index, name in enumerate(cutlist.include)
@@ -192,15 +194,18 @@ class CutlistFile:
     def ruler(self, axis: Axis) -> Ruler:
         """Guides and grids of an axis; the cutlist's own go before included ones."""
         guides: dict[str, Edge] = {}
+        places: dict[str, Written] = {}
         for part in reversed(self.parts):
-            guides.update(getattr(part.said.guides, axis))
+            own = getattr(part.said.guides, axis)
+            guides.update(own)
+            places.update(dict.fromkeys(own, part.written))
         grids = {
             name: grid
             for part in reversed(self.parts)
             for name, grid in part.said.grid.items()
             if grid.axis == axis
         }
-        return Ruler(axis, guides, grids)
+        return Ruler(axis, guides, grids, places)
 
     def words(self, mockup: Mockup) -> frozenset[str]:
         """The layers of the mockup that the cutlist calls words. Raises WrittenError for none."""
@@ -223,10 +228,12 @@ class CutlistFile:
                     )
 
 
-def _included(written: Written, index: int, name: str, edited: Written | None) -> WrittenPart:
+def _included(
+    written: Written, index: int, name: str, edited: Mapping[Path, Written]
+) -> WrittenPart:
     path = written.path.parent / name
-    if edited is not None and edited.path.resolve() == path.resolve():
-        return WrittenPart(edited.check(Part), edited)
+    if (new := edited.get(path)) is not None:
+        return WrittenPart(new.check(Part), new)
     if not path.is_file():
         advice = beside(path) or "A cutlist names it from its own folder."
         raise written.mistake(("include", index), f'There is no file "{name}".', advice)
@@ -256,18 +263,3 @@ def _entries(part: WrittenPart) -> Iterator[Entry]:
             continue
         for index in range(count):
             yield Entry(f"{name}-{index + 1}", table, part, keys, index)
-
-
-class said_at:  # noqa: N801 - reads as a statement
-    """Gives errors that know no place the place of a key in a file."""
-
-    def __init__(self, written: Written, keys: Keys) -> None:
-        self._written, self._keys = written, keys
-
-    def __enter__(self) -> None:
-        return None
-
-    def __exit__(self, kind: object, error: BaseException | None, trace: object) -> None:
-        if isinstance(error, AddressError | WrittenError) and error.place is None:
-            assert isinstance(error, RifflerError)
-            raise self._written.mistake(self._keys, error.message, error.advice) from error

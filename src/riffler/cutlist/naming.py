@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
+from functools import cached_property
 
 #: Lower-case letters, digits and single hyphens.
 SOUND = re.compile(r"[a-z0-9]+(-[a-z0-9]+)*")
@@ -41,3 +43,19 @@ def sound(name: str) -> str:
     spread = re.sub(r"(?<=[a-z0-9])(?=[A-Z])", "-", plain)
     text = re.sub(r"[^a-z0-9]+", "-", spread.lower()).strip("-") or "layer"
     return f"{text}-one" if text in RESERVED else text
+
+
+@dataclass(frozen=True)
+class NewName:
+    """What a thing is called, and is to be; `count` for a row, whose slices have numbers."""
+
+    old: str
+    new: str
+    count: int | None = None
+
+    @cached_property
+    def members(self) -> dict[str, str]:
+        """The new name of each slice by its old one."""
+        if self.count is None:
+            return {self.old: self.new}
+        return {f"{self.old}-{n}": f"{self.new}-{n}" for n in range(1, self.count + 1)}

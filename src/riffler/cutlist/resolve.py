@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from riffler.cutlist import fitting
 from riffler.cutlist.boxes import Boxes
-from riffler.cutlist.file import CutlistFile, Entry, said_at
+from riffler.cutlist.file import CutlistFile, Entry
 from riffler.cutlist.model import Edge, Layers
 from riffler.cutlist.resolved import QUALITY, SAVE, ResolvedSlice, Saving, State
 from riffler.cutlist.roles import Icon, role_of
@@ -16,6 +16,7 @@ from riffler.geometry import Box, Size
 from riffler.hexcolor import parse_hex
 from riffler.mockup import address
 from riffler.project.saving import bytes_of
+from riffler.project.written import said_at
 from riffler.render.painted import painted_box
 from riffler.render.renderer import Renderer
 

@@ -4,20 +4,24 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from pathlib import Path
 
 from riffler.cutlist import naming
 from riffler.cutlist.editing import CutlistText, Value
-from riffler.cutlist.file import CutlistFile, Entry, WrittenPart, said_at
+from riffler.cutlist.file import CutlistFile, Entry, WrittenPart
 from riffler.cutlist.resolve import resolve_one
 from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.files import as_typed, rewrite
 from riffler.geometry import Box
 from riffler.plan.checks import KINDS
-from riffler.plan.uses import neighbour, refuse_taken, refuse_used
+from riffler.plan.uses import (
+    cutlists_of,
+    neighbour,
+    refuse_loose_ends,
+    refuse_taken,
+    refuse_used,
+)
 from riffler.plan.wish import Marked, Wish
 from riffler.project.lock import locked
-from riffler.project.project import Project
 from riffler.project.written import Written
 from riffler.workspace import Workspace
 
@@ -39,14 +43,14 @@ def mark(
 
 
 def _marked(workspace: Workspace, wish: Wish, cutlist: str | None) -> Marked:
-    files = _cutlists(workspace.project, cutlist)
+    files = cutlists_of(workspace.project, cutlist)
     wish = _named(files, wish)
     file, part = _place_of(files, wish)
     text = CutlistText(part.written.text)
     entry = file.written_as(wish.name) if wish.kind == "slice" else None
     if wish.kind == "slice" and entry is None and not wish.remove:
         _refuse_name(wish.name)
-        refuse_taken(_cutlists(workspace.project, None), file, wish.name)
+        refuse_taken(cutlists_of(workspace.project, None), file, wish.name)
     if wish.remove and wish.kind != "slice":
         refuse_used(files, wish.name)
     if wish.remove:
@@ -67,23 +71,6 @@ def _marked(workspace: Workspace, wish: Wish, cutlist: str | None) -> Marked:
 def _refuse_name(name: str) -> None:
     if wrong := naming.fault(name):
         raise RifflerError(f'"{name}" {wrong}.', f'For example "{naming.sound(name)}".')
-
-
-def _cutlists(project: Project, name: str | None) -> list[CutlistFile]:
-    """The cutlists that may be meant. Raises RifflerError when there is none."""
-    paths = project.cutlists()
-    if not paths:
-        raise RifflerError(
-            "There is no cutlist in this project yet.", "Begin with one: riffler draft MOCKUP"
-        )
-    if name is not None:
-        stems = {path.stem: path for path in paths}
-        stem = Path(name).stem
-        if stem not in stems:
-            advice = nearest(stem, stems, "Cutlists are")
-            raise RifflerError(f'There is no cutlist "{name}".', advice)
-        paths = [stems[stem]]
-    return [CutlistFile.read(path, project.settings.defaults) for path in paths]
 
 
 def _named(files: Sequence[CutlistFile], wish: Wish) -> Wish:
@@ -235,9 +222,9 @@ def _checked(
     """The box that the name gives now; None when it gives none. Raises WrittenError."""
     edited = Written.of(part.written.path, text)
     try:
-        after = CutlistFile.read(file.path, file.base, edited)
+        after = CutlistFile.read(file.path, file.base, {edited.path: edited})
         if wish.remove or wish.kind != "slice":
-            _check_edges(after)
+            refuse_loose_ends(after)
         if wish.kind == "guide" and not wish.remove:
             after.ruler("x" if wish.axis == "x" else "y").position(wish.name)
         if wish.kind == "grid" and not wish.remove:
@@ -253,16 +240,3 @@ def _checked(
             f"{error.message}",
             error.advice,
         ) from error
-
-
-def _check_edges(file: CutlistFile) -> None:
-    """Raises WrittenError for a slice that leans on a guide, cell or slice that is not there."""
-    rulers = {"x": file.ruler("x"), "y": file.ruler("y")}
-    for entry in file.entries:
-        for axis, ruler in rulers.items():
-            for edge in getattr(entry.table, axis) or ():
-                with said_at(entry.part.written, (*entry.keys, axis)):
-                    ruler.position(edge)
-        like = entry.table.like
-        if like is not None and file.entry(like) is None:
-            raise entry.mistake("like", f'{entry.name} is like "{like}", which would be gone.')

@@ -4,11 +4,31 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping, Sequence
+from pathlib import Path
 
 from riffler.cutlist.editing import CutlistText, Value
 from riffler.cutlist.file import CutlistFile
-from riffler.errors import RifflerError
+from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed
+from riffler.project.project import Project
+from riffler.project.written import said_at
+
+
+def cutlists_of(project: Project, name: str | None) -> list[CutlistFile]:
+    """The cutlists that may be meant. Raises RifflerError when there is none."""
+    paths = project.cutlists()
+    if not paths:
+        raise RifflerError(
+            "There is no cutlist in this project yet.", "Begin with one: riffler draft MOCKUP"
+        )
+    if name is not None:
+        stems = {path.stem: path for path in paths}
+        stem = Path(name).stem
+        if stem not in stems:
+            advice = nearest(stem, stems, "Cutlists are")
+            raise RifflerError(f'There is no cutlist "{name}".', advice)
+        paths = [stems[stem]]
+    return [CutlistFile.read(path, project.settings.defaults) for path in paths]
 
 
 def refuse_taken(files: Sequence[CutlistFile], file: CutlistFile, name: str) -> None:
@@ -50,3 +70,16 @@ def neighbour(
     )
     written = [entry.keys[1] for entry in found if text.has(("slice", entry.keys[1]))]
     return ("slice", written[-1]) if written else None
+
+
+def refuse_loose_ends(file: CutlistFile) -> None:
+    """Raises WrittenError for a slice that leans on a guide, cell or slice that is not there."""
+    rulers = {"x": file.ruler("x"), "y": file.ruler("y")}
+    for entry in file.entries:
+        for axis, ruler in rulers.items():
+            for edge in getattr(entry.table, axis) or ():
+                with said_at(entry.part.written, (*entry.keys, axis)):
+                    ruler.position(edge)
+        like = entry.table.like
+        if like is not None and file.entry(like) is None:
+            raise entry.mistake("like", f'{entry.name} is like "{like}", which would be gone.')

@@ -44,13 +44,12 @@ class Line:
 
 
 @dataclass(frozen=True)
-class Marked:
-    """What was changed: the file, the lines that went and came, and the box that it gives now."""
+class Change:
+    """A hand-written file, its text as it was and as it is now."""
 
     file: Path
     before: str
     after: str
-    box: Box | None
 
     @property
     def lines(self) -> list[Line]:
@@ -66,10 +65,13 @@ class Marked:
                 found.extend(Line("+", at + 1, new[at]) for at in range(b, b_end))
         return found
 
+
+@dataclass(frozen=True)
+class Marked(Change):
+    """What was changed in a cutlist, and the box that the name gives now."""
+
+    box: Box | None
+
     def as_data(self) -> dict[str, Any]:
         """The change as commands report it."""
         return {"file": plain(self.file), "lines": plain(self.lines), "box": plain(self.box)}
-
-
-def _lines(text: str) -> list[str]:
-    return [line.rstrip("\r\n") for line in lines_of(text)]

@@ -15,7 +15,7 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, ValidationError
 from pydantic_core import ErrorDetails
 
-from riffler.errors import Place, WrittenError, nearest
+from riffler.errors import AddressError, Place, RifflerError, WrittenError, nearest
 from riffler.files import BOM, as_typed, read_whole
 
 Model = TypeVar("Model", bound=BaseModel)
@@ -171,17 +171,17 @@ def _line(lines: Sequence[str], number: int) -> str:
     return lines[number - 1].rstrip() if 0 < number <= len(lines) else ""
 
 
-#: What matters of TOML 1.0 for where a statement ends: texts, comments, brackets, line ends.
-_TOKEN = re.compile(
+#: A text in quotes, or a comment, as a regular expression; TOML 1.0.
+QUOTED = (
     r'"""(?:\\.|[^"\\]|"{1,2}(?!"))*"{3,5}'
     r"|'''(?:[^']|'{1,2}(?!'))*'{3,5}"
     r'|"(?:\\.|[^"\\\n])*"'
     r"|'[^'\n]*'"
     r"|#[^\n]*"
-    r"|[^\[\]{}\n#\"']+"
-    r"|.",
-    re.DOTALL,
 )
+
+#: What matters for where a statement ends: texts, comments, brackets, line ends.
+_TOKEN = re.compile(rf"{QUOTED}|[^\[\]{{}}\n#\"']+|.", re.DOTALL)
 
 
 @dataclass(frozen=True)
@@ -268,3 +268,18 @@ def _models(annotation: object) -> object:
             if isinstance(found, type) and issubclass(found, BaseModel):
                 return found
     return annotation
+
+
+class said_at:  # noqa: N801 - reads as a statement
+    """Gives errors that know no place the place of a key in a file."""
+
+    def __init__(self, written: Written, keys: Keys) -> None:
+        self._written, self._keys = written, keys
+
+    def __enter__(self) -> None:
+        return None
+
+    def __exit__(self, kind: object, error: BaseException | None, trace: object) -> None:
+        if isinstance(error, AddressError | WrittenError) and error.place is None:
+            assert isinstance(error, RifflerError)
+            raise self._written.mistake(self._keys, error.message, error.advice) from error

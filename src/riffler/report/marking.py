@@ -6,17 +6,15 @@ from rich.text import Text
 
 from riffler.files import as_typed
 from riffler.plain import clean
-from riffler.plan.wish import Marked
+from riffler.plan.rename import Renamed
+from riffler.plan.wish import Change, Marked
 from riffler.report.screen import Screen
+from riffler.report.wording import plural
 
 
 def show_mark(screen: Screen, done: Marked, name: str, *, is_dry: bool) -> None:
     """The changed lines with their numbers, and the box that the slice has now."""
-    if not screen.is_quiet:
-        for line in done.lines:
-            style = {"-": "red", "+": "green"}[line.sign]
-            text = f"{line.number:>5} {line.sign} {clean(line.text)}".rstrip()
-            screen.line(Text(text, style=style))
+    _show_lines(screen, done)
     if not done.lines:
         screen.say(f"{as_typed(done.file)} says so already.")
         return
@@ -25,3 +23,28 @@ def show_mark(screen: Screen, done: Marked, name: str, *, is_dry: bool) -> None:
     if (box := done.box) is not None:
         where = f": {name} is {box.width} x {box.height} px at {box.x}, {box.y}"
     screen.say(f"{verb} {as_typed(done.file)}{where}.")
+
+
+def show_rename(screen: Screen, done: Renamed, *, is_dry: bool) -> None:
+    """The changed lines file by file, and the lines that a person should look at."""
+    for change in done.changes:
+        if not screen.is_quiet:
+            screen.line(Text(as_typed(change.file), style="bold"))
+        _show_lines(screen, change)
+    for mention in done.left:
+        where = f"{as_typed(mention.file)}:{mention.line}"
+        screen.say(f"{where} may mean it, too, and stays as it is: {clean(mention.text)}")
+    verb = "Would rename" if is_dry else "Renamed"
+    files = plural(len(done.changes), "file")
+    screen.say(f"{verb} the {done.kind} {done.old} to {done.new} in {files}.")
+    if done.kind == "slice" and not is_dry:
+        screen.say("Next: riffler cut")
+
+
+def _show_lines(screen: Screen, change: Change) -> None:
+    if screen.is_quiet:
+        return
+    for line in change.lines:
+        style = {"-": "red", "+": "green"}[line.sign]
+        text = f"{line.number:>5} {line.sign} {clean(line.text)}".rstrip()
+        screen.line(Text(text, style=style))

@@ -17,6 +17,9 @@ FILE = "pieces.css"
 #: Begins the class of every piece, so that none meets a hand-written one.
 CLASS = "piece-"
 
+#: What of a piece a custom property says: `--smoker-width`.
+PROPERTIES = ("x", "y", "width", "height", "focal", "ground")
+
 #: States that CSS or ARIA know, and the selectors that mean them.
 SELECTORS = {
     "hover": (":hover", ":focus-visible"),

@@ -85,11 +85,24 @@ def remember(project: Project, cutlists: Iterable[OpenCutlist], names: Iterable[
                 kept[key] = Lying(slice_.box, _inside(boxes, slice_))
             else:
                 kept[key] = before[key]
+    _keep(project, kept)
+
+
+def _keep(project: Project, kept: Known) -> None:
     data = json.dumps(plain({key: kept[key] for key in sorted(kept)})).encode()
     with contextlib.suppress(RifflerError, OSError):
         path = project.work / FILE
         if not path.exists() or path.read_bytes() != data:
             write_whole(path, data, within=project.work, is_lasting=False)
+
+
+def rename(project: Project, names: Mapping[str, str]) -> None:
+    """Remember slices under the new names that stand beside their old ones."""
+    data = {}
+    for key, lay in known(project).items():
+        name, dot, label = key.partition(".")
+        data[f"{names.get(name, name)}{dot}{label}"] = lay
+    _keep(project, data)
 
 
 def moved(known: Known, cutlist: OpenCutlist, slice_: ResolvedSlice) -> Moved | None:

@@ -1,0 +1,56 @@
+"""A template or a style sheet -> the same with a slice called otherwise, wherever it is named."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from riffler.cutlist.naming import NewName
+from riffler.site.stylesheet import CLASS, PROPERTIES
+
+#: `inlay("card")`; with a sign behind it that joins texts, the first half of a name in a row.
+_INLAY = re.compile(r"""(?P<head>\binlay\(\s*["'])(?P<name>[^"'\n]*)(?=["'](?P<half>\s*~)?)""")
+
+#: The class of a piece, in HTML, CSS or a template; a number may follow from the template.
+_CLASS = re.compile(
+    rf"""(?P<head>(?<![\w-]){CLASS})(?P<name>[\w-]+)(?P<half>(?=\{{\{{|["']\s*~))?"""
+)
+
+#: The size or place of a piece as a custom property.
+_PROPERTY = re.compile(
+    rf"(?P<head>(?<![\w-])--)(?P<name>[\w-]+)(?=-(?:{'|'.join(PROPERTIES)})(?![\w-]))"
+)
+
+#: What a template computes, and a text in it.
+_CODE = re.compile(r"\{[{%].*?[%}]\}", re.DOTALL)
+_TEXT = re.compile(r"""(?<!=)["']([^"'\n]*)["']""")
+
+
+def follow(text: str, names: NewName) -> tuple[str, list[int]]:
+    """The text with the new name in calls of `inlay`, classes and custom properties.
+
+    The lines that come with it, counted from 1, may mean the slice, or not: they have the old name
+    as a text of the template's code, or put names together that begin as it does.
+    """
+
+    def renamed(found: re.Match[str]) -> str:
+        said = found["name"]
+        if found.groupdict().get("half") is None:
+            return found["head"] + names.members.get(said, said)
+        is_row = names.count is not None and said == f"{names.old}-"
+        return found["head"] + (f"{names.new}-" if is_row else said)
+
+    for pattern in (_INLAY, _CLASS, _PROPERTY):
+        text = pattern.sub(renamed, text)
+    halves = (found for pattern in (_INLAY, _CLASS) for found in pattern.finditer(text)
+              if found["half"] is not None and names.old.startswith(found["name"]))  # fmt: skip
+    places = [*(found.start() for found in halves), *_texts(text, {names.old, *names.members})]
+    return text, sorted({text.count("\n", 0, place) + 1 for place in places})
+
+
+def _texts(text: str, wanted: set[str]) -> Iterator[int]:
+    """Where the code of a template has one of these texts."""
+    for code in _CODE.finditer(text):
+        for said in _TEXT.finditer(code[0]):
+            if said[1] in wanted:
+                yield code.start() + said.start()
