@@ -97,8 +97,8 @@ ROOMS = {
     "cutting": _room(
         "a project → all that is made of its slices: `kinds` lists who plans tasks, `cut` plans, runs "
         "and publishes; `unchanged` tells when there is nothing to do; `weigh`, `single`, `watching`",
-        "geometry errors formats color files digests plain project mockup analyse cutlist workspace encode roles "
-        "output jobs icon",
+        "geometry errors formats color files digests plain project mockup analyse cutlist workspace encode reading "
+        "roles output jobs icon",
     ),
     "plan": _room(
         "`draft/` makes a cutlist of a reading; `mark` edits one; `survey` runs `checks/` (one module "

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
+import numpy as np
 import pytest
 from pydantic import BaseModel
 
@@ -17,6 +18,7 @@ from riffler.project.settings import Favicon, Folders, Settings
 from riffler.site import templates
 from riffler.site.build import read_site
 from riffler.site.tidy import tidy
+from riffler.site.wrapping import wrapped
 
 CUTLIST = """\
 mockup = "../mockups/m.ora"
@@ -36,7 +38,7 @@ PAGES = {
     "pages/_shell.html": "<title>{{ site.title }}</title>\n{{ head() }}\n{% block b %}{% endblock %}\n",
     "pages/index.html": '{% extends "_shell.html" %}\n{% block b %}\n{{ inlay("banner", class="wide", loading="lazy") }}\n{{ link("visit/map#x") }}\n{% endblock %}\n',
     "riffler.toml": '[site]\ntitle = "B & B"\n',
-    "styles/site.css": "p { color: red }\n",
+    "styles/site.css": "p { color: red; width: var(--banner-width); --tab-y: 0px }\n",
 }
 
 
@@ -55,7 +57,7 @@ def test_pages_pieces_and_urls(riffler: Run, project: Path) -> None:
         '<link rel="stylesheet" href="styles/pieces.css">\n'
         '<link rel="stylesheet" href="styles/site.css">\n'
         '<img class="wide" src="images/banner.png" width="100" height="40" '
-        'alt="Bees &amp; &#34;friends&#34;" loading="lazy">\n'
+        'alt="Bees &amp; &#34;friends&#34;"\n     loading="lazy">\n'
         "visit/map.html#x\n"
     )
     deep = (project / "out/visit/map.html").read_text()
@@ -66,8 +68,7 @@ def test_pages_pieces_and_urls(riffler: Run, project: Path) -> None:
     )
     assert "../index.html" in deep
     styles = (project / "out/styles/pieces.css").read_text()
-    assert "--banner-width: 100px;" in styles
-    assert "--tab-y: 40px;" in styles
+    assert ":root {\n  --banner-width: 100px;\n  --tab-y: 40px;\n}\n" in styles  # what is named
     assert (
         ".piece-tab {\n  width: 50px;\n  height: 20px;\n"
         '  background: url("../images/tab.png") 0 0 / 50px 20px no-repeat;\n}\n'
@@ -90,7 +91,7 @@ def test_inlay_prints_the_same_with_the_prefix(riffler: Run, project: Path) -> N
     prefixed = riffler("inlay", "tab", "--alt", "Map", "--class", "c", cwd=project).stdout
     assert prefixed == (
         '<a href="/static/visit/map.html"><img class="c" src="/static/my%20img/tab.png" '
-        'width="50" height="20" alt="Map"></a>\n'
+        'width="50"\n    height="20" alt="Map"></a>\n'
     )
     assert not (project / "out/images").exists()
 
@@ -196,3 +197,73 @@ def test_every_setting_and_every_call_is_documented(project: Path) -> None:
     site = read_site(Project.at(project))
     for call in (*templates._calls(site, "index.html"), "page", "site"):
         assert re.search(rf"^\| `{call}\b", said, re.MULTILINE), call
+
+
+LINK, WORDS = '<a href="x.html">', "Bees on their way home, three hives in a meadow at dusk"
+
+
+@pytest.mark.parametrize(
+    "line, lines",
+    [
+        (f'<img src="a.png" alt="{WORDS}">', [f'<img src="a.png" alt="{WORDS}">']),
+        (
+            f'<picture><source srcset="a.webp"><img src="a.png" width="9" alt="{WORDS}"></picture>',
+            ["<picture>", '  <source srcset="a.webp">', f'  <img src="a.png" width="9" alt="{WORDS}">', "</picture>"],
+        ),
+        (
+            f'{LINK}<picture><source srcset="a.webp"><img src="a.png" width="9" height="9" alt="{WORDS}"></picture></a>',
+            [f"{LINK}<picture>", '  <source srcset="a.webp">',
+             '  <img src="a.png" width="9" height="9"', f'       alt="{WORDS}"></picture></a>'],
+        ),
+        (
+            f'  <img src="a-640.png" srcset="a-640.png 640w, a-1280.png 1280w, a-2560.png 2560w" alt="{WORDS}">',
+            ['  <img src="a-640.png" srcset="a-640.png 640w, a-1280.png 1280w, a-2560.png 2560w"', f'       alt="{WORDS}">'],
+        ),
+        (f'<p>{LINK}<img src="a.png" width="9" height="9" alt="{WORDS}"></a> and on</p>', None),
+    ],
+)  # fmt: skip
+def test_long_lines_of_pictures_are_wrapped_where_no_browser_sees_it(
+    line: str, lines: list[str] | None
+) -> None:
+    assert list(wrapped(line)) == ([line] if lines is None else lines)
+    assert "".join("".join(wrapped(line)).split()) == "".join(line.split())
+
+
+BOXES = """\
+<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300">
+<linearGradient id="g"><stop stop-color="#204060"/><stop offset="1" stop-color="#e0c0a0"/></linearGradient>
+<rect id="ground" width="400" height="300" fill="#fff"/>
+<rect id="round" x="20" y="20" width="160" height="100" rx="12" fill="#336699"/>
+<rect id="slope" x="220" y="20" width="160" height="100" fill="url(#g)"/>
+<rect id="lined" x="21" y="161" width="158" height="98" fill="#fafafa" stroke="#808080" stroke-width="2"/>
+</svg>
+"""
+
+
+def test_plain_boxes_under_live_text_are_drawn_by_css(tmp_path: Path, riffler: Run) -> None:
+    cuts = 'mockup = "../mockups/m.svg"\n[defaults]\nrole = "words"\n'
+    for name, x, y in (
+        ("round", 20, 20),
+        ("slope", 220, 20),
+        ("lined", 20, 160),
+        ("bare", 220, 160),
+    ):
+        cuts += f"[slice.{name}]\nat = [{x}, {y}, 160, 100]\n"
+    project = write_project(tmp_path / "p", {"cuts/m.toml": cuts, "mockups/m.svg": BOXES})
+    riffler("cut", cwd=project)
+    riffler("build", cwd=project)
+    css = (project / "out/styles/pieces.css").read_text()
+    rules = dict(
+        re.findall(r"\.piece-(\w+) {\n  width: 160px;\n  min-height: 100px;\n([^}]*)}", css)
+    )
+    slope = re.fullmatch(
+        r"  background: linear-gradient\(90deg, #(\w+) 0%, #(\w+) 100%\);\n", rules.pop("slope")
+    )
+    assert slope is not None
+    ends = np.array([list(bytes.fromhex(end)) for end in slope.groups()], int)
+    assert np.abs(ends - [[0x20, 0x40, 0x60], [0xE0, 0xC0, 0xA0]]).max() <= 5  # of its inner part
+    assert rules == {
+        "round": "  background: #336699;\n  border-radius: 12px;\n",
+        "lined": "  background: #fafafa;\n  box-sizing: border-box;\n  border: 2px solid #808080;\n",
+        "bare": "  background: #ffffff;\n",
+    }

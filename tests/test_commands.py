@@ -63,7 +63,7 @@ def test_the_face_does_what_its_examples_say(demo: Path, monkeypatch: pytest.Mon
         (("look", "mockups/m.ora"), {"mockup", "size", "density", "canvases", "merged", "layers"}),
         (("look", "mockups/m.ora", "--grid", "--fonts", "--at", "3,3"),
          {"mockup", "size", "density", "canvases", "at", "fonts", "grid"}),
-        (("survey",), {"findings", "accepted", "idle"}),
+        (("survey",), {"findings", "accepted", "idle", "advice"}),
         (("mark", "edge", "--guide-x", "5", "--dry-run"), {"file", "lines", "box"}),
         (("weigh", "box"), {"pictures"}),
         (("draft", "mockups/m.ora", "--dry-run"),

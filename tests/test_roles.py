@@ -221,10 +221,13 @@ def test_inlay_prints_html_and_css(project: Path) -> None:
         return run_riffler("inlay", *said, cwd=project).stdout
 
     assert printed("scene", "--sizes", "50vw") == (
-        '<picture><source type="image/webp" srcset="images/scene-100w.webp 100w, '
-        'images/scene-200w.webp 200w" sizes="50vw"><img class="piece-scene" '
-        'src="images/scene-200w.jpg" srcset="images/scene-100w.jpg 100w, images/scene-200w.jpg '
-        '200w" sizes="50vw" width="200" height="50" alt=""></picture>\n'
+        "<picture>\n"
+        '  <source type="image/webp" srcset="images/scene-100w.webp 100w, images/scene-200w.webp 200w"\n'
+        '          sizes="50vw">\n'
+        '  <img class="piece-scene" src="images/scene-200w.jpg"\n'
+        '       srcset="images/scene-100w.jpg 100w, images/scene-200w.jpg 200w" sizes="50vw" width="200"\n'
+        '       height="50" alt="">\n'
+        "</picture>\n"
     )
     assert printed("ramp", "--class", "bar wide") == (
         '.bar.wide {\n  background: url("../images/ramp.png") 0 0 / 100px 60px repeat-x;\n}\n'

@@ -6,9 +6,10 @@ import json
 import re
 from pathlib import Path
 
+import numpy as np
 import pytest
 from lxml import etree
-from PIL import Image
+from PIL import Image, ImageDraw
 
 from conftest import Run
 from making import Flat, write_ora, write_project
@@ -208,3 +209,29 @@ def test_one_line_hides_all_that_is_to_be_hidden(riffler: Run, tmp_path: Path) -
     assert all(line in one["advice"] for one in said)
     (root / "cuts/m.toml").write_text(f"{plan}at = [40, 40, 200, 80]\n{line}\n")
     riffler("survey", cwd=root)
+
+
+def test_a_photograph_with_round_corners_is_advice_and_no_finding(
+    riffler: Run, tmp_path: Path
+) -> None:
+    side, radius = 128, 16
+    shot = noise(5, side, side)
+    mask = Image.new("L", (8 * side, 8 * side))
+    ImageDraw.Draw(mask).rounded_rectangle((0, 0, 8 * side - 1, 8 * side - 1), 8 * radius, fill=255)
+    shot[..., 3] = np.asarray(mask.resize((side, side), Image.Resampling.BOX))
+    plan = 'mockup = "../mockups/m.ora"\ndensity = 2\n[slice.shot]\nonly = ["shot"]\nalt = "x"\nsave = ["auto"]\n'
+    project = write_project(tmp_path / "p", {"cuts/m.toml": plan})
+    write_ora(
+        project / "mockups/m.ora", (160, 160), [Flat("shot", (16, 16, side, side), pixels=shot)]
+    )
+    out = riffler("survey", cwd=project).stdout
+    assert "keep shot from being a JPEG, and border-radius: 8px draws them" in out
+    assert "1 cutlist: nothing found" in out
+    (advice,) = json.loads(riffler("survey", "--json", cwd=project).stdout)["advice"]
+    assert advice == {"slice": "shot", "kind": "corners", "css": "border-radius: 8px"}
+    (weighed,) = json.loads(riffler("weigh", "shot", "--json", cwd=project).stdout)["pictures"]
+    (whole,) = [
+        one for one in weighed["files"] if one["format"] == "png" and one["level"] == "fair"
+    ]
+    assert weighed["square"]["saved"] == whole["bytes"] - weighed["square"]["bytes"] > 2000
+    assert weighed["square"]["radii"] == pytest.approx([8] * 4, abs=0.5)

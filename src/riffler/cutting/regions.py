@@ -1,39 +1,62 @@
-"""Slices of live text -> tasks: the colour that lies under the words of each."""
+"""Slices of live text -> tasks: the colour under the words of each, and the box that they fill."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
-from dataclasses import dataclass
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
 
+from riffler.analyse.declared import declarations
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.roles import Words
-from riffler.geometry import CssSize
+from riffler.geometry import Box, CssSize
 from riffler.jobs.task import Drawing
 from riffler.mockup.model import Kind
 from riffler.output.asset import Region
+from riffler.reading.judgement import Becomes
+from riffler.reading.reading import Reading
 from riffler.roles import words
 from riffler.workspace import Workspace
-from riffler.workspace.prepare import Wanted
+from riffler.workspace.prepare import OpenCutlist, Wanted
+
+#: Edges of a drawing and of a region so near, in mockup pixels, are one.
+TOGETHER = 1
 
 
 @dataclass(frozen=True)
 class Ground:
-    """The most usual colour in a box, as `#rrggbb`, with two more digits where it shows through.
+    """What a style sheet says of a box: the colour under its words, and what draws it.
 
-    None where a picture or a texture lies there.
+    `color` is `#rrggbb`, with two more digits where it shows through; None where a picture or a
+    texture lies there. `look` are declarations of CSS.
     """
 
     color: str | None
+    look: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
 class FindGround:
-    """Draw a box without its text and find its usual colour."""
+    """Draw a box without its text, find its usual colour, and how the plate in it is drawn."""
 
     drawing: Drawing
+    plate: Drawing | None = None
+    plate_layer: str = ""
+    density: float = 1.0
 
     def run(self, workspace: Workspace) -> Ground:
         """Find it."""
-        return Ground(words.ground(self.drawing.pixels(workspace)))
+        return Ground(words.ground(self.drawing.pixels(workspace)), self._look(workspace))
+
+    def _look(self, workspace: Workspace) -> dict[str, str]:
+        """The declarations that draw the plate; none where CSS can't."""
+        if self.plate is None:
+            return {}
+        renderer = workspace.renderer(self.plate.mockup)
+        layer = renderer.mockup.by_address[self.plate_layer]
+        found = Reading(renderer, self.density).judgement(layer)
+        if found.becomes is not Becomes.CSS or found.style is None:
+            return {}
+        return declarations(found.style.scaled(1 / self.density))
 
 
 @dataclass(frozen=True)
@@ -51,7 +74,9 @@ class RegionTask:
     def products(self, result: Ground, workspace: Workspace) -> Iterator[Region]:  # noqa: ARG002
         """What the ledger says of the box; no file belongs to it."""
         place = self.operation.drawing.box
-        yield Region(self.slice, self.mockup, place, self.css, result.color, self.when)
+        yield Region(
+            self.slice, self.mockup, place, self.css, result.color, self.when, result.look or None
+        )
 
 
 def plan(wanted: Wanted) -> Iterator[RegionTask]:
@@ -64,4 +89,27 @@ def plan(wanted: Wanted) -> Iterator[RegionTask]:
         drawing = Drawing(cutlist.key, box, 1.0, slice_.rest.shown - texts)
         css = CssSize(box.width / slice_.density, box.height / slice_.density)
         where = wanted.workspace.project.relative(cutlist.key.path)
-        yield RegionTask(FindGround(drawing), slice_.name, where, css, slice_.when)
+        operation = FindGround(drawing, *_plate(cutlist, slice_), density=slice_.density)
+        yield RegionTask(operation, slice_.name, where, css, slice_.when)
+
+
+def _plate(cutlist: OpenCutlist, slice_: ResolvedSlice) -> tuple[Drawing | None, str]:
+    """The topmost drawing whose solid part fills the slice's box, and its address."""
+    renderer, box = cutlist.renderer, slice_.box
+    for layer in renderer.mockup.walk():
+        if layer.address not in slice_.rest.shown or layer.kind not in (Kind.PIXELS, Kind.VECTOR):
+            continue
+        painted = renderer.painted_box(layer.address)
+        if painted is None or not _holds(painted, box):
+            continue
+        solid = renderer.solid_box(layer.address)
+        if solid is not None and _holds(box, solid) and _holds(solid, box):
+            shown = renderer.mockup.alone(layer.address)
+            return Drawing(cutlist.key, painted, 1.0, shown), layer.address
+    return None, ""
+
+
+def _holds(outer: Box, inner: Box) -> bool:
+    """Whether a box holds another, but for what counts as together."""
+    wide = outer.grown(TOGETHER)
+    return wide & inner == inner

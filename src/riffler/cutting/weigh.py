@@ -13,7 +13,7 @@ from riffler.encode.choice import LEVELS, Choice
 from riffler.encode.choose import CODECS, choose
 from riffler.encode.hidden import spread
 from riffler.encode.original import Original
-from riffler.formats import FORMATS
+from riffler.formats import FORMATS, MODERN
 from riffler.jobs.runner import Workers
 from riffler.plain import plain
 from riffler.workspace import Workspace
@@ -55,10 +55,12 @@ class Weight:
 class Square:
     """A picture without its rounded corners: the JPEG, and the radii that CSS gives it back.
 
-    `radii` are in CSS pixels, from the top left corner on clockwise.
+    `radii` are in CSS pixels, from the top left corner on clockwise. `saved` are the bytes that the
+    smallest file with corners has more, of those that every browser reads.
     """
 
     choice: Choice
+    saved: int
     radii: tuple[float, ...]
 
 
@@ -162,7 +164,8 @@ def _weighed(pool: Workers, source: Source) -> Weighed:
     fit = [weight for weight in weights if (weight.choice.loss or 0) <= most]
     best = min(fit, key=lambda weight: weight.bytes)
     marked = tuple(replace(weight, is_chosen=weight is best) for weight in weights)
-    square = _square(source, best.bytes)
+    old = [weight.bytes for weight in fit if weight.choice.format not in MODERN]
+    square = _square(source, min(old)) if old else None
     return Weighed(source, marked, tuple(missed), square, originals)
 
 
@@ -175,9 +178,12 @@ def _square(source: Source, least: int) -> Square | None:
     filled = spread(straight, straight[..., 3] < 255)
     filled[..., 3] = 255
     choice = choose(filled, "jpeg", source.level)
-    if choice is None or least - len(choice.data) < max(SAVED, SAVED_SHARE * least):
+    saved = least - len(choice.data) if choice else 0
+    if choice is None or saved < max(SAVED, SAVED_SHARE * least):
         return None
-    return Square(choice, tuple(round(radius / source.density, 1) for radius in radii.listed))
+    return Square(
+        choice, saved, tuple(round(radius / source.density, 1) for radius in radii.listed)
+    )
 
 
 def _at_levels(original: Original, format_name: str) -> dict[str, Choice | None]:
@@ -198,6 +204,7 @@ def as_data(weighed: Sequence[Weighed]) -> dict[str, Any]:
                 if picture.square is None
                 else {
                     "bytes": len(picture.square.choice.data),
+                    "saved": picture.square.saved,
                     "radii": picture.square.radii,
                 },
                 "missed": [{"format": name, "level": level} for name, level in picture.missed],

@@ -6,11 +6,15 @@ as it is (`Other`).
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
 from riffler.geometry import Box, CssSize, Point, Size
+
+#: What declarations of CSS that we write are made of.
+_DECLARED = re.compile(r"[\w#%.,() -]*")
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -115,7 +119,7 @@ class Region:
     """A slice that is no picture: a box for live text, and the colour under it.
 
     `place` is its box in mockup pixels, `css` its size in CSS pixels. `ground` is None over a
-    picture or a texture.
+    picture or a texture. `look` are the declarations of CSS that draw a plain box which it fills.
     """
 
     slice: str
@@ -124,3 +128,15 @@ class Region:
     css: CssSize
     ground: str | None = None
     when: str | None = None
+    look: Mapping[str, str] | None = None
+
+    def __post_init__(self) -> None:
+        """Raises ValueError for what would end the declaration in a style sheet."""
+        for text in (
+            self.slice,
+            self.ground or "",
+            *(self.look or {}),
+            *(self.look or {}).values(),
+        ):
+            if not _DECLARED.fullmatch(text):
+                raise ValueError(f"{text!r} is no part of a declaration")

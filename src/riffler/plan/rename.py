@@ -102,7 +102,7 @@ def rename(
         for file, edit in plan.edits.items():
             rewrite(partial(_change, file, edit), project.root)
         if done.kind == "slice":
-            lying.rename(project, _names(cutlists_of(project, None), new, old).members)
+            lying.follow(project, _names(cutlists_of(project, None), new, old).members)
     return done
 
 

@@ -10,6 +10,7 @@ from typing import Any
 from riffler.cutlist.file import CutlistFile
 from riffler.errors import RifflerError, nearest
 from riffler.plain import plain
+from riffler.plan.advice import Advice, advice
 from riffler.plan.checks import CHECKS, KINDS
 from riffler.plan.finding import Finding, distinct
 from riffler.plan.subject import Subject
@@ -47,6 +48,7 @@ class Survey:
     findings: list[Finding]
     accepted: list[Accepted]
     idle: list[Idle]
+    advice: list[Advice] = field(default_factory=list)
 
     def subject(self, cutlist: str | None) -> Subject:
         """The subject whose cutlist is so called. Raises RifflerError when it is not said which."""
@@ -71,6 +73,7 @@ class Survey:
                 for silenced in self.accepted
             ],
             "idle": plain(self.idle),
+            "advice": plain(self.advice),
         }  # fmt: skip
 
 
@@ -109,10 +112,12 @@ def survey(
             findings.append(finding)
         else:
             accepted.append(Accepted(finding, reason))
+    advised = list(advice(subjects))
     if wanted:
         findings = [finding for finding in findings if finding.slices & set(wanted)]
+        advised = [one for one in advised if one.slice in wanted]
     used = {(silenced.finding.slice, silenced.finding.kind) for silenced in accepted}
-    return Survey(subjects, findings, accepted, [] if wanted else _idle(files, used))
+    return Survey(subjects, findings, accepted, [] if wanted else _idle(files, used), advised)
 
 
 def _reason(files: Sequence[CutlistFile], finding: Finding) -> str | None:

@@ -38,6 +38,11 @@ def show_survey(screen: Screen, done: Survey, *, with_accepted: bool = False) ->
     for idle in done.idle:
         where = idle.slice or "The cutlist"
         screen.say(f"{where} accepts {idle.kind}, which is not found: it can go.")
+    for advice in done.advice:
+        screen.say(
+            f"Only its rounded corners keep {advice.slice} from being a JPEG, and "
+            f"{advice.css} draws them. What that saves: riffler weigh {advice.slice}"
+        )
     screen.say(_summary(done))
 
 

@@ -32,7 +32,7 @@ def show(screen: Screen, weighed: list[Weighed]) -> None:
         screen.line(f"{picture.name}: {size} px")
         screen.table(_COLUMNS, [_row(weight) for weight in picture.weights])
         if picture.square is not None:
-            screen.say(_square(picture, picture.square))
+            screen.say(_square(picture.square))
         if picture.missed:
             screen.say(f"Out of reach: {_missed(picture)}.")
     if len(weighed) > 1:
@@ -48,14 +48,14 @@ def show(screen: Screen, weighed: list[Weighed]) -> None:
     screen.say(f"Times are for lines so called: {lines}.")
 
 
-def _square(picture: Weighed, square: Square) -> str:
+def _square(square: Square) -> str:
     """What a picture would weigh if CSS rounded its corners."""
     radii = square.radii[:1] if len(set(square.radii)) == 1 else square.radii
     said = " ".join(f"{radius:g}px" for radius in radii)
     size = len(square.choice.data)
     return (
         f"Only its rounded corners need transparency: a JPEG of {kilobytes(size)} and "
-        f"border-radius: {said} save {kilobytes(picture.chosen.bytes - size)}."
+        f"border-radius: {said} save {kilobytes(square.saved)} where neither WebP nor AVIF is read."
     )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import posixpath
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from pathlib import Path
 from typing import Literal
 
@@ -44,9 +44,12 @@ def build(project: Project, *, force: bool = False, dry_run: bool = False) -> Pu
     """
     site = read_site(project)
     environment = templates.environment(site)
-    made = [_page(site, page, templates.render(site, environment, page)) for page in site.pages]
-    made.append(_pieces(site))
-    made.extend(_copies(project))
+    texts = {page: templates.render(site, environment, page) for page in site.pages}
+    made = [_page(site, page, text) for page, text in texts.items()]
+    copies = list(_copies(project))
+    by_hand = [copy.data.decode(errors="replace") for copy in copies
+               if copy.asset.file.endswith((".css", ".js"))]  # fmt: skip
+    made.extend((_pieces(site, [*texts.values(), *by_hand]), *copies))
     with locked(project, dry_run=dry_run):
         ledger = Ledger.read(project.out)
         answered = [asset for asset in ledger.assets if asset.made_by == "build"]
@@ -61,10 +64,10 @@ def _page(site: Site, page: str, text: str) -> Made:
     )
 
 
-def _pieces(site: Site) -> Made:
+def _pieces(site: Site, texts: Iterable[str]) -> Made:
     settings = site.project.settings
     file = posixpath.join(settings.folders.styles, stylesheet.FILE)
-    text = stylesheet.stylesheet(site.pieces.values(), site.regions, site.links(file))
+    text = stylesheet.stylesheet(site.pieces.values(), site.regions, site.links(file), texts)
     return described(StyleAsset, site.project, file, text.encode(), made_by="build")
 
 

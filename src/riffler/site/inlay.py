@@ -8,6 +8,7 @@ import re
 from riffler.errors import RifflerError
 from riffler.site import images, pieces, stylesheet
 from riffler.site.templates import Site
+from riffler.site.wrapping import wrapped
 
 #: A class as HTML and CSS can both write it without escapes.
 _CLASS = re.compile(r"-?[A-Za-z_][\w-]*")
@@ -37,9 +38,8 @@ def lines(
     if css or piece.role.is_styled:
         return "\n".join(stylesheet.rules(piece, sheet, _selector(css_class))).rstrip()
     links = site.links("index.html")
-    return str(
-        images.image(piece, links, css_class=css_class, alt=alt, loading=loading, sizes=sizes)
-    )
+    line = images.image(piece, links, css_class=css_class, alt=alt, loading=loading, sizes=sizes)
+    return "\n".join(wrapped(str(line)))
 
 
 def _selector(css_class: str) -> str:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Iterator, Sequence
+from itertools import chain, groupby
 
 from riffler.cutlist.model import Caps
 from riffler.cutlist.roles import Panel, Tile
@@ -29,49 +31,67 @@ SELECTORS = {
     "disabled": (":disabled", '[aria-disabled="true"]'),
 }
 
+#: A custom property where it is named.
+_NAMED = re.compile(r"(?<![\w-])--[\w-]+")
+
 _HEADING = """\
-/* Written by riffler build from the slices: size and place of each, and a class that shows it.
+/* Written by riffler build from the slices: for each a class that shows it. What your pages and
+   styles name of --SLICE-x, -y, -width, -height, -focal and -ground is set as well.
    Write your own rules in another file; this one is made anew. */
 """
 
 
-def stylesheet(pieces: Iterable[Piece], regions: Iterable[Region], links: Links) -> str:
-    """The style sheet: pieces in the order of the cutlists, then the boxes for live text."""
+def stylesheet(
+    pieces: Iterable[Piece], regions: Iterable[Region], links: Links, texts: Iterable[str]
+) -> str:
+    """The style sheet: pieces in the order of the cutlists, then the boxes for live text.
+
+    Of the custom properties it has those that something in `texts`, pages and styles, names.
+    """
     pieces, regions = list(pieces), [region for region in regions if not region.when]
-    if not pieces and not regions:
-        return _HEADING
-    properties = [line for piece in pieces for line in _properties(piece)]
-    for region in regions:
-        properties.extend(_box(region.slice, region.place, region.css))
-        if region.ground is not None:
-            properties.append(f"  --{region.slice}-ground: {region.ground};")
-    written = [rule for piece in pieces for rule in rules(piece, links)]
-    written.extend(region_rule(region) for region in regions)
-    settled = "\n".join(properties)
-    return f"{_HEADING}\n:root {{\n{settled}\n}}\n\n" + "\n".join(written)
+    named = {name for text in texts for name in _NAMED.findall(text)}
+    known = chain(*map(_properties, pieces), *map(_region_properties, regions))
+    used = [f"  {name}: {value};\n" for name, value in known if name in named]
+    parts = [_HEADING]
+    if used:
+        parts.append(f":root {{\n{''.join(used)}}}\n")
+    parts.extend(rule for piece in pieces for rule in rules(piece, links))
+    for said, alike in groupby(regions, _region_declarations):
+        heads = ",\n".join(f".{CLASS}{region.slice}" for region in alike)
+        parts.append(_rule(heads, *said))
+    return "\n".join(parts)
 
 
-def _properties(piece: Piece) -> Iterator[str]:
+def _properties(piece: Piece) -> Iterator[tuple[str, str]]:
     yield from _box(piece.name, piece.place, CssSize(piece.width, piece.height))
     if piece.picture.focal is not None:
-        yield f"  --{piece.name}-focal: {position(piece.picture.focal)};"
+        yield f"--{piece.name}-focal", position(piece.picture.focal)
 
 
-def _box(name: str, place: Box, css: CssSize) -> Iterator[str]:
+def _region_properties(region: Region) -> Iterator[tuple[str, str]]:
+    yield from _box(region.slice, region.place, region.css)
+    if region.ground is not None:
+        yield f"--{region.slice}-ground", region.ground
+
+
+def _box(name: str, place: Box, css: CssSize) -> Iterator[tuple[str, str]]:
     """Place and size in CSS pixels, as custom properties."""
     density = place.width / css.width
     values = (place.x / density, place.y / density, css.width, css.height)
-    for side, value in zip(("x", "y", "width", "height"), values, strict=True):
-        yield f"  --{name}-{side}: {px(value)};"
+    for side, value in zip(PROPERTIES, values, strict=False):
+        yield f"--{name}-{side}", px(value)
 
 
 def region_rule(region: Region, selector: str = "") -> str:
-    """The rule for a box of live text: its size, and its ground where that has a colour."""
-    ground = [("background", region.ground)] if region.ground is not None else []
-    return _rule(
-        selector or f".{CLASS}{region.slice}",
-        ("width", px(region.css.width)), ("min-height", px(region.css.height)), *ground,
-    )  # fmt: skip
+    """The rule for a box of live text: its size, its ground, and the plain box that it fills."""
+    return _rule(selector or f".{CLASS}{region.slice}", *_region_declarations(region))
+
+
+def _region_declarations(region: Region) -> list[tuple[str, str]]:
+    declared = {"width": px(region.css.width), "min-height": px(region.css.height)}
+    if region.ground is not None:
+        declared["background"] = region.ground
+    return list((declared | dict(region.look or {})).items())
 
 
 def rules(piece: Piece, links: Links, selector: str = "") -> Iterator[str]:

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from html.parser import HTMLParser
+from itertools import chain
+
+from riffler.site.wrapping import wrapped
 
 #: Spaces for each element that a line stands in.
 INDENT = 2
@@ -124,7 +127,8 @@ class _Reader(HTMLParser):
 def tidy(page: str) -> str:
     """The page with each line indented by the elements it stands in, and no stray blank lines.
 
-    Inside `pre`, `textarea`, `script` and `style` nothing is touched; comments move as a whole.
+    Inside `pre`, `textarea`, `script` and `style` nothing is touched; comments move as a whole. A
+    picture that is a long line by itself becomes several.
     """
     reader = _Reader(page.replace("\r\n", "\n"))
     shifts: list[int] = []
@@ -139,10 +143,16 @@ def tidy(page: str) -> str:
         else:
             text = raw.lstrip() if after.is_verbatim else raw.strip()
             result.append((" " * max(0, wanted) + text if text else "", line))
-    return "\n".join(_without_stray_blanks(result)) + "\n"
+    kept = _without_stray_blanks(result)
+    lines = (wrapped(text) if _may_wrap(line) else (text,) for text, line in kept)
+    return "\n".join(chain.from_iterable(lines)) + "\n"
 
 
-def _without_stray_blanks(lines: list[tuple[str, _Line]]) -> list[str]:
+def _may_wrap(line: _Line) -> bool:
+    return not line.is_verbatim and line.follows is None
+
+
+def _without_stray_blanks(lines: list[tuple[str, _Line]]) -> list[tuple[str, _Line]]:
     """Single blank lines where a person put them: not in pairs, not inside the ends of elements."""
     kept: list[tuple[str, _Line]] = []
     for text, line in lines:
@@ -154,7 +164,7 @@ def _without_stray_blanks(lines: list[tuple[str, _Line]]) -> list[str]:
             kept.append((text, line))
     while kept and not kept[-1][0]:
         kept.pop()
-    return [text for text, _ in kept]
+    return kept
 
 
 def _drop_blanks(lines: list[tuple[str, _Line]]) -> None:

@@ -96,7 +96,7 @@ def _keep(project: Project, kept: Known) -> None:
             write_whole(path, data, within=project.work, is_lasting=False)
 
 
-def rename(project: Project, names: Mapping[str, str]) -> None:
+def follow(project: Project, names: Mapping[str, str]) -> None:
     """Remember slices under the new names that stand beside their old ones."""
     data = {}
     for key, lay in known(project).items():
