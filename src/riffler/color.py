@@ -138,8 +138,8 @@ def to_linear(encoded: Pixels) -> Pixels:
 
 
 def linear_planes(rgb: Bytes) -> Pixels:
-    """(H, W, 3 or 4) uint8 sRGB to linear red, green and blue, (3, H, W) float32; alpha is left."""
-    planes = np.empty((3, *rgb.shape[:2]), np.float32)
+    """(..., 3 or 4) uint8 sRGB to linear red, green and blue, (3, ...) float32; alpha is left."""
+    planes = np.empty((3, *rgb.shape[:-1]), np.float32)
     for channel, plane in enumerate(planes):
         np.take(_linear_steps(), rgb[..., channel], out=plane, mode="clip")
     return planes

@@ -21,6 +21,9 @@ from riffler.workspace.prepare import OpenCutlist, Wanted
 #: Edges of a drawing and of a region so near, in mockup pixels, are one.
 TOGETHER = 1
 
+#: How far a shadow may reach beyond a plate on each side, in mockup pixels.
+SHADOW = 200
+
 
 @dataclass(frozen=True)
 class Ground:
@@ -99,11 +102,11 @@ def _plate(cutlist: OpenCutlist, slice_: ResolvedSlice) -> tuple[Drawing | None,
     for layer in renderer.mockup.walk():
         if layer.address not in slice_.rest.shown or layer.kind not in (Kind.PIXELS, Kind.VECTOR):
             continue
-        painted = renderer.painted_box(layer.address)
-        if painted is None or not _holds(painted, box):
+        rough = renderer.rough_box(layer.address)
+        if rough is None or not (_holds(rough, box) and _holds(box.grown(SHADOW), rough)):
             continue
-        solid = renderer.solid_box(layer.address)
-        if solid is not None and _holds(box, solid) and _holds(solid, box):
+        solid, painted = renderer.solid_box(layer.address), renderer.painted_box(layer.address)
+        if solid and painted and _holds(box, solid) and _holds(solid, box):
             shown = renderer.mockup.alone(layer.address)
             return Drawing(cutlist.key, painted, 1.0, shown), layer.address
     return None, ""

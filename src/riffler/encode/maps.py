@@ -1,8 +1,9 @@
-"""Two planes of a scale -> maps of what is unlike, what rings and what is lost, summed up."""
+"""Pieces of a scale, twice -> maps of what is unlike, what rings and what is lost, summed up."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
@@ -16,46 +17,85 @@ BAND = 32_768
 #: How far a blur reaches, in pixels: boxes of three, three times.
 REACH = 3
 
-Plane = npt.NDArray[np.float32]
-"""(H, W) float32: a channel of the opponent space, or what is made of it."""
+Stack = npt.NDArray[np.float32]
+"""(pieces, H, W) float32: a channel of the opponent space, or what is made of it."""
 
 
-def bands(plane: Plane) -> Iterator[tuple[slice, slice, slice]]:
-    """Rows with those that a blur needs around them, where in these they lie, and the rows."""
-    height, width = plane.shape
-    step = max(8, BAND // width)
-    for top in range(0, height, step):
-        rows = slice(top, min(height, top + step))
-        outer = slice(max(0, top - REACH), min(height, rows.stop + REACH))
-        yield outer, slice(top - outer.start, rows.stop - outer.start), rows
+@dataclass(frozen=True)
+class Part:
+    """Rows of some pieces, with those that a blur needs around them, and where they lie there."""
+
+    pieces: slice
+    rows: slice
+    outer: slice
+    inner: slice
 
 
-def blurred(plane: Plane) -> Plane:
-    """About a Gaussian of 1.4 pixels: three boxes of three each way, the edge going on."""
-    height, width = plane.shape
-    wide = np.empty((height, width + 2 * REACH), np.float32)
-    wide[:, REACH:-REACH] = plane
-    wide[:, :REACH], wide[:, -REACH:] = plane[:, :1], plane[:, -1:]
-    for _ in range(REACH):
-        total = wide[:, :-2] + wide[:, 1:-1]
-        total += wide[:, 2:]
-        wide = total
-    high = np.empty((height + 2 * REACH, width), np.float32)
-    high[REACH:-REACH] = wide
-    high[:REACH], high[-REACH:] = wide[:1], wide[-1:]
-    for _ in range(REACH):
-        total = high[:-2] + high[1:-1]
-        total += high[2:]
-        high = total
-    high *= np.float32(1 / 9**REACH)
-    return np.asarray(high)
+def parts(stack: Stack) -> Iterator[Part]:
+    """All of a stack in parts that are small enough to work on at a time."""
+    count, height, width = stack.shape
+    together = max(1, BAND // (height * width))
+    step = height if together > 1 else max(8, BAND // width)
+    for first in range(0, count, together):
+        for top in range(0, height, step):
+            rows = slice(top, min(height, top + step))
+            outer = slice(max(0, top - REACH), min(height, rows.stop + REACH))
+            inner = slice(top - outer.start, rows.stop - outer.start)
+            yield Part(slice(first, first + together), rows, outer, inner)
+
+
+def blurred(stack: Stack) -> Stack:
+    """About a Gaussian of 1.4 pixels: three boxes of three each way, the edge going on.
+
+    All pieces lie with their margins in one row of memory, along which neighbours are added up:
+    what comes out of the wrong ones ends in the margins.
+    """
+    count, height, width = stack.shape
+    wide = width + 2 * REACH
+    padded = np.empty((count, height + 2 * REACH, wide), np.float32)
+    rows = padded[:, REACH:-REACH]
+    rows[:, :, REACH:-REACH] = stack
+    rows[:, :, :REACH], rows[:, :, -REACH:] = stack[:, :, :1], stack[:, :, -1:]
+    padded[:, :REACH], padded[:, -REACH:] = rows[:, :1], rows[:, -1:]
+    line, other = padded.reshape(-1), np.empty(padded.size, np.float32)
+    length = line.size
+    for far in (1,) * REACH + (wide,) * REACH:
+        length -= 2 * far
+        np.add(line[:length], line[far : far + length], out=other[:length])
+        other[:length] += line[2 * far : 2 * far + length]
+        line, other = other, line
+    found = line.reshape(padded.shape)[:, :height, :width]
+    return np.asarray(found * np.float32(1 / 9**REACH))
+
+
+@dataclass(frozen=True)
+class Known:
+    """A channel of a picture at a scale, and what comparing needs of it.
+
+    `means` are blurred; `spreads` the variances around each pixel, kept from 0; `edges` are how far
+    each pixel stands out from its mean, plus 1.
+    """
+
+    plane: Stack
+    means: Stack
+    spreads: Stack
+    edges: Stack
+
+    @classmethod
+    def of(cls, plane: Stack) -> Known:
+        """All that there is to know of a channel."""
+        means, spreads = np.empty_like(plane), np.empty_like(plane)
+        for part in parts(plane):
+            outer = plane[part.pieces, part.outer]
+            mean = blurred(outer)[:, part.inner]
+            means[part.pieces, part.rows] = mean
+            spread = blurred(outer * outer)[:, part.inner] - mean * mean
+            spreads[part.pieces, part.rows] = spread + STEADY
+        return cls(plane, means, spreads, np.abs(plane - means) + 1)
 
 
 def compared(
-    known: tuple[Plane, Plane, Plane],
-    other: Plane,
-    difference: Plane,
-    counting: npt.NDArray[np.bool_],
+    known: Known, other: Stack, difference: Stack, counting: npt.NDArray[np.bool_]
 ) -> npt.NDArray[np.float64]:
     """Sums over a channel of three maps, each as it is and to its fourth power, (6,).
 
@@ -64,34 +104,36 @@ def compared(
     differ is added to `difference`.
     """
     sums = np.zeros(6)
-    plane, means, spreads = known
-    for outer, inner, rows in bands(plane):
-        mean = means[rows]
-        off = other[outer] - plane[outer]
-        off_mean = blurred(off)[inner]
+    for part in parts(other):
+        outer, rows = (part.pieces, part.outer), (part.pieces, part.rows)
+        off = other[outer] - known.plane[outer]
+        off_mean = blurred(off)[:, part.inner]
         difference[rows] += np.abs(off_mean)
+        mean = known.means[rows] + off_mean
         if counting[2:].any():
-            edges = np.abs(other[rows] - (mean + off_mean))
+            edges = np.abs(other[rows] - mean)
             edges += 1
-            edges /= np.abs(plane[rows] - mean) + 1
+            edges /= known.edges[rows]
             edges -= 1
             sums[2:4] += _pooled(edges)
             sums[4:] += _pooled(-edges)
         if counting[:2].any():
-            spread = blurred(other[outer] ** 2)[inner]
-            spread -= (mean + off_mean) ** 2
-            spread += spreads[rows]
-            spread += STEADY
+            spread = blurred(other[outer] ** 2)[:, part.inner]
+            spread -= mean * mean
+            spread += known.spreads[rows]
             off_mean *= off_mean
-            off_spread = blurred(off * off)[inner]
-            off_spread -= off_mean
-            sums[:2] += _pooled(1 - (1 - off_mean) * (1 - off_spread / spread))
+            unlike = blurred(off * off)[:, part.inner]
+            unlike -= off_mean
+            unlike /= spread
+            unlike *= 1 - off_mean
+            unlike += off_mean
+            sums[:2] += _pooled(unlike)
     return sums
 
 
-def _pooled(part: Plane) -> tuple[float, float]:
+def _pooled(part: Stack) -> tuple[float, float]:
     """The sum of what is above 0, and that of its fourth powers."""
     kept = np.maximum(part, 0)
-    total = float(kept.sum(dtype=np.float64))
+    total = float(kept.sum())
     kept *= kept
-    return total, float(np.einsum("yx,yx->", kept, kept))
+    return total, float(np.einsum("nyx,nyx->", kept, kept))

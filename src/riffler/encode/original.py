@@ -32,11 +32,14 @@ class Reduced:
 class Original:
     """straight: (H, W, 4) uint8, with no more transparency than the format holds.
 
+    It may be the pieces that are judged of a `whole` one, which are then judged as there.
+
     Threads may share one: what one of them is finding out the others wait for.
     """
 
-    def __init__(self, straight: Bytes) -> None:
+    def __init__(self, straight: Bytes, whole: Reference | None = None) -> None:
         self.straight = straight
+        self._whole = whole
         self._known: dict[object, object] = {}
         self._lock = RLock()
 
@@ -44,15 +47,16 @@ class Original:
     def reference(self) -> Reference:
         """What files of it are held against."""
         with self._lock:
-            return Reference(self.straight)
+            return Reference(self.straight, self._whole)
 
     @cached_property
     def small(self) -> Original:
         """What a search looks at: the picture itself; of a large one pieces below one another."""
         chosen = self.reference.places
-        if len(chosen) == 1:
+        if self._whole is not None or len(chosen) == 1:
             return self
-        return Original(np.concatenate([self.straight[place] for place in chosen]))
+        pieces = np.concatenate([self.straight[place] for place in chosen])
+        return Original(pieces, self.reference)
 
     @cached_property
     def share(self) -> float:
@@ -73,6 +77,10 @@ class Original:
     def is_opaque(self) -> bool:
         """Whether nothing shows through."""
         return is_solid(self.straight)
+
+    def known(self, key: object) -> object:
+        """What was found for a key; None where nothing was."""
+        return self._known.get(key)
 
     def once(self, key: object, find: Callable[[], Found]) -> Found:
         """What `find` gives, found once for a key."""

@@ -39,8 +39,8 @@ NEARBY, WORSE, GAIN = 2.0, 1.25, 0.02
 #: How much smaller a file gets when more loss is allowed, both in logarithms.
 LOSS_IN_BYTES = 0.6
 
-#: Pieces lose so many times more than they do in the whole, at the seams between them.
-SEAMS = 1.3
+#: Pieces lose so many times more than they do in the whole where a codec looks across their seams.
+SEAMS = 1.2
 
 #: A second file is to lose a little less than would do.
 SAFELY = 0.96
@@ -108,7 +108,7 @@ def search(original: Original, codec: LossyCodec, level: str) -> Choice | None:
     Quick files are looked at, of a large picture only its pieces; then the file itself is tried
     where their loss crosses the wanted one. None where the codec reaches the level at no quality.
     """
-    trial = _Trial(original, LEVELS[level], codec.eases or 1.0)
+    trial = _Trial(original, LEVELS[level], codec.eases)
     if trial.most == 0:
         return None
     for variant, looks in _settled(trial, codec.variants(original.small), codec.begins[level]):
@@ -125,12 +125,14 @@ class _Trial:
 
     original: Original
     most: float
-    eases: float
+    eases: float | None
     encodes: int = 0
 
     @property
     def aim(self) -> float:
         """What looks may lose so that the file itself loses no more than is wanted."""
+        if self.eases is None:
+            return self.most
         is_all = self.original.small is self.original
         return self.most * self.eases * (1.0 if is_all else SEAMS)
 

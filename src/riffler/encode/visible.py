@@ -15,13 +15,12 @@ are doubled, as dense screens do. Of large ones pieces are judged.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
 
 import numpy as np
 import numpy.typing as npt
 
 from riffler.color import Bytes, is_solid, linear_planes
-from riffler.encode.maps import Plane, bands, blurred, compared
+from riffler.encode.maps import Known, Stack, compared
 from riffler.encode.pieces import painted, places
 from riffler.encode.weights import WEIGHTS
 
@@ -48,7 +47,7 @@ UNLIKE = 200.0
 PIECES_FROM, PIECE, PIECES = 250_000, 128, 12
 
 Planes = npt.NDArray[np.float32]
-"""(3, H, W) float32: linear red, green and blue, or red to green, light, and blue to light."""
+"""(3, pieces, H, W) float32: linear red, green, blue, or red to green, light, blue to light."""
 
 Pooled = npt.NDArray[np.float64]
 """(scales, 3, 6) float64: the mean and the fourth-power mean of each of three maps."""
@@ -64,24 +63,11 @@ _BIAS = np.float32(0.0037930732552754493)
 _STRETCH = np.float32(7)
 
 
-@dataclass(frozen=True)
-class _Scale:
-    """One scale of a picture with what comparing needs of it, (3, H, W) each."""
-
-    planes: Planes
-    means: Planes
-    spreads: Planes
-
-    def channel(self, number: int) -> tuple[Plane, Plane, Plane]:
-        """One of the three."""
-        return self.planes[number], self.means[number], self.spreads[number]
-
-
 class Reference:
     """A picture that others are compared with; its side of the work is done once."""
 
-    def __init__(self, straight: Bytes) -> None:
-        """straight: (H, W, 4) uint8.
+    def __init__(self, straight: Bytes, whole: Reference | None = None) -> None:
+        """straight: (H, W, 4) uint8, a picture, or the pieces of a `whole` one below one another.
 
         Of a large one the `places` that are judged are pieces; `scales` has the sixth that large
         ones have besides those that are judged.
@@ -89,13 +75,18 @@ class Reference:
         self._straight = straight
         self._is_opaque = is_solid(straight)
         self._grounds = GROUNDS[:1] if self._is_opaque else GROUNDS
-        box = painted(straight, MARGIN)
-        pixels = (box[0].stop - box[0].start) * (box[1].stop - box[1].start)
-        is_large = pixels > PIECES_FROM
-        self.places = places(straight, box, PIECE, PIECES) if is_large else [box]
-        self.scales = _halvings(_shown(straight[box]))
+        if whole is None:
+            box = painted(straight, MARGIN)
+            pixels = (box[0].stop - box[0].start) * (box[1].stop - box[1].start)
+            is_large = pixels > PIECES_FROM
+            self.places = places(straight, box, PIECE, PIECES) if is_large else [box]
+            self.scales = _halvings(_shown(straight[box]))
+        else:
+            tops = range(0, len(straight), PIECE)
+            self.places = [(slice(top, top + PIECE), slice(0, PIECE)) for top in tops]
+            self.scales = whole.scales
         self._weights = WEIGHTS[self.scales]
-        self._sides = [[_side(piece) for piece in self._laid(straight, n)] for n in self._grounds]
+        self._sides = [_side(self._laid(straight, ground)) for ground in self._grounds]
 
     def loss(self, straight: Bytes) -> float:
         """What is seen of the difference to another picture of the same size, 0 or more."""
@@ -120,35 +111,29 @@ class Reference:
     ) -> Iterator[tuple[Pooled, float]]:
         """The pooled maps and the largest soft difference on each ground, all places together."""
         for side, ground in zip(self._sides, self._grounds, strict=True):
-            yield _pooled(side, list(self._laid(straight, ground)), counting)
+            yield _pooled(side, self._laid(straight, ground), counting)
 
-    def _laid(self, straight: Bytes, ground: int) -> Iterator[Bytes]:
-        """The places as they are shown on a ground."""
-        for place in self.places:
-            yield _shown(_on(straight[place], ground))
+    def _laid(self, straight: Bytes, ground: int) -> Bytes:
+        """The places as they are shown on a ground, (pieces, H, W, 3) uint8."""
+        return np.stack([_shown(_on(straight[place], ground)) for place in self.places])
 
 
 def _pooled(
-    side: Sequence[Sequence[_Scale]], shown: Sequence[Bytes], counting: npt.NDArray[np.bool_]
+    side: Sequence[Sequence[Known]], shown: Bytes, counting: npt.NDArray[np.bool_]
 ) -> tuple[Pooled, float]:
     """What a picture loses at its places, of the maps that count."""
-    depth = max(len(scales) for scales in side)
-    sums, counts = np.zeros((depth, 3, 6)), np.zeros((depth, 1, 1))
-    differences = []
-    for scales, piece in zip(side, shown, strict=True):
-        for index, (scale, planes) in enumerate(zip(scales, _pyramid(piece), strict=True)):
-            difference = np.zeros(planes.shape[1:], np.float32)
-            for channel in range(3):
-                part = scale.channel(channel), planes[channel]
-                sums[index, channel] += compared(*part, difference, counting[index, channel])
-            counts[index] += difference.size
-            if index == 0:
-                differences.append(difference.ravel())
-    pooled = sums / counts
-    pooled[..., 1::2] **= 0.25
-    soft = np.concatenate(differences)
+    sums = np.zeros((len(side), 3, 6))
+    soft: Stack | None = None
+    for index, (channels, planes) in enumerate(zip(side, _pyramid(shown), strict=True)):
+        difference = np.zeros(planes.shape[1:], np.float32)
+        for channel, (known, plane) in enumerate(zip(channels, planes, strict=True)):
+            sums[index, channel] = compared(known, plane, difference, counting[index, channel])
+        sums[index] /= difference.size
+        soft = difference if soft is None else soft
+    assert soft is not None
+    sums[..., 1::2] **= 0.25
     last = int((soft.size - 1) * SHARE)
-    return pooled, float(np.partition(soft, last)[last])
+    return sums, float(np.partition(soft.ravel(), last)[last])
 
 
 def loss(reference: Bytes, other: Bytes) -> float:
@@ -187,7 +172,7 @@ def _pyramid(rgb: Bytes) -> Iterator[Planes]:
     for _ in range(SCALES):
         yield _opponent(linear)
         linear = _halved(linear)
-        if min(linear.shape[1:]) < SMALLEST:
+        if min(linear.shape[2:]) < SMALLEST:
             return
 
 
@@ -204,22 +189,13 @@ def _opponent(linear: Planes) -> Planes:
 
 def _halved(planes: Planes) -> Planes:
     """Half the resolution, four pixels averaged; an odd last line counts twice."""
-    height, width = planes.shape[1:]
-    if height % 2 or width % 2:
-        planes = np.pad(planes, ((0, 0), (0, height % 2), (0, width % 2)), "edge")
-    two = planes[:, ::2] + planes[:, 1::2]
-    return np.asarray((two[:, :, ::2] + two[:, :, 1::2]) * np.float32(0.25))
+    down, across = (side % 2 for side in planes.shape[2:])
+    if down or across:
+        planes = np.pad(planes, ((0, 0), (0, 0), (0, down), (0, across)), "edge")
+    two = planes[:, :, ::2] + planes[:, :, 1::2]
+    return np.asarray((two[..., ::2] + two[..., 1::2]) * np.float32(0.25))
 
 
-def _side(rgb: Bytes) -> list[_Scale]:
-    """A picture at every scale with what comparing needs."""
-    scales = []
-    for planes in _pyramid(rgb):
-        means, spreads = np.empty_like(planes), np.empty_like(planes)
-        for channel, plane in enumerate(planes):
-            for outer, inner, rows in bands(plane):
-                mean = blurred(plane[outer])[inner]
-                means[channel, rows] = mean
-                spreads[channel, rows] = blurred(plane[outer] ** 2)[inner] - mean * mean
-        scales.append(_Scale(planes, means, spreads))
-    return scales
+def _side(shown: Bytes) -> list[tuple[Known, ...]]:
+    """A picture at every scale, channel by channel, with what comparing needs."""
+    return [tuple(map(Known.of, planes)) for planes in _pyramid(shown)]

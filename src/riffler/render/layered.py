@@ -126,6 +126,10 @@ class LayeredEngine:
         """Groups of pixels have no paint of their own."""
         return False
 
+    def rough_box(self, layer: Layer) -> Box | None:
+        """The layer's own box; of a group none."""
+        return layer.box
+
     def find_box(self, layer: Layer, extent: Extent) -> Box | None:
         """The box of what is not clear, or of what is more than half opaque, from the pixels."""
         found = self._store.get(layer).extent

@@ -10,8 +10,12 @@ from functools import cache
 #: Bytes from which a block is mapped by itself: most bands of work stay below.
 MAPPED = 12_000_000
 
-#: The parameter's number in glibc's malloc.h; mallopt(3).
-_MMAP_THRESHOLD = -3
+#: Bytes that may lie free at the end of a heap before they are given back: less, and what bands of
+#: work take would come anew from the system each time.
+KEPT = 48_000_000
+
+#: The numbers of the parameters in glibc's malloc.h; mallopt(3).
+_TRIM_THRESHOLD, _MMAP_THRESHOLD = -1, -3
 
 
 @cache
@@ -24,4 +28,6 @@ def give_back_large_blocks() -> None:
     """
     if sys.platform == "linux":
         with contextlib.suppress(OSError, AttributeError):  # another C library
-            ctypes.CDLL(None).mallopt(_MMAP_THRESHOLD, MAPPED)
+            library = ctypes.CDLL(None)
+            library.mallopt(_MMAP_THRESHOLD, MAPPED)
+            library.mallopt(_TRIM_THRESHOLD, KEPT)

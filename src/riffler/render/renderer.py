@@ -36,6 +36,10 @@ class Engine(Protocol):
         """Whether a group's box is more than the union of what it shows: a filter is on it."""
         ...
 
+    def rough_box(self, layer: Layer) -> Box | None:
+        """Where a drawing lies, by its numbers alone; None where these do not tell."""
+        ...
+
     def find_box(self, layer: Layer, extent: Extent) -> Box | None:
         """The box of one layer, or of a group that is whole; None when there is nothing in it."""
         ...
@@ -93,6 +97,10 @@ class Renderer:
         """
         said = [inside.box for inside in self.mockup.by_address[address].walk() if inside.box]
         return union(said) if said else self._box(address, Extent.OWN)
+
+    def rough_box(self, address: str) -> Box | None:
+        """Where a drawing lies, by its numbers where these say it: quick, and a little generous."""
+        return self._engine.rough_box(self.mockup.by_address[address]) or self.own_box(address)
 
     def solid_box(self, address: str) -> Box | None:
         """The box of the layer's solid parts, where a person sees its edges; None when none."""

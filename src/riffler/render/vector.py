@@ -108,6 +108,13 @@ class VectorEngine:
         """Whether the group has a filter that is looked at."""
         return extent is Extent.PAINTED and self._has_filter(group)
 
+    def rough_box(self, layer: Layer) -> Box | None:
+        """The hull of the layer's shapes; None for what only drawing tells, such as text."""
+        element = self._document.elements.get(layer.source)
+        rect = hull(self._document, element) if element is not None else None
+        x, y = self.mockup.origin
+        return None if rect is None else rect.outward().moved(-x, -y)
+
     def find_box(self, layer: Layer, extent: Extent) -> Box | None:
         """The box that is painted, to within a pixel; without filters unless all paint is meant."""
         without_filters = self._without_filters(layer, extent)
@@ -139,14 +146,12 @@ class VectorEngine:
 
     def _likely_box(self, layer: Layer, without_filters: bool) -> Box | None:
         """Where the layer's shapes lie, with room for the usual shadow; None if that is unknown."""
-        element = self._document.elements.get(layer.source)
-        rect = hull(self._document, element) if element is not None else None
-        if rect is None:
+        rough = self.rough_box(layer)
+        if rough is None:
             return None
-        x, y = self.mockup.origin
         canvas = self.mockup.box
         reach = Box(-canvas.width, -canvas.height, 3 * canvas.width, 3 * canvas.height)
-        box = rect.outward().moved(-x, -y).grown(2 if without_filters else SHADOW) & reach
+        box = rough.grown(2 if without_filters else SHADOW) & reach
         return box if box and box.area <= 4 * COARSE * COARSE else None
 
     def _search(self, shown: frozenset[str], without_filters: bool) -> Box | None:

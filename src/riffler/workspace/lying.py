@@ -22,6 +22,9 @@ from riffler.workspace.prepare import OpenCutlist
 #: Below the work folder.
 FILE = "lying.json"
 
+#: The shape's version, and how boxes are found: older notes count as none.
+VERSION = 2
+
 #: A layer belongs to a slice when so much of it is inside, and no longer with less.
 INSIDE = 0.8
 
@@ -67,7 +70,9 @@ def known(project: Project) -> Known:
     """What is remembered; nothing where it is damaged."""
     try:
         data = parse_json((project.work / FILE).read_bytes())
-        return {name: _read(said) for name, said in data.items()}
+        if data["version"] != VERSION:
+            return {}
+        return {name: _read(said) for name, said in data["slices"].items()}
     except (OSError, ValueError, TypeError, KeyError, AttributeError):
         return {}
 
@@ -89,7 +94,8 @@ def remember(project: Project, cutlists: Iterable[OpenCutlist], names: Iterable[
 
 
 def _keep(project: Project, kept: Known) -> None:
-    data = json.dumps(plain({key: kept[key] for key in sorted(kept)})).encode()
+    slices = {key: kept[key] for key in sorted(kept)}
+    data = json.dumps({"version": VERSION, "slices": plain(slices)}).encode()
     with contextlib.suppress(RifflerError, OSError):
         path = project.work / FILE
         if not path.exists() or path.read_bytes() != data:
@@ -114,7 +120,7 @@ def moved(known: Known, cutlist: OpenCutlist, slice_: ResolvedSlice) -> Moved | 
     for address, was in lay.layers.items():
         if address not in cutlist.renderer.mockup.by_address:
             continue
-        now = cutlist.renderer.own_box(address)
+        now = cutlist.renderer.rough_box(address)
         if now is not None and now != was and _left(slice_.box, was, now):
             is_same = now.size == was.size
             by = (now.x - was.x, now.y - was.y) if is_same else (None, None)
@@ -149,7 +155,7 @@ def _boxes(cutlist: OpenCutlist) -> dict[str, Box]:
         *(state.shown for slice_ in cutlist.slices for state in slice_.states)
     )
     layers = (one for one in cutlist.renderer.mockup.walk() if not one.is_group)
-    found = {one.address: cutlist.renderer.own_box(one.address) for one in layers
+    found = {one.address: cutlist.renderer.rough_box(one.address) for one in layers
              if one.address in shown}  # fmt: skip
     return {address: box for address, box in found.items() if box is not None}
 
