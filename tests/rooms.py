@@ -87,7 +87,7 @@ ROOMS = {
         "geometry errors files digests plain project",
     ),
     "jobs": _room(
-        "tasks → results: what a `task` is, the `cache` of what earlier runs made, the `runner`",
+        "tasks → results: what a `task` is, the `cache` of what earlier runs made, the `runner`, `helper` processes",
         "geometry errors color files digests plain render workspace output",
     ),
     "icon": _room(

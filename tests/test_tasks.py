@@ -16,7 +16,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as some
 
-from making import Flat, write_ora, write_project
+from making import Flat, tree, write_ora, write_project
+from planning import noise
 from riffler.cutlist.resolved import Saving
 from riffler.cutlist.roles import Hero, Icon, Picture, Tile
 from riffler.cutting.cut import cut
@@ -24,9 +25,10 @@ from riffler.cutting.kinds import KINDS
 from riffler.cutting.regions import FindGround, Ground
 from riffler.cutting.slices import Cut, CutPicture
 from riffler.encode.choice import Choice
-from riffler.errors import SettingError
+from riffler.errors import SettingError, WrittenError
 from riffler.geometry import Box, Size
 from riffler.icon.favicon import DrawFavicon, IconFile
+from riffler.jobs import helper
 from riffler.jobs.cache import Cache
 from riffler.jobs.runner import Workers, finished, run
 from riffler.jobs.task import Drawing, Task, fingerprint
@@ -259,3 +261,43 @@ def test_the_cache_holds_nothing_that_could_run(project: Path) -> None:
     assert len(entries) > 5
     for path in entries:
         json.loads(path.read_bytes().partition(b"\n")[0])
+
+
+def long_project(root: Path, more: str = "") -> Workspace:
+    """A project with more pictures that take long than are made in one process."""
+    shots = [Flat(f"s{n}", (n * 300, 0, 256, 256), pixels=noise(n, 256, 256)) for n in range(5)]
+    plan = 'mockup = "../mockups/m.ora"\n[defaults]\nsave = ["jpeg"]\nquality = "fair"\n'
+    plan += "".join(f'[slice.s{n}]\nat = [{n * 300}, 0, 256, 256]\nalt = ""\n' for n in range(5))
+    project = write_project(root, {"cuts/m.toml": plan + more})
+    write_ora(project / "mockups/m.ora", (1500, 256), shots)
+    return Workspace(Project.at(project))
+
+
+def test_processes_make_what_threads_make(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    alone, helped, left = (long_project(tmp_path / name) for name in ("alone", "helped", "left"))
+    cut(alone, workers=1)
+    asked: list[str] = []
+    run_there = helper.Helper._asked
+
+    def noted(self: helper.Helper, operation: CutPicture) -> tuple[bool, Any]:
+        asked.append("asked")
+        answer = run_there(self, operation)
+        asked.append("answered")
+        return answer
+
+    monkeypatch.setattr(helper.Helper, "_asked", noted)
+    cut(helped, workers=2)
+    assert asked.count("answered") == asked.count("asked") >= 1
+    monkeypatch.setattr(helper, "_START", "pass")  # one that ends at once
+    cut(left, workers=2)
+    images = [tree(one.project.root / "out") for one in (alone, helped, left)]
+    assert images[0] == images[1] == images[2]
+    assert len(images[0]) == 6
+
+
+def test_what_is_wrong_in_another_process_is_said_at_its_line(tmp_path: Path) -> None:
+    workspace = long_project(tmp_path / "p", 'quality = "exact"\n')
+    with pytest.raises(WrittenError, match="at any setting") as raised:
+        cut(workspace, workers=3)
+    assert raised.value.place is not None
+    assert raised.value.place.text == 'save = ["jpeg"]'

@@ -46,6 +46,11 @@ class FindGround:
     plate_layer: str = ""
     density: float = 1.0
 
+    @property
+    def is_long(self) -> bool:
+        """It is not."""
+        return False
+
     def run(self, workspace: Workspace) -> Ground:
         """Find it."""
         return Ground(words.ground(self.drawing.pixels(workspace)), self._look(workspace))

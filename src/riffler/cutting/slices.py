@@ -28,6 +28,9 @@ LARGEST = 4.0
 #: Pixels up to which equal pictures are looked for: it takes longer the more there are.
 SHARED = 60_000
 
+#: Pixels from which looking for a setting takes long.
+LONG = 50_000
+
 
 @dataclass(frozen=True)
 class Cut:
@@ -54,6 +57,13 @@ class CutPicture:
     outer: Size
     role: Role
     saving: Saving
+
+    @property
+    def is_long(self) -> bool:
+        """Whether a setting is searched for on many pixels."""
+        is_searched = isinstance(self.saving.quality, str) or self.saving.budget is not None
+        size = self.outer.scaled(self.drawing.scale)
+        return is_searched and size.width * size.height >= LONG
 
     def run(self, workspace: Workspace) -> Cut:
         """Make the picture. Raises SettingError for one that is too large, or loses its alpha."""

@@ -39,6 +39,11 @@ class DrawFavicon:
     drawing: Drawing
     sides: tuple[int, ...] = SIDES
 
+    @property
+    def is_long(self) -> bool:
+        """It is not."""
+        return False
+
     def run(self, workspace: Workspace) -> IconFile:
         """Make the file; a mark that is not square stands centred."""
         mark, renderer = self.drawing, workspace.renderer(self.drawing.mockup)

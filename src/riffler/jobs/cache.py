@@ -54,6 +54,10 @@ class Cache:
             return None
         return found
 
+    def has(self, fingerprint: str) -> bool:
+        """Whether something is kept, sound or not."""
+        return self._path(fingerprint).exists()
+
     def put(self, fingerprint: str, result: object) -> None:
         """Keep a result, a frozen dataclass."""
         self.used.add(fingerprint)

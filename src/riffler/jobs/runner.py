@@ -6,11 +6,13 @@ import os
 from collections import deque
 from collections.abc import Callable, Generator, Iterable, Iterator, Sequence
 from concurrent.futures import Future, ThreadPoolExecutor
+from functools import partial
 from types import TracebackType
 from typing import Any, ParamSpec, TypeVar
 
 from riffler.jobs.cache import Cache
-from riffler.jobs.task import Operation, Task, fingerprint
+from riffler.jobs.helper import Helpers
+from riffler.jobs.task import Task, fingerprint
 from riffler.workspace import MockupKey, Workspace
 
 Key = TypeVar("Key")
@@ -19,6 +21,12 @@ Given = ParamSpec("Given")
 
 #: Pieces of work that wait for each worker: more would only fill memory with pixels.
 AHEAD = 2
+
+#: Long tasks up to which other processes are not worth starting.
+FEW = 3
+
+#: Pixels of all layers up to which several processes may hold them.
+LIGHT = 60_000_000
 
 #: Tasks from which nearly every layer will be wanted, so that large ones are decoded ahead.
 MANY = 20
@@ -32,18 +40,25 @@ def run(
     `workers` run side by side, one for each processor unless said; results do not depend on how
     many they are. Raises what an operation raises.
     """
-    with Workers(workers) as pool:
-        for _, result in pool.in_order(_begun(workspace, cache, tasks, pool)):
+    with Workers(workers) as pool, Helpers(workspace) as helpers:
+        digests = [fingerprint(task.operation, workspace) for task in tasks]
+        new = [task for task, digest in zip(tasks, digests, strict=True) if not cache.has(digest)]
+        helpers.start(min(pool.count, _shareable(workspace, new)) - 1)
+        for _, result in pool.in_order(_begun(workspace, cache, tasks, digests, pool, helpers)):
             yield result
 
 
 def _begun(
-    workspace: Workspace, cache: Cache, tasks: Sequence[Task[Any]], pool: Workers
+    workspace: Workspace,
+    cache: Cache,
+    tasks: Sequence[Task[Any]],
+    digests: Sequence[str],
+    pool: Workers,
+    helpers: Helpers,
 ) -> Iterator[tuple[Task[Any], Future[Any]]]:
     """Every task with what it becomes: kept from before, or made now by a worker."""
     warmed: set[MockupKey] = set()
-    for task in tasks:
-        digest = fingerprint(task.operation, workspace)
+    for task, digest in zip(tasks, digests, strict=True):
         kept = cache.get(digest, task.result)
         if kept is not None:
             yield task, finished(kept)
@@ -52,22 +67,32 @@ def _begun(
         if len(tasks) >= MANY and mockup not in warmed:
             warmed.add(mockup)
             workspace.renderer(mockup).warm(only_large=True)
-        yield task, pool.start(_made, workspace, cache, digest, task.operation)
+        do = helpers.run if task.operation.is_long else helpers.run_here
+        yield task, pool.start(_made, cache, digest, partial(do, task.operation))
 
 
-def _made(workspace: Workspace, cache: Cache, digest: str, operation: Operation[Result]) -> Result:
+def _made(cache: Cache, digest: str, make: Callable[[], Result]) -> Result:
     """A result made and kept for the next run."""
-    result = operation.run(workspace)
+    result = make()
     cache.put(digest, result)
     return result
+
+
+def _shareable(workspace: Workspace, tasks: Sequence[Task[Any]]) -> int:
+    """How many tasks are worth another process: none where the mockups are too large for more."""
+    long = [task for task in tasks if task.operation.is_long]
+    mockups = {task.operation.drawing.mockup for task in long}
+    layers = (layer for key in mockups for layer in workspace.renderer(key).mockup.walk())
+    held = sum(layer.box.area for layer in layers if layer.box and not layer.is_group)
+    return len(long) if len(long) > FEW and held <= LIGHT else 0
 
 
 class Workers:
     """Threads: the encoders and the compressor are native code that lets others run meanwhile."""
 
     def __init__(self, count: int | None = None) -> None:
-        self._count = count or _processors()
-        self._pool = ThreadPoolExecutor(self._count, "riffler-worker")
+        self.count = count or _processors()
+        self._pool = ThreadPoolExecutor(self.count, "riffler-worker")
 
     def __enter__(self) -> Workers:
         return self
@@ -91,7 +116,7 @@ class Workers:
         waiting: deque[tuple[Key, Future[Result]]] = deque()
         for pair in begun:
             waiting.append(pair)
-            if len(waiting) > AHEAD * self._count:
+            if len(waiting) > AHEAD * self.count:
                 key, future = waiting.popleft()
                 yield key, future.result()
         for key, future in waiting:

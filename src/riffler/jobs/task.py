@@ -45,6 +45,11 @@ class Operation(Protocol[Result_co]):
         """What is drawn for it."""
         ...
 
+    @property
+    def is_long(self) -> bool:
+        """Whether it takes so long that it may be done in another process."""
+        ...
+
     def run(self, workspace: Workspace) -> Result_co:
         """Do it. Raises SettingError where a setting of the slice does not go."""
         ...

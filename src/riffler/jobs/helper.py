@@ -1,0 +1,125 @@
+"""Operations in other processes: the interpreter runs one thread at a time, of however many.
+
+Encoders let others run meanwhile; judging what they lose is arithmetic on small arrays, which
+hardly does.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import pickle
+import subprocess
+import sys
+from pathlib import Path
+from queue import Empty, SimpleQueue
+from typing import Any, TypeVar
+
+from riffler import jobs
+from riffler.jobs.task import Operation
+from riffler.workspace import Workspace
+
+Result = TypeVar("Result")
+
+#: Seconds that a process has to end by itself.
+PATIENCE = 0.2
+
+#: Imports this very package, and nothing from the current folder (-P).
+_START = (
+    "import sys; sys.path.insert(0, sys.argv[1]); from riffler.jobs.helping import main; main()"
+)
+
+
+class Helper:
+    """One process, which one thread at a time may ask."""
+
+    def __init__(self, workspace: Workspace) -> None:
+        self._workspace = workspace
+        self._process: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        """Start it. An error of the system is left for the first question."""
+        packages = str(Path(jobs.__file__).parents[2])
+        with contextlib.suppress(OSError):
+            self._process = subprocess.Popen(  # noqa: S603 - our own package, nothing typed
+                [sys.executable, "-P", "-c", _START, packages],
+                stdin=subprocess.PIPE,
+                stdout=subprocess.PIPE,
+                stderr=subprocess.DEVNULL,
+            )
+            assert self._process.stdin is not None
+            self._process.stdin.write(pickle.dumps(self._workspace))
+
+    def run(self, operation: Operation[Result]) -> Result:
+        """Do an operation there; here, when that process is no more. Raises what it raises."""
+        try:
+            is_done, answer = self._asked(operation)
+        except (OSError, EOFError, pickle.UnpicklingError):
+            self.close()
+            return operation.run(self._workspace)
+        if not is_done:
+            raise answer
+        result: Result = answer
+        return result
+
+    def close(self) -> None:
+        """End the process."""
+        process, self._process = self._process, None
+        if process is None:
+            return
+        for pipe in (process.stdin, process.stdout):
+            if pipe is not None:
+                with contextlib.suppress(OSError):
+                    pipe.close()
+        try:
+            process.wait(PATIENCE)
+        except subprocess.TimeoutExpired:
+            process.kill()
+            process.wait()
+
+    def _asked(self, operation: Operation[Result]) -> tuple[bool, Any]:
+        """Whether it was done there, and the result or what was raised. Raises EOFError."""
+        if self._process is None or not (self._process.stdin and self._process.stdout):
+            raise EOFError
+        self._process.stdin.write(pickle.dumps(operation))
+        self._process.stdin.flush()
+        is_done, answer = pickle.load(self._process.stdout)  # noqa: S301 - from our own process
+        return bool(is_done), answer
+
+
+class Helpers:
+    """Some processes that threads share; who finds none free works in this one."""
+
+    def __init__(self, workspace: Workspace) -> None:
+        self._workspace = workspace
+        self._all: list[Helper] = []
+        self._free = SimpleQueue[Helper]()
+
+    def start(self, count: int) -> None:
+        """Have so many processes; they are ready by and by."""
+        for _ in range(count):
+            helper = Helper(self._workspace)
+            helper.start()
+            self._all.append(helper)
+            self._free.put(helper)
+
+    def __enter__(self) -> Helpers:
+        return self
+
+    def __exit__(self, *raised: object) -> None:
+        for helper in self._all:
+            helper.close()
+
+    def run(self, operation: Operation[Result]) -> Result:
+        """Do an operation wherever there is somebody free. Raises what it raises."""
+        try:
+            helper = self._free.get_nowait()
+        except Empty:
+            return self.run_here(operation)
+        try:
+            return helper.run(operation)
+        finally:
+            self._free.put(helper)
+
+    def run_here(self, operation: Operation[Result]) -> Result:
+        """Do an operation in this process. Raises what it raises."""
+        return operation.run(self._workspace)
