@@ -12,12 +12,16 @@ from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading import layer_names
 from riffler.reading.judgement import Becomes
+from riffler.reading.make import families
 from riffler.reading.reading import Reading
 
 RowKind: TypeAlias = Literal["tabs", "cards", "items"]
 
 #: How far boxes alike may be off their places, in CSS pixels.
 TOLERANCE = 1
+
+#: The same where text alone says where a thing begins: letters are not of one height.
+LOOSE = 5
 
 #: What lies between the only tab there is and the next, in pixels.
 USUAL_GAP = 40
@@ -47,22 +51,9 @@ def extent(reading: Reading, layer: Layer) -> Box | None:
 
 def rows_of(reading: Reading, parent: Layer | None, layers: Sequence[Layer]) -> Iterable[Row]:
     """The sets of siblings that are made alike and lie on a lattice."""
-    alike: dict[tuple[object, ...], list[Layer]] = {}
-    for layer in layers:
-        if layer.visible and (layer.is_group or reading.is_words(layer)):
-            alike.setdefault(_signature(layer), []).append(layer)
-    for members in alike.values():
-        if len(members) >= 2 and (row := _row(reading, parent, layers, members)):
+    for members in families(reading, layers):
+        if row := _row(reading, parent, layers, members):
             yield row
-
-
-def _signature(layer: Layer) -> tuple[object, ...]:
-    """What a thing is made of, whatever its own name."""
-    if not layer.is_group:
-        return ("words",)
-    if is_drawing(layer):
-        return ("drawing", layer.name)
-    return tuple(sorted((child.name, str(child.kind)) for child in layer.children))
 
 
 def _row(
@@ -74,12 +65,15 @@ def _row(
     boxes = [box for member in members if (box := _member_box(reading, kind, member))]
     if len(boxes) < len(members):
         return None
+    if kind == "cards" and not _are_of_a_size(boxes, round(TOLERANCE * reading.density)):
+        return None
     bar = _bar(reading, siblings, members) if kind == "tabs" else None
     if kind == "tabs":
         if bar is None:
             return None
         boxes = _tab_boxes(reading, boxes, bar)
-    found = lattice(boxes, round(TOLERANCE * reading.density))
+    loose = TOLERANCE if kind != "items" else LOOSE
+    found = lattice(boxes, round(loose * reading.density))
     if found is None and kind == "tabs":
         found = Lattice(tuple(_from_the_left(boxes)), len(boxes), (0, 0))
     if found is None:
@@ -92,6 +86,15 @@ def _row(
         found,
         bar,
     )
+
+
+def _are_of_a_size(boxes: Sequence[Box], tolerance: int) -> bool:
+    """Whether cards are as wide, or as high, as one another; two of them must be both."""
+    same = [
+        max(sides) - min(sides) <= 2 * tolerance
+        for sides in ([box.width for box in boxes], [box.height for box in boxes])
+    ]
+    return all(same) if len(boxes) == 2 else any(same)
 
 
 def _from_the_left(boxes: Sequence[Box]) -> list[int]:
@@ -111,7 +114,7 @@ def _kind_of_row(reading: Reading, parent: Layer | None, members: list[Layer]) -
         return None
     if texts >= (1 if len(members) >= 3 else 2) and _plate(reading, first) is not None:
         return "cards"
-    return "items" if 0 < texts < len(shown) else None
+    return "items" if texts else None
 
 
 def _is_navigation(parent: Layer | None, members: Sequence[Layer]) -> bool:

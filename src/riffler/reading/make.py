@@ -1,0 +1,72 @@
+"""What things are made of, whatever they are called -> families of siblings that are made alike."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Sequence
+from dataclasses import astuple, dataclass
+
+from riffler.mockup.model import Layer, drawings, is_drawing
+from riffler.reading.judgement import Becomes
+from riffler.reading.reading import Reading
+
+#: By how many parts one of a family may differ from the others: a badge, a missing line.
+ODD = 1
+
+#: One in so many may be odd, and at least one.
+FEW = 4
+
+
+@dataclass(frozen=True, order=True)
+class Make:
+    """How many texts, plain boxes and pictures a thing has, those of its other states as well."""
+
+    texts: int
+    boxes: int
+    pictures: int
+
+    @property
+    def parts(self) -> int:
+        """How many parts it has in all."""
+        return self.texts + self.boxes + self.pictures
+
+    def off(self, other: Make) -> int:
+        """How many parts one of them has that the other has not."""
+        pairs = zip(astuple(self), astuple(other), strict=True)
+        return sum(abs(mine - yours) for mine, yours in pairs)
+
+
+def make_of(reading: Reading, layer: Layer) -> Make:
+    """What a layer or group has in it."""
+    kinds = Counter(reading.judgement(part).becomes for part in drawings([layer]))
+    texts, boxes = kinds[Becomes.WORDS], kinds[Becomes.CSS]
+    return Make(texts, boxes, kinds.total() - texts - boxes - kinds[Becomes.NOTHING])
+
+
+def families(reading: Reading, layers: Sequence[Layer]) -> list[list[Layer]]:
+    """Siblings that are made alike, each family as listed; a few of one may be odd in a part.
+
+    Groups that hold text or pictures are looked at, and text by itself.
+    """
+    makes: dict[Make, list[Layer]] = {}
+    words: list[Layer] = []
+    for layer in layers:
+        if not layer.visible:
+            continue
+        if layer.is_group and not is_drawing(layer):
+            makes.setdefault(make_of(reading, layer), []).append(layer)
+        elif reading.is_words(layer):
+            words.append(layer)
+    found: list[list[Layer]] = [words] if len(words) > 1 else []
+    left = dict(sorted(makes.items(), key=lambda item: (-len(item[1]), item[0])))
+    order = {layer.address: number for number, layer in enumerate(layers)}
+    while left:
+        make, members = next(iter(left.items()))
+        del left[make]
+        room = max(1, len(members) // FEW)
+        for other in sorted(left, key=lambda other: make.off(other)):
+            if make.off(other) <= ODD < make.parts and len(left[other]) <= room:
+                room -= len(left[other])
+                members = members + left.pop(other)
+        found.append(sorted(members, key=lambda layer: order[layer.address]))
+    return [family for family in found if len(family) > 1]
