@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 from riffler.geometry import Box
 
@@ -37,6 +38,64 @@ def lattice(boxes: Sequence[Box], tolerance: int) -> Lattice | None:
             if max(abs(off.x), abs(off.y)) > tolerance:
                 return None
     return Lattice(tuple(index for row in rows for index in row), columns, (across, down))
+
+
+def lattices(boxes: Sequence[Box], tolerance: int) -> list[Lattice]:
+    """The one lattice that all lie on, or else the longest runs of three and more at equal steps.
+
+    Runs go down or across; a list with a gap in it is two of them.
+    """
+    whole = lattice(boxes, tolerance)
+    if whole is not None:
+        return [whole]
+    found: list[Lattice] = []
+    left = list(range(len(boxes)))
+    for is_down in (True, False):
+        for line in _lines(boxes, left, tolerance, is_down=is_down):
+            for run in _runs(boxes, line, tolerance):
+                part = lattice([boxes[index] for index in run], tolerance)
+                if part is not None:
+                    members = tuple(run[member] for member in part.members)
+                    found.append(Lattice(members, part.columns, part.step))
+                    left = [index for index in left if index not in run]
+    return found
+
+
+def _lines(
+    boxes: Sequence[Box], indexes: Sequence[int], tolerance: int, *, is_down: bool
+) -> list[list[int]]:
+    """Boxes that begin on one line down, or across, each in order."""
+    lines: list[list[int]] = []
+    for index in sorted(indexes, key=lambda at: _place(boxes[at], is_down=is_down)):
+        start = _place(boxes[index], is_down=is_down)[0]
+        if lines and abs(start - _place(boxes[lines[-1][0]], is_down=is_down)[0]) <= tolerance:
+            lines[-1].append(index)
+        else:
+            lines.append([index])
+    return [sorted(line, key=lambda at: _place(boxes[at], is_down=is_down)[1]) for line in lines]
+
+
+def _place(box: Box, *, is_down: bool) -> tuple[int, int]:
+    return (box.x, box.y) if is_down else (box.y, box.x)
+
+
+def _runs(boxes: Sequence[Box], line: Sequence[int], tolerance: int) -> list[list[int]]:
+    """The parts of a line, of three and more, from each to the next of which it is as far."""
+    runs: list[list[int]] = []
+    for index in line:
+        run = runs[-1] if runs else []
+        steps = [_far(boxes[a], boxes[b]) for a, b in pairwise([*run[-2:], index])]
+        if run and max(steps) - min(steps) <= 2 * tolerance:
+            run.append(index)
+        elif len(run) == 2:
+            runs[-1:] = [[run[1], index]]
+        else:
+            runs.append([index])
+    return [run for run in runs if len(run) > 2]
+
+
+def _far(box: Box, other: Box) -> int:
+    return abs(other.x - box.x) + abs(other.y - box.y)
 
 
 def _rows(boxes: Sequence[Box], tolerance: int) -> list[list[int]]:

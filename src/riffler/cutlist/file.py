@@ -248,17 +248,19 @@ def _included(
 def _entries(part: WrittenPart) -> Iterator[Entry]:
     for name, table in part.said.slice.items():
         keys = ("slice", name)
-        count = table.times.count if table.times else 1
+        times = None if table.times is None or table.times.same else table.times
+        count = times.count if times else 1
         for key in ("alts", "links"):
             said = getattr(table, key)
-            if said is not None and (table.times is None or len(said) != count):
-                what = f"there are {count} boxes" if table.times else "there is no times"
+            if said is not None and (times is None or len(said) != count):
+                one = "there is one picture" if table.times else "there is no times"
+                what = f"there are {count} boxes" if times else one
                 raise part.written.mistake(
                     (*keys, key),
                     f"{key} has {len(said)} entries, and {what}.",
                     "It has one entry for each of times = { count = ... }.",
                 )
-        if table.times is None:
+        if times is None:
             yield Entry(name, table, part, keys)
             continue
         for index in range(count):

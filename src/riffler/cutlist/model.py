@@ -129,13 +129,15 @@ class StateTable(Layers, Settings):
 class Times(_Table):
     """Boxes alike: how many, how far from each to the next, and how many in a row.
 
-    Without `columns` each box is one step further right and down than the one before.
+    Without `columns` each box is one step further right and down than the one before. The `same`
+    picture everywhere is one slice, cut at the first place.
     """
 
     count: Annotated[int, Field(ge=1, le=1000)]
     x: Number = 0
     y: Number = 0
     columns: Annotated[int, Field(ge=1)] | None = None
+    same: bool = False
 
     def offset(self, index: int) -> tuple[int, int]:
         """How far right and down the box with this index lies, counted from 0."""

@@ -199,7 +199,7 @@ def _keys(file: CutlistFile, wish: Wish) -> dict[str, Value]:
     if not isinstance(like, str):
         raise RifflerError("--nth counts in a row.", "Say which: --like SLICE --nth 3")
     row = file.written_as(like)
-    if row is not None and row.table.times is not None:
+    if row is not None and row.table.times is not None and not row.table.times.same:
         keys["like"] = f"{like}-{wish.nth}"
         return keys
     if not isinstance(step, Sequence) or isinstance(step, str):

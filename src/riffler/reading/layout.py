@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
-from riffler.geometry import Box, union
+import numpy as np
+
+from riffler.color import Pixels
+from riffler.geometry import Box, Size, union
 from riffler.mockup.model import Layer, drawings
 from riffler.reading import layer_names
 from riffler.reading.judgement import Becomes
@@ -25,6 +28,9 @@ ICON = 128
 
 #: Pictures of one group that share so much of the smaller one are one picture.
 SHARED = 0.1
+
+#: How far equal pictures may differ in a pixel, 0..1, and in how many of them by more than noise.
+UNLIKE, NOISE, EDGES = 0.25, 0.02, 0.05
 
 
 @dataclass(frozen=True)
@@ -159,3 +165,36 @@ def are_icons(reading: Reading, boxes: Sequence[Box]) -> bool:
         return False
     sides = sorted(max(box.width, box.height) for box in boxes)
     return sides[-1] <= ICON * reading.density and sides[0] >= 0.6 * sides[-1]
+
+
+def equal(
+    reading: Reading, found: Sequence[tuple[Layer, ...]], boxes: Mapping[tuple[Layer, ...], Box]
+) -> list[list[tuple[Layer, ...]]]:
+    """Pictures that look the same, in sets of two and more."""
+    sizes: dict[Size, list[tuple[Layer, ...]]] = {}
+    for layers in found:
+        sizes.setdefault(boxes[layers].size, []).append(layers)
+    sets: list[list[tuple[Layer, ...]]] = []
+    for members in sizes.values():
+        kinds: list[tuple[Pixels, list[tuple[Layer, ...]]]] = []
+        for layers in members if len(members) > 1 else ():
+            pixels = _drawn(reading, layers, boxes[layers])
+            kind = next((own for known, own in kinds if _are_equal(known, pixels)), None)
+            if kind is None:
+                kinds.append((pixels, [layers]))
+            else:
+                kind.append(layers)
+        sets.extend(own for _, own in kinds if len(own) > 1)
+    return sets
+
+
+def _drawn(reading: Reading, layers: tuple[Layer, ...], box: Box) -> Pixels:
+    shown = frozenset[str]().union(*(reading.mockup.alone(layer.address) for layer in layers))
+    return reading.renderer.render(box, 1.0, shown)
+
+
+def _are_equal(pixels: Pixels, other: Pixels) -> bool:
+    """Whether one can stand for the other: edges may fall a little otherwise on the pixels."""
+    painted = np.maximum(pixels[..., 3], other[..., 3]) > 0
+    off = np.abs(pixels - other).max(axis=2)[painted]
+    return float(off.max(initial=0)) <= UNLIKE and float((off > NOISE).mean()) <= EDGES

@@ -10,8 +10,8 @@ from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
 
-#: By how many parts one of a family may differ from the others: a badge, a missing line.
-ODD = 1
+#: One in so many parts of a thing may be another in one of its family: a badge, a missing line.
+ODD = 3
 
 #: One in so many may be odd, and at least one.
 FEW = 4
@@ -63,9 +63,9 @@ def families(reading: Reading, layers: Sequence[Layer]) -> list[list[Layer]]:
     while left:
         make, members = next(iter(left.items()))
         del left[make]
-        room = max(1, len(members) // FEW)
+        room, most = max(1, len(members) // FEW), max(1, make.parts // ODD)
         for other in sorted(left, key=lambda other: make.off(other)):
-            if make.off(other) <= ODD < make.parts and len(left[other]) <= room:
+            if make.off(other) <= most < make.parts and len(left[other]) <= room:
                 room -= len(left[other])
                 members = members + left.pop(other)
         found.append(sorted(members, key=lambda layer: order[layer.address]))

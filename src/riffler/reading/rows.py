@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal, TypeAlias
 
-from riffler.analyse.repetition import Lattice, lattice
+from riffler.analyse.repetition import Lattice, lattice, lattices
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading import layer_names
@@ -49,43 +49,43 @@ def extent(reading: Reading, layer: Layer) -> Box | None:
     return plain or union(box for box in map(reading.box, drawings([layer])) if box) or None
 
 
-def rows_of(reading: Reading, parent: Layer | None, layers: Sequence[Layer]) -> Iterable[Row]:
+def rows_of(reading: Reading, parent: Layer | None, layers: Sequence[Layer]) -> Iterator[Row]:
     """The sets of siblings that are made alike and lie on a lattice."""
     for members in families(reading, layers):
-        if row := _row(reading, parent, layers, members):
-            yield row
+        yield from _rows(reading, parent, layers, members)
 
 
-def _row(
+def _rows(
     reading: Reading, parent: Layer | None, siblings: Sequence[Layer], members: list[Layer]
-) -> Row | None:
+) -> Iterator[Row]:
+    """The rows that things made alike stand in: one, or several with gaps between."""
     kind = _kind_of_row(reading, parent, members)
     if kind is None or (kind == "items" and len(members) < 3):
-        return None
+        return
     boxes = [box for member in members if (box := _member_box(reading, kind, member))]
     if len(boxes) < len(members):
-        return None
+        return
     if kind == "cards" and not _are_of_a_size(boxes, round(TOLERANCE * reading.density)):
-        return None
+        return
     bar = _bar(reading, siblings, members) if kind == "tabs" else None
     if kind == "tabs":
         if bar is None:
-            return None
+            return
         boxes = _tab_boxes(reading, boxes, bar)
-    loose = TOLERANCE if kind != "items" else LOOSE
-    found = lattice(boxes, round(loose * reading.density))
-    if found is None and kind == "tabs":
-        found = Lattice(tuple(_from_the_left(boxes)), len(boxes), (0, 0))
-    if found is None:
-        return None
-    return Row(
-        parent,
-        kind,
-        tuple(members[index] for index in found.members),
-        tuple(boxes[index] for index in found.members),
-        found,
-        bar,
-    )
+        even = lattice(boxes, round(TOLERANCE * reading.density))
+        every = [even or Lattice(tuple(_from_the_left(boxes)), len(boxes), (0, 0))]
+    else:
+        loose = TOLERANCE if kind != "items" else LOOSE
+        every = lattices(boxes, round(loose * reading.density))
+    for found in every:
+        yield Row(
+            parent,
+            kind,
+            tuple(members[index] for index in found.members),
+            tuple(boxes[index] for index in found.members),
+            found,
+            bar,
+        )
 
 
 def _are_of_a_size(boxes: Sequence[Box], tolerance: int) -> bool:

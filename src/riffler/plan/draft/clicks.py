@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from riffler.cutlist.model import SliceTable, StateTable, Times
+from riffler.cutlist.model import SliceTable, StateTable
 from riffler.geometry import union
 from riffler.mockup.model import Layer, drawings
-from riffler.plan.draft.state import Drafting
+from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import layer_names
 from riffler.reading.clickable import Clickable
 from riffler.reading.judgement import Becomes
@@ -118,17 +118,11 @@ def _repeated(draft: Drafting, row: Row) -> None:
     children = [child for member in row.members for child in member.children]
     if hidden := dict.fromkeys(child.name for child in children if not child.visible):
         why.append(f"Hidden in them: {', '.join(hidden)}.")
-    said: dict[str, Any] = {**draft.guides.span(box), "role": "words", "times": _times(row)}
+    said: dict[str, Any] = {
+        **draft.guides.span(box),
+        "role": "words",
+        "times": times_of(row.lattice, len(row.members)),
+    }
     if row.kind == "cards":
         said["links"] = [draft.target(member) for member in row.members]
     draft.add(name, SliceTable(**said), "\n".join(why), texts, box)
-
-
-def _times(row: Row) -> Times:
-    """How a cutlist says the steps of a row."""
-    step_x, step_y = row.lattice.step
-    said: dict[str, int] = {"count": len(row.members)}
-    said.update({key: step for key, step in (("x", step_x), ("y", step_y)) if step})
-    if 1 < row.lattice.columns < len(row.members):
-        said["columns"] = row.lattice.columns
-    return Times(**said)

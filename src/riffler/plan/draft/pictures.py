@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from typing import Any
 
+from riffler.analyse.repetition import lattices
 from riffler.analyse.rows import row_boxes, row_edges
-from riffler.cutlist.model import Common, SliceTable
+from riffler.cutlist.model import Common, SliceTable, Times
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings
-from riffler.plan.draft.state import Drafting
+from riffler.plan.draft.state import Drafting, times_of
 from riffler.plan.wording import reason
 from riffler.reading import layer_names, layout
 from riffler.reading.judgement import Becomes
+
+#: How far equal pictures may be off their places, in CSS pixels.
+TOLERANCE = 1
 
 
 def hero(draft: Drafting, layer: Layer) -> None:
@@ -26,7 +31,6 @@ def hero(draft: Drafting, layer: Layer) -> None:
     table = SliceTable(
         **draft.guides.span(box),
         **draft.hidden_in(box),
-        save=["jpeg"],
         alt=layer_names.humanised(name),
     )
     why = "The head of the page, without its words."
@@ -34,7 +38,7 @@ def hero(draft: Drafting, layer: Layer) -> None:
 
 
 def pictures(draft: Drafting) -> None:
-    """Every drawing that must be a picture; small ones called the same are a set of icons."""
+    """Every drawing that must be a picture; equal ones once, small ones called alike as a set."""
     found = layout.pictures(draft.reading, draft.done)
     boxes = {layers: _painted(draft, layers) for layers in found}
     alike: dict[str, list[tuple[Layer, ...]]] = {}
@@ -48,47 +52,67 @@ def pictures(draft: Drafting) -> None:
     if icons:
         why = "Icons on one canvas, for decoration beside their words."
         draft.groups["icons"] = Common(role="icon", alt=""), why
-    for layers in found:
-        if layers in icons:
-            _icon(draft, layers, boxes[layers])
-        else:
-            _picture(draft, layers, boxes[layers])
+    places = _places(draft, found, boxes)
+    for layers, place in places.items():
+        draw = _icon if layers in icons else _picture
+        draw(draft, layers, boxes[layers], place)
+
+
+@dataclass(frozen=True)
+class _Places:
+    """Where equal pictures are shown, with all the drawings that they are."""
+
+    layers: tuple[Layer, ...]
+    times: Times | None = None
+
+    @property
+    def addresses(self) -> tuple[str, ...]:
+        """Of all the drawings."""
+        return tuple(layer.address for layer in self.layers)
+
+    @property
+    def key(self) -> dict[str, Any]:
+        """What the table says of it."""
+        return {} if self.times is None else {"times": self.times}
+
+
+def _places(
+    draft: Drafting, found: Sequence[tuple[Layer, ...]], boxes: Mapping[tuple[Layer, ...], Box]
+) -> dict[tuple[Layer, ...], _Places]:
+    """Every picture, or the first of equal ones, with where it is shown."""
+    places = {layers: _Places(layers) for layers in found}
+    for members in layout.equal(draft.reading, found, boxes):
+        tolerance = round(TOLERANCE * draft.reading.density)
+        for part in lattices([boxes[member] for member in members], tolerance):
+            first, *others = (members[index] for index in part.members)
+            every = (*first, *(layer for other in others for layer in other))
+            places[first] = _Places(every, times_of(part, len(part.members), same=True))
+            for other in others:
+                del places[other]
+    return places
 
 
 def _painted(draft: Drafting, layers: Sequence[Layer]) -> Box:
     return union(box for box in map(draft.reading.painted, layers) if box)
 
 
-def _icon(draft: Drafting, layers: tuple[Layer, ...], box: Box) -> None:
+def _icon(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) -> None:
     addresses = [layer.address for layer in layers]
-    table = SliceTable(in_="icons", only=addresses)
-    draft.add(draft.names.of(layers[0]), table, "", tuple(addresses), box)
+    table = SliceTable(in_="icons", only=addresses, **place.key)
+    draft.add(draft.names.of(layers[0]), table, "", place.addresses, box)
 
 
-def _picture(draft: Drafting, layers: tuple[Layer, ...], box: Box) -> None:
-    judgement = draft.reading.judgement(layers[0])
+def _picture(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) -> None:
     is_logo = any(
         found.kind == "logo" and found.layer is layers[0] for found in draft.found.clickables
     )
     name = draft.names.of(layers[0], "logo" if is_logo else "")
     addresses = [layer.address for layer in layers]
-    said: dict[str, Any] = {"only": addresses, "alt": layer_names.humanised(name)}
-    if judgement.is_rich and _is_opaque(draft, layers, box):
-        said["save"] = ["jpeg"]
+    said: dict[str, Any] = {"only": addresses, "alt": layer_names.humanised(name), **place.key}
     if is_logo:
         said["link"] = "index"
     why = f"{'the logo: ' if is_logo else ''}{draft.reason(layers[0])}."
-    draft.add(name, SliceTable(**said), why[0].upper() + why[1:], tuple(addresses), box)
-
-
-def _is_opaque(draft: Drafting, layers: Sequence[Layer], box: Box) -> bool:
-    """Whether the topmost row of pixels is: a photo with its own edges has no other rows."""
-    shown: set[str] = set()
-    for layer in layers:
-        shown |= draft.reading.mockup.alone(layer.address)
-    row = Box(box.x, box.y, box.width, 1)
-    pixels = draft.reading.renderer.render(row, 1.0, frozenset(shown))
-    return float(pixels[..., 3].min()) > 0.99
+    draft.add(name, SliceTable(**said), why[0].upper() + why[1:], place.addresses, box)
 
 
 def tiles(draft: Drafting) -> None:

@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
-from riffler.cutlist.model import Common, SliceTable
+from riffler.analyse.repetition import Lattice
+from riffler.cutlist.model import Common, SliceTable, Times
 from riffler.cutlist.naming import sound
 from riffler.geometry import Box
 from riffler.mockup.model import Layer
@@ -79,3 +80,13 @@ class Drafting:
             )  # fmt: skip
             plain = sound(next(said, plain))
         return "index" if plain in ("home", "start") else plain
+
+
+def times_of(lattice: Lattice, count: int, *, same: bool = False) -> Times:
+    """How a cutlist says the steps of a lattice."""
+    step_x, step_y = lattice.step
+    said: dict[str, Any] = {"count": count}
+    said.update({key: step for key, step in (("x", step_x), ("y", step_y)) if step})
+    if 1 < lattice.columns < count:
+        said["columns"] = lattice.columns
+    return Times(**said, **({"same": True} if same else {}))
