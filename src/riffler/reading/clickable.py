@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
-from riffler.geometry import Box
+from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading import layer_names
 from riffler.reading.judgement import Becomes
@@ -15,6 +15,13 @@ from riffler.reading.rows import Row, extent, rows_of
 
 #: The largest button, in CSS pixels: a box with one line of text in it.
 BUTTON_WIDTH, BUTTON_HEIGHT = 360, 96
+
+#: The lowest plate that is one without another state of it, and the largest with a sign alone, in
+#: CSS pixels; and the plain boxes of a button at the most.
+LOWEST, SIGN, MOST_PLATES = 27, 64, 3
+
+#: What lies on a button may be so much of its width off the middle.
+OFF = 0.06
 
 #: The largest logo, in CSS pixels.
 LOGO_SIDE = 320
@@ -86,7 +93,7 @@ def _named_or_shaped(reading: Reading, layer: Layer) -> Clickable | None:
     named = layer_names.means(layer, layer_names.BUTTON | layer_names.LINK)
     if (layer.is_group and not is_drawing(layer)) or named:
         box = _button_box(reading, layer)
-        if box and (named or _is_button(reading, layer, box)):
+        if box and (_is_button(reading, layer, box) or (named and _is_drawn(reading, layer))):
             return Clickable(layer, "button", box)
     return None
 
@@ -99,19 +106,63 @@ def _button_box(reading: Reading, layer: Layer) -> Box | None:
     return box
 
 
+def _is_drawn(reading: Reading, layer: Layer) -> bool:
+    """Whether it is more than text: a heading that is called a link is none to draw."""
+    return any(part.visible and not reading.is_words(part) for part in drawings([layer]))
+
+
 def _is_button(reading: Reading, layer: Layer, box: Box) -> bool:
-    """Whether it looks like one: a rounded plate with one text in its middle."""
+    """Whether it looks like one: a plate of a finger's size with a line of text, or one sign.
+
+    Lower plates are badges, and a lone disc with an initial or two stands for a person; unless
+    there is another state of it.
+    """
     shown = [part for part in drawings(layer.children) if part.visible]
+    plate = _plate_of(reading, shown, box)
+    if plate is None:
+        return False
     texts = [part for part in shown if reading.is_words(part)]
-    plates = [
-        part
-        for part in shown
-        if reading.judgement(part).becomes is Becomes.CSS and reading.judgement(part).is_round
-    ]
-    if len(texts) != 1 or not plates or len(shown) > 4:
+    signs = [part for part in shown if reading.judgement(part).becomes is Becomes.PICTURE]
+    others = len(shown) - len(texts) - len(signs)
+    if len(texts) + len(signs) not in (1, 2) or len(texts) > 1 or others > MOST_PLATES:
         return False
-    words, plate = reading.box(texts[0]), reading.box(plates[-1])
-    if words is None or plate is None or not plate.contains(words):
+    on, inside = reading.box(plate), [reading.box(part) for part in (*texts, *signs)]
+    if on is None or not all(part and on.contains(part) for part in inside):
         return False
-    off = abs((words.x + words.right) - (plate.x + plate.right)) / 2
-    return off <= 0.06 * plate.width + 2 and plate.height >= 0.8 * box.height
+    if _has_another_state(reading, layer, on):
+        return True
+    if on.height < LOWEST * reading.density or not _is_in_the_middle(inside, on):
+        return False
+    if not texts:
+        return max(on.width, on.height) <= SIGN * reading.density
+    is_disc = abs(on.width - on.height) <= 2 and reading.judgement(plate).is_round
+    words = reading.box(texts[0])
+    is_short = words is not None and words.width <= 1.6 * words.height + 2
+    return not is_disc or not (is_short or words is None or words.width < on.width * 0.7)
+
+
+def _plate_of(reading: Reading, shown: Sequence[Layer], box: Box) -> Layer | None:
+    """The plain box under all else, nearly as large as the whole."""
+    for part in reversed(shown):
+        own = reading.box(part)
+        if own is None or reading.judgement(part).becomes is not Becomes.CSS:
+            continue
+        if own.height >= 0.8 * box.height and own.width >= 0.8 * box.width:
+            return part
+    return None
+
+
+def _is_in_the_middle(inside: Sequence[Box | None], plate: Box) -> bool:
+    """Whether what lies on a plate has as much room to the left as to the right."""
+    whole = union(box for box in inside if box)
+    off = abs((whole.x + whole.right) - (plate.x + plate.right)) / 2
+    return off <= OFF * plate.width + 2
+
+
+def _has_another_state(reading: Reading, layer: Layer, plate: Box) -> bool:
+    """Whether something hidden in it has the plate's size: how it looks under the pointer."""
+    for part in drawings(layer.children):
+        own = None if part.visible else reading.box(part)
+        if own and abs(own.width - plate.width) <= 4 and abs(own.height - plate.height) <= 4:
+            return True
+    return False

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from riffler.cutlist.model import SliceTable, StateTable
-from riffler.geometry import union
+from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import layer_names
@@ -14,6 +14,9 @@ from riffler.reading.clickable import Clickable
 from riffler.reading.judgement import Becomes
 from riffler.reading.rows import Row
 from riffler.reading.states import states_of
+
+#: The largest part of a button that a sign on it covers.
+SIGN = 0.4
 
 
 def things_to_click(draft: Drafting) -> None:
@@ -79,16 +82,26 @@ def _button(draft: Drafting, found: Clickable, *, is_first: bool) -> bool:
     shown = [part for part in drawings([found.layer]) if part.visible]
     drawn = [part for part in shown if not reading.is_words(part)]
     name = draft.names.of(found.layer, "button")
-    if any(reading.judgement(part).becomes is Becomes.PICTURE for part in drawn):
+    if any(_is_art(draft, part, found.box) for part in drawn):
         said: dict[str, Any] = draft.guides.span(found.box)
         is_first = not _as_seen(draft, found, (), name, said, is_first) and is_first
         draft.done.update(below.address for below in found.layer.walk())
         return is_first
-    around = [part.address for part in drawn] or [found.layer.address]
+    plates = [part for part in drawn if reading.judgement(part).becomes is not Becomes.PICTURE]
+    around = [part.address for part in plates] or [found.layer.address]
     table = SliceTable(around=around, role="words", link=draft.target(found.layer))
-    inside = tuple(below.address for below in found.layer.walk())
-    draft.add(name, table, _drawn_by_css(draft, found, drawn), inside, found.box)
+    signs = {part.address for part in drawn if part not in plates}
+    inside = tuple(below.address for below in found.layer.walk() if below.address not in signs)
+    draft.add(name, table, _drawn_by_css(draft, found, plates), inside, found.box)
     return is_first
+
+
+def _is_art(draft: Drafting, part: Layer, box: Box) -> bool:
+    """Whether a part of a button is a picture that fills it; a sign on it is one by itself."""
+    own = draft.reading.box(part)
+    if own is None or draft.reading.judgement(part).becomes is not Becomes.PICTURE:
+        return False
+    return own.width * own.height > SIGN * box.area
 
 
 def _drawn_by_css(draft: Drafting, found: Clickable, drawn: Sequence[Layer]) -> str:
