@@ -13,6 +13,9 @@ SAME = 1.2
 #: The shortest period that is looked for, in pixels.
 SHORTEST = 16
 
+#: The same in a strip, and how often it has to be there.
+SHORTEST_OF_STRIP, OFTEN = 4, 4
+
 #: Rows whose spectra are held at once.
 AT_ONCE = 128
 
@@ -34,11 +37,20 @@ def period(values: Grey) -> tuple[int, int] | None:
     Candidates are the peaks of the autocorrelation along each axis (Wiener and Khinchin); each is
     checked against the pixels themselves. The step must fit into the picture one and a third times.
     """
-    across, down = _period(values), _period(values.T)
+    across, down = _period(values, SHORTEST), _period(values.T, SHORTEST)
     return (across, down) if across and down else None
 
 
-def _period(values: Grey) -> int | None:
+def strip_period(values: Grey) -> int | None:
+    """The shortest step to the right after which a strip is the same again; None without one.
+
+    It is there `OFTEN` times and more, since a strip says little each time.
+    """
+    step = _period(values, SHORTEST_OF_STRIP)
+    return step if step and values.shape[1] >= OFTEN * step else None
+
+
+def _period(values: Grey, shortest: int) -> int | None:
     centred = values - values.mean()
     if centred.std() < 0.3:
         return None
@@ -49,19 +61,19 @@ def _period(values: Grey) -> int | None:
         spectrum += (np.abs(rows) ** 2).sum(axis=0)
     raw = np.fft.irfft(spectrum, 2 * width)[:width]
     longest = int(width * 0.75)
-    lags = np.arange(SHORTEST, longest)
+    lags = np.arange(shortest, longest)
     if not lags.size:
         return None
     likeness = raw[lags] / (width - lags) / (raw[0] / width)
     for lag in lags[np.argsort(-likeness, kind="stable")][:24]:
         if float(np.abs(values[:, lag:] - values[:, :-lag]).mean()) <= SAME:
-            return _shortest(values, int(lag))
+            return _shortest(values, int(lag), shortest)
     return None
 
 
-def _shortest(values: Grey, lag: int) -> int:
+def _shortest(values: Grey, lag: int, shortest: int) -> int:
     """The shortest whole part of a lag after which the texture is the same, too."""
-    for parts in range(lag // SHORTEST, 1, -1):
+    for parts in range(lag // shortest, 1, -1):
         step = lag // parts
         if lag % parts == 0 and float(np.abs(values[:, step:] - values[:, :-step]).mean()) <= SAME:
             return step

@@ -24,6 +24,9 @@ def reason(judgement: Judgement, density: float) -> str:
         case Evidence.PERIOD:
             assert judgement.period is not None
             across, down = judgement.period
+            if judgement.repeat != "both":
+                step, way = (across, "to the right") if judgement.repeat == "x" else (down, "down")
+                return f"strip that repeats every {step} px {way}"
             return f"texture that repeats every {across} x {down} px"
         case Evidence.ODD_SHAPE:
             kind = "one colour" if judgement.is_flat else "one gradient"

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from enum import StrEnum
+from typing import Literal
 
 from riffler.analyse.lettering import Lettering
 from riffler.analyse.style import Style
@@ -45,16 +46,17 @@ class Evidence(StrEnum):
 class Judgement:
     """What a drawing should become, why, and what was measured. Lengths are mockup pixels.
 
-    `style` is there for what CSS draws, `period` for a texture (right, down), `text` for words that
-    are seen as pixels. `is_flat` says of an odd shape that it has one colour; `shapes` counts those
-    of a group. `is_rectangle` says that the edges are straight, so that something may lie one pixel
-    beside them.
+    `style` is there for what CSS draws, `text` for words that are seen as pixels; `period` for a
+    texture (right, down), and which way it does `repeat`. `is_flat` says of an odd shape that it has
+    one colour; `shapes` counts those of a group. `is_rectangle` says that the edges are straight, so
+    that something may lie one pixel beside them.
     """
 
     becomes: Becomes
     evidence: Evidence
     style: Style | None = None
     period: tuple[int, int] | None = None
+    repeat: Literal["x", "y", "both"] = "both"
     text: Lettering | None = None
     is_flat: bool = False
     shapes: int = 0

@@ -64,6 +64,7 @@ def hero(reading: Reading) -> Layer | None:
 def pictures(reading: Reading, left_out: set[str]) -> list[tuple[Layer, ...]]:
     """The drawings that must be pictures, with those of one group that lie on each other together.
 
+    A photograph with edges of its own stays by itself, and so does what lies on it or breaks out.
     `left_out` are addresses that something else takes care of. From the top of the page.
     """
     parts: list[list[Layer]] = []
@@ -100,7 +101,7 @@ def _is_picture(reading: Reading, layer: Layer) -> bool:
 
 def _touch(reading: Reading, layer: Layer, other: Layer) -> bool:
     a, b = reading.painted(layer), reading.painted(other)
-    if a is None or b is None:
+    if a is None or b is None or any(map(reading.has_own_edges, (layer, other))):
         return False
     return (a & b).area >= SHARED * min(a.area, b.area)
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from typing import Literal
 
 from riffler.analyse import texture
 from riffler.analyse.fill import Fill, Filling, colors_in, fill_of
@@ -25,6 +26,12 @@ GROUND = 0.3
 
 #: Pixels along each side of the piece in which a texture's period is looked for.
 PERIOD_SIDE = 1400
+
+#: The same, in CSS pixels, where a layer is no ground, and the smallest side that it has then.
+PIECE_SIDE, TEXTURE = 320, 96
+
+#: How many times longer than wide a strip is.
+STRIP = 6
 
 #: The piece of a layer, in pixels, in which letters are looked for.
 PIECE_WIDTH, PIECE_HEIGHT = 1600, 700
@@ -86,6 +93,11 @@ class Reading:
             self._lettering[layer.address] = self._find_lettering(layer)
         return self._lettering[layer.address]
 
+    def has_own_edges(self, layer: Layer) -> bool:
+        """Whether it is a photograph with straight edges: a picture whatever lies on it."""
+        judgement = self.judgement(layer)
+        return judgement.is_rectangle and judgement.is_rich
+
     def judgement(self, layer: Layer) -> Judgement:
         """What a drawing should become; of a group that is none, whatever its parts are."""
         if layer.address not in self._judgements:
@@ -112,8 +124,8 @@ class Reading:
             return Judgement(
                 Becomes.CSS, Evidence.STYLE, style=style.scaled(step), is_rectangle=straight
             )
-        if self._is_ground(box, pixels) and (period := self._period(box, shown)):
-            return Judgement(Becomes.TILE, Evidence.PERIOD, period=period, is_rectangle=True)
+        if outline.shape is Shape.RECTANGLE and (tile := self._tile(box, shown, pixels)):
+            return tile
         return _picture(layer, pixels, outline, fill)
 
     def _find_lettering(self, layer: Layer) -> Lettering | None:
@@ -133,15 +145,35 @@ class Reading:
             return thinned(self._last[2])
         return sample(self.renderer, box, shown)
 
-    def _is_ground(self, box: Box, pixels: Pixels) -> bool:
-        return box.area >= GROUND * self.mockup.box.area and is_opaque(pixels)
-
-    def _period(self, box: Box, shown: frozenset[str]) -> tuple[int, int] | None:
-        """The step of a texture that repeats; None when it does not, and for vectors."""
-        if self.mockup.is_vector:
+    def _tile(self, box: Box, shown: frozenset[str], pixels: Pixels) -> Judgement | None:
+        """A texture that repeats both ways, or a strip that does along it; None for any other."""
+        density = self.density
+        period: tuple[int, int] | None = None
+        repeat: Literal["x", "y", "both"] = "both"
+        if max(box.width, box.height) >= STRIP * min(box.width, box.height):
+            period, repeat = self._strip(box, shown)
+        elif min(box.width, box.height) >= TEXTURE * density and is_opaque(pixels):
+            is_ground = box.area >= GROUND * self.mockup.box.area
+            side = PERIOD_SIDE if is_ground else round(PIECE_SIDE * density)
+            piece = self.renderer.render(crop(box, side), 1.0, shown)
+            period = texture.period(texture.grey(piece))
+        if period is None:
             return None
+        return Judgement(
+            Becomes.TILE, Evidence.PERIOD, period=period, repeat=repeat, is_rectangle=True
+        )
+
+    def _strip(
+        self, box: Box, shown: frozenset[str]
+    ) -> tuple[tuple[int, int] | None, Literal["x", "y"]]:
+        """The step of a strip, with its other side; None where it does not repeat."""
+        is_across = box.width > box.height
         piece = self.renderer.render(crop(box, PERIOD_SIDE), 1.0, shown)
-        return texture.period(texture.grey(piece))
+        grey = texture.grey(piece if is_across else piece.transpose(1, 0, 2))
+        step = texture.strip_period(grey)
+        if step is None:
+            return None, "x"
+        return ((step, box.height), "x") if is_across else ((box.width, step), "y")
 
 
 def _style(layer: Layer, outline: Outline, fill: Fill) -> Style | None:

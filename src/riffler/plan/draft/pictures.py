@@ -127,9 +127,14 @@ def tiles(draft: Drafting) -> None:
         width, height = judgement.period
         x, y = _open_corner(draft, box, width, height)
         table = SliceTable(
-            at=[x, y, width, height], only=[layer.address], role="tile", repeat="both", alt=""
+            at=[x, y, width, height],
+            only=[layer.address],
+            role="tile",
+            repeat=judgement.repeat,
+            alt="",
         )
-        why = f"The ground: a {reason(judgement, draft.reading.density)}."
+        said = reason(judgement, draft.reading.density)
+        why = f"The ground: a {said}." if judgement.repeat == "both" else f"A {said}."
         draft.add(draft.names.of(layer), table, why, (layer.address,), box)
 
 
