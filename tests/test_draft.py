@@ -217,7 +217,9 @@ def pixels_of(layer: Flat) -> Any:  # noqa: ANN401
 def test_fills_and_outlines_are_told_apart() -> None:
     ramp = pixels_of(planning.ramp("ramp", 0, 0, 120, 60))
     assert fill_of(ramp).filling is Filling.GRADIENT
-    assert (fill_of(ramp).angle, fill_of(ramp).colors) == (90, ("#282828", "#dcdcdc"))
+    assert fill_of(ramp).angle == 90
+    ends = [int(color[1:3], 16) for color in fill_of(ramp).colors]
+    assert ends == pytest.approx([40, 220], abs=1)  # half a pixel beyond the outermost ones
     assert fill_of(ramp.transpose(1, 0, 2)).angle == 180
     assert fill_of(pixels_of(planning.photo("p", 0, 0, 80, 80))).filling is Filling.MORE
     for radius in (0, 12, 30):

@@ -47,9 +47,9 @@ class Judgement:
     """What a drawing should become, why, and what was measured. Lengths are mockup pixels.
 
     `style` is there for what CSS draws, `text` for words that are seen as pixels; `period` for a
-    texture (right, down), and which way it does `repeat`. `is_flat` says of an odd shape that it has
-    one colour; `shapes` counts those of a group. `is_rectangle` says that the edges are straight, so
-    that something may lie one pixel beside them.
+    texture (right, down), and which way it does `repeat`. `is_flat` says of an odd shape that it
+    has one colour; `shapes` counts those of a group. `is_rectangle` says that the edges are
+    straight, so that something may lie one pixel beside them.
     """
 
     becomes: Becomes

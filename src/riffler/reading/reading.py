@@ -7,13 +7,14 @@ from collections.abc import Iterator
 from typing import Literal
 
 from riffler.analyse import texture
-from riffler.analyse.fill import Fill, Filling, colors_in, fill_of
+from riffler.analyse.fill import Fill, Filling, colors_in, fading_of, fill_of
 from riffler.analyse.lettering import Lettering, lettering_of
 from riffler.analyse.outline import Outline, Shape, outline_of
 from riffler.analyse.style import Style
 from riffler.color import Pixels, empty, is_opaque
 from riffler.geometry import Box
 from riffler.mockup.model import Kind, Layer, Mockup, drawings, is_drawing
+from riffler.reading.exact import measured
 from riffler.reading.judgement import Becomes, Evidence, Judgement
 from riffler.render.renderer import Renderer
 from riffler.render.sampling import crop, sample, thinned
@@ -121,9 +122,11 @@ class Reading:
         fill = fill_of(pixels, rim)
         if style := _style(layer, outline, fill):
             straight = outline.shape in (Shape.RECTANGLE, Shape.ROUNDED)
-            return Judgement(
-                Becomes.CSS, Evidence.STYLE, style=style.scaled(step), is_rectangle=straight
-            )
+            style = measured(self.renderer, layer, style.scaled(step), self.density)
+            return Judgement(Becomes.CSS, Evidence.STYLE, style=style, is_rectangle=straight)
+        if not is_opaque(pixels) and (fading := fading_of(pixels)):
+            style = Style(fading.stops, fading.angle, opacity=layer.opacity, blend=layer.blend)
+            return Judgement(Becomes.CSS, Evidence.STYLE, style=style, is_rectangle=True)
         if outline.shape is Shape.RECTANGLE and (tile := self._tile(box, shown, pixels)):
             return tile
         return _picture(layer, pixels, outline, fill)
