@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from fractions import Fraction
+from itertools import pairwise
 
 from riffler.geometry import Box
 
@@ -25,8 +26,11 @@ WIDEST_GUTTER = 0.08
 #: Margins and gutters that are tried: the most usual ones of the mockup.
 CANDIDATES = 12
 
-#: Bits of evidence below which a grid may well be chance, and from which it can't be.
-UNSURE, SURE = 8.0, 24.0
+#: The narrowest box of a row that shows a grid, in CSS pixels, and the fewest of them.
+CARD, FEWEST = 96, 3
+
+#: Bits of evidence below which a grid may well be chance; those of a row of boxes that shows one.
+UNSURE, SURE = 16.0, 24.0
 
 
 @dataclass(frozen=True)
@@ -84,7 +88,58 @@ class Grid:
 
 
 def find_grid(boxes: Iterable[Box], width: int, density: float = 1.0) -> Grid | None:
-    """The column grid that explains the boxes' left and right edges best; None when none does.
+    """The column grid of a page by the boxes on it; None where nothing speaks for one.
+
+    A row of equal boxes with equal gaps shows it, when other boxes begin and end with the row or it
+    stands in the middle; that is sure. Failing that, the grid that explains most edges is likely
+    when hardly any chance explains them.
+    """
+    boxes = list(boxes)
+    if (shown := _shown_by_a_row(boxes, width, density)) is not None:
+        return shown
+    guessed = _explaining(boxes, width, density)
+    if guessed is None or guessed.bits < UNSURE:
+        return None
+    return replace(guessed, bits=min(guessed.bits, SURE - 1))
+
+
+def _shown_by_a_row(boxes: Sequence[Box], width: int, density: float) -> Grid | None:
+    """The grid that the most columns in a row show."""
+    near = TOLERANCE * density
+    rows: dict[tuple[int, int], list[Box]] = {}
+    for box in dict.fromkeys(boxes):
+        if CARD * density <= box.width < width:
+            at = round(box.y / (2 * near)), round(box.width / (2 * near))
+            rows.setdefault(at, []).append(box)
+    found = [grid for row in rows.values() if (grid := _of_row(row, boxes, width, near))]
+    return max(found, key=lambda grid: (grid.columns, grid.column), default=None)
+
+
+def _of_row(row: list[Box], boxes: Sequence[Box], width: int, near: float) -> Grid | None:
+    """The grid of boxes of one width that begin at one height; None where they show none."""
+    row = sorted(row, key=lambda box: box.x)
+    gaps = [after.x - box.right for box, after in pairwise(row)]
+    if len(row) < FEWEST or min(gaps) <= 0 or max(gaps) - min(gaps) > 2 * near:
+        return None
+    left, right = row[0].x, row[-1].right
+    is_middle = abs(left - (width - right)) <= 2 * near
+    others = [box for box in boxes if box not in row]
+    if max(gaps) > row[0].width or not (is_middle or _share_sides(others, left, right, near)):
+        return None
+    gutter = round(sum(gaps) / len(gaps))
+    column = (right - left - (len(row) - 1) * gutter) / len(row)
+    edges = len({box.x for box in boxes}) + len({box.right for box in boxes})
+    return Grid(len(row), column, gutter, left, width - right, 2 * len(row), edges, SURE)
+
+
+def _share_sides(boxes: Sequence[Box], left: int, right: int, near: float) -> bool:
+    """Whether some box begins at the one place and some box ends at the other."""
+    begins = any(abs(box.x - left) <= near for box in boxes)
+    return begins and any(abs(box.right - right) <= near for box in boxes)
+
+
+def _explaining(boxes: Sequence[Box], width: int, density: float) -> Grid | None:
+    """The grid that explains the boxes' left and right edges best; None when none does.
 
     A grid is worth the hits of its lines, each counted by how unlikely it is: the more columns a
     grid has, the easier an edge meets one of them by chance, and the less a hit says.

@@ -20,8 +20,8 @@ BUTTON_WIDTH, BUTTON_HEIGHT = 360, 96
 #: CSS pixels; and the plain boxes of a button at the most.
 LOWEST, SIGN, MOST_PLATES = 27, 64, 3
 
-#: What lies on a button may be so much of its width off the middle.
-OFF = 0.06
+#: What lies on a button may be so much of its width off the middle; initials take so much of it.
+OFF, INITIALS = 0.06, 0.7
 
 #: The largest logo, in CSS pixels.
 LOGO_SIDE = 320
@@ -111,34 +111,58 @@ def _is_drawn(reading: Reading, layer: Layer) -> bool:
     return any(part.visible and not reading.is_words(part) for part in drawings([layer]))
 
 
+@dataclass(frozen=True)
+class _Parts:
+    """What may be a button: its plate, the boxes of the text on it and of signs, and how many."""
+
+    plate: Box
+    texts: list[Box]
+    signs: list[Box]
+    is_disc: bool
+
+    @property
+    def inside(self) -> list[Box]:
+        """All that lies on the plate."""
+        return [*self.texts, *self.signs]
+
+
 def _is_button(reading: Reading, layer: Layer, box: Box) -> bool:
     """Whether it looks like one: a plate of a finger's size with a line of text, or one sign.
 
     Lower plates are badges, and a lone disc with an initial or two stands for a person; unless
     there is another state of it.
     """
+    parts = _parts(reading, layer, box)
+    if parts is None or not all(map(parts.plate.contains, parts.inside)):
+        return False
+    plate, density = parts.plate, reading.density
+    if _has_another_state(reading, layer, plate):
+        return True
+    if plate.height < LOWEST * density or not _is_in_the_middle(parts.inside, plate):
+        return False
+    if not parts.texts:
+        return max(plate.width, plate.height) <= SIGN * density
+    return not (parts.is_disc and parts.texts[0].width < INITIALS * plate.width)
+
+
+def _parts(reading: Reading, layer: Layer, box: Box) -> _Parts | None:
+    """A plate with a text, a sign, or both on it; None for anything else."""
     shown = [part for part in drawings(layer.children) if part.visible]
     plate = _plate_of(reading, shown, box)
-    if plate is None:
-        return False
+    on = None if plate is None else reading.box(plate)
+    if plate is None or on is None:
+        return None
     texts = [part for part in shown if reading.is_words(part)]
     signs = [part for part in shown if reading.judgement(part).becomes is Becomes.PICTURE]
     others = len(shown) - len(texts) - len(signs)
-    if len(texts) + len(signs) not in (1, 2) or len(texts) > 1 or others > MOST_PLATES:
-        return False
-    on, inside = reading.box(plate), [reading.box(part) for part in (*texts, *signs)]
-    if on is None or not all(part and on.contains(part) for part in inside):
-        return False
-    if _has_another_state(reading, layer, on):
-        return True
-    if on.height < LOWEST * reading.density or not _is_in_the_middle(inside, on):
-        return False
-    if not texts:
-        return max(on.width, on.height) <= SIGN * reading.density
+    if len(texts) > 1 or len(texts) + len(signs) not in (1, 2) or others > MOST_PLATES:
+        return None
     is_disc = abs(on.width - on.height) <= 2 and reading.judgement(plate).is_round
-    words = reading.box(texts[0])
-    is_short = words is not None and words.width <= 1.6 * words.height + 2
-    return not is_disc or not (is_short or words is None or words.width < on.width * 0.7)
+    return _Parts(on, _boxes(reading, texts), _boxes(reading, signs), is_disc)
+
+
+def _boxes(reading: Reading, layers: Sequence[Layer]) -> list[Box]:
+    return [box for layer in layers if (box := reading.box(layer))]
 
 
 def _plate_of(reading: Reading, shown: Sequence[Layer], box: Box) -> Layer | None:
@@ -152,9 +176,9 @@ def _plate_of(reading: Reading, shown: Sequence[Layer], box: Box) -> Layer | Non
     return None
 
 
-def _is_in_the_middle(inside: Sequence[Box | None], plate: Box) -> bool:
+def _is_in_the_middle(inside: Sequence[Box], plate: Box) -> bool:
     """Whether what lies on a plate has as much room to the left as to the right."""
-    whole = union(box for box in inside if box)
+    whole = union(inside)
     off = abs((whole.x + whole.right) - (plate.x + plate.right)) / 2
     return off <= OFF * plate.width + 2
 

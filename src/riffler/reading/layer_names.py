@@ -32,6 +32,20 @@ VAGUE = {
 }  # fmt: skip
 
 
+#: What programs call things by themselves: a kind, a number, "copy".
+_BY_ITSELF = re.compile(
+    r"(layer|group|shape|path|vector|rect|rectangle|rechteck|ellipse|oval|line|polygon|star|frame|"
+    r"image|img|bitmap|object|g|use|text|gruppe|ebene|form|pixels|flache|bg|clip|mask|copy|neu|\d+)"
+    r"([ _-]*(copy|kopie|neu|\d+))*",
+)
+
+
+def says_something(layer: Layer) -> bool:
+    """Whether a name is one that a person gave, not a program."""
+    plain = " ".join(sound(layer.name).split("-")) if layer.name else ""
+    return bool(plain) and not _BY_ITSELF.fullmatch(plain)
+
+
 def tokens(name: str) -> set[str]:
     """The parts of a name, in lower case and without numbers: `Tab Home 2` is tab and home."""
     return {part for part in re.split(r"[^a-z]+", sound(name)) if part}

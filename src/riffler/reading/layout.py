@@ -23,8 +23,8 @@ HERO_TOP, HERO_HEIGHT = 400, 120
 #: Lines of text nearer than this, in CSS pixels, are read as one region.
 NEAR = 28
 
-#: The largest icon, in CSS pixels.
-ICON = 128
+#: The largest icon, in CSS pixels, and how much smaller than the largest of a set others may be.
+ICON, ALIKE = 128, 0.6
 
 #: Pictures of one group that share so much of the smaller one are one picture.
 SHARED = 0.1
@@ -160,12 +160,26 @@ def _is_next(reading: Reading, above: Box, below: Box) -> bool:
     return gap <= NEAR * reading.density and beside > 0
 
 
-def are_icons(reading: Reading, boxes: Sequence[Box]) -> bool:
-    """Whether pictures called the same are a set of icons: several, small, about one size."""
-    if len(boxes) < 3:
-        return False
-    sides = sorted(max(box.width, box.height) for box in boxes)
-    return sides[-1] <= ICON * reading.density and sides[0] >= 0.6 * sides[-1]
+def icon_sets(
+    reading: Reading, boxes: Mapping[tuple[Layer, ...], Box]
+) -> list[list[tuple[Layer, ...]]]:
+    """Small drawings of about one size, three and more: sets of icons. Photographs are none."""
+    small = [
+        layers for layers, box in boxes.items()
+        if max(box.width, box.height) <= ICON * reading.density
+        and not any(map(reading.has_own_edges, layers))
+    ]  # fmt: skip
+    sets: list[list[tuple[Layer, ...]]] = []
+    for layers in sorted(small, key=lambda one: -_side(boxes[one])):
+        if sets and _side(boxes[layers]) >= ALIKE * _side(boxes[sets[-1][0]]):
+            sets[-1].append(layers)
+        else:
+            sets.append([layers])
+    return [one for one in sets if len(one) > 2]
+
+
+def _side(box: Box) -> int:
+    return max(box.width, box.height)
 
 
 def equal(

@@ -72,12 +72,7 @@ def _rows(
         if bar is None:
             return
         boxes = _tab_boxes(reading, boxes, bar)
-        even = lattice(boxes, round(TOLERANCE * reading.density))
-        every = [even or Lattice(tuple(_from_the_left(boxes)), len(boxes), (0, 0))]
-    else:
-        loose = TOLERANCE if kind != "items" else LOOSE
-        every = lattices(boxes, round(loose * reading.density))
-    for found in every:
+    for found in _lattices(boxes, kind, reading.density):
         yield Row(
             parent,
             kind,
@@ -86,6 +81,15 @@ def _rows(
             found,
             bar,
         )
+
+
+def _lattices(boxes: Sequence[Box], kind: RowKind, density: float) -> list[Lattice]:
+    """Where things of a kind lie; tabs of several widths are one row without a step."""
+    tolerance = round((LOOSE if kind == "items" else TOLERANCE) * density)
+    if kind != "tabs":
+        return lattices(boxes, tolerance)
+    even = lattice(boxes, tolerance)
+    return [even or Lattice(tuple(_from_the_left(boxes)), len(boxes), (0, 0))]
 
 
 def _are_of_a_size(boxes: Sequence[Box], tolerance: int) -> bool:

@@ -5,15 +5,21 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
+import numpy as np
+
 from riffler.cutlist.naming import sound
 from riffler.geometry import Box
 from riffler.mockup.model import Layer, is_drawing
 from riffler.reading import layer_names
 from riffler.reading.clickable import Clickable
 from riffler.reading.reading import Reading
+from riffler.reading.rows import extent
 
 #: A hidden layer elsewhere belongs to a thing that covers so much of it.
 COVERED = 0.6
+
+#: What a hidden part is for when its name does not say: of one in a row alone, and of any.
+CURRENT, HOVER = "current", "hover"
 
 
 @dataclass(frozen=True)
@@ -28,30 +34,58 @@ def states_of(reading: Reading, clickable: Clickable, alike: Sequence[Layer]) ->
     """The states of one thing; `alike` are the things that it stands in a row with."""
     found = States()
     for child in clickable.layer.children:
+        marks = is_drawing(child) and _is_mark(reading, child, clickable.layer, alike)
         if not child.visible:
-            _note(found, child, child.address)
-        elif is_drawing(child) and _is_mark(child, clickable.layer, alike):
-            _note(found, child, child.address)
+            _note(found, child, CURRENT if marks else HOVER)
+        elif marks:
+            _note(found, child, CURRENT)
             found.hide_at_rest.append(child.address)
     inside = {below.address for below in clickable.layer.walk()}
     for layer in _hidden(reading, reading.mockup.layers):
         if layer.address not in inside and _is_here(reading, layer, clickable.box):
-            _note(found, layer, layer.address)
+            _note(found, layer, HOVER)
     return found
 
 
-def _note(found: States, layer: Layer, address: str) -> None:
-    state = layer_names.state_of(layer) or sound(layer.name or str(layer.kind))
-    found.show.setdefault(state, []).append(address)
+def _note(found: States, layer: Layer, likely: str) -> None:
+    """Take a layer for the state that its name says, or failing that for the likely one."""
+    own = sound(layer.name) if layer_names.says_something(layer) else likely
+    state = layer_names.state_of(layer) or own
+    found.show.setdefault(state, []).append(layer.address)
 
 
-def _is_mark(child: Layer, owner: Layer, alike: Sequence[Layer]) -> bool:
-    """Whether the others of the row have the same layer hidden: the mark of the current one."""
-    twins = [
+def _is_mark(reading: Reading, child: Layer, owner: Layer, alike: Sequence[Layer]) -> bool:
+    """Whether one of a row shows what all others have hidden: the mark of the current one.
+
+    Twins are called the same, or lie at the same place of their own.
+    """
+    own = [child, *(
         twin for other in alike if other is not owner for twin in other.children
-        if twin.name == child.name
-    ]  # fmt: skip
-    return bool(child.name) and bool(twins) and not any(twin.visible for twin in twins)
+        if _are_twins(reading, (child, owner), (twin, other))
+    )]  # fmt: skip
+    return len(own) > 2 and sum(twin.visible for twin in own) == 1
+
+
+def _are_twins(reading: Reading, one: tuple[Layer, Layer], other: tuple[Layer, Layer]) -> bool:
+    """Whether two parts are called the same, or lie alike in what they are part of."""
+    part, twin = one[0], other[0]
+    if layer_names.says_something(part) and layer_names.says_something(twin):
+        return part.name == twin.name
+    if not is_drawing(twin):
+        return False
+    places = [_place(reading, *pair) for pair in (one, other)]
+    if None in places:
+        return False
+    a, b = (np.array(place) for place in places)
+    return bool(np.abs(a - b).max() <= 2 * reading.density)
+
+
+def _place(reading: Reading, part: Layer, whole: Layer) -> tuple[int, int, int, int] | None:
+    """Where a part lies in what it is part of, and how large it is."""
+    box, around = reading.box(part), extent(reading, whole)
+    if box is None or around is None:
+        return None
+    return box.x - around.x, box.y - around.y, box.width, box.height
 
 
 def _hidden(reading: Reading, layers: Sequence[Layer]) -> list[Layer]:

@@ -79,21 +79,30 @@ def _as_seen(
 def _button(draft: Drafting, found: Clickable, *, is_first: bool) -> bool:
     """A button, as seen or as a region for its words; returns as `_tabs` does."""
     reading = draft.reading
-    shown = [part for part in drawings([found.layer]) if part.visible]
-    drawn = [part for part in shown if not reading.is_words(part)]
+    drawn = _drawn(draft, found.layer)
     name = draft.names.of(found.layer, "button")
     if any(_is_art(draft, part, found.box) for part in drawn):
         said: dict[str, Any] = draft.guides.span(found.box)
         is_first = not _as_seen(draft, found, (), name, said, is_first) and is_first
-        draft.done.update(below.address for below in found.layer.walk())
+        draft.done.update(_addresses(found.layer))
         return is_first
-    plates = [part for part in drawn if reading.judgement(part).becomes is not Becomes.PICTURE]
+    signs = {part.address for part in drawn if reading.judgement(part).becomes is Becomes.PICTURE}
+    plates = [part for part in drawn if part.address not in signs]
     around = [part.address for part in plates] or [found.layer.address]
     table = SliceTable(around=around, role="words", link=draft.target(found.layer))
-    signs = {part.address for part in drawn if part not in plates}
-    inside = tuple(below.address for below in found.layer.walk() if below.address not in signs)
+    inside = tuple(one for one in _addresses(found.layer) if one not in signs)
     draft.add(name, table, _drawn_by_css(draft, found, plates), inside, found.box)
     return is_first
+
+
+def _drawn(draft: Drafting, layer: Layer) -> list[Layer]:
+    """What a thing shows beside its words."""
+    shown = (part for part in drawings([layer]) if part.visible)
+    return [part for part in shown if not draft.reading.is_words(part)]
+
+
+def _addresses(layer: Layer) -> list[str]:
+    return [below.address for below in layer.walk()]
 
 
 def _is_art(draft: Drafting, part: Layer, box: Box) -> bool:

@@ -38,17 +38,12 @@ def hero(draft: Drafting, layer: Layer) -> None:
 
 
 def pictures(draft: Drafting) -> None:
-    """Every drawing that must be a picture; equal ones once, small ones called alike as a set."""
+    """Every drawing that must be a picture; equal ones once, small ones alike as a set."""
     found = layout.pictures(draft.reading, draft.done)
     boxes = {layers: _painted(draft, layers) for layers in found}
-    alike: dict[str, list[tuple[Layer, ...]]] = {}
-    for layers in found:
-        alike.setdefault(draft.names.plain(layers[0]), []).append(layers)
-    icons = {
-        layers for members in alike.values()
-        if layout.are_icons(draft.reading, [boxes[member] for member in members])
-        for layers in members
-    }  # fmt: skip
+    logos = [found.layer for found in draft.found.clickables if found.kind == "logo"]
+    others = {layers: box for layers, box in boxes.items() if layers[0] not in logos}
+    icons = {layers for one in layout.icon_sets(draft.reading, others) for layers in one}
     if icons:
         why = "Icons on one canvas, for decoration beside their words."
         draft.groups["icons"] = Common(role="icon", alt=""), why
