@@ -9,8 +9,9 @@ import numpy as np
 
 from riffler.color import Pixels
 from riffler.geometry import Box, Size, union
-from riffler.mockup.model import Layer, drawings
+from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading import layer_names
+from riffler.reading.illustration import is_illustration
 from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
 
@@ -68,8 +69,7 @@ def pictures(reading: Reading, left_out: set[str]) -> list[tuple[Layer, ...]]:
     `left_out` are addresses that something else takes care of. From the top of the page.
     """
     parts: list[list[Layer]] = []
-    for parent, layers in _siblings(reading.mockup.layers):
-        del parent
+    for layers in _siblings(reading, reading.mockup.layers, parts, left_out):
         own: list[list[Layer]] = []
         for layer in layers:
             if not _is_picture(reading, layer) or layer.address in left_out:
@@ -84,13 +84,19 @@ def pictures(reading: Reading, left_out: set[str]) -> list[tuple[Layer, ...]]:
     return sorted((group[::-1] for group in ordered), key=lambda group: _corner(reading, group))
 
 
-def _siblings(layers: Sequence[Layer]) -> Iterator[tuple[Layer | None, Sequence[Layer]]]:
-    """Every group of visible layers, outermost first."""
-    yield None, layers
+def _siblings(
+    reading: Reading, layers: Sequence[Layer], whole: list[list[Layer]], left_out: set[str]
+) -> Iterator[Sequence[Layer]]:
+    """Every group of visible layers, outermost first; those of one drawing go into `whole`."""
+    yield layers
     for layer in layers:
-        if layer.is_group and layer.visible and [*drawings([layer])] != [layer]:
-            for _, inner in _siblings(layer.children):
-                yield layer, inner
+        if not layer.is_group or not layer.visible or is_drawing(layer):
+            continue
+        inside = {part.address for part in drawings([layer])}
+        if not inside & left_out and is_illustration(reading, [layer]):
+            whole.append([layer])
+        else:
+            yield from _siblings(reading, layer.children, whole, left_out)
 
 
 def _is_picture(reading: Reading, layer: Layer) -> bool:

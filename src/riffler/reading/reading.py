@@ -82,6 +82,11 @@ class Reading:
         box = self.renderer.painted_box(layer.address)
         return (box & self.mockup.box or None) if box else None
 
+    def rough(self, layer: Layer) -> Box | None:
+        """About where it lies on the canvas, by its numbers where these say it."""
+        box = self.renderer.rough_box(layer.address)
+        return (box & self.mockup.box or None) if box else None
+
     def is_words(self, layer: Layer) -> bool:
         """Whether it is text, said or seen."""
         if layer.kind is Kind.WORDS or not is_drawing(layer):

@@ -9,6 +9,7 @@ from typing import Any
 from riffler.analyse.repetition import lattices
 from riffler.analyse.rows import row_boxes, row_edges
 from riffler.cutlist.model import Common, SliceTable, Times
+from riffler.cutlist.naming import sound
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of
@@ -31,10 +32,19 @@ def hero(draft: Drafting, layer: Layer) -> None:
     table = SliceTable(
         **draft.guides.span(box),
         **draft.hidden_in(box),
-        alt=layer_names.humanised(name),
+        **_alt(layer, name),
     )
     why = "The head of the page, without its words."
     draft.add(name, table, why, tuple(inside), box)
+
+
+def no_page(draft: Drafting) -> None:
+    """A mockup that is one illustration, as one picture."""
+    mockup = draft.reading.mockup
+    name = draft.names.free(sound(mockup.path.stem))
+    table = SliceTable(**draft.guides.span(mockup.box))
+    why = "No page, by all that shows: one drawing of many shapes."
+    draft.add(name, table, why, tuple(mockup.by_address), mockup.box)
 
 
 def pictures(draft: Drafting) -> None:
@@ -97,13 +107,18 @@ def _icon(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) 
     draft.add(draft.names.of(layers[0]), table, "", place.addresses, box)
 
 
+def _alt(layer: Layer, name: str) -> dict[str, Any]:
+    """The alternative text that a name gives; left open where a program gave the name."""
+    return {"alt": layer_names.humanised(name)} if layer_names.says_something(layer) else {}
+
+
 def _picture(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) -> None:
     is_logo = any(
         found.kind == "logo" and found.layer is layers[0] for found in draft.found.clickables
     )
     name = draft.names.of(layers[0], "logo" if is_logo else "")
     addresses = [layer.address for layer in layers]
-    said: dict[str, Any] = {"only": addresses, "alt": layer_names.humanised(name), **place.key}
+    said: dict[str, Any] = {"only": addresses, **_alt(layers[0], name), **place.key}
     if is_logo:
         said["link"] = "index"
     why = f"{'the logo: ' if is_logo else ''}{draft.reason(layers[0])}."

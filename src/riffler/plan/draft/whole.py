@@ -13,6 +13,7 @@ from riffler.plan.draft.naming import Names
 from riffler.plan.draft.patterns import word_patterns
 from riffler.plan.draft.state import Drafting
 from riffler.reading import clickable, layout
+from riffler.reading.illustration import is_illustration
 from riffler.reading.judgement import Becomes, Judgement
 from riffler.reading.reading import Reading
 from riffler.render.renderer import Renderer
@@ -28,8 +29,12 @@ def draft(
     """Write a first plan for a mockup. `taken` are the slices that the project has already."""
     renderer.warm()
     reading = Reading(renderer, density or renderer.mockup.likely_density)
-    begun = Drafting(reading, clickable.find(reading), Names(reading.mockup, taken))
-    head = layout.hero(reading)
+    is_page = not is_illustration(reading, reading.mockup.layers)
+    found = clickable.find(reading) if is_page else clickable.Found()
+    begun = Drafting(reading, found, Names(reading.mockup, taken))
+    if not is_page:
+        pictures.no_page(begun)
+    head = layout.hero(reading) if is_page else None
     begun.guides.collect()
     if head is not None:
         pictures.hero(begun, head)
