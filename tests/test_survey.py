@@ -233,3 +233,18 @@ def test_a_photograph_with_round_corners_is_advice_and_no_finding(
     least = min(one["bytes"] for one in weighed["files"] if one["format"] in ("png", "gif"))
     assert weighed["square"]["saved"] == least - weighed["square"]["bytes"] > 2000
     assert weighed["square"]["radii"] == pytest.approx([8] * 4, abs=0.5)
+
+
+def test_of_many_findings_alike_a_few_are_shown(riffler: Run, tmp_path: Path) -> None:
+    plan = 'mockup = "../mockups/m.ora"\n'
+    plan += "".join(
+        f"[slice.s{n}]\nat = [{n % 10 * 10}, {n // 10 * 10}, 10, 10]\n" for n in range(50)
+    )
+    project = write_project(tmp_path / "p", {"cuts/m.toml": plan})
+    few, every = (riffler("survey", *more, cwd=project, code=1).stdout for more in ((), ("--all",)))
+    assert every.count("  twin  s") == 49
+    assert "More of the same" not in every
+    assert few.count("  twin  s") == 5
+    assert re.search(r"More of the same: .*44 twin.*All of them: riffler survey --all", few)
+    last = [text.splitlines()[-1] for text in (few, every)]
+    assert last[0] == last[1]

@@ -38,6 +38,10 @@ def draft(
         bool, typer.Option("--questions", help="List what the mockup does not say, to send.",
                            rich_help_panel=_MORE)
     ] = False,
+    every: Annotated[
+        bool, typer.Option("--all", help="List every question, however many.",
+                           rich_help_panel=_MORE)
+    ] = False,
     schema: Annotated[
         bool, typer.Option("--schema", help="Print the JSON Schema of cutlists, for editors.",
                            rich_help_panel=_MORE)
@@ -67,7 +71,7 @@ def draft(
     if screen.json(VERSION, done.as_data()):
         return
     if questions:
-        drafting.show_questions(screen, done)
+        drafting.show_questions(screen, done, every=every)
     else:
         drafting.show_draft(screen, done, is_dry=dry_run)
 

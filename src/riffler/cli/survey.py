@@ -38,6 +38,9 @@ def survey(
     accepted: Annotated[
         bool, typer.Option("--accepted", help="List what the cutlists accept, too.")
     ] = False,
+    every: Annotated[
+        bool, typer.Option("--all", help="List every finding, however many are alike.")
+    ] = False,
     force: Over = False,
 ) -> int:
     """Check the plan against the pixels, before anything is cut.
@@ -59,7 +62,7 @@ def survey(
     if picture is not None:
         plan_picture.write(done.subject(cutlist), done.findings, Target(picture, force))
     if not screen.json(VERSION, done.as_data()):
-        show_survey(screen, done, with_accepted=accepted)
+        show_survey(screen, done, with_accepted=accepted, every=every)
         if picture is not None:
             screen.say(f"Wrote {picture}: the plan, with the findings numbered as above.")
     return FINDINGS if done.findings else 0

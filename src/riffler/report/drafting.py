@@ -17,6 +17,10 @@ _COLUMNS = (
 )  # fmt: skip
 
 
+#: Questions that somebody answers; more are asked for.
+ASKED = 12
+
+
 def show_draft(screen: Screen, done: DraftFile, *, is_dry: bool) -> None:
     """The drafted slices in a table, what CSS draws, and what to do next."""
     slices = done.draft.slices
@@ -63,13 +67,18 @@ def _origin(layers: Sequence[str]) -> str:
     return "/".join(shared) or f"{layers[0]} and {len(layers) - 1} more"
 
 
-def show_questions(screen: Screen, done: DraftFile) -> None:
-    """The questions as a letter."""
+def show_questions(screen: Screen, done: DraftFile, *, every: bool = False) -> None:
+    """The questions as a letter: the first of them, which weigh most, unless `every` one."""
     if not done.questions:
         screen.say("The mockup leaves nothing open that could be asked.")
         return
-    for line in _letter(done.questions, as_typed(done.mockup)):
+    asked = done.questions if every else done.questions[:ASKED]
+    for line in _letter(asked, as_typed(done.mockup)):
         screen.line(line)
+    if len(asked) < len(done.questions):
+        screen.line("")
+        more = len(done.questions) - len(asked)
+        screen.say(f"{more} more: riffler draft {as_typed(done.mockup)} --questions --all")
 
 
 def _letter(asked: Sequence[Question], mockup: str) -> Iterator[str]:

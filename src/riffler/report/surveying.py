@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Mapping, Sequence
 
 from rich.text import Text
 
@@ -16,11 +17,20 @@ from riffler.report.wording import plural
 #: So many kinds of findings are listed in one line; more are only counted.
 MOST = 6
 
+#: So many findings are shown unless all are wanted; of a kind so many when there are more.
+SHOWN, EACH = 40, 5
 
-def show_survey(screen: Screen, done: Survey, *, with_accepted: bool = False) -> None:
-    """The findings with their numbers, grouped by cutlist, and one line that sums them up."""
+
+def show_survey(
+    screen: Screen, done: Survey, *, with_accepted: bool = False, every: bool = False
+) -> None:
+    """The findings with their numbers, grouped by cutlist, and one line that sums them up.
+
+    Of many alike only a few are shown, unless `every` one is wanted.
+    """
     path = None
-    for number, finding in enumerate(done.findings, start=1):
+    shown = dict(enumerate(done.findings, start=1)) if every else _few(done.findings)
+    for number, finding in shown.items():
         if finding.said_at.path != path:
             if path is not None:
                 screen.say("")
@@ -31,6 +41,7 @@ def show_survey(screen: Screen, done: Survey, *, with_accepted: bool = False) ->
         screen.line(Text(f"{'':5}{clean(finding.advice)}", style="dim"))
     if done.findings:
         screen.say("")
+    _say_more(screen, done, shown)
     if with_accepted:
         for accepted in done.accepted:
             name = accepted.finding.slice or "the cutlist"
@@ -44,6 +55,26 @@ def show_survey(screen: Screen, done: Survey, *, with_accepted: bool = False) ->
             f"{advice.css} draws them. What that saves: riffler weigh {advice.slice}"
         )
     screen.say(_summary(done))
+
+
+def _say_more(screen: Screen, done: Survey, shown: Mapping[int, Finding]) -> None:
+    """How many findings of each kind are not shown."""
+    every, seen = (Counter(one.kind for one in some) for some in (done.findings, shown.values()))
+    if more := every - seen:
+        listed = ", ".join(f"{count} {kind}" for kind, count in more.most_common())
+        screen.say(f"More of the same: {listed}. All of them: riffler survey --all")
+
+
+def _few(findings: Sequence[Finding]) -> dict[int, Finding]:
+    """Some of each kind, by number: as many as anybody reads."""
+    kinds: Counter[str] = Counter()
+    few: dict[int, Finding] = {}
+    each = EACH if len(findings) > SHOWN else SHOWN
+    for number, finding in enumerate(findings, start=1):
+        kinds[finding.kind] += 1
+        if kinds[finding.kind] <= each and len(few) < SHOWN:
+            few[number] = finding
+    return few
 
 
 def _headline(number: int, finding: Finding) -> Text:

@@ -116,7 +116,8 @@ def _is_art(draft: Drafting, part: Layer, box: Box) -> bool:
 def _drawn_by_css(draft: Drafting, found: Clickable, drawn: Sequence[Layer]) -> str:
     """What a style sheet says of a button, at rest and in each of its states."""
     plates = ", ".join(dict.fromkeys(draft.reason(part) for part in drawn))
-    why = [f"A button that CSS draws ({plates}): a region for its words."]
+    said = f"A button that CSS draws ({plates})" if plates else "A button"
+    why = [f"{said}: a region for its words."]
     for state, layers in states_of(draft.reading, found, ()).show.items():
         parts = [draft.reading.mockup.by_address[address] for address in layers]
         said = "; ".join(draft.reason(part) for part in parts if not part.is_group)

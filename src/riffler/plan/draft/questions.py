@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
@@ -18,6 +18,9 @@ from riffler.reading.states import states_of
 
 #: Things of one row that differ by up to so many CSS pixels are meant to be alike.
 NEARLY = 4
+
+#: Names in a question before the rest is counted.
+NAMED = 5
 
 #: Texts whose size differs by less than this share, but differs, are asked about.
 NEARLY_SIZE = 0.1
@@ -115,8 +118,15 @@ def _states(reading: Reading, draft: Draft) -> Iterator[Question]:
         ("current", "for the page one is on"),
     ):
         if lacking[state]:
-            names = ", ".join(clickable.layer.address for clickable in lacking[state])
+            names = _some([clickable.layer.address for clickable in lacking[state]])
             yield Question("states", f"What do these look like {what}: {names}?")
+
+
+def _some(names: Sequence[str]) -> str:
+    """A list that can be read out: the first names, and how many more there are."""
+    if len(names) <= NAMED + 1:
+        return ", ".join(names)
+    return f"{', '.join(names[:NAMED])} and {len(names) - NAMED} more"
 
 
 def _dense(reading: Reading, draft: Draft) -> Iterator[Question]:
@@ -127,7 +137,7 @@ def _dense(reading: Reading, draft: Draft) -> Iterator[Question]:
         yield Question(
             "dense screens",
             f"The mockup has {reading.density:g} pixel for each CSS pixel, so these would be soft "
-            f"on dense screens: {', '.join(small)}. Are there larger originals?",
+            f"on dense screens: {_some(small)}. Are there larger originals?",
         )
 
 
