@@ -21,6 +21,7 @@ from riffler.analyse.repetition import lattices
 from riffler.analyse.texture import strip_period
 from riffler.color import from_bytes
 from riffler.geometry import Box
+from riffler.plan.draft.whole import draft
 from riffler.reading import clickable
 from riffler.reading.reading import Reading
 from riffler.reading.states import states_of
@@ -195,3 +196,25 @@ def test_equal_pictures_are_one_file_and_an_illustration_is_one_slice(
         for one in json.loads(riffler("survey", "--json", cwd=project, code=1).stdout)["findings"]
     ]
     assert kinds == ["alt", "alt"]
+
+
+def test_what_nobody_named_is_called_what_it_is(tmp_path: Path) -> None:
+    row = Flat("Group 1 copy", inside=[card(40 + 220 * n, 40) for n in range(4)])
+    label = planning.text("Layer 2", 130, 412, "Order now", 16)
+    button = Flat("Layer 1", inside=[label, plate(100, 400, 140, 44, 12)])
+    nav = Flat("shop", inside=[planning.photo("IMG_0047", 500, 400, 90, 90)])
+    path = write_ora(tmp_path / "m.ora", (900, 700), [row, button, nav, GROUND])
+    drafted = draft(Workspace().open(path).renderer, taken=["button"])
+    names = [one.name for one in drafted.slices]
+    assert names == [
+        "card",
+        "picture",
+        "picture-2",
+        "picture-3",
+        "picture-4",
+        "button-2",
+        "shop-picture",
+    ]
+    assert set(drafted.guides["y"]) <= {
+        name for name in drafted.guides["y"] if name.startswith(("edge", "shop"))
+    }

@@ -9,7 +9,6 @@ from riffler.cutlist.model import SliceTable, StateTable
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of
-from riffler.reading import layer_names
 from riffler.reading.clickable import Clickable
 from riffler.reading.judgement import Becomes
 from riffler.reading.rows import Row
@@ -128,8 +127,7 @@ def _drawn_by_css(draft: Drafting, found: Clickable, drawn: Sequence[Layer]) -> 
 def _repeated(draft: Drafting, row: Row) -> None:
     """A row of things alike as one region for live text, repeated."""
     names = draft.names
-    name = layer_names.singular(names.plain(row.parent)) if row.parent else row.kind[:-1]
-    name = names.free(name)
+    name = names.of_row(row.parent, row.kind)
     size = union(box.moved(row.boxes[0].x - box.x, row.boxes[0].y - box.y) for box in row.boxes)
     box = size & draft.reading.mockup.box
     texts = tuple(

@@ -9,6 +9,9 @@ from riffler.cutlist.naming import sound
 from riffler.mockup.model import Layer, Mockup
 from riffler.reading import layer_names
 
+#: Words of a text that make a name, and what guides are called where no layer says anything.
+WORDS, EDGE = 3, "edge"
+
 
 class Names:
     """Gives names out. `taken` belong to other cutlists of the project."""
@@ -23,42 +26,69 @@ class Names:
         """The layer's own name in sound style."""
         return sound(layer.name or str(layer.kind))
 
-    def of(self, layer: Layer, kind: str = "") -> str:
+    def of(self, layer: Layer, kind: str = "", what: str = "") -> str:
         """A name for the layer's slice: its own, with the group's where that says too little.
 
-        `kind` goes in front when the name does not hold it.
+        `kind` goes in front when the name does not hold it. `what` it is stands for a name that a
+        program gave, with what is written on it or the group that says something.
         """
+        if not layer_names.says_something(layer):
+            return self._by_what_it_is(layer, kind or what or str(layer.kind))
         name = self.plain(layer)
         if kind in ("tab", "button") and kind not in layer_names.tokens(name):
             name = f"{kind}-{name}"
         elif self._is_vague(layer):
             around = next(iter(self._mockup.ancestors(layer.address)), None)
-            if around is not None and around.name:
+            if around is not None and layer_names.says_something(around):
                 name = f"{name}-{self.plain(around)}"
         return self.free(name)
 
+    def _by_what_it_is(self, layer: Layer, what: str) -> str:
+        """A name for what nobody named; no other cutlist's, whose slice of that name is another."""
+        written = next((below.words.text for below in layer.walk() if below.words), "")
+        said = "-".join(sound(written).split("-")[:WORDS]) if written.strip() else ""
+        around = (up for up in self._mockup.ancestors(layer.address)
+                  if layer_names.says_something(up))  # fmt: skip
+        group = next((self.plain(up) for up in around), "")
+        parts = (what, said) if said else (group, what)
+        return self.free("-".join(part for part in parts if part), is_new=True)
+
     def of_all(self, layers: Sequence[Layer]) -> str:
         """A name for several layers together: that of the one with the shortest clear name."""
-        clear = [layer for layer in layers if not self._is_vague(layer)]
-        return self.of(min(clear or layers[:1], key=lambda layer: len(layer.name)))
+        clear = [
+            layer for layer in layers
+            if not self._is_vague(layer) and layer_names.says_something(layer)
+        ]  # fmt: skip
+        return self.of(min(clear or layers[:1], key=lambda layer: len(layer.name)), what="words")
+
+    def of_row(self, parent: Layer | None, kind: str) -> str:
+        """A name for one of a row: by the group that holds it, or by what the row is of."""
+        is_said = parent is not None and layer_names.says_something(parent)
+        name = self.plain(parent) if is_said and parent is not None else kind
+        return self.free(layer_names.singular(name), is_new=not is_said)
 
     def outermost(self, layer: Layer) -> str:
         """The name of the outermost group around a layer: the part of the page it stands in."""
-        *_, last = (layer, *self._mockup.ancestors(layer.address))
-        return self.plain(last)
+        every = (layer, *self._mockup.ancestors(layer.address))
+        said = [self.plain(one) for one in every if layer_names.says_something(one)]
+        return said[-1] if said else EDGE
 
     def around(self, layers: Sequence[Layer]) -> str:
         """The name of the innermost group around all of them, or of the first one."""
         for group in self._mockup.ancestors(layers[0].address):
             inside = {below.address for below in group.walk()}
-            if group.name and all(layer.address in inside for layer in layers):
+            is_said = layer_names.says_something(group)
+            if is_said and all(layer.address in inside for layer in layers):
                 return self.plain(group)
-        return self.plain(layers[0])
+        return self.plain(layers[0]) if layer_names.says_something(layers[0]) else EDGE
 
-    def free(self, name: str) -> str:
-        """The name, with a number behind it when it is given already in this cutlist."""
+    def free(self, name: str, *, is_new: bool = False) -> str:
+        """The name, with a number behind it when it is given already in this cutlist.
+
+        With `is_new` the names of other cutlists count as given.
+        """
         fresh, number = name, 2
-        while fresh in self._given:
+        while fresh in self._given or (is_new and fresh in self._elsewhere):
             fresh, number = f"{name}-{number}", number + 1
         self._given.add(fresh)
         return fresh

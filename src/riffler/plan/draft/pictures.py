@@ -28,7 +28,7 @@ def hero(draft: Drafting, layer: Layer) -> None:
     assert box is not None
     box = box & reading.mockup.box
     inside = [part.address for part in drawings([layer]) if not reading.is_words(part)]
-    name = draft.names.of(layer)
+    name = draft.names.of(layer, what="hero")
     table = SliceTable(
         **draft.guides.span(box),
         **draft.hidden_in(box),
@@ -104,7 +104,7 @@ def _painted(draft: Drafting, layers: Sequence[Layer]) -> Box:
 def _icon(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) -> None:
     addresses = [layer.address for layer in layers]
     table = SliceTable(in_="icons", only=addresses, **place.key)
-    draft.add(draft.names.of(layers[0]), table, "", place.addresses, box)
+    draft.add(draft.names.of(layers[0], what="icon"), table, "", place.addresses, box)
 
 
 def _alt(layer: Layer, name: str) -> dict[str, Any]:
@@ -116,7 +116,7 @@ def _picture(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Place
     is_logo = any(
         found.kind == "logo" and found.layer is layers[0] for found in draft.found.clickables
     )
-    name = draft.names.of(layers[0], "logo" if is_logo else "")
+    name = draft.names.of(layers[0], "logo" if is_logo else "", what="picture")
     addresses = [layer.address for layer in layers]
     said: dict[str, Any] = {"only": addresses, **_alt(layers[0], name), **place.key}
     if is_logo:
@@ -145,7 +145,7 @@ def tiles(draft: Drafting) -> None:
         )
         said = reason(judgement, draft.reading.density)
         why = f"The ground: a {said}." if judgement.repeat == "both" else f"A {said}."
-        draft.add(draft.names.of(layer), table, why, (layer.address,), box)
+        draft.add(draft.names.of(layer, what="tile"), table, why, (layer.address,), box)
 
 
 def _open_corner(draft: Drafting, ground: Box, width: int, height: int) -> tuple[int, int]:

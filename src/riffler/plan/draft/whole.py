@@ -34,7 +34,9 @@ def draft(
     begun = Drafting(reading, found, Names(reading.mockup, taken))
     if not is_page:
         pictures.no_page(begun)
-    head = layout.hero(reading) if is_page else None
+    rows = (row for row in found.rows if row.kind != "tabs")
+    repeated = {member.address for row in rows for member in row.members}
+    head = layout.hero(reading, repeated) if is_page else None
     begun.guides.collect()
     if head is not None:
         pictures.hero(begun, head)
