@@ -137,7 +137,8 @@ class WebP:
         found = [choice for choice in made if choice is not None]
         least = min((len(one.data) for one in found), default=None)
         encodes = 1
-        if least is None or likely < UNSURE * least * original.share:
+        is_large = original.small is not original  # pieces lose more than the whole, so try
+        if least is None or is_large or likely < UNSURE * least * original.share:
             searched = self._lossy.choose(original, quality)
             if searched is not None:
                 found.append(searched)
