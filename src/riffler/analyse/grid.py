@@ -52,9 +52,7 @@ class Grid:
     @property
     def certainty(self) -> str:
         """In a word, how sure the grid is."""
-        if self.bits >= SURE:
-            return "sure"
-        return "likely" if self.bits >= UNSURE else "a guess"
+        return "sure" if self.bits >= SURE else "likely"
 
     @property
     def step(self) -> float:

@@ -164,7 +164,8 @@ def _refuse_more(wish: Wish) -> None:
 
 
 def _rename(screen: Screen, name: str, new: str, cutlist: str | None, *, is_dry: bool) -> None:
-    from riffler.plan.rename import VERSION, rename
+    from riffler.plan.rename import rename
+    from riffler.plan.wish import VERSION
     from riffler.report.marking import show_rename
     from riffler.site.mentions import follow
     from riffler.workspace import Workspace

@@ -24,9 +24,6 @@ from riffler.project.project import Project
 from riffler.project.written import Written
 from riffler.workspace import Workspace, lying
 
-#: The version of what `as_data` gives; it is that of marking.
-VERSION = 2
-
 #: Endings of the hand-written files that name slices, by the folder they lie in.
 TEXTS = {"pages": (".html", ".svg", ".xml", ".txt"), "styles": (".css",)}
 
@@ -66,7 +63,7 @@ class Renamed:
 
     def as_data(self) -> dict[str, Any]:
         """The change as commands report it."""
-        changes = [{"file": plain(one.file), "lines": plain(one.lines)} for one in self.changes]
+        changes = [change.as_data() for change in self.changes]
         said = {"kind": self.kind, "old": self.old, "new": self.new}
         return {**said, "changes": changes, "left": plain(self.left)}
 

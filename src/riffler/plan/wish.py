@@ -65,6 +65,10 @@ class Change:
                 found.extend(Line("+", at + 1, new[at]) for at in range(b, b_end))
         return found
 
+    def as_data(self) -> dict[str, Any]:
+        """The change as commands report it."""
+        return {"file": plain(self.file), "lines": plain(self.lines)}
+
 
 @dataclass(frozen=True)
 class Marked(Change):
@@ -74,4 +78,4 @@ class Marked(Change):
 
     def as_data(self) -> dict[str, Any]:
         """The change as commands report it."""
-        return {"file": plain(self.file), "lines": plain(self.lines), "box": plain(self.box)}
+        return {**super().as_data(), "box": plain(self.box)}

@@ -26,9 +26,6 @@ OFF, INITIALS = 0.06, 0.7
 #: The largest logo, in CSS pixels.
 LOGO_SIDE = 320
 
-#: How far boxes alike may be off their places, in CSS pixels.
-TOLERANCE = 1
-
 
 @dataclass(frozen=True)
 class Clickable:

@@ -109,7 +109,7 @@ def _is_art(draft: Drafting, part: Layer, box: Box) -> bool:
     own = draft.reading.box(part)
     if own is None or draft.reading.judgement(part).becomes is not Becomes.PICTURE:
         return False
-    return own.width * own.height > SIGN * box.area
+    return own.area > SIGN * box.area
 
 
 def _drawn_by_css(draft: Drafting, found: Clickable, drawn: Sequence[Layer]) -> str:

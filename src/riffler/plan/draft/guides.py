@@ -62,7 +62,7 @@ class Guides:
         ]  # fmt: skip
         width = self._reading.mockup.size.width
         found = find_grid(boxes, width, self._reading.density)
-        if found is None or found.certainty == "a guess":
+        if found is None:
             return None
         columns = found.finer[0] if found.finer else found.columns
         return GridTable(

@@ -63,9 +63,9 @@ class Names:
 
     def of_row(self, parent: Layer | None, kind: str) -> str:
         """A name for one of a row: by the group that holds it, or by what the row is of."""
-        is_said = parent is not None and layer_names.says_something(parent)
-        name = self.plain(parent) if is_said and parent is not None else kind
-        return self.free(layer_names.singular(name), is_new=not is_said)
+        if parent is not None and layer_names.says_something(parent):
+            return self.free(layer_names.singular(self.plain(parent)))
+        return self.free(layer_names.singular(kind), is_new=True)
 
     def outermost(self, layer: Layer) -> str:
         """The name of the outermost group around a layer: the part of the page it stands in."""

@@ -16,9 +16,7 @@ from riffler.plan.draft.state import Drafting, times_of
 from riffler.plan.wording import reason
 from riffler.reading import layer_names, layout
 from riffler.reading.judgement import Becomes
-
-#: How far equal pictures may be off their places, in CSS pixels.
-TOLERANCE = 1
+from riffler.reading.rows import TOLERANCE
 
 
 def hero(draft: Drafting, layer: Layer) -> None:
