@@ -46,12 +46,14 @@ def look(
     from riffler.plain import plain
     from riffler.project.target import Target
     from riffler.reading import look as looks
-    from riffler.report import contact, looking
+    from riffler.report import looking
     from riffler.workspace import Workspace
 
     point, mockup = _point(at) if at else None, located(mockup)
     opened = Workspace.around(mockup).open(mockup, canvas)
     if picture is not None:
+        from riffler.report import contact
+
         contact.write(opened.renderer, Target(picture, force))
     data: dict[str, Any] = plain(looks.overview(opened))
     answers: list[Callable[[], None]] = []

@@ -17,6 +17,9 @@ GENERIC = ("serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui"
 #: Endings of files that hold faces.
 ENDINGS = (".ttf", ".otf", ".ttc", ".otc", ".woff2")
 
+#: Names in a font: OpenType 1.9, `name`.
+_FAMILY, _TYPOGRAPHIC_FAMILY = 1, 16
+
 #: Parts of common family names that tell what kind of face a family is.
 _HINTS = {
     "serif": ("serif", "roman", "garamond", "times", "georgia", "slab"),
@@ -52,6 +55,12 @@ class FontBook:
         wanted = family.casefold()
         return tuple(face for face in self.faces() if face.family.casefold() == wanted)
 
+    def nearest(self, family: str, weight: int, *, is_italic: bool) -> Face | None:
+        """The face of a family that is drawn. CSS Fonts 4, section 5.2, without widths."""
+        faces = self.find(family)
+        faces = tuple(face for face in faces if face.is_italic == is_italic) or faces
+        return min(faces, key=lambda face: _misfit(face.weight, weight), default=None)
+
     def choose(self, families: Sequence[str]) -> tuple[str, bool]:
         """The family that text is drawn with, and whether it is the first that was asked for.
 
@@ -67,6 +76,15 @@ class FontBook:
                 return face.family, False
         faces = self.faces()
         return (faces[0].family if faces else ""), False
+
+
+def _misfit(weight: int, wanted: int) -> tuple[int, int]:
+    """Sorts weights: up to 500 for normal ones, then lighter ones for light, bolder for bold."""
+    if 400 <= wanted <= 500 and wanted <= weight <= 500:
+        return 0, weight - wanted
+    is_light = wanted <= 500
+    is_on_side = weight <= wanted if is_light else weight >= wanted
+    return 1 + (not is_on_side), abs(weight - wanted)
 
 
 def _guess(families: Sequence[str]) -> str:
@@ -107,6 +125,8 @@ def _system_folders() -> list[Path]:
 
 def _read(path: Path, is_system: bool) -> list[Face]:
     """The faces in a file; none when it is damaged, since a font is not worth stopping for."""
+    if path.suffix.lower() in (".ttf", ".otf"):
+        return _single(path, is_system)
     from fontTools.ttLib import TTCollection, TTFont, TTLibError
 
     try:
@@ -120,9 +140,26 @@ def _read(path: Path, is_system: bool) -> list[Face]:
         return []
 
 
+def _single(path: Path, is_system: bool) -> list[Face]:
+    """The face of a file with one: HarfBuzz, which loads in a tenth of the time, knows it all."""
+    import uharfbuzz
+
+    try:
+        face = uharfbuzz.Face(uharfbuzz.Blob.from_file_path(path))
+    except (OSError, uharfbuzz.HarfBuzzError):
+        return []
+    if not face.glyph_count:
+        return []
+    family = face.get_name(_TYPOGRAPHIC_FAMILY) or face.get_name(_FAMILY) or path.stem
+    font = uharfbuzz.Font(face)
+    weight = round(font.get_style_value(uharfbuzz.StyleTag.WEIGHT))
+    is_italic = font.get_style_value(uharfbuzz.StyleTag.ITALIC) > 0
+    return [Face(path, family, weight, is_italic, is_system)]
+
+
 def _face(path: Path, font: object, is_system: bool) -> Face:
     names, shape = font["name"], font["OS/2"]  # type: ignore[index]
-    family = names.getDebugName(16) or names.getDebugName(1) or path.stem
+    family = names.getDebugName(_TYPOGRAPHIC_FAMILY) or names.getDebugName(_FAMILY) or path.stem
     return Face(path, family, int(shape.usWeightClass), bool(shape.fsSelection & 1), is_system)
 
 

@@ -130,6 +130,10 @@ class LayeredEngine:
         """The layer's own box; of a group none."""
         return layer.box
 
+    def measured_box(self, _layer: Layer, _extent: Extent) -> Box | None:
+        """Only pixels tell what a pixel layer paints."""
+        return None
+
     def find_box(self, layer: Layer, extent: Extent) -> Box | None:
         """The box of what is not clear, or of what is more than half opaque, from the pixels."""
         found = self._store.get(layer).extent
@@ -139,7 +143,7 @@ class LayeredEngine:
         what = f'Layer "{layer.address}"'
         data = self._files.read(layer.source)
         if self.mockup.nature is Nature.LAYERED and layer.source.lower().endswith(".svg"):
-            from riffler.render.vector import draw_whole
+            from riffler.render.svg_drawing import draw_whole
 
             return draw_whole(data, what, self._limits)
         return unpacked(data, what, self._limits, self._formats)

@@ -40,6 +40,13 @@ class Engine(Protocol):
         """Where a drawing lies, by its numbers alone; None where these do not tell."""
         ...
 
+    def measured_box(self, layer: Layer, extent: Extent) -> Box | None:
+        """The box by numbers alone, empty when nothing is painted; None where only drawing tells.
+
+        To within a pixel of what is drawn.
+        """
+        ...
+
     def find_box(self, layer: Layer, extent: Extent) -> Box | None:
         """The box of one layer, or of a group that is whole; None when there is nothing in it."""
         ...
@@ -120,6 +127,9 @@ class Renderer:
         if layer.is_group and not self._engine.is_whole(layer, extent):
             inside = (self._box(child.address, extent) for child in layer.children if child.visible)
             return union(box for box in inside if box) or None
+        measured = self._engine.measured_box(layer, extent)
+        if measured is not None:
+            return measured or None
         digest = digest_of(layer.box, self._engine.content(layer, extent))
         if digest not in self._memory:
             self._memory[digest] = self._engine.find_box(layer, extent)

@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import atexit
-import shutil
-import tempfile
 import threading
 from functools import cache
 from pathlib import Path
@@ -16,24 +13,26 @@ from lxml import etree
 from riffler.color import Bytes, Pixels, from_bytes
 from riffler.digests import digest_of, sha256_of
 from riffler.files import as_typed
-from riffler.geometry import Box, Scale, Size
+from riffler.geometry import Box, Rect, Scale, Size
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Layer, Mockup
-from riffler.mockup.svg import document as documents
+from riffler.mockup.svg import extent as extents
 from riffler.mockup.svg import style
 from riffler.mockup.svg.document import SvgDocument
 from riffler.mockup.svg.hull import hull
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.boxes import Extent
-from riffler.render.decode import decode
 from riffler.render.painted import painted_box
 from riffler.render.pruning import Pruner
-from riffler.render.svg_process import DRAUGHTSMAN
+from riffler.render.svg_drawing import draw, fonts_for
 
 NO_FONTS = FontBook()
 
 #: Longest side of the coarse drawing that finds roughly where a layer paints.
 COARSE = 1024
+
+#: So much of a pixel may be covered at the rim without being seen: it is rounded to nothing.
+ROUNDED = 0.02
 
 #: Room left for shadow and glow around a layer at the first try, in mockup pixels.
 SHADOW = 64
@@ -90,7 +89,7 @@ class VectorEngine:
         return self._digest(drawing, self.mockup.box)
 
     def _digest(self, drawing: etree._Element, *more: object) -> str:
-        files = map(_file_hash, _fonts_for(drawing, self._fonts))
+        files = map(_file_hash, fonts_for(drawing, self._fonts))
         return digest_of("vector", etree.tostring(drawing, encoding="unicode"), *files, *more)
 
     def warm(self, *, only_large: bool = False) -> None:
@@ -114,6 +113,28 @@ class VectorEngine:
         rect = hull(self._document, element) if element is not None else None
         x, y = self.mockup.origin
         return None if rect is None else rect.outward().moved(-x, -y)
+
+    def measured_box(self, layer: Layer, extent: Extent) -> Box | None:
+        """The box by the numbers of the drawing, and of the fonts; as `Engine.measured_box`."""
+        element = self._document.elements.get(layer.source)
+        if element is None:
+            return None
+        without_filters = extent is not Extent.PAINTED
+        rect = extents.painted(
+            self._document, element, self._fonts, without_filters=without_filters
+        )
+        if rect is None:
+            return None
+        x, y = self.mockup.origin
+        inner = Rect(
+            rect.x + ROUNDED, rect.y + ROUNDED, rect.width - 2 * ROUNDED, rect.height - 2 * ROUNDED
+        )
+        return inner.outward().moved(-x, -y) & self._reach()
+
+    def _reach(self) -> Box:
+        """The canvas and all around it in which layers are looked for."""
+        canvas = self.mockup.box
+        return Box(-canvas.width, -canvas.height, 3 * canvas.width, 3 * canvas.height)
 
     def find_box(self, layer: Layer, extent: Extent) -> Box | None:
         """The box that is painted, to within a pixel; without filters unless all paint is meant."""
@@ -149,15 +170,12 @@ class VectorEngine:
         rough = self.rough_box(layer)
         if rough is None:
             return None
-        canvas = self.mockup.box
-        reach = Box(-canvas.width, -canvas.height, 3 * canvas.width, 3 * canvas.height)
-        box = rough.grown(2 if without_filters else SHADOW) & reach
+        box = rough.grown(2 if without_filters else SHADOW) & self._reach()
         return box if box and box.area <= 4 * COARSE * COARSE else None
 
     def _search(self, shown: frozenset[str], without_filters: bool) -> Box | None:
         """Where layers paint: a coarse drawing of all around the canvas, then the rim exactly."""
-        canvas = self.mockup.box
-        wide = Box(-canvas.width, -canvas.height, 3 * canvas.width, 3 * canvas.height)
+        wide = self._reach()
         scale = min(1.0, COARSE / max(wide.width, wide.height))
         found = self._painted_in(wide, scale, shown, without_filters)
         if found is None:
@@ -230,57 +248,7 @@ def _clear_beyond(canvas: Box, box: Box, pixels: Pixels) -> None:
     pixels[:, round(columns.stop * across) :] = 0
 
 
-def draw(drawing: etree._Element, fonts: FontBook, what: str, limits: Limits) -> Bytes:
-    """Straight RGBA of a drawing at the size it says. Raises MockupError when it can't be drawn."""
-    svg = etree.tostring(drawing, encoding="unicode")
-    paths = _fonts_for(drawing, fonts)
-    png = DRAUGHTSMAN.draw(svg, paths, what, limits.seconds)
-    return decode(png, what, limits, ("PNG",))
-
-
-def _fonts_for(drawing: etree._Element, fonts: FontBook) -> list[str]:
-    """The files of the families that a drawing's text names."""
-    families = {
-        str(element.get("font-family", "")).strip("'")
-        for element in drawing.iter()
-        if element.get("font-family")
-    }
-    files = {face.path for family in families for face in fonts.find(family)}
-    return sorted(drawable(path) for path in files)
-
-
-def draw_whole(data: bytes, what: str, limits: Limits) -> Bytes:
-    """Straight RGBA of an SVG at its own size: a layer of a pixel mockup that is a drawing."""
-    document = documents.from_bytes(data, what, limits)
-    root = document.root
-    size = documents.size_of(document)
-    root.set("width", str(size.width))
-    root.set("height", str(size.height))
-    return draw(root, FontBook(), what, limits)
-
-
 @cache
 def _file_hash(path: str) -> str | None:
     """The hash of a font file; fonts do not change during a run."""
     return sha256_of(Path(path))
-
-
-@cache
-def drawable(path: Path) -> str:
-    """A font file that the renderer reads: web fonts are unpacked into a folder that goes again."""
-    if path.suffix.lower() != ".woff2":
-        return str(path)
-    from fontTools.ttLib import TTFont
-
-    font = TTFont(path)
-    font.flavor = None
-    target = _font_folder() / f"{path.stem}.ttf"
-    font.save(target)
-    return str(target)
-
-
-@cache
-def _font_folder() -> Path:
-    folder = tempfile.mkdtemp(prefix="riffler-fonts-")
-    atexit.register(shutil.rmtree, folder, ignore_errors=True)
-    return Path(folder)

@@ -26,14 +26,14 @@ MITER = 2.0
 #: How many `use` may follow one another before drawing is asked instead.
 DEEPEST = 8
 
-_MARKERS = ("marker", "marker-start", "marker-mid", "marker-end")
+MARKERS = ("marker", "marker-start", "marker-mid", "marker-end")
 
 _Corners = list[tuple[float, float]]
 
 
 def hull(document: SvgDocument, element: etree._Element) -> Rect | None:
     """A rectangle around one shape, picture, text or `use`, in mockup pixels of the drawing."""
-    matrix = _to_drawing(document, element)
+    matrix = to_drawing(document, element)
     if matrix is None:  # the identity counts as false
         return None
     corners = _corners(document, element, DEEPEST)
@@ -42,7 +42,7 @@ def hull(document: SvgDocument, element: etree._Element) -> Rect | None:
     return _around(matrix.transformPoints(corners))
 
 
-def _to_drawing(document: SvgDocument, element: etree._Element) -> Transform | None:
+def to_drawing(document: SvgDocument, element: etree._Element) -> Transform | None:
     """From the coordinates around the element to mockup pixels; None inside another viewport."""
     matrix = Identity
     for around in element.iterancestors():
@@ -50,7 +50,7 @@ def _to_drawing(document: SvgDocument, element: etree._Element) -> Transform | N
             break
         if local_name(around) not in ("g", "a"):
             return None
-        if not _is_plain(around):
+        if not is_plain(around):
             return None
         matrix = transform.parse(around.get("transform")).transform(matrix)
     box = lengths.view_box(document.root.get("viewBox"))
@@ -63,7 +63,7 @@ def _to_drawing(document: SvgDocument, element: etree._Element) -> Transform | N
     return Transform(unit, 0, 0, unit, left, top).transform(matrix)
 
 
-def _is_plain(element: etree._Element) -> bool:
+def is_plain(element: etree._Element) -> bool:
     """Whether its transform is an attribute of the usual kind."""
     return style.own(element, "transform") == element.get("transform") and not element.get(
         "transform-origin"
@@ -73,7 +73,7 @@ def _is_plain(element: etree._Element) -> bool:
 def _corners(document: SvgDocument, element: etree._Element, deep: int) -> _Corners | None:
     """Points whose hull holds the element, in the coordinates around it; None if unknown."""
     name = local_name(element)
-    if deep == 0 or not _is_plain(element) or any(style.inherited(element, m) for m in _MARKERS):
+    if deep == 0 or not is_plain(element) or any(style.inherited(element, m) for m in MARKERS):
         return None
     if name == "use":
         inner = _used(document, element, deep)

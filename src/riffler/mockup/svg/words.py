@@ -20,7 +20,7 @@ def read(text: etree._Element, unit: float) -> Words:
     """The words of a `text` element; `unit` is the length of the root's user unit."""
     enlarged = unit * transform.enlargement(_to_root(text))
     deepest = _first_with_text(text)
-    em = _font_size(deepest)
+    em = font_size(deepest)
     lines, steps = _lines(text, em)
     spacing = lengths.length(style.inherited(deepest, "letter-spacing"), em=em) or 0.0
     return Words(
@@ -63,13 +63,13 @@ def _first_with_text(element: etree._Element) -> etree._Element:
     return element
 
 
-def _font_size(element: etree._Element) -> float:
+def font_size(element: etree._Element) -> float:
     """The computed font size in user units; CSS Fonts 4, section 2.5."""
     own = style.own(element, "font-size")
     parent = element.getparent()
     if own is None or own == "inherit":
-        return _font_size(parent) if parent is not None else 16.0
-    around = _font_size(parent) if parent is not None and own.rstrip().endswith(("em", "%")) else 16
+        return font_size(parent) if parent is not None else 16.0
+    around = font_size(parent) if parent is not None and own.rstrip().endswith(("em", "%")) else 16
     if own.rstrip().endswith("rem"):
         around = 16.0
     return lengths.length(own, whole=around, em=around) or 16.0

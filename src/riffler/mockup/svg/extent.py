@@ -1,0 +1,267 @@
+"""A drawing -> the rectangle that it paints, from its numbers alone, to a fraction of a pixel.
+
+None where only drawing can tell: filters, masks, patterns, fading colours, pictures, markers. What
+is drawn in colours that nothing is seen of paints the empty rectangle.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import reduce
+
+import numpy as np
+import tinycss2.color3
+from fontTools.misc.transform import Transform
+from lxml import etree
+
+from riffler.geometry import Rect
+from riffler.mockup.fonts import FontBook
+from riffler.mockup.svg import lengths, outline, references, shapes, style, transform
+from riffler.mockup.svg.document import SHAPES, SvgDocument
+from riffler.mockup.svg.hull import MARKERS, is_plain, to_drawing
+from riffler.mockup.svg.lettering import lines_reach
+from riffler.mockup.svg.shapes import Edges, UnmeasuredError
+from riffler.mockup.xml import local_name
+
+#: What paints nothing.
+NOTHING = Rect(0, 0, 0, 0)
+
+#: What nothing is cut off by.
+BOUNDLESS: Edges = (-math.inf, -math.inf, math.inf, math.inf)
+
+#: Less than this of a colour is rounded to nothing in 8 bits.
+FAINTEST = 0.5 / 255
+
+#: Path data of more characters is drawn rather than measured.
+LONGEST = 400_000
+
+#: Lines times rows of pixels that are looked at, where edges are not smoothed.
+MOST_CROSSINGS = 2_000_000
+
+_URL = re.compile(r"url\(\s*['\"]?#([^'\")\s]+)")
+
+
+def painted(
+    document: SvgDocument, element: etree._Element, fonts: FontBook, *, without_filters: bool
+) -> Rect | None:
+    """The rectangle in mockup pixels of the drawing; None when only drawing tells."""
+    try:
+        return _Measured(document, fonts, without_filters).painted(element)
+    except (UnmeasuredError, ValueError):
+        return None
+
+
+@dataclass(frozen=True)
+class _Measured:
+    """Measures drawings of one document. Raises UnmeasuredError where only drawing tells."""
+
+    document: SvgDocument
+    fonts: FontBook
+    without_filters: bool
+
+    def painted(self, element: etree._Element) -> Rect:
+        name = local_name(element)
+        if name not in (SHAPES - {"use"}) | {"text"}:
+            raise UnmeasuredError
+        if self._opacity(element) < FAINTEST:
+            return NOTHING
+        filled, stroke = self._inked(element, "fill"), self._inked(element, "stroke")
+        matrix = self._matrix(element)
+        if name == "text":
+            if stroke:
+                raise UnmeasuredError
+            edges = lines_reach(element, matrix, self.fonts) if filled else None
+        else:
+            edges = self._shape(element, name, matrix, filled, stroke)
+        if edges is None:
+            return NOTHING
+        return _rect(self._clipped(element, edges))
+
+    def _shape(
+        self, element: etree._Element, name: str, matrix: Transform, filled: bool, stroke: bool
+    ) -> Edges | None:
+        shape = _path_data(name, element)
+        if shape is None or not (stroke or (filled and name != "line")):
+            return None
+        pen = _pen(element) if stroke else None
+        if edges := shapes.upright(name, element, matrix, pen.width if pen else 0.0):
+            return edges
+        is_hard = style.inherited(element, "shape-rendering") in ("crispEdges", "optimizeSpeed")
+        curves = outline.parse(shape)
+        if is_hard and not stroke and curves:
+            return _edges(outline.centers_inside(curves, matrix, MOST_CROSSINGS))
+        edges = _edges(outline.reach(curves, matrix, pen))
+        if edges is None or stroke:
+            return edges
+        is_thin = min(edges[2] - edges[0], edges[3] - edges[1]) < shapes.THINNEST
+        return None if is_thin else edges
+
+    def _opacity(self, element: etree._Element) -> float:
+        whole = _number(style.own(element, "opacity"), 1.0)
+        for around in element.iterancestors():
+            whole *= _number(style.own(around, "opacity"), 1.0)
+        return whole
+
+    def _inked(self, element: etree._Element, what: str) -> bool:
+        """Whether the whole of a fill or a stroke is seen, or nothing of it."""
+        said = style.inherited(element, what) or ("none" if what == "stroke" else "black")
+        if said in ("none", "transparent"):
+            return False
+        if what == "stroke" and not _number(style.inherited(element, "stroke-width"), 1.0):
+            return False
+        if _number(style.inherited(element, f"{what}-opacity"), 1.0) < FAINTEST:
+            return False
+        if found := _URL.match(said):
+            self._refuse_fading(found[1])
+            return True
+        if said.startswith("context-") or (said.startswith("#") and len(said) in (5, 9)):
+            raise UnmeasuredError
+        color = tinycss2.color3.parse_color(said)
+        return not isinstance(color, tuple) or color[3] >= FAINTEST
+
+    def _refuse_fading(self, name: str) -> None:
+        """Raises UnmeasuredError unless it is a gradient of solid colours."""
+        for _ in range(8):
+            server = self.document.known.get(name)
+            if server is None or local_name(server) not in ("linearGradient", "radialGradient"):
+                raise UnmeasuredError
+            stops = [stop for stop in server if local_name(stop) == "stop"]
+            if stops:
+                break
+            name = references.href(server).removeprefix("#")
+        for stop in stops:
+            said = style.own(stop, "stop-color") or "black"
+            color = tinycss2.color3.parse_color(said)
+            seen = _number(style.own(stop, "stop-opacity"), 1.0)
+            if not isinstance(color, tuple) or color[3] * seen < 0.1:
+                raise UnmeasuredError
+        if not stops:
+            raise UnmeasuredError
+
+    def _clipped(self, element: etree._Element, edges: Edges) -> Edges:
+        """What clips leave of it: those that are rectangles, and those that it fills."""
+        effects = ("mask",) if self.without_filters else ("mask", "filter")
+        if any(_has(around, effect) for around in _and_around(element) for effect in effects):
+            raise UnmeasuredError
+        clips = [self._hole(e) for e in _and_around(element) if _has(e, "clip-path")]
+        hole = reduce(_inner, (clip for clip, _ in clips), BOUNDLESS)
+        inner = _inner(edges, hole)
+        if inner[0] >= inner[2] or inner[1] >= inner[3]:
+            return 0, 0, 0, 0
+        rounded = [clip for clip, is_straight in clips if not is_straight]
+        if inner == edges and not rounded:
+            return inner
+        if _is_straight(element, self._matrix(element)) and self._inked(element, "fill"):
+            if any(clip != inner for clip in rounded):
+                raise UnmeasuredError
+            return inner
+        return self._cut(element, hole, is_straight=not rounded)
+
+    def _cut(self, element: etree._Element, hole: Edges, *, is_straight: bool) -> Edges:
+        """A shape that is cut by the edges of a hole."""
+        if not is_straight or local_name(element) == "text" or self._inked(element, "stroke"):
+            raise UnmeasuredError
+        shape = _path_data(local_name(element), element)
+        kept = outline.reach_within(outline.parse(shape or ""), self._matrix(element), hole)
+        return _edges(kept) or (0, 0, 0, 0)
+
+    def _hole(self, around: etree._Element) -> tuple[Edges, bool]:
+        """The edges of what a clip leaves, and whether it is a rectangle."""
+        found = _URL.match(str(style.own(around, "clip-path")))
+        clip = self.document.known.get(found[1]) if found else None
+        matrix = to_drawing(self.document, around)
+        if clip is None or matrix is None or local_name(clip) != "clipPath":
+            raise UnmeasuredError
+        drawn = [shape for shape in clip if local_name(shape) in SHAPES | {"text"}]
+        if len(drawn) != 1 or clip.get("clipPathUnits") == "objectBoundingBox":
+            raise UnmeasuredError
+        if any(_has(inner, "clip-path") for inner in (clip, drawn[0])):
+            raise UnmeasuredError
+        shape = _path_data(local_name(drawn[0]), drawn[0])
+        for inner in (around, clip, drawn[0]):
+            matrix = matrix.transform(transform.parse(inner.get("transform")))
+        hole = _edges(outline.reach(outline.parse(shape), matrix, None)) if shape else None
+        if hole is None:
+            raise UnmeasuredError
+        return hole, _is_straight(drawn[0], matrix)
+
+    def _matrix(self, element: etree._Element) -> Transform:
+        matrix = to_drawing(self.document, element)
+        if matrix is None or not is_plain(element):
+            raise UnmeasuredError
+        return matrix.transform(transform.parse(element.get("transform")))
+
+
+def _path_data(name: str, element: etree._Element) -> str | None:
+    """As `shapes.path_data`. Raises UnmeasuredError for markers, and for what takes long."""
+    if any(style.inherited(element, marker) not in (None, "none") for marker in MARKERS):
+        raise UnmeasuredError
+    shape = shapes.path_data(name, element)
+    if shape and len(shape) > LONGEST:
+        raise UnmeasuredError
+    return shape
+
+
+def _and_around(element: etree._Element) -> Iterator[etree._Element]:
+    yield element
+    yield from element.iterancestors()
+
+
+def _has(element: etree._Element, effect: str) -> bool:
+    return style.own(element, effect) not in (None, "none")
+
+
+def _inner(edges: Edges, hole: Edges) -> Edges:
+    return (
+        max(edges[0], hole[0]), max(edges[1], hole[1]),
+        min(edges[2], hole[2]), min(edges[3], hole[3]),
+    )  # fmt: skip
+
+
+def _number(text: str | None, default: float) -> float:
+    """A length or a share. Raises UnmeasuredError when it can't be told."""
+    if text is None:
+        return default
+    value = lengths.length(text, whole=1.0)
+    if value is None or (text.rstrip().endswith("%") and default != 1.0):
+        raise UnmeasuredError
+    return value
+
+
+def _pen(element: etree._Element) -> outline.Stroke:
+    """How the stroke of an element is drawn. Raises UnmeasuredError for dashes and the like."""
+    if (style.inherited(element, "stroke-dasharray") or "none").strip() not in ("none", ""):
+        raise UnmeasuredError
+    if style.own(element, "vector-effect") not in (None, "none"):
+        raise UnmeasuredError
+    return outline.Stroke(
+        _number(style.inherited(element, "stroke-width"), 1.0),
+        style.inherited(element, "stroke-linejoin") or "miter",
+        style.inherited(element, "stroke-linecap") or "butt",
+        _number(style.inherited(element, "stroke-miterlimit"), 4.0),
+    )
+
+
+def _is_straight(element: etree._Element, matrix: Transform) -> bool:
+    """Whether the element is a rectangle with square corners and upright."""
+    a, b, c, d, _, _ = matrix
+    upright = (abs(b) < 1e-9 and abs(c) < 1e-9) or (abs(a) < 1e-9 and abs(d) < 1e-9)
+    is_round = any(style.own(element, key) not in (None, "0") for key in ("rx", "ry"))
+    return local_name(element) == "rect" and upright and not is_round
+
+
+def _edges(corners: outline.Points | None) -> Edges | None:
+    if corners is None or not np.isfinite(corners).all():
+        return None
+    (left, top), (right, bottom) = corners.tolist()
+    return left, top, right, bottom
+
+
+def _rect(edges: Edges) -> Rect:
+    left, top, right, bottom = edges
+    if not all(map(math.isfinite, edges)) or right <= left or bottom <= top:
+        return NOTHING
+    return Rect(left, top, right - left, bottom - top)
