@@ -41,5 +41,6 @@ def _radii(radii: Radii) -> str:
 
 
 def _shadow(shadow: Shadow) -> str:
-    lengths = (round(shadow.x), round(shadow.y), round(shadow.blur))
+    lengths = [round(length) for length in (shadow.x, shadow.y, shadow.blur, shadow.spread)]
+    lengths = lengths if lengths[-1] else lengths[:-1]
     return " ".join([*(f"{length}px" if length else "0" for length in lengths), shadow.color])

@@ -53,13 +53,19 @@ class Border:
 class Shadow:
     """A soft copy of the outline under it: how far right and down, how soft, of which colour.
 
-    Read from how far it reaches on each side, so that offset and blur are rough: to a pixel or two.
+    Of pixels it is read from how far it reaches on each side, so that offset and blur are rough,
+    to a pixel or two, and `spread`, by how much it is larger on each side, is not told apart.
     """
 
     x: float
     y: float
     blur: float
     color: str
+    spread: float = 0.0
+
+    def scaled(self, by: float) -> Shadow:
+        """In other pixels."""
+        return Shadow(self.x * by, self.y * by, self.blur * by, self.color, self.spread * by)
 
 
 @dataclass(frozen=True)
@@ -84,8 +90,5 @@ class Style:
             self,
             radii=self.radii and self.radii.scaled(by),
             border=self.border and replace(self.border, width=self.border.width * by),
-            shadows=tuple(
-                replace(shadow, x=shadow.x * by, y=shadow.y * by, blur=shadow.blur * by)
-                for shadow in self.shadows
-            ),
+            shadows=tuple(shadow.scaled(by) for shadow in self.shadows),
         )  # fmt: skip

@@ -16,6 +16,7 @@ from riffler.geometry import Box
 from riffler.mockup.model import Kind, Layer, Mockup, drawings, is_drawing
 from riffler.reading.exact import measured
 from riffler.reading.judgement import Becomes, Evidence, Judgement
+from riffler.reading.vectors import declared
 from riffler.render.renderer import Renderer
 from riffler.render.sampling import crop, sample, thinned
 
@@ -36,6 +37,9 @@ STRIP = 6
 
 #: The piece of a layer, in pixels, in which letters are looked for.
 PIECE_WIDTH, PIECE_HEIGHT = 1600, 700
+
+#: Opacity up to which what paints is a veil.
+VEIL = 1 / 16
 
 #: The widest border that is taken for one, in CSS pixels.
 BORDER = 3
@@ -117,6 +121,8 @@ class Reading:
         box = self.painted(layer)
         if box is None:
             return Judgement(Becomes.NOTHING, Evidence.EMPTY)
+        if layer.opacity > VEIL and (style := declared(self.mockup, layer)):
+            return _css(style)
         shown = self.mockup.alone(layer.address)
         pixels = self._sample(layer, box, shown)
         step = box.width / pixels.shape[1]
@@ -126,12 +132,9 @@ class Reading:
         rim = math.ceil(BORDER * self.density / step)
         fill = fill_of(pixels, rim)
         if style := _style(layer, outline, fill):
-            straight = outline.shape in (Shape.RECTANGLE, Shape.ROUNDED)
-            style = measured(self.renderer, layer, style.scaled(step), self.density)
-            return Judgement(Becomes.CSS, Evidence.STYLE, style=style, is_rectangle=straight)
+            return _css(measured(self.renderer, layer, style.scaled(step), self.density))
         if not is_opaque(pixels) and (fading := fading_of(pixels)):
-            style = Style(fading.stops, fading.angle, opacity=layer.opacity, blend=layer.blend)
-            return Judgement(Becomes.CSS, Evidence.STYLE, style=style, is_rectangle=True)
+            return _css(Style(fading.stops, fading.angle, opacity=layer.opacity, blend=layer.blend))
         if outline.shape is Shape.RECTANGLE and (tile := self._tile(box, shown, pixels)):
             return tile
         return _picture(layer, pixels, outline, fill)
@@ -182,6 +185,12 @@ class Reading:
         if step is None:
             return None, "x"
         return ((step, box.height), "x") if is_across else ((box.width, step), "y")
+
+
+def _css(style: Style) -> Judgement:
+    """Of what a style sheet draws; only an ellipse has no straight edges."""
+    is_rectangle = style.radii is not None
+    return Judgement(Becomes.CSS, Evidence.STYLE, style=style, is_rectangle=is_rectangle)
 
 
 def _style(layer: Layer, outline: Outline, fill: Fill) -> Style | None:

@@ -19,10 +19,11 @@ from lxml import etree
 
 from riffler.geometry import Rect
 from riffler.mockup.fonts import FontBook
-from riffler.mockup.svg import lengths, outline, references, shapes, style, transform
+from riffler.mockup.svg import outline, references, shapes, style, transform
 from riffler.mockup.svg.document import SHAPES, SvgDocument
 from riffler.mockup.svg.hull import MARKERS, is_plain, to_drawing
 from riffler.mockup.svg.lettering import lines_reach
+from riffler.mockup.svg.shadows import drop_shadow
 from riffler.mockup.svg.shapes import Edges, UnmeasuredError
 from riffler.mockup.xml import local_name
 
@@ -78,7 +79,24 @@ class _Measured:
             edges = self._shape(element, name, matrix, filled, stroke)
         if edges is None:
             return NOTHING
+        if self._has_shadow(element):
+            if edges != self._clipped(element, edges):
+                raise UnmeasuredError
+            return _rect(self._shadowed(element, edges, matrix))
         return _rect(self._clipped(element, edges))
+
+    def _has_shadow(self, element: etree._Element) -> bool:
+        return not self.without_filters and _has(element, "filter")
+
+    def _shadowed(self, element: etree._Element, edges: Edges, matrix: Transform) -> Edges:
+        """With the shadow that the element's own filter lays under it."""
+        a, b, c, d, e, f = matrix
+        if b or c or a <= 0 or d <= 0:
+            raise UnmeasuredError
+        shadow = drop_shadow(self.document, element)
+        (left, top), (right, bottom) = matrix.inverse().transformPoints([edges[:2], edges[2:]])
+        x1, y1, x2, y2 = shadow.reach((left, top, right, bottom), FAINTEST)
+        return a * x1 + e, d * y1 + f, a * x2 + e, d * y2 + f
 
     def _shape(
         self, element: etree._Element, name: str, matrix: Transform, filled: bool, stroke: bool
@@ -100,9 +118,9 @@ class _Measured:
         return None if is_thin else edges
 
     def _opacity(self, element: etree._Element) -> float:
-        whole = _number(style.own(element, "opacity"), 1.0)
+        whole = shapes.number(style.own(element, "opacity"))
         for around in element.iterancestors():
-            whole *= _number(style.own(around, "opacity"), 1.0)
+            whole *= shapes.number(style.own(around, "opacity"))
         return whole
 
     def _inked(self, element: etree._Element, what: str) -> bool:
@@ -110,9 +128,9 @@ class _Measured:
         said = style.inherited(element, what) or ("none" if what == "stroke" else "black")
         if said in ("none", "transparent"):
             return False
-        if what == "stroke" and not _number(style.inherited(element, "stroke-width"), 1.0):
+        if what == "stroke" and not shapes.number(style.inherited(element, "stroke-width"), 1.0):
             return False
-        if _number(style.inherited(element, f"{what}-opacity"), 1.0) < FAINTEST:
+        if shapes.number(style.inherited(element, f"{what}-opacity"), 1.0) < FAINTEST:
             return False
         if found := _URL.match(said):
             self._refuse_fading(found[1])
@@ -135,7 +153,7 @@ class _Measured:
         for stop in stops:
             said = style.own(stop, "stop-color") or "black"
             color = tinycss2.color3.parse_color(said)
-            seen = _number(style.own(stop, "stop-opacity"), 1.0)
+            seen = shapes.number(style.own(stop, "stop-opacity"), 1.0)
             if not isinstance(color, tuple) or color[3] * seen < 0.1:
                 raise UnmeasuredError
         if not stops:
@@ -143,22 +161,26 @@ class _Measured:
 
     def _clipped(self, element: etree._Element, edges: Edges) -> Edges:
         """What clips leave of it: those that are rectangles, and those that it fills."""
-        effects = ("mask",) if self.without_filters else ("mask", "filter")
-        if any(_has(around, effect) for around in _and_around(element) for effect in effects):
-            raise UnmeasuredError
+        self._refuse_effects(element)
         clips = [self._hole(e) for e in _and_around(element) if _has(e, "clip-path")]
         hole = reduce(_inner, (clip for clip, _ in clips), BOUNDLESS)
         inner = _inner(edges, hole)
         if inner[0] >= inner[2] or inner[1] >= inner[3]:
             return 0, 0, 0, 0
-        rounded = [clip for clip, is_straight in clips if not is_straight]
+        rounded = {clip for clip, is_straight in clips if not is_straight}
         if inner == edges and not rounded:
             return inner
         if _is_straight(element, self._matrix(element)) and self._inked(element, "fill"):
-            if any(clip != inner for clip in rounded):
+            if rounded - {inner}:
                 raise UnmeasuredError
             return inner
         return self._cut(element, hole, is_straight=not rounded)
+
+    def _refuse_effects(self, element: etree._Element) -> None:
+        if any(_has(around, "mask") for around in _and_around(element)):
+            raise UnmeasuredError
+        if not self.without_filters and any(_has(e, "filter") for e in element.iterancestors()):
+            raise UnmeasuredError
 
     def _cut(self, element: etree._Element, hole: Edges, *, is_straight: bool) -> Edges:
         """A shape that is cut by the edges of a hole."""
@@ -221,16 +243,6 @@ def _inner(edges: Edges, hole: Edges) -> Edges:
     )  # fmt: skip
 
 
-def _number(text: str | None, default: float) -> float:
-    """A length or a share. Raises UnmeasuredError when it can't be told."""
-    if text is None:
-        return default
-    value = lengths.length(text, whole=1.0)
-    if value is None or (text.rstrip().endswith("%") and default != 1.0):
-        raise UnmeasuredError
-    return value
-
-
 def _pen(element: etree._Element) -> outline.Stroke:
     """How the stroke of an element is drawn. Raises UnmeasuredError for dashes and the like."""
     if (style.inherited(element, "stroke-dasharray") or "none").strip() not in ("none", ""):
@@ -238,10 +250,10 @@ def _pen(element: etree._Element) -> outline.Stroke:
     if style.own(element, "vector-effect") not in (None, "none"):
         raise UnmeasuredError
     return outline.Stroke(
-        _number(style.inherited(element, "stroke-width"), 1.0),
+        shapes.number(style.inherited(element, "stroke-width"), 1.0),
         style.inherited(element, "stroke-linejoin") or "miter",
         style.inherited(element, "stroke-linecap") or "butt",
-        _number(style.inherited(element, "stroke-miterlimit"), 4.0),
+        shapes.number(style.inherited(element, "stroke-miterlimit"), 4.0),
     )
 
 

@@ -95,3 +95,11 @@ def _length(element: etree._Element, attribute: str) -> float | None:
     if (value is None and said not in (None, "auto")) or style.own(element, attribute) != said:
         raise UnmeasuredError
     return value
+
+
+def number(text: str | None, default: float = 1.0) -> float:
+    """A length or a share, of 1. Raises UnmeasuredError when it can't be told."""
+    value = default if text is None else lengths.length(text, whole=1.0)
+    if value is None:
+        raise UnmeasuredError
+    return value

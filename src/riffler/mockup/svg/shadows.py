@@ -1,0 +1,103 @@
+"""A filter that does nothing but lay a soft shadow under a shape -> the shadow, and its reach."""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from statistics import NormalDist
+
+from lxml import etree
+
+from riffler.mockup.svg import lengths, style
+from riffler.mockup.svg.document import SvgDocument
+from riffler.mockup.svg.shapes import Edges, UnmeasuredError, number
+from riffler.mockup.xml import local_name
+
+#: The steps by which drawing programs write a shadow that is larger than what throws it.
+_SPREAD = ["feMorphology", "feGaussianBlur", "feOffset", "feFlood", "feComposite", "feMerge"]
+
+_URL = re.compile(r"\s*url\(\s*['\"]?#([^'\")\s]+)['\"]?\s*\)\s*$")
+
+#: The region of a filter that says none: Filter Effects 1, section 8.
+_REGION = {"x": "-10%", "y": "-10%", "width": "120%", "height": "120%"}
+
+
+@dataclass(frozen=True)
+class DropShadow:
+    """A copy of the outline: moved, `spread` larger on each side, blurred, in one colour.
+
+    Lengths are the element's own; `region` is what the filter draws in.
+    """
+
+    x: float
+    y: float
+    deviation: float
+    spread: float
+    color: str
+    alpha: float
+    region: tuple[str, str, str, str]
+    is_share: bool
+
+    def reach(self, edges: Edges, faintest: float) -> Edges:
+        """How far a box and its shadow are seen, where less than `faintest` of a colour is nothing.
+
+        Raises UnmeasuredError for a box that is small beside the blur.
+        """
+        left, top, right, bottom = edges
+        far = self.spread
+        if self.deviation:
+            if min(right - left, bottom - top) < 6 * self.deviation or self.alpha <= 2 * faintest:
+                raise UnmeasuredError
+            tail = NormalDist().inv_cdf(1 - faintest / self.alpha) * self.deviation
+            wide = math.floor(self.deviation * 3 * math.sqrt(2 * math.pi) / 4 + 0.5)
+            far += min(tail, 1.5 * wide)  # drawn as three averages one after the other
+        sides = [lengths.length(said, whole=1.0) for said in self.region]
+        if None in sides:
+            raise UnmeasuredError
+        x, y, width, height = (side or 0.0 for side in sides)
+        if self.is_share:
+            x, y = left + x * (right - left), top + y * (bottom - top)
+            width, height = width * (right - left), height * (bottom - top)
+        return (
+            max(x, min(left, left + self.x - far)),
+            max(y, min(top, top + self.y - far)),
+            min(x + width, max(right, right + self.x + far)),
+            min(y + height, max(bottom, bottom + self.y + far)),
+        )
+
+
+def drop_shadow(document: SvgDocument, element: etree._Element) -> DropShadow:
+    """The shadow of an element's filter. Raises UnmeasuredError for filters that do more."""
+    found = _URL.match(str(style.own(element, "filter")))
+    known = document.known.get(found[1]) if found else None
+    if known is None or known.get("primitiveUnits") == "objectBoundingBox":
+        raise UnmeasuredError
+    steps = {local_name(step): step for step in known if isinstance(step.tag, str)}
+    names = [local_name(step) for step in known if isinstance(step.tag, str)]
+    if names == ["feDropShadow"]:
+        ink = place = blur = steps["feDropShadow"]
+        spread = 0.0
+    elif names == _SPREAD:
+        ink, place, blur = steps["feFlood"], steps["feOffset"], steps["feGaussianBlur"]
+        spread = number(steps["feMorphology"].get("radius"), 0.0)
+        if steps["feMorphology"].get("operator", "erode") == "erode":
+            spread = -spread
+    else:
+        raise UnmeasuredError
+    x, y, deviation = (
+        number(step.get(key), default)
+        for step, key, default in (
+            (place, "dx", 2.0),
+            (place, "dy", 2.0),
+            (blur, "stdDeviation", 2.0),
+        )
+    )
+    return DropShadow(
+        x, y, deviation, spread,
+        style.own(ink, "flood-color") or "black",
+        number(style.own(ink, "flood-opacity")),
+        (known.get("x", _REGION["x"]), known.get("y", _REGION["y"]),
+         known.get("width", _REGION["width"]), known.get("height", _REGION["height"])),
+        known.get("filterUnits") != "userSpaceOnUse",
+    )  # fmt: skip

@@ -1,0 +1,215 @@
+"""A plain shape of a vector mockup -> what a style sheet says to draw it, from the document.
+
+Exact, and without drawing: rectangles and ellipses with corners of any size, one colour or a
+straight gradient, one line around, one shadow. None for anything else: pixels tell then.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from typing import cast
+
+import numpy as np
+import tinycss2.color3
+from lxml import etree
+
+from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
+from riffler.mockup.model import Kind, Layer, Mockup
+from riffler.mockup.svg import lengths, outline, references, shapes, style, transform
+from riffler.mockup.svg.document import SvgDocument
+from riffler.mockup.svg.hull import is_plain, to_drawing
+from riffler.mockup.svg.shadows import drop_shadow
+from riffler.mockup.svg.shapes import Edges, UnmeasuredError
+from riffler.mockup.xml import local_name
+
+#: How far a curve may be from the corner it stands for, in pixels.
+CORNER = 0.6
+
+#: What only drawing shows, on a shape or around it.
+_EFFECTS = ("clip-path", "mask")
+
+_URL = re.compile(r"url\(\s*['\"]?#([^'\")\s]+)")
+
+
+def declared(mockup: Mockup, layer: Layer) -> Style | None:
+    """The style of one shape, in mockup pixels; None where the document does not say it plainly."""
+    if not mockup.is_vector or layer.kind is not Kind.VECTOR:
+        return None
+    document = cast("SvgDocument", mockup.source)
+    element = document.elements.get(layer.source)
+    if element is None or not is_plain(element):
+        return None
+    try:
+        return _Declared(document, element).style(layer)
+    except (UnmeasuredError, ValueError):
+        return None
+
+
+class _Declared:
+    """One shape, in mockup pixels. Raises UnmeasuredError for what is not plain."""
+
+    def __init__(self, document: SvgDocument, element: etree._Element) -> None:
+        around = to_drawing(document, element)
+        if around is None:
+            raise UnmeasuredError
+        self._document, self._element = document, element
+        self._matrix = around.transform(transform.parse(element.get("transform")))
+        a, b, c, d, _, _ = self._matrix
+        if b or c or a <= 0 or abs(a - d) > 1e-6 * a:
+            raise UnmeasuredError  # turned, mirrored or stretched
+        self._scale = a
+
+    def style(self, layer: Layer) -> Style:
+        for inner in (self._element, *self._element.iterancestors()):
+            for effect in (*_EFFECTS, *(() if inner is self._element else ("filter",))):
+                if style.own(inner, effect) not in (None, "none"):
+                    raise UnmeasuredError
+        edges, radii = self._box()
+        border = self._border()
+        half = border.width / 2 if border else 0.0
+        left, top, right, bottom = edges
+        if min(right - left, bottom - top) < 1:
+            raise UnmeasuredError
+        if radii is not None and any(radii.listed):
+            radii = Radii(*(radius + half if radius else 0.0 for radius in radii.listed))
+        stops, angle = self._fill((left, top, right, bottom), half)
+        return Style(stops, angle, radii, border, self._shadows(), layer.opacity, layer.blend)
+
+    def _box(self) -> tuple[Edges, Radii | None]:
+        """The edges of the fill, and its corners; None for an ellipse."""
+        name = local_name(self._element)
+        data = shapes.path_data(name, self._element)
+        curves = outline.parse(data) if data else []
+        found = outline.reach(curves, self._matrix, None)
+        if len(curves) != 1 or found is None:
+            raise UnmeasuredError
+        (left, top), (right, bottom) = found.tolist()
+        edges = left, top, right, bottom
+        if name in ("circle", "ellipse"):
+            return edges, None
+        points = curves[0].curves * self._scale + np.array(self._matrix[4:])
+        radii, side = _corners(points, edges), right - left
+        is_round = all(abs(2 * radius - side) < CORNER for radius in radii.listed)
+        return edges, None if is_round and abs(bottom - top - side) < CORNER else radii
+
+    def _fill(self, edges: Edges, half: float) -> tuple[tuple[Stop, ...], int | None]:
+        said = style.inherited(self._element, "fill") or "black"
+        if shapes.number(style.inherited(self._element, "fill-opacity")) != 1:
+            raise UnmeasuredError
+        if not (found := _URL.match(said)):
+            return (Stop(0.0, _opaque(said)),), None
+        grown = edges[0] - half, edges[1] - half, edges[2] + half, edges[3] + half
+        return self._gradient(found[1], edges, grown)
+
+    def _gradient(
+        self, name: str, filled: Edges, edges: Edges
+    ) -> tuple[tuple[Stop, ...], int | None]:
+        """The stops of a straight gradient along the line that CSS draws it on.
+
+        CSS Images 3, section 3.1.1: the line goes through the middle, as long as the box is deep.
+        """
+        gradient = self._document.known.get(name)
+        if gradient is None or local_name(gradient) != "linearGradient":
+            raise UnmeasuredError
+        source = gradient
+        while not (stops := [stop for stop in source if local_name(stop) == "stop"]):
+            following = self._document.known.get(references.href(source).removeprefix("#"))
+            if following is None or source is not gradient:
+                raise UnmeasuredError
+            source = following
+        if any(gradient.get(key) for key in ("gradientTransform", "spreadMethod", "href")):
+            raise UnmeasuredError
+        start, end = self._line(gradient, filled)
+        along = end - start
+        length = float(np.hypot(*along))
+        if length < 1e-6:
+            raise UnmeasuredError
+        angle = math.degrees(math.atan2(along[0], -along[1])) % 360
+        middle = np.array([edges[0] + edges[2], edges[1] + edges[3]]) / 2
+        unit = along / length
+        whole = float(abs(unit) @ [edges[2] - edges[0], edges[3] - edges[1]])
+        begin = float((start - middle) @ unit) + whole / 2
+        found = []
+        for stop in stops:
+            at = begin + shapes.number(stop.get("offset"), 0.0) * length
+            color = style.own(stop, "stop-color") or "black"
+            if shapes.number(style.own(stop, "stop-opacity")) != 1:
+                raise UnmeasuredError
+            found.append(Stop(round(at / whole, 4) + 0.0, _opaque(color)))
+        if len(found) < 2:
+            raise UnmeasuredError
+        return tuple(found), round(angle) % 360
+
+    def _line(
+        self, gradient: etree._Element, filled: Edges
+    ) -> tuple[outline.Points, outline.Points]:
+        """The ends of a gradient's line, in mockup pixels."""
+        left, top, right, bottom = filled
+        is_share = gradient.get("gradientUnits") != "userSpaceOnUse"
+        values = [
+            lengths.length(gradient.get(key, default), whole=1.0 if is_share else None)
+            for key, default in (("x1", "0%"), ("y1", "0%"), ("x2", "100%"), ("y2", "0%"))
+        ]
+        if None in values:
+            raise UnmeasuredError
+        ends = np.array(values, float).reshape(2, 2)
+        if not is_share:
+            ends = ends * self._scale + np.array(self._matrix[4:])
+        elif 0 in (ends[1] - ends[0]):
+            ends = ends * [right - left, bottom - top] + [left, top]
+        else:
+            raise UnmeasuredError  # across a box that is no square its lines lean
+        return ends[0], ends[1]
+
+    def _border(self) -> Border | None:
+        element = self._element
+        said = style.inherited(element, "stroke") or "none"
+        if said == "none":
+            return None
+        width = lengths.length(style.inherited(element, "stroke-width") or "1")
+        dashes = (style.inherited(element, "stroke-dasharray") or "none").strip()
+        if not width or dashes not in ("none", ""):
+            raise UnmeasuredError
+        if shapes.number(style.inherited(element, "stroke-opacity")) != 1:
+            raise UnmeasuredError
+        return Border(_opaque(said), width * self._scale)
+
+    def _shadows(self) -> tuple[Shadow, ...]:
+        if style.own(self._element, "filter") in (None, "none"):
+            return ()
+        said = drop_shadow(self._document, self._element)
+        color = f"{_opaque(said.color)}{round(255 * said.alpha):02x}"
+        soft = 2 * said.deviation  # CSS Backgrounds and Borders 3, section 6.1
+        return (Shadow(said.x, said.y, soft, color, said.spread).scaled(self._scale),)
+
+
+def _corners(curves: outline.Points, edges: Edges) -> Radii:
+    """The radii of an upright box with round corners. Raises UnmeasuredError for other outlines."""
+    left, top, right, bottom = edges
+    corners = np.array([[left, top], [right, top], [right, bottom], [left, bottom]])
+    radii = [0.0] * 4
+    for curve in curves:
+        start, end = curve[0], curve[3]
+        on_line = np.abs(curve - start).max(axis=0) < 0.01
+        if on_line.any():
+            axis = 0 if on_line[0] else 1
+            if min(abs(start[axis] - edges[axis]), abs(start[axis] - edges[axis + 2])) > 0.05:
+                raise UnmeasuredError  # a straight line inside the box
+            continue
+        which = int(np.abs(corners - (start + end) / 2).sum(axis=1).argmin())
+        across, down = np.maximum(np.abs(start - corners[which]), np.abs(end - corners[which]))
+        center = corners[which] + np.sign(corners[which - 2] - corners[which]) * [across, down]
+        at = np.array([1, 3, 3, 1]) / 8 @ curve
+        off = abs(float(np.hypot(*(at - center))) - float(across + down) / 2)
+        if abs(across - down) > CORNER or off > CORNER or radii[which]:
+            raise UnmeasuredError
+        radii[which] = float(across + down) / 2
+    return Radii(*radii)
+
+
+def _opaque(text: str) -> str:
+    color = tinycss2.color3.parse_color(text)
+    if not isinstance(color, tuple) or color[3] != 1:
+        raise UnmeasuredError
+    return "#" + "".join(f"{round(255 * value):02x}" for value in color[:3])
