@@ -149,6 +149,15 @@ class Box:
             if left < right:
                 yield Box.from_edges(left, inner.y, right, inner.bottom)
 
+    def strips(self, depth: int) -> dict[str, Box]:
+        """Strips inside it along its edges, under the name of the edge."""
+        return {
+            "x": Box(self.x, self.y, depth, self.height),
+            "y": Box(self.x, self.y, self.width, depth),
+            "right": Box(self.right - depth, self.y, depth, self.height),
+            "bottom": Box(self.x, self.bottom - depth, self.width, depth),
+        }
+
     def bands(self, height: int) -> Iterator[Box]:
         """The box cut into full-width strips of at most `height` rows, from the top."""
         for top in range(self.y, self.bottom, height):

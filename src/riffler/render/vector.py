@@ -37,6 +37,9 @@ ROUNDED = 0.02
 #: Room left for shadow and glow around a layer at the first try, in mockup pixels.
 SHADOW = 64
 
+#: Pixels from which the box of a layer is looked for along its edges, and how deep there.
+LARGE, STRIP = 160_000, 72
+
 #: Output pixels drawn in one piece: within the limit on seconds even with several filters.
 PIECE = 1_050_000
 
@@ -141,6 +144,8 @@ class VectorEngine:
         without_filters = self._without_filters(layer, extent)
         shown = self.mockup.alone(layer.address)
         if likely := self._likely_box(layer, without_filters):
+            if likely.area > LARGE and (found := self._along_rim(likely, shown, without_filters)):
+                return found
             found = self._painted_in(likely, 1.0, shown, without_filters)
             if found and likely.grown(-1).contains(found):
                 return found
@@ -186,19 +191,28 @@ class VectorEngine:
             return self._painted_in(rough, 1.0, shown, without_filters)
         return self._rim(rough, 2 * margin, shown, without_filters)
 
+    def _along_rim(self, likely: Box, shown: frozenset[str], without_filters: bool) -> Box | None:
+        """The box of a large layer, from strips along its edges; None where one of them is empty.
+
+        What is nearer to an edge than the first strip would be seen in the others.
+        """
+        strips = likely.strips(STRIP)
+        found = {
+            edge: self._painted_in(strip, 1.0, shown, without_filters)
+            for edge, strip in strips.items()
+        }
+        if not all(found.values()):
+            return None
+        edges = {edge: getattr(box, edge) for edge, box in found.items()}
+        whole = Box.from_edges(edges["x"], edges["y"], edges["right"], edges["bottom"])
+        return whole if likely.grown(-1).contains(whole) else None
+
     def _rim(
         self, rough: Box, depth: int, shown: frozenset[str], without_filters: bool
     ) -> Box | None:
         """The exact box of a large layer, from strips `depth` px deep along each edge."""
-        far_x, far_y = rough.right - depth, rough.bottom - depth
-        strips = {
-            "x": Box(rough.x, rough.y, depth, rough.height),
-            "y": Box(rough.x, rough.y, rough.width, depth),
-            "right": Box(far_x, rough.y, depth, rough.height),
-            "bottom": Box(rough.x, far_y, rough.width, depth),
-        }
         edges = {}
-        for edge, strip in strips.items():
+        for edge, strip in rough.strips(depth).items():
             found = self._painted_in(strip, 1.0, shown, without_filters) or strip
             edges[edge] = getattr(found, edge)
         return Box.from_edges(edges["x"], edges["y"], edges["right"], edges["bottom"])

@@ -1,7 +1,7 @@
 """A drawing -> the rectangle that it paints, from its numbers alone, to a fraction of a pixel.
 
-None where only drawing can tell: filters, masks, patterns, fading colours, pictures, markers. What
-is drawn in colours that nothing is seen of paints the empty rectangle.
+None where only drawing can tell: most filters, masks, patterns, fading colours, markers. What is
+drawn in colours that nothing is seen of paints the empty rectangle.
 """
 
 from __future__ import annotations
@@ -22,6 +22,7 @@ from riffler.mockup.fonts import FontBook
 from riffler.mockup.svg import outline, references, shapes, style, transform
 from riffler.mockup.svg.document import SHAPES, SvgDocument
 from riffler.mockup.svg.hull import MARKERS, is_plain, to_drawing
+from riffler.mockup.svg.images import image_edges
 from riffler.mockup.svg.lettering import lines_reach
 from riffler.mockup.svg.shadows import drop_shadow
 from riffler.mockup.svg.shapes import Edges, UnmeasuredError
@@ -65,12 +66,14 @@ class _Measured:
 
     def painted(self, element: etree._Element) -> Rect:
         name = local_name(element)
-        if name not in (SHAPES - {"use"}) | {"text"}:
+        if name not in (SHAPES - {"use"}) | {"text", "image"}:
             raise UnmeasuredError
         if self._opacity(element) < FAINTEST:
             return NOTHING
-        filled, stroke = self._inked(element, "fill"), self._inked(element, "stroke")
         matrix = self._matrix(element)
+        if name == "image":
+            return _rect(self._clipped(element, _turned(image_edges(element), matrix)))
+        filled, stroke = self._inked(element, "fill"), self._inked(element, "stroke")
         if name == "text":
             if stroke:
                 raise UnmeasuredError
@@ -170,7 +173,8 @@ class _Measured:
         rounded = {clip for clip, is_straight in clips if not is_straight}
         if inner == edges and not rounded:
             return inner
-        if _is_straight(element, self._matrix(element)) and self._inked(element, "fill"):
+        is_full = local_name(element) == "image" or self._inked(element, "fill")
+        if is_full and _is_straight(element, self._matrix(element)):
             if rounded - {inner}:
                 raise UnmeasuredError
             return inner
@@ -184,7 +188,8 @@ class _Measured:
 
     def _cut(self, element: etree._Element, hole: Edges, *, is_straight: bool) -> Edges:
         """A shape that is cut by the edges of a hole."""
-        if not is_straight or local_name(element) == "text" or self._inked(element, "stroke"):
+        is_shape = local_name(element) in SHAPES
+        if not is_straight or not is_shape or self._inked(element, "stroke"):
             raise UnmeasuredError
         shape = _path_data(local_name(element), element)
         kept = outline.reach_within(outline.parse(shape or ""), self._matrix(element), hole)
@@ -257,12 +262,20 @@ def _pen(element: etree._Element) -> outline.Stroke:
     )
 
 
+def _turned(edges: Edges, matrix: Transform) -> Edges:
+    """The edges around a box that is turned."""
+    left, top, right, bottom = edges
+    corners = [(left, top), (right, top), (right, bottom), (left, bottom)]
+    xs, ys = zip(*matrix.transformPoints(corners), strict=True)
+    return min(xs), min(ys), max(xs), max(ys)
+
+
 def _is_straight(element: etree._Element, matrix: Transform) -> bool:
     """Whether the element is a rectangle with square corners and upright."""
     a, b, c, d, _, _ = matrix
     upright = (abs(b) < 1e-9 and abs(c) < 1e-9) or (abs(a) < 1e-9 and abs(d) < 1e-9)
     is_round = any(style.own(element, key) not in (None, "0") for key in ("rx", "ry"))
-    return local_name(element) == "rect" and upright and not is_round
+    return local_name(element) in ("rect", "image") and upright and not is_round
 
 
 def _edges(corners: outline.Points | None) -> Edges | None:

@@ -31,7 +31,7 @@ def path_data(name: str, element: etree._Element) -> str | None:
             is_drawn = width > 0 and height > 0
             return _rounded(x, y, width, height, rx, ry) if is_drawn else None
         case "line":
-            x1, y1, x2, y2 = (_side(element, key) for key in ("x1", "y1", "x2", "y2"))
+            x1, y1, x2, y2 = (side(element, key) for key in ("x1", "y1", "x2", "y2"))
             return f"M{x1} {y1}L{x2} {y2}"
         case "polyline" | "polygon":
             values = lengths.numbers(element.get("points"))
@@ -47,11 +47,11 @@ def _box(name: str, element: etree._Element) -> tuple[float, float, float, float
     ry = _length(element, "ry")
     rx, ry = (rx or 0.0) if rx is not None else (ry or 0.0), ry if ry is not None else (rx or 0.0)
     if name == "rect":
-        x, y, width, height = (_side(element, key) for key in ("x", "y", "width", "height"))
+        x, y, width, height = (side(element, key) for key in ("x", "y", "width", "height"))
         return x, y, width, height, min(rx, width / 2), min(ry, height / 2)
     if name == "circle":
-        rx = ry = _side(element, "r")
-    return _side(element, "cx") - rx, _side(element, "cy") - ry, 2 * rx, 2 * ry, rx, ry
+        rx = ry = side(element, "r")
+    return side(element, "cx") - rx, side(element, "cy") - ry, 2 * rx, 2 * ry, rx, ry
 
 
 def _rounded(x: float, y: float, width: float, height: float, rx: float, ry: float) -> str:
@@ -81,7 +81,8 @@ def upright(name: str, element: etree._Element, matrix: Transform, stroke: float
     return min(left, right), min(top, bottom), max(left, right), max(top, bottom)
 
 
-def _side(element: etree._Element, attribute: str) -> float:
+def side(element: etree._Element, attribute: str) -> float:
+    """A length that an attribute says, 0 where it says none."""
     return _length(element, attribute) or 0.0
 
 
