@@ -1,0 +1,1 @@
+"""Made-up page mockups whose truth is known, to hold drafts against."""
