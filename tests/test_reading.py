@@ -16,11 +16,11 @@ from riffler.analyse.outline import Shape, outline_of
 from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
 from riffler.color import Pixels, from_bytes
 from riffler.geometry import Box
-from riffler.plan.wording import reason
 from riffler.reading import clickable, look
 from riffler.reading.judgement import Becomes, Evidence, Judgement
 from riffler.reading.reading import Reading
 from riffler.reading.states import states_of
+from riffler.reading.wording import reason
 from riffler.workspace import Workspace
 
 
@@ -222,11 +222,11 @@ def test_what_is_measured_is_in_mockup_pixels(reading: Reading) -> None:
         (Style((Stop(0, "#112233"),)), "flat colour #112233"),
         (Style((Stop(0, "#112233"),), radii=None), "flat colour #112233, an ellipse"),
         (Style((Stop(0, "#000000"), Stop(0.4, "#999999"), Stop(1, "#ffffff")), 90),
-         "gradient in one direction, #000000 to #ffffff"),
+         "gradient at 90 degrees, #000000 0 %, #999999 40 %, #ffffff 100 %"),
         (Style((Stop(0, "#112233"),), radii=Radii(8, 8, 8, 8), border=Border("#445566", 2)),
-         "flat colour #112233, rounded 4 px, border #445566"),
+         "flat colour #112233, rounded 4 px, border 1 px #445566"),
         (Style((Stop(0, "#112233"),), shadows=(Shadow(0, 2, 8, "#000000"),), blend="multiply"),
-         "flat colour #112233, plain shadow, blended with multiply"),
+         "flat colour #112233, shadow 0 1 4 px #000000, blended with multiply"),
     ],
 )  # fmt: skip
 def test_styles_in_words(style: Style, said: str) -> None:

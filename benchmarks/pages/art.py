@@ -60,7 +60,7 @@ def scene(name: str, rect: Rect, chance: Random) -> Thing:
     w, h = rect.width, rect.height
     sky = chance.choice(["#f6d9a0", "#cfe3ea", "#e8c7b0", "#dfe8c8"])
     parts = [f'<rect width="{w:g}" height="{h:g}" fill="{sky}"/>']
-    x, y = chance.uniform(0.1, 0.9) * w, chance.uniform(0.1, 0.3) * h
+    x, y = chance.uniform(0.1, 0.9) * w, chance.uniform(0.15, 0.3) * h
     parts.append(f'<circle cx="{x:.1f}" cy="{y:.1f}" r="{h * 0.12:.1f}" fill="#fff3cf"/>')
     for n, color in enumerate(("#8fae6b", "#6f9655", "#4c7a45")):
         level = h * (0.5 + 0.17 * n)

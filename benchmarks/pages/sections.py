@@ -25,10 +25,10 @@ def button(
     hover: str = "", border: tuple[float, str] | None = None, sign: str = "",
 ) -> Thing:  # fmt: skip
     """A plate with a label or a sign on it, and what it looks like under the pointer, hidden."""
-    plate = box("plate", rect, Look(fill, radius=(radius,) * 4, border=border))  # type: ignore[arg-type]
+    plate = box("plate", rect, Look(fill, radius=(radius,) * 4, border=border))
     made = group(name, rect, plate, role="button")
     if hover:
-        over = Look(hover, radius=(radius,) * 4, border=border)  # type: ignore[arg-type]
+        over = Look(hover, radius=(radius,) * 4, border=border)
         made.add(box("hover", rect, over, state="hover", hidden=True))
     if sign:
         side = round(rect.height * 0.45)
@@ -78,7 +78,9 @@ def head(width: float, left: float, chance: Random, *, call: bool = True) -> Thi
     return made
 
 
-def hero(width: float, y: float, height: float, left: float, chance: Random, *, real: bool) -> Thing:
+def hero(
+    width: float, y: float, height: float, left: float, chance: Random, *, real: bool
+) -> Thing:
     """The artwork side to side, with a shade, words and a button on it."""
     place = Rect(0, y, width, height)
     art = photo("meadow", place, chance) if real else scene("meadow", place, chance)
@@ -88,7 +90,9 @@ def hero(width: float, y: float, height: float, left: float, chance: Random, *, 
     made.add(box("panel", panel, Look("#2c1f14", radius=(12, 12, 12, 12))))
     made.add(words("title", left + 28, y + height - 206, title))
     made.add(
-        button("go", Rect(left + 28, y + height - 84, 168, 44), "Find us", HONEY, INK, 8, hover="#fff")
+        button(
+            "go", Rect(left + 28, y + height - 84, 168, 44), "Find us", HONEY, INK, 8, hover="#fff"
+        )
     )
     return made
 
@@ -140,17 +144,25 @@ def cards(
 def _card_look(style: str) -> Look:
     match style:
         case "soft":
-            return Look("#ffffff", radius=(12,) * 4, shadow=Shadow(0, 4, 16, "#3a2a1c", 0.18))  # type: ignore[arg-type]
+            return Look("#ffffff", radius=(12,) * 4, shadow=Shadow(0, 4, 16, "#3a2a1c", 0.18))
         case "line":
-            return Look("#fffdf8", radius=(6,) * 4, border=(1.0, "#d8c7a2"))  # type: ignore[arg-type]
+            return Look("#fffdf8", radius=(6,) * 4, border=(1.0, "#d8c7a2"))
         case "dark":
             stops = ((0.0, "#4a3626"), (1.0, "#2c1f14"))
-            return Look("#4a3626", stops, 165, (16,) * 4, (2.0, "#6a5240"))  # type: ignore[arg-type]
+            return Look("#4a3626", stops, 165, (16,) * 4, (2.0, "#6a5240"))
     return Look("#ffffff", radius=(0, 0, 10, 10))
 
 
 def rows(
-    x: float, y: float, width: float, count: int, chance: Random, *, sign: str, call: bool, lines: bool
+    x: float,
+    y: float,
+    width: float,
+    count: int,
+    chance: Random,
+    *,
+    sign: str,
+    call: bool,
+    lines: bool,
 ) -> Thing:
     """A list: a sign, a name, a price, now and then a badge; a button at the end where asked for."""
     high = 56.0
@@ -169,8 +181,8 @@ def rows(
         price = f"{3 + n % 7}.{n * 3 % 10}0"
         end = x + width - (130 if call else 0)
         row.add(words("price", end, top + 17, Text((price,), 16, BARK, anchor="end")))
-        if chance.random() < 0.15:
-            row.add(box("badge", Rect(left + 190, top + 17, 64, 22), Look(WAX, radius=(11,) * 4)))  # type: ignore[arg-type]
+        if chance.random() < 0.15 and width > 400:
+            row.add(box("badge", Rect(left + 190, top + 17, 64, 22), Look(WAX, radius=(11,) * 4)))
             row.add(words("new", left + 222, top + 20, Text(("new",), 12, BARK, anchor="middle")))
         if call:
             plate = Rect(x + width - 104, top + 10, 100, 36)
@@ -181,7 +193,13 @@ def rows(
 
 
 def gallery(
-    x: float, y: float, columns: int, lines: int, side: tuple[float, float], gap: float, chance: Random
+    x: float,
+    y: float,
+    columns: int,
+    lines: int,
+    side: tuple[float, float],
+    gap: float,
+    chance: Random,
 ) -> Thing:
     """Photographs on a lattice, edge to edge where there is no gap."""
     wide, high = side
@@ -211,7 +229,9 @@ def features(x: float, y: float, total: float, count: int, chance: Random) -> Th
         one = group(f"feature-{n + 1}", Rect(left, y, wide - 24, 160), rep="feature")
         one.add(icon("sign", kind, left, y, 48, BARK, HONEY))
         one.add(words("title", left, y + 66, Text((NOUNS[n + 3],), 20, INK, "Fraunces", 600)))
-        one.add(words("about", left, y + 102, Text((LINES[n], LINES[n + 1][:24]), 14, INK)))
+        room = int(wide / 9)
+        said = (LINES[n][:room], LINES[n + 1][:room])
+        one.add(words("about", left, y + 102, Text(said, 14, INK)))
         made.add(one)
     return made
 
@@ -230,10 +250,12 @@ def numbers(x: float, y: float, count: int) -> Thing:
 def facts(x: float, y: float, total: float) -> Thing:
     """Large numbers with a label each: nothing to click."""
     made = group("facts", Rect(x, y, total, 110))
-    for n, (number, label) in enumerate((("48", "hives"), ("1200", "jars a year"), ("3", "meadows"))):
+    for n, (number, label) in enumerate(
+        (("48", "hives"), ("1200", "jars a year"), ("3", "meadows"))
+    ):
         left = x + n * total / 3
         one = group(f"fact-{n + 1}", Rect(left, y, total / 3 - 20, 100), rep="fact")
-        one.add(words("number", left, y, Text((number,), 54, HONEY, "Fraunces", 600)))
+        one.add(words("number", left, y, Text((number,), 44, HONEY, "Fraunces", 600)))
         one.add(words("label", left, y + 70, Text((label,), 15, INK)))
         made.add(one)
     return made
@@ -245,7 +267,7 @@ def form(x: float, y: float, width: float) -> Thing:
     for n, label in enumerate(("Your name", "Your jars")):
         top = y + n * 78
         made.add(words(f"label-{n + 1}", x, top, Text((label,), 14, INK, weight=600)))
-        look = Look("#ffffff", radius=(4,) * 4, border=(1.0, "#b9a57c"))  # type: ignore[arg-type]
+        look = Look("#ffffff", radius=(4,) * 4, border=(1.0, "#b9a57c"))
         made.add(box(f"field-{n + 1}", Rect(x, top + 22, width, 40), look))
     plate = Rect(x, y + 168, 140, 44)
     made.add(button("send", plate, "Send", BARK, PAPER, 4, hover=INK, sign="arrow"))

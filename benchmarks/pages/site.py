@@ -37,12 +37,8 @@ def _title(x: float, y: float, text: str) -> Thing:
 
 def shop(chance: Random) -> Page:
     """Cards in four columns, lines around them, a button on each."""
-    cards = sections.cards(
-        80, 200, 1120, 4, 24, chance, real=False, style="line", call=True
-    )
-    more = sections.cards(
-        80, 560, 1120, 4, 24, chance, real=True, style="soft", call=False
-    )
+    cards = sections.cards(80, 200, 1120, 4, 24, chance, real=False, style="line", call=True)
+    more = sections.cards(80, 560, 1120, 4, 24, chance, real=True, style="soft", call=False)
     things = [
         _ground(1280, 1120), sections.head(1280, 80, chance), _title(80, 124, "From our hives"),
         cards, more, sections.foot(1280, 940, 80, chance),
@@ -101,16 +97,25 @@ def album(chance: Random) -> Page:
 
 def notes(chance: Random) -> Page:
     """On a woven ground: a sheet with tabs and short notices beside a list without signs."""
-    sheet = box("sheet", Rect(90, 120, 1020, 720), Look("#fffdf8", shadow=Shadow(0, 2, 20, "#000000", 0.3)))
+    sheet = box(
+        "sheet", Rect(90, 120, 1020, 720), Look("#fffdf8", shadow=Shadow(0, 2, 20, "#000000", 0.3))
+    )
     page = group("paper", Rect(90, 120, 1020, 720), sheet)
     page.add(sections.tabs(90, 120, 150, 5, chance), _title(130, 210, "Notes from the hives"))
     for n in range(3):
         top = 290 + n * 150
         card = group(f"note-{n + 1}", Rect(130, top, 580, 130), role="card", rep="note")
-        look = Look("#ffffff", radius=(6,) * 4, border=(1.0, "#dccfb4"))  # type: ignore[arg-type]
+        look = Look("#ffffff", radius=(6,) * 4, border=(1.0, "#dccfb4"))
         card.add(box("bg", Rect(130, top, 580, 130), look))
         card.add(art.scene("view", Rect(146, top + 16, 130, 98), chance))
-        card.add(words("title", 296, top + 18, Text((sections.NOUNS[n],), 20, sections.INK, "Fraunces", 600)))
+        card.add(
+            words(
+                "title",
+                296,
+                top + 18,
+                Text((sections.NOUNS[n],), 20, sections.INK, "Fraunces", 600),
+            )
+        )
         card.add(words("about", 296, top + 56, Text(sections.LINES[n : n + 2], 14, sections.INK)))
         page.add(card)
     page.add(sections.rows(750, 290, 330, 6, chance, sign="", call=False, lines=True))
@@ -125,7 +130,7 @@ def notes(chance: Random) -> Page:
 def year(chance: Random) -> Page:
     """Bars of a chart, large numbers, signs in a row."""
     chart = group("chart", Rect(60, 210, 720, 300))
-    chart.add(box("back", Rect(60, 210, 720, 300), Look("#ffffff", radius=(10,) * 4)))  # type: ignore[arg-type]
+    chart.add(box("back", Rect(60, 210, 720, 300), Look("#ffffff", radius=(10,) * 4)))
     for n in range(12):
         high = chance.randrange(40, 220)
         x = 96 + n * 54
@@ -138,7 +143,7 @@ def year(chance: Random) -> Page:
     kinds = chance.sample(sorted(art.ICONS), 6)
     things = [
         _ground(1240, 980), sections.head(1240, 60, chance), _title(60, 124, "The year in jars"),
-        chart, sections.facts(840, 230, 340), sections.icons(60, 580, 64, 130, kinds, sections.BARK),
+        chart, sections.facts(800, 230, 390), sections.icons(60, 580, 64, 130, kinds, sections.BARK),
         sections.rows(840, 380, 340, 4, chance, sign="drop", call=False, lines=False),
         sections.foot(1240, 800, 60, chance),
     ]  # fmt: skip
@@ -151,7 +156,7 @@ def people(chance: Random) -> Page:
     for n, name in enumerate(("Ada", "Jon", "Mira")):
         x = 100 + n * 340
         card = group(f"person-{n + 1}", Rect(x, 210, 320, 230), role="card", rep="person")
-        look = Look("#ffffff", radius=(16,) * 4, shadow=Shadow(0, 3, 12, "#3a2a1c", 0.2))  # type: ignore[arg-type]
+        look = Look("#ffffff", radius=(16,) * 4, shadow=Shadow(0, 3, 12, "#3a2a1c", 0.2))
         card.add(box("bg", Rect(x, 210, 320, 230), look))
         card.add(art.photo("portrait", Rect(x + 20, 230, 64, 64), chance, clip=32))
         card.add(words("name", x + 100, 236, Text((name,), 22, sections.INK, "Fraunces", 600)))
@@ -159,7 +164,7 @@ def people(chance: Random) -> Page:
         said = (sections.LINES[n], sections.LINES[n + 1][:30])
         card.add(words("said", x + 20, 320, Text(said, 15, sections.INK)))
         tag = Rect(x + 20, 392, 84, 26)
-        card.add(box("tag", tag, Look(sections.WAX, radius=(13,) * 4)))  # type: ignore[arg-type]
+        card.add(box("tag", tag, Look(sections.WAX, radius=(13,) * 4)))
         card.add(words("about", x + 62, 396, Text(("Meadow",), 12, sections.BARK, anchor="middle")))
         made.add(card)
     things = [
@@ -188,10 +193,24 @@ def map_(chance: Random) -> Page:
         x, y = 460 + chance.randrange(680), 160 + chance.randrange(440)
         drawn.add(art.icon(f"pin-{n + 1}", "pin", x, y, 36, "#a02c1c", "#ffffff"))
     aside = group("aside", Rect(60, 130, 330, 560))
-    aside.add(box("bg", Rect(60, 130, 330, 560), Look("#ffffff", radius=(8,) * 4, border=(1.0, "#d8c7a2"))))  # type: ignore[arg-type]
+    aside.add(
+        box(
+            "bg", Rect(60, 130, 330, 560), Look("#ffffff", radius=(8,) * 4, border=(1.0, "#d8c7a2"))
+        )
+    )
     aside.add(words("heading", 84, 154, Text(("On the way",), 22, sections.INK, "Fraunces", 600)))
     aside.add(sections.rows(84, 200, 282, 7, chance, sign="pin", call=False, lines=True))
-    aside.add(sections.button("print", Rect(84, 626, 150, 44), "Print it", sections.HONEY, sections.INK, 22, hover="#f2c260"))
+    aside.add(
+        sections.button(
+            "print",
+            Rect(84, 626, 150, 44),
+            "Print it",
+            sections.HONEY,
+            sections.INK,
+            22,
+            hover="#f2c260",
+        )
+    )
     things = [
         _ground(1260, 920), sections.head(1260, 60, chance, call=False), aside, drawn,
         sections.foot(1260, 740, 60, chance),

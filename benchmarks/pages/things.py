@@ -8,7 +8,7 @@ from html import escape
 from typing import Literal
 
 Kind = Literal["group", "css-box", "words", "picture", "icon", "tile"]
-Corners = tuple[float, float, float, float]
+Corners = tuple[float, ...]
 
 
 @dataclass(frozen=True)
@@ -95,9 +95,9 @@ def group(name: str, rect: Rect, *children: Thing, role: str = "", rep: str = ""
     return Thing(name, "group", rect, role=role, rep=rep, children=list(children))
 
 
-def box(name: str, rect: Rect, look: Look, role: str = "", **more: object) -> Thing:
+def box(name: str, rect: Rect, look: Look, *, state: str = "", hidden: bool = False) -> Thing:
     """What CSS draws."""
-    return Thing(name, "css-box", rect, role=role, look=look, **more)  # type: ignore[arg-type]
+    return Thing(name, "css-box", rect, look=look, state=state, hidden=hidden)
 
 
 def words(name: str, x: float, y: float, text: Text) -> Thing:
@@ -152,11 +152,9 @@ def _box(rect: Rect, look: Look, ids: Iterator[int]) -> str:
         effect = f' filter="url(#{name})"'
     width = look.border[0] if look.border else 0.0
     line = f' stroke="{look.border[1]}" stroke-width="{width:g}"' if look.border else ""
-    inner = Rect(
-        rect.x + width / 2, rect.y + width / 2, rect.width - width, rect.height - width
-    )
+    inner = Rect(rect.x + width / 2, rect.y + width / 2, rect.width - width, rect.height - width)
     radii = tuple(max(0.0, radius - width / 2) if radius else 0.0 for radius in look.radius)
-    shape = _outline(inner, radii)  # type: ignore[arg-type]
+    shape = _outline(inner, radii)
     defs = f"<defs>{definitions}</defs>" if definitions else ""
     return f'{defs}<{shape} fill="{paint}"{line}{effect}/>'
 
@@ -164,9 +162,7 @@ def _box(rect: Rect, look: Look, ids: Iterator[int]) -> str:
 def _outline(r: Rect, radii: Corners) -> str:
     if len(set(radii)) == 1:
         rounded = f' rx="{radii[0]:g}"' if radii[0] else ""
-        return (
-            f'rect x="{r.x:g}" y="{r.y:g}" width="{r.width:g}" height="{r.height:g}"{rounded}'
-        )
+        return f'rect x="{r.x:g}" y="{r.y:g}" width="{r.width:g}" height="{r.height:g}"{rounded}'
     a, b, c, d = radii
     right, bottom = r.x + r.width, r.y + r.height
     return (
@@ -176,9 +172,7 @@ def _outline(r: Rect, radii: Corners) -> str:
     )
 
 
-def _gradient(
-    name: str, r: Rect, stops: Sequence[tuple[float, str]], angle: float
-) -> str:
+def _gradient(name: str, r: Rect, stops: Sequence[tuple[float, str]], angle: float) -> str:
     """A gradient along the line that CSS draws it on (CSS Images 3, section 3.1.1)."""
     from math import cos, radians, sin
 

@@ -13,7 +13,7 @@ import zipfile
 from collections import Counter
 from pathlib import Path
 from random import Random
-from typing import Any
+from typing import TYPE_CHECKING, Any
 from xml.sax.saxutils import quoteattr
 
 import numpy as np
@@ -23,6 +23,9 @@ from benchmarks.pages.site import PAGES, Page
 from benchmarks.pages.things import Rect, Thing, written
 
 FONTS = Path(__file__).parents[2] / "src" / "riffler" / "demo" / "fernhollow" / "fonts"
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Page as BrowserPage
 
 #: What people's programs call things that nobody named.
 MESS = ("Layer {n}", "Rectangle {n}", "Group {n} copy", "Gruppe {n} – neu", "Frame/{n}", "img {n}")
@@ -72,7 +75,7 @@ def _settle(page: Page, chance: Random, *, is_messy: bool) -> None:
     settle(page.things, None, [])
 
 
-def _write(folder: Path, page: Page, density: int, tab: Any, *, is_messy: bool) -> None:
+def _write(folder: Path, page: Page, density: int, tab: BrowserPage, *, is_messy: bool) -> None:
     faces = "".join(_face(font) for font in sorted(FONTS.glob("*.ttf")))
     tab.set_content(f"<style>{faces}*{{margin:0}}svg{{display:block}}</style><div id=d></div>")
     tab.evaluate("document.fonts.ready")
@@ -153,7 +156,12 @@ def _painted(shot: np.ndarray[Any, Any]) -> tuple[int, int, int, int]:
 
 
 def _write_ora(
-    path: Path, page: Page, density: int, layers: dict[str, bytes], seen: dict[str, Rect], merged: bytes
+    path: Path,
+    page: Page,
+    density: int,
+    layers: dict[str, bytes],
+    seen: dict[str, Rect],
+    merged: bytes,
 ) -> None:
     def go(thing: Thing) -> str:
         name = quoteattr(thing.path[-1][0])
@@ -205,7 +213,7 @@ def _thing(thing: Thing, seen: dict[str, Rect]) -> dict[str, Any]:
     rect = own if thing.kind == "words" and own else thing.rect
     said: dict[str, Any] = {
         "id": thing.id, "name": thing.name, "kind": thing.kind, "role": thing.role,
-        "rep": thing.rep, "tag": "a" if thing.role in ("button", "tab") else "div",
+        "rep": thing.rep, "tag": "a" if thing.role in ("button", "tab", "logo") else "div",
         "parent": thing.parent.id if thing.parent else None, "rect": vars(rect),
         "hidden": thing.hidden, "state": thing.state, "in_page": True,
         "layer": {"ora": path, "svg": path}, "whole_seen": vars(_around(whole)) if whole else None,

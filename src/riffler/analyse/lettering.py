@@ -98,6 +98,23 @@ def lettering_of(pixels: Pixels) -> Lettering | None:
     return _measured(boxes, color)
 
 
+def sign_of(pixels: Pixels) -> Lettering | None:
+    """A shape that may be a single letter, figure or sign, as text; None for one that can't.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1. One ink, with sharp edges. A small icon may be
+    so, too: only what stands around tells them apart.
+    """
+    alpha = pixels[..., 3]
+    painted, solid = int((alpha > 0.02).sum()), alpha > 0.5
+    ink = np.flatnonzero(alpha.ravel() > 0.6)  # thin strokes of small letters are nowhere full
+    if ink.size < DUST or solid.sum() < 0.3 * painted or not _is_one_ink(_inked(pixels, ink)):
+        return None
+    rows, columns = (np.flatnonzero(solid.any(axis=axis)) for axis in (1, 0))
+    box = Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
+    color = hex_of(to_bytes(np.median(_inked(pixels, ink), axis=0)[None, None])[0, 0])
+    return Lettering((box,), float(box.height), None, color)
+
+
 def _inked(pixels: Pixels, ink: npt.NDArray[np.int_]) -> npt.NDArray[np.float32]:
     """Some of the pixels that are ink all through."""
     return np.asarray(pixels.reshape(-1, 4)[ink[:: ink.size // ENOUGH + 1]])

@@ -61,6 +61,41 @@ def lattices(boxes: Sequence[Box], tolerance: int) -> list[Lattice]:
     return found
 
 
+def evened(boxes: Sequence[Box], cores: Sequence[Box | None], tolerance: int) -> list[Box] | None:
+    """Boxes of one size on a lattice, for things whose paint does not begin at the same place.
+
+    Signs of several shapes, columns of several heights, lines set from the middle: the things are
+    in line by another edge than the left top one, or by their `cores`, such as the text in them.
+    None where the boxes themselves are on a lattice, or nothing is.
+    """
+    if lattice(boxes, tolerance) is not None:
+        return None
+    alike = max(box.height for box in boxes) - min(box.height for box in boxes) <= 2 * tolerance
+    whole = list(boxes) if alike else []
+    parts = [core for core in cores if core is not None]
+    for members in (whole, parts if len(parts) == len(boxes) else [], list(boxes)):
+        for across in (0.0, 0.5, 1.0):
+            for down in (0.0, 1.0):
+                if members and (found := _evened(members, across, down, tolerance)):
+                    return found
+    return None
+
+
+def _evened(boxes: Sequence[Box], across: float, down: float, tolerance: int) -> list[Box] | None:
+    """The boxes as large as all of them, if a place of theirs is on a lattice; else None."""
+    places = [
+        (round(box.x + across * box.width), round(box.y + down * box.height)) for box in boxes
+    ]
+    if lattice([Box(x, y, 1, 1) for x, y in places], tolerance) is None:
+        return None
+    pairs = list(zip(boxes, places, strict=True))
+    left, top = min(box.x - x for box, (x, _) in pairs), min(box.y - y for box, (_, y) in pairs)
+    right = max(box.right - x for box, (x, _) in pairs)
+    bottom = max(box.bottom - y for box, (_, y) in pairs)
+    found = [Box(x + left, y + top, right - left, bottom - top) for x, y in places]
+    return None if any(a.meets(b) for a, b in pairwise(found)) else found
+
+
 def _lines(
     boxes: Sequence[Box], indexes: Sequence[int], tolerance: int, *, is_down: bool
 ) -> list[list[int]]:

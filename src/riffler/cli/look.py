@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from functools import partial
 from pathlib import Path
-from typing import Annotated, Any
+from typing import TYPE_CHECKING, Annotated, Any
 
 import typer
 
@@ -12,6 +13,11 @@ from riffler.cli.command import Command, Mockup, Over
 from riffler.errors import RifflerError
 from riffler.project.places import located
 from riffler.report.screen import Screen
+
+if TYPE_CHECKING:
+    from riffler.project.target import Target
+    from riffler.reading.page import Part
+    from riffler.workspace import Opened
 
 
 def look(
@@ -26,9 +32,17 @@ def look(
     grid: Annotated[
         bool, typer.Option("--grid", help="Is there a column grid, and how wide is it?")
     ] = False,
+    boxes: Annotated[
+        bool,
+        typer.Option("--boxes", help="What is each thing, and what stands beside and under it?"),
+    ] = False,
     picture: Annotated[
         Path | None,
-        typer.Option("--picture", metavar="FILE.png", help="Draw every layer with its name."),
+        typer.Option(
+            "--picture",
+            metavar="FILE.png",
+            help="Draw every layer with its name; with --boxes the boxes.",
+        ),
     ] = None,
     canvas: Annotated[
         str | None, typer.Option("--canvas", metavar="NAME", help="One of several canvases.")
@@ -51,10 +65,9 @@ def look(
 
     point, mockup = _point(at) if at else None, located(mockup)
     opened = Workspace.around(mockup).open(mockup, canvas)
+    page = looks.parts(opened) if boxes else None
     if picture is not None:
-        from riffler.report import contact
-
-        contact.write(opened.renderer, Target(picture, force))
+        _draw(opened, page, Target(picture, force))
     data: dict[str, Any] = plain(looks.overview(opened))
     answers: list[Callable[[], None]] = []
     if point is not None:
@@ -69,6 +82,9 @@ def look(
         columns = looks.grid(opened)
         data["grid"] = plain(columns)
         answers.append(lambda: looking.show_grid(screen, columns, opened.likely_density))
+    if page is not None:
+        data["page"] = plain(page)
+        answers.append(partial(_show_page, screen, page))
     if not answers and (screen.is_json or picture is None):
         seen = looks.look(opened)
         data |= plain(seen)
@@ -76,14 +92,36 @@ def look(
     if screen.json(looks.VERSION, data):
         return
     if picture is not None:
-        answers.append(lambda: screen.say(f"Wrote {picture}: every layer with its name."))
+        what = "the box of every thing" if page else "every layer with its name"
+        answers.append(lambda: screen.say(f"Wrote {picture}: {what}."))
+    _say(screen, answers)
+
+
+COMMAND = Command(look)
+
+
+def _draw(opened: Opened, page: Part | None, target: Target) -> None:
+    """The boxes of a page, or without one every layer by itself."""
+    from riffler.report import contact, parts
+
+    if page is None:
+        contact.write(opened.renderer, target)
+    else:
+        parts.draw(opened.renderer, page, target)
+
+
+def _say(screen: Screen, answers: Sequence[Callable[[], None]]) -> None:
+    """One answer after the other, with a line between."""
     for number, answer in enumerate(answers):
         if number:
             screen.say("")
         answer()
 
 
-COMMAND = Command(look)
+def _show_page(screen: Screen, page: Part) -> None:
+    from riffler.report import parts
+
+    parts.show(screen, page)
 
 
 def _point(text: str) -> tuple[int, int]:

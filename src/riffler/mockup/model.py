@@ -10,9 +10,6 @@ from pathlib import Path
 
 from riffler.geometry import Box, Size
 
-#: Pixels per inch that mean one pixel per CSS pixel in drawing programs.
-USUAL_RESOLUTION = 72.0
-
 
 class Kind(StrEnum):
     """What a layer is made of."""
@@ -170,12 +167,6 @@ class Mockup:
         """What is on when one layer is looked at: it, what shows inside, the groups around it."""
         inside = (below.address for below in self.visible_inside(self.by_address[address]))
         return frozenset((address, *inside, *(up.address for up in self.ancestors(address))))
-
-    @property
-    def likely_density(self) -> float:
-        """The density that the file's resolution hints at; 1 when it hints at none."""
-        likely = self.resolution[0] / USUAL_RESOLUTION if self.resolution else 1.0
-        return likely if likely in (1.0, 1.5, 2.0, 3.0, 4.0) else 1.0
 
     def with_words(self, addresses: frozenset[str]) -> Mockup:
         """The same mockup with these layers known to be words; groups stay groups."""

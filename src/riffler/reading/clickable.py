@@ -9,7 +9,7 @@ from typing import Literal
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading import layer_names
-from riffler.reading.judgement import Becomes
+from riffler.reading.judgement import Becomes, Certainty
 from riffler.reading.reading import Reading
 from riffler.reading.rows import Row, extent, rows_of
 
@@ -35,6 +35,12 @@ class Clickable:
     kind: Literal["tab", "button", "logo", "card"]
     box: Box
 
+    @property
+    def certainty(self) -> Certainty:
+        """Sure where the name says the same as what is seen."""
+        is_called = layer_names.means(self.layer, layer_names.CALLED[self.kind])
+        return Certainty.SURE if is_called else Certainty.LIKELY
+
 
 @dataclass(frozen=True)
 class Found:
@@ -50,6 +56,11 @@ class Found:
         for clickable in sorted(self.clickables, key=lambda c: -c.box.area):
             parts.update({below.address: clickable for below in clickable.layer.walk()})
         return parts
+
+    @property
+    def alike(self) -> dict[str, tuple[Layer, ...]]:
+        """Every layer that stands in a row, by address, with all of the row."""
+        return {member.address: row.members for row in self.rows for member in row.members}
 
 
 def find(reading: Reading) -> Found:

@@ -42,6 +42,18 @@ class Evidence(StrEnum):
     ART = "art"
 
 
+class Certainty(StrEnum):
+    """How sure something is."""
+
+    SURE = "sure"
+    LIKELY = "likely"
+    GUESS = "a guess"
+
+
+#: What pixels look like may be meant otherwise; what the file says is so.
+_GUESSED = {Evidence.VEIL, Evidence.GLOW}
+
+
 @dataclass(frozen=True)
 class Judgement:
     """What a drawing should become, why, and what was measured. Lengths are mockup pixels.
@@ -49,7 +61,8 @@ class Judgement:
     `style` is there for what CSS draws, `text` for words that are seen as pixels; `period` for a
     texture (right, down), and which way it does `repeat`. `is_flat` says of an odd shape that it
     has one colour; `shapes` counts those of a group. `is_rectangle` says that the edges are
-    straight, so that something may lie one pixel beside them.
+    straight, so that something may lie one pixel beside them. `is_said` tells what the file itself
+    says from what was seen.
     """
 
     becomes: Becomes
@@ -62,6 +75,14 @@ class Judgement:
     shapes: int = 0
     is_rectangle: bool = False
     is_rich: bool = False
+    is_said: bool = False
+
+    @property
+    def certainty(self) -> Certainty:
+        """Sure of what the file says and of photographs; a guess where paint is faint."""
+        if self.is_said or self.evidence in (Evidence.RICH, Evidence.EMPTY):
+            return Certainty.SURE
+        return Certainty.GUESS if self.evidence in _GUESSED else Certainty.LIKELY
 
     @property
     def is_round(self) -> bool:

@@ -16,6 +16,9 @@ NAVIGATION = {"nav", "navigation", "menu", "tabs"}
 HERO = {"hero", "banner", "head", "header", "masthead", "cover", "billboard", "stage"}
 ICON = {"icon", "symbol", "pictogram"}
 
+#: What things to click are called.
+CALLED = {"tab": TAB, "button": BUTTON | LINK, "logo": LOGO, "card": CARD}
+
 #: Names of hidden layers and the state that each means. CSS Selectors 4 and WAI-ARIA name the rest.
 STATES = {
     "hover": {"hover", "over", "rollover", "glow", "lit"},

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator, Mapping, Sequence, Set
 from dataclasses import dataclass
 
@@ -30,8 +31,11 @@ ICON, ALIKE = 128, 0.6
 #: Pictures of one group that share so much of the smaller one are one picture.
 SHARED = 0.1
 
+#: So many small drawings of one size on a picture are things strewn on it.
+STREWN = 3
+
 #: How far equal pictures may differ in a pixel, 0..1, and in how many of them by more than noise.
-UNLIKE, NOISE, EDGES = 0.25, 0.02, 0.05
+UNLIKE, NOISE, EDGES = 0.25, 0.02, 0.1
 
 
 @dataclass(frozen=True)
@@ -80,18 +84,28 @@ def pictures(reading: Reading, left_out: set[str]) -> list[tuple[Layer, ...]]:
     """
     parts: list[list[Layer]] = []
     for layers in _siblings(reading, reading.mockup.layers, parts, left_out):
-        own: list[list[Layer]] = []
-        for layer in layers:
-            if not _is_picture(reading, layer) or layer.address in left_out:
-                continue
-            touching = [
-                group for group in own if any(_touch(reading, layer, other) for other in group)
-            ]
-            merged = [layer, *(other for group in touching for other in group)]
-            own = [group for group in own if group not in touching] + [merged]
-        parts.extend(own)
+        drawn = [
+            layer for layer in layers
+            if layer.address not in left_out and _is_picture(reading, layer)
+        ]  # fmt: skip
+        parts.extend(_merged(reading, drawn))
     ordered = [tuple(sorted(group, key=lambda layer: _area(reading, layer))) for group in parts]
     return sorted((group[::-1] for group in ordered), key=lambda group: _corner(reading, group))
+
+
+def _merged(reading: Reading, drawn: Sequence[Layer]) -> list[list[Layer]]:
+    """Pictures of one group, with those that touch together."""
+    found: list[list[Layer]] = []
+    strewn = _strewn(reading, drawn)
+    for layer in drawn:
+        touching = [
+            group for group in found
+            if not strewn & {layer.address, *(other.address for other in group)}
+            and any(_touch(reading, layer, other) for other in group)
+        ]  # fmt: skip
+        merged = [layer, *(other for group in touching for other in group)]
+        found = [group for group in found if group not in touching] + [merged]
+    return found
 
 
 def _siblings(
@@ -120,6 +134,24 @@ def _touch(reading: Reading, layer: Layer, other: Layer) -> bool:
     if a is None or b is None or any(map(reading.has_own_edges, (layer, other))):
         return False
     return (a & b).area >= SHARED * min(a.area, b.area)
+
+
+def _strewn(reading: Reading, layers: Sequence[Layer]) -> set[str]:
+    """Small drawings of one size, three and more, that lie on a picture: pins on a map."""
+    boxes = {layer: box for layer in layers if (box := reading.painted(layer))}
+    most = ICON * reading.density
+    sizes = Counter(box.size for box in boxes.values())
+    small = {
+        layer: box for layer, box in boxes.items()
+        if max(box.width, box.height) <= most and sizes[box.size] >= STREWN
+    }  # fmt: skip
+    under = [
+        box for layer, box in boxes.items()
+        if min(box.width, box.height) > most and reading.judgement(layer).is_rectangle
+    ]  # fmt: skip
+    return {
+        layer.address for layer, box in small.items() if any(one.contains(box) for one in under)
+    }
 
 
 def _area(reading: Reading, layer: Layer) -> int:

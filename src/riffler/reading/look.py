@@ -10,6 +10,9 @@ from riffler.analyse.grid import TOLERANCE, find_grid
 from riffler.geometry import Box, Size
 from riffler.mockup.fonts import Use, uses
 from riffler.mockup.model import Canvas, Kind, Layer, Words
+from riffler.reading.density import likely
+from riffler.reading.page import Part, page
+from riffler.reading.reading import Reading
 from riffler.render.merged import Difference, against_merged
 from riffler.render.probing import Hit, layers_at
 from riffler.render.renderer import Renderer
@@ -136,6 +139,12 @@ def grid(opened: Opened) -> ColumnGrid | None:
         found.on_grid, found.certainty, found.finer[1] if found.finer else None,
         {share: tuple(addresses) for share, addresses in sorted(parts.items())},
     )  # fmt: skip
+
+
+def parts(opened: Opened) -> Part:
+    """The page as a tree of rows, columns and the things in them."""
+    reading = Reading(opened.renderer, 1.0)
+    return page(reading.at(opened.density or likely(reading).value))
 
 
 def _blocks(opened: Opened) -> dict[str, Box]:

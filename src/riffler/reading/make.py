@@ -30,6 +30,11 @@ class Make:
         """How many parts it has in all."""
         return self.texts + self.boxes + self.pictures
 
+    def holds(self, other: Make) -> bool:
+        """Whether it has at least as many parts of each kind."""
+        pairs = zip(astuple(self), astuple(other), strict=True)
+        return all(mine >= yours for mine, yours in pairs)
+
     def off(self, other: Make) -> int:
         """How many parts one of them has that the other has not."""
         pairs = zip(astuple(self), astuple(other), strict=True)

@@ -4,18 +4,20 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from dataclasses import replace
 from typing import Literal
 
 from riffler.analyse import texture
 from riffler.analyse.fill import Fill, Filling, colors_in, fading_of, fill_of
-from riffler.analyse.lettering import Lettering, lettering_of
+from riffler.analyse.lettering import Lettering, lettering_of, sign_of
 from riffler.analyse.outline import Outline, Shape, outline_of
-from riffler.analyse.style import Style
+from riffler.analyse.style import Stop, Style
 from riffler.color import Pixels, empty, is_opaque
 from riffler.geometry import Box
 from riffler.mockup.model import Kind, Layer, Mockup, drawings, is_drawing
 from riffler.reading.exact import measured
 from riffler.reading.judgement import Becomes, Evidence, Judgement
+from riffler.reading.short_words import HIGHEST, short_word
 from riffler.reading.vectors import declared
 from riffler.render.renderer import Renderer
 from riffler.render.sampling import crop, sample, thinned
@@ -53,8 +55,15 @@ class Reading:
         self.density = density
         self._judgements: dict[str, Judgement] = {}
         self._lettering: dict[str, Lettering | None] = {}
+        self._texts: dict[str, Lettering | None] = {}
         self._painted: list[tuple[Layer, Box]] | None = None
         self._last: tuple[str, Box, Pixels] = ("", Box(0, 0, 0, 0), empty(0, 0))
+
+    def at(self, density: float) -> Reading:
+        """The same mockup read at another density; what does not depend on it is kept."""
+        other = Reading(self.renderer, density)
+        other._texts = self._texts
+        return other
 
     @property
     def mockup(self) -> Mockup:
@@ -100,8 +109,27 @@ class Reading:
     def lettering(self, layer: Layer) -> Lettering | None:
         """The text that a drawing of pixels shows; lines are in mockup pixels."""
         if layer.address not in self._lettering:
-            self._lettering[layer.address] = self._find_lettering(layer)
+            self._lettering[layer.address] = self.seen_text(layer) or self._short_word(layer)
         return self._lettering[layer.address]
+
+    def seen_text(self, layer: Layer) -> Lettering | None:
+        """The text that a drawing of pixels shows by itself."""
+        if layer.address not in self._texts:
+            self._texts[layer.address] = self._find_lettering(layer)
+        return self._texts[layer.address]
+
+    def _short_word(self, layer: Layer) -> Lettering | None:
+        """A single letter or figure, by what stands at its place in things made alike."""
+        if layer.kind is not Kind.PIXELS or self.mockup.is_vector:
+            return None
+        return short_word(self.mockup, layer, self.density, self.seen_text, self._find_sign)
+
+    def _find_sign(self, layer: Layer) -> Lettering | None:
+        box = self.painted(layer)
+        if box is None or max(box.width, box.height) > HIGHEST * self.density:
+            return None
+        found = sign_of(self.renderer.render(box, 1.0, self.mockup.alone(layer.address)))
+        return found and found.moved(box.x, box.y)
 
     def has_own_edges(self, layer: Layer) -> bool:
         """Whether it is a photograph with straight edges: a picture whatever lies on it."""
@@ -117,12 +145,13 @@ class Reading:
     def _judge(self, layer: Layer) -> Judgement:
         if self.is_words(layer):
             text = self._lettering.get(layer.address)
-            return Judgement(Becomes.WORDS, Evidence.TEXT, text=text)
+            is_said = layer.kind is Kind.WORDS
+            return Judgement(Becomes.WORDS, Evidence.TEXT, text=text, is_said=is_said)
         box = self.painted(layer)
         if box is None:
             return Judgement(Becomes.NOTHING, Evidence.EMPTY)
         if layer.opacity > VEIL and (style := declared(self.mockup, layer)):
-            return _css(style)
+            return replace(_css(style), is_said=True)
         shown = self.mockup.alone(layer.address)
         pixels = self._sample(layer, box, shown)
         step = box.width / pixels.shape[1]
@@ -197,8 +226,11 @@ def _style(layer: Layer, outline: Outline, fill: Fill) -> Style | None:
     """What a style sheet says to draw it, in pixels of the sample; None for anything else."""
     if fill.filling is Filling.MORE or outline.shape is Shape.ODD or outline.has_glow:
         return None
+    stops = fill.stops
+    if layer.opacity < 1:  # it is said apart
+        stops = tuple(Stop(stop.position, stop.color[:7]) for stop in stops)
     return Style(
-        fill.stops,
+        stops,
         fill.angle,
         None if outline.shape is Shape.ELLIPSE else outline.radii,
         fill.border,

@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal, TypeAlias
 
-from riffler.analyse.repetition import Lattice, lattice, lattices
+from riffler.analyse.repetition import Lattice, evened, lattice, lattices
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading import layer_names
 from riffler.reading.judgement import Becomes
-from riffler.reading.make import families
+from riffler.reading.make import ODD, families, make_of
 from riffler.reading.reading import Reading
 
 RowKind: TypeAlias = Literal["tabs", "cards", "items"]
@@ -51,8 +51,65 @@ def extent(reading: Reading, layer: Layer) -> Box | None:
 
 def rows_of(reading: Reading, parent: Layer | None, layers: Sequence[Layer]) -> Iterator[Row]:
     """The sets of siblings that are made alike and lie on a lattice."""
-    for members in families(reading, layers):
+    for members in _joined(reading, parent, families(reading, layers), layers):
         yield from _rows(reading, parent, layers, members)
+
+
+def _joined(
+    reading: Reading, parent: Layer | None, found: list[list[Layer]], layers: Sequence[Layer]
+) -> list[list[Layer]]:
+    """Families, joined by those siblings that fill their gaps: rows with a badge, or without one.
+
+    A row that has some parts more than the others stands among them all the same.
+    """
+    known = {layer.address for family in found for layer in family}
+    alone = [
+        [layer] for layer in layers
+        if layer.visible and layer.is_group and not is_drawing(layer) and layer.address not in known
+    ]  # fmt: skip
+    order = {layer.address: number for number, layer in enumerate(layers)}
+    joined: list[list[Layer]] = []
+    for family in [*sorted(found, key=lambda family: -len(family)), *alone]:
+        homes = (home for home in joined if _fits_into(reading, parent, home, family))
+        home = next(homes, None)
+        if home is None:
+            joined.append([*family])
+        else:
+            home[:] = sorted([*home, *family], key=lambda layer: order[layer.address])
+    return [family for family in joined if len(family) > 1]
+
+
+def _fits_into(
+    reading: Reading, parent: Layer | None, home: list[Layer], family: list[Layer]
+) -> bool:
+    """Whether the fewer of two families stand in the gaps between the others."""
+    if len(home) < 2 or not home[0].is_group or not family[0].is_group:
+        return False
+    if not _is_more_of(reading, home[0], family[0]):
+        return False
+    both = [*home, *family]
+    return _kind_of_row(reading, parent, both) == "items" and _is_even(reading, both)
+
+
+def _is_more_of(reading: Reading, one: Layer, other: Layer) -> bool:
+    """Whether one of two things has all the kinds of parts of the other, and few more."""
+    a, b = make_of(reading, one), make_of(reading, other)
+    return (a.holds(b) or b.holds(a)) and a.off(b) <= max(2, min(a.parts, b.parts) // ODD)
+
+
+def _is_even(reading: Reading, members: list[Layer]) -> bool:
+    """Whether all of them lie on one lattice."""
+    boxes = [box for member in members if (box := _member_box(reading, "items", member))]
+    if len(boxes) < len(members):
+        return False
+    is_even = lattice(boxes, round(LOOSE * reading.density)) is not None
+    return is_even or _in_line(reading, members, boxes) is not None
+
+
+def _in_line(reading: Reading, members: list[Layer], boxes: list[Box]) -> list[Box] | None:
+    """The boxes of items that are in line by another edge, or by their text; as `evened`."""
+    texts = [_text_box(reading, member) for member in members]
+    return evened(boxes, texts, round(LOOSE * reading.density))
 
 
 def _rows(
@@ -68,10 +125,9 @@ def _rows(
     if kind == "cards" and not _are_of_a_size(boxes, round(TOLERANCE * reading.density)):
         return
     bar = _bar(reading, siblings, members) if kind == "tabs" else None
-    if kind == "tabs":
-        if bar is None:
-            return
-        boxes = _tab_boxes(reading, boxes, bar)
+    if kind == "tabs" and bar is None:
+        return
+    boxes = _settled(reading, kind, members, boxes, bar)
     for found in _lattices(boxes, kind, reading.density):
         yield Row(
             parent,
@@ -81,6 +137,15 @@ def _rows(
             found,
             bar,
         )
+
+
+def _settled(
+    reading: Reading, kind: RowKind, members: list[Layer], boxes: list[Box], bar: Layer | None
+) -> list[Box]:
+    """Tabs as high as their bar, items in line with one another; others as they are."""
+    if bar is not None:
+        return _tab_boxes(reading, boxes, bar)
+    return (_in_line(reading, members, boxes) or boxes) if kind == "items" else boxes
 
 
 def _lattices(boxes: Sequence[Box], kind: RowKind, density: float) -> list[Lattice]:
@@ -148,6 +213,12 @@ def _member_box(reading: Reading, kind: str, member: Layer) -> Box | None:
         shown = [part for part in drawings(member.children) if part.visible]
         return union(box for box in map(reading.box, shown) if box) or None
     return extent(reading, member)
+
+
+def _text_box(reading: Reading, member: Layer) -> Box | None:
+    """The box of the text that a thing shows."""
+    shown = [part for part in drawings(member.children) if part.visible and reading.is_words(part)]
+    return union(box for box in map(reading.box, shown) if box) or None
 
 
 def _bar(reading: Reading, siblings: Sequence[Layer], members: list[Layer]) -> Layer | None:

@@ -67,7 +67,7 @@ def _is_mark(reading: Reading, child: Layer, owner: Layer, alike: Sequence[Layer
 
 
 def _are_twins(reading: Reading, one: tuple[Layer, Layer], other: tuple[Layer, Layer]) -> bool:
-    """Whether two parts are called the same, or lie alike in what they are part of."""
+    """Whether two parts are called the same, or lie and look alike in what they are part of."""
     part, twin = one[0], other[0]
     if layer_names.says_something(part) and layer_names.says_something(twin):
         return part.name == twin.name
@@ -77,7 +77,11 @@ def _are_twins(reading: Reading, one: tuple[Layer, Layer], other: tuple[Layer, L
     if None in places:
         return False
     a, b = (np.array(place) for place in places)
-    return bool(np.abs(a - b).max() <= 2 * reading.density)
+    if np.abs(a - b).max() > 2 * reading.density:
+        return False
+    mine, yours = reading.judgement(part), reading.judgement(twin)
+    filled = [judgement.style and judgement.style.stops for judgement in (mine, yours)]
+    return mine.becomes is yours.becomes and filled[0] == filled[1]
 
 
 def _place(reading: Reading, part: Layer, whole: Layer) -> tuple[int, int, int, int] | None:

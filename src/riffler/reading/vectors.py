@@ -72,7 +72,7 @@ class _Declared:
         if min(right - left, bottom - top) < 1:
             raise UnmeasuredError
         if radii is not None and any(radii.listed):
-            radii = Radii(*(radius + half if radius else 0.0 for radius in radii.listed))
+            radii = Radii(*(round(radius + half, 3) if radius else 0.0 for radius in radii.listed))
         stops, angle = self._fill((left, top, right, bottom), half)
         return Style(stops, angle, radii, border, self._shadows(), layer.opacity, layer.blend)
 

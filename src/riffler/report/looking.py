@@ -36,8 +36,8 @@ def show_tree(screen: Screen, opened: Opened, look: Look, *, every: bool) -> Non
 def _density(opened: Opened) -> str:
     if opened.density is not None:
         return f"density {opened.density:g}, "
-    if opened.likely_density != 1:
-        return f"probably density {opened.likely_density:g}, "
+    if (hinted := opened.hinted_density).value != 1:
+        return f"probably density {hinted.value:g} ({hinted.why}), "
     return ""
 
 

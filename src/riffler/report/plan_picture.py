@@ -4,17 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
-import numpy as np
-
-from riffler.color import on_ground
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.roles import Tile
 from riffler.files import as_typed
 from riffler.plan.finding import Finding
 from riffler.plan.subject import Subject
 from riffler.project.target import Target
+from riffler.report.dimmed import dimmed
 from riffler.report.labels import Area, Label, placed, spread
 from riffler.report.plan_findings import (
     BESIDE,
@@ -39,12 +36,6 @@ from riffler.report.plan_findings import (
 )
 from riffler.report.sheet import ASCENT, Sheet, Stroke, as_png, shortened, width_of
 from riffler.report.wording import plural
-
-if TYPE_CHECKING:
-    from PIL import Image
-
-#: How much of the mockup's own colours is left.
-DIMMED = 0.42
 
 
 @dataclass(frozen=True)
@@ -81,7 +72,7 @@ def draw(subject: Subject, findings: Sequence[Finding]) -> Sheet:
     width, height = subject.canvas.width * scale, subject.canvas.height * scale
     left = MARGIN + RIM_LEFT + BESIDE + (room_x - width) / 2
     paper = Area(round(left), HEAD + RIM_TOP, round(width), round(height))
-    sheet.picture(paper.x, paper.y, _dimmed(subject, round(width), round(height)))
+    sheet.picture(paper.x, paper.y, dimmed(subject.renderer, round(width), round(height)))
     sheet.frame(paper.x - 0.5, paper.y - 0.5, paper.width + 1, paper.height + 1, Stroke(GUIDE))
     _guides(sheet, subject, paper, scale)
     shown = [_Shown(_names(slice_), area_of(slice_.box & subject.canvas, paper, scale), slice_)
@@ -114,28 +105,6 @@ def _head(sheet: Sheet, subject: Subject, count: int) -> None:
         f"{file.cutlist.mockup}, {size}{density}: {plural(len(subject.slices), 'slice')}, {found}"
     )
     sheet.text(MARGIN + width_of(name, 17) + 14, 30, said, 12, FAINT)
-
-
-def _dimmed(subject: Subject, width: int, height: int) -> Image.Image:
-    """The mockup at the size of the sheet, its colours drawn back towards paper."""
-    from PIL import Image
-
-    mockup = subject.mockup
-    bands = []
-    for band in mockup.box.bands(max(64, 2_000_000 // mockup.size.width)):
-        pixels = subject.renderer.render(band, 1.0, mockup.drawn)
-        flat = on_ground(pixels, (1.0, 1.0, 1.0))[..., :3]
-        rows = max(1, round(band.bottom * height / mockup.size.height)) - round(
-            band.y * height / mockup.size.height
-        )
-        if rows > 0:
-            piece = Image.fromarray(np.ascontiguousarray(flat), "RGB")
-            bands.append(np.asarray(piece.resize((width, rows), Image.Resampling.BOX)))
-    whole = np.concatenate(bands)[:height].astype(np.float32)
-    grey = whole.mean(axis=2, keepdims=True)
-    calm = grey + (whole - grey) * 0.6
-    paper = np.array((244, 242, 238), np.float32)
-    return Image.fromarray((paper + (calm - paper) * DIMMED).astype(np.uint8), "RGB")
 
 
 def _names(slice_: ResolvedSlice) -> tuple[str, ...]:

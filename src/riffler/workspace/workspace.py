@@ -11,6 +11,7 @@ from typing import TypeVar
 
 from riffler.cutlist.file import CutlistFile
 from riffler.errors import RifflerError
+from riffler.mockup.density import Density, settled, signs
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Mockup
 from riffler.mockup.opening import open_mockup
@@ -58,8 +59,13 @@ class Opened:
 
     @property
     def likely_density(self) -> float:
-        """The density that the cutlist says, or the file's resolution hints at."""
-        return self.density or self.mockup.likely_density
+        """The density that the cutlist says, or the file hints at."""
+        return self.density or self.hinted_density.value
+
+    @property
+    def hinted_density(self) -> Density:
+        """What the file says of its density, without a look at its pixels."""
+        return settled(signs(self.mockup))
 
 
 class Workspace:

@@ -117,7 +117,8 @@ def _drawn_by_css(draft: Drafting, found: Clickable, drawn: Sequence[Layer]) -> 
     plates = ", ".join(dict.fromkeys(draft.reason(part) for part in drawn))
     said = f"A button that CSS draws ({plates})" if plates else "A button"
     why = [f"{said}: a region for its words."]
-    for state, layers in states_of(draft.reading, found, ()).show.items():
+    alike = draft.found.alike.get(found.layer.address, ())
+    for state, layers in states_of(draft.reading, found, alike).show.items():
         parts = [draft.reading.mockup.by_address[address] for address in layers]
         said = "; ".join(draft.reason(part) for part in parts if not part.is_group)
         why.append(f"{state}: {', '.join(layers)}{f' ({said})' if said else ''}")

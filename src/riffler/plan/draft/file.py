@@ -20,8 +20,8 @@ from riffler.plan.draft.model import Draft, DraftedSlice, written
 from riffler.plan.draft.questions import Question, questions
 from riffler.plan.draft.text import slice_text, text_of
 from riffler.plan.draft.whole import draft
-from riffler.plan.wording import reason
 from riffler.project.lock import locked
+from riffler.reading.wording import reason
 from riffler.workspace import Opened, Workspace
 from riffler.workspace.prepare import known_names
 from riffler.workspace.workspace import cutlists_for
@@ -54,6 +54,7 @@ class DraftFile:
             "mockup": plain(self.mockup),
             "file": plain(self.path),
             "density": draft.density,
+            "why_density": draft.why_density,
             "guides": plain(draft.guides),
             "slices": [_as_data(new) for new in draft.slices],
             "css": [

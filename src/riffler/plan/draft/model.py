@@ -54,7 +54,7 @@ class Draft:
     """A first cutlist. `css` are the drawings that a style sheet draws, with the judgement.
 
     `groups` have the reason beside their table; `elsewhere` are names that another cutlist of the
-    project cuts.
+    project cuts; `why_density` is there where the density is guessed.
     """
 
     reading: Reading = field(compare=False, repr=False)
@@ -66,6 +66,7 @@ class Draft:
     slices: tuple[DraftedSlice, ...]
     css: tuple[tuple[str, Judgement], ...]
     elsewhere: tuple[str, ...] = ()
+    why_density: str = ""
 
     @property
     def density(self) -> float:

@@ -13,10 +13,10 @@ from riffler.cutlist.naming import sound
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of
-from riffler.plan.wording import reason
 from riffler.reading import layer_names, layout
 from riffler.reading.judgement import Becomes
 from riffler.reading.rows import TOLERANCE
+from riffler.reading.wording import reason
 
 
 def hero(draft: Drafting, layer: Layer) -> None:

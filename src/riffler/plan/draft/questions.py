@@ -105,8 +105,8 @@ def _growth(reading: Reading, rows: list[Row]) -> Iterator[Question]:
 
 
 def _states(reading: Reading, draft: Draft) -> Iterator[Question]:
-    alike = {member.address: row.members for row in draft.found.rows for member in row.members}
     lacking: dict[str, list[Clickable]] = {"hover": [], "current": []}
+    alike = draft.found.alike
     for clickable in draft.found.clickables:
         shown = states_of(reading, clickable, alike.get(clickable.layer.address, ())).show
         if "hover" not in shown and clickable.kind != "logo":

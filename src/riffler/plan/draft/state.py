@@ -14,11 +14,11 @@ from riffler.mockup.model import Layer
 from riffler.plan.draft.guides import Guides
 from riffler.plan.draft.model import DraftedSlice
 from riffler.plan.draft.naming import Names
-from riffler.plan.wording import reason
 from riffler.reading import layer_names
 from riffler.reading.clickable import Found
 from riffler.reading.intruders import intruders
 from riffler.reading.reading import Reading
+from riffler.reading.wording import reason
 
 
 class Drafting:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from riffler.cutlist.editing import Value, keys_text, table_text
 from riffler.plain import clean
 from riffler.plan.draft.model import Draft, DraftedSlice, written
-from riffler.plan.wording import reason
+from riffler.reading.wording import reason
 
 
 def text_of(draft: Draft, mockup: str, canvas: str | None = None) -> str:
@@ -19,7 +19,13 @@ def text_of(draft: Draft, mockup: str, canvas: str | None = None) -> str:
         head["words"] = list(draft.words)
     blocks = [
         "# A first cutlist, drafted from the mockup. Every number is in mockup pixels.\n"
-        "# Rename, move and delete as you like: nothing writes over this file.\n" + keys_text(head)
+        "# Rename, move and delete as you like: nothing writes over this file.\n"
+        + (
+            _comment(f"Density {draft.density:g}: {draft.why_density}.")
+            if draft.why_density
+            else ""
+        )
+        + keys_text(head)
     ]
     for axis, guides in draft.guides.items():
         if guides:

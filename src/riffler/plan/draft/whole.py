@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator, Sequence
 
 from riffler.cutlist.model import SliceTable
 from riffler.geometry import Box
+from riffler.mockup.density import Density
 from riffler.mockup.model import Layer
 from riffler.plan.draft import clicks, pictures
 from riffler.plan.draft.model import Draft
@@ -13,6 +14,7 @@ from riffler.plan.draft.naming import Names
 from riffler.plan.draft.patterns import word_patterns
 from riffler.plan.draft.state import Drafting
 from riffler.reading import clickable, layout
+from riffler.reading.density import likely as density_of
 from riffler.reading.illustration import is_illustration
 from riffler.reading.judgement import Becomes, Judgement
 from riffler.reading.reading import Reading
@@ -28,7 +30,9 @@ def draft(
 ) -> Draft:
     """Write a first plan for a mockup. `taken` are the slices that the project has already."""
     renderer.warm()
-    reading = Reading(renderer, density or renderer.mockup.likely_density)
+    reading = Reading(renderer, 1.0)
+    likely = Density(density) if density else density_of(reading)
+    reading = reading.at(likely.value)
     is_page = not is_illustration(reading, reading.mockup.layers)
     found = clickable.find(reading) if is_page else clickable.Found()
     begun = Drafting(reading, found, Names(reading.mockup, taken))
@@ -48,6 +52,7 @@ def draft(
     return Draft(
         reading,
         begun.found,
+        why_density=likely.why,
         words=word_patterns(reading),
         guides=begun.guides.listed(),
         grid=begun.guides.grid(),

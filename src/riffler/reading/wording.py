@@ -38,19 +38,36 @@ def reason(judgement: Judgement, density: float) -> str:
 
 
 def _style(style: Style, density: float) -> str:
-    first, last = style.stops[0].color, style.stops[-1].color
-    said = [f"flat colour {first}"]
-    if style.angle is not None:
-        said = [f"gradient in one direction, {first} to {last}"]
+    said = [_fill(style)]
     if style.radii is None:
         said.append("an ellipse")
     elif any(style.radii.listed):
         radii = style.radii.listed[:1] if style.radii.is_one else style.radii.listed
-        said.append(f"rounded {' '.join(f'{radius / density:.0f}' for radius in radii)} px")
+        said.append(f"rounded {' '.join(_length(radius / density) for radius in radii)} px")
     if style.border is not None:
-        said.append(f"border {style.border.color}")
-    if style.shadows:
-        said.append("plain shadow")
+        said.append(f"border {_length(style.border.width / density)} px {style.border.color}")
+    for shadow in style.shadows:
+        lengths = [shadow.x, shadow.y, shadow.blur, *([shadow.spread] if shadow.spread else [])]
+        places = " ".join(_length(length / density) for length in lengths)
+        said.append(f"shadow {places} px {shadow.color}")
+    if style.opacity < 1:
+        said.append(f"opacity {style.opacity:.2g}")
     if style.blend != "normal":
         said.append(f"blended with {style.blend}")
     return ", ".join(said)
+
+
+def _fill(style: Style) -> str:
+    first, *others = style.stops
+    if not others:
+        return f"flat colour {first.color}"
+    if len(others) == 1 and (first.position, others[0].position) == (0, 1):
+        stops = f"{first.color} to {others[0].color}"
+    else:
+        stops = ", ".join(f"{stop.color} {100 * stop.position:.3g} %" for stop in style.stops)
+    return f"gradient at {style.angle or 0} degrees, {stops}"
+
+
+def _length(value: float) -> str:
+    """A length as CSS is written by hand: whole unless it is clearly not."""
+    return f"{round(value)}" if abs(value - round(value)) < 0.3 else f"{value:.1f}"

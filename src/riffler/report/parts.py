@@ -1,0 +1,170 @@
+"""The page as a tree of rows, columns and things -> text, and a drawing of their boxes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from rich.text import Text
+
+from riffler.files import as_typed
+from riffler.plain import clean
+from riffler.project.target import Target
+from riffler.reading.judgement import Certainty
+from riffler.reading.page import Kind, Part
+from riffler.render.renderer import Renderer
+from riffler.report.dimmed import dimmed
+from riffler.report.labels import Area, placed
+from riffler.report.screen import GAP, Screen
+from riffler.report.sheet import ASCENT, Sheet, Stroke, as_png, width_of
+from riffler.report.wording import plural
+
+#: What holds others and is nothing by itself.
+FRAMES = {Kind.PAGE, Kind.ROWS, Kind.COLUMNS, Kind.PILE}
+
+#: How the outline of each kind is drawn.
+STROKES = {
+    Kind.BOX: Stroke("#7d7768", 1.0, (4.0, 3.0)),
+    Kind.WORDS: Stroke("#5b45c2", 1.0, (5.0, 3.0)),
+    Kind.PICTURE: Stroke("#0b6e7d", 1.6),
+    Kind.ICON: Stroke("#2f7436", 1.6, (2.0, 2.0)),
+    Kind.TILE: Stroke("#a85a00", 1.6, (9.0, 3.0, 2.0, 3.0)),
+    Kind.HEAD: Stroke("#8a3a1c", 2.4),
+    Kind.CARD: Stroke("#a01d68", 1.8),
+    Kind.ITEM: Stroke("#a01d68", 1.2, (6.0, 3.0)),
+    Kind.TAB: Stroke("#b0480f", 1.6),
+    Kind.BUTTON: Stroke("#b0480f", 1.6),
+    Kind.LOGO: Stroke("#8a3a1c", 1.6),
+}
+
+#: The sheet, its rim, the line of names at its head, and words on it.
+WIDTH, HEIGHT, MARGIN, HEAD, NAME = 1280, 800, 28, 78, 10
+
+PAPER, INK, FAINT, RIM = "#f7f5f0", "#26241f", "#7a756a", "#cfc9bc"
+
+Row = tuple[Text, str, str, str]
+
+
+def show(screen: Screen, page: Part) -> None:
+    """The tree: what stands under and beside one another, and why each thing is what it is."""
+    things = sum(part.kind not in FRAMES for part in _walk(page))
+    screen.say(f"{plural(things, 'thing')} on {page.box.width} x {page.box.height} px.")
+    screen.say("")
+    rows = list(_rows(page.parts, ""))
+    widths = [max((len(row[column]) for row in rows), default=0) for column in range(3)]
+    for name, size, place, why in rows:
+        line = Text(GAP).append_text(name).append(" " * (widths[0] - len(name)) + GAP)
+        line.append(size.rjust(widths[1]) + GAP).append(place.rjust(widths[2]) + GAP)
+        line.append(why, style="dim")
+        line.rstrip()
+        screen.line(line)
+
+
+def _walk(part: Part) -> Iterator[Part]:
+    yield part
+    for inner in part.parts:
+        yield from _walk(inner)
+
+
+def _rows(parts: Sequence[Part], stem: str) -> Iterator[Row]:
+    for part in parts:
+        is_last = part is parts[-1]
+        name = Text(f"{stem}{'└' if is_last else '├'} ", style="dim")
+        name.append(part.kind, style="dim" if part.kind in FRAMES else "bold")
+        if part.layers:
+            name.append(f"  {clean(_called(part))}")
+        size, place = f"{part.box.width} x {part.box.height}", f"{part.box.x}, {part.box.y}"
+        yield name, size, place, _why(part)
+        yield from _rows(part.parts, f"{stem}{'  ' if is_last else '│ '}")
+
+
+def _called(part: Part) -> str:
+    """The end of the address, as much as tells it from its neighbours."""
+    return part.layers[0].replace("\\/", "\0").split("/")[-1].replace("\0", "/")
+
+
+def _why(part: Part) -> str:
+    if part.kind in FRAMES:
+        return ""
+    said = [part.why] if part.why else []
+    if part.count > 1:
+        steps = " and ".join(
+            f"{step} px {way}"
+            for step, way in zip(part.step, ("right", "down"), strict=True)
+            if step
+        )
+        said.append(f"the next {steps}" if steps else "of several widths")
+    if part.certainty not in (None, Certainty.SURE):
+        said.append(f"({part.certainty})")
+    return ", ".join(said).replace(", (", " (")
+
+
+def draw(renderer: Renderer, page: Part, target: Target) -> None:
+    """Every thing's box over the mockup, as .png or .svg. Raises RifflerError as `Target` does."""
+    target.check((".png", ".svg"), (renderer.mockup.path,))
+    drawn = sheet(renderer, page)
+    is_svg = target.path.suffix.lower() == ".svg"
+    target.write(drawn.to_svg() if is_svg else as_png(drawn.to_image()))
+
+
+def sheet(renderer: Renderer, page: Part) -> Sheet:
+    """The drawing itself."""
+    canvas = renderer.mockup.size
+    scale = min((WIDTH - 2 * MARGIN) / canvas.width, (HEIGHT - HEAD - MARGIN) / canvas.height)
+    width, height = round(canvas.width * scale), round(canvas.height * scale)
+    drawn = Sheet(WIDTH, HEIGHT, PAPER)
+    left, top = round((WIDTH - width) / 2), HEAD
+    drawn.picture(left, top, dimmed(renderer, width, height))
+    drawn.frame(left - 0.5, top - 0.5, width + 1, height + 1, Stroke(RIM))
+    things = [part for part in _walk(page) if part.kind not in FRAMES]
+    areas = [
+        Area(left + box.x * scale, top + box.y * scale, box.width * scale, box.height * scale)
+        for box in ((part.box & page.box) for part in things)
+    ]
+    _head(drawn, renderer, things)
+    for part, area in zip(things, areas, strict=True):
+        _outline(drawn, part, area, scale)
+    _names(drawn, things, areas, Area(left, top, width, height))
+    return drawn
+
+
+def _outline(drawn: Sheet, part: Part, area: Area, scale: float) -> None:
+    """The box of a thing, and of those alike as far as the step tells where they are."""
+    stroke = STROKES[part.kind]
+    if part.kind is not Kind.BOX:
+        drawn.area(area.x, area.y, area.width, area.height, stroke.color, opacity=0.08)
+    drawn.frame(area.x, area.y, area.width, area.height, stroke)
+    for nth in range(1, part.count if 0 in part.step else 1):
+        x, y = (step * nth * scale for step in part.step)
+        if part.whole.width * scale >= x and part.whole.height * scale >= y:
+            thin = Stroke(stroke.color, 0.7)
+            drawn.frame(area.x + x, area.y + y, area.width, area.height, thin)
+
+
+def _names(drawn: Sheet, things: Sequence[Part], areas: Sequence[Area], paper: Area) -> None:
+    """What each thing is, where there is room; words and plain boxes tell by their outlines."""
+    named = [
+        (part, area) for part, area in zip(things, areas, strict=True)
+        if part.kind not in (Kind.WORDS, Kind.BOX)
+    ]  # fmt: skip
+    names = [
+        (f"{part.kind} x {part.count}" if part.count > 1 else str(part.kind),) for part, _ in named
+    ]
+    for label in placed(names, [area for _, area in named], NAME, (), paper):
+        color, at = STROKES[named[label.index][0].kind].color, label.area
+        drawn.area(at.x, at.y, at.width, at.height, PAPER, radius=2, opacity=0.88)
+        drawn.text(at.x + 4, at.y + at.height / 2 + NAME * ASCENT / 2, label.text, NAME, color)
+
+
+def _head(drawn: Sheet, renderer: Renderer, things: Sequence[Part]) -> None:
+    """The file, and what each outline means."""
+    name = as_typed(renderer.mockup.path)
+    drawn.text(MARGIN, 34, name, 17, INK)
+    said = f"{renderer.mockup.size.width} x {renderer.mockup.size.height} px, as it is understood"
+    drawn.text(MARGIN + width_of(name, 17) + 14, 34, said, 12, FAINT)
+    x = float(MARGIN)
+    used = {part.kind for part in things}
+    for kind, stroke in STROKES.items():
+        if kind in used:
+            drawn.line(((x, 57), (x + 20, 57)), stroke)
+            drawn.text(x + 26, 61, kind, 11, INK)
+            x += 26 + width_of(kind, 11) + 18
