@@ -117,8 +117,8 @@ ROOMS = {
     ),
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the options "
-        "that all share",
-        "errors formats files plain project cutlist workspace reading output cutting plan site report",
+        "that all share; `said` keeps what commands that only look have said",
+        "errors formats files digests plain project cutlist workspace reading output cutting plan site report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
 }  # fmt: skip

@@ -26,6 +26,9 @@ from riffler.mockup.xml import local_name
 #: How far a curve may be from the corner it stands for, in pixels.
 CORNER = 0.6
 
+#: Gradients that refer to one another, at most.
+LONGEST_CHAIN = 8
+
 #: What only drawing shows, on a shape or around it.
 _EFFECTS = ("clip-path", "mask")
 
@@ -109,18 +112,11 @@ class _Declared:
 
         CSS Images 3, section 3.1.1: the line goes through the middle, as long as the box is deep.
         """
-        gradient = self._document.known.get(name)
-        if gradient is None or local_name(gradient) != "linearGradient":
+        chain = self._gradients(name)
+        stops = next((inside for one in chain if (inside := _stops(one))), [])
+        if not stops or any(_said(chain, key) for key in ("gradientTransform", "spreadMethod")):
             raise UnmeasuredError
-        source = gradient
-        while not (stops := [stop for stop in source if local_name(stop) == "stop"]):
-            following = self._document.known.get(references.href(source).removeprefix("#"))
-            if following is None or source is not gradient:
-                raise UnmeasuredError
-            source = following
-        if any(gradient.get(key) for key in ("gradientTransform", "spreadMethod", "href")):
-            raise UnmeasuredError
-        start, end = self._line(gradient, filled)
+        start, end = self._line(chain, filled)
         along = end - start
         length = float(np.hypot(*along))
         if length < 1e-6:
@@ -130,7 +126,7 @@ class _Declared:
         unit = along / length
         whole = float(abs(unit) @ [edges[2] - edges[0], edges[3] - edges[1]])
         begin = float((start - middle) @ unit) + whole / 2
-        found = []
+        found: list[Stop] = []
         for stop in stops:
             at = begin + shapes.number(stop.get("offset"), 0.0) * length
             color = style.own(stop, "stop-color") or "black"
@@ -141,14 +137,25 @@ class _Declared:
             raise UnmeasuredError
         return tuple(found), round(angle) % 360
 
+    def _gradients(self, name: str) -> list[etree._Element]:
+        """A straight gradient and those that say what it leaves open. SVG 2, section 14.2.2."""
+        chain: list[etree._Element] = []
+        while name and len(chain) < LONGEST_CHAIN:
+            found = self._document.known.get(name)
+            if found is None or (not chain and local_name(found) != "linearGradient"):
+                raise UnmeasuredError
+            chain.append(found)
+            name = references.href(found).removeprefix("#")
+        return chain
+
     def _line(
-        self, gradient: etree._Element, filled: Edges
+        self, chain: list[etree._Element], filled: Edges
     ) -> tuple[outline.Points, outline.Points]:
         """The ends of a gradient's line, in mockup pixels."""
         left, top, right, bottom = filled
-        is_share = gradient.get("gradientUnits") != "userSpaceOnUse"
+        is_share = _said(chain, "gradientUnits") != "userSpaceOnUse"
         values = [
-            lengths.length(gradient.get(key, default), whole=1.0 if is_share else None)
+            lengths.length(_said(chain, key) or default, whole=1.0 if is_share else None)
             for key, default in (("x1", "0%"), ("y1", "0%"), ("x2", "100%"), ("y2", "0%"))
         ]
         if None in values:
@@ -184,6 +191,15 @@ class _Declared:
         return (Shadow(said.x, said.y, soft, color, said.spread).scaled(self._scale),)
 
 
+def _stops(gradient: etree._Element) -> list[etree._Element]:
+    return [stop for stop in gradient if local_name(stop) == "stop"]
+
+
+def _said(chain: list[etree._Element], attribute: str) -> str | None:
+    """An attribute as the first of a chain of gradients says it."""
+    return next((value for one in chain if (value := one.get(attribute)) is not None), None)
+
+
 def _corners(curves: outline.Points, edges: Edges) -> Radii:
     """The radii of an upright box with round corners. Raises UnmeasuredError for other outlines."""
     left, top, right, bottom = edges
@@ -192,6 +208,8 @@ def _corners(curves: outline.Points, edges: Edges) -> Radii:
     for curve in curves:
         start, end = curve[0], curve[3]
         on_line = np.abs(curve - start).max(axis=0) < 0.01
+        if on_line.all():
+            continue  # no longer than a rounding error
         if on_line.any():
             axis = 0 if on_line[0] else 1
             if min(abs(start[axis] - edges[axis]), abs(start[axis] - edges[axis + 2])) > 0.05:

@@ -1,0 +1,244 @@
+"""What a command said, kept while nothing that it reads changes, and said again without the work.
+
+For commands that change nothing that is there: `look`, `survey`, and `draft`, whose new cutlist is
+written anew. Answers lie in the project's work folder, under a digest of the words typed and of
+where they are shown; outside of a project nothing is kept. Nothing here loads more than it needs:
+this is asked first.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import io
+import json
+import os
+import re
+import sys
+import time
+from collections.abc import Iterator, Sequence
+from pathlib import Path
+from typing import TextIO
+
+from riffler import __version__
+from riffler.digests import digest_of, sha256_of
+from riffler.errors import RifflerError
+from riffler.files import is_inside, remove, write_whole
+from riffler.plain import parse_json
+from riffler.project.places import WORK, root_of
+
+#: Commands that change nothing, with what makes them do more.
+LOOKS: dict[str, frozenset[str]] = {
+    "look": frozenset({"--picture"}),
+    "survey": frozenset({"--picture"}),
+    "draft": frozenset({"--add"}),
+}
+
+#: A draft writes nothing where one of these is said, and no file is.
+DRY = frozenset({"--json", "--dry-run", "--questions"})
+
+#: The ending of the one file that a draft writes.
+WRITTEN = ".toml"
+
+#: Folders in a project whose files no look depends on.
+ASIDE = {WORK, ".git", ".hg", "node_modules", ".venv", "venv", "__pycache__"}
+
+#: Files beyond which looking at each takes as long as the work; answers kept; the longest of them.
+MOST_FILES, MOST_ANSWERS, LONGEST = 4_000, 32, 4_000_000
+
+#: Where the system's typefaces are: a new one changes what is missing.
+FONTS = ("/usr/share/fonts", "/usr/local/share/fonts", "~/.local/share/fonts", "~/.fonts")
+
+#: A file last written so long before the answer was kept, in nanoseconds, is told by its time.
+SETTLED = 2_000_000_000
+
+#: All that our answers are made of: printed signs, ends of lines, colours.
+_PRINTED = re.compile(
+    r"(?:[^\x00-\x09\x0b-\x1f\x7f-\x9f\u202a-\u202e\u2066-\u2069]|\x1b\[[0-9;]*m)*"
+)
+
+_PREFIX = "said-"
+
+Note = tuple[int, int, str]
+"""Size, time of the last change in nanoseconds, and the hash where the time does not tell."""
+
+
+def only_looks(arguments: Sequence[str]) -> bool:
+    """Whether a command changes nothing, so that its answer may be kept."""
+    command, said = (arguments[0] if arguments else ""), {part.split("=")[0] for part in arguments}
+    return command in LOOKS and not said & (LOOKS[command] | {"--verbose", "--help", "--schema"})
+
+
+class Answer:
+    """The place of one answer, and what it depends on. Outside of a project there is none."""
+
+    def __init__(self, arguments: Sequence[str]) -> None:
+        named = [Path(part) for part in arguments[1:] if not part.startswith("-")]
+        self._named = [path.resolve() for path in named if path.is_file()]
+        around = (path.parent for path in self._named)
+        roots = (root_of(folder) for folder in (*around, Path.cwd()))
+        self.root = next((root for root in roots if root), None)
+        self._may_write = arguments[0] == "draft"
+        self._is_dry = bool(DRY & set(arguments)) and not {"-o", "--output"} & set(arguments)
+        stdout = sys.stdout
+        width = os.get_terminal_size(stdout.fileno()).columns if stdout.isatty() else 0
+        shown = [os.environ.get(key) for key in ("COLUMNS", "NO_COLOR", "FORCE_COLOR", "TERM")]
+        self._key = digest_of(
+            "said", __version__, _program(), str(Path.cwd()), *arguments,
+            width, stdout.encoding, *shown,
+        )  # fmt: skip
+
+    @property
+    def path(self) -> Path:
+        """Where it is kept."""
+        assert self.root is not None
+        return self.root / WORK / f"{_PREFIX}{self._key[:24]}.json"
+
+    def said_again(self) -> int | None:
+        """Say what is kept, where all is as it was, and write what was written; the exit code."""
+        if self.root is None:
+            return None
+        try:
+            known = parse_json(self.path.read_bytes())
+            text, code = str(known["text"]), int(known["code"])
+            if not _PRINTED.fullmatch(text) or not self._is_as_before(known["notes"], known["at"]):
+                return None
+            for name, content in known["wrote"].items():
+                path = self.root / name
+                if path.suffix != WRITTEN or path.exists() or not is_inside(path, self.root):
+                    return None
+                write_whole(path, content.encode())
+        except (OSError, RifflerError, ValueError, KeyError, TypeError, AttributeError):
+            return None
+        sys.stdout.write(text)
+        sys.stdout.flush()
+        return code
+
+    def _is_as_before(self, notes: dict[str, Note], at: int) -> bool:
+        here = self.read()
+        if {path: (size, changed) for path, (size, changed, _) in notes.items()} != here:
+            return False
+        fresh = (one for one in notes.items() if one[1][1] >= at - SETTLED)
+        return all(sha256_of(Path(path)) == hashed for path, (*_, hashed) in fresh)
+
+    def keep(self, text: str, code: int, before: dict[str, tuple[int, int]], at: int) -> None:
+        """Keep what was said, if what it depends on is what it was `before`, at that time."""
+        if self.root is None or len(text) > LONGEST or not _PRINTED.fullmatch(text):
+            return
+        with contextlib.suppress(OSError, RifflerError, ValueError):
+            after = self.read()
+            new = [Path(path) for path in after if path not in before]
+            if {path: after.get(path) for path in before} != before or len(new) > 1:
+                return
+            if self._may_write and not (new or self._is_dry):
+                return  # it wrote beyond the project
+            if any(path.suffix != WRITTEN for path in new):
+                return
+            wrote = {path.relative_to(self.root).as_posix(): path.read_text() for path in new}
+            notes = {
+                path: (*stat, sha256_of(Path(path)) if stat[1] >= at - SETTLED else "")
+                for path, stat in before.items()
+            }
+            known = {"text": text, "code": code, "at": at, "notes": notes, "wrote": wrote}
+            write_whole(self.path, json.dumps(known).encode(), is_lasting=False)
+            old = sorted(self.path.parent.glob(f"{_PREFIX}*.json"), key=lambda p: p.stat().st_mtime)
+            for path in old[:-MOST_ANSWERS]:
+                remove(path, self.path.parent)
+
+    def read(self) -> dict[str, tuple[int, int]]:
+        """Everything that an answer may depend on. Raises ValueError where that is too much."""
+        return {path: _stat(path) for path in self._read()}
+
+    def _read(self) -> Iterator[str]:
+        assert self.root is not None
+        count = 0
+        for current, folders, names in os.walk(self.root):
+            folders[:] = sorted(folder for folder in folders if folder not in ASIDE)
+            for name in names:
+                count += 1
+                if count > MOST_FILES:
+                    raise ValueError(count)
+                yield os.path.join(current, name)  # noqa: PTH118 - many files
+        if (lying := self.root / WORK / "lying.json").exists():
+            yield str(lying)
+        yield from (str(path) for path in self._named if self.root not in path.parents)
+        for folder in FONTS:
+            for current, _, _ in os.walk(Path(folder).expanduser()):
+                yield current
+
+
+def _stat(path: str) -> tuple[int, int]:
+    found = os.stat(path)  # noqa: PTH116 - many files
+    return found.st_size, found.st_mtime_ns
+
+
+def _program() -> str:
+    """Tells one state of the program from another, so that no old answer survives a new one."""
+    package = Path(__file__).parents[1]
+    stats = (_stat(str(path)) for path in sorted(package.rglob("*.py")))
+    return digest_of("program", *(number for stat in stats for number in stat))
+
+
+class Tee(io.TextIOBase):
+    """Standard output that remembers what is written; for all else the one it stands for."""
+
+    def __init__(self, stream: TextIO) -> None:
+        self._stream = stream
+        self.text = io.StringIO()
+
+    def write(self, text: str) -> int:
+        """As a stream does."""
+        self.text.write(text)
+        return self._stream.write(text)
+
+    def flush(self) -> None:
+        """As a stream does."""
+        self._stream.flush()
+
+    def isatty(self) -> bool:
+        """As the stream behind it."""
+        return self._stream.isatty()
+
+    def fileno(self) -> int:
+        """As the stream behind it."""
+        return self._stream.fileno()
+
+    @property
+    def encoding(self) -> str:  # type: ignore[override]
+        """As the stream behind it."""
+        return self._stream.encoding
+
+
+def answered(arguments: Sequence[str]) -> tuple[int | None, Answer | None]:
+    """Say again what is kept; the exit code, or None and where the new answer may be kept."""
+    if not only_looks(arguments):
+        return None, None
+    try:
+        answer = Answer(arguments)
+    except (OSError, ValueError, RifflerError):
+        return None, None
+    if answer.root is None:
+        return None, None
+    code = answer.said_again()
+    return (None, answer) if code is None else (code, None)
+
+
+@contextlib.contextmanager
+def keeping(answer: Answer | None) -> Iterator[None]:
+    """Keep what is said meanwhile, where the command ends well."""
+    try:
+        before = answer.read() if answer else {}
+    except (OSError, ValueError):
+        answer, before = None, {}
+    if answer is None:
+        yield
+        return
+    at, tee, stream = time.time_ns(), Tee(sys.stdout), sys.stdout
+    sys.stdout = tee
+    try:
+        yield
+    except SystemExit as ended:
+        if ended.code in (None, 0, 1):
+            answer.keep(tee.text.getvalue(), int(ended.code or 0), before, at)
+        raise
+    finally:
+        sys.stdout = stream
