@@ -90,8 +90,8 @@ def test_a_plain_shape_says_its_style_and_a_browser_draws_the_same(
     page.close()
     drawn = to_bytes(open_renderer(mockup).render(mockup.box, 1.0, mockup.drawn))
     off = np.abs(_laid_down(shown) - _laid_down(drawn))[(shown[..., 3] > 0) | (drawn[..., 3] > 0)]
-    assert float((off > 24).mean()) < 0.03  # edges may fall a little otherwise
-    assert float(off.mean()) < 2
+    assert float((off > 24).mean()) < 0.01  # edges may fall a little otherwise
+    assert float(off.mean()) < 1
 
 
 def _laid_down(pixels: np.ndarray) -> np.ndarray:

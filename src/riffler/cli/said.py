@@ -77,8 +77,9 @@ class Answer:
         around = (path.parent for path in self._named)
         roots = (root_of(folder) for folder in (*around, Path.cwd()))
         self.root = next((root for root in roots if root), None)
-        self._may_write = arguments[0] == "draft"
-        self._is_dry = bool(DRY & set(arguments)) and not {"-o", "--output"} & set(arguments)
+        said = {part.split("=")[0] for part in arguments}
+        is_dry = bool(DRY & said) and ("--json" not in said or not {"-o", "--output"} & said)
+        self._writes = arguments[0] == "draft" and not is_dry
         stdout = sys.stdout
         width = os.get_terminal_size(stdout.fileno()).columns if stdout.isatty() else 0
         shown = [os.environ.get(key) for key in ("COLUMNS", "NO_COLOR", "FORCE_COLOR", "TERM")]
@@ -125,15 +126,9 @@ class Answer:
         if self.root is None or len(text) > LONGEST or not _PRINTED.fullmatch(text):
             return
         with contextlib.suppress(OSError, RifflerError, ValueError):
-            after = self.read()
-            new = [Path(path) for path in after if path not in before]
-            if {path: after.get(path) for path in before} != before or len(new) > 1:
+            wrote = self._written_since(before)
+            if wrote is None:
                 return
-            if self._may_write and not (new or self._is_dry):
-                return  # it wrote beyond the project
-            if any(path.suffix != WRITTEN for path in new):
-                return
-            wrote = {path.relative_to(self.root).as_posix(): path.read_text() for path in new}
             notes = {
                 path: (*stat, sha256_of(Path(path)) if stat[1] >= at - SETTLED else "")
                 for path, stat in before.items()
@@ -143,6 +138,17 @@ class Answer:
             old = sorted(self.path.parent.glob(f"{_PREFIX}*.json"), key=lambda p: p.stat().st_mtime)
             for path in old[:-MOST_ANSWERS]:
                 remove(path, self.path.parent)
+
+    def _written_since(self, before: dict[str, tuple[int, int]]) -> dict[str, str] | None:
+        """The one file that a draft has written, or none; None where anything else is different."""
+        assert self.root is not None
+        after = self.read()
+        new = [Path(path) for path in after if path not in before]
+        if {path: after.get(path) for path in before} != before:
+            return None
+        if len(new) != (1 if self._writes else 0) or any(one.suffix != WRITTEN for one in new):
+            return None  # a draft that is not here lies beyond the project
+        return {path.relative_to(self.root).as_posix(): path.read_text() for path in new}
 
     def read(self) -> dict[str, tuple[int, int]]:
         """Everything that an answer may depend on. Raises ValueError where that is too much."""

@@ -16,6 +16,7 @@ from riffler.geometry import Rect, Size
 from riffler.mockup.bounds import refuse_size
 from riffler.mockup.model import Canvas
 from riffler.mockup.svg import lengths, references, style
+from riffler.mockup.svg.filters import spell_out_shadows
 from riffler.mockup.xml import LARGEST, local_name, parse
 from riffler.project.limits import Limits
 
@@ -75,6 +76,8 @@ def from_bytes(data: bytes, what: str, limits: Limits) -> SvgDocument:
     references.remove_outside(root)
     for element in list(root.iter(f"{{{NAMESPACE}}}switch")):
         _settle_switch(element)
+    for element in list(root.iter(f"{{{NAMESPACE}}}filter")):
+        spell_out_shadows(element)
     references.refuse_explosion(root, limits.elements, what)
     _settle_visibility(root)
     width, height, unit = _measure(root)

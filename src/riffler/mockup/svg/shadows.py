@@ -14,8 +14,9 @@ from riffler.mockup.svg.document import SvgDocument
 from riffler.mockup.svg.shapes import Edges, UnmeasuredError, number
 from riffler.mockup.xml import local_name
 
-#: The steps by which drawing programs write a shadow that is larger than what throws it.
-_SPREAD = ["feMorphology", "feGaussianBlur", "feOffset", "feFlood", "feComposite", "feMerge"]
+#: The steps of a shadow, as `filters` and drawing programs write them; one that is larger than what
+#: throws it has another before them.
+_STEPS = ["feGaussianBlur", "feOffset", "feFlood", "feComposite", "feMerge"]
 
 _URL = re.compile(r"\s*url\(\s*['\"]?#([^'\")\s]+)['\"]?\s*\)\s*$")
 
@@ -75,22 +76,20 @@ def drop_shadow(document: SvgDocument, element: etree._Element) -> DropShadow:
         raise UnmeasuredError
     steps = {local_name(step): step for step in known if isinstance(step.tag, str)}
     names = [local_name(step) for step in known if isinstance(step.tag, str)]
-    if names == ["feDropShadow"]:
-        ink = place = blur = steps["feDropShadow"]
-        spread = 0.0
-    elif names == _SPREAD:
-        ink, place, blur = steps["feFlood"], steps["feOffset"], steps["feGaussianBlur"]
+    if names not in (_STEPS, ["feMorphology", *_STEPS]):
+        raise UnmeasuredError
+    ink, place, blur = steps["feFlood"], steps["feOffset"], steps["feGaussianBlur"]
+    spread = 0.0
+    if "feMorphology" in steps:
         spread = number(steps["feMorphology"].get("radius"), 0.0)
         if steps["feMorphology"].get("operator", "erode") == "erode":
             spread = -spread
-    else:
-        raise UnmeasuredError
     x, y, deviation = (
         number(step.get(key), default)
         for step, key, default in (
-            (place, "dx", 2.0),
-            (place, "dy", 2.0),
-            (blur, "stdDeviation", 2.0),
+            (place, "dx", 0.0),
+            (place, "dy", 0.0),
+            (blur, "stdDeviation", 0.0),
         )
     )
     return DropShadow(
