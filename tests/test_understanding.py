@@ -16,13 +16,16 @@ from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.analyse.edges import corner_radius
 from riffler.analyse.fill import Filling, fading_of, fill_of
+from riffler.analyse.frame import frame_of
 from riffler.analyse.grid import find_grid
 from riffler.analyse.repetition import lattices
+from riffler.analyse.style import CLEAR, Border
 from riffler.analyse.texture import strip_period
 from riffler.color import from_bytes
 from riffler.geometry import Box
 from riffler.plan.draft.whole import draft
 from riffler.reading import clickable
+from riffler.reading.density import likely
 from riffler.reading.reading import Reading
 from riffler.reading.states import states_of
 from riffler.workspace import Workspace
@@ -218,3 +221,128 @@ def test_what_nobody_named_is_called_what_it_is(tmp_path: Path) -> None:
     assert set(drafted.guides["y"]) <= {
         name for name in drafted.guides["y"] if name.startswith(("edge", "shop"))
     }
+
+
+def framed(width: int, height: int, line: int, radius: int, *, fill: bool = False) -> Image.Image:
+    """A box with a line around it; empty unless it has a fill."""
+    picture = Image.new("RGBA", (width + 4, height + 4))
+    draw = ImageDraw.Draw(picture)
+    inside = (240, 230, 200, 255) if fill else None
+    draw.rounded_rectangle((2, 2, width + 1, height + 1), radius, inside, (120, 60, 20), line)
+    return picture
+
+
+@pytest.mark.parametrize("line", [1, 2, 4])
+@pytest.mark.parametrize("radius", [0, 8, 20])
+def test_a_border_around_nothing_is_a_box_that_css_draws(line: int, radius: int) -> None:
+    style = frame_of(from_bytes(np.asarray(framed(150, 44, line, radius))))
+    assert style is not None
+    assert style.stops == (CLEAR,)
+    assert style.border == Border("#783c14", line)
+    assert style.radii is not None
+    assert max(abs(measured - radius) for measured in style.radii.listed) <= 1.5
+
+
+def test_a_filled_box_and_two_lines_are_no_empty_frame() -> None:
+    two = framed(150, 44, 2, 0)
+    ImageDraw.Draw(two).rectangle((12, 10, 140, 36), None, (120, 60, 20), 2)
+    for picture in (framed(150, 44, 2, 8, fill=True), two):
+        assert frame_of(from_bytes(np.asarray(picture))) is None
+
+
+def listed(
+    badges: tuple[int, ...], *, signs: tuple[int, ...] = (24, 24, 24, 24, 24, 24)
+) -> list[Flat]:
+    """Rows 60 px apart: a sign of some width, a name; a badge in some of them."""
+    rows = []
+    for number, wide in enumerate(signs):
+        top = 80 + 60 * number
+        parts = [
+            planning.text(next(NAMES), 120, top + 10, ("Clover", "Lime", "Heather")[number % 3]),
+            planning.rounded(next(NAMES), 60 + (24 - wide) // 2, top + 8, wide, 24, wide // 2),
+        ]
+        if number in badges:
+            plate = planning.rounded(next(NAMES), 300, top + 12, 60, 20, 10)
+            parts[:0] = [planning.text(next(NAMES), 312, top + 15, "new", 12), plate]
+        rows.append(Flat(next(NAMES), inside=parts))
+    return rows
+
+
+@pytest.mark.parametrize(
+    "rows",
+    [listed(()), listed((2,)), listed((0, 3, 5)), listed((1,), signs=(24, 12, 20, 24, 8, 16))],
+    ids=["alike", "one badge", "three badges", "signs of several widths"],
+)
+def test_rows_of_a_list_stand_together_with_or_without_a_badge(
+    tmp_path: Path, rows: list[Flat]
+) -> None:
+    found = clickable.find(reading(tmp_path, Flat("Layer 98", inside=rows)))
+    (row,) = (row for row in found.rows if row.kind == "items")
+    assert (len(row.members), row.lattice.step) == (6, (0, 60))
+
+
+@pytest.mark.parametrize("figures", ["123456", "JFMAMJ"])
+def test_single_figures_in_a_row_are_words_and_signs_are_not(tmp_path: Path, figures: str) -> None:
+    buttons = [
+        Flat(next(NAMES), inside=[
+            planning.text(next(NAMES), 60 + 60 * n, 110, figure, 18), plate(50 + 60 * n, 100, 40, 40, 20),
+        ])
+        for n, figure in enumerate(figures)
+    ]  # fmt: skip
+    stars = [
+        Flat(next(NAMES), inside=[
+            planning.shape(next(NAMES), 60 + 60 * n, 310, "#a04828"), plate(50 + 60 * n, 300, 60, 60),
+        ])
+        for n in range(4)
+    ]  # fmt: skip
+    page = reading(tmp_path, Flat("Layer 98", inside=buttons), Flat("Layer 97", inside=stars))
+    of = page.mockup.by_address
+    said = [page.is_words(of[f"Layer 98/{button.name}"].children[0]) for button in buttons]
+    drawn = [page.is_words(of[f"Layer 97/{star.name}"].children[0]) for star in stars]
+    assert (all(said), any(drawn)) == (True, False)
+
+
+@pytest.mark.parametrize(
+    ("name", "size", "scale", "expected", "because"),
+    [
+        ("page.ora", (1200, 700), 1, 1.0, "letters"), ("page.ora", (1600, 900), 2, 2.0, "letters"),
+        ("page@2x.ora", (1200, 700), 1, 2.0, '"@2x"'), ("phone.ora", (750, 900), 2, 2.0, "screen of 375"),
+    ],
+)  # fmt: skip
+def test_the_density_is_told_by_what_is_there(
+    tmp_path: Path, name: str, size: tuple[int, int], scale: int, expected: float, because: str
+) -> None:
+    lines = [
+        planning.text(
+            next(NAMES), 40, 40 + 40 * n * scale, "Honey from the lower meadow", 15 * scale
+        )
+        for n in range(8)
+    ]
+    path = write_ora(
+        tmp_path / name, size, [*lines, Flat("ground", (0, 0, *size), (255, 255, 255, 255))]
+    )
+    found = likely(Reading(Workspace().open(path).renderer, 1.0))
+    assert (found.value, because in found.why) == (expected, True)
+
+
+def test_the_page_as_a_tree(tmp_path: Path, riffler: Run) -> None:
+    cards = Flat("Layer 98", inside=[card(60 + 260 * n, 200) for n in range(3)])
+    head = [
+        planning.text("Layer 2", 60, 30, "Fernhollow"),
+        Flat("Layer 3", (0, 0, 900, 90), (60, 40, 30, 255)),
+    ]
+    write_ora(tmp_path / "m.ora", (900, 700), [cards, *head, GROUND])
+    page = json.loads(riffler("look", "m.ora", "--boxes", "--json").stdout)["page"]
+    assert (page["kind"], page["box"]["width"]) == ("page", 900)
+    (ground,) = page["parts"]
+    bar, row = ground["parts"]
+    assert [ground["kind"], bar["kind"], row["kind"]] == ["box", "box", "card"]
+    assert bar["why"] == "flat colour #3c281e"
+    assert [part["kind"] for part in bar["parts"]] == ["words"]
+    assert (row["count"], row["step"], row["box"]["x"]) == (3, [260, 0], 60)
+    assert [part["kind"] for part in row["parts"]] == ["picture", "words", "words"]
+    assert {part["certainty"] for part in row["parts"]} <= {"sure", "likely"}
+    said = riffler("look", "m.ora", "--boxes", "--picture", "boxes.png").stdout
+    assert "one of 3 made alike, the next 260 px right" in said
+    with Image.open(tmp_path / "boxes.png") as picture:
+        assert picture.size == (1280, 800)

@@ -205,10 +205,11 @@ def map_(chance: Random) -> Page:
             "print",
             Rect(84, 626, 150, 44),
             "Print it",
-            sections.HONEY,
-            sections.INK,
+            "none",
+            sections.BARK,
             22,
             hover="#f2c260",
+            border=(2.0, sections.BARK),
         )
     )
     things = [

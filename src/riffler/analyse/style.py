@@ -13,6 +13,10 @@ class Stop:
     color: str
 
 
+#: What fills a box of which only the border is drawn.
+CLEAR = Stop(0.0, "#00000000")
+
+
 @dataclass(frozen=True)
 class Radii:
     """How far each corner is rounded; CSS Backgrounds and Borders 3, section 5."""

@@ -260,4 +260,6 @@ def _are_equal(pixels: Pixels, other: Pixels) -> bool:
     """Whether one can stand for the other: edges may fall a little otherwise on the pixels."""
     painted = np.maximum(pixels[..., 3], other[..., 3]) > 0
     off = np.abs(pixels - other).max(axis=2)[painted]
+    if not off.size:
+        return True
     return float(off.max(initial=0)) <= UNLIKE and float((off > NOISE).mean()) <= EDGES

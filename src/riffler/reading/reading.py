@@ -9,6 +9,7 @@ from typing import Literal
 
 from riffler.analyse import texture
 from riffler.analyse.fill import Fill, Filling, colors_in, fading_of, fill_of
+from riffler.analyse.frame import frame_of
 from riffler.analyse.lettering import Lettering, lettering_of, sign_of
 from riffler.analyse.outline import Outline, Shape, outline_of
 from riffler.analyse.style import Stop, Style
@@ -162,6 +163,9 @@ class Reading:
         fill = fill_of(pixels, rim)
         if style := _style(layer, outline, fill):
             return _css(measured(self.renderer, layer, style.scaled(step), self.density))
+        if outline.shape is Shape.ODD and (frame := frame_of(pixels)):
+            frame = replace(frame.scaled(step), opacity=layer.opacity, blend=layer.blend)
+            return _css(frame)
         if not is_opaque(pixels) and (fading := fading_of(pixels)):
             return _css(Style(fading.stops, fading.angle, opacity=layer.opacity, blend=layer.blend))
         if outline.shape is Shape.RECTANGLE and (tile := self._tile(box, shown, pixels)):

@@ -14,7 +14,7 @@ import numpy as np
 import tinycss2.color3
 from lxml import etree
 
-from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
+from riffler.analyse.style import CLEAR, Border, Radii, Shadow, Stop, Style
 from riffler.mockup.model import Kind, Layer, Mockup
 from riffler.mockup.svg import lengths, outline, references, shapes, style, transform
 from riffler.mockup.svg.document import SvgDocument
@@ -64,10 +64,7 @@ class _Declared:
         self._scale = a
 
     def style(self, layer: Layer) -> Style:
-        for inner in (self._element, *self._element.iterancestors()):
-            for effect in (*_EFFECTS, *(() if inner is self._element else ("filter",))):
-                if style.own(inner, effect) not in (None, "none"):
-                    raise UnmeasuredError
+        self._refuse_effects()
         edges, radii = self._box()
         border = self._border()
         half = border.width / 2 if border else 0.0
@@ -77,7 +74,18 @@ class _Declared:
         if radii is not None and any(radii.listed):
             radii = Radii(*(round(radius + half, 3) if radius else 0.0 for radius in radii.listed))
         stops, angle = self._fill((left, top, right, bottom), half)
+        if stops == (CLEAR,) and (border is None or self._has_shadow()):
+            raise UnmeasuredError
+        if border and stops == (Stop(0.0, border.color),):
+            border = None  # a line of the fill's own colour only makes it larger
         return Style(stops, angle, radii, border, self._shadows(), layer.opacity, layer.blend)
+
+    def _refuse_effects(self) -> None:
+        """Raises UnmeasuredError for clips and masks, and for filters of the groups around."""
+        for inner in (self._element, *self._element.iterancestors()):
+            for effect in (*_EFFECTS, *(() if inner is self._element else ("filter",))):
+                if style.own(inner, effect) not in (None, "none"):
+                    raise UnmeasuredError
 
     def _box(self) -> tuple[Edges, Radii | None]:
         """The edges of the fill, and its corners; None for an ellipse."""
@@ -100,6 +108,8 @@ class _Declared:
         said = style.inherited(self._element, "fill") or "black"
         if shapes.number(style.inherited(self._element, "fill-opacity")) != 1:
             raise UnmeasuredError
+        if said == "none":
+            return (CLEAR,), None
         if not (found := _URL.match(said)):
             return (Stop(0.0, _opaque(said)),), None
         grown = edges[0] - half, edges[1] - half, edges[2] + half, edges[3] + half
@@ -182,8 +192,11 @@ class _Declared:
             raise UnmeasuredError
         return Border(_opaque(said), width * self._scale)
 
+    def _has_shadow(self) -> bool:
+        return style.own(self._element, "filter") not in (None, "none")
+
     def _shadows(self) -> tuple[Shadow, ...]:
-        if style.own(self._element, "filter") in (None, "none"):
+        if not self._has_shadow():
             return ()
         said = drop_shadow(self._document, self._element)
         color = f"{_opaque(said.color)}{round(255 * said.alpha):02x}"

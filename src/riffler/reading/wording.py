@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from riffler.analyse.style import Style
+from riffler.analyse.style import CLEAR, Style
 from riffler.reading.judgement import Evidence, Judgement
 
 _PLAIN = {
@@ -59,6 +59,8 @@ def _style(style: Style, density: float) -> str:
 
 def _fill(style: Style) -> str:
     first, *others = style.stops
+    if first == CLEAR:
+        return "no fill"
     if not others:
         return f"flat colour {first.color}"
     if len(others) == 1 and (first.position, others[0].position) == (0, 1):

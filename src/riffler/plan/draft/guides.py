@@ -22,6 +22,7 @@ class Guides:
     def __init__(self, reading: Reading, names: Names) -> None:
         self._reading, self._names = reading, names
         self.found: dict[str, dict[str, int]] = {"x": {}, "y": {}}
+        self._used: set[tuple[str, int]] = set()
 
     def collect(self) -> None:
         """Guides: the sides of the canvas, the rows of the page, and edges that layers share."""
@@ -72,6 +73,8 @@ class Guides:
     def edge(self, axis: str, value: int) -> Edge:
         """An edge as it is written: a guide where there is one."""
         names = [name for name, at in self.found[axis].items() if at == value]
+        if names:
+            self._used.add((axis, value))
         return names[0] if names else value
 
     def span(self, box: Box) -> dict[str, Any]:
@@ -82,8 +85,12 @@ class Guides:
         }
 
     def listed(self) -> dict[str, dict[str, int]]:
-        """The guides of each axis, from the left and from the top."""
+        """The guides of each axis that slices lie on, from the left and from the top."""
         return {
-            axis: dict(sorted(found.items(), key=lambda item: item[1]))
+            axis: {
+                name: at
+                for name, at in sorted(found.items(), key=lambda item: item[1])
+                if (axis, at) in self._used
+            }
             for axis, found in self.found.items()
         }

@@ -41,7 +41,8 @@ def draft(
     rows = (row for row in found.rows if row.kind != "tabs")
     repeated = {member.address for row in rows for member in row.members}
     head = layout.hero(reading, repeated) if is_page else None
-    begun.guides.collect()
+    if is_page:
+        begun.guides.collect()
     if head is not None:
         pictures.hero(begun, head)
     clicks.things_to_click(begun)

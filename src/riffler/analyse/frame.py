@@ -1,0 +1,64 @@
+"""The pixels of a layer -> the border that is all of it: one line around an empty box."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from riffler.analyse.outline import Shape, outline_of
+from riffler.analyse.style import CLEAR, Border, Style
+from riffler.color import Pixels, hex_of, to_bytes
+
+#: The share of the outline that is empty at least, and what is taken for nothing there.
+HOLLOW, EMPTY = 0.4, 2 / 255
+
+#: By how much the thickness of the line, in pixels, and its colour, in 0..1, may vary.
+UNEVEN, ONE_INK = 1, 0.04
+
+
+def frame_of(pixels: Pixels) -> Style | None:
+    """The style of a box with a border and no fill; None for anything else.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1. Lengths are in pixels of the picture.
+    """
+    from scipy import ndimage
+
+    solid = pixels[..., 3] > 0.5
+    filled = ndimage.binary_fill_holes(solid)
+    hole = filled & ~solid
+    if hole.sum() < HOLLOW * max(1, filled.sum()):
+        return None
+    if (
+        float((pixels[..., 3][ndimage.binary_erosion(hole)] > EMPTY).mean() if hole.any() else 1)
+        > 0.01
+    ):
+        return None
+    ink = pixels[pixels[..., 3] > 0.9]
+    if (
+        not len(ink)
+        or np.abs(ink[:, :3] - np.median(ink[:, :3], axis=0)).max(axis=1).mean() > ONE_INK
+    ):
+        return None
+    whole = np.zeros_like(pixels)
+    whole[filled] = 1
+    outline = outline_of(whole)
+    if outline is None or outline.shape is Shape.ODD:
+        return None
+    widths = _widths(
+        solid, outline.box.y + outline.box.height // 2, outline.box.x + outline.box.width // 2
+    )
+    if widths is None or max(widths) - min(widths) > UNEVEN:
+        return None
+    color = hex_of(to_bytes(np.median(ink, axis=0)[None, None])[0, 0])[:7]
+    radii = None if outline.shape is Shape.ELLIPSE else outline.radii
+    return Style((CLEAR,), radii=radii, border=Border(color, float(np.median(widths))))
+
+
+def _widths(solid: np.ndarray, row: int, column: int) -> list[int] | None:
+    """How thick the line is in the middle of each side; None where it is more than one line."""
+    found = []
+    for line in (solid[row], solid[:, column]):
+        edges = np.flatnonzero(np.diff(np.concatenate([[0], line.astype(np.int8), [0]])))
+        if len(edges) != 4:
+            return None
+        found += [int(edges[1] - edges[0]), int(edges[3] - edges[2])]
+    return found
