@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 import numpy.typing as npt
 
+from riffler.analyse.outline import Shape, outline_of
 from riffler.color import Pixels, hex_of, to_bytes
 from riffler.geometry import Box
 
@@ -109,6 +110,9 @@ def sign_of(pixels: Pixels) -> Lettering | None:
     ink = np.flatnonzero(alpha.ravel() > 0.6)  # thin strokes of small letters are nowhere full
     if ink.size < DUST or solid.sum() < 0.3 * painted or not _is_one_ink(_inked(pixels, ink)):
         return None
+    outline = outline_of(pixels)
+    if outline is None or outline.shape is not Shape.ODD:
+        return None  # a plain box or disc
     rows, columns = (np.flatnonzero(solid.any(axis=axis)) for axis in (1, 0))
     box = Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
     color = hex_of(to_bytes(np.median(_inked(pixels, ink), axis=0)[None, None])[0, 0])
