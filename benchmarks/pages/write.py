@@ -11,6 +11,7 @@ import json
 import os
 import zipfile
 from collections import Counter
+from collections.abc import Sequence
 from pathlib import Path
 from random import Random
 from typing import TYPE_CHECKING, Any
@@ -31,8 +32,10 @@ if TYPE_CHECKING:
 MESS = ("Layer {n}", "Rectangle {n}", "Group {n} copy", "Gruppe {n} – neu", "Frame/{n}", "img {n}")
 
 
-def write_all(folder: Path, seed: int = 1, only: list[str] | None = None) -> None:
-    """Every page as .ora and .svg with its truth; every second one has messy names."""
+def write_all(
+    folder: Path, seed: int = 1, only: list[str] | None = None, *, nameless: bool = False
+) -> None:
+    """Every page as .ora and .svg with its truth; every second one has messy names, or all none."""
     from playwright.sync_api import sync_playwright
 
     folder.mkdir(parents=True, exist_ok=True)
@@ -48,17 +51,18 @@ def write_all(folder: Path, seed: int = 1, only: list[str] | None = None) -> Non
             if only and page.name not in only:
                 continue
             density = 2 if number % 3 == 2 else 1
-            _settle(page, chance, is_messy=number % 2 == 1)
+            spoilt = 1.0 if nameless else 0.6 * (number % 2)
+            _settle(page, chance, spoilt, ("Layer {n}",) if nameless else MESS)
             tab = browser.new_page(
                 viewport={"width": page.width, "height": page.height}, device_scale_factor=density
             )
-            _write(folder, page, density, tab, is_messy=number % 2 == 1)
+            _write(folder, page, density, tab, is_messy=spoilt > 0)
             tab.close()
         browser.close()
 
 
-def _settle(page: Page, chance: Random, *, is_messy: bool) -> None:
-    """Give things their ids, parents and places in the stack; spoil names where asked for."""
+def _settle(page: Page, chance: Random, spoilt: float, mess: Sequence[str]) -> None:
+    """Give things their ids, parents and places in the stack; spoil that share of the names."""
     numbers, ids = itertools.count(1), itertools.count()
 
     def settle(things: list[Thing], parent: Thing | None, path: list[tuple[str, int]]) -> None:
@@ -66,8 +70,8 @@ def _settle(page: Page, chance: Random, *, is_messy: bool) -> None:
         for thing in reversed(things):  # from the top of the stack
             thing.id, thing.parent = f"n{next(ids)}", parent
             name = thing.name
-            if is_messy and chance.random() < 0.6:
-                name = chance.choice(MESS).format(n=next(numbers))
+            if chance.random() < spoilt:
+                name = chance.choice(mess).format(n=next(numbers))
             seen[name] += 1
             thing.path = [*path, (name, seen[name])]
             settle(thing.children, thing, thing.path)

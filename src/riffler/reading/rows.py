@@ -116,16 +116,13 @@ def _rows(
     reading: Reading, parent: Layer | None, siblings: Sequence[Layer], members: list[Layer]
 ) -> Iterator[Row]:
     """The rows that things made alike stand in: one, or several with gaps between."""
-    kind = _kind_of_row(reading, parent, members)
+    kind, bar = _kind_and_bar(reading, parent, siblings, members)
     if kind is None or (kind == "items" and len(members) < 3):
         return
     boxes = [box for member in members if (box := _member_box(reading, kind, member))]
     if len(boxes) < len(members):
         return
     if kind == "cards" and not _are_of_a_size(boxes, round(TOLERANCE * reading.density)):
-        return
-    bar = _bar(reading, siblings, members) if kind == "tabs" else None
-    if kind == "tabs" and bar is None:
         return
     boxes = _settled(reading, kind, members, boxes, bar)
     for found in _lattices(boxes, kind, reading.density):
@@ -137,6 +134,19 @@ def _rows(
             found,
             bar,
         )
+
+
+def _kind_and_bar(
+    reading: Reading, parent: Layer | None, siblings: Sequence[Layer], members: list[Layer]
+) -> tuple[RowKind | None, Layer | None]:
+    """What a row is, and what tabs lie on; without it each has a plate of its own, as cards have."""
+    kind = _kind_of_row(reading, parent, members)
+    if kind != "tabs":
+        return kind, None
+    bar = _bar(reading, siblings, members)
+    if bar is None:
+        kind = "cards" if members[0].is_group and _plate(reading, members[0]) else None
+    return kind, bar
 
 
 def _settled(

@@ -28,8 +28,9 @@ def things_to_click(draft: Drafting) -> None:
     for found in draft.found.clickables:
         if found.kind == "button" and found.layer.address not in draft.done:
             is_first = _button(draft, found, is_first=is_first)
+    buttons = {found.layer.address for found in draft.found.clickables if found.kind == "button"}
     for row in draft.found.rows:
-        if row.kind != "tabs":
+        if row.kind != "tabs" and not all(member.address in buttons for member in row.members):
             _repeated(draft, row)
 
 
