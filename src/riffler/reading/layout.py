@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Mapping, Sequence, Set
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -11,16 +11,12 @@ import numpy as np
 from riffler.color import Pixels
 from riffler.geometry import Box, Size, union
 from riffler.mockup.model import Layer, drawings, is_drawing
-from riffler.reading import layer_names
 from riffler.reading.illustration import is_illustration
 from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
 
 #: Part of the canvas's width from which a box goes from side to side.
 WHOLE_WIDTH = 0.95
-
-#: A hero begins in this upper part of the page, in CSS pixels, and is at least so high.
-HERO_TOP, HERO_HEIGHT = 400, 120
 
 #: Lines of text nearer than this, in CSS pixels, are read as one region.
 NEAR = 28
@@ -44,36 +40,6 @@ class Region:
 
     layers: tuple[Layer, ...]
     box: Box
-
-
-def hero(reading: Reading, repeated: Set[str] = frozenset()) -> Layer | None:
-    """The large picture at the head of the page: a layer or group, from side to side.
-
-    A group with `repeated` things in it, by address, is a row of them and no picture.
-    """
-    candidates = []
-    for layer in reading.mockup.layers:
-        box = reading.renderer.solid_box(layer.address) if layer.visible else None
-        box = box & reading.mockup.box if box else None
-        if not box or not _is_at_the_head(reading, layer, box):
-            continue
-        if any(part.address in repeated for part in layer.walk()):
-            continue
-        shown = [drawing for drawing in drawings([layer]) if drawing.visible]
-        if any(reading.judgement(drawing).becomes is Becomes.PICTURE for drawing in shown):
-            named = layer_names.means(layer, layer_names.HERO)
-            candidates.append((not named, box.y, layer))
-    return min(candidates, key=lambda candidate: candidate[:2])[2] if candidates else None
-
-
-def _is_at_the_head(reading: Reading, layer: Layer, box: Box) -> bool:
-    """Whether a box goes from side to side at the head of the page, and is not most of it."""
-    canvas, density = reading.mockup.box, reading.density
-    if box.width < WHOLE_WIDTH * canvas.width:
-        return False
-    if box.height < HERO_HEIGHT * density or box.y > HERO_TOP * density:
-        return False
-    return box.height <= 0.6 * canvas.height or layer_names.means(layer, layer_names.HERO)
 
 
 def pictures(reading: Reading, left_out: set[str]) -> list[tuple[Layer, ...]]:

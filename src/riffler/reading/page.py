@@ -13,6 +13,7 @@ from enum import StrEnum
 
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings
+from riffler.reading import head as heads
 from riffler.reading import layout
 from riffler.reading.clickable import Clickable, Found, find
 from riffler.reading.judgement import Becomes, Certainty, Judgement
@@ -94,6 +95,7 @@ class _Things:
             part.address for row in rows for member in row.members[1:] for part in member.walk()
         }
         self._rows = {row.members[0].address: row for row in rows}
+        self._artwork: set[str] = set()
 
     def holders(self) -> list[_Thing]:
         """What is known by its layers: things to click, the first of things alike, the head."""
@@ -107,9 +109,12 @@ class _Things:
         repeated = {
             m.address for row in self._found.rows if row.kind != "tabs" for m in row.members
         }
-        head = layout.hero(self._reading, repeated)
+        head = heads.hero(self._reading, repeated)
         if head is not None and (box := self._reading.renderer.solid_box(head.address)):
             why = "a picture from side to side at the head of the page"
+            beside = heads.beside_artwork(self._reading, head, box)
+            apart = {part.address for one in beside for part in drawings([one])}
+            self._artwork = {part.address for part in drawings([head])} - apart
             found.append(self._holder(Kind.HEAD, head, box, why, Certainty.LIKELY))
         return [one for one in found if one.part.layers[0] not in self._skipped]
 
@@ -121,6 +126,8 @@ class _Things:
             if layer.address in self._skipped or not reading.mockup.shows(layer):
                 continue
             box, judgement = reading.box(layer), reading.judgement(layer)
+            if layer.address in self._artwork and judgement.becomes is not Becomes.WORDS:
+                continue
             if box is None or judgement.becomes is Becomes.NOTHING:
                 continue
             part = Part(

@@ -139,7 +139,7 @@ def _rows(
 def _kind_and_bar(
     reading: Reading, parent: Layer | None, siblings: Sequence[Layer], members: list[Layer]
 ) -> tuple[RowKind | None, Layer | None]:
-    """What a row is, and what tabs lie on; without it each has a plate of its own, as cards have."""
+    """What a row is, and what tabs lie on; without a bar each has a plate, as cards have."""
     kind = _kind_of_row(reading, parent, members)
     if kind != "tabs":
         return kind, None

@@ -13,6 +13,7 @@ from riffler.cutlist.naming import sound
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of
+from riffler.reading import head as heads
 from riffler.reading import layer_names, layout
 from riffler.reading.judgement import Becomes
 from riffler.reading.rows import TOLERANCE
@@ -25,14 +26,20 @@ def hero(draft: Drafting, layer: Layer) -> None:
     box = reading.renderer.solid_box(layer.address)
     assert box is not None
     box = box & reading.mockup.box
-    inside = [part.address for part in drawings([layer]) if not reading.is_words(part)]
+    beside = heads.beside_artwork(reading, layer, box)
+    apart = {part.address for one in beside for part in drawings([one])}
+    inside = [
+        part.address for part in drawings([layer])
+        if not reading.is_words(part) and part.address not in apart
+    ]  # fmt: skip
     name = draft.names.of(layer, what="hero")
     table = SliceTable(
         **draft.guides.span(box),
-        **draft.hidden_in(box),
+        **draft.hidden_in(box, [one.address for one in beside]),
         **_alt(layer, name),
     )
-    why = "The head of the page, without its words."
+    why = "The head of the page, without its words"
+    why += " and what lies on the artwork." if beside else "."
     draft.add(name, table, why, tuple(inside), box)
 
 

@@ -14,6 +14,7 @@ from riffler.plan.draft.naming import Names
 from riffler.plan.draft.patterns import word_patterns
 from riffler.plan.draft.state import Drafting
 from riffler.reading import clickable, layout
+from riffler.reading import head as heads
 from riffler.reading.density import likely as density_of
 from riffler.reading.illustration import is_illustration
 from riffler.reading.judgement import Becomes, Judgement
@@ -40,7 +41,7 @@ def draft(
         pictures.no_page(begun)
     rows = (row for row in found.rows if row.kind != "tabs")
     repeated = {member.address for row in rows for member in row.members}
-    head = layout.hero(reading, repeated) if is_page else None
+    head = heads.hero(reading, repeated) if is_page else None
     if is_page:
         begun.guides.collect()
     if head is not None:
