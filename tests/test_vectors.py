@@ -61,6 +61,8 @@ SAID: list[tuple[str, tuple[int, int, int, int], Style]] = [
      Style((Stop(0.0, "#c04020"), Stop(1.0, "#f0c040")), 180, opacity=0.5)),
     (f'<rect {BOX} fill="url(#part)"/>', (40, 30, 100, 80),
      Style((Stop(0.2, "#204060"), Stop(0.4, "#80a0c0"), Stop(0.6, "#ffffff")), 90)),
+    (f'<rect {BOX} rx="20" fill="url(#veil)"/>', (40, 30, 100, 80),
+     Style((Stop(0.0, "#000000"), Stop(1.0, "#00000000")), 180, radii=Radii(20, 20, 20, 20))),
     (f'<rect {BOX} rx="6" fill="#c04020" filter="url(#soft)"/>', (40, 30, 100, 80),
      Style(RUST, radii=Radii(6, 6, 6, 6), shadows=(Shadow(2, 5, 8, "#10305080"),))),
 ]  # fmt: skip
@@ -103,7 +105,6 @@ def _laid_down(pixels: np.ndarray) -> np.ndarray:
 @pytest.mark.parametrize(
     "shape",
     [
-        f'<rect {BOX} fill="url(#veil)"/>',
         f'<rect {BOX} fill="url(#round)"/>',
         f'<rect {BOX} fill="#c04020" fill-opacity=".5"/>',
         f'<rect {BOX} fill="#c04020" filter="url(#blur)"/>',

@@ -7,6 +7,7 @@ holds words in the others, or other figures of the same height.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from itertools import islice
 
 from riffler.analyse.lettering import Lettering
 from riffler.mockup.model import Kind, Layer, Mockup, drawings
@@ -22,23 +23,23 @@ UNLIKE = 0.12
 
 
 def cousins(mockup: Mockup, layer: Layer) -> list[Layer]:
-    """What stands at its place in the groups beside its own that have as many parts.
+    """What stands at its place in the groups beside its own, or beside one around that.
 
-    None of them unless all are pixels.
+    Such groups have as many parts; all of what stands there is pixels.
     """
-    parent = mockup.parents.get(layer.address)
-    if parent is None:
-        return []
-    above = mockup.parents.get(parent)
-    beside = mockup.by_address[above].children if above else mockup.layers
-    own = [part.address for part in drawings(mockup.by_address[parent].children)]
-    place = own.index(layer.address) if layer.address in own else None
-    found = []
-    for group in beside:
-        parts = list(drawings(group.children)) if group.is_group else []
-        if place is not None and group.address != parent and len(parts) == len(own):
-            found.append(parts[place])
-    return found if all(other.kind is Kind.PIXELS for other in found) else []
+    for around in islice(mockup.ancestors(layer.address), HIGHEST_UP):
+        above = next(mockup.ancestors(around.address), None)
+        beside = above.children if above else mockup.layers
+        own = [part.address for part in drawings(around.children)]
+        place = own.index(layer.address) if layer.address in own else None
+        found = []
+        for group in beside:
+            parts = list(drawings(group.children)) if group.is_group else []
+            if place is not None and group is not around and len(parts) == len(own):
+                found.append(parts[place])
+        if len(found) > 1 and all(other.kind is Kind.PIXELS for other in found):
+            return found
+    return []
 
 
 def short_word(

@@ -139,10 +139,10 @@ class _Declared:
         found: list[Stop] = []
         for stop in stops:
             at = begin + shapes.number(stop.get("offset"), 0.0) * length
-            color = style.own(stop, "stop-color") or "black"
-            if shapes.number(style.own(stop, "stop-opacity")) != 1:
-                raise UnmeasuredError
-            found.append(Stop(round(at / whole, 4) + 0.0, _opaque(color)))
+            color = _opaque(style.own(stop, "stop-color") or "black")
+            seen = shapes.number(style.own(stop, "stop-opacity"))
+            alpha = "" if seen >= 1 else f"{round(255 * max(0.0, seen)):02x}"
+            found.append(Stop(round(at / whole, 4) + 0.0, f"{color}{alpha}"))
         if len(found) < 2:
             raise UnmeasuredError
         return tuple(found), round(angle) % 360
