@@ -12,6 +12,9 @@ from itertools import islice
 from riffler.analyse.lettering import Lettering
 from riffler.mockup.model import Kind, Layer, Mockup, drawings
 
+#: How many groups around a layer are looked at.
+HIGHEST_UP = 3
+
 #: Heights of letters, in CSS pixels.
 LOWEST, HIGHEST = 5, 72
 
