@@ -94,6 +94,20 @@ def test_a_change_within_the_same_moment_is_seen_by_its_bytes(project: Path, rif
     assert "outside" in riffler("survey", "--json", cwd=project, code=1).stdout
 
 
+def test_what_lies_beyond_the_project_is_not_relied_on(project: Path, riffler: Run) -> None:
+    away = project.parent / "away"
+    away.mkdir()
+    (project / "mockups/m.ora").rename(away / "m.ora")
+    (project / "more").symlink_to(away)
+    riffler("look", "more/m.ora", cwd=project)
+    assert kept(project) == []
+    (project / "more").unlink()
+    cutlist = project / "cuts/m.toml"
+    cutlist.write_text(cutlist.read_text().replace("../mockups/", "../../away/"))
+    riffler("survey", cwd=project, code=None)
+    assert kept(project) == []
+
+
 @pytest.mark.parametrize(
     "spoilt",
     [

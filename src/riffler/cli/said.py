@@ -56,6 +56,9 @@ _PRINTED = re.compile(
     r"(?:[^\x00-\x09\x0b-\x1f\x7f-\x9f\u202a-\u202e\u2066-\u2069]|\x1b\[[0-9;]*m)*"
 )
 
+#: Paths in a cutlist that lead out of its folder.
+_CLIMBING = re.compile(r"""["']((?:\.\./|/)[^"'\n]*)["']""")
+
 _PREFIX = "said-"
 
 Note = tuple[int, int, str]
@@ -110,8 +113,11 @@ class Answer:
                 write_whole(path, content.encode())
         except (OSError, RifflerError, ValueError, KeyError, TypeError, AttributeError):
             return None
-        sys.stdout.write(text)
-        sys.stdout.flush()
+        try:
+            sys.stdout.write(text)
+            sys.stdout.flush()
+        except BrokenPipeError:  # whoever reads has read enough
+            os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return code
 
     def _is_as_before(self, notes: dict[str, Note], at: int) -> bool:
@@ -156,20 +162,35 @@ class Answer:
 
     def _read(self) -> Iterator[str]:
         assert self.root is not None
-        count = 0
-        for current, folders, names in os.walk(self.root):
-            folders[:] = sorted(folder for folder in folders if folder not in ASIDE)
-            for name in names:
-                count += 1
-                if count > MOST_FILES:
-                    raise ValueError(count)
-                yield os.path.join(current, name)  # noqa: PTH118 - many files
+        yield from _files_of(self.root)
         if (lying := self.root / WORK / "lying.json").exists():
             yield str(lying)
         yield from (str(path) for path in self._named if self.root not in path.parents)
         for folder in FONTS:
             for current, _, _ in os.walk(Path(folder).expanduser()):
                 yield current
+
+
+def _files_of(root: Path) -> Iterator[str]:
+    """The files of a project. Raises ValueError for too many, and for ways that lead out of it."""
+    count = 0
+    for current, folders, names in os.walk(root):
+        folders[:] = sorted(folder for folder in folders if folder not in ASIDE)
+        count += len(names)
+        if count > MOST_FILES or any(Path(current, folder).is_symlink() for folder in folders):
+            raise ValueError(current)
+        for name in names:
+            path = os.path.join(current, name)  # noqa: PTH118 - many files
+            if name.endswith(WRITTEN) and _leads_out(Path(path), root):
+                raise ValueError(path)
+            yield path
+
+
+def _leads_out(path: Path, root: Path) -> bool:
+    """Whether a cutlist names a file beyond the project, which nobody looks at here."""
+    named = _CLIMBING.findall(path.read_text(encoding="utf-8", errors="replace"))
+    there = (path.parent / name for name in named)
+    return any(one.exists() and not is_inside(one, root) for one in there)
 
 
 def _stat(path: str) -> tuple[int, int]:
