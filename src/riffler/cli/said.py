@@ -13,6 +13,7 @@ import io
 import json
 import os
 import re
+import stat
 import sys
 import time
 from collections.abc import Iterator, Sequence
@@ -136,11 +137,11 @@ class Answer:
             if wrote is None:
                 return
             notes = {
-                path: (*stat, sha256_of(Path(path)) if stat[1] >= at - SETTLED else "")
-                for path, stat in before.items()
+                path: (*known, sha256_of(Path(path)) if known[1] >= at - SETTLED else "")
+                for path, known in before.items()
             }
-            known = {"text": text, "code": code, "at": at, "notes": notes, "wrote": wrote}
-            write_whole(self.path, json.dumps(known).encode(), is_lasting=False)
+            said = {"text": text, "code": code, "at": at, "notes": notes, "wrote": wrote}
+            write_whole(self.path, json.dumps(said).encode(), is_lasting=False)
             old = sorted(self.path.parent.glob(f"{_PREFIX}*.json"), key=lambda p: p.stat().st_mtime)
             for path in old[:-MOST_ANSWERS]:
                 remove(path, self.path.parent)
@@ -181,6 +182,7 @@ def _files_of(root: Path) -> Iterator[str]:
             raise ValueError(current)
         for name in names:
             path = os.path.join(current, name)  # noqa: PTH118 - many files
+            _stat(path)  # no pipe is opened
             if name.endswith(WRITTEN) and _leads_out(Path(path), root):
                 raise ValueError(path)
             yield path
@@ -194,15 +196,18 @@ def _leads_out(path: Path, root: Path) -> bool:
 
 
 def _stat(path: str) -> tuple[int, int]:
+    """Size and time. Raises ValueError for pipes and devices, which say nothing by these."""
     found = os.stat(path)  # noqa: PTH116 - many files
+    if stat.S_IFMT(found.st_mode) not in (stat.S_IFREG, stat.S_IFDIR):
+        raise ValueError(path)
     return found.st_size, found.st_mtime_ns
 
 
 def _program() -> str:
     """Tells one state of the program from another, so that no old answer survives a new one."""
     package = Path(__file__).parents[1]
-    stats = (_stat(str(path)) for path in sorted(package.rglob("*.py")))
-    return digest_of("program", *(number for stat in stats for number in stat))
+    found = (_stat(str(path)) for path in sorted(package.rglob("*.py")))
+    return digest_of("program", *(number for known in found for number in known))
 
 
 class Tee(io.TextIOBase):

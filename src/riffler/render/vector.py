@@ -34,6 +34,9 @@ COARSE = 1024
 #: So much of a pixel may be covered at the rim without being seen: it is rounded to nothing.
 ROUNDED = 0.02
 
+#: By how much paint may be seen beyond its measured box, in mockup pixels.
+BESIDE = 2
+
 #: Room left for shadow and glow around a layer at the first try, in mockup pixels.
 SHADOW = 64
 
@@ -59,13 +62,14 @@ class VectorEngine:
         self._limits = limits
         self._pruner = Pruner(self._document, lambda families: fonts.choose(families)[0])
         self._lock = threading.Lock()
+        self._reaches: dict[str, Box | None] = {}
 
     def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
         """The layers that are shown, in `box`, at `scale`: (H, W, 4) of `box.size.scaled(scale)`.
 
         What of the box lies beyond the canvas is empty.
         """
-        size = box.size.scaled(scale)
+        shown, size = self._near(box, shown), box.size.scaled(scale)
         rows = max(1, min(box.height, PIECE // size.width, int(PIECE / size.width / scale)))
         with self._lock:
             if rows >= box.height:
@@ -88,8 +92,26 @@ class VectorEngine:
 
     def fingerprint(self, box: Box, scale: Scale, shown: frozenset[str]) -> str:
         """A digest of the pruned drawing and the fonts that its text is drawn with."""
-        drawing = self._pruner.pruned(shown, box.moved(*self.mockup.origin), box.size.scaled(scale))
+        size, near = box.size.scaled(scale), self._near(box, shown)
+        drawing = self._pruner.pruned(near, box.moved(*self.mockup.origin), size)
         return self._digest(drawing, self.mockup.box)
+
+    def _near(self, box: Box, shown: frozenset[str]) -> frozenset[str]:
+        """Those layers that may paint in a box: no picture is unpacked that lies elsewhere."""
+        by_address = self.mockup.by_address
+        return frozenset(
+            address
+            for address in shown
+            if (layer := by_address.get(address)) is None
+            or layer.is_group
+            or self._may_reach(layer, box)
+        )
+
+    def _may_reach(self, layer: Layer, box: Box) -> bool:
+        if layer.address not in self._reaches:
+            self._reaches[layer.address] = self.measured_box(layer, Extent.PAINTED)
+        reach = self._reaches[layer.address]
+        return reach is None or reach.grown(BESIDE).meets(box)
 
     def _digest(self, drawing: etree._Element, *more: object) -> str:
         files = map(_file_hash, fonts_for(drawing, self._fonts))
