@@ -16,6 +16,7 @@ from riffler.mockup.model import Layer, drawings
 from riffler.reading import head as heads
 from riffler.reading import layout
 from riffler.reading.clickable import Clickable, Found, find
+from riffler.reading.illustration import is_illustration
 from riffler.reading.judgement import Becomes, Certainty, Judgement
 from riffler.reading.reading import Reading
 from riffler.reading.rows import Row
@@ -67,8 +68,13 @@ class Part:
 
 def page(reading: Reading) -> Part:
     """The whole page."""
-    found = find(reading)
     canvas = reading.mockup.box
+    if is_illustration(reading, reading.mockup.layers):
+        layers = tuple(layer.address for layer in reading.mockup.layers)
+        why = "no page: one drawing of many shapes"
+        whole = Part(Kind.PICTURE, canvas, canvas, layers, why, Certainty.LIKELY)
+        return Part(Kind.PAGE, canvas, canvas, parts=(whole,))
+    found = find(reading)
     things = _Things(reading, found)
     parts = _nested(things.holders(), things.leaves(), round(BEYOND * reading.density))
     return Part(Kind.PAGE, canvas, canvas, parts=_cut(parts))
