@@ -9,7 +9,8 @@ from random import Random
 import numpy as np
 from PIL import Image
 
-from benchmarks.pages.things import Rect, Thing
+from benchmarks.pages.things import Thing
+from riffler.geometry import Rect
 
 #: Icons on a field of 24 x 24, drawn by shapes without a name.
 ICONS = {

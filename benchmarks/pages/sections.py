@@ -5,7 +5,8 @@ from __future__ import annotations
 from random import Random
 
 from benchmarks.pages.art import ICONS, icon, photo, scene
-from benchmarks.pages.things import Look, Rect, Shadow, Text, Thing, box, group, words
+from benchmarks.pages.things import Look, Shadow, Text, Thing, box, group, words
+from riffler.geometry import Rect
 
 INK, PAPER, HONEY, WAX, BARK = "#3a2a1c", "#fbf6ec", "#e0a030", "#f3e2b8", "#7a4a20"
 

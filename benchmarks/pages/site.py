@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from random import Random
 
 from benchmarks.pages import art, sections
-from benchmarks.pages.things import Look, Rect, Shadow, Text, Thing, box, group, words
+from benchmarks.pages.things import Look, Shadow, Text, Thing, box, group, words
+from riffler.geometry import Rect
 
 
 @dataclass(frozen=True)

@@ -7,18 +7,10 @@ from dataclasses import dataclass, field
 from html import escape
 from typing import Literal
 
+from riffler.geometry import Rect
+
 Kind = Literal["group", "css-box", "words", "picture", "icon", "tile"]
 Corners = tuple[float, ...]
-
-
-@dataclass(frozen=True)
-class Rect:
-    """A box in CSS pixels."""
-
-    x: float
-    y: float
-    width: float
-    height: float
 
 
 @dataclass(frozen=True)

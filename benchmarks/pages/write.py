@@ -21,7 +21,8 @@ import numpy as np
 from PIL import Image
 
 from benchmarks.pages.site import PAGES, Page
-from benchmarks.pages.things import Rect, Thing, written
+from benchmarks.pages.things import Thing, written
+from riffler.geometry import Rect
 
 FONTS = Path(__file__).parents[2] / "src" / "riffler" / "demo" / "fernhollow" / "fonts"
 
@@ -134,7 +135,6 @@ def _svg(page: Page, things: list[Thing]) -> str:
         if thing.kind in ("css-box", "words", "tile"):  # the name stands in the shape itself
             defs, _, shape = body.rpartition("</defs>")
             defs += "</defs>" if defs else ""
-            shape = shape.replace("<", f"<{''}", 1)
             if shape.endswith("/>"):
                 tag = shape[1:].split()[0]
                 shape = f"{shape[:-2]}{hidden}>{title}</{tag}>"

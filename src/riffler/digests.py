@@ -5,6 +5,15 @@ from __future__ import annotations
 import hashlib
 from pathlib import Path
 
+#: A file last written so long before it was looked at, in nanoseconds, has the same bytes while it
+#: has the same size and time: no second change can have fallen into the same tick of its clock.
+SETTLED = 2_000_000_000
+
+
+def is_settled(changed: int, seen: int) -> bool:
+    """Whether a file's time of change tells its bytes, to who looked at it at `seen`."""
+    return changed < seen - SETTLED
+
 
 def sha256(data: bytes) -> str:
     """Hexadecimal SHA-256 of the bytes (FIPS 180-4)."""

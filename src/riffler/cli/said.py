@@ -21,11 +21,11 @@ from pathlib import Path
 from typing import TextIO
 
 from riffler import __version__
-from riffler.digests import digest_of, sha256_of
+from riffler.digests import digest_of, is_settled, sha256_of
 from riffler.errors import RifflerError
 from riffler.files import is_inside, remove, write_whole
 from riffler.plain import parse_json
-from riffler.project.places import WORK, root_of
+from riffler.project.places import LYING, WORK, root_of
 
 #: Commands that change nothing, with what makes them do more.
 LOOKS: dict[str, frozenset[str]] = {
@@ -48,9 +48,6 @@ MOST_FILES, MOST_ANSWERS, LONGEST = 4_000, 32, 4_000_000
 
 #: Where the system's typefaces are: a new one changes what is missing.
 FONTS = ("/usr/share/fonts", "/usr/local/share/fonts", "~/.local/share/fonts", "~/.fonts")
-
-#: A file last written so long before the answer was kept, in nanoseconds, is told by its time.
-SETTLED = 2_000_000_000
 
 #: All that our answers are made of: printed signs, ends of lines, colours.
 _PRINTED = re.compile(
@@ -125,7 +122,7 @@ class Answer:
         here = self.read()
         if {path: (size, changed) for path, (size, changed, _) in notes.items()} != here:
             return False
-        fresh = (one for one in notes.items() if one[1][1] >= at - SETTLED)
+        fresh = (one for one in notes.items() if not is_settled(one[1][1], at))
         return all(sha256_of(Path(path)) == hashed for path, (*_, hashed) in fresh)
 
     def keep(self, text: str, code: int, before: dict[str, tuple[int, int]], at: int) -> None:
@@ -137,7 +134,7 @@ class Answer:
             if wrote is None:
                 return
             notes = {
-                path: (*known, sha256_of(Path(path)) if known[1] >= at - SETTLED else "")
+                path: (*known, sha256_of(Path(path)) if not is_settled(known[1], at) else "")
                 for path, known in before.items()
             }
             said = {"text": text, "code": code, "at": at, "notes": notes, "wrote": wrote}
@@ -164,7 +161,7 @@ class Answer:
     def _read(self) -> Iterator[str]:
         assert self.root is not None
         yield from _files_of(self.root)
-        if (lying := self.root / WORK / "lying.json").exists():
+        if (lying := self.root / WORK / LYING).exists():
             yield str(lying)
         yield from (str(path) for path in self._named if self.root not in path.parents)
         for folder in FONTS:

@@ -16,7 +16,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeAlias
 
 from riffler import __version__
-from riffler.digests import sha256_of
+from riffler.digests import is_settled, sha256_of
 from riffler.errors import RifflerError
 from riffler.files import files_below, is_inside, remove, sweep, write_whole
 from riffler.plain import parse_json
@@ -27,10 +27,6 @@ if TYPE_CHECKING:
 
 #: Below the work folder.
 FILE = "unchanged.json"
-
-#: A file last written so long before it was hashed, in nanoseconds, has the same bytes while it has
-#: the same size and time: no second change can have fallen into the same tick of its clock.
-SETTLED = 2_000_000_000
 
 Note: TypeAlias = tuple[str, int, int, int]
 """Hash, size, time of the last change and of hashing, in nanoseconds."""
@@ -132,6 +128,6 @@ def _is_same(path: Path, note: Note) -> bool:
     """Whether a file has the bytes of its note; hashed only where its time does not tell."""
     known, size, changed, hashed = note
     stat = path.stat()
-    if (stat.st_size, stat.st_mtime_ns) == (size, changed) and changed < hashed - SETTLED:
+    if (stat.st_size, stat.st_mtime_ns) == (size, changed) and is_settled(changed, hashed):
         return True
     return sha256_of(path) == known

@@ -58,6 +58,11 @@ def join(parent: str, segment: str) -> str:
     return f"{parent}/{segment}" if parent else segment
 
 
+def last(address: str) -> str:
+    """A layer's own part of its address, escapes kept."""
+    return _split(address)[-1]
+
+
 def find(mockup: Mockup, address: str) -> list[str]:
     """The layers that an address means, as they are listed.
 
@@ -91,8 +96,7 @@ def _of_kind(mockup: Mockup, kind: str) -> list[str]:
 
 def _advice(mockup: Mockup, address: str) -> str:
     known = list(mockup.by_address)
-    last = _split(address)[-1]
-    same_name = [other for other in known if _split(other)[-1] == last]
+    same_name = [other for other in known if last(other) == last(address)]
     if same_name:
         return nearest(same_name[0], same_name[:1])
     return nearest(address, known, "Layers are") or "riffler look lists the layers."

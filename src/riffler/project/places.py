@@ -20,6 +20,9 @@ LOCK = "lock"
 #: What a run is about to write, kept in the work folder while it does.
 JOURNAL = "journal.json"
 
+#: Where layers lay at the last cut, in the work folder.
+LYING = "lying.json"
+
 #: The record of what was made, in the output folder.
 LEDGER = "ledger.json"
 

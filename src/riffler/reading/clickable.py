@@ -58,6 +58,12 @@ class Found:
         return parts
 
     @property
+    def repeated(self) -> set[str]:
+        """The layers that stand in rows of things alike, by address; tabs are each their own."""
+        rows = (row for row in self.rows if row.kind != "tabs")
+        return {member.address for row in rows for member in row.members}
+
+    @property
     def alike(self) -> dict[str, tuple[Layer, ...]]:
         """Every layer that stands in a row, by address, with all of the row."""
         return {member.address: row.members for row in self.rows for member in row.members}

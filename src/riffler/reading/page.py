@@ -112,14 +112,11 @@ class _Things:
             for row in self._rows.values()
             if row.members[0].address not in clicked
         ]
-        repeated = {
-            m.address for row in self._found.rows if row.kind != "tabs" for m in row.members
-        }
-        head = heads.hero(self._reading, repeated)
+        head = heads.hero(self._reading, self._found.repeated)
         if head is not None and (box := self._reading.renderer.solid_box(head.address)):
             why = "a picture from side to side at the head of the page"
             beside = heads.beside_artwork(self._reading, head, box)
-            apart = {part.address for one in beside for part in drawings([one])}
+            apart = {part.address for part in drawings(beside)}
             self._artwork = {part.address for part in drawings([head])} - apart
             found.append(self._holder(Kind.HEAD, head, box, why, Certainty.LIKELY))
         return [one for one in found if one.part.layers[0] not in self._skipped]

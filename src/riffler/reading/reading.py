@@ -57,6 +57,7 @@ class Reading:
         self._judgements: dict[str, Judgement] = {}
         self._lettering: dict[str, Lettering | None] = {}
         self._texts: dict[str, Lettering | None] = {}
+        self._signs: dict[str, Lettering | None] = {}
         self._painted: list[tuple[Layer, Box]] | None = None
         self._last: tuple[str, Box, Pixels] = ("", Box(0, 0, 0, 0), empty(0, 0))
 
@@ -123,7 +124,13 @@ class Reading:
         """A single letter or figure, by what stands at its place in things made alike."""
         if layer.kind is not Kind.PIXELS or self.mockup.is_vector:
             return None
-        return short_word(self.mockup, layer, self.density, self.seen_text, self._find_sign)
+        return short_word(self.mockup, layer, self.density, self.seen_text, self._sign)
+
+    def _sign(self, layer: Layer) -> Lettering | None:
+        """A shape that may be a letter, drawn once for all that stand in a row with it."""
+        if layer.address not in self._signs:
+            self._signs[layer.address] = self._find_sign(layer)
+        return self._signs[layer.address]
 
     def _find_sign(self, layer: Layer) -> Lettering | None:
         box = self.painted(layer)

@@ -7,7 +7,6 @@ straight gradient, one line around, one shadow. None for anything else: pixels t
 from __future__ import annotations
 
 import math
-import re
 from typing import cast
 
 import numpy as np
@@ -16,9 +15,9 @@ from lxml import etree
 
 from riffler.analyse.style import CLEAR, Border, Radii, Shadow, Stop, Style
 from riffler.mockup.model import Kind, Layer, Mockup
-from riffler.mockup.svg import lengths, outline, references, shapes, style, transform
+from riffler.mockup.svg import lengths, outline, references, shapes, style
 from riffler.mockup.svg.document import SvgDocument
-from riffler.mockup.svg.hull import is_plain, to_drawing
+from riffler.mockup.svg.hull import own_matrix
 from riffler.mockup.svg.shadows import drop_shadow
 from riffler.mockup.svg.shapes import Edges, UnmeasuredError
 from riffler.mockup.xml import local_name
@@ -32,8 +31,6 @@ LONGEST_CHAIN = 8
 #: What only drawing shows, on a shape or around it.
 _EFFECTS = ("clip-path", "mask")
 
-_URL = re.compile(r"url\(\s*['\"]?#([^'\")\s]+)")
-
 
 def declared(mockup: Mockup, layer: Layer) -> Style | None:
     """The style of one shape, in mockup pixels; None where the document does not say it plainly."""
@@ -41,7 +38,7 @@ def declared(mockup: Mockup, layer: Layer) -> Style | None:
         return None
     document = cast("SvgDocument", mockup.source)
     element = document.elements.get(layer.source)
-    if element is None or not is_plain(element):
+    if element is None:
         return None
     try:
         return _Declared(document, element).style(layer)
@@ -53,11 +50,10 @@ class _Declared:
     """One shape, in mockup pixels. Raises UnmeasuredError for what is not plain."""
 
     def __init__(self, document: SvgDocument, element: etree._Element) -> None:
-        around = to_drawing(document, element)
-        if around is None:
+        matrix = own_matrix(document, element)
+        if matrix is None:
             raise UnmeasuredError
-        self._document, self._element = document, element
-        self._matrix = around.transform(transform.parse(element.get("transform")))
+        self._document, self._element, self._matrix = document, element, matrix
         a, b, c, d, _, _ = self._matrix
         if b or c or a <= 0 or abs(a - d) > 1e-6 * a:
             raise UnmeasuredError  # turned, mirrored or stretched
@@ -74,7 +70,7 @@ class _Declared:
         if radii is not None and any(radii.listed):
             radii = Radii(*(round(radius + half, 3) if radius else 0.0 for radius in radii.listed))
         stops, angle = self._fill((left, top, right, bottom), half)
-        if stops == (CLEAR,) and (border is None or self._has_shadow()):
+        if stops == (CLEAR,) and (border is None or style.has(self._element, "filter")):
             raise UnmeasuredError
         if border and stops == (Stop(0.0, border.color),):
             border = None  # a line of the fill's own colour only makes it larger
@@ -84,7 +80,7 @@ class _Declared:
         """Raises UnmeasuredError for clips and masks, and for filters of the groups around."""
         for inner in (self._element, *self._element.iterancestors()):
             for effect in (*_EFFECTS, *(() if inner is self._element else ("filter",))):
-                if style.own(inner, effect) not in (None, "none"):
+                if style.has(inner, effect):
                     raise UnmeasuredError
 
     def _box(self) -> tuple[Edges, Radii | None]:
@@ -110,10 +106,10 @@ class _Declared:
             raise UnmeasuredError
         if said == "none":
             return (CLEAR,), None
-        if not (found := _URL.match(said)):
+        if not (name := references.named(said)):
             return (Stop(0.0, _opaque(said)),), None
         grown = edges[0] - half, edges[1] - half, edges[2] + half, edges[3] + half
-        return self._gradient(found[1], edges, grown)
+        return self._gradient(name, edges, grown)
 
     def _gradient(
         self, name: str, filled: Edges, edges: Edges
@@ -192,11 +188,8 @@ class _Declared:
             raise UnmeasuredError
         return Border(_opaque(said), width * self._scale)
 
-    def _has_shadow(self) -> bool:
-        return style.own(self._element, "filter") not in (None, "none")
-
     def _shadows(self) -> tuple[Shadow, ...]:
-        if not self._has_shadow():
+        if not style.has(self._element, "filter"):
             return ()
         said = drop_shadow(self._document, self._element)
         color = f"{_opaque(said.color)}{round(255 * said.alpha):02x}"

@@ -62,7 +62,7 @@ class VectorEngine:
         self._limits = limits
         self._pruner = Pruner(self._document, lambda families: fonts.choose(families)[0])
         self._lock = threading.Lock()
-        self._reaches: dict[str, Box | None] = {}
+        self._measured: dict[tuple[str, bool], Box | None] = {}
 
     def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
         """The layers that are shown, in `box`, at `scale`: (H, W, 4) of `box.size.scaled(scale)`.
@@ -108,9 +108,7 @@ class VectorEngine:
         )
 
     def _may_reach(self, layer: Layer, box: Box) -> bool:
-        if layer.address not in self._reaches:
-            self._reaches[layer.address] = self.measured_box(layer, Extent.PAINTED)
-        reach = self._reaches[layer.address]
+        reach = self.measured_box(layer, Extent.PAINTED)
         return reach is None or reach.grown(BESIDE).meets(box)
 
     def _digest(self, drawing: etree._Element, *more: object) -> str:
@@ -141,10 +139,15 @@ class VectorEngine:
 
     def measured_box(self, layer: Layer, extent: Extent) -> Box | None:
         """The box by the numbers of the drawing, and of the fonts; as `Engine.measured_box`."""
+        key = (layer.address, extent is not Extent.PAINTED)
+        if key not in self._measured:
+            self._measured[key] = self._measure(layer, without_filters=key[1])
+        return self._measured[key]
+
+    def _measure(self, layer: Layer, *, without_filters: bool) -> Box | None:
         element = self._document.elements.get(layer.source)
         if element is None:
             return None
-        without_filters = extent is not Extent.PAINTED
         rect = extents.painted(
             self._document, element, self._fonts, without_filters=without_filters
         )
@@ -190,7 +193,7 @@ class VectorEngine:
         if element is None:
             return False
         inside = element.iter() if not layer.is_group else [element]
-        return any(style.own(inner, "filter") not in (None, "none") for inner in inside)
+        return any(style.has(inner, "filter") for inner in inside)
 
     def _likely_box(self, layer: Layer, without_filters: bool) -> Box | None:
         """Where the layer's shapes lie, with room for the usual shadow; None if that is unknown."""

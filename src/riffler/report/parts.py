@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from rich.text import Text
 
 from riffler.files import as_typed
+from riffler.mockup import address
 from riffler.plain import clean
 from riffler.project.target import Target
 from riffler.reading.judgement import Certainty
@@ -79,7 +80,7 @@ def _rows(parts: Sequence[Part], stem: str) -> Iterator[Row]:
 
 def _called(part: Part) -> str:
     """The end of the address, as much as tells it from its neighbours."""
-    return part.layers[0].replace("\\/", "\0").split("/")[-1].replace("\0", "/")
+    return address.last(part.layers[0]).replace("\\/", "/")
 
 
 def _why(part: Part) -> str:

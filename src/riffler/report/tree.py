@@ -6,6 +6,7 @@ from collections.abc import Iterator, Sequence
 
 from rich.text import Text
 
+from riffler.mockup import address
 from riffler.mockup.model import Kind
 from riffler.plain import clean
 from riffler.reading.look import LayerLook
@@ -76,20 +77,10 @@ def _row(layer: LayerLook, branch: str, is_seen: bool) -> Row:
     box = layer.box
     name = Text().append(branch, style="dim")
     style = _STYLES[layer.kind] if is_seen else "dim"
-    name.append(clean(_last_part(layer)), style=style)
+    name.append(clean(address.last(layer.address)), style=style)
     size = f"{box.width} x {box.height}" if box else "empty"
     place = f"{box.x}, {box.y}" if box else ""
     return name, str(layer.kind), size, place, "  ".join(_marks(layer, is_seen))
-
-
-def _last_part(layer: LayerLook) -> str:
-    """The layer's own part of its address, slashes in names kept escaped."""
-    depth = 0
-    for index in range(len(layer.address) - 1, -1, -1):
-        if layer.address[index] == "/" and (index == 0 or layer.address[index - 1] != "\\"):
-            depth = index + 1
-            break
-    return layer.address[depth:]
 
 
 def _marks(layer: LayerLook, is_seen: bool) -> Iterator[str]:

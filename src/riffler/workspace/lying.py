@@ -16,11 +16,9 @@ from riffler.errors import RifflerError
 from riffler.files import write_whole
 from riffler.geometry import Box
 from riffler.plain import parse_json, plain
+from riffler.project.places import LYING
 from riffler.project.project import Project
 from riffler.workspace.prepare import OpenCutlist
-
-#: Below the work folder.
-FILE = "lying.json"
 
 #: The shape's version, and how boxes are found: older notes count as none.
 VERSION = 2
@@ -69,7 +67,7 @@ class Moved:
 def known(project: Project) -> Known:
     """What is remembered; nothing where it is damaged."""
     try:
-        data = parse_json((project.work / FILE).read_bytes())
+        data = parse_json((project.work / LYING).read_bytes())
         if data["version"] != VERSION:
             return {}
         return {name: _read(said) for name, said in data["slices"].items()}
@@ -97,7 +95,7 @@ def _keep(project: Project, kept: Known) -> None:
     slices = {key: kept[key] for key in sorted(kept)}
     data = json.dumps({"version": VERSION, "slices": plain(slices)}).encode()
     with contextlib.suppress(RifflerError, OSError):
-        path = project.work / FILE
+        path = project.work / LYING
         if not path.exists() or path.read_bytes() != data:
             write_whole(path, data, within=project.work, is_lasting=False)
 

@@ -7,7 +7,6 @@ drawn in colours that nothing is seen of paints the empty rectangle.
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import reduce
@@ -21,7 +20,7 @@ from riffler.geometry import Rect
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.svg import outline, references, shapes, style, transform
 from riffler.mockup.svg.document import SHAPES, SvgDocument
-from riffler.mockup.svg.hull import MARKERS, is_plain, to_drawing
+from riffler.mockup.svg.hull import MARKERS, own_matrix, to_drawing
 from riffler.mockup.svg.images import image_edges
 from riffler.mockup.svg.lettering import lines_reach
 from riffler.mockup.svg.shadows import drop_shadow
@@ -42,8 +41,6 @@ LONGEST = 400_000
 
 #: Lines times rows of pixels that are looked at, where edges are not smoothed.
 MOST_CROSSINGS = 2_000_000
-
-_URL = re.compile(r"url\(\s*['\"]?#([^'\")\s]+)")
 
 
 def painted(
@@ -89,7 +86,7 @@ class _Measured:
         return _rect(self._clipped(element, edges))
 
     def _has_shadow(self, element: etree._Element) -> bool:
-        return not self.without_filters and _has(element, "filter")
+        return not self.without_filters and style.has(element, "filter")
 
     def _shadowed(self, element: etree._Element, edges: Edges, matrix: Transform) -> Edges:
         """With the shadow that the element's own filter lays under it."""
@@ -135,8 +132,8 @@ class _Measured:
             return False
         if shapes.number(style.inherited(element, f"{what}-opacity"), 1.0) < FAINTEST:
             return False
-        if found := _URL.match(said):
-            self._refuse_fading(found[1])
+        if name := references.named(said):
+            self._refuse_fading(name)
             return True
         if said.startswith("context-") or (said.startswith("#") and len(said) in (5, 9)):
             raise UnmeasuredError
@@ -165,7 +162,7 @@ class _Measured:
     def _clipped(self, element: etree._Element, edges: Edges) -> Edges:
         """What clips leave of it: those that are rectangles, and those that it fills."""
         self._refuse_effects(element)
-        clips = [self._hole(e) for e in _and_around(element) if _has(e, "clip-path")]
+        clips = [self._hole(e) for e in _and_around(element) if style.has(e, "clip-path")]
         hole = reduce(_inner, (clip for clip, _ in clips), BOUNDLESS)
         inner = _inner(edges, hole)
         if inner[0] >= inner[2] or inner[1] >= inner[3]:
@@ -181,9 +178,11 @@ class _Measured:
         return self._cut(element, hole, is_straight=not rounded)
 
     def _refuse_effects(self, element: etree._Element) -> None:
-        if any(_has(around, "mask") for around in _and_around(element)):
+        if any(style.has(around, "mask") for around in _and_around(element)):
             raise UnmeasuredError
-        if not self.without_filters and any(_has(e, "filter") for e in element.iterancestors()):
+        if not self.without_filters and any(
+            style.has(e, "filter") for e in element.iterancestors()
+        ):
             raise UnmeasuredError
 
     def _cut(self, element: etree._Element, hole: Edges, *, is_straight: bool) -> Edges:
@@ -197,15 +196,15 @@ class _Measured:
 
     def _hole(self, around: etree._Element) -> tuple[Edges, bool]:
         """The edges of what a clip leaves, and whether it is a rectangle."""
-        found = _URL.match(str(style.own(around, "clip-path")))
-        clip = self.document.known.get(found[1]) if found else None
+        name = references.named(str(style.own(around, "clip-path")))
+        clip = self.document.known.get(name) if name else None
         matrix = to_drawing(self.document, around)
         if clip is None or matrix is None or local_name(clip) != "clipPath":
             raise UnmeasuredError
         drawn = [shape for shape in clip if local_name(shape) in SHAPES | {"text"}]
         if len(drawn) != 1 or clip.get("clipPathUnits") == "objectBoundingBox":
             raise UnmeasuredError
-        if any(_has(inner, "clip-path") for inner in (clip, drawn[0])):
+        if any(style.has(inner, "clip-path") for inner in (clip, drawn[0])):
             raise UnmeasuredError
         shape = _path_data(local_name(drawn[0]), drawn[0])
         for inner in (around, clip, drawn[0]):
@@ -216,10 +215,10 @@ class _Measured:
         return hole, _is_straight(drawn[0], matrix)
 
     def _matrix(self, element: etree._Element) -> Transform:
-        matrix = to_drawing(self.document, element)
-        if matrix is None or not is_plain(element):
+        matrix = own_matrix(self.document, element)
+        if matrix is None:
             raise UnmeasuredError
-        return matrix.transform(transform.parse(element.get("transform")))
+        return matrix
 
 
 def _path_data(name: str, element: etree._Element) -> str | None:
@@ -237,10 +236,6 @@ def _and_around(element: etree._Element) -> Iterator[etree._Element]:
     yield from element.iterancestors()
 
 
-def _has(element: etree._Element, effect: str) -> bool:
-    return style.own(element, effect) not in (None, "none")
-
-
 def _inner(edges: Edges, hole: Edges) -> Edges:
     return (
         max(edges[0], hole[0]), max(edges[1], hole[1]),
@@ -252,7 +247,7 @@ def _pen(element: etree._Element) -> outline.Stroke:
     """How the stroke of an element is drawn. Raises UnmeasuredError for dashes and the like."""
     if (style.inherited(element, "stroke-dasharray") or "none").strip() not in ("none", ""):
         raise UnmeasuredError
-    if style.own(element, "vector-effect") not in (None, "none"):
+    if style.has(element, "vector-effect"):
         raise UnmeasuredError
     return outline.Stroke(
         shapes.number(style.inherited(element, "stroke-width"), 1.0),

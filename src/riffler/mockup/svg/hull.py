@@ -63,6 +63,15 @@ def to_drawing(document: SvgDocument, element: etree._Element) -> Transform | No
     return Transform(unit, 0, 0, unit, left, top).transform(matrix)
 
 
+def own_matrix(document: SvgDocument, element: etree._Element) -> Transform | None:
+    """From the element's own coordinates to mockup pixels; None where these numbers do not tell."""
+    around = to_drawing(document, element)
+    if around is None or not is_plain(element):
+        return None
+    matrix: Transform = around.transform(transform.parse(element.get("transform")))
+    return matrix
+
+
 def is_plain(element: etree._Element) -> bool:
     """Whether its transform is an attribute of the usual kind."""
     return style.own(element, "transform") == element.get("transform") and not element.get(

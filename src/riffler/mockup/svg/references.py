@@ -19,9 +19,18 @@ _NEVER = {"script", "foreignObject", "iframe", "audio", "video", "handler", "lis
 _URL = re.compile(r"url\(([^)]*)(?:\)|$)")
 
 
+_NAMED = re.compile(r"url\(\s*['\"]?#([^'\")\s]+)")
+
+
 def href(element: etree._Element) -> str:
     """What the element refers to, in either spelling; empty when nothing."""
     return (element.get("href") or element.get(XLINK) or "").strip()
+
+
+def named(value: str) -> str | None:
+    """The id that a value such as `url(#glow)` begins with; None for any other value."""
+    found = _NAMED.match(value)
+    return found[1] if found else None
 
 
 def targets(element: etree._Element) -> Iterator[str]:

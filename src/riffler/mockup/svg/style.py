@@ -104,6 +104,11 @@ def own(element: etree._Element, name: str) -> str | None:
     return element.get(name)
 
 
+def has(element: etree._Element, effect: str) -> bool:
+    """Whether the element itself says an effect: a clip, a mask, a filter."""
+    return own(element, effect) not in (None, "none")
+
+
 def inherited(element: etree._Element, name: str) -> str | None:
     """A property as the element or the nearest one around it says it."""
     here: etree._Element | None = element

@@ -27,7 +27,7 @@ def hero(draft: Drafting, layer: Layer) -> None:
     assert box is not None
     box = box & reading.mockup.box
     beside = heads.beside_artwork(reading, layer, box)
-    apart = {part.address for one in beside for part in drawings([one])}
+    apart = {part.address for part in drawings(beside)}
     inside = [
         part.address for part in drawings([layer])
         if not reading.is_words(part) and part.address not in apart

@@ -39,9 +39,7 @@ def draft(
     begun = Drafting(reading, found, Names(reading.mockup, taken))
     if not is_page:
         pictures.no_page(begun)
-    rows = (row for row in found.rows if row.kind != "tabs")
-    repeated = {member.address for row in rows for member in row.members}
-    head = heads.hero(reading, repeated) if is_page else None
+    head = heads.hero(reading, found.repeated) if is_page else None
     if is_page:
         begun.guides.collect()
     if head is not None:
