@@ -18,7 +18,7 @@ from riffler.analyse.edges import corner_radius
 from riffler.analyse.fill import Filling, fading_of, fill_of
 from riffler.analyse.frame import frame_of
 from riffler.analyse.grid import find_grid
-from riffler.analyse.repetition import lattices
+from riffler.analyse.repetition import in_parts, lattices
 from riffler.analyse.style import CLEAR, Border
 from riffler.analyse.texture import strip_period
 from riffler.color import from_bytes
@@ -69,10 +69,17 @@ def test_cards_are_a_row_whatever_they_are_called_and_one_may_be_odd(tmp_path: P
     assert found.boxes[0] == Box(40, 40, 200, 190)
 
 
-def test_a_list_with_a_gap_is_two_rows() -> None:
+def test_a_list_with_a_gap_is_one_and_two_lists_side_by_side_are_two() -> None:
     boxes = [Box(40, 20 + 30 * n + (50 if n > 3 else 0), 90 + n, 20) for n in range(9)]
-    found = lattices(boxes, 1)
-    assert [(part.members, part.step) for part in found] == [
+    found = in_parts(boxes, 1)
+    assert found is not None
+    assert (found.members, found.step) == (tuple(range(9)), (0, 30))
+    assert [y for _, y in found.places] == [0, 30, 60, 90, 170, 200, 230, 260, 290]
+    assert (
+        in_parts([box.moved(300, 11) if n > 3 else box for n, box in enumerate(boxes)], 1) is None
+    )
+    assert in_parts(boxes[:4], 1) is None
+    assert [(part.members, part.step) for part in lattices(boxes, 1)] == [
         ((0, 1, 2, 3), (0, 30)), ((4, 5, 6, 7, 8), (0, 30))
     ]  # fmt: skip
     assert lattices(boxes[:4], 1)[0].members == (0, 1, 2, 3)
@@ -323,6 +330,36 @@ def test_the_density_is_told_by_what_is_there(
     )
     found = likely(Reading(Workspace().open(path).renderer, 1.0))
     assert (found.value, because in found.why) == (expected, True)
+
+
+def test_buttons_alike_are_one_and_the_bars_of_a_chart_have_each_its_box(
+    tmp_path: Path, riffler: Run
+) -> None:
+    def button(y: int, words: str) -> Flat:
+        plate = planning.rounded("Layer 5", 700, y, 120, 40, 6)
+        return Flat("Layer 9", inside=[planning.text("Layer 4", 730, y + 12, words), plate])
+
+    buttons = [button(y, "Order") for y in (40, 100, 160)] + [button(360, "Cancel")]
+    tall = (90, 40, 120, 66, 150)
+    bars = [
+        Flat(f"Rechteck {n}", (60 + 40 * n, 500 - height, 28, height), (40, 90, 60, 255))
+        for n, height in enumerate(tall)
+    ]
+    write_project(tmp_path / "p", {})
+    write_ora(
+        tmp_path / "p/mockups/m.ora", (900, 700), [*buttons, Flat("Chart", inside=bars), GROUND]
+    )
+    said = json.loads(riffler("draft", "mockups/m.ora", "--json", cwd=tmp_path / "p").stdout)
+    order, cancel, chart = sorted(said["slices"], key=lambda one: -one["box"]["x"])
+    assert order["keys"]["times"] == {"count": 3, "y": 60}
+    assert "times" not in cancel["keys"]
+    assert chart["box"]["height"] == 150
+    assert chart["keys"]["times"] == {"around": [f"Chart/Rechteck {n}" for n in range(5)]}
+    riffler("draft", "mockups/m.ora", cwd=tmp_path / "p")
+    riffler("cut", cwd=tmp_path / "p")
+    words = json.loads((tmp_path / "p/out/ledger.json").read_text())["words"]
+    heights = [one["css"]["height"] for one in words if one["slice"].startswith("chart")]
+    assert heights == list(tall)
 
 
 def test_the_page_as_a_tree(tmp_path: Path, riffler: Run) -> None:

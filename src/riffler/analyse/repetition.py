@@ -8,14 +8,22 @@ from itertools import pairwise
 
 from riffler.geometry import Box
 
+#: The part of a list's steps that are its usual one; the others are gaps between its parts.
+USUAL = 2 / 3
+
 
 @dataclass(frozen=True)
 class Lattice:
-    """Equal boxes at equal steps. `members` are indexes, row by row; `step` is right and down."""
+    """Equal boxes at equal steps. `members` are indexes, row by row; `step` is right and down.
+
+    Where the steps are not all equal, `step` is the usual one, or 0, and `places` say how far right
+    and down of the first each one lies.
+    """
 
     members: tuple[int, ...]
     columns: int
     step: tuple[int, int]
+    places: tuple[tuple[int, int], ...] = ()
 
 
 def lattice(boxes: Sequence[Box], tolerance: int) -> Lattice | None:
@@ -40,6 +48,12 @@ def lattice(boxes: Sequence[Box], tolerance: int) -> Lattice | None:
     return Lattice(tuple(index for row in rows for index in row), columns, (across, down))
 
 
+def _listed(boxes: Sequence[Box], order: Sequence[int], step: tuple[int, int]) -> Lattice:
+    first = boxes[order[0]]
+    places = tuple((boxes[index].x - first.x, boxes[index].y - first.y) for index in order)
+    return Lattice(tuple(order), len(order), step, places)
+
+
 def lattices(boxes: Sequence[Box], tolerance: int) -> list[Lattice]:
     """The one lattice that all lie on, or else the longest runs of three and more at equal steps.
 
@@ -59,6 +73,18 @@ def lattices(boxes: Sequence[Box], tolerance: int) -> list[Lattice]:
                     found.append(Lattice(members, part.columns, part.step))
                     left = [index for index in left if index not in run]
     return found
+
+
+def in_parts(boxes: Sequence[Box], tolerance: int) -> Lattice | None:
+    """All the boxes, where they stand in a line at one step with wider gaps in it; else None."""
+    for is_down in (True, False):
+        line, *others = _lines(boxes, range(len(boxes)), tolerance, is_down=is_down)
+        steps = [_far(boxes[a], boxes[b]) for a, b in pairwise(line)]
+        usual = sum(step <= min(steps) + 2 * tolerance for step in steps)
+        is_line = not others and min(steps) > 2 * tolerance
+        if is_line and USUAL * len(steps) <= usual < len(steps):
+            return _listed(boxes, line, (0, min(steps)) if is_down else (min(steps), 0))
+    return None
 
 
 def evened(boxes: Sequence[Box], cores: Sequence[Box | None], tolerance: int) -> list[Box] | None:

@@ -82,6 +82,11 @@ class Boxes:
     def _find(self, entry: Entry, within: tuple[str, ...]) -> Box:
         table = entry.table
         said = {key for key in ("at", "x", "y", "around", "like") if getattr(table, key)}
+        each = table.times.around if table.times else None
+        if each is not None:
+            if said:
+                raise entry.mistake("times", _trouble({*said, "around"}), "Leave one of them out.")
+            return self._around(entry, ("times", "around"), [each[entry.index]])
         if said == {"at"}:
             box = self._placed(entry)
         elif "like" in said and not said & {"at", "around"} and said != {"like", "x", "y"}:
@@ -89,7 +94,8 @@ class Boxes:
         elif said == {"x", "y"}:
             box = self._spanned(entry)
         elif said == {"around"} or (not said and table.only):
-            box = self._around(entry)
+            key = "around" if table.around else "only"
+            box = self._around(entry, (key,), table.around or table.only or ())
         else:
             raise entry.mistake("", _trouble(said), _ADVICE)
         return box.moved(*table.times.offset(entry.index)) if table.times else box
@@ -153,15 +159,15 @@ class Boxes:
         top, bottom = self._span(entry, "y") if table.y else (box.y, box.bottom)
         return self._rounded(entry, "x" if table.x else "y", left, top, right, bottom)
 
-    def _around(self, entry: Entry) -> Box:
+    def _around(self, entry: Entry, keys: tuple[str, ...], layers: Sequence[str]) -> Box:
         """The box around what the named layers paint, shadows included, on whole CSS pixels."""
-        key = "around" if entry.table.around else "only"
-        with entry_at(entry, key):
-            found = address.find_all(self._renderer.mockup, getattr(entry.table, key))
+        with entry_at(entry, *keys):
+            found = address.find_all(self._renderer.mockup, layers)
         painted = (self._renderer.painted_box(layer) for layer in sorted(found))
         box = union(box for box in painted if box) & self._renderer.mockup.box
         if not box:
-            raise entry.mistake(key, "These layers paint nothing, so there is no box around them.")
+            nothing = "These layers paint nothing, so there is no box around them."
+            raise entry.mistake(keys[0], nothing)
         return self.aligned(box)
 
 
@@ -174,6 +180,6 @@ def _trouble(said: set[str]) -> str:
     return "This slice's box is said by halves."
 
 
-def entry_at(entry: Entry, key: str) -> said_at:
+def entry_at(entry: Entry, *keys: str) -> said_at:
     """For errors at one of a slice's keys."""
-    return said_at(entry.part.written, (*entry.keys, key))
+    return said_at(entry.part.written, (*entry.keys, *keys))

@@ -57,15 +57,37 @@ def keys_text(keys: Mapping[str, Value]) -> str:
 
 def _line(key: str, value: Value) -> str:
     line = f"{key} = {value_text(value)}"
-    if len(line) <= WIDE or isinstance(value, str | Mapping) or not isinstance(value, Sequence):
+    first, *others = _pieces(value)
+    if len(line) <= WIDE or not others:
         return line + "\n"
-    rows, indent = [""], " " * (len(key) + 4)
-    for number, item in enumerate(value):
-        text = value_text(item) + ("," if number < len(value) - 1 else "")
-        if rows[-1] and len(indent) + len(rows[-1]) + len(text) > WIDE:
-            rows.append("")
-        rows[-1] += f" {text}" if rows[-1] else text
-    return f"{key} = [{f'{chr(10)}{indent}'.join(rows)}]\n"
+    rows = [f"{key} = {first}"]
+    indent = " " * (rows[0].index("[", len(key)) + 1)
+    for text in others:
+        if len(rows[-1]) + len(text) >= WIDE:
+            rows.append(indent + text)
+        else:
+            rows[-1] += f" {text}"
+    return "\n".join(rows) + "\n"
+
+
+def _pieces(value: Value) -> list[str]:
+    """A value's text, apart where TOML allows a new line: between what stands in a list."""
+    if isinstance(value, Mapping):
+        found = ["{"]
+        for number, (key, inner) in enumerate(value.items()):
+            first, *others = _pieces(inner)
+            found[-1] += f"{',' if number else ''} {key_text(key)} = {first}"
+            found += others
+        found[-1] += " }"
+        return found
+    if isinstance(value, str) or not isinstance(value, Sequence):
+        return [value_text(value)]
+    found = [value_text(item) for item in value] or [""]
+    last = len(found) - 1
+    ends = ("" if number == last else "," for number in range(last + 1))
+    found = [text + end for text, end in zip(found, ends, strict=True)]
+    found[0], found[-1] = f"[{found[0]}", f"{found[-1]}]"
+    return found
 
 
 class CutlistText:

@@ -249,7 +249,7 @@ def _entries(part: WrittenPart) -> Iterator[Entry]:
     for name, table in part.said.slice.items():
         keys = ("slice", name)
         times = None if table.times is None or table.times.same else table.times
-        count = times.count if times else 1
+        count = times.total if times else 1
         for key in ("alts", "links"):
             said = getattr(table, key)
             if said is not None and (times is None or len(said) != count):
@@ -258,7 +258,7 @@ def _entries(part: WrittenPart) -> Iterator[Entry]:
                 raise part.written.mistake(
                     (*keys, key),
                     f"{key} has {len(said)} entries, and {what}.",
-                    "It has one entry for each of times = { count = ... }.",
+                    "It has one entry for each box of times.",
                 )
         if times is None:
             yield Entry(name, table, part, keys)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import PurePosixPath
 from typing import Annotated, Literal
 
@@ -13,6 +14,7 @@ from pydantic import (
     Field,
     PositiveFloat,
     PositiveInt,
+    model_validator,
 )
 
 from riffler.cutlist.naming import refuse_unsafe
@@ -20,6 +22,9 @@ from riffler.project.saving import Settings
 
 #: No edge lies further out than this, in pixels.
 LARGEST = 1_000_000_000
+
+#: A box is repeated so many times at most.
+MOST = 1000
 
 
 def _edge(value: object) -> object:
@@ -56,6 +61,7 @@ Name = Annotated[str, AfterValidator(refuse_unsafe)]
 Span = Annotated[list[Edge], Field(min_length=2, max_length=2)]
 Number = Annotated[int | float, BeforeValidator(_number)]
 Step = Annotated[list[Number], Field(min_length=2, max_length=2)]
+Distances = Annotated[list[Number], Field(min_length=1, max_length=MOST)]
 Accept = dict[str, Annotated[str, AfterValidator(_reason)]]
 
 Role = Literal["picture", "words", "tile", "panel", "icon", "hero"]
@@ -129,20 +135,49 @@ class StateTable(Layers, Settings):
 class Times(_Table):
     """Boxes alike: how many, how far from each to the next, and how many in a row.
 
-    Without `columns` each box is one step further right and down than the one before. The `same`
-    picture everywhere is one slice, cut at the first place.
+    Without `columns` each box is one step further right and down than the one before. Where they
+    are not equally far apart, the lists `right` and `down` say how far from the first each one
+    lies, or `around` names a layer for each, whose box it is. The `same` picture everywhere is one
+    slice, cut at the first place.
     """
 
-    count: Annotated[int, Field(ge=1, le=1000)]
+    count: Annotated[int, Field(ge=1, le=MOST)] | None = None
     x: Number = 0
     y: Number = 0
     columns: Annotated[int, Field(ge=1)] | None = None
+    right: Distances | None = None
+    down: Distances | None = None
+    around: Annotated[list[str], Field(min_length=1, max_length=MOST)] | None = None
     same: bool = False
+
+    @model_validator(mode="after")
+    def _one_count(self) -> Times:
+        """Raises ValueError where the places are not said, or said differently."""
+        lists = {key: len(said) for key, said in self._lists.items()}
+        if not lists and self.count is None:
+            raise ValueError("times needs a count, or a list of places")
+        if lists and (self.x, self.y, self.count, self.columns) != (0, 0, None, None):
+            raise ValueError(f"{' and '.join(lists)} says the places; leave count and steps out")
+        if len(set(lists.values())) > 1:
+            counts = ", ".join(f"{key} has {count}" for key, count in lists.items())
+            raise ValueError(f"each list has one place for each box: {counts}")
+        return self
+
+    @property
+    def _lists(self) -> dict[str, Sequence[object]]:
+        pairs = (("right", self.right), ("down", self.down), ("around", self.around))
+        return {key: said for key, said in pairs if said is not None}
+
+    @property
+    def total(self) -> int:
+        """How many boxes there are."""
+        return self.count or len(next(iter(self._lists.values())))
 
     def offset(self, index: int) -> tuple[int, int]:
         """How far right and down the box with this index lies, counted from 0."""
         down, across = divmod(index, self.columns) if self.columns else (index, index)
-        return round(across * self.x), round(down * self.y)
+        x = self.right[index] if self.right else across * self.x
+        return round(x), round(self.down[index] if self.down else down * self.y)
 
 
 class SliceTable(Common, Layers):

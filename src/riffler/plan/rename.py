@@ -175,7 +175,7 @@ def _names(files: Sequence[CutlistFile], old: str, new: str) -> NewName:
     tables = (part.said.slice[old] for file in files for part in file.parts
               if old in part.said.slice)  # fmt: skip
     times = [table.times for table in tables]
-    count = max((one.count for one in times if one and not one.same), default=None)
+    count = max((one.total for one in times if one and not one.same), default=None)
     return NewName(old, new, count)
 
 

@@ -9,6 +9,7 @@ from typing import Literal
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading import layer_names
+from riffler.reading.bars import bars_of
 from riffler.reading.judgement import Becomes, Certainty
 from riffler.reading.reading import Reading
 from riffler.reading.rows import Row, extent, rows_of
@@ -87,6 +88,7 @@ def _walk(reading: Reading, parent: Layer | None, layers: Sequence[Layer], found
                 found.clickables.append(Clickable(member, kind, box))
         if row.kind == "tabs":
             taken.update(member.address for member in row.members)
+    found.rows.extend(bars_of(reading, parent, layers))
     for layer in layers:
         if not layer.visible or layer.address in taken:
             continue

@@ -35,18 +35,36 @@ VAGUE = {
 }  # fmt: skip
 
 
+#: What programs put before a name and behind it, in the languages they speak: a kind, and "copy".
+_HOLDER = (
+    r"group|layer|frame|object|gruppe|ebene|rahmen|objekt|groupe|calque|cadre|grupo|capa|"
+    r"gruppo|livello|camada|groep|laag|grupp|lager|warstwa|grupa"
+)
+_COPY = r"copy|kopie|kopia|copie|copia|neu"
+
 #: What programs call things by themselves: a kind, a number, "copy".
 _BY_ITSELF = re.compile(
-    r"(layer|group|shape|path|vector|rect|rectangle|rechteck|ellipse|oval|line|polygon|star|frame|"
-    r"image|img|bitmap|object|g|use|text|gruppe|ebene|form|pixels|flache|bg|clip|mask|copy|neu|\d+)"
-    r"([ _-]*(copy|kopie|neu|\d+))*",
+    rf"({_HOLDER}|shape|path|vector|rect|rectangle|rechteck|ellipse|oval|circle|kreis|line|linie|"
+    rf"polygon|star|image|img|bild|bitmap|g|use|text|texte|texto|tekst|form|forme|forma|pfad|trace|"
+    rf"pixels|flache|bg|clip|mask|maske|{_COPY}|\d+)([ _-]*({_COPY}|\d+))*",
 )
+
+#: A name with something of a program's before or behind it: `group-loaves-copy-2`.
+_DRESSED = re.compile(rf"(?:(?:{_HOLDER})-)?(?P<own>.*?)(?:-(?:{_COPY})(?:-\d+)?)*")
 
 
 def says_something(layer: Layer) -> bool:
     """Whether a name is one that a person gave, not a program."""
     plain = " ".join(sound(layer.name).split("-")) if layer.name else ""
     return bool(plain) and not _BY_ITSELF.fullmatch(plain)
+
+
+def own_name(layer: Layer) -> str:
+    """The name in sound style, without what a program put round it: `Group nav copy 2` is nav."""
+    name = sound(layer.name or str(layer.kind))
+    dressed = _DRESSED.fullmatch(name)
+    own = dressed["own"] if dressed else ""
+    return own if own and not own.isdigit() and not _BY_ITSELF.fullmatch(own) else name
 
 
 def tokens(name: str) -> set[str]:

@@ -21,7 +21,7 @@ WHOLE_WIDTH = 0.95
 #: Lines of text nearer than this, in CSS pixels, are read as one region.
 NEAR = 28
 
-#: The largest icon, in CSS pixels, and how much smaller than the largest of a set others may be.
+#: The largest icon, in CSS pixels, and how much smaller than the next of a set one may be.
 ICON, ALIKE = 128, 0.6
 
 #: Pictures of one group that share so much of the smaller one are one picture.
@@ -185,7 +185,7 @@ def icon_sets(
     ]  # fmt: skip
     sets: list[list[tuple[Layer, ...]]] = []
     for layers in sorted(small, key=lambda one: -_side(boxes[one])):
-        if sets and _side(boxes[layers]) >= ALIKE * _side(boxes[sets[-1][0]]):
+        if sets and _side(boxes[layers]) >= ALIKE * _side(boxes[sets[-1][-1]]):
             sets[-1].append(layers)
         else:
             sets.append([layers])

@@ -52,7 +52,8 @@ class Part:
     """One part: its box in mockup pixels, the layers it is made of, why it is what it is.
 
     `parts` lie beside or under one another, as `kind` says, or on it. Where things repeat, `count`
-    of them stand `step` apart, right and down, and take up `whole`; `parts` are those of the first.
+    of them stand `step` apart, right and down, and take up `whole`; `others` are the boxes of all
+    but the first, whose parts `parts` are.
     """
 
     kind: Kind
@@ -64,6 +65,7 @@ class Part:
     parts: tuple[Part, ...] = ()
     count: int = 1
     step: tuple[int, int] = (0, 0)
+    others: tuple[Box, ...] = ()
 
 
 def page(reading: Reading) -> Part:
@@ -110,7 +112,7 @@ class _Things:
         found += [
             self._holder(Kind.ITEM, row.members[0], row.boxes[0], "", Certainty.LIKELY)
             for row in self._rows.values()
-            if row.members[0].address not in clicked
+            if row.members[0].address not in clicked and row.kind != "bars"
         ]
         head = heads.hero(self._reading, self._found.repeated)
         if head is not None and (box := self._reading.renderer.solid_box(head.address)):
@@ -137,6 +139,8 @@ class _Things:
                 _kind_of(reading, judgement, box), box, box, (layer.address,),
                 reason(judgement, reading.density), judgement.certainty,
             )  # fmt: skip
+            if (row := self._rows.get(layer.address)) and row.kind == "bars":
+                part = _repeated(part, row)
             depth = self._depths[layer.address]
             holds = judgement.is_rectangle or judgement.becomes in (Becomes.CSS, Becomes.TILE)
             found.append(_Thing(part, depth, can_hold=holds))
@@ -167,7 +171,8 @@ def _repeated(part: Part, row: Row) -> Part:
     said = f"{part.why}, " if part.why else ""
     why = f"{said}one of {len(row.members)} made alike"
     count, whole = len(row.members), union(row.boxes)
-    return replace(part, whole=whole, why=why, count=count, step=row.lattice.step)
+    others, step = row.boxes[1:], row.lattice.step
+    return replace(part, whole=whole, why=why, count=count, step=step, others=others)
 
 
 def _kind_of(reading: Reading, judgement: Judgement, box: Box) -> Kind:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from typing import Literal, TypeAlias
 
-from riffler.analyse.repetition import Lattice, evened, lattice, lattices
+from riffler.analyse.repetition import Lattice, evened, in_parts, lattice, lattices
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading import layer_names
@@ -15,7 +15,7 @@ from riffler.reading.judgement import Becomes
 from riffler.reading.make import ODD, families, make_of
 from riffler.reading.reading import Reading
 
-RowKind: TypeAlias = Literal["tabs", "cards", "items"]
+RowKind: TypeAlias = Literal["tabs", "cards", "items", "bars"]
 
 #: How far boxes alike may be off their places, in CSS pixels.
 TOLERANCE = 1
@@ -162,7 +162,8 @@ def _lattices(boxes: Sequence[Box], kind: RowKind, density: float) -> list[Latti
     """Where things of a kind lie; tabs of several widths are one row without a step."""
     tolerance = round((LOOSE if kind == "items" else TOLERANCE) * density)
     if kind != "tabs":
-        return lattices(boxes, tolerance)
+        parts = in_parts(boxes, tolerance) if len(boxes) > 2 else None
+        return [parts] if parts else lattices(boxes, tolerance)
     even = lattice(boxes, tolerance)
     return [even or Lattice(tuple(_from_the_left(boxes)), len(boxes), (0, 0))]
 

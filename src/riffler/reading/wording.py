@@ -32,7 +32,8 @@ def reason(judgement: Judgement, density: float) -> str:
             kind = "one colour" if judgement.is_flat else "one gradient"
             return f"odd shape in {kind}: vector or small picture"
         case Evidence.SHAPES:
-            return f"a drawing of {judgement.shapes} shapes"
+            many = judgement.shapes
+            return f"a drawing of {many} shapes" if many > 1 else "a drawing"
         case evidence:
             return _PLAIN[evidence]
 

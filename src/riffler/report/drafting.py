@@ -50,7 +50,7 @@ def show_draft(screen: Screen, done: DraftFile, *, is_dry: bool) -> None:
 
 def _row(new: DraftedSlice, draft: Draft) -> tuple[str, ...]:
     table = new.table
-    name = f"{new.name} x {table.times.count}" if table.times else new.name
+    name = f"{new.name} x {table.times.total}" if table.times else new.name
     size = f"{table.at[2]} x {table.at[3]}" if table.at else pixels(new.box.width, new.box.height)
     group = draft.groups[table.in_][0] if table.in_ and table.in_ in draft.groups else None
     role = table.role or (group.role if group else None) or "picture"

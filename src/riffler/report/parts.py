@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from rich.text import Text
 
 from riffler.files import as_typed
+from riffler.geometry import Box
 from riffler.mockup import address
 from riffler.plain import clean
 from riffler.project.target import Target
@@ -117,28 +118,30 @@ def sheet(renderer: Renderer, page: Part) -> Sheet:
     drawn.picture(left, top, dimmed(renderer, width, height))
     drawn.frame(left - 0.5, top - 0.5, width + 1, height + 1, Stroke(RIM))
     things = [part for part in _walk(page) if part.kind not in FRAMES]
-    areas = [
-        Area(left + box.x * scale, top + box.y * scale, box.width * scale, box.height * scale)
-        for box in ((part.box & page.box) for part in things)
-    ]
+
+    def on_sheet(box: Box) -> Area:
+        box = box & page.box
+        return Area(
+            left + box.x * scale, top + box.y * scale, box.width * scale, box.height * scale
+        )
+
+    areas = [on_sheet(part.box) for part in things]
     _head(drawn, renderer, things)
     for part, area in zip(things, areas, strict=True):
-        _outline(drawn, part, area, scale)
+        _outline(drawn, part, area)
+        for other in map(on_sheet, part.others):
+            thin = Stroke(STROKES[part.kind].color, 0.7)
+            drawn.frame(other.x, other.y, other.width, other.height, thin)
     _names(drawn, things, areas, Area(left, top, width, height))
     return drawn
 
 
-def _outline(drawn: Sheet, part: Part, area: Area, scale: float) -> None:
-    """The box of a thing, and of those alike as far as the step tells where they are."""
+def _outline(drawn: Sheet, part: Part, area: Area) -> None:
+    """The box of a thing."""
     stroke = STROKES[part.kind]
     if part.kind is not Kind.BOX:
         drawn.area(area.x, area.y, area.width, area.height, stroke.color, opacity=0.08)
     drawn.frame(area.x, area.y, area.width, area.height, stroke)
-    for nth in range(1, part.count if 0 in part.step else 1):
-        x, y = (step * nth * scale for step in part.step)
-        if part.whole.width * scale >= x and part.whole.height * scale >= y:
-            thin = Stroke(stroke.color, 0.7)
-            drawn.frame(area.x + x, area.y + y, area.width, area.height, thin)
 
 
 def _names(drawn: Sheet, things: Sequence[Part], areas: Sequence[Area], paper: Area) -> None:

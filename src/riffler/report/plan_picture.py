@@ -111,10 +111,10 @@ def _names(slice_: ResolvedSlice) -> tuple[str, ...]:
     """What is written at a slice: its name, with its states; a row is named at its first box."""
     times = slice_.entry.table.times
     name = slice_.name
-    if times is not None and times.count > 1:
+    if times is not None and times.total > 1:
         if slice_.entry.index:
             return ()
-        name = f"{slice_.entry.keys[1]} x {times.count}"
+        name = f"{slice_.entry.keys[1]} x {times.total}"
     states = [state.name for state in slice_.states if state.name]
     return (f"{name} +{' +'.join(states)}", name) if states else (name,)
 

@@ -24,26 +24,30 @@ class Names:
 
     def plain(self, layer: Layer) -> str:
         """The layer's own name in sound style."""
-        return sound(layer.name or str(layer.kind))
+        return layer_names.own_name(layer)
 
-    def of(self, layer: Layer, kind: str = "", what: str = "") -> str:
+    def of(
+        self, layer: Layer, kind: str = "", what: str = "", among: int = 1, times: int = 1
+    ) -> str:
         """A name for the layer's slice: its own, with the group's where that says too little.
 
+        A name says too little where more layers have it than are `among` this slice's. `times` is
+        as in `free`.
         `kind` goes in front when the name does not hold it. `what` it is stands for a name that a
         program gave, with what is written on it or the group that says something.
         """
         if not layer_names.says_something(layer):
-            return self._by_what_it_is(layer, kind or what or str(layer.kind))
+            return self._by_what_it_is(layer, kind or what or str(layer.kind), times)
         name = self.plain(layer)
         if kind in ("tab", "button") and kind not in layer_names.tokens(name):
             name = f"{kind}-{name}"
-        elif self._is_vague(layer):
+        elif self._is_vague(layer, among):
             around = next(iter(self._mockup.ancestors(layer.address)), None)
             if around is not None and layer_names.says_something(around):
                 name = f"{name}-{self.plain(around)}"
-        return self.free(name)
+        return self.free(name, times=times)
 
-    def _by_what_it_is(self, layer: Layer, what: str) -> str:
+    def _by_what_it_is(self, layer: Layer, what: str, times: int = 1) -> str:
         """A name for what nobody named; no other cutlist's, whose slice of that name is another."""
         written = next((below.words.text for below in layer.walk() if below.words), "")
         said = "-".join(sound(written).split("-")[:WORDS]) if written.strip() else ""
@@ -51,7 +55,7 @@ class Names:
                   if layer_names.says_something(up))  # fmt: skip
         group = next((self.plain(up) for up in around), "")
         parts = (what, said) if said else (group, what)
-        return self.free("-".join(part for part in parts if part), is_new=True)
+        return self.free("-".join(part for part in parts if part), is_new=True, times=times)
 
     def of_all(self, layers: Sequence[Layer]) -> str:
         """A name for several layers together: that of the one with the shortest clear name."""
@@ -61,11 +65,11 @@ class Names:
         ]  # fmt: skip
         return self.of(min(clear or layers[:1], key=lambda layer: len(layer.name)), what="words")
 
-    def of_row(self, parent: Layer | None, kind: str) -> str:
+    def of_row(self, parent: Layer | None, kind: str, times: int) -> str:
         """A name for one of a row: by the group that holds it, or by what the row is of."""
         if parent is not None and layer_names.says_something(parent):
-            return self.free(layer_names.singular(self.plain(parent)))
-        return self.free(layer_names.singular(kind), is_new=True)
+            return self.free(layer_names.singular(self.plain(parent)), times=times)
+        return self.free(layer_names.singular(kind), is_new=True, times=times)
 
     def outermost(self, layer: Layer) -> str:
         """The name of the outermost group around a layer: the part of the page it stands in."""
@@ -82,22 +86,28 @@ class Names:
                 return self.plain(group)
         return self.plain(layers[0]) if layer_names.says_something(layers[0]) else EDGE
 
-    def free(self, name: str, *, is_new: bool = False) -> str:
+    def free(self, name: str, *, is_new: bool = False, times: int = 1) -> str:
         """The name, with a number behind it when it is given already in this cutlist.
 
-        With `is_new` the names of other cutlists count as given.
+        With `is_new` the names of other cutlists count as given. A slice that is repeated so many
+        `times` takes as many more, each with its number.
         """
+        taken = self._given | self._elsewhere if is_new else self._given
         fresh, number = name, 2
-        while fresh in self._given or (is_new and fresh in self._elsewhere):
+        while not taken.isdisjoint(names := _all(fresh, times)):
             fresh, number = f"{name}-{number}", number + 1
-        self._given.add(fresh)
+        self._given |= names
         return fresh
 
     def is_elsewhere(self, name: str) -> bool:
         """Whether another cutlist of the project has a slice so layer_names."""
         return name in self._elsewhere
 
-    def _is_vague(self, layer: Layer) -> bool:
-        return (
-            not layer.name or self._common[layer.name] > 1 or sound(layer.name) in layer_names.VAGUE
-        )
+    def _is_vague(self, layer: Layer, among: int = 1) -> bool:
+        is_common = self._common[layer.name] > among
+        return not layer.name or is_common or sound(layer.name) in layer_names.VAGUE
+
+
+def _all(name: str, times: int) -> set[str]:
+    """A name with those of the slices that it stands for."""
+    return {name, *(f"{name}-{number}" for number in range(1, times + 1) if times > 1)}

@@ -109,7 +109,8 @@ def _painted(draft: Drafting, layers: Sequence[Layer]) -> Box:
 def _icon(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) -> None:
     addresses = [layer.address for layer in layers]
     table = SliceTable(in_="icons", only=addresses, **place.key)
-    draft.add(draft.names.of(layers[0], what="icon"), table, "", place.addresses, box)
+    name = draft.names.of(layers[0], what="icon", among=len(place.layers))
+    draft.add(name, table, "", place.addresses, box)
 
 
 def _alt(layer: Layer, name: str) -> dict[str, Any]:
@@ -121,7 +122,7 @@ def _picture(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Place
     is_logo = any(
         found.kind == "logo" and found.layer is layers[0] for found in draft.found.clickables
     )
-    name = draft.names.of(layers[0], "logo" if is_logo else "", what="picture")
+    name = draft.names.of(layers[0], "logo" if is_logo else "", "picture", len(place.layers))
     addresses = [layer.address for layer in layers]
     said: dict[str, Any] = {"only": addresses, **_alt(layers[0], name), **place.key}
     if is_logo:

@@ -83,10 +83,16 @@ class Drafting:
 
 
 def times_of(lattice: Lattice, count: int, *, same: bool = False) -> Times:
-    """How a cutlist says the steps of a lattice."""
-    step_x, step_y = lattice.step
-    said: dict[str, Any] = {"count": count}
-    said.update({key: step for key, step in (("x", step_x), ("y", step_y)) if step})
-    if 1 < lattice.columns < count:
-        said["columns"] = lattice.columns
-    return Times(**said, **({"same": True} if same else {}))
+    """How a cutlist says the steps of a lattice, or the places where there is no step."""
+    said: dict[str, Any] = {}
+    if lattice.places:
+        lists = zip(("right", "down"), zip(*lattice.places, strict=True), strict=True)
+        said.update({key: [*places] for key, places in lists if any(places)})
+    else:
+        said["count"] = count
+        said.update({key: step for key, step in zip(("x", "y"), lattice.step, strict=True) if step})
+        if 1 < lattice.columns < count:
+            said["columns"] = lattice.columns
+    if same:
+        said["same"] = True
+    return Times(**said)

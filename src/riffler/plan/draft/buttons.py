@@ -1,0 +1,182 @@
+"""Buttons -> slices as seen with their states, or regions of words in a box that CSS draws."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from typing import Any
+
+from riffler.analyse.repetition import Lattice, lattices
+from riffler.cutlist.model import SliceTable, StateTable
+from riffler.geometry import union
+from riffler.mockup.model import Layer, drawings
+from riffler.plan.draft.state import Drafting, times_of
+from riffler.reading import layout
+from riffler.reading.clickable import Clickable
+from riffler.reading.judgement import Becomes
+from riffler.reading.rows import TOLERANCE
+from riffler.reading.states import states_of
+
+#: The largest part of a button that a sign on it covers.
+SIGN = 0.4
+
+
+def buttons(draft: Drafting) -> None:
+    """Every button; those that look and say the same are one slice, shown so often."""
+    found = [
+        found for found in draft.found.clickables
+        if found.kind == "button" and found.layer.address not in draft.done
+    ]  # fmt: skip
+    drawn = [one for one in found if not _is_picture(draft, one)]
+    rows = {
+        row[0]: (row, where) for alike in _alike(draft, drawn) for row, where in _rows(draft, alike)
+    }
+    twins = {one for row, _ in rows.values() for one in row[1:]}
+    is_first = True
+    for one in found:
+        if one in rows:
+            _by_css(draft, *rows[one])
+        elif one not in twins:
+            name, said = draft.names.of(one.layer, "button"), draft.guides.span(one.box)
+            is_first = not as_seen(draft, one, (), name, said, is_first) and is_first
+            draft.done.update(_addresses(one.layer))
+
+
+def as_seen(
+    draft: Drafting,
+    found: Clickable,
+    alike: Sequence[Layer],
+    name: str,
+    said: dict[str, Any],
+    is_first: bool,
+) -> bool:
+    """A thing to click as a slice cut as seen, with its states; the first of a kind says why.
+
+    Returns whether it became a slice.
+    """
+    states = states_of(draft.reading, found, alike)
+    table = SliceTable(
+        **said,
+        **draft.hidden_in(found.box, states.hide_at_rest),
+        alt="",
+        link=draft.target(found.layer),
+        state={state: StateTable(show=list(layers)) for state, layers in states.show.items()},
+    )
+    inside = tuple(below.address for below in found.layer.walk())
+    why = f"A {found.kind}; its label is live text." if is_first else ""
+    return draft.add(name, table, why, inside, found.box)
+
+
+def _rows(
+    draft: Drafting, alike: Sequence[Clickable]
+) -> Iterator[tuple[list[Clickable], Lattice | None]]:
+    """Buttons that look and say the same in rows at equal steps; others by themselves."""
+    left = set(alike)
+    for where in lattices([one.box for one in alike], round(TOLERANCE * draft.reading.density)):
+        row = [alike[index] for index in where.members]
+        left -= set(row)
+        yield row, where
+    yield from (([one], None) for one in alike if one in left)
+
+
+def _by_css(draft: Drafting, alike: Sequence[Clickable], where: Lattice | None) -> None:
+    """Buttons that look and say the same as a region for their words."""
+    first, signs = alike[0], set[str]()
+    for one in alike:
+        signs |= {part.address for part in _drawn(draft, one.layer) if _is_sign(draft, part)}
+    plates = [part for part in _drawn(draft, first.layer) if part.address not in signs]
+    around = [part.address for part in plates] or [first.layer.address]
+    said: dict[str, Any] = {"around": around, "role": "words"}
+    links = [draft.target(one.layer) for one in alike]
+    if where is not None:
+        said["times"] = times_of(where, len(alike))
+    if len(set(links)) > 1:
+        said["links"] = links
+    else:
+        said["link"] = links[0]
+    inside = (address for one in alike for address in _addresses(one.layer))
+    layers = tuple(address for address in inside if address not in signs)
+    name = draft.names.of(first.layer, "button", among=len(alike), times=len(alike))
+    draft.add(name, SliceTable(**said), _why(draft, first, plates), layers, first.box)
+
+
+def _alike(draft: Drafting, found: Sequence[Clickable]) -> list[list[Clickable]]:
+    """Buttons in sets that a style sheet draws in one way and that have the same words."""
+    kinds: dict[object, list[Clickable]] = {}
+    for one in found:
+        states = [(state, said) for state, _, said in _states(draft, one)]
+        key = (one.box.size, _style(draft, _drawn(draft, one.layer)), *states)
+        kinds.setdefault(key, []).append(one)
+    return [same for kind in kinds.values() for same in _saying_the_same(draft, kind)]
+
+
+def _saying_the_same(draft: Drafting, kind: Sequence[Clickable]) -> list[list[Clickable]]:
+    """Buttons of one style in sets of the same words, by their text or else by their pixels."""
+    said: dict[object, list[Clickable]] = {}
+    pixels: dict[tuple[Layer, ...], Clickable] = {}
+    for one in kind:
+        words = tuple(
+            part for part in drawings([one.layer])
+            if part.visible and draft.reading.is_words(part)
+        )  # fmt: skip
+        texts = [part.words.text for part in words if part.words is not None]
+        if len(kind) > 1 and len(texts) < len(words):
+            pixels[words] = one
+        else:
+            said.setdefault(tuple(texts), []).append(one)
+    boxes = {
+        words: union(box for box in map(draft.reading.painted, words) if box) for words in pixels
+    }
+    same = layout.equal(draft.reading, tuple(pixels), boxes)
+    twins = {words for members in same for words in members}
+    alone = [[one] for words, one in pixels.items() if words not in twins]
+    return [*said.values(), *([pixels[words] for words in members] for members in same), *alone]
+
+
+def _is_picture(draft: Drafting, found: Clickable) -> bool:
+    """Whether a part of a button is a picture that fills it; a sign on it is one by itself."""
+    for part in _drawn(draft, found.layer):
+        own = draft.reading.box(part)
+        if own and _is_sign(draft, part) and own.area > SIGN * found.box.area:
+            return True
+    return False
+
+
+def _is_sign(draft: Drafting, part: Layer) -> bool:
+    return draft.reading.judgement(part).becomes is Becomes.PICTURE
+
+
+def _drawn(draft: Drafting, layer: Layer) -> list[Layer]:
+    """What a thing shows beside its words."""
+    shown = (part for part in drawings([layer]) if part.visible)
+    return [part for part in shown if not draft.reading.is_words(part)]
+
+
+def _addresses(layer: Layer) -> list[str]:
+    return [below.address for below in layer.walk()]
+
+
+def _style(draft: Drafting, parts: Sequence[Layer]) -> str:
+    return ", ".join(dict.fromkeys(draft.reason(part) for part in parts))
+
+
+def _states(draft: Drafting, found: Clickable) -> list[tuple[str, list[str], str]]:
+    """Each state, the layers that make it, and how a style sheet would say it."""
+    alike = draft.found.alike.get(found.layer.address, ())
+    by_address = draft.reading.mockup.by_address
+    return [
+        (state, layers, "; ".join(
+            draft.reason(by_address[address]) for address in layers
+            if not by_address[address].is_group
+        ))
+        for state, layers in states_of(draft.reading, found, alike).show.items()
+    ]  # fmt: skip
+
+
+def _why(draft: Drafting, found: Clickable, plates: Sequence[Layer]) -> str:
+    """What a style sheet says of a button, at rest and in each of its states."""
+    style = _style(draft, plates)
+    said = f"A button that CSS draws ({style})" if style else "A button"
+    why = [f"{said}: a region for its words."]
+    for state, layers, style in _states(draft, found):
+        why.append(f"{state}: {', '.join(layers)}{f' ({style})' if style else ''}")
+    return "\n".join(why)
