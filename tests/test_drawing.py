@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import tempfile
 from collections.abc import Sequence
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -91,6 +92,29 @@ def test_a_box_is_the_crop_of_the_canvas(layers: list[Flat], wanted: list[Box]) 
     np.testing.assert_array_equal(
         renderer.render(mockup.box, 1.0, painting(mockup, shown)), whole
     )  # what is on in a hidden group never matters
+
+
+def uncropped(layer: Flat) -> Flat:
+    """The layer stored with much that is clear around it, as many programs do."""
+    if layer.inside is not None:
+        return replace(layer, inside=[uncropped(one) for one in layer.inside])
+    assert layer.pixels is not None
+    x, y, width, height = layer.box
+    box = (x - 50, y - 60, width + 130, height + 90)
+    return replace(layer, box=box, pixels=np.pad(layer.pixels, ((60, 30), (50, 80), (0, 0))))
+
+
+@settings(max_examples=30, deadline=None, suppress_health_check=list(HealthCheck))
+@given(st.lists(flats(), min_size=1, max_size=5), boxes)
+def test_what_is_clear_around_a_layer_changes_nothing(layers: list[Flat], box: Box) -> None:
+    tight, loose = opened(layers), opened([uncropped(layer) for layer in layers])
+    one, other = open_renderer(tight), open_renderer(loose)
+    np.testing.assert_array_equal(
+        one.render(box, 1.0, tight.drawn), other.render(box, 1.0, loose.drawn)
+    )
+    for a, b in zip(tight.walk(), loose.walk(), strict=True):
+        assert one.painted_box(a.address) == other.painted_box(b.address)
+        assert one.solid_box(a.address) == other.solid_box(b.address)
 
 
 @pytest.mark.parametrize(

@@ -11,6 +11,7 @@ from typing import TypeAlias
 import numpy as np
 import numpy.typing as npt
 
+from riffler.analyse.raster import worn
 from riffler.analyse.style import Border, Stop
 from riffler.color import Bytes, Pixels, hex_of, to_bytes
 
@@ -136,8 +137,6 @@ def _inner(alpha: npt.NDArray[np.uint8], rim: int) -> npt.NDArray[np.bool_] | No
 
     A layer at half opacity is solid where it reaches that half.
     """
-    from scipy import ndimage
-
     most = int(alpha.max(initial=0))
     if most < 16:
         return None
@@ -145,9 +144,8 @@ def _inner(alpha: npt.NDArray[np.uint8], rim: int) -> npt.NDArray[np.bool_] | No
     if solid.sum() < 0.25 * (alpha > 8).sum():
         return None
     if rim and min(solid.shape) > 4 * rim:
-        padded = np.pad(solid, 1)
-        worn = ndimage.binary_erosion(padded, np.ones((3, 3), bool), rim)[1:-1, 1:-1]
-        solid = worn if worn.any() else solid
+        middle = worn(solid, rim)
+        solid = middle if middle.any() else solid
     return np.asarray(solid)
 
 
@@ -158,11 +156,8 @@ def _border(
 
     A border of width w takes 2w (W + H) - 4w² pixels of a box of W x H, which gives its width.
     """
-    from scipy import ndimage
-
     solid = straight[..., 3] >= 250
-    worn = ndimage.binary_erosion(np.pad(solid, 1), np.ones((3, 3), bool))[1:-1, 1:-1]
-    ring = solid & ~inner & ~worn
+    ring = solid & ~inner & ~worn(solid)
     if ring.sum() < sum(inner.shape) // 2:
         return None
     usual = np.median(straight[ring].astype(np.int16), axis=0)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from riffler.analyse.outline import Shape, outline_of
+from riffler.analyse.raster import filled, worn
 from riffler.analyse.style import CLEAR, Border, Style
 from riffler.color import Pixels, hex_of, to_bytes
 
@@ -20,17 +21,13 @@ def frame_of(pixels: Pixels) -> Style | None:
 
     pixels: (H, W, 4) float32, premultiplied, 0..1. Lengths are in pixels of the picture.
     """
-    from scipy import ndimage
-
     solid = pixels[..., 3] > 0.5
-    filled = ndimage.binary_fill_holes(solid)
-    hole = filled & ~solid
-    if hole.sum() < HOLLOW * max(1, filled.sum()):
+    outer = filled(solid)
+    hole = outer & ~solid
+    if hole.sum() < HOLLOW * max(1, outer.sum()):
         return None
-    if (
-        float((pixels[..., 3][ndimage.binary_erosion(hole)] > EMPTY).mean() if hole.any() else 1)
-        > 0.01
-    ):
+    inside = worn(hole)
+    if not inside.any() or float((pixels[..., 3][inside] > EMPTY).mean()) > 0.01:
         return None
     ink = pixels[pixels[..., 3] > 0.9]
     if (
@@ -39,7 +36,7 @@ def frame_of(pixels: Pixels) -> Style | None:
     ):
         return None
     whole = np.zeros_like(pixels)
-    whole[filled] = 1
+    whole[outer] = 1
     outline = outline_of(whole)
     if outline is None or outline.shape is Shape.ODD:
         return None

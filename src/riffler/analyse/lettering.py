@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
 
 from riffler.analyse.outline import Shape, outline_of
+from riffler.analyse.raster import Mask, depths, parts_of
 from riffler.color import Pixels, hex_of, to_bytes
 from riffler.geometry import Box
 
@@ -66,8 +68,6 @@ def lettering_of(pixels: Pixels) -> Lettering | None:
     pixels: (H, W, 4) float32, premultiplied, 0..1. Text is: one ink; sharp edges; at least two
     parts side by side, thin for their height, most of them on common baselines.
     """
-    from scipy import ndimage
-
     few = pixels[::GLANCE, ::GLANCE].reshape(-1, 4)
     if len(few) > 200 and float((few[:, 3] > 0.5).mean()) > DENSEST:
         return None
@@ -81,19 +81,13 @@ def lettering_of(pixels: Pixels) -> Lettering | None:
     ink = np.flatnonzero(alpha.ravel() > 0.9)
     if ink.size < 12 or not _is_one_ink(_inked(pixels, ink)):
         return None
-    labels, count = ndimage.label(solid, np.ones((3, 3)))
-    if not 2 <= count <= MOST:
+    parts = parts_of(solid)
+    if not 2 <= len(parts.sizes) <= MOST:
         return None
-    parts = ndimage.find_objects(labels)
-    sizes = np.bincount(labels.ravel())[1:]
-    boxes = np.array(
-        [(p[0].start, p[0].stop, p[1].start, p[1].stop)
-         for p, size in zip(parts, sizes, strict=True) if size >= DUST]
-    )  # fmt: skip
+    boxes = parts.boxes[parts.sizes >= DUST]
     if len(boxes) < 2 or float(solid.mean()) > DENSEST:
         return None
-    depth = ndimage.distance_transform_edt(np.pad(solid, 1))[1:-1, 1:-1]
-    if not _on_lines(boxes, depth):
+    if not _on_lines(boxes, solid):
         return None
     color = hex_of(to_bytes(np.median(_inked(pixels, ink), axis=0)[None, None])[0, 0])
     return _measured(boxes, color)
@@ -144,9 +138,11 @@ def _is_one_ink(pixels: npt.NDArray[np.float32]) -> bool:
     return bool(np.quantile(off, 0.98) <= ONE_INK)
 
 
-def _on_lines(boxes: npt.NDArray[np.int_], depth: npt.NDArray[np.float64]) -> bool:
+def _on_lines(boxes: npt.NDArray[np.int_], solid: Mask) -> bool:
     """Whether the parts stand on lines as letters do. `boxes`: top, bottom, left, right of each."""
     lines = _lines(boxes)
+    highest = int((boxes[:, 1] - boxes[:, 0]).max())
+    depth = depths(solid, math.ceil(THICKEST * highest / 2) + 1)
     aligned = thin = counted = 0
     for line in lines:
         top, bottom = boxes[line, 0].min(), boxes[line, 1].max()

@@ -82,11 +82,16 @@ class Boxes:
     def _find(self, entry: Entry, within: tuple[str, ...]) -> Box:
         table = entry.table
         said = {key for key in ("at", "x", "y", "around", "like") if getattr(table, key)}
-        each = table.times.around if table.times else None
-        if each is not None:
+        if table.times and table.times.around:
             if said:
                 raise entry.mistake("times", _trouble({*said, "around"}), "Leave one of them out.")
-            return self._around(entry, ("times", "around"), [each[entry.index]])
+            return self._around(entry, ("times", "around"), [table.times.around[entry.index]])
+        box = self._first(entry, said, within)
+        return box.moved(*table.times.offset(entry.index)) if table.times else box
+
+    def _first(self, entry: Entry, said: set[str], within: tuple[str, ...]) -> Box:
+        """The box that is said by these keys, which is the first of `times`."""
+        table = entry.table
         if said == {"at"}:
             box = self._placed(entry)
         elif "like" in said and not said & {"at", "around"} and said != {"like", "x", "y"}:
@@ -98,7 +103,7 @@ class Boxes:
             box = self._around(entry, (key,), table.around or table.only or ())
         else:
             raise entry.mistake("", _trouble(said), _ADVICE)
-        return box.moved(*table.times.offset(entry.index)) if table.times else box
+        return box
 
     def _placed(self, entry: Entry) -> Box:
         assert entry.table.at is not None

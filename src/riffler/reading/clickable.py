@@ -12,7 +12,7 @@ from riffler.reading import layer_names
 from riffler.reading.bars import bars_of
 from riffler.reading.judgement import Becomes, Certainty
 from riffler.reading.reading import Reading
-from riffler.reading.rows import Row, extent, rows_of
+from riffler.reading.rows import Row, rows_of
 
 #: The largest button, in CSS pixels: a box with one line of text in it.
 BUTTON_WIDTH, BUTTON_HEIGHT = 360, 96
@@ -103,7 +103,7 @@ def _named_or_shaped(reading: Reading, layer: Layer) -> Clickable | None:
     if layer_names.means(layer, layer_names.LOGO) and not layer_names.means(
         layer, layer_names.NAVIGATION
     ):
-        box = extent(reading, layer)
+        box = reading.extent(layer)
         if box and max(box.width, box.height) <= LOGO_SIDE * density:
             return Clickable(layer, "logo", box)
     named = layer_names.means(layer, layer_names.BUTTON | layer_names.LINK)
@@ -115,7 +115,7 @@ def _named_or_shaped(reading: Reading, layer: Layer) -> Clickable | None:
 
 
 def _button_box(reading: Reading, layer: Layer) -> Box | None:
-    box = extent(reading, layer)
+    box = reading.extent(layer)
     density = reading.density
     if box is None or box.width > BUTTON_WIDTH * density or box.height > BUTTON_HEIGHT * density:
         return None

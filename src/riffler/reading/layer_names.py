@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from functools import cache
 
 from riffler.cutlist.naming import sound
 from riffler.mockup.model import Layer
@@ -55,7 +56,12 @@ _DRESSED = re.compile(rf"(?:(?:{_HOLDER})-)?(?P<own>.*?)(?:-(?:{_COPY})(?:-\d+)?
 
 def says_something(layer: Layer) -> bool:
     """Whether a name is one that a person gave, not a program."""
-    plain = " ".join(sound(layer.name).split("-")) if layer.name else ""
+    return _is_given(layer.name)
+
+
+@cache
+def _is_given(name: str) -> bool:
+    plain = " ".join(sound(name).split("-")) if name else ""
     return bool(plain) and not _BY_ITSELF.fullmatch(plain)
 
 

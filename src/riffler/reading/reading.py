@@ -14,7 +14,7 @@ from riffler.analyse.lettering import Lettering, lettering_of, sign_of
 from riffler.analyse.outline import Outline, Shape, outline_of
 from riffler.analyse.style import Stop, Style
 from riffler.color import Pixels, empty, is_opaque
-from riffler.geometry import Box
+from riffler.geometry import Box, union
 from riffler.mockup.model import Kind, Layer, Mockup, drawings, is_drawing
 from riffler.reading.exact import measured
 from riffler.reading.judgement import Becomes, Evidence, Judgement
@@ -55,6 +55,8 @@ class Reading:
         self.renderer = renderer
         self.density = density
         self._judgements: dict[str, Judgement] = {}
+        self._boxes: dict[str, Box | None] = {}
+        self._extents: dict[str, Box | None] = {}
         self._lettering: dict[str, Lettering | None] = {}
         self._texts: dict[str, Lettering | None] = {}
         self._signs: dict[str, Lettering | None] = {}
@@ -64,7 +66,7 @@ class Reading:
     def at(self, density: float) -> Reading:
         """The same mockup read at another density; what does not depend on it is kept."""
         other = Reading(self.renderer, density)
-        other._texts = self._texts
+        other._texts, other._boxes = self._texts, self._boxes
         return other
 
     @property
@@ -87,6 +89,21 @@ class Reading:
 
     def box(self, layer: Layer) -> Box | None:
         """The solid box on the canvas, or the painted one of what is soft all over."""
+        if layer.address not in self._boxes:
+            self._boxes[layer.address] = self._find_box(layer)
+        return self._boxes[layer.address]
+
+    def extent(self, layer: Layer) -> Box | None:
+        """The box of a thing without its text, hidden layers too; with text when that is all."""
+        if layer.address not in self._extents:
+            parts = list(drawings([layer]))
+            plain = [part for part in parts if not self.is_words(part)]
+            whole = union(box for box in map(self.box, plain) if box)
+            whole = whole or union(box for box in map(self.box, parts) if box)
+            self._extents[layer.address] = whole or None
+        return self._extents[layer.address]
+
+    def _find_box(self, layer: Layer) -> Box | None:
         box = self.renderer.solid_box(layer.address)
         if box is None:
             return self.painted(layer)

@@ -42,13 +42,6 @@ class Row:
     bar: Layer | None = None
 
 
-def extent(reading: Reading, layer: Layer) -> Box | None:
-    """The box of a thing without its text, hidden layers included; with text when that is all."""
-    parts = [part for part in drawings([layer]) if not reading.is_words(part)]
-    plain = union(box for box in map(reading.box, parts) if box)
-    return plain or union(box for box in map(reading.box, drawings([layer])) if box) or None
-
-
 def rows_of(reading: Reading, parent: Layer | None, layers: Sequence[Layer]) -> Iterator[Row]:
     """The sets of siblings that are made alike and lie on a lattice."""
     for members in _joined(reading, parent, families(reading, layers), layers):
@@ -223,7 +216,7 @@ def _member_box(reading: Reading, kind: str, member: Layer) -> Box | None:
     if kind == "items":
         shown = [part for part in drawings(member.children) if part.visible]
         return union(box for box in map(reading.box, shown) if box) or None
-    return extent(reading, member)
+    return reading.extent(member)
 
 
 def _text_box(reading: Reading, member: Layer) -> Box | None:
@@ -234,7 +227,7 @@ def _text_box(reading: Reading, member: Layer) -> Box | None:
 
 def _bar(reading: Reading, siblings: Sequence[Layer], members: list[Layer]) -> Layer | None:
     """The plain box that all the members lie on, from top to bottom."""
-    boxes = [extent(reading, member) for member in members]
+    boxes = [reading.extent(member) for member in members]
     whole = union(box for box in boxes if box)
     for layer in siblings:
         if not layer.visible or not is_drawing(layer) or layer in members:

@@ -13,7 +13,6 @@ from riffler.mockup.model import Layer, is_drawing
 from riffler.reading import layer_names
 from riffler.reading.clickable import Clickable
 from riffler.reading.reading import Reading
-from riffler.reading.rows import extent
 
 #: A hidden layer elsewhere belongs to a thing that covers so much of it.
 COVERED = 0.6
@@ -86,7 +85,7 @@ def _are_twins(reading: Reading, one: tuple[Layer, Layer], other: tuple[Layer, L
 
 def _place(reading: Reading, part: Layer, whole: Layer) -> tuple[int, int, int, int] | None:
     """Where a part lies in what it is part of, and how large it is."""
-    box, around = reading.box(part), extent(reading, whole)
+    box, around = reading.box(part), reading.extent(whole)
     if box is None or around is None:
         return None
     return box.x - around.x, box.y - around.y, box.width, box.height

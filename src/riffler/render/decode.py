@@ -15,7 +15,7 @@ import numpy.typing as npt
 
 from riffler.color import Bytes, to_encoded
 from riffler.errors import MockupError
-from riffler.geometry import Size
+from riffler.geometry import Box, Size
 from riffler.mockup.bounds import refuse_size
 from riffler.mockup.flat import FORMATS, ORIENTATION
 from riffler.project.limits import Limits
@@ -84,6 +84,19 @@ class Unpacked:
         info = self.picture.info
         is_changed = info.get("icc_profile") or _odd_gamma(info) or "transparency" in info
         return self.picture.mode in ("RGB", "RGBA") and not is_changed
+
+    def painted(self) -> Box | None:
+        """The box of what is not clear, in the picture; None where that is not quick to tell."""
+        if self.picture.mode != "RGBA":
+            return None
+        edges = self.picture.getchannel("A").getbbox()
+        return Box.from_edges(*edges) if edges else Box(0, 0, 1, 1)
+
+    def part(self, box: Box) -> Unpacked:
+        """A box of the picture."""
+        cropped = self.picture.crop((box.x, box.y, box.right, box.bottom))
+        cropped.info = dict(self.picture.info)
+        return Unpacked(cropped, self.what)
 
     def strips(self) -> Iterator[Bytes]:
         """The picture as `decode` gives it, some rows at a time from the top, to spare memory."""

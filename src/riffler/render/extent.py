@@ -40,6 +40,21 @@ class Extent:
     solid_rows: Flags
     solid_columns: Flags
 
+    def within(self, box: Box) -> Extent:
+        """The same where `box` is what is stored, most of it clear."""
+        top, left = self.box.y - box.y, self.box.x - box.x
+        down = (top, box.height - self.box.height - top)
+        across = (left, box.width - self.box.width - left)
+        runs = np.where(self.opaque_runs[:, 1:] > 0, self.opaque_runs + left, 0)
+        return Extent(
+            box,
+            np.pad(runs, (down, (0, 0))),
+            np.pad(self.painted_rows, down),
+            np.pad(self.painted_columns, across),
+            np.pad(self.solid_rows, down),
+            np.pad(self.solid_columns, across),
+        )
+
     def opaque_part(self, area: Box) -> Box:
         """The part of `area` that is opaque in all of its rows; empty when there is none."""
         runs = self.opaque_runs[area.within(self.box)[0]]

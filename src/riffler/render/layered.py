@@ -163,8 +163,11 @@ class LayeredEngine:
         is_plain = step.operator == "source-over" and step.blend == "normal" and step.opacity == 1
         if isinstance(step, Paint):
             decoded = self._store.get(step.layer)
-            if step.operator not in CLEARING and not decoded.extent.is_painted(area):
-                return
+            if step.operator not in CLEARING:
+                part = area & decoded.kept
+                if not part or not decoded.extent.is_painted(part):
+                    return
+                area, backdrop = part, backdrop[part.within(area)]
             opaque = decoded.extent.opaque_part(area) if is_plain else None
             if opaque:
                 decoded.cover(opaque, backdrop[opaque.within(area)])

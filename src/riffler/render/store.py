@@ -14,7 +14,7 @@ from typing import IO
 
 import numpy as np
 
-from riffler.color import TO_UNIT, Bytes, Pixels, by_planes, from_bytes
+from riffler.color import TO_UNIT, Bytes, Pixels, by_planes, empty, from_bytes
 from riffler.errors import MockupError
 from riffler.geometry import Box
 from riffler.mockup.model import Layer
@@ -31,6 +31,9 @@ LARGE, HELD = 24_000_000, 200_000_000
 
 #: Of layers with more bytes than this only one is decoded at a time, to spare memory.
 HUGE = 100_000_000
+
+#: Of a layer that is painted in less than this part of its box the rest is not kept.
+SPARSE = 0.5
 
 #: Threads that decode ahead.
 AHEAD = 2
@@ -58,18 +61,28 @@ class Aside:
 
 @dataclass(frozen=True)
 class Decoded:
-    """A layer's pixels, straight 8-bit RGBA, in memory, aside or as they were unpacked."""
+    """A layer's pixels, straight 8-bit RGBA, in memory, aside or as they were unpacked.
+
+    They are those of the box `kept`; what else there is of the layer is clear.
+    """
 
     pixels: Bytes | Aside | Unpacked
     extent: Extent
+    kept: Box
 
     def cut(self, area: Box) -> Pixels:
         """Premultiplied float pixels of an area inside the layer's box."""
-        return from_bytes(self.pixels[area.within(self.extent.box)])
+        part = area & self.kept
+        if part == area:
+            return from_bytes(self.pixels[area.within(self.kept)])
+        pixels = empty(area.height, area.width)
+        if part:
+            pixels[part.within(area)] = from_bytes(self.pixels[part.within(self.kept)])
+        return pixels
 
     def cover(self, area: Box, backdrop: Pixels) -> None:
         """Write an opaque area of the layer over `backdrop`."""
-        straight = self.pixels[area.within(self.extent.box)]
+        straight = self.pixels[area.within(self.kept)]
         np.multiply(straight, TO_UNIT, out=backdrop, casting="unsafe")
 
 
@@ -103,11 +116,10 @@ class LayerStore:
         size = 4 * layer.box.area if layer.box else 0
         try:
             with self._one_huge if size > HUGE else contextlib.nullcontext():
-                given = self._decode(layer)
-                if isinstance(given, Unpacked) and given.is_plain and self._may_hold(size):
-                    decoded = _held(layer, given)
-                else:
-                    decoded = _decoded(layer, given)
+                given, kept = _painted(layer, self._decode(layer))
+                is_plain = isinstance(given, Unpacked) and given.is_plain
+                may_hold = is_plain and self._may_hold(4 * kept.area)
+                decoded = (_held if may_hold else _decoded)(layer, given, kept)
         except BaseException as error:  # raised again for each who asks
             with self._lock:
                 del self._coming[layer.address]
@@ -158,16 +170,27 @@ def _cost(decoded: Decoded) -> int:
     return decoded.pixels.nbytes if isinstance(decoded.pixels, np.ndarray) else 0
 
 
-def _held(layer: Layer, given: Unpacked) -> Decoded:
+def _painted(layer: Layer, given: Bytes | Unpacked) -> tuple[Bytes | Unpacked, Box]:
+    """What a layer has painted, where that is a small part of what is stored, and its box."""
+    box = _box(layer)
+    if isinstance(given, Unpacked) and given.picture.size == (box.width, box.height):
+        painted = given.painted()
+        if painted is not None and painted.area < SPARSE * box.area:
+            return given.part(painted), painted.moved(box.x, box.y)
+    return given, box
+
+
+def _held(layer: Layer, given: Bytes | Unpacked, kept: Box) -> Decoded:
     """A plain layer as it was unpacked."""
-    noting = _noting(layer)
+    assert isinstance(given, Unpacked)
+    noting = _noting(layer, kept)
     noting.note(given.alpha())
-    return Decoded(given, noting.extent())
+    return Decoded(given, noting.extent().within(_box(layer)), kept)
 
 
-def _decoded(layer: Layer, given: Bytes | Unpacked) -> Decoded:
+def _decoded(layer: Layer, given: Bytes | Unpacked, kept: Box) -> Decoded:
     """A layer in planes, in memory or aside."""
-    noting = _noting(layer)
+    noting = _noting(layer, kept)
 
     def noted(strip: Bytes) -> Bytes:
         noting.note(strip[..., 3])
@@ -176,11 +199,15 @@ def _decoded(layer: Layer, given: Bytes | Unpacked) -> Decoded:
     strips = map(noted, given.strips() if isinstance(given, Unpacked) else (given,))
     is_large = 4 * noting.box.area > LARGE
     pixels = _aside(strips, noting.box) if is_large else _joined(list(strips))
-    return Decoded(pixels, noting.extent())
+    return Decoded(pixels, noting.extent().within(_box(layer)), kept)
 
 
-def _noting(layer: Layer) -> Noting:
-    return Noting(f'Layer "{layer.address}"', layer.box or Box(0, 0, 0, 0))
+def _noting(layer: Layer, kept: Box) -> Noting:
+    return Noting(f'Layer "{layer.address}"', kept)
+
+
+def _box(layer: Layer) -> Box:
+    return layer.box or Box(0, 0, 0, 0)
 
 
 def _joined(strips: list[Bytes]) -> Bytes:

@@ -7,7 +7,6 @@ from typing import Any
 
 from riffler.analyse.repetition import Lattice, lattices
 from riffler.cutlist.model import SliceTable, StateTable
-from riffler.geometry import union
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import layout
@@ -114,22 +113,25 @@ def _saying_the_same(draft: Drafting, kind: Sequence[Clickable]) -> list[list[Cl
     said: dict[object, list[Clickable]] = {}
     pixels: dict[tuple[Layer, ...], Clickable] = {}
     for one in kind:
-        words = tuple(
-            part for part in drawings([one.layer])
-            if part.visible and draft.reading.is_words(part)
-        )  # fmt: skip
+        shown = (part for part in drawings([one.layer]) if part.visible)
+        words = tuple(part for part in shown if draft.reading.is_words(part))
         texts = [part.words.text for part in words if part.words is not None]
         if len(kind) > 1 and len(texts) < len(words):
             pixels[words] = one
         else:
             said.setdefault(tuple(texts), []).append(one)
-    boxes = {
-        words: union(box for box in map(draft.reading.painted, words) if box) for words in pixels
-    }
-    same = layout.equal(draft.reading, tuple(pixels), boxes)
-    twins = {words for members in same for words in members}
-    alone = [[one] for words, one in pixels.items() if words not in twins]
-    return [*said.values(), *([pixels[words] for words in members] for members in same), *alone]
+    return [*said.values(), *_looking_the_same(draft, pixels)]
+
+
+def _looking_the_same(
+    draft: Drafting, words: dict[tuple[Layer, ...], Clickable]
+) -> Iterator[list[Clickable]]:
+    """Buttons in sets of which the words are the same pixels."""
+    boxes = {parts: draft.painted(parts) for parts in words}
+    same = layout.equal(draft.reading, tuple(words), boxes)
+    yield from ([words[parts] for parts in members] for members in same)
+    twins = {parts for members in same for parts in members}
+    yield from ([one] for parts, one in words.items() if parts not in twins)
 
 
 def _is_picture(draft: Drafting, found: Clickable) -> bool:

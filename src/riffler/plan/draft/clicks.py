@@ -25,7 +25,9 @@ def things_to_click(draft: Drafting) -> None:
     buttons(draft)
     drafted = {found.layer.address for found in draft.found.clickables if found.kind == "button"}
     for row in draft.found.rows:
-        if row.kind != "tabs" and not all(member.address in drafted for member in row.members):
+        if row.kind == "bars":
+            _bars(draft, row)
+        elif row.kind != "tabs" and not all(member.address in drafted for member in row.members):
             _repeated(draft, row)
 
 
@@ -50,9 +52,6 @@ def _repeated(draft: Drafting, row: Row) -> None:
     """A row of things alike as one region for live text, repeated."""
     names = draft.names
     name = names.of_row(row.parent, row.kind, len(row.members))
-    if row.kind == "bars":
-        _bars(draft, row)
-        return
     size = union(box.moved(row.boxes[0].x - box.x, row.boxes[0].y - box.y) for box in row.boxes)
     box = size & draft.reading.mockup.box
     texts = tuple(

@@ -10,7 +10,7 @@ from riffler.analyse.repetition import lattices
 from riffler.analyse.rows import row_boxes, row_edges
 from riffler.cutlist.model import Common, SliceTable, Times
 from riffler.cutlist.naming import sound
-from riffler.geometry import Box, union
+from riffler.geometry import Box
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import head as heads
@@ -55,7 +55,7 @@ def no_page(draft: Drafting) -> None:
 def pictures(draft: Drafting) -> None:
     """Every drawing that must be a picture; equal ones once, small ones alike as a set."""
     found = layout.pictures(draft.reading, draft.done)
-    boxes = {layers: _painted(draft, layers) for layers in found}
+    boxes = {layers: draft.painted(layers) for layers in found}
     logos = [found.layer for found in draft.found.clickables if found.kind == "logo"]
     others = {layers: box for layers, box in boxes.items() if layers[0] not in logos}
     icons = {layers for one in layout.icon_sets(draft.reading, others) for layers in one}
@@ -100,10 +100,6 @@ def _places(
             for other in others:
                 del places[other]
     return places
-
-
-def _painted(draft: Drafting, layers: Sequence[Layer]) -> Box:
-    return union(box for box in map(draft.reading.painted, layers) if box)
 
 
 def _icon(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) -> None:

@@ -9,7 +9,7 @@ from typing import Any
 from riffler.analyse.repetition import Lattice
 from riffler.cutlist.model import Common, SliceTable, Times
 from riffler.cutlist.naming import sound
-from riffler.geometry import Box
+from riffler.geometry import Box, union
 from riffler.mockup.model import Layer
 from riffler.plan.draft.guides import Guides
 from riffler.plan.draft.model import DraftedSlice
@@ -65,6 +65,10 @@ class Drafting:
     def reason(self, layer: Layer) -> str:
         """Why a drawing becomes what it becomes."""
         return reason(self.reading.judgement(layer), self.reading.density)
+
+    def painted(self, layers: Sequence[Layer]) -> Box:
+        """The box of all that some layers paint."""
+        return union(box for box in map(self.reading.painted, layers) if box)
 
     def is_open(self, layer: Layer) -> bool:
         """Whether a drawing shows and nothing takes care of it yet."""
