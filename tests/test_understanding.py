@@ -15,7 +15,8 @@ import planning
 from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.analyse.edges import corner_radius
-from riffler.analyse.fill import Filling, fading_of, fill_of
+from riffler.analyse.fading import fading_of
+from riffler.analyse.fill import Fill, Filling, fill_of
 from riffler.analyse.frame import frame_of
 from riffler.analyse.grid import find_grid
 from riffler.analyse.repetition import in_parts, lattices
@@ -120,8 +121,8 @@ def test_a_hidden_plate_makes_a_button_and_is_its_hover(tmp_path: Path) -> None:
 
 
 @pytest.mark.parametrize("angle", [30, 90, 135, 160, 180, 200])
-@pytest.mark.parametrize("is_fading", [False, True])
-def test_gradients_are_read_at_any_angle(angle: int, is_fading: bool) -> None:
+@pytest.mark.parametrize("is_fading, radius", [(False, 0), (True, 0), (True, 14)])
+def test_gradients_are_read_at_any_angle(angle: int, is_fading: bool, radius: int) -> None:
     width, height = 120, 80
     right, lower = math.sin(math.radians(angle)), -math.cos(math.radians(angle))
     length = abs(width * right) + abs(height * lower)  # CSS Images 3, section 3.1
@@ -132,8 +133,18 @@ def test_gradients_are_read_at_any_angle(angle: int, is_fading: bool) -> None:
         first, last = np.array([40.0, 90, 160, 230]), np.array([40.0, 90, 160, 0])
     straight = first + (last - first) * place[..., None]
     pixels = from_bytes(np.round(straight).astype(np.uint8))
-    found = fading_of(pixels) if is_fading else fill_of(pixels)
-    assert found is not None
+    if is_fading:
+        big = Image.new("L", (8 * width, 8 * height))
+        area = (0, 0, 8 * width - 1, 8 * height - 1)
+        ImageDraw.Draw(big).rounded_rectangle(area, 8 * radius, fill=255)
+        pixels *= np.asarray(big.resize((width, height), Image.Resampling.BOX))[..., None] / 255
+        fading = fading_of(pixels)
+        assert fading is not None
+        assert fading.radii is not None
+        assert fading.radii.listed == pytest.approx([radius] * 4, abs=1)
+        found = Fill(Filling.GRADIENT, fading.stops, fading.angle)
+    else:
+        found = fill_of(pixels)
     assert found.filling is Filling.GRADIENT
     assert found.angle is not None
     is_turned = abs(found.angle - angle) > 90  # the same line, told from its other end

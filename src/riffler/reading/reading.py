@@ -8,7 +8,8 @@ from dataclasses import replace
 from typing import Literal
 
 from riffler.analyse import texture
-from riffler.analyse.fill import Fill, Filling, colors_in, fading_of, fill_of
+from riffler.analyse.fading import fading_of
+from riffler.analyse.fill import Fill, Filling, colors_in, fill_of
 from riffler.analyse.frame import frame_of
 from riffler.analyse.lettering import Lettering, lettering_of, sign_of
 from riffler.analyse.outline import Outline, Shape, outline_of
@@ -191,7 +192,9 @@ class Reading:
             frame = replace(frame.scaled(step), opacity=layer.opacity, blend=layer.blend)
             return _css(frame)
         if not is_opaque(pixels) and (fading := fading_of(pixels)):
-            return _css(Style(fading.stops, fading.angle, opacity=layer.opacity, blend=layer.blend))
+            if step > 1:  # corners want every pixel
+                fading = fading_of(self.renderer.render(box, 1.0, shown)) or fading.scaled(step)
+            return _css(replace(fading, opacity=layer.opacity, blend=layer.blend))
         if outline.shape is Shape.RECTANGLE and (tile := self._tile(box, shown, pixels)):
             return tile
         return _picture(layer, pixels, outline, fill)

@@ -79,7 +79,7 @@ def _bars(draft: Drafting, row: Row) -> None:
     name = draft.names.of_row(row.parent, row.kind, len(row.members))
     box, (across, down) = union(row.boxes), row.lattice.step
     step = f"{across} px right" if across else f"{down} px down"
-    style = ", ".join(dict.fromkeys(map(draft.reason, row.members)))
+    style = draft.reason(row.members[0])
     why = f"The {len(row.members)} bars of a chart, each of its length, the next {step} ({style})."
     each = [member.address for member in row.members]
     table = SliceTable(role="words", times=Times(around=each))
