@@ -192,7 +192,8 @@ def test_a_row_of_boxes_shows_the_grid_and_guesses_are_none() -> None:
 def test_equal_pictures_are_one_file_and_an_illustration_is_one_slice(
     tmp_path: Path, riffler: Run
 ) -> None:
-    boats = [planning.photo(f"Layer {n}", 60, 40 + 70 * n, 40, 40, seed=5) for n in range(6)]
+    down = [0, 70, 140, 260, 330, 400]
+    boats = [planning.photo(f"Layer {n}", 60, 40 + y, 40, 40, seed=5) for n, y in enumerate(down)]
     chance = np.random.default_rng(2)
     heap = [
         planning.shape(f"Vector {n}", 400 + int(x), 200 + int(y), "#a33", (0, 0), (39, 9), (20, 39))
@@ -207,8 +208,11 @@ def test_equal_pictures_are_one_file_and_an_illustration_is_one_slice(
     said = json.loads(riffler("draft", "mockups/m.ora", "--json", cwd=project).stdout)
     drawn = [one for one in said["slices"] if one["keys"].get("role") != "words"]
     keys = [one["keys"] for one in drawn]
-    assert [one.get("times") for one in keys] == [{"count": 6, "y": 70, "same": True}, None]
-    assert [len(one["layers"]) for one in drawn] == [6, 1]
+    run = {"count": 3, "y": 70, "same": True}
+    assert [one.get("times") for one in keys] == [run, run, None]
+    assert [one["box"]["y"] for one in drawn[:2]] == [40, 300]
+    assert [len(one["layers"]) for one in drawn] == [6, 6, 1]
+    assert f"times = {{ down = {down}, same = true }}" in (project / "cuts/m.toml").read_text()
     assert all("alt" not in one for one in keys)  # a number is no text for anybody
     riffler("cut", cwd=project)
     assert len(list((project / "out/images").iterdir())) == 2
@@ -350,7 +354,8 @@ def test_buttons_alike_are_one_and_the_bars_of_a_chart_have_each_its_box(
         plate = planning.rounded("Layer 5", 700, y, 120, 40, 6)
         return Flat("Layer 9", inside=[planning.text("Layer 4", 730, y + 12, words), plate])
 
-    buttons = [button(y, "Order") for y in (40, 100, 160)] + [button(360, "Cancel")]
+    down = [40, 100, 160, 300]
+    buttons = [button(y, "Order") for y in down] + [button(360, "Cancel")]
     tall = (90, 40, 120, 66, 150)
     bars = [
         Flat(f"Rechteck {n}", (60 + 40 * n, 500 - height, 28, height), (40, 90, 60, 255))
@@ -361,9 +366,10 @@ def test_buttons_alike_are_one_and_the_bars_of_a_chart_have_each_its_box(
         tmp_path / "p/mockups/m.ora", (900, 700), [*buttons, Flat("Chart", inside=bars), GROUND]
     )
     said = json.loads(riffler("draft", "mockups/m.ora", "--json", cwd=tmp_path / "p").stdout)
-    order, cancel, chart = sorted(said["slices"], key=lambda one: -one["box"]["x"])
-    assert order["keys"]["times"] == {"count": 3, "y": 60}
-    assert "times" not in cancel["keys"]
+    chart = said["slices"][2]
+    times = [(one["name"], one["keys"].get("times")) for one in said["slices"]]
+    orders = [("button", {"count": 3, "y": 60}), ("button", {"count": 1})]
+    assert times == [*orders, ("chart", chart["keys"]["times"]), ("button-5", None)]
     assert chart["box"]["height"] == 150
     assert chart["keys"]["times"] == {"around": [f"Chart/Rechteck {n}" for n in range(5)]}
     riffler("draft", "mockups/m.ora", cwd=tmp_path / "p")

@@ -40,7 +40,7 @@ def test_the_cutlist_of_a_mockup_holds_for_all_who_open_it(project: Path) -> Non
     path = project / "mockups/m.ora"
     for workspace in (Workspace(Project.at(project)), Workspace.around(path)):
         opened = workspace.open(path)
-        assert (opened.density, opened.likely_density) == (2.0, 2.0)
+        assert opened.density == 2.0
         assert kinds(opened) == {"title": Kind.WORDS, "ground": Kind.PIXELS}
         assert opened.key == MockupKey(path.resolve(), None, frozenset({"title"}))
         assert workspace.renderer(opened.key) is opened.renderer

@@ -48,6 +48,12 @@ def lattice(boxes: Sequence[Box], tolerance: int) -> Lattice | None:
     return Lattice(tuple(index for row in rows for index in row), columns, (across, down))
 
 
+def scattered(boxes: Sequence[Box], tolerance: int) -> Lattice:
+    """The lattice that all lie on, or else where each of them lies, from the top."""
+    order = [index for row in _rows(boxes, tolerance) for index in row]
+    return lattice(boxes, tolerance) or _listed(boxes, order, (0, 0))
+
+
 def _listed(boxes: Sequence[Box], order: Sequence[int], step: tuple[int, int]) -> Lattice:
     first = boxes[order[0]]
     places = tuple((boxes[index].x - first.x, boxes[index].y - first.y) for index in order)

@@ -81,7 +81,7 @@ def look(
     if grid:
         columns = looks.grid(opened)
         data["grid"] = plain(columns)
-        answers.append(lambda: looking.show_grid(screen, columns, opened.likely_density))
+        answers.append(lambda: looking.show_grid(screen, columns))
     if page is not None:
         data["page"] = plain(page)
         answers.append(partial(_show_page, screen, page))

@@ -22,8 +22,12 @@ USUAL = (1.0, 1.5, 2.0, 3.0, 4.0)
 #: The size of running text on a page, in CSS pixels, and the height of its letters without stems.
 TEXT, LETTER = 16.0, 7.8
 
-#: Widths of small screens, in CSS pixels: at their double nobody draws a page for one.
-NARROW = (320, 360, 375, 390, 393, 412, 414, 428, 430)
+#: Widths of small screens, in CSS pixels, by the densities that they have: at such a number of
+#: pixels nobody draws a page for a large one.
+NARROW = {
+    2.0: (320, 360, 375, 390, 393, 412, 414, 428, 430),
+    3.0: (360, 375, 390, 393, 412, 414, 428, 430),
+}
 
 #: The narrowest page, in CSS pixels, and lines of text from which their letters say anything.
 NARROWEST, FEWEST_LINES = 320, 5
@@ -58,8 +62,8 @@ def signs(mockup: Mockup) -> list[Sign]:
         named = float(match[1] or match[2] or 2)
         if named in USUAL:
             found.append(Sign(named, 4, f'its name says "{match[0].strip()}"'))
-    for density in (2.0, 3.0):
-        if mockup.size.width / density in NARROW:
+    for density, widths in NARROW.items():
+        if mockup.size.width / density in widths:
             wide = f"{mockup.size.width / density:g}"
             found.append(Sign(density, 2, f"as wide as a screen of {wide} at {density:g}"))
     sizes = [

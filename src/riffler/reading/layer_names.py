@@ -83,6 +83,12 @@ def means(layer: Layer, words: set[str]) -> bool:
     return bool(layer.name) and bool(tokens(layer.name) & words)
 
 
+def leads_somewhere(name: str) -> bool:
+    """Whether a name is that of something to click: `tab-home`, `link-2`, `read-more`."""
+    parts = [part for part in sound(name).split("-") if part.isalpha()]
+    return bool(parts) and (bool({*parts} & (TAB | BUTTON | {"link"})) or parts[-1] == "more")
+
+
 def state_of(layer: Layer) -> str | None:
     """The state that a layer is for, by its name; None when the name says none."""
     found = tokens(layer.name)

@@ -73,7 +73,8 @@ class ColumnGrid:
     """The column grid of what shows, in mockup pixels; `on_grid` of `edges` edges lie on it.
 
     `whole` are twelve columns with the same gutter, where they come out whole: their width.
-    `parts` are layers by the part of the width that they take, as a fraction.
+    `density` is what it is judged at; `parts` are layers by the part of the width that they take,
+    as a fraction.
     """
 
     columns: int
@@ -84,6 +85,7 @@ class ColumnGrid:
     edges: int
     on_grid: int
     certainty: str
+    density: float
     whole: float | None
     parts: Mapping[str, tuple[str, ...]]
 
@@ -125,7 +127,7 @@ def fonts(opened: Opened) -> tuple[Use, ...]:
 
 def grid(opened: Opened) -> ColumnGrid | None:
     """The column grid of what the mockup shows; None when none explains its edges."""
-    blocks, density = _blocks(opened), opened.likely_density
+    blocks, density = _blocks(opened), _reading(opened).density
     found = find_grid(blocks.values(), opened.mockup.size.width, density)
     if found is None:
         return None
@@ -136,15 +138,20 @@ def grid(opened: Opened) -> ColumnGrid | None:
             parts.setdefault(str(share), []).append(address)
     return ColumnGrid(
         found.columns, found.column, found.gutter, found.left, found.right, found.edges,
-        found.on_grid, found.certainty, found.finer[1] if found.finer else None,
+        found.on_grid, found.certainty, density, found.finer[1] if found.finer else None,
         {share: tuple(addresses) for share, addresses in sorted(parts.items())},
     )  # fmt: skip
 
 
 def parts(opened: Opened) -> Part:
     """The page as a tree of rows, columns and the things in them."""
+    return page(_reading(opened))
+
+
+def _reading(opened: Opened) -> Reading:
+    """The mockup read at the density that its cutlist says, or that most speaks for."""
     reading = Reading(opened.renderer, 1.0)
-    return page(reading.at(opened.density or likely(reading).value))
+    return reading.at(opened.density or likely(reading).value)
 
 
 def _blocks(opened: Opened) -> dict[str, Box]:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from riffler.files import as_typed
 from riffler.mockup.fonts import FontBook, Use, uses
+from riffler.reading.density import at_a_glance
 from riffler.reading.look import ColumnGrid, Look, PointLook
 from riffler.render.merged import Difference
 from riffler.report import tree
@@ -36,7 +37,7 @@ def show_tree(screen: Screen, opened: Opened, look: Look, *, every: bool) -> Non
 def _density(opened: Opened) -> str:
     if opened.density is not None:
         return f"density {opened.density:g}, "
-    if (hinted := opened.hinted_density).value != 1:
+    if (hinted := at_a_glance(opened.renderer)).value != 1:
         return f"probably density {hinted.value:g} ({hinted.why}), "
     return ""
 
@@ -105,11 +106,12 @@ def _font_row(use: Use) -> tuple[str, ...]:
     return use.family, weights, str(use.words), str(use.layers), found, drawn or "nothing"
 
 
-def show_grid(screen: Screen, grid: ColumnGrid | None, density: float) -> None:
+def show_grid(screen: Screen, grid: ColumnGrid | None) -> None:
     """The column grid in words, and which blocks take which part of the width."""
     if grid is None:
         screen.say("No column grid explains the edges of these layers.")
         return
+    density = grid.density
     in_css = ", ".join(f"{v / density:g}" for v in (grid.column, grid.gutter, grid.left))
     per = f" (in CSS pixels {in_css})" if density != 1 else ""
     screen.say(

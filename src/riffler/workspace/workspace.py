@@ -11,7 +11,6 @@ from typing import TypeVar
 
 from riffler.cutlist.file import CutlistFile
 from riffler.errors import RifflerError
-from riffler.mockup.density import Density, settled, signs
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Mockup
 from riffler.mockup.opening import open_mockup
@@ -56,16 +55,6 @@ class Opened:
     def density(self) -> float | None:
         """Mockup pixels per CSS pixel, where a cutlist says it."""
         return self.cutlist.cutlist.density if self.cutlist else None
-
-    @property
-    def likely_density(self) -> float:
-        """The density that the cutlist says, or the file hints at."""
-        return self.density or self.hinted_density.value
-
-    @property
-    def hinted_density(self) -> Density:
-        """What the file says of its density, without a look at its pixels."""
-        return settled(signs(self.mockup))
 
 
 class Workspace:

@@ -58,10 +58,7 @@ def _link(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     if slice_.link is not None or slice_.label is not None:
         return
     states = {state.name for state in slice_.states if state.name} & CLICKED
-    named = layer_names.tokens(slice_.entry.keys[1]) & (
-        layer_names.TAB | layer_names.BUTTON | layer_names.LINK
-    )
-    if states or named:
+    if states or layer_names.leads_somewhere(slice_.entry.keys[1]):
         why = f"it has a {min(states)} state" if states else "so it is called"
         yield subject.finding(
             "link", slice_, f"It is something to click ({why}), and leads nowhere.",

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import Any
 
-from riffler.analyse.repetition import Lattice, lattices
+from riffler.analyse.repetition import scattered
 from riffler.cutlist.model import SliceTable, StateTable
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of
@@ -26,14 +26,12 @@ def buttons(draft: Drafting) -> None:
         if found.kind == "button" and found.layer.address not in draft.done
     ]  # fmt: skip
     drawn = [one for one in found if not _is_picture(draft, one)]
-    rows = {
-        row[0]: (row, where) for alike in _alike(draft, drawn) for row, where in _rows(draft, alike)
-    }
-    twins = {one for row, _ in rows.values() for one in row[1:]}
+    alike = {members[0]: members for members in _alike(draft, drawn)}
+    twins = {one for members in alike.values() for one in members[1:]}
     is_first = True
     for one in found:
-        if one in rows:
-            _by_css(draft, *rows[one])
+        if one in alike:
+            _by_css(draft, alike[one])
         elif one not in twins:
             name, said = draft.names.of(one.layer, "button"), draft.guides.span(one.box)
             is_first = not as_seen(draft, one, (), name, said, is_first) and is_first
@@ -65,37 +63,28 @@ def as_seen(
     return draft.add(name, table, why, inside, found.box)
 
 
-def _rows(
-    draft: Drafting, alike: Sequence[Clickable]
-) -> Iterator[tuple[list[Clickable], Lattice | None]]:
-    """Buttons that look and say the same in rows at equal steps; others by themselves."""
-    left = set(alike)
-    for where in lattices([one.box for one in alike], round(TOLERANCE * draft.reading.density)):
-        row = [alike[index] for index in where.members]
-        left -= set(row)
-        yield row, where
-    yield from (([one], None) for one in alike if one in left)
-
-
-def _by_css(draft: Drafting, alike: Sequence[Clickable], where: Lattice | None) -> None:
+def _by_css(draft: Drafting, alike: Sequence[Clickable]) -> None:
     """Buttons that look and say the same as a region for their words."""
-    first, signs = alike[0], set[str]()
-    for one in alike:
-        signs |= {part.address for part in _drawn(draft, one.layer) if _is_sign(draft, part)}
+    where = scattered([one.box for one in alike], round(TOLERANCE * draft.reading.density))
+    alike = [alike[index] for index in where.members]
+    first, signs = alike[0], _signs(draft, alike)
     plates = [part for part in _drawn(draft, first.layer) if part.address not in signs]
     around = [part.address for part in plates] or [first.layer.address]
     said: dict[str, Any] = {"around": around, "role": "words"}
-    links = [draft.target(one.layer) for one in alike]
-    if where is not None:
+    if len(alike) > 1:
         said["times"] = times_of(where, len(alike))
-    if len(set(links)) > 1:
-        said["links"] = links
-    else:
-        said["link"] = links[0]
+    links = [draft.target(one.layer) for one in alike]
+    said |= {"links": links} if len(set(links)) > 1 else {"link": links[0]}
     inside = (address for one in alike for address in _addresses(one.layer))
     layers = tuple(address for address in inside if address not in signs)
     name = draft.names.of(first.layer, "button", among=len(alike), times=len(alike))
     draft.add(name, SliceTable(**said), _why(draft, first, plates), layers, first.box)
+
+
+def _signs(draft: Drafting, found: Sequence[Clickable]) -> set[str]:
+    """The addresses of the pictures on buttons, which are slices by themselves."""
+    parts = (part for one in found for part in _drawn(draft, one.layer))
+    return {part.address for part in parts if _is_sign(draft, part)}
 
 
 def _alike(draft: Drafting, found: Sequence[Clickable]) -> list[list[Clickable]]:

@@ -51,7 +51,7 @@ def _tabs(draft: Drafting, row: Row, *, is_first: bool) -> bool:
 def _repeated(draft: Drafting, row: Row) -> None:
     """A row of things alike as one region for live text, repeated."""
     names = draft.names
-    name = names.of_row(row.parent, row.kind, len(row.members))
+    name = names.of_row(row.parent, row.members, row.kind)
     size = union(box.moved(row.boxes[0].x - box.x, row.boxes[0].y - box.y) for box in row.boxes)
     box = size & draft.reading.mockup.box
     texts = tuple(
@@ -76,7 +76,7 @@ def _repeated(draft: Drafting, row: Row) -> None:
 
 def _bars(draft: Drafting, row: Row) -> None:
     """The bars of a chart, each as long as it is: their sizes and places for the style sheet."""
-    name = draft.names.of_row(row.parent, row.kind, len(row.members))
+    name = draft.names.of_row(row.parent, row.members, row.kind)
     box, (across, down) = union(row.boxes), row.lattice.step
     step = f"{across} px right" if across else f"{down} px down"
     style = draft.reason(row.members[0])

@@ -3,21 +3,26 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
+from riffler.analyse.repetition import Lattice, lattices
 from riffler.cutlist.editing import CutlistText
 from riffler.cutlist.file import CutlistFile
+from riffler.cutlist.model import Times
 from riffler.cutlist.naming import sound
 from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import MockupError, OutputError, RifflerError
 from riffler.files import as_typed, rewrite, write_whole
+from riffler.geometry import Box
 from riffler.mockup.model import drawings
 from riffler.plain import plain
 from riffler.plan.draft.model import Draft, DraftedSlice, written
 from riffler.plan.draft.questions import Question, questions
+from riffler.plan.draft.state import times_of
 from riffler.plan.draft.text import slice_text, text_of
 from riffler.plan.draft.whole import draft
 from riffler.project.lock import locked
@@ -56,7 +61,7 @@ class DraftFile:
             "density": draft.density,
             "why_density": draft.why_density,
             "guides": plain(draft.guides),
-            "slices": [_as_data(new) for new in draft.slices],
+            "slices": [said for new in draft.slices for said in _as_data(new)],
             "css": [
                 {
                     "layer": address,
@@ -69,10 +74,28 @@ class DraftFile:
         }
 
 
-def _as_data(new: DraftedSlice) -> dict[str, Any]:
+def _as_data(new: DraftedSlice) -> Iterator[dict[str, Any]]:
+    """A slice as data; one whose boxes stand at several steps is said once for each run of them."""
     said: dict[str, Any] = plain(new)
     del said["table"]
-    return {**said, "keys": plain(new.keys), "states": plain(new.states)}
+    for box, times in _runs(new):
+        keys = {**new.keys, "times": written(times)} if times else new.keys
+        yield {**said, "box": plain(box), "keys": plain(keys), "states": plain(new.states)}
+
+
+def _runs(new: DraftedSlice) -> Iterator[tuple[Box, Times | None]]:
+    """The boxes of a slice by the first of those at equal steps, with how often and how far."""
+    times = new.table.times
+    if times is None or not (times.right or times.down):
+        yield new.box, None
+        return
+    boxes = [new.box.moved(*times.offset(index)) for index in range(times.total)]
+    left = set(range(len(boxes)))
+    for run in lattices(boxes, 1):
+        left -= set(run.members)
+        yield boxes[run.members[0]], times_of(run, len(run.members), same=times.same)
+    for index in sorted(left):
+        yield boxes[index], times_of(Lattice((index,), 1, (0, 0)), 1, same=times.same)
 
 
 def draft_mockup(

@@ -65,11 +65,16 @@ class Names:
         ]  # fmt: skip
         return self.of(min(clear or layers[:1], key=lambda layer: len(layer.name)), what="words")
 
-    def of_row(self, parent: Layer | None, kind: str, times: int) -> str:
-        """A name for one of a row: by the group that holds it, or by what the row is of."""
-        if parent is not None and layer_names.says_something(parent):
-            return self.free(layer_names.singular(self.plain(parent)), times=times)
-        return self.free(layer_names.singular(kind), is_new=True, times=times)
+    def of_row(self, parent: Layer | None, members: Sequence[Layer], kind: str) -> str:
+        """A name for one of a row: by the group that holds it, what they are called, or are."""
+        times, plain = len(members), layer_names.singular(kind)
+        if parent is None or not layer_names.says_something(parent):
+            return self.free(plain, is_new=True, times=times)
+        name = layer_names.singular(self.plain(parent))
+        if name in self._given and all(map(layer_names.says_something, members)):
+            called = {self.plain(member).rstrip("-0123456789") for member in members}
+            name = called.pop() if len(called) == 1 else name
+        return self.free(name, times=times)
 
     def outermost(self, layer: Layer) -> str:
         """The name of the outermost group around a layer: the part of the page it stands in."""

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from riffler.analyse.repetition import lattices
+from riffler.analyse.repetition import scattered
 from riffler.analyse.rows import row_boxes, row_edges
 from riffler.cutlist.model import Common, SliceTable, Times
 from riffler.cutlist.naming import sound
@@ -93,12 +93,12 @@ def _places(
     places = {layers: _Places(layers) for layers in found}
     for members in layout.equal(draft.reading, found, boxes):
         tolerance = round(TOLERANCE * draft.reading.density)
-        for part in lattices([boxes[member] for member in members], tolerance):
-            first, *others = (members[index] for index in part.members)
-            every = (*first, *(layer for other in others for layer in other))
-            places[first] = _Places(every, times_of(part, len(part.members), same=True))
-            for other in others:
-                del places[other]
+        where = scattered([boxes[member] for member in members], tolerance)
+        first, *others = (members[index] for index in where.members)
+        every = (*first, *(layer for other in others for layer in other))
+        places[first] = _Places(every, times_of(where, len(where.members), same=True))
+        for other in others:
+            del places[other]
     return places
 
 

@@ -77,7 +77,7 @@ class Drafting:
     def target(self, layer: Layer) -> str:
         """A guess at where a thing leads: its name, or its words where the name says nothing."""
         plain = self.names.plain(layer).removeprefix("tab-")
-        if plain in layer_names.BUTTON | layer_names.LINK | layer_names.VAGUE:
+        if layer_names.tokens(plain) <= layer_names.BUTTON | layer_names.LINK | layer_names.VAGUE:
             said = (
                 below.words.text for below in layer.walk()
                 if below.words is not None and below.visible

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
+from typing import Any
 
 from riffler.cutlist.model import SliceTable
 from riffler.geometry import Box
@@ -13,7 +14,7 @@ from riffler.plan.draft.model import Draft
 from riffler.plan.draft.naming import Names
 from riffler.plan.draft.patterns import word_patterns
 from riffler.plan.draft.state import Drafting
-from riffler.reading import clickable, layout
+from riffler.reading import clickable, layer_names, layout
 from riffler.reading import head as heads
 from riffler.reading.density import likely as density_of
 from riffler.reading.illustration import is_illustration
@@ -76,9 +77,11 @@ def _live_text(draft: Drafting) -> None:
     for region in layout.regions(reading, draft.done, grounds):
         name = draft.names.of_all(region.layers)
         addresses = [layer.address for layer in region.layers]
-        table = SliceTable(around=addresses, role="words")
+        said: dict[str, Any] = {"around": addresses, "role": "words"}
+        if layer_names.leads_somewhere(name):
+            said["link"] = draft.target(region.layers[0])
         why = f"{_quoted(region.layers)} On {_ground(draft, region.box)}."
-        draft.add(name, table, why, tuple(addresses), region.box)
+        draft.add(name, SliceTable(**said), why, tuple(addresses), region.box)
 
 
 def _quoted(layers: Sequence[Layer]) -> str:
