@@ -145,6 +145,14 @@ def test_a_cutlist_is_never_written_over(riffler: Run, bare: Path) -> None:
     assert path.read_text().startswith(ours)
     assert path.read_text()[len(ours) :] == "\n" + text[start:end].rstrip("\n") + "\n"
     riffler("survey", cwd=bare)
+    # what has the name of another thing hides nothing; one slice stands for three that it covers
+    taken = re.sub(r"(?s)(\[slice\.smoker\]\n).*?\n\n", r"\1at = [0, 0, 90, 90]\n\n", text)
+    path.write_text(taken)
+    riffler("draft", "mockups/home.ora", "--add", cwd=bare)
+    assert "[slice.smoker-2]" in path.read_text()
+    jars = re.sub(r"(?s)# Illustration.\n\[slice\.jar-.*?\n\n", "", text)
+    path.write_text(f'{jars}\n[slice.jars]\nat = [200, 1780, 1520, 370]\nalt = "Jars"\n')
+    assert "lacks nothing" in riffler("draft", "mockups/home.ora", "--add", cwd=bare).stdout
 
 
 def test_parts_of_every_page_are_cut_once(riffler: Run, bare: Path) -> None:

@@ -229,20 +229,34 @@ def test_what_nobody_named_is_called_what_it_is(tmp_path: Path) -> None:
     button = Flat("Layer 1", inside=[label, plate(100, 400, 140, 44, 12)])
     nav = Flat("shop", inside=[planning.photo("IMG_0047", 500, 400, 90, 90)])
     path = write_ora(tmp_path / "m.ora", (900, 700), [row, button, nav, GROUND])
-    drafted = draft(Workspace().open(path).renderer, taken=["button"])
+    drafted = draft(Workspace().open(path).renderer)
     names = [one.name for one in drafted.slices]
-    assert names == [
-        "card",
-        "picture",
-        "picture-2",
-        "picture-3",
-        "picture-4",
-        "button-2",
-        "shop-picture",
-    ]
+    pictures = ["picture", "picture-2", "picture-3", "picture-4"]
+    assert names == ["card", *pictures, "button", "shop-picture"]
     assert set(drafted.guides["y"]) <= {
         name for name in drafted.guides["y"] if name.startswith(("edge", "shop"))
     }
+
+
+def test_what_another_page_has_is_left_out_only_when_it_looks_so(
+    tmp_path: Path, riffler: Run
+) -> None:
+    def button(name: str, x: int, color: tuple[int, int, int, int]) -> Flat:
+        label = planning.text("Label", x + 40, 412, name[7:].title(), 16)
+        return Flat(name, inside=[label, Flat("Plate", (x, 400, 140, 44), color)])
+
+    project = write_project(tmp_path / "p", {})
+    red, blue = (160, 30, 20, 255), (20, 60, 160, 255)
+    first = [button("button order", 100, red), button("button send", 400, red), GROUND]
+    second = [button("button order", 300, red), button("button send", 600, blue), GROUND]
+    for page, layers in (("a", first), ("b", second)):
+        write_ora(project / f"mockups/{page}.ora", (900, 700), layers)
+        riffler("draft", f"mockups/{page}.ora", cwd=project)
+    text = (project / "cuts/b.toml").read_text()
+    assert "Cut from another mockup of this project already: button-order." in text
+    assert "[slice.button-send-b]" in text
+    assert "[slice.button-order" not in text
+    riffler("cut", cwd=project)
 
 
 def framed(width: int, height: int, line: int, radius: int, *, fill: bool = False) -> Image.Image:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
@@ -20,6 +20,7 @@ from riffler.files import as_typed, rewrite, write_whole
 from riffler.geometry import Box
 from riffler.mockup.model import drawings
 from riffler.plain import plain
+from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.model import Draft, DraftedSlice, written
 from riffler.plan.draft.questions import Question, questions
 from riffler.plan.draft.state import times_of
@@ -28,7 +29,6 @@ from riffler.plan.draft.whole import draft
 from riffler.project.lock import locked
 from riffler.reading.wording import reason
 from riffler.workspace import Opened, Workspace
-from riffler.workspace.prepare import known_names
 from riffler.workspace.workspace import cutlists_for
 
 #: The version of what `as_data` gives.
@@ -124,9 +124,8 @@ def draft_mockup(
     if existing is not None:
         target, density = existing.path, existing.cutlist.density
     _refuse_too_many(workspace, opened)
-    drafted = draft(
-        opened.renderer, density=density or opened.density, taken=known_names(files)
-    )  # fmt: skip
+    others = Elsewhere(workspace, files)
+    drafted = draft(opened.renderer, density=density or opened.density, elsewhere=others)
     if existing is None:
         named = Path(os.path.relpath(path.resolve(), target.parent.resolve())).as_posix()
         text = text_of(drafted, named, canvas)
@@ -206,19 +205,44 @@ def _resolved(file: CutlistFile, opened: Opened) -> list[ResolvedSlice]:
 
 
 def _lacking(drafted: Draft, known: list[ResolvedSlice]) -> Draft:
-    """The draft without what the cutlist has already: by name, or by place."""
-    names = {slice_.name for slice_ in known} | {slice_.entry.keys[1] for slice_ in known}
-    rest = tuple(
-        new for new in drafted.slices
-        if new.name not in names and not any(_is_same(new, slice_) for slice_ in known)
-    )  # fmt: skip
-    return replace(drafted, slices=rest)
+    """The draft without what the cutlist covers; what is new there has a name of its own."""
+    taken = {slice_.name for slice_ in known} | {slice_.entry.keys[1] for slice_ in known}
+    rest: list[DraftedSlice] = []
+    called: dict[str, str] = {}
+    for new in drafted.slices:
+        if any(_covers(slice_, new) for slice_ in known):
+            continue
+        name, number = new.name, 2
+        while name in taken:
+            name, number = f"{new.name}-{number}", number + 1
+        taken.add(name)
+        called[new.name] = name
+        rest.append(replace(new, name=name))
+    return replace(drafted, slices=tuple(_following(new, called) for new in rest))
 
 
-def _is_same(new: DraftedSlice, known: ResolvedSlice) -> bool:
+def _following(new: DraftedSlice, called: Mapping[str, str]) -> DraftedSlice:
+    """The slice, leaning on others by the names that they have now."""
+    like = new.table.like
+    if like is None or called.get(like, like) == like:
+        return new
+    return replace(new, table=new.table.model_copy(update={"like": called[like]}))
+
+
+def _covers(known: ResolvedSlice, new: DraftedSlice) -> bool:
+    """Whether a slice does what a drafted one would: it is that one changed, renamed, or replaced.
+
+    Replaced it is by a larger one of its kind in which the same layers show.
+    """
     shared = (new.box & known.box).area
-    is_placed = shared >= SAME * new.box.area and shared >= SAME * known.box.area
-    return is_placed and (new.table.role == "words") == (not known.role.has_files)
+    if new.name in (known.name, known.entry.keys[1]) and shared:
+        return True
+    if shared < SAME * new.box.area or (new.table.role == "words") == known.role.has_files:
+        return False
+    if shared >= SAME * known.box.area:
+        return True
+    is_text = new.table.role == "words" and new.table.link is None
+    return is_text or not known.rest.shown.isdisjoint(new.layers)
 
 
 def _added(existing: CutlistFile, drafted: Draft) -> str:

@@ -104,9 +104,9 @@ class Names:
         self._given |= names
         return fresh
 
-    def is_elsewhere(self, name: str) -> bool:
-        """Whether another cutlist of the project has a slice so layer_names."""
-        return name in self._elsewhere
+    def is_elsewhere(self, name: str, times: int = 1) -> bool:
+        """Whether another cutlist of the project has a slice so called, or one of so many."""
+        return not self._elsewhere.isdisjoint(_all(name, times))
 
     def _is_vague(self, layer: Layer, among: int = 1) -> bool:
         is_common = self._common[layer.name] > among

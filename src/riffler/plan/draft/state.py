@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
 from typing import Any
 
 from riffler.analyse.repetition import Lattice
@@ -11,6 +10,7 @@ from riffler.cutlist.model import Common, SliceTable, Times
 from riffler.cutlist.naming import sound
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer
+from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.guides import Guides
 from riffler.plan.draft.model import DraftedSlice
 from riffler.plan.draft.naming import Names
@@ -24,9 +24,10 @@ from riffler.reading.wording import reason
 class Drafting:
     """What the parts of a draft share. `done` are the addresses of drawings taken care of."""
 
-    def __init__(self, reading: Reading, found: Found, names: Names) -> None:
-        self.reading, self.found, self.names = reading, found, names
-        self.guides = Guides(reading, names)
+    def __init__(self, reading: Reading, found: Found, others: Elsewhere) -> None:
+        self.reading, self.found, self._others = reading, found, others
+        self.names = Names(reading.mockup, others.names)
+        self.guides = Guides(reading, self.names)
         self.groups: dict[str, tuple[Common, str]] = {}
         self.slices: list[DraftedSlice] = []
         self.elsewhere: list[str] = []
@@ -41,16 +42,27 @@ class Drafting:
         Returns whether it became a slice.
         """
         self.done.update(layers)
-        drafted = DraftedSlice(name, table, why, layers, box)
-        if not self.names.is_elsewhere(name):
-            self.slices.append(drafted)
-        elif table.link is not None:
-            self.elsewhere.append(name)
-            return False
-        else:
+        is_one = table.times is None or table.times.same
+        times = 1 if is_one or table.times is None else table.times.total
+        if self.names.is_elsewhere(name, times):
+            is_click = table.link is not None or table.links is not None
+            if is_click and self._is_on_every_page(name if is_one else f"{name}-1", table, box):
+                self.elsewhere.append(name)
+                return False
             page = sound(self.reading.mockup.path.stem)
-            self.slices.append(replace(drafted, name=self.names.free(f"{name}-{page}")))
+            name = self.names.free(f"{name}-{page}", times=times)
+        self.slices.append(DraftedSlice(name, table, why, layers, box))
         return True
+
+    def _is_on_every_page(self, name: str, table: SliceTable, box: Box) -> bool:
+        """Whether a slice of another page shows the same as this one would."""
+        mockup, density = self.reading.mockup, self.reading.density
+        shown = mockup.drawn - self.texts
+        if table.only is not None:
+            shown = frozenset[str]().union(*map(mockup.alone, table.only))
+        if (table.only or table.around) and density == int(density):
+            box = box.aligned(int(density)) & mockup.box
+        return self._others.shows(name, self.reading.renderer.render(box, 1 / density, shown))
 
     def hidden_in(self, box: Box, hidden: Sequence[str] = ()) -> dict[str, Any]:
         """The key that hides words, marks of states and neighbours in a box cut as seen.

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from typing import Any
 
 from riffler.cutlist.model import SliceTable
@@ -10,8 +10,8 @@ from riffler.geometry import Box
 from riffler.mockup.density import Density
 from riffler.mockup.model import Layer
 from riffler.plan.draft import clicks, pictures
+from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.model import Draft
-from riffler.plan.draft.naming import Names
 from riffler.plan.draft.patterns import word_patterns
 from riffler.plan.draft.state import Drafting
 from riffler.reading import clickable, layer_names, layout
@@ -22,22 +22,23 @@ from riffler.reading.judgement import Becomes, Judgement
 from riffler.reading.reading import Reading
 from riffler.render.renderer import Renderer
 from riffler.roles import words
+from riffler.workspace import Workspace
 
 
 def draft(
     renderer: Renderer,
     *,
     density: float | None = None,
-    taken: Iterable[str] = (),
+    elsewhere: Elsewhere | None = None,
 ) -> Draft:
-    """Write a first plan for a mockup. `taken` are the slices that the project has already."""
+    """Write a first plan for a mockup. `elsewhere` are the slices that the project has already."""
     renderer.warm()
     reading = Reading(renderer, 1.0)
     likely = Density(density) if density else density_of(reading)
     reading = reading.at(likely.value)
     is_page = not is_illustration(reading, reading.mockup.layers)
     found = clickable.find(reading) if is_page else clickable.Found()
-    begun = Drafting(reading, found, Names(reading.mockup, taken))
+    begun = Drafting(reading, found, elsewhere or Elsewhere(Workspace()))
     if not is_page:
         pictures.no_page(begun)
     head = heads.hero(reading, found.repeated) if is_page else None
