@@ -77,6 +77,11 @@ ROOMS = {
         "the measured style), words, things to click, rows, states, layout; `look` is the first look",
         "geometry color mockup render analyse cutlist workspace",
     ),
+    "measure": _room(
+        "a mockup → its numbers: `things` by name, `distances` between boxes, `frame` of the content, "
+        "the `css` of a thing, in `units`; `answer` puts them together",
+        "geometry errors project mockup analyse cutlist workspace reading",
+    ),
     "roles": _room(
         "a slice's box and role → its pictures, by one pure function a role",
         "geometry color analyse cutlist",
@@ -113,12 +118,13 @@ ROOMS = {
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
         "geometry errors formats color files plain project mockup render cutlist workspace encode reading "
-        "output cutting plan",
+        "measure output cutting plan",
     ),
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the options "
         "that all share; `said` keeps what commands that only look have said",
-        "errors formats files digests plain project cutlist workspace reading output cutting plan site report",
+        "errors formats files digests plain project cutlist workspace reading measure output cutting plan site "
+        "report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
 }  # fmt: skip

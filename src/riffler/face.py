@@ -12,6 +12,8 @@ from riffler.geometry import Box, Size
 
 if TYPE_CHECKING:  # what draws and checks is loaded by the function that needs it
     from riffler.color import Bytes
+    from riffler.measure.distances import Between
+    from riffler.measure.one import Measured
     from riffler.output.publish import Published
     from riffler.plan.draft.file import DraftFile
     from riffler.plan.survey import Survey
@@ -26,6 +28,7 @@ __all__ = [
     "draft",
     "draw",
     "look",
+    "measure",
     "open",
     "survey",
 ]
@@ -54,6 +57,19 @@ def look(mockup: Where, canvas: str | None = None) -> Look:
     from riffler.reading.look import look as look_at
 
     return look_at(open(mockup, canvas))
+
+
+def measure(mockup: Where, thing: str, other: str | None = None) -> Measured | Between:
+    """The numbers of a thing, or of two: sizes, places, distances, in mockup pixels.
+
+    A thing is a layer, slice or guide by name, "x,y", "x,y,width,height", or "canvas".
+    """
+    from riffler.measure.answer import measuring
+    from riffler.workspace import Workspace
+
+    names = [thing] if other is None else [thing, other]
+    found = measuring(Workspace.around(Path(mockup)), names, str(mockup))
+    return found.one(thing) if other is None else found.two(thing, other)[2]
 
 
 def draw(

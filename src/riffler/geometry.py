@@ -197,6 +197,31 @@ class Rect:
     width: float
     height: float
 
+    @classmethod
+    def of(cls, box: Box) -> Rect:
+        """A whole box."""
+        return cls(box.x, box.y, box.width, box.height)
+
+    @classmethod
+    def around(cls, boxes: Iterable[Rect]) -> Rect | None:
+        """The smallest box that holds them all; None when there are none."""
+        every = list(boxes)
+        if not every:
+            return None
+        left, top = min(box.x for box in every), min(box.y for box in every)
+        right, bottom = max(box.right for box in every), max(box.bottom for box in every)
+        return cls(left, top, right - left, bottom - top)
+
+    @property
+    def right(self) -> float:
+        """Where it ends across."""
+        return self.x + self.width
+
+    @property
+    def bottom(self) -> float:
+        """Where it ends down."""
+        return self.y + self.height
+
     def outward(self) -> Box:
         """The smallest whole box that holds the rectangle; a hair's breadth of 1e-6 is forgiven."""
         return Box.from_edges(

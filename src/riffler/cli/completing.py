@@ -80,12 +80,29 @@ def layers(ctx: typer.Context) -> Iterator[str]:
     if said:
         path = located(Path(said[0] if isinstance(said, list | tuple) else said))
         opened = [Workspace.around(path).open(path, None)]
-    else:
-        workspace = Workspace.here()
-        opened = [
-            workspace.open(file.mockup_path, file.cutlist.canvas, file) for file in _files(ctx)
-        ]
-    return (layer.address for one in opened for layer in one.mockup.walk())
+        return (layer.address for one in opened for layer in one.mockup.walk())
+    return _layers(ctx)
+
+
+def _layers(ctx: typer.Context) -> Iterator[str]:
+    """Layers of all mockups that have cutlists."""
+    from riffler.workspace import Workspace
+
+    workspace = Workspace.here()
+    for file in _files(ctx):
+        opened = workspace.open(file.mockup_path, file.cutlist.canvas, file)
+        yield from (layer.address for layer in opened.mockup.walk())
+
+
+@_offer
+def things(ctx: typer.Context) -> Iterator[str]:
+    """What can be measured: slices, guides, layers, the canvas."""
+    for file in _files(ctx):
+        yield from (entry.name for entry in file.entries)
+        for part in file.parts:
+            yield from (*part.said.guides.x, *part.said.guides.y)
+    yield from _layers(ctx)
+    yield "canvas"
 
 
 @_offer

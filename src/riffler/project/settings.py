@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import re
 from pathlib import PurePosixPath
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field
+from pydantic import AfterValidator, BaseModel, ConfigDict, Field, PositiveFloat
 
 from riffler.project import saving
 from riffler.project.limits import Limits
@@ -50,6 +50,13 @@ class Favicon(_Table):
     slice: str
 
 
+class Measure(_Table):
+    """How lengths are said: `base` is the size of a rem, in CSS pixels."""
+
+    unit: Literal["px", "rem", "vw", "%"] = "px"
+    base: PositiveFloat = 16.0
+
+
 class Settings(_Table):
     """riffler.toml as a whole."""
 
@@ -58,5 +65,6 @@ class Settings(_Table):
     system_fonts: bool = False
     defaults: saving.Settings = saving.Settings()
     favicon: Favicon | None = None
+    measure: Measure = Measure()
     site: dict[str, Any] = Field(default_factory=dict)
     limits: Limits = Limits()

@@ -201,7 +201,8 @@ class Reading:
 
     def _find_lettering(self, layer: Layer) -> Lettering | None:
         """Letters want every pixel, but not of a whole page."""
-        box = self.painted(layer) if layer.kind is Kind.PIXELS else None
+        is_drawn = layer.kind is Kind.WORDS and not self.mockup.is_vector
+        box = self.painted(layer) if layer.kind is Kind.PIXELS or is_drawn else None
         if box is None or box == self.mockup.box:
             return None
         piece = Box(box.x, box.y, min(box.width, PIECE_WIDTH), min(box.height, PIECE_HEIGHT))

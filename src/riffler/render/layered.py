@@ -10,7 +10,7 @@ import numpy as np
 
 from riffler.color import Bytes, Pixels, empty
 from riffler.digests import digest_of
-from riffler.geometry import Box, Scale, union
+from riffler.geometry import Box, Rect, Scale, union
 from riffler.mockup.flat import FORMATS
 from riffler.mockup.model import Layer, Mockup, Nature
 from riffler.project.limits import DEFAULT_LIMITS, Limits
@@ -132,6 +132,10 @@ class LayeredEngine:
 
     def measured_box(self, _layer: Layer, _extent: Extent) -> Box | None:
         """Only pixels tell what a pixel layer paints."""
+        return None
+
+    def exact_box(self, _layer: Layer, _extent: Extent) -> Rect | None:
+        """Pixels have no fractions."""
         return None
 
     def find_box(self, layer: Layer, extent: Extent) -> Box | None:

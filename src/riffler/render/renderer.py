@@ -6,7 +6,7 @@ from typing import Protocol
 
 from riffler.color import Pixels
 from riffler.digests import digest_of
-from riffler.geometry import Box, Scale, union
+from riffler.geometry import Box, Rect, Scale, union
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Layer, Mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
@@ -45,6 +45,10 @@ class Engine(Protocol):
 
         To within a pixel of what is drawn.
         """
+        ...
+
+    def exact_box(self, layer: Layer, extent: Extent) -> Rect | None:
+        """As `measured_box`, with fractions of pixels."""
         ...
 
     def find_box(self, layer: Layer, extent: Extent) -> Box | None:
@@ -104,6 +108,22 @@ class Renderer:
         """
         said = [inside.box for inside in self.mockup.by_address[address].walk() if inside.box]
         return union(said) if said else self._box(address, Extent.OWN)
+
+    def exact_box(self, address: str) -> Rect | None:
+        """Where a person sees its edges, as `solid_box`, with the fractions that vectors have.
+
+        Soft things have the box of all that they paint; of a group it is the box around what shows
+        inside.
+        """
+        layer = self.mockup.by_address[address]
+        if layer.is_group:
+            inside = (self.exact_box(child.address) for child in layer.children if child.visible)
+            return Rect.around(box for box in inside if box)
+        exact = self._engine.exact_box(layer, Extent.SOLID)
+        if exact is not None:
+            return exact if exact.width > 0 and exact.height > 0 else None
+        box = self.solid_box(address) or self.painted_box(address)
+        return Rect.of(box) if box else None
 
     def rough_box(self, address: str) -> Box | None:
         """Where a drawing lies, by its numbers where these say it: quick, and a little generous."""

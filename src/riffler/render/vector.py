@@ -62,7 +62,7 @@ class VectorEngine:
         self._limits = limits
         self._pruner = Pruner(self._document, lambda families: fonts.choose(families)[0])
         self._lock = threading.Lock()
-        self._measured: dict[tuple[str, bool], Box | None] = {}
+        self._measured: dict[tuple[str, bool], Rect | None] = {}
 
     def render(self, box: Box, scale: Scale, shown: frozenset[str]) -> Pixels:
         """The layers that are shown, in `box`, at `scale`: (H, W, 4) of `box.size.scaled(scale)`.
@@ -139,25 +139,30 @@ class VectorEngine:
 
     def measured_box(self, layer: Layer, extent: Extent) -> Box | None:
         """The box by the numbers of the drawing, and of the fonts; as `Engine.measured_box`."""
+        rect = self.exact_box(layer, extent)
+        if rect is None:
+            return None
+        inner = Rect(
+            rect.x + ROUNDED, rect.y + ROUNDED, rect.width - 2 * ROUNDED, rect.height - 2 * ROUNDED
+        )
+        return inner.outward() & self._reach()
+
+    def exact_box(self, layer: Layer, extent: Extent) -> Rect | None:
+        """The same with fractions of pixels."""
         key = (layer.address, extent is not Extent.PAINTED)
         if key not in self._measured:
             self._measured[key] = self._measure(layer, without_filters=key[1])
         return self._measured[key]
 
-    def _measure(self, layer: Layer, *, without_filters: bool) -> Box | None:
+    def _measure(self, layer: Layer, *, without_filters: bool) -> Rect | None:
         element = self._document.elements.get(layer.source)
         if element is None:
             return None
         rect = extents.painted(
             self._document, element, self._fonts, without_filters=without_filters
         )
-        if rect is None:
-            return None
         x, y = self.mockup.origin
-        inner = Rect(
-            rect.x + ROUNDED, rect.y + ROUNDED, rect.width - 2 * ROUNDED, rect.height - 2 * ROUNDED
-        )
-        return inner.outward().moved(-x, -y) & self._reach()
+        return rect and Rect(rect.x - x, rect.y - y, rect.width, rect.height)
 
     def _reach(self) -> Box:
         """The canvas and all around it in which layers are looked for."""

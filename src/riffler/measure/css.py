@@ -1,0 +1,180 @@
+"""A thing -> the declarations that a developer would write by hand, or why there are none."""
+
+from __future__ import annotations
+
+import shlex
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from riffler.analyse.lettering import Lettering
+from riffler.analyse.style import CLEAR, Radii, Shadow, Style
+from riffler.geometry import Rect
+from riffler.measure.units import Scale
+from riffler.mockup.model import Layer, Words, drawings
+from riffler.reading.judgement import Becomes
+from riffler.reading.reading import Reading
+from riffler.reading.wording import reason
+
+#: A box that covers so much of a group is the box of the group.
+PLATE = 0.98
+
+#: A length so near a whole CSS pixel was meant to be one.
+NEARLY = 1 / 3
+
+#: What CSS calls the weights that have names, and how text that is not set from the left stands.
+WEIGHTS, ALIGNED = {400: "normal", 700: "bold"}, {"middle": "center", "end": "right"}
+
+
+@dataclass(frozen=True)
+class Css:
+    """Declarations by property, in the order in which people write them.
+
+    `of` is the layer that they were read from where that is a part of the thing; `notes` are for
+    people; `refused` says why no style sheet draws it, if none does.
+    """
+
+    declarations: tuple[tuple[str, str], ...]
+    of: str | None = None
+    notes: tuple[str, ...] = ()
+    refused: str = ""
+
+
+def css_of(reading: Reading, layer: Layer, box: Rect, scale: Scale) -> Css:
+    """The style of a layer, or of the box that a group lies on; `box` is the thing's own."""
+    if layer.is_group and (plate := _plate(reading, layer)):
+        return replace(css_of(reading, plate, box, scale), of=plate.address)
+    size = tuple(_size(box, scale))
+    judgement = reading.judgement(layer)
+    match judgement.becomes:
+        case Becomes.CSS if judgement.style is not None:
+            style = judgement.style
+            style = style if judgement.is_said else _by_hand(style, scale.density)
+            return Css((*size, *_box(style, scale)))
+        case Becomes.WORDS if layer.words is not None:
+            return Css(tuple(_words(layer.words, scale)), notes=_written(layer.words))
+        case Becomes.WORDS:
+            text = judgement.text or reading.seen_text(layer)
+            return (
+                Css(tuple(_seen(text, scale)), notes=_letters(text, scale)) if text else Css(size)
+            )
+        case Becomes.NOTHING:
+            return Css(size)
+    if layer.is_group and len([*drawings([layer])]) > 1:
+        return Css(size)
+    why = reason(judgement, reading.density)
+    cut = f"riffler mark NAME --only {shlex.quote(layer.address)}"
+    return Css(size, refused=f"No style sheet draws it: {why}. As a slice: {cut}")
+
+
+def _by_hand(style: Style, density: float) -> Style:
+    """A style that was measured in pixels, in lengths as people write them: halves of a CSS pixel.
+
+    What is within a third of a whole pixel is one.
+    """
+
+    def told(length: float) -> float:
+        value = length / density
+        whole = abs(value - round(value)) < NEARLY
+        return (round(value) if whole else round(2 * value) / 2) * density
+
+    return replace(
+        style,
+        radii=style.radii and Radii(*map(told, style.radii.listed)),
+        border=style.border and replace(style.border, width=told(style.border.width)),
+        shadows=tuple(
+            Shadow(told(one.x), told(one.y), told(one.blur), one.color, told(one.spread))
+            for one in style.shadows
+        ),
+    )  # fmt: skip
+
+
+def _plate(reading: Reading, group: Layer) -> Layer | None:
+    """The lowest box in a group that covers it all and that CSS draws."""
+    whole = reading.renderer.exact_box(group.address)
+    parts = [part for part in drawings([group]) if part.visible and part is not group]
+    for part in reversed(parts):
+        box = reading.renderer.exact_box(part.address)
+        if whole and box and box.width * box.height >= PLATE * whole.width * whole.height:
+            return part if reading.judgement(part).becomes is Becomes.CSS else None
+    return None
+
+
+def _size(box: Rect, scale: Scale) -> Iterator[tuple[str, str]]:
+    yield "width", scale.say(box.width, unit=True)
+    height = scale if scale.unit != "%" else replace(scale, unit="px")  # % of what is not known
+    yield "height", height.say(box.height, unit=True)
+
+
+def _box(style: Style, scale: Scale) -> Iterator[tuple[str, str]]:
+    """Lengths of decoration are no shares of anything: they stay px where sizes are per cent."""
+    fine = replace(scale, unit="px") if scale.unit == "%" else scale
+    if len(style.stops) > 1:
+        stops = ", ".join(f"{stop.color} {100 * stop.position:.3g}%" for stop in style.stops)
+        yield "background", f"linear-gradient({style.angle or 0}deg, {stops})"
+    elif style.stops[0] != CLEAR:
+        yield "background", style.stops[0].color
+    if style.border:
+        width = replace(scale, unit="px").say(style.border.width, unit=True)
+        yield "box-sizing", "border-box"
+        yield "border", f"{width} solid {style.border.color}"
+    if style.radii is None:
+        yield "border-radius", "50%"
+    elif any(fine.of(radius) for radius in style.radii.listed):
+        yield "border-radius", _radii(style.radii, fine)
+    if style.shadows:
+        yield "box-shadow", ", ".join(_shadow(shadow, fine) for shadow in style.shadows)
+    if style.opacity < 1:
+        yield "opacity", f"{style.opacity:.3g}"
+    if style.blend != "normal":
+        yield "mix-blend-mode", style.blend
+
+
+def _radii(radii: Radii, scale: Scale) -> str:
+    said = [scale.say(radius, unit=True) for radius in radii.listed]
+    return said[0] if len(set(said)) == 1 else " ".join(said)
+
+
+def _shadow(shadow: Shadow, scale: Scale) -> str:
+    lengths = [shadow.x, shadow.y, shadow.blur, *([shadow.spread] if shadow.spread else [])]
+    return " ".join([*(scale.say(length, unit=True) for length in lengths), shadow.color])
+
+
+def _words(words: Words, scale: Scale) -> Iterator[tuple[str, str]]:
+    fine = replace(scale, unit="px") if scale.unit == "%" else scale
+    if words.families:
+        yield "font-family", ", ".join(_family(family) for family in words.families)
+    yield "font-size", fine.say(words.size, unit=True)
+    if words.weight != 400:
+        yield "font-weight", WEIGHTS.get(words.weight, str(words.weight))
+    if words.style != "normal":
+        yield "font-style", words.style
+    if words.line_step and words.size:
+        yield "line-height", f"{words.line_step / words.size:.3g}"
+    if words.letter_spacing:
+        yield "letter-spacing", fine.say(words.letter_spacing, unit=True)
+    if words.anchor in ALIGNED:
+        yield "text-align", ALIGNED[words.anchor]
+    yield "color", words.color
+
+
+def _family(family: str) -> str:
+    plain = family.replace("-", "").isalnum() and not family[:1].isdigit()
+    escaped = family.replace("\\", "\\\\").replace('"', '\\"')
+    return family if plain else f'"{escaped}"'
+
+
+def _written(words: Words) -> tuple[str, ...]:
+    return tuple(words.lines)
+
+
+def _seen(text: Lettering, scale: Scale) -> Iterator[tuple[str, str]]:
+    fine = replace(scale, unit="px") if scale.unit == "%" else scale
+    if text.line_step:
+        yield "line-height", fine.say(text.line_step, unit=True)
+    yield "color", text.color
+
+
+def _letters(text: Lettering, scale: Scale) -> tuple[str, ...]:
+    count = len(text.lines)
+    lines = f"{count} line{'s' if count > 1 else ''}"
+    return (f"{lines} in pixels, small letters {scale.say(text.height, unit=True)} high",)

@@ -1,0 +1,121 @@
+"""A thing -> its numbers: where it is on the canvas, on what, beside what, over which columns."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from riffler.geometry import Rect
+from riffler.measure.distances import Insets, Side, insets, neighbours
+from riffler.measure.frame import Frame, Span
+from riffler.measure.things import Sort, Thing, Things
+
+
+@dataclass(frozen=True)
+class Inside:
+    """Something that a thing is inside of, and how far from its sides."""
+
+    name: str
+    insets: Insets
+
+
+@dataclass(frozen=True)
+class Beside:
+    """The nearest thing on a side, and the gap to it; the canvas where there is none."""
+
+    name: str
+    gap: float
+
+
+@dataclass(frozen=True)
+class Measured:
+    """A thing in mockup pixels.
+
+    `on` is the smallest thing under it that it lies on, `group` the group it stands in. `share` is
+    its part of the content width, `columns` those of the grid that it begins and ends with.
+    """
+
+    thing: Thing
+    canvas: Insets
+    on: Inside | None
+    group: Inside | None
+    beside: dict[Side, Beside]
+    share: float | None
+    columns: Span | None
+
+
+def measured(things: Things, thing: Thing, frame: Frame) -> Measured:
+    """All that is to be known of one thing."""
+    canvas = things.canvas.box
+    around = [other for other in things.drawings if _is_apart(thing, other)]
+    has_width = thing.box.width > 0
+    return Measured(
+        thing,
+        insets(thing.box, canvas),
+        _on(thing, _below(things, thing, around)),
+        _group(things, thing),
+        _beside(thing, around, canvas),
+        thing.box.width / frame.width if has_width and frame.width else None,
+        frame.span(thing.box) if has_width else None,
+    )
+
+
+def _is_apart(thing: Thing, other: Thing) -> bool:
+    """Whether another drawing is no part of a thing, nor the thing a part of it."""
+    if thing.layer is None or other.layer is None:
+        return True
+    a, b = f"{thing.layer}/", f"{other.layer}/"
+    return not a.startswith(b) and not b.startswith(a)
+
+
+def _below(things: Things, thing: Thing, around: Sequence[Thing]) -> Sequence[Thing]:
+    """The drawings that are drawn before a layer or group; any for what is no layer."""
+    if thing.layer is None:
+        return around
+    places = {layer.address: n for n, layer in enumerate(things.opened.mockup.walk())}
+    own = places[thing.layer]
+    return [other for other in around if other.layer and places[other.layer] > own]
+
+
+def _on(thing: Thing, below: Sequence[Thing]) -> Inside | None:
+    """The smallest drawing that holds a thing and is larger."""
+    holding = [other for other in below if _is_larger(other.box, thing.box)]
+    if not holding:
+        return None
+    best = min(holding, key=lambda other: other.box.width * other.box.height)
+    return Inside(best.name, insets(thing.box, best.box))
+
+
+def _is_larger(outer: Rect, inner: Rect) -> bool:
+    """Whether a box holds another and stands out on some side."""
+    found = insets(inner, outer)
+    sides = (found.left, found.top, found.right, found.bottom)
+    return min(sides) >= 0 and max(sides) > 0
+
+
+def _group(things: Things, thing: Thing) -> Inside | None:
+    if thing.layer is None:
+        return None
+    group = next(iter(things.opened.mockup.ancestors(thing.layer)), None)
+    box = things.opened.renderer.exact_box(group.address) if group else None
+    return Inside(group.address, insets(thing.box, box)) if group and box else None
+
+
+def _beside(thing: Thing, around: Sequence[Thing], canvas: Rect) -> dict[Side, Beside]:
+    """The nearest thing on each side of a thing that has sides."""
+    if thing.sort in (Sort.CANVAS, Sort.GUIDE):
+        return {}
+    others = [
+        other for other in around
+        if not _is_larger(other.box, thing.box) and not _is_larger(thing.box, other.box)
+    ]  # fmt: skip
+    found = neighbours(thing.box, [other.box for other in others])
+    rim = insets(thing.box, canvas)
+    edges: dict[Side, float] = {
+        "left": rim.left, "right": rim.right, "above": rim.top, "below": rim.bottom
+    }  # fmt: skip
+    return {
+        side: Beside(others[found[side][0]].name, found[side][1])
+        if side in found else Beside("canvas", edge)
+        for side, edge in edges.items()
+    }  # fmt: skip

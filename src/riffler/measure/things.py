@@ -1,0 +1,242 @@
+"""What a person names -> the thing that is meant: a layer, slice, guide, point, box, the canvas."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from functools import cached_property
+from pathlib import Path
+
+from riffler.cutlist.edges import CELL, Ruler
+from riffler.cutlist.file import CutlistFile, Entry
+from riffler.cutlist.resolve import resolve_one
+from riffler.errors import AddressError, RifflerError, nearest
+from riffler.geometry import Rect
+from riffler.mockup import address
+from riffler.mockup.model import Layer, drawings
+from riffler.project.places import located
+from riffler.workspace import Opened, Workspace
+
+#: What a name may begin with where it could mean two things.
+PREFIXES = ("slice", "layer", "guide")
+
+#: The box of text that is not drawn, since its typeface is missing.
+NOWHERE = Rect(0, 0, 0, 0)
+
+_NUMBERS = re.compile(r"\s*-?\d+(\.\d+)?(\s*,\s*-?\d+(\.\d+)?)*\s*")
+
+
+class Sort(StrEnum):
+    """What kind of thing it is."""
+
+    LAYER = "layer"
+    GROUP = "group"
+    SLICE = "slice"
+    GUIDE = "guide"
+    POINT = "point"
+    BOX = "box"
+    CANVAS = "canvas"
+
+
+@dataclass(frozen=True)
+class Thing:
+    """Something with a place. `box` is in mockup pixels, without shadow and glow.
+
+    A guide is as long as the canvas and of no width, a point has no size at all. `layer` is the
+    address of a layer or group.
+    """
+
+    sort: Sort
+    name: str
+    box: Rect
+    layer: str | None = None
+
+
+class Things:
+    """The things of one mockup by name."""
+
+    def __init__(self, opened: Opened) -> None:
+        self.opened = opened
+
+    @property
+    def canvas(self) -> Thing:
+        """The whole."""
+        return Thing(Sort.CANVAS, "canvas", Rect.of(self.opened.mockup.box))
+
+    @cached_property
+    def layers(self) -> list[Thing]:
+        """Every layer and group that shows and paints, as they are listed."""
+        mockup = self.opened.mockup
+        shown = (layer for layer in mockup.walk() if mockup.shows(layer))
+        return [thing for layer in shown if (thing := self._layer(layer))]
+
+    @cached_property
+    def slices(self) -> list[Thing]:
+        """Every slice of the mockup's cutlist."""
+        file = self.opened.cutlist
+        return [self._slice(file, entry) for entry in file.entries] if file else []
+
+    @cached_property
+    def drawings(self) -> list[Thing]:
+        """The layers that hold paint, as a person counts them."""
+        mockup = self.opened.mockup
+        shown = (layer for layer in drawings(mockup.layers) if mockup.shows(layer))
+        return [thing for layer in shown if (thing := self._layer(layer))]
+
+    def named(self, name: str) -> Thing:
+        """The thing that a name means. Raises RifflerError for none, or a pattern for several."""
+        kind, _, rest = name.partition(":")
+        if kind in PREFIXES and rest:
+            found = {"slice": self._a_slice, "layer": self._a_layer, "guide": self._a_guide}[kind](
+                rest
+            )
+            if found is None:
+                raise RifflerError(f'There is no {kind} "{rest}".', self._advice(rest))
+            return found
+        if name == "canvas":
+            return self.canvas
+        if _NUMBERS.fullmatch(name):
+            return _numbers(name)
+        for find in (self._a_slice, self._a_layer, self._a_guide):
+            if (found := find(name)) is not None:
+                return found
+        raise RifflerError(f'There is nothing called "{name}".', self._advice(name))
+
+    def _advice(self, name: str) -> str:
+        file = self.opened.cutlist
+        guides = [guide for axis in ("x", "y") for guide in file.ruler(axis).guides] if file else []
+        slices = [entry.name for entry in file.entries] if file else []
+        known = [*slices, *self.opened.mockup.by_address, *guides]
+        return nearest(name, known) or "riffler look lists the layers, riffler survey the slices."
+
+    def _a_slice(self, name: str) -> Thing | None:
+        file = self.opened.cutlist
+        entry = file.entry(name) if file else None
+        return self._slice(file, entry) if file and entry else None
+
+    def _slice(self, file: CutlistFile, entry: Entry) -> Thing:
+        slice_ = resolve_one(file, self.opened.renderer, entry)
+        return Thing(Sort.SLICE, entry.name, Rect.of(slice_.box))
+
+    def _a_layer(self, name: str) -> Thing | None:
+        mockup = self.opened.mockup
+        try:
+            found = address.find(mockup, name)
+        except AddressError:
+            return None
+        if len(found) > 1:
+            listed = ", ".join(found[:4]) + (", ..." if len(found) > 4 else "")
+            raise RifflerError(f'"{name}" means {len(found)} layers.', f"Say which: {listed}")
+        layer = mockup.by_address[found[0]]
+        thing = self._layer(layer)
+        if thing is None and layer.words is not None:
+            return Thing(Sort.LAYER, layer.address, NOWHERE, layer.address)
+        if thing is None:
+            raise RifflerError(f'The layer "{found[0]}" paints nothing.')
+        return thing
+
+    def _layer(self, layer: Layer) -> Thing | None:
+        box = self.opened.renderer.exact_box(layer.address)
+        sort = Sort.GROUP if layer.is_group else Sort.LAYER
+        return Thing(sort, layer.address, box, layer.address) if box else None
+
+    def _a_guide(self, name: str) -> Thing | None:
+        """A guide, or the cell of a grid, along the whole canvas."""
+        file, canvas = self.opened.cutlist, self.canvas.box
+        for axis in ("x", "y"):
+            if file is None or not _is_on(file.ruler(axis), name):
+                continue
+            start = file.ruler(axis).position(name)
+            size = file.ruler(axis).position(name, is_end=True) - start
+            across = Rect(start, 0, size, canvas.height)
+            line = across if axis == "x" else Rect(0, start, canvas.width, size)
+            return Thing(Sort.BOX if size else Sort.GUIDE, name, line)
+        return None
+
+
+def _is_on(ruler: Ruler, name: str) -> bool:
+    """Whether an axis has a guide so called, or a cell of a grid."""
+    cell = CELL.fullmatch(name)
+    grid = ruler.grids.get(cell[1]) if cell else None
+    return name in ruler.guides or (
+        cell is not None and grid is not None and int(cell[2]) <= grid.count
+    )
+
+
+def _numbers(text: str) -> Thing:
+    """A point by two numbers, a box by four. Raises RifflerError for other counts, or no size."""
+    values = [float(value) for value in text.split(",")]
+    name = ", ".join(f"{value:g}" for value in values)
+    if len(values) == 2:
+        return Thing(Sort.POINT, name, Rect(values[0], values[1], 0, 0))
+    if len(values) == 4 and values[2] > 0 and values[3] > 0:
+        return Thing(Sort.BOX, name, Rect(*values))
+    raise RifflerError(
+        f'"{text}" is neither a point nor a box.', "A point is x,y; a box x,y,width,height."
+    )
+
+
+def mockup_of(workspace: Workspace, names: Sequence[str], said: str | None) -> Opened:
+    """The mockup that things stand in: the one that is said, or the only one that knows the names.
+
+    `said` is a mockup's file, or a cutlist by name. Raises RifflerError where that leaves none or
+    several.
+    """
+    if said is not None:
+        return _said(workspace, said)
+    opened = list(_every(workspace))
+    if not opened:
+        raise RifflerError("No mockup of this project has a cutlist yet.", "Say which: --in FILE")
+    fitting = [one for one in opened if all(_knows(one, name) for name in names)]
+    if len(fitting) == 1 or len(opened) == 1:
+        return (fitting or opened)[0]
+    raise _unsettled(opened, fitting, names)
+
+
+def _unsettled(
+    opened: Sequence[Opened], fitting: Sequence[Opened], names: Sequence[str]
+) -> RifflerError:
+    """What to say when several mockups know the names, or none knows all of them."""
+    where = " or ".join(f"--in {one.cutlist.path.stem}" for one in fitting or opened if one.cutlist)
+    if fitting:
+        what = " and ".join(f'"{name}"' for name in names) or "The whole"
+        return RifflerError(f"{what} could be of several mockups.", f"Say of which: {where}")
+    unknown = (name for name in names if not any(_knows(one, name) for one in opened))
+    wrong = next((f'anything called "{name}"' for name in unknown), "all of these")
+    return RifflerError(f"No mockup has {wrong}.", f"Say where: {where}")
+
+
+def _said(workspace: Workspace, said: str) -> Opened:
+    files = [CutlistFile.read(path) for path in workspace.project.cutlists()
+             if path.stem == said] if workspace.has_project else []  # fmt: skip
+    if files:
+        return workspace.open(files[0].mockup_path, files[0].cutlist.canvas, files[0])
+    return workspace.open(located(Path(said)))
+
+
+def _every(workspace: Workspace) -> Iterator[Opened]:
+    """Every mockup that a cutlist is for, once."""
+    seen: set[tuple[Path, str | None]] = set()
+    for cutlist in workspace.project.cutlists():
+        file = CutlistFile.read(cutlist)
+        key = (file.mockup_path.resolve(), file.cutlist.canvas)
+        if key not in seen:
+            seen.add(key)
+            yield workspace.open(file.mockup_path, file.cutlist.canvas, file)
+
+
+def _knows(opened: Opened, name: str) -> bool:
+    """Whether a mockup has a thing so called, without drawing anything."""
+    kind, _, rest = name.partition(":")
+    plain = rest if kind in PREFIXES and rest else name
+    if plain == "canvas" or _NUMBERS.fullmatch(plain):
+        return True
+    file = opened.cutlist
+    if file and (file.entry(plain) or any(_is_on(file.ruler(axis), plain) for axis in ("x", "y"))):
+        return True
+    try:
+        return bool(address.find(opened.mockup, plain))
+    except AddressError:
+        return False

@@ -1,0 +1,181 @@
+"""Numbers of a mockup -> lines of text to read, to paste, or to open as a spreadsheet."""
+
+from __future__ import annotations
+
+import csv
+import io
+from collections.abc import Iterable, Iterator, Sequence
+
+from riffler.measure.css import Css
+from riffler.measure.distances import Between, Insets, Meeting
+from riffler.measure.document import Document
+from riffler.measure.one import Measured
+from riffler.measure.things import Sort, Thing
+from riffler.measure.units import Scale
+from riffler.report.screen import Column, Screen
+
+#: The columns of a list of things.
+HEADINGS = ("kind", "name", "left", "top", "width", "height")
+
+#: What spreadsheets take for the beginning of a formula.
+FORMULA = "=+-@"
+
+#: What is not "a" thing.
+ARTICLES = {Sort.CANVAS: "the"}
+
+#: How shares that people know are said.
+SHARES = {1.0: "all", 0.75: "three quarters", 0.6667: "two thirds", 0.5: "half",
+          0.3333: "a third", 0.25: "a quarter"}  # fmt: skip
+
+_Lines = Iterable[tuple[str, str, str]]
+"""What is told, the numbers, and what they are for."""
+
+
+def show_one(screen: Screen, found: Measured, scale: Scale) -> None:
+    """A thing's numbers, line by line."""
+    screen.say(_heading(found.thing, scale))
+    screen.say("")
+    _lines(screen, _one(found, scale))
+
+
+def _heading(thing: Thing, scale: Scale) -> str:
+    return f"{thing.name}: {ARTICLES.get(thing.sort, 'a')} {thing.sort}, in {_unit(scale)}."
+
+
+def _unit(scale: Scale) -> str:
+    """What lengths are said in, of which mockup pixels."""
+    names = {
+        "px": "CSS pixels",
+        "rem": f"rem of {scale.base:g} px",
+        "vw": f"vw of {scale.window:g} px",
+        "%": f"per cent of the content width of {scale.content:g} px",
+    }
+    density = f" (density {scale.density:g})" if scale.density != 1 else ""
+    return names[scale.unit] + density
+
+
+def _one(found: Measured, scale: Scale) -> Iterator[tuple[str, str, str]]:
+    box, thing = found.thing.box, found.thing
+    if thing.sort is Sort.GUIDE:
+        upright = box.width == 0
+        yield ("at", scale.say(box.x if upright else box.y),
+               "from the left" if upright else "from the top")  # fmt: skip
+        return
+    if thing.sort is not Sort.POINT:
+        yield "size", f"{scale.say(box.width)} x {scale.say(box.height)}", ""
+    if thing.sort is Sort.CANVAS:
+        return
+    yield "place", f"{scale.say(box.x)}, {scale.say(box.y)}", "from the left and the top"
+    ends = f"{scale.say(found.canvas.right)}, {scale.say(found.canvas.bottom)}"
+    yield "", ends, "from the right and the bottom"
+    for what, inside in (("on", found.on), ("in", found.group)):
+        if inside is not None:
+            yield (
+                what,
+                _sides(inside.insets, scale),
+                f"inside {inside.name}, clockwise from the top",
+            )
+    for side, near in found.beside.items():
+        yield side, scale.say(near.gap), near.name
+    if found.share is not None:
+        said = SHARES.get(round(found.share, 4), f"{100 * found.share:.3g} %")
+        yield "share", said, "of the content width"
+    if (span := found.columns) is not None:
+        numbers = f"{span.first}" if span.first == span.last else f"{span.first} to {span.last}"
+        yield "columns", numbers, f"of {span.of}"
+
+
+def _sides(found: Insets, scale: Scale) -> str:
+    """In the order of CSS, so that it can be pasted as a padding."""
+    return " ".join(scale.say(side) for side in (found.top, found.right, found.bottom, found.left))
+
+
+def show_two(screen: Screen, one: Thing, other: Thing, found: Between, scale: Scale) -> None:
+    """How far two things are apart, and which of their lines agree."""
+    screen.say(f"{one.name} and {other.name}, in {_unit(scale)}.")
+    screen.say("")
+    _lines(screen, _two(found, scale))
+
+
+def _two(found: Between, scale: Scale) -> Iterator[tuple[str, str, str]]:
+    for what, apart, way in (("across", found.across, ("right", "left")),
+                             ("down", found.down, ("below", "above"))):  # fmt: skip
+        gap = f"overlap by {scale.say(-apart.gap)}" if apart.gap < 0 else scale.say(apart.gap)
+        yield what, gap, "between the edges"
+        where = f"{way[0] if apart.center > 0 else way[1]}, from middle to middle"
+        yield "", scale.say(abs(apart.center)), where if apart.center else "from middle to middle"
+    if found.overlap is not None:
+        width, height = scale.say(found.overlap.width), scale.say(found.overlap.height)
+        yield "shared", f"{width} x {height}", ""
+    if found.inside is not None:
+        yield "inside", _sides(found.inside, scale), "one in the other, clockwise from the top"
+    for meeting in found.aligned:
+        yield "in line", _told(meeting), ""
+    for meeting in found.missed:
+        yield "misses", _told(meeting), f"by {scale.say(meeting.off)}"
+
+
+def _told(meeting: Meeting) -> str:
+    if meeting.line == meeting.other:
+        return meeting.line
+    return f"{meeting.line} of the first, {meeting.other} of the second"
+
+
+def show_document(screen: Screen, found: Document, scale: Scale) -> None:
+    """The whole page."""
+    screen.say(f"The whole, in {_unit(scale)}.")
+    screen.say("")
+    _lines(screen, _document(found, scale))
+
+
+def _document(found: Document, scale: Scale) -> Iterator[tuple[str, str, str]]:
+    yield "size", f"{scale.say(found.width)} x {scale.say(found.height)}", ""
+    left, width = scale.say(found.frame.left), scale.say(found.frame.width)
+    count = len(found.frame.columns)
+    yield "content", width, f"from {left}" + (f", {count} columns" if count else "")
+    for number, row in enumerate(found.rows):
+        what = "" if number else "rows"
+        yield what, scale.say(row.height), f"{row.name}, from {scale.say(row.top)}"
+    for number, each in enumerate(found.columns):
+        widths = " : ".join(scale.say(width) for width in each.widths)
+        gaps = ", ".join(dict.fromkeys(scale.say(gap) for gap in each.gaps))
+        names = ", ".join(dict.fromkeys(each.names))
+        yield "" if number else "columns", widths, f"{names}; gaps {gaps}" if gaps else names
+
+
+def show_all(screen: Screen, rows: Iterable[Sequence[str]]) -> None:
+    """Things below one another."""
+    columns = [Column(HEADINGS[0]), Column(HEADINGS[1], style="bold"),
+               *(Column(heading, is_right=True) for heading in HEADINGS[2:])]  # fmt: skip
+    screen.table(columns, rows)
+
+
+def show_csv(screen: Screen, rows: Iterable[Sequence[str]]) -> None:
+    """Things as comma-separated values; RFC 4180, with line feeds alone.
+
+    A name that a spreadsheet would take for a formula is not begun as one.
+    """
+    out = io.StringIO()
+    writer = csv.writer(out, lineterminator="\n")
+    writer.writerow(HEADINGS)
+    for kind, name, *lengths in rows:
+        writer.writerow([kind, f"'{name}" if name[:1] in FORMULA else name, *lengths])
+    for line in out.getvalue().splitlines():
+        screen.line(line)
+
+
+def show_css(screen: Screen, thing: Thing, found: Css) -> None:
+    """The declarations, ready to paste; what is to be known of them as comments."""
+    about = [f"{thing.name}, by {found.of}" if found.of else thing.name]
+    about += [*found.notes, *([found.refused] if found.refused else [])]
+    for line in about:
+        screen.line(f"/* {line.replace('*/', '* /')} */")
+    for prop, value in found.declarations:
+        screen.line(f"{prop}: {value};")
+
+
+def _lines(screen: Screen, lines: _Lines) -> None:
+    rows = list(lines)
+    widths = [max((len(row[column]) for row in rows), default=0) for column in (0, 1)]
+    for what, numbers, about in rows:
+        screen.line(f"  {what.ljust(widths[0])}  {numbers.ljust(widths[1])}  {about}".rstrip())
