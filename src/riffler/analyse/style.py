@@ -73,11 +73,24 @@ class Shadow:
 
 
 @dataclass(frozen=True)
+class Radial:
+    """Where a radial gradient has its centre, in shares of the box, and whether rings are circles.
+
+    It ends at the farthest corner, as CSS has it unless told otherwise; ellipses are as wide for
+    their height as the one to the farthest sides.
+    """
+
+    x: float
+    y: float
+    is_circle: bool
+
+
+@dataclass(frozen=True)
 class Style:
     """A box as a style sheet draws it.
 
     `stops` are those of its gradient, one alone for a flat colour; `angle` is CSS's, in degrees,
-    None for a flat colour. `radii` are None for an ellipse.
+    None for a flat colour and where it is `radial`. `radii` are None for an ellipse.
     """
 
     stops: tuple[Stop, ...]
@@ -87,6 +100,7 @@ class Style:
     shadows: tuple[Shadow, ...] = ()
     opacity: float = 1.0
     blend: str = "normal"
+    radial: Radial | None = None
 
     def scaled(self, by: float) -> Style:
         """The same in other pixels."""

@@ -11,7 +11,8 @@ from riffler.analyse.style import CLEAR, Radii, Shadow, Style
 from riffler.geometry import Rect
 from riffler.measure.units import Scale
 from riffler.mockup.model import Layer, Words, drawings
-from riffler.reading.judgement import Becomes
+from riffler.reading.fitting import fitted
+from riffler.reading.judgement import Becomes, Judgement
 from riffler.reading.reading import Reading
 from riffler.reading.wording import reason
 
@@ -45,11 +46,9 @@ def css_of(reading: Reading, layer: Layer, box: Rect, scale: Scale) -> Css:
         return replace(css_of(reading, plate, box, scale), of=plate.address)
     size = tuple(_size(box, scale))
     judgement = reading.judgement(layer)
+    if (style := _style(reading, layer, judgement)) is not None:
+        return Css((*size, *declared(style, scale)))
     match judgement.becomes:
-        case Becomes.CSS if judgement.style is not None:
-            style = judgement.style
-            style = style if judgement.is_said else _by_hand(style, scale.density)
-            return Css((*size, *_box(style, scale)))
         case Becomes.WORDS if layer.words is not None:
             return Css(tuple(_words(layer.words, scale)), notes=_written(layer.words))
         case Becomes.WORDS:
@@ -66,7 +65,15 @@ def css_of(reading: Reading, layer: Layer, box: Rect, scale: Scale) -> Css:
     return Css(size, refused=f"No style sheet draws it: {why}. As a slice: {cut}")
 
 
-def _by_hand(style: Style, density: float) -> Style:
+def _style(reading: Reading, layer: Layer, judgement: Judgement) -> Style | None:
+    """The style as the document says it, or as it is fitted to the pixels."""
+    if judgement.is_said or judgement.becomes not in (Becomes.CSS, Becomes.PICTURE):
+        return judgement.style if judgement.becomes is Becomes.CSS else None
+    found = fitted(reading, layer) or judgement.style
+    return found and by_hand(found, reading.density)
+
+
+def by_hand(style: Style, density: float) -> Style:
     """A style that was measured in pixels, in lengths as people write them: halves of a CSS pixel.
 
     What is within a third of a whole pixel is one.
@@ -105,12 +112,14 @@ def _size(box: Rect, scale: Scale) -> Iterator[tuple[str, str]]:
     yield "height", height.say(box.height, unit=True)
 
 
-def _box(style: Style, scale: Scale) -> Iterator[tuple[str, str]]:
-    """Lengths of decoration are no shares of anything: they stay px where sizes are per cent."""
+def declared(style: Style, scale: Scale) -> Iterator[tuple[str, str]]:
+    """What draws a box of this style, by property; its lengths are mockup pixels.
+
+    Lengths of decoration are no shares of anything: they stay px where sizes are per cent.
+    """
     fine = replace(scale, unit="px") if scale.unit == "%" else scale
     if len(style.stops) > 1:
-        stops = ", ".join(f"{stop.color} {100 * stop.position:.3g}%" for stop in style.stops)
-        yield "background", f"linear-gradient({style.angle or 0}deg, {stops})"
+        yield "background", _gradient(style)
     elif style.stops[0] != CLEAR:
         yield "background", style.stops[0].color
     if style.border:
@@ -127,6 +136,15 @@ def _box(style: Style, scale: Scale) -> Iterator[tuple[str, str]]:
         yield "opacity", f"{style.opacity:.3g}"
     if style.blend != "normal":
         yield "mix-blend-mode", style.blend
+
+
+def _gradient(style: Style) -> str:
+    stops = ", ".join(f"{stop.color} {100 * stop.position:.3g}%" for stop in style.stops)
+    if (radial := style.radial) is None:
+        return f"linear-gradient({style.angle or 0}deg, {stops})"
+    shape = "circle" if radial.is_circle else "ellipse"
+    centre = f"{100 * radial.x:.4g}% {100 * radial.y:.4g}%"
+    return f"radial-gradient({shape} at {centre}, {stops})"
 
 
 def _radii(radii: Radii, scale: Scale) -> str:

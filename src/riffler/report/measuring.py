@@ -69,7 +69,7 @@ def _one(found: Measured, scale: Scale) -> Iterator[tuple[str, str, str]]:
     ends = f"{scale.say(found.canvas.right)}, {scale.say(found.canvas.bottom)}"
     yield "", ends, "from the right and the bottom"
     for what, inside in (("on", found.on), ("in", found.group)):
-        if inside is not None:
+        if inside is not None and inside.insets != found.canvas:
             yield (
                 what,
                 _sides(inside.insets, scale),
@@ -109,8 +109,8 @@ def _two(found: Between, scale: Scale) -> Iterator[tuple[str, str, str]]:
         yield "shared", f"{width} x {height}", ""
     if found.inside is not None:
         yield "inside", _sides(found.inside, scale), "one in the other, clockwise from the top"
-    for meeting in found.aligned:
-        yield "in line", _told(meeting), ""
+    if found.aligned:
+        yield "in line", ", ".join(map(_told, found.aligned)), ""
     for meeting in found.missed:
         yield "misses", _told(meeting), f"by {scale.say(meeting.off)}"
 

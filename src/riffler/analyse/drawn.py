@@ -1,0 +1,204 @@
+"""The pixels of a whole box -> the style that draws them again: everything fitted, and checked."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import numpy.typing as npt
+
+from riffler.analyse.casting import shadows_of
+from riffler.analyse.edges import border_of
+from riffler.analyse.fill import ENOUGH, Filling, fill_of
+from riffler.analyse.gradient import stops_of
+from riffler.analyse.radial import radial_of
+from riffler.analyse.style import Border, Radii, Shadow, Style
+from riffler.color import Pixels, hex_of, to_bytes
+from riffler.geometry import Box
+
+Mask = npt.NDArray[np.bool_]
+Alpha = npt.NDArray[np.float32]
+
+#: How far alpha may be below its most, in 0..1, where a box is whole.
+WHOLE = 2.5 / 255
+
+#: The part of a pixel that is covered where it counts as whole, and the steps of radii.
+COVERED, STEP = 0.985, 0.25
+
+#: By how much a box has to be more opaque than the shadow at its corner, in 0..1.
+CONTRAST = 0.15
+
+#: How deep a border is looked for, and the largest radius, in pixels.
+DEEPEST, ROUNDEST = 24, 160
+
+#: The standard deviation, in pixels, from which browsers blur by boxes.
+GAUSSIAN = 2.0
+
+
+def style_of(pixels: Pixels) -> tuple[Style, Box] | None:
+    """The style of a box with all that lies around it, and the box; None for anything else.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1, with everything that the layer paints. Lengths
+    are pixels of the picture. The box is whole where the layer is as opaque as it gets.
+    """
+    alpha = pixels[..., 3]
+    most = float(alpha.max(initial=0))
+    whole = alpha >= most - WHOLE
+    if most < 16 / 255 or not whole.any():
+        return None
+    box = _around(whole)
+    inside = whole[box.y : box.bottom, box.x : box.right]
+    if min(box.width, box.height) < 6:
+        return None
+    radii = _radii(alpha[box.y : box.bottom, box.x : box.right], most)
+    if float((~inside).mean()) > _missing(radii, box) + 0.004:
+        return None
+    own = pixels[box.y : box.bottom, box.x : box.right]
+    border = _border(own, radii)
+    style = _filled(own, radii, border)
+    if style is None:
+        return None
+    shadows = shadows_of(pixels, box, radii)
+    if shadows is None:
+        return None
+    is_round = any(radii.listed)
+    return replace(style, shadows=tuple(_as_written(one, is_round) for one in shadows)), box
+
+
+def _as_written(shadow: Shadow, is_round: bool) -> Shadow:
+    """The shadow by the blur that browsers make it of: round shapes they blur by whole pixels."""
+    if not is_round:
+        return shadow
+    blurs = np.arange(0, 1.3 * shadow.blur + 2, 0.25)
+    off = np.abs(np.array([2 * _seen(blur / 2) for blur in blurs]) - shadow.blur)
+    return replace(shadow, blur=float(np.median(blurs[off <= off.min() + 0.01])))
+
+
+def _seen(deviation: float) -> float:
+    """The standard deviation of three boxes of whole pixels instead of a Gaussian.
+
+    They are as wide as SVG's; Filter Effects 1, section 9.7. Sharp blurs are Gaussians.
+    """
+    if deviation < GAUSSIAN:
+        return deviation
+    wide = int(deviation * 3 * np.sqrt(2 * np.pi) / 4 + 0.5)
+    widths = (wide,) * 3 if wide % 2 else (wide, wide, wide + 1)
+    return float(np.sqrt(sum(width * width - 1 for width in widths) / 12))
+
+
+def _around(mask: Mask) -> Box:
+    rows, columns = np.flatnonzero(mask.any(axis=1)), np.flatnonzero(mask.any(axis=0))
+    return Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
+
+
+def _radii(alpha: Alpha, most: float) -> Radii:
+    """Each corner by the pixels that it lacks; one for all where they agree."""
+    turned = (alpha, alpha[:, ::-1], alpha[::-1, ::-1], alpha[::-1])
+    found = [_radius(corner, most) for corner in turned]
+    if max(found) - min(found) <= 1:
+        return Radii(*[float(np.median(found))] * 4)
+    return Radii(*found)
+
+
+def _radius(alpha: Alpha, most: float) -> float:
+    """The radius of the top left corner, by the pixels that are less than half covered.
+
+    Where a shadow is nearly as dark as the box, that cannot be told; then pixels that are not all
+    covered are counted.
+    """
+    side = min(ROUNDEST, -(-min(alpha.shape) // 2))
+    corner, largest = alpha[:side, :side], min(alpha.shape) / 2
+    lacking = int((corner < most - WHOLE).sum())
+    if lacking == 0:
+        return 0.0
+    if most - corner[0, 0] > CONTRAST:
+        missing = int((corner < (most + corner[0, 0]) / 2).sum())
+        return float(min(np.sqrt(missing / (1 - np.pi / 4)), largest))
+    guess = np.sqrt(lacking / (1 - np.pi / 4))
+    tried = np.arange(max(STEP, guess - 6), guess + 2, STEP)
+    off = [abs(_left_out(radius) - lacking) for radius in tried]
+    return float(min(tried[int(np.argmin(off))], largest))
+
+
+def _left_out(radius: float) -> int:
+    """How many pixels a quarter of a disc does not cover wholly: 4 x 4 places in each are asked."""
+    side = int(np.ceil(radius))
+    places = (np.arange(4 * side) + 0.5) / 4
+    covered = np.hypot(radius - places[None], radius - places[:, None]) <= radius
+    covered |= (places[None] > radius) | (places[:, None] > radius)
+    shares = covered.reshape(side, 4, side, 4).mean(axis=(1, 3))
+    return int((shares < COVERED).sum())
+
+
+def _rounded(shape: tuple[int, ...], radii: list[float]) -> Mask:
+    """What lies well inside a rounded box of this size."""
+    height, width = shape
+    y, x = np.mgrid[0:height, 0:width] + 0.5
+    inside = np.ones(shape, bool)
+    for radius, right, lower in zip(radii, (0, 1, 1, 0), (0, 0, 1, 1), strict=True):
+        off_x = radius - (width - x if right else x)
+        off_y = radius - (height - y if lower else y)
+        inside &= (off_x <= 0) | (off_y <= 0) | (np.hypot(off_x, off_y) < radius - 1)
+    return inside
+
+
+def _missing(radii: Radii, box: Box) -> float:
+    """The share of a box that its corners leave out, whole pixels counted."""
+    lacking = sum(_left_out(radius) for radius in radii.listed if radius)
+    return lacking / box.area
+
+
+def _border(own: Pixels, radii: Radii) -> Border | None:
+    """The line along all four edges, looked for between the corners."""
+    height, width = own.shape[:2]
+    clear = int(np.ceil(max(radii.listed))) + 1
+    depth = min(DEEPEST, height // 2, width // 2)
+    middle_y, middle_x = slice(clear, height - clear), slice(clear, width - clear)
+    if height - 2 * clear < 2 or width - 2 * clear < 2:
+        middle_y, middle_x = slice(height // 2, height // 2 + 1), slice(width // 2, width // 2 + 1)
+    sides = (
+        own[middle_y, :depth], own[middle_y, ::-1][:, :depth],
+        own[:depth, middle_x].transpose(1, 0, 2), own[::-1, middle_x][:depth].transpose(1, 0, 2),
+    )  # fmt: skip
+    widths = [_line(side) for side in sides]
+    if any(width == 0 for width in widths) or max(widths) - min(widths) > 1:
+        return None
+    wide = int(np.median(widths))
+    ring = np.concatenate([side[:, :wide].reshape(-1, 4) for side in sides])
+    color = np.median(ring, axis=0)
+    if np.abs(ring - color).max() > 4 / 255:
+        return None
+    fitted = border_of([side[:, : min(depth, 2 * wide + 3)] for side in sides])
+    straight = to_bytes(color[None, None])[0, 0]
+    return Border(fitted.color if fitted else hex_of(straight), float(wide))
+
+
+def _line(side: Pixels) -> int:
+    """How many pixels from the edge inwards are of the edge's colour, before it jumps."""
+    same = np.abs(side - np.median(side[:, :1], axis=0)).max(axis=(0, 2)) <= 3 / 255
+    count = int(np.argmin(same)) if not same.all() else 0
+    if count == 0 or count + 1 >= side.shape[1]:
+        return 0
+    jump = np.abs(np.median(side[:, count + 1] - side[:, count - 1], axis=0)).max()
+    return count if jump > 6 / 255 else 0
+
+
+def _filled(own: Pixels, radii: Radii, border: Border | None) -> Style | None:
+    """The fill inside the border, by which gradients are measured."""
+    rim = round(border.width) if border else 0
+    height, width = own.shape[:2]
+    inner = own[rim : height - rim, rim : width - rim].copy()
+    if min(inner.shape[:2]) < 4:
+        return None
+    inner[~_rounded(inner.shape[:2], [max(0.0, radius - rim) for radius in radii.listed])] = 0
+    fill = fill_of(inner)
+    if fill.filling is not Filling.MORE:
+        return Style(fill.stops, fill.angle, radii, border)
+    step = max(1, max(inner.shape[:2]) // ENOUGH)
+    few = to_bytes(inner)[step // 2 :: step, step // 2 :: step]
+    among = few[..., 3] >= few[..., 3].max() - 2
+    found = radial_of(few, among)
+    if found is None:
+        return None
+    radial, bends = found
+    return Style(stops_of(bends), None, radii, border, radial=radial)

@@ -1,0 +1,98 @@
+"""Boxes in pixels: the style that is measured, drawn again by a browser, is the box."""
+
+from __future__ import annotations
+
+import io
+
+import numpy as np
+import pytest
+from PIL import Image
+from playwright.sync_api import Browser
+
+import planning
+from riffler.analyse.casting import cast
+from riffler.analyse.drawn import style_of
+from riffler.analyse.style import Style
+from riffler.color import Bytes, from_bytes
+from riffler.measure.css import declared
+from riffler.measure.units import Scale
+
+ROOM = 70
+
+
+def shot(browser: Browser, css: str, density: int) -> Bytes:
+    """A box of 160 x 120 px with room around it, on nothing."""
+    size = {"width": 160 + 2 * ROOM, "height": 120 + 2 * ROOM}
+    page = browser.new_page(viewport=size, device_scale_factor=density)  # type: ignore[arg-type]
+    page.set_content(
+        f"<body style='margin:0;background:transparent'><div style='position:absolute;left:{ROOM}px;"
+        f"top:{ROOM}px;width:160px;height:120px;box-sizing:border-box;{css}'></div>"
+    )
+    picture = Image.open(io.BytesIO(page.screenshot(omit_background=True))).convert("RGBA")
+    page.close()
+    return np.array(picture)
+
+
+@pytest.mark.parametrize("density", [1, 2])
+@pytest.mark.parametrize(
+    "css, radii, shadows",
+    [
+        ("background:#3c5c2e", (0, 0, 0, 0), []),
+        ("background:#c8dce8;border:3px solid #204060;border-radius:30px", (30,) * 4, []),
+        ("background:linear-gradient(125deg,#203a5c,#e8a040 40%,#fff0d0);border-radius:4px 22px 0 40px",
+         (4, 22, 0, 40), []),
+        ("background:radial-gradient(circle at 30% 70%,#fff4d8,#7a3a1c);border-radius:12px", (12,) * 4, []),
+        ("background:radial-gradient(ellipse at 60% 20%,#204060,#40c0a0,#f0f8d0)", (0,) * 4, []),
+        ("background:#fbf4e4;border-radius:16px;box-shadow:3px 8px 18px 2px rgb(60 30 10 / .5)",
+         (16,) * 4, [(3, 8, 18)]),
+        ("background:#3050a0;border-radius:8px;box-shadow:0 2px 4px rgb(0 0 0 / .4),"
+         "-6px 14px 28px 4px rgb(160 20 60 / .3)", (8,) * 4, [(0, 2, 4), (-6, 14, 28)]),
+    ],
+)  # fmt: skip
+def test_a_box_is_drawn_again_as_it_was(
+    browser: Browser, css: str, radii: tuple[int, ...], shadows: list[tuple[int, ...]], density: int
+) -> None:
+    pixels = shot(browser, css, density)
+    found = style_of(from_bytes(pixels))
+    assert found is not None
+    style, box = found
+    assert (box.x, box.y, box.width) == (ROOM * density, ROOM * density, 160 * density)
+    assert near(style, density) == pytest.approx(radii, abs=1)
+    assert len(style.shadows) == len(shadows)
+    for one, (x, y, blur) in zip(style.shadows, shadows, strict=True):
+        assert (one.x / density, one.y / density) == pytest.approx((x, y), abs=1)
+        assert one.blur / density == pytest.approx(blur, abs=1.5)
+    written = ";".join(f"{name}:{value}" for name, value in declared(style, Scale(density=density)))
+    a, b = (255 * from_bytes(one) for one in (pixels, shot(browser, written, density)))
+    touched = np.maximum(a, b)[..., 3] > 2
+    assert float(np.quantile(np.abs(a - b).max(axis=2)[touched], 0.95)) <= 6
+
+
+def near(style: Style, density: int) -> list[float]:
+    assert style.radii is not None
+    return [radius / density for radius in style.radii.listed]
+
+
+def test_what_no_style_sheet_draws_is_refused() -> None:
+    noise = from_bytes(planning.noise(3, 90, 70))
+    room = np.zeros((110, 130, 4), np.float32)
+    room[20:90, 20:110] = noise
+    assert style_of(room) is None
+    y, x = np.mgrid[0:110, 0:130]
+    room[...] = ((x + y < 140) & (x > 20) & (y > 20))[..., None]
+    assert style_of(room) is None
+    assert style_of(np.zeros((20, 20, 4), np.float32)) is None
+
+
+@pytest.mark.parametrize("spread", [0, 6, -5])
+def test_a_shadow_is_the_blurred_box(spread: int) -> None:
+    """Against the definition: the shape's pixels, blurred by three boxes two deviations wide."""
+    side = 13
+    big = np.zeros((200, 220))
+    big[60 - spread : 140 + spread, 50 - spread : 170 + spread] = 1
+    for axis in (0, 1):
+        for _ in range(3):
+            big = np.apply_along_axis(np.convolve, axis, big, np.full(side, 1 / side), "same")
+    x, y = np.arange(20.0, 200, 9), np.arange(20.0, 180, 9)
+    got = cast(x - 49.5, y - 59.5, (120, 80), (0, 0, 0, 0), (0, 0, side / 2, spread))
+    assert np.abs(got - big[np.ix_(y.astype(int), x.astype(int))]).max() < 0.01
