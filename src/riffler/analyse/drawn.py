@@ -12,6 +12,7 @@ from riffler.analyse.edges import border_of
 from riffler.analyse.fill import ENOUGH, Filling, fill_of
 from riffler.analyse.gradient import stops_of
 from riffler.analyse.radial import radial_of
+from riffler.analyse.raster import worn
 from riffler.analyse.style import Border, Radii, Shadow, Style
 from riffler.color import Pixels, hex_of, to_bytes
 from riffler.geometry import Box
@@ -26,7 +27,7 @@ WHOLE = 2.5 / 255
 COVERED, STEP = 0.985, 0.25
 
 #: By how much a box has to be more opaque than the shadow at its corner, in 0..1.
-CONTRAST = 0.15
+CONTRAST = 0.1
 
 #: How deep a border is looked for, and the largest radius, in pixels.
 DEEPEST, ROUNDEST = 24, 160
@@ -50,10 +51,10 @@ def style_of(pixels: Pixels) -> tuple[Style, Box] | None:
     inside = whole[box.y : box.bottom, box.x : box.right]
     if min(box.width, box.height) < 6:
         return None
-    radii = _radii(alpha[box.y : box.bottom, box.x : box.right], most)
+    own = pixels[box.y : box.bottom, box.x : box.right]
+    radii = _radii(own[..., 3], most)
     if float((~inside).mean()) > _missing(radii, box) + 0.004:
         return None
-    own = pixels[box.y : box.bottom, box.x : box.right]
     border = _border(own, radii)
     style = _filled(own, radii, border)
     if style is None:
@@ -103,21 +104,31 @@ def _radii(alpha: Alpha, most: float) -> Radii:
 def _radius(alpha: Alpha, most: float) -> float:
     """The radius of the top left corner, by the pixels that are less than half covered.
 
-    Where a shadow is nearly as dark as the box, that cannot be told; then pixels that are not all
-    covered are counted.
+    Half is between the box and what lies right outside its corner. Where that is hardly lighter
+    than the box, the pixels that are not wholly covered are counted.
     """
     side = min(ROUNDEST, -(-min(alpha.shape) // 2))
     corner, largest = alpha[:side, :side], min(alpha.shape) / 2
-    lacking = int((corner < most - WHOLE).sum())
+    whole = corner >= most - WHOLE
+    lacking = int((~whole).sum())
     if lacking == 0:
         return 0.0
-    if most - corner[0, 0] > CONTRAST:
-        missing = int((corner < (most + corner[0, 0]) / 2).sum())
+    near = _wider(whole)
+    beside = corner[_wider(near) & ~near]
+    beneath = float(np.median(beside)) if beside.size else float(corner[0, 0])
+    if most - beneath > CONTRAST:
+        missing = int((corner < (most + beneath) / 2).sum())
         return float(min(np.sqrt(missing / (1 - np.pi / 4)), largest))
     guess = np.sqrt(lacking / (1 - np.pi / 4))
     tried = np.arange(max(STEP, guess - 6), guess + 2, STEP)
     off = [abs(_left_out(radius) - lacking) for radius in tried]
     return float(min(tried[int(np.argmin(off))], largest))
+
+
+def _wider(mask: Mask) -> Mask:
+    """A mask with the pixels that touch it."""
+    around = np.pad(mask, 1)
+    return np.asarray(~worn(~around)[1:-1, 1:-1] | mask)
 
 
 def _left_out(radius: float) -> int:
@@ -151,7 +162,7 @@ def _missing(radii: Radii, box: Box) -> float:
 def _border(own: Pixels, radii: Radii) -> Border | None:
     """The line along all four edges, looked for between the corners."""
     height, width = own.shape[:2]
-    clear = int(np.ceil(max(radii.listed))) + 1
+    clear = int(np.ceil(max(radii.listed))) + 4
     depth = min(DEEPEST, height // 2, width // 2)
     middle_y, middle_x = slice(clear, height - clear), slice(clear, width - clear)
     if height - 2 * clear < 2 or width - 2 * clear < 2:
