@@ -58,8 +58,8 @@ def _drawn(chance: random.Random) -> Drawn:
     fill = chance.choice((
         _color(chance),
         f"linear-gradient({chance.randint(0, 359)}deg, {stops})",
-        f"radial-gradient({chance.choice(('circle', 'ellipse'))} at "
-        f"{chance.randint(0, 100)}% {chance.randint(0, 100)}%, {stops})",
+        (f"radial-gradient({chance.choice(('circle', 'ellipse'))} at "
+        f"{chance.randint(0, 100)}% {chance.randint(0, 100)}%, {stops})"),
     ))  # fmt: skip
     border = (
         f"border:{chance.randint(1, 8)}px solid {_color(chance)};" if chance.random() < 0.5 else ""

@@ -45,8 +45,8 @@ def shot(browser: Browser, css: str, density: int) -> Bytes:
         ("background:radial-gradient(ellipse at 60% 20%,#204060,#40c0a0,#f0f8d0)", (0,) * 4, []),
         ("background:#fbf4e4;border-radius:16px;box-shadow:3px 8px 18px 2px rgb(60 30 10 / .5)",
          (16,) * 4, [(3, 8, 18)]),
-        ("background:#3050a0;border-radius:8px;box-shadow:0 2px 4px rgb(0 0 0 / .4),"
-         "-6px 14px 28px 4px rgb(160 20 60 / .3)", (8,) * 4, [(0, 2, 4), (-6, 14, 28)]),
+        (("background:#3050a0;border-radius:8px;box-shadow:0 2px 4px rgb(0 0 0 / .4),"
+         "-6px 14px 28px 4px rgb(160 20 60 / .3)"), (8,) * 4, [(0, 2, 4), (-6, 14, 28)]),
     ],
 )  # fmt: skip
 def test_a_box_is_drawn_again_as_it_was(

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from typing import Any
 
 from riffler.analyse.repetition import scattered
-from riffler.cutlist.model import SliceTable, StateTable
+from riffler.cutlist.model import MOST, SliceTable, StateTable
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import layout
@@ -94,33 +94,36 @@ def _alike(draft: Drafting, found: Sequence[Clickable]) -> list[list[Clickable]]
         states = [(state, said) for state, _, said in _states(draft, one)]
         key = (one.box.size, _style(draft, _drawn(draft, one.layer)), *states)
         kinds.setdefault(key, []).append(one)
-    return [same for kind in kinds.values() for same in _saying_the_same(draft, kind)]
+    sets = (same for kind in kinds.values() for same in _saying_the_same(draft, kind))
+    return [same[start : start + MOST] for same in sets for start in range(0, len(same), MOST)]
 
 
 def _saying_the_same(draft: Drafting, kind: Sequence[Clickable]) -> list[list[Clickable]]:
-    """Buttons of one style in sets of the same words, by their text or else by their pixels."""
+    """Buttons of one style in sets of the same words and signs, by text or else by pixels."""
     said: dict[object, list[Clickable]] = {}
     pixels: dict[tuple[Layer, ...], Clickable] = {}
     for one in kind:
         shown = (part for part in drawings([one.layer]) if part.visible)
-        words = tuple(part for part in shown if draft.reading.is_words(part))
-        texts = [part.words.text for part in words if part.words is not None]
-        if len(kind) > 1 and len(texts) < len(words):
-            pixels[words] = one
+        label = tuple(
+            part for part in shown if draft.reading.is_words(part) or _is_sign(draft, part)
+        )
+        texts = [part.words.text for part in label if part.words is not None]
+        if len(kind) > 1 and len(texts) < len(label):
+            pixels[label] = one
         else:
             said.setdefault(tuple(texts), []).append(one)
     return [*said.values(), *_looking_the_same(draft, pixels)]
 
 
 def _looking_the_same(
-    draft: Drafting, words: dict[tuple[Layer, ...], Clickable]
+    draft: Drafting, labels: dict[tuple[Layer, ...], Clickable]
 ) -> Iterator[list[Clickable]]:
-    """Buttons in sets of which the words are the same pixels."""
-    boxes = {parts: draft.painted(parts) for parts in words}
-    same = layout.equal(draft.reading, tuple(words), boxes)
-    yield from ([words[parts] for parts in members] for members in same)
+    """Buttons in sets of which the labels are the same pixels."""
+    boxes = {parts: draft.painted(parts) for parts in labels}
+    same = layout.equal(draft.reading, tuple(labels), boxes)
+    yield from ([labels[parts] for parts in members] for members in same)
     twins = {parts for members in same for parts in members}
-    yield from ([one] for parts, one in words.items() if parts not in twins)
+    yield from ([one] for parts, one in labels.items() if parts not in twins)
 
 
 def _is_picture(draft: Drafting, found: Clickable) -> bool:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from riffler.cutlist.model import SliceTable, Times
+from riffler.cutlist.model import MOST, SliceTable, Times
 from riffler.geometry import union
 from riffler.mockup.model import drawings
 from riffler.plan.draft.buttons import as_seen, buttons
@@ -25,6 +25,8 @@ def things_to_click(draft: Drafting) -> None:
     buttons(draft)
     drafted = {found.layer.address for found in draft.found.clickables if found.kind == "button"}
     for row in draft.found.rows:
+        if len(row.members) > MOST:
+            continue
         if row.kind == "bars":
             _bars(draft, row)
         elif row.kind != "tabs" and not all(member.address in drafted for member in row.members):

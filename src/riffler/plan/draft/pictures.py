@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, TypeVar
 
 from riffler.analyse.repetition import scattered
 from riffler.analyse.rows import row_boxes, row_edges
-from riffler.cutlist.model import Common, SliceTable, Times
+from riffler.cutlist.model import MOST, Common, SliceTable, Times
 from riffler.cutlist.naming import sound
 from riffler.geometry import Box
 from riffler.mockup.model import Layer, drawings
@@ -68,6 +68,9 @@ def pictures(draft: Drafting) -> None:
         draw(draft, layers, boxes[layers], place)
 
 
+Member = TypeVar("Member")
+
+
 @dataclass(frozen=True)
 class _Places:
     """Where equal pictures are shown, with all the drawings that they are."""
@@ -91,8 +94,8 @@ def _places(
 ) -> dict[tuple[Layer, ...], _Places]:
     """Every picture, or the first of equal ones, with where it is shown."""
     places = {layers: _Places(layers) for layers in found}
-    for members in layout.equal(draft.reading, found, boxes):
-        tolerance = round(TOLERANCE * draft.reading.density)
+    tolerance = round(TOLERANCE * draft.reading.density)
+    for members in _at_most(MOST, layout.equal(draft.reading, found, boxes)):
         where = scattered([boxes[member] for member in members], tolerance)
         first, *others = (members[index] for index in where.members)
         every = (*first, *(layer for other in others for layer in other))
@@ -100,6 +103,12 @@ def _places(
         for other in others:
             del places[other]
     return places
+
+
+def _at_most(count: int, sets: Iterable[list[Member]]) -> Iterator[list[Member]]:
+    """The same sets, large ones in parts."""
+    for members in sets:
+        yield from (members[start : start + count] for start in range(0, len(members), count))
 
 
 def _icon(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) -> None:
