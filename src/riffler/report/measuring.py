@@ -17,6 +17,9 @@ from riffler.report.screen import Column, Screen
 #: The columns of a list of things.
 HEADINGS = ("kind", "name", "left", "top", "width", "height")
 
+#: So many rows, and sets of columns, are shown.
+SHOWN = 16
+
 #: What spreadsheets take for the beginning of a formula.
 FORMULA = "=+-@"
 
@@ -133,14 +136,22 @@ def _document(found: Document, scale: Scale) -> Iterator[tuple[str, str, str]]:
     left, width = scale.say(found.frame.left), scale.say(found.frame.width)
     count = len(found.frame.columns)
     yield "content", width, f"from {left}" + (f", {count} columns" if count else "")
-    for number, row in enumerate(found.rows):
+    for number, row in enumerate(found.rows[:SHOWN]):
         what = "" if number else "rows"
         yield what, scale.say(row.height), f"{row.name}, from {scale.say(row.top)}"
-    for number, each in enumerate(found.columns):
+    yield from _left(len(found.rows), "rows")
+    for number, each in enumerate(found.columns[:SHOWN]):
         widths = " : ".join(scale.say(width) for width in each.widths)
         gaps = ", ".join(dict.fromkeys(scale.say(gap) for gap in each.gaps))
         names = ", ".join(dict.fromkeys(each.names))
         yield "" if number else "columns", widths, f"{names}; gaps {gaps}" if gaps else names
+    yield from _left(len(found.columns), "sets of columns")
+
+
+def _left(count: int, what: str) -> Iterator[tuple[str, str, str]]:
+    """That there are more than are shown."""
+    if count > SHOWN:
+        yield "", "...", f"and {count - SHOWN} more {what}: --json"
 
 
 def show_all(screen: Screen, rows: Iterable[Sequence[str]]) -> None:
