@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import tomllib
 from pathlib import Path
 from typing import Any
 
@@ -14,6 +15,7 @@ from PIL import Image
 from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.cutlist import schema
+from riffler.cutlist.editing import Value, table_text
 from riffler.cutlist.naming import fault, sound
 from riffler.project.project import Project
 from riffler.workspace import Workspace
@@ -317,3 +319,13 @@ def test_names(name: str, better: str) -> None:
     assert fault(name) is not None
     assert sound(name) == better
     assert fault(better) is None
+
+
+def test_long_lists_are_wrapped_where_toml_allows_it() -> None:
+    down = list(range(0, 3000, 68))
+    keys: dict[str, Value] = {"role": "words", "times": {"down": down, "same": True}, "links": ["a long name"] * 12,
+            "by": [1, 2], "state": {}}  # fmt: skip
+    text = table_text(("slice", "rows"), keys)
+    assert max(map(len, text.splitlines())) <= 97
+    assert tomllib.loads(text) == {"slice": {"rows": keys}}
+    assert text.count("\n") > 6

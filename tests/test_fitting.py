@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import math
 
 import numpy as np
 import pytest
@@ -12,10 +13,11 @@ from playwright.sync_api import Browser
 import planning
 from riffler.analyse.casting import cast
 from riffler.analyse.drawn import style_of
-from riffler.analyse.style import Style
+from riffler.analyse.radial import radial_of
+from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
 from riffler.color import Bytes, from_bytes
 from riffler.measure.css import declared
-from riffler.measure.units import Scale
+from riffler.measure.units import Scale, unit_of
 
 ROOM = 70
 
@@ -96,3 +98,45 @@ def test_a_shadow_is_the_blurred_box(spread: int) -> None:
     x, y = np.arange(20.0, 200, 9), np.arange(20.0, 180, 9)
     got = cast(x - 49.5, y - 59.5, (120, 80), (0, 0, 0, 0), (0, 0, side / 2, spread))
     assert np.abs(got - big[np.ix_(y.astype(int), x.astype(int))]).max() < 0.01
+
+
+@pytest.mark.parametrize("is_circle", [True, False])
+@pytest.mark.parametrize("x, y", [(0.5, 0.5), (0.1, 0.9), (0.72, 0.33), (1.0, 0.0)])
+def test_the_centre_of_a_radial_gradient(x: float, y: float, is_circle: bool) -> None:
+    """By the definition of `farthest-corner`; CSS Images 3, section 3.2.1."""
+    width, height = 150, 90
+    far_x, far_y = max(x, 1 - x) * width, max(y, 1 - y) * height
+    across = math.hypot(far_x, far_y) if is_circle else far_x * math.sqrt(2)
+    down = across if is_circle else far_y * math.sqrt(2)
+    rows, columns = np.mgrid[0:height, 0:width] + 0.5
+    place = np.hypot((columns - x * width) / across, (rows - y * height) / down)
+    first, last = np.array([250, 240, 200, 255]), np.array([30, 60, 90, 255])
+    values = np.round(first + (last - first) * place[..., None]).astype(np.uint8)
+    found = radial_of(values, np.ones((height, width), bool))
+    assert found is not None
+    radial, bends = found
+    assert (radial.x, radial.y) == pytest.approx((x, y), abs=0.011)
+    assert radial.is_circle is is_circle
+    assert [place for place, _ in bends] == [0, 1]
+    for (_, color), expected in zip(bends, (first, last), strict=True):
+        assert np.abs(color - expected).max() <= 3
+
+
+def test_lengths_are_said_in_the_unit_but_where_it_means_something_else() -> None:
+    shadow = Shadow(0, 8, 24, "#0000004d")
+    style = Style(
+        (Stop(0, "#ffffff"),),
+        None,
+        Radii(8, 8, 0, 0),
+        Border("#dddddd", 2),
+        (shadow,),
+        0.5,
+        "multiply",
+    )
+    for unit, radius, blur in (("px", "4px 4px 0 0", "12px"), ("rem", "0.25rem 0.25rem 0 0", "0.75rem"),
+                               ("%", "4px 4px 0 0", "12px")):  # fmt: skip
+        said = dict(declared(style, Scale(unit_of(unit), density=2)))
+        assert said["border-radius"] == radius
+        assert said["box-shadow"].split()[2] == blur
+        assert said["border"] == "1px solid #dddddd"  # hairlines stay so
+        assert (said["opacity"], said["mix-blend-mode"]) == ("0.5", "multiply")

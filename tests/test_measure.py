@@ -13,10 +13,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 import planning
+import riffler as riffler_package
 from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.geometry import Rect
-from riffler.measure.distances import Insets, between, neighbours
+from riffler.measure.distances import Between, Insets, between, neighbours
+from riffler.measure.one import Measured
 from riffler.measure.units import DECIMALS, Scale, Unit
 
 PAGE = """<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000 600">
@@ -206,3 +208,19 @@ def test_of_several_mockups_one_is_said(riffler: Run, project: Path) -> None:
     for where, left in (("other", "90, 40"), ("mockups/page.svg", "100, 40")):
         assert left in riffler("measure", "cards/plate", "--in", where, cwd=project).stdout
     assert "a slice" in riffler("measure", "thumb", cwd=project).stdout
+
+
+def test_names_that_a_spreadsheet_would_run_are_text(riffler: Run, tmp_path: Path) -> None:
+    layers = [Flat("=1+2", (0, 0, 9, 9)), Flat('say "hi", they', (20, 0, 9, 9))]
+    write_ora(tmp_path / "m.ora", (60, 40), layers)
+    said = riffler("measure", "--csv", "--in", tmp_path / "m.ora", cwd=tmp_path).stdout
+    assert [row[1] for row in csv.reader(said.splitlines())] == ["name", "'=1+2", 'say "hi", they']
+
+
+def test_the_face_measures_in_mockup_pixels(project: Path) -> None:
+    one = riffler_package.numbers(project / "mockups/page.svg", "cards/chip")
+    assert isinstance(one, Measured)
+    assert one.thing.box == Rect(120.5, 60, 59.5, 30)
+    two = riffler_package.numbers(project / "mockups/page.svg", "cards/plate", "aside")
+    assert isinstance(two, Between)
+    assert two.across.gap == 24

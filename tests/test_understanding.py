@@ -24,8 +24,10 @@ from riffler.analyse.style import CLEAR, Border
 from riffler.analyse.texture import strip_period
 from riffler.color import from_bytes
 from riffler.geometry import Box
+from riffler.mockup.density import signs
+from riffler.mockup.model import Kind, Layer
 from riffler.plan.draft.whole import draft
-from riffler.reading import clickable
+from riffler.reading import clickable, layer_names
 from riffler.reading.density import likely
 from riffler.reading.reading import Reading
 from riffler.reading.states import states_of
@@ -414,3 +416,26 @@ def test_the_page_as_a_tree(tmp_path: Path, riffler: Run) -> None:
     assert "one of 3 made alike, the next 260 px right" in said
     with Image.open(tmp_path / "boxes.png") as picture:
         assert picture.size == (1280, 800)
+
+
+@pytest.mark.parametrize(
+    "name, own, leads",
+    [
+        ("Group nav copy 2", "nav", False), ("Gruppe loaves – neu", "loaves", False),
+        ("Frame 15", "frame-15", False), ("copy", "copy", False), ("nav-copy-copy-3", "nav", False),
+        ("Read more", "read-more", True), ("More letters", "more-letters", False),
+        ("link-2", "link-2", True), ("tab home", "tab-home", True), ("", "pixels", False),
+    ],
+)  # fmt: skip
+def test_names_without_what_programs_put_round_them(name: str, own: str, leads: bool) -> None:
+    assert layer_names.own_name(Layer("a", name, Kind.PIXELS)) == own
+    assert layer_names.leads_somewhere(name) is leads
+
+
+@pytest.mark.parametrize(
+    "width, density", [(960, None), (640, 2.0), (750, 2.0), (1170, 3.0), (1280, None)]
+)
+def test_small_screens_tell_a_density(tmp_path: Path, width: int, density: float | None) -> None:
+    path = write_ora(tmp_path / "m.ora", (width, 400), [Flat("ground", (0, 0, width, 400))])
+    found = signs(Workspace().open(path).mockup)
+    assert [sign.density for sign in found] == ([density] if density else [])

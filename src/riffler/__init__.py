@@ -21,7 +21,18 @@ from __future__ import annotations
 
 TYPE_CHECKING = False  # the name that type checkers know, without loading `typing`
 if TYPE_CHECKING:
-    from riffler.face import Box, RifflerError, Size, cut, draft, draw, look, open, survey  # noqa: A004
+    from riffler.face import (
+        Box,
+        RifflerError,
+        Size,
+        cut,
+        draft,
+        draw,
+        look,
+        numbers,
+        open,  # noqa: A004
+        survey,
+    )  # fmt: skip
 
 __version__ = "0.1.0"
 
@@ -33,6 +44,7 @@ __all__ = [
     "draft",
     "draw",
     "look",
+    "numbers",
     "open",
     "survey",
 ]

@@ -28,7 +28,7 @@ __all__ = [
     "draft",
     "draw",
     "look",
-    "measure",
+    "numbers",
     "open",
     "survey",
 ]
@@ -59,7 +59,7 @@ def look(mockup: Where, canvas: str | None = None) -> Look:
     return look_at(open(mockup, canvas))
 
 
-def measure(mockup: Where, thing: str, other: str | None = None) -> Measured | Between:
+def numbers(mockup: Where, thing: str, other: str | None = None) -> Measured | Between:
     """The numbers of a thing, or of two: sizes, places, distances, in mockup pixels.
 
     A thing is a layer, slice or guide by name, "x,y", "x,y,width,height", or "canvas".
