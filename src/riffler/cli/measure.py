@@ -27,8 +27,8 @@ def measure(
     names: Annotated[
         list[str] | None,
         typer.Argument(
-            metavar="[THING] [OTHER]",
-            help="A layer, group, slice or guide; x,y; x,y,width,height; canvas.",
+            metavar="THING",
+            help="One or two: a layer, group, slice or guide; x,y; x,y,width,height; canvas.",
             autocompletion=completing.things,
         ),
     ] = None,
