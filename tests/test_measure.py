@@ -157,6 +157,7 @@ def test_the_whole_page_and_lists(measure: Any, riffler: Run, project: Path) -> 
         ("cards/plate", ["width: 400px;", "height: 200px;", "background: #ffffff;", "border-radius: 12px;"]),
         ("cards/chip", ["background: linear-gradient(90deg, #123456 0%, #fedcba 100%);"]),
         ("cards/thumb", ["border: 4px solid #000000;", "width: 104px;"]),
+        ("thumb", ["/* thumb, by cards/thumb */", "border: 4px solid #000000;"]),
         ("cards", ["/* cards, by cards/plate */", "width: 400px;"]),
         ("note", ['font-family: "Fern Sans";', "font-size: 20px;", "font-weight: bold;",
                   "line-height: 1.5;", "color: #102030;", "/* hives */"]),

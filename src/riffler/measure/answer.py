@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shlex
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
@@ -53,15 +54,20 @@ class Measuring:
         return one, two, between(one.box, two.box, self.scale.density)
 
     def css(self, name: str) -> tuple[Thing, Css]:
-        """The style of a thing; of what is no layer its size alone."""
+        """The style of a thing, of a slice by its only layer; of others the size alone."""
         thing = self.things.named(name)
-        address = thing.layer
+        address = thing.layer or self.things.only_layer(thing)
         if address is None:
             size = (("width", self.scale.say(thing.box.width, unit=True)),
                     ("height", self.scale.say(thing.box.height, unit=True)))  # fmt: skip
             return thing, Css(size)
         layer = self.things.opened.mockup.by_address[address]
         found = css_of(self.reading, layer, thing.box, self.scale)
+        if thing.layer is None:
+            found = replace(found, of=found.of or address)
+        elif found.refused:
+            cut = f"As a slice: riffler mark NAME --only {shlex.quote(address)}"
+            found = replace(found, refused=f"{found.refused} {cut}")
         if thing.box is NOWHERE:
             return thing, replace(found, notes=(*found.notes, "not drawn: its typeface is missing"))
         on = measured(self.things, thing, self.frame).on

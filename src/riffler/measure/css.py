@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shlex
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
@@ -61,8 +60,7 @@ def css_of(reading: Reading, layer: Layer, box: Rect, scale: Scale) -> Css:
     if layer.is_group and len([*drawings([layer])]) > 1:
         return Css(size)
     why = reason(judgement, reading.density)
-    cut = f"riffler mark NAME --only {shlex.quote(layer.address)}"
-    return Css(size, refused=f"No style sheet draws it: {why}. As a slice: {cut}")
+    return Css(size, refused=f"No style sheet draws it: {why}.")
 
 
 def _style(reading: Reading, layer: Layer, judgement: Judgement) -> Style | None:

@@ -120,6 +120,19 @@ class Things:
         slice_ = resolve_one(file, self.opened.renderer, entry)
         return Thing(Sort.SLICE, entry.name, Rect.of(slice_.box))
 
+    def only_layer(self, thing: Thing) -> str | None:
+        """The layer that a slice is made of or lies around, if it is one; None for other things."""
+        file = self.opened.cutlist
+        entry = file.entry(thing.name) if file and thing.sort is Sort.SLICE else None
+        if entry is None:
+            return None
+        times = entry.table.times
+        each = times.around[entry.index : entry.index + 1] if times and times.around else None
+        found = address.find_all(
+            self.opened.mockup, entry.table.only or entry.table.around or each or ()
+        )
+        return next(iter(found)) if len(found) == 1 else None
+
     def _a_layer(self, name: str) -> Thing | None:
         mockup = self.opened.mockup
         try:
