@@ -57,7 +57,7 @@ def shadows_of(pixels: Pixels, box: Box, radii: Radii) -> tuple[Shadow, ...] | N
     first = _best(around, [[start] for start in _starts(reach)])
     if first.off <= 2 * GOOD:
         return first.shadows
-    better = _best(around, [*_pairs(first, reach)])
+    better = _best(around, _pairs(first, reach))
     best = better if better.off < 0.7 * first.off else first
     return best.shadows if best.off <= 4 * GOOD else None
 
@@ -189,8 +189,8 @@ def _rest(around: Surroundings, numbers: Floats) -> tuple[Floats, Floats]:
 def _unrounded(rest: Floats, there: Floats) -> Floats:
     """What is left when 8 bits are allowed for, which some programs cut off and do not round.
 
-    Up to half a step is taken from every channel where anything is, and where nothing is up to a
-    whole one may be missing.
+    Up to a step is taken from every channel where anything is, and where nothing is up to one and a
+    half may be missing.
     """
     painted = there[:, 3] > 0
     rest[~painted] = np.minimum(0, rest[~painted] + 1.5 / 255)

@@ -16,6 +16,7 @@ from riffler.analyse.raster import worn
 from riffler.analyse.style import Border, Radii, Shadow, Style
 from riffler.color import Pixels, hex_of, to_bytes
 from riffler.geometry import Box
+from riffler.render.painted import marked_box
 
 Mask = npt.NDArray[np.bool_]
 Alpha = npt.NDArray[np.float32]
@@ -45,12 +46,10 @@ def style_of(pixels: Pixels) -> tuple[Style, Box] | None:
     alpha = pixels[..., 3]
     most = float(alpha.max(initial=0))
     whole = alpha >= most - WHOLE
-    if most < 16 / 255 or not whole.any():
+    box = marked_box(whole)
+    if most < 16 / 255 or box is None or min(box.width, box.height) < 6:
         return None
-    box = _around(whole)
     inside = whole[box.y : box.bottom, box.x : box.right]
-    if min(box.width, box.height) < 6:
-        return None
     own = pixels[box.y : box.bottom, box.x : box.right]
     radii = _radii(own[..., 3], most)
     if float((~inside).mean()) > _missing(radii, box) + 0.004:
@@ -85,11 +84,6 @@ def _seen(deviation: float) -> float:
     wide = int(deviation * 3 * np.sqrt(2 * np.pi) / 4 + 0.5)
     widths = (wide,) * 3 if wide % 2 else (wide, wide, wide + 1)
     return float(np.sqrt(sum(width * width - 1 for width in widths) / 12))
-
-
-def _around(mask: Mask) -> Box:
-    rows, columns = np.flatnonzero(mask.any(axis=1)), np.flatnonzero(mask.any(axis=0))
-    return Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
 
 
 def _radii(alpha: Alpha, most: float) -> Radii:

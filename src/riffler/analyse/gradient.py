@@ -70,18 +70,30 @@ def sloping(values: Values, mask: npt.NDArray[np.bool_], angle: int) -> list[Ben
     length = int(abs(width * math.sin(turn)) + abs(height * math.cos(turn)))
     place = places(height, width, angle)[mask]
     at = np.clip((place * length).astype(int), 0, length - 1)
+    line, middles, off = along(values[mask], place, at)
+    if len(line) < LEAST or share_beyond(off, EVEN) > STRAY:
+        return None
+    return bends_of(line, middles)
+
+
+def along(
+    pixels: Values, place: npt.NDArray[np.float64], at: npt.NDArray[np.int64]
+) -> tuple[npt.NDArray[np.float32], npt.NDArray[np.float64], npt.NDArray[np.float64]]:
+    """The colours along a gradient, where they are, and how far off each pixel is from its own.
+
+    pixels: (N, 4) in steps of 8 bits; `place` (N,) is how far along each lies, `at` (N,) which of
+    the steps along it falls to. Steps with a single pixel are left out.
+    """
     counts = np.bincount(at)
     seen = np.flatnonzero(counts > 1)
-    if seen.size < LEAST:
-        return None
-    colors = values[mask].astype(np.float64)
+    colors = pixels.astype(np.float64)
     sums = [np.bincount(at, colors[:, channel])[seen] for channel in range(4)]
     line = (np.stack(sums, axis=1) / counts[seen, None]).astype(np.float32)
     middles = np.bincount(at, place)[seen] / counts[seen]
+    if not seen.size:
+        return line, middles, np.full(len(colors), np.inf)
     ideal = np.stack([np.interp(place, middles, line[:, n]) for n in range(4)], axis=1)
-    if share_beyond(np.abs(colors - ideal).max(axis=1), EVEN) > STRAY:
-        return None
-    return bends_of(line, middles)
+    return line, middles, np.abs(colors - ideal).max(axis=1)
 
 
 def bends_of(line: npt.NDArray[np.float32], middles: npt.NDArray[np.float64]) -> list[Bend] | None:

@@ -8,7 +8,7 @@ from dataclasses import replace
 import numpy as np
 import numpy.typing as npt
 
-from riffler.analyse.gradient import STRAY, Bend, Values, bends_of, share_beyond
+from riffler.analyse.gradient import STRAY, Bend, Values, along, bends_of, share_beyond
 from riffler.analyse.style import Radial
 
 Mask = npt.NDArray[np.bool_]
@@ -123,11 +123,4 @@ def _rings(
     height, width = mask.shape
     place = distances(height, width, radial)[mask]
     at = np.minimum((place * RINGS).astype(int), 4 * RINGS)
-    counts = np.bincount(at)
-    seen = np.flatnonzero(counts > 1)
-    colors = values[mask].astype(np.float64)
-    sums = [np.bincount(at, colors[:, channel])[seen] for channel in range(4)]
-    line = (np.stack(sums, axis=1) / counts[seen, None]).astype(np.float32)
-    middles = np.bincount(at, place)[seen] / counts[seen]
-    ideal = np.stack([np.interp(place, middles, line[:, n]) for n in range(4)], axis=1)
-    return line, middles, np.abs(colors - ideal).max(axis=1)
+    return along(values[mask], place, at)

@@ -34,9 +34,7 @@ def value_text(value: Value) -> str:
         return str(int(value))
     if isinstance(value, int | float):
         return str(value)
-    if isinstance(value, Mapping):
-        return "{ " + ", ".join(f"{key_text(k)} = {value_text(v)}" for k, v in value.items()) + " }"
-    return "[" + ", ".join(value_text(item) for item in value) + "]"
+    return " ".join(_pieces(value))
 
 
 def key_text(key: str) -> str:
@@ -86,7 +84,8 @@ def _pieces(value: Value) -> list[str]:
     last = len(found) - 1
     ends = ("" if number == last else "," for number in range(last + 1))
     found = [text + end for text, end in zip(found, ends, strict=True)]
-    found[0], found[-1] = f"[{found[0]}", f"{found[-1]}]"
+    found[0] = f"[{found[0]}"
+    found[-1] += "]"
     return found
 
 

@@ -11,13 +11,13 @@ from typing import Any
 from riffler.errors import RifflerError
 from riffler.geometry import Rect
 from riffler.measure import document as documents
-from riffler.measure.css import Css, css_of
+from riffler.measure.css import Css, css_of, size_of
 from riffler.measure.distances import Between, Insets, Meeting, between
 from riffler.measure.frame import Frame, frame_of
 from riffler.measure.one import Inside, Measured, measured
 from riffler.measure.things import NOWHERE, Thing, Things, mockup_of
 from riffler.measure.units import Scale, Unit
-from riffler.reading.density import likely
+from riffler.reading.look import reading_of
 from riffler.reading.reading import Reading
 from riffler.workspace import Workspace
 
@@ -58,9 +58,7 @@ class Measuring:
         thing = self.things.named(name)
         address = thing.layer or self.things.only_layer(thing)
         if address is None:
-            size = (("width", self.scale.say(thing.box.width, unit=True)),
-                    ("height", self.scale.say(thing.box.height, unit=True)))  # fmt: skip
-            return thing, Css(size)
+            return thing, Css(size_of(thing.box, self.scale))
         layer = self.things.opened.mockup.by_address[address]
         found = css_of(self.reading, layer, thing.box, self.scale)
         if thing.layer is None:
@@ -101,8 +99,8 @@ def measuring(
 ) -> Measuring:
     """Open what is to be measured. Raises RifflerError where no mockup, or several, are meant."""
     opened = mockup_of(workspace, names, where)
-    reading = Reading(opened.renderer, 1.0)
-    density = opened.density or likely(reading).value
+    reading = reading_of(opened)
+    density = reading.density
     frame = frame_of(opened, density)
     said = workspace.project.settings.measure if workspace.has_project else None
     scale = Scale(
@@ -112,7 +110,7 @@ def measuring(
         opened.mockup.size.width / density,
         frame.width / density,
     )
-    return Measuring(Things(opened), reading.at(density), frame, scale)
+    return Measuring(Things(opened), reading, frame, scale)
 
 
 def one_as_data(found: Measured, scale: Scale) -> dict[str, Any]:

@@ -43,13 +43,13 @@ def css_of(reading: Reading, layer: Layer, box: Rect, scale: Scale) -> Css:
     """The style of a layer, or of the box that a group lies on; `box` is the thing's own."""
     if layer.is_group and (plate := _plate(reading, layer)):
         return replace(css_of(reading, plate, box, scale), of=plate.address)
-    size = tuple(_size(box, scale))
+    size = size_of(box, scale)
     judgement = reading.judgement(layer)
     if (style := _style(reading, layer, judgement)) is not None:
         return Css((*size, *declared(style, scale)))
     match judgement.becomes:
         case Becomes.WORDS if layer.words is not None:
-            return Css(tuple(_words(layer.words, scale)), notes=_written(layer.words))
+            return Css(tuple(_words(layer.words, scale)), notes=layer.words.lines)
         case Becomes.WORDS:
             text = judgement.text or reading.seen_text(layer)
             return (
@@ -104,10 +104,10 @@ def _plate(reading: Reading, group: Layer) -> Layer | None:
     return None
 
 
-def _size(box: Rect, scale: Scale) -> Iterator[tuple[str, str]]:
-    yield "width", scale.say(box.width, unit=True)
-    height = scale if scale.unit != "%" else replace(scale, unit="px")  # % of what is not known
-    yield "height", height.say(box.height, unit=True)
+def size_of(box: Rect, scale: Scale) -> tuple[tuple[str, str], ...]:
+    """Width and height; of what a height is a share is not known."""
+    height = scale.fine.say(box.height, unit=True)
+    return ("width", scale.say(box.width, unit=True)), ("height", height)
 
 
 def declared(style: Style, scale: Scale) -> Iterator[tuple[str, str]]:
@@ -115,7 +115,7 @@ def declared(style: Style, scale: Scale) -> Iterator[tuple[str, str]]:
 
     Lengths of decoration are no shares of anything: they stay px where sizes are per cent.
     """
-    fine = replace(scale, unit="px") if scale.unit == "%" else scale
+    fine = scale.fine
     if len(style.stops) > 1:
         yield "background", _gradient(style)
     elif style.stops[0] != CLEAR:
@@ -156,7 +156,7 @@ def _shadow(shadow: Shadow, scale: Scale) -> str:
 
 
 def _words(words: Words, scale: Scale) -> Iterator[tuple[str, str]]:
-    fine = replace(scale, unit="px") if scale.unit == "%" else scale
+    fine = scale.fine
     if words.families:
         yield "font-family", ", ".join(_family(family) for family in words.families)
     yield "font-size", fine.say(words.size, unit=True)
@@ -179,12 +179,8 @@ def _family(family: str) -> str:
     return family if plain else f'"{escaped}"'
 
 
-def _written(words: Words) -> tuple[str, ...]:
-    return tuple(words.lines)
-
-
 def _seen(text: Lettering, scale: Scale) -> Iterator[tuple[str, str]]:
-    fine = replace(scale, unit="px") if scale.unit == "%" else scale
+    fine = scale.fine
     if text.line_step:
         yield "line-height", fine.say(text.line_step, unit=True)
     yield "color", text.color

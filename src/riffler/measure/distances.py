@@ -79,17 +79,18 @@ def between(one: Rect, other: Rect, density: float = 1.0) -> Between:
     with middles.
     """
     shared = _overlap(one, other)
-    inner = (other, one) if _holds(one, other) else (one, other) if _holds(other, one) else None
+    inner = (other, one) if holds(one, other) else (one, other) if holds(other, one) else None
+    mine, yours = _places(one), _places(other)
     meetings = [
-        Meeting(a, b, _places(other)[b] - _places(one)[a])
+        Meeting(a, b, yours[b] - mine[a])
         for lines in (ACROSS, DOWN)
         for a, b in product(lines, lines)
         if (a == lines[1]) == (b == lines[1])
     ]
     near = [one for one in meetings if abs(one.off) <= MISSED * density]
     return Between(
-        Apart(_gap(one.x, one.right, other.x, other.right), _middle(other).x - _middle(one).x),
-        Apart(_gap(one.y, one.bottom, other.y, other.bottom), _middle(other).y - _middle(one).y),
+        Apart(_gap(one.x, one.right, other.x, other.right), yours["center"] - mine["center"]),
+        Apart(_gap(one.y, one.bottom, other.y, other.bottom), yours["middle"] - mine["middle"]),
         shared,
         insets(*inner) if inner else None,
         tuple(one for one in near if abs(one.off) <= EXACT * density),
@@ -119,15 +120,10 @@ def neighbours(box: Rect, others: Sequence[Rect]) -> dict[Side, tuple[int, float
 
 
 def _places(box: Rect) -> dict[Line, float]:
-    middle = _middle(box)
     return {
-        "left": box.x, "center": middle.x, "right": box.right,
-        "top": box.y, "middle": middle.y, "bottom": box.bottom,
+        "left": box.x, "center": box.x + box.width / 2, "right": box.right,
+        "top": box.y, "middle": box.y + box.height / 2, "bottom": box.bottom,
     }  # fmt: skip
-
-
-def _middle(box: Rect) -> Rect:
-    return Rect(box.x + box.width / 2, box.y + box.height / 2, 0, 0)
 
 
 def _gap(start: float, end: float, other_start: float, other_end: float) -> float:
@@ -135,7 +131,8 @@ def _gap(start: float, end: float, other_start: float, other_end: float) -> floa
     return max(start, other_start) - min(end, other_end)
 
 
-def _holds(outer: Rect, inner: Rect) -> bool:
+def holds(outer: Rect, inner: Rect) -> bool:
+    """Whether no part of the inner box lies outside."""
     found = insets(inner, outer)
     return min(found.left, found.top, found.right, found.bottom) >= 0
 

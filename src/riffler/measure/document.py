@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 
 from riffler.geometry import Box
 from riffler.measure.frame import Frame
-from riffler.mockup import address
 from riffler.reading.page import Kind, Part, page
 from riffler.reading.reading import Reading
 
@@ -58,27 +57,24 @@ def _rows(part: Part) -> tuple[Part, ...]:
 
 def _columns(part: Part) -> Iterator[Columns]:
     if part.kind is Kind.COLUMNS:
-        boxes = [inner.whole for inner in part.parts]
-        gaps = tuple(_between(a, b) for a, b in pairwise(boxes))
-        names = tuple(map(_name, part.parts))
-        yield Columns(names, tuple(box.width for box in boxes), gaps)
+        yield _beside(map(_name, part.parts), [inner.whole for inner in part.parts])
     if part.others:
         boxes = sorted(
             (box for box in (part.box, *part.others) if box.y == part.box.y), key=lambda box: box.x
         )
         if len(boxes) > 1:
-            gaps = tuple(_between(a, b) for a, b in pairwise(boxes))
-            yield Columns((_name(part),), tuple(box.width for box in boxes), gaps)
+            yield _beside([_name(part)], boxes)
     for inner in part.parts:
         yield from _columns(inner)
 
 
-def _between(one: Box, other: Box) -> int:
-    return other.x - one.right
+def _beside(names: Iterable[str], boxes: Sequence[Box]) -> Columns:
+    gaps = tuple(other.x - one.right for one, other in pairwise(boxes))
+    return Columns(tuple(names), tuple(box.width for box in boxes), gaps)
 
 
 def _name(part: Part) -> str:
     """What a part is called: by its layer, or by the first in it."""
-    if part.layers:
-        return address.last(part.layers[0]).replace("\\/", "/")
+    if part.called:
+        return part.called
     return _name(part.parts[0]) if part.parts else str(part.kind)

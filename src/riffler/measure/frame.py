@@ -54,7 +54,7 @@ def frame_of(opened: Opened, density: float) -> Frame:
         left, right = (file.ruler("x").position(side) for side in SIDES)
         if right > left:
             return Frame(left, right - left, (), density)
-    found = grid(opened)
+    found = grid(opened, density)
     if found is not None:
         columns = _seen(found)
         return Frame(columns[0][0], columns[-1][1] - columns[0][0], columns, density)

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from riffler.geometry import Rect
-from riffler.measure.distances import Insets, Side, insets, neighbours
+from riffler.measure.distances import Insets, Side, holds, insets, neighbours
 from riffler.measure.frame import Frame, Span
 from riffler.measure.things import Sort, Thing, Things
 
@@ -88,9 +88,7 @@ def _on(thing: Thing, below: Sequence[Thing]) -> Inside | None:
 
 def _is_larger(outer: Rect, inner: Rect) -> bool:
     """Whether a box holds another and stands out on some side."""
-    found = insets(inner, outer)
-    sides = (found.left, found.top, found.right, found.bottom)
-    return min(sides) >= 0 and max(sides) > 0
+    return holds(outer, inner) and outer != inner
 
 
 def _group(things: Things, thing: Thing) -> Inside | None:

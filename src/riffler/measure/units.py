@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal, TypeAlias, get_args
 
 from riffler.errors import RifflerError, nearest
@@ -29,6 +29,11 @@ class Scale:
     base: float = 16.0
     window: float = 1280.0
     content: float = 1280.0
+
+    @property
+    def fine(self) -> Scale:
+        """For lengths that are no share of anything: px where sizes are per cent."""
+        return replace(self, unit="px") if self.unit == "%" else self
 
     def of(self, pixels: float) -> float:
         """A length in mockup pixels, in the unit, rounded as its decimals say."""

@@ -21,14 +21,19 @@ def bars_of(reading: Reading, parent: Layer | None, layers: Sequence[Layer]) -> 
     boxes = {
         layer: box for layer in layers
         if layer.visible and is_drawing(layer) and (box := reading.box(layer))
-        and reading.judgement(layer).becomes is Becomes.CSS
     }  # fmt: skip
     for is_upright in (True, False):
         lines: dict[tuple[int, int], list[Layer]] = defaultdict(list)
         for layer, box in boxes.items():
             lines[(box.width, box.bottom) if is_upright else (box.height, box.x)].append(layer)
         for members in lines.values():
-            row = _row(reading, parent, {layer: boxes[layer] for layer in members}, is_upright)
+            if len(members) < FEWEST:  # others need no judgement
+                continue
+            plain = {
+                layer: boxes[layer] for layer in members
+                if reading.judgement(layer).becomes is Becomes.CSS
+            }  # fmt: skip
+            row = _row(reading, parent, plain, is_upright)
             if row is not None:
                 yield row
 

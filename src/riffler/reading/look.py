@@ -125,9 +125,12 @@ def fonts(opened: Opened) -> tuple[Use, ...]:
     return tuple(uses(opened.mockup, opened.fonts))
 
 
-def grid(opened: Opened) -> ColumnGrid | None:
-    """The column grid of what the mockup shows; None when none explains its edges."""
-    blocks, density = _blocks(opened), _reading(opened).density
+def grid(opened: Opened, density: float | None = None) -> ColumnGrid | None:
+    """The column grid of what the mockup shows; None when none explains its edges.
+
+    It is judged at the `density`, or at the one that `reading_of` finds.
+    """
+    blocks, density = _blocks(opened), density or reading_of(opened).density
     found = find_grid(blocks.values(), opened.mockup.size.width, density)
     if found is None:
         return None
@@ -145,10 +148,10 @@ def grid(opened: Opened) -> ColumnGrid | None:
 
 def parts(opened: Opened) -> Part:
     """The page as a tree of rows, columns and the things in them."""
-    return page(_reading(opened))
+    return page(reading_of(opened))
 
 
-def _reading(opened: Opened) -> Reading:
+def reading_of(opened: Opened) -> Reading:
     """The mockup read at the density that its cutlist says, or that most speaks for."""
     reading = Reading(opened.renderer, 1.0)
     return reading.at(opened.density or likely(reading).value)

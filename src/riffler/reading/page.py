@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 from enum import StrEnum
 
 from riffler.geometry import Box, union
+from riffler.mockup import address
 from riffler.mockup.model import Layer, drawings
 from riffler.reading import head as heads
 from riffler.reading import layout
@@ -66,6 +67,11 @@ class Part:
     count: int = 1
     step: tuple[int, int] = (0, 0)
     others: tuple[Box, ...] = ()
+
+    @property
+    def called(self) -> str:
+        """The last part of its first layer's address; empty where it has no layer of its own."""
+        return address.last(self.layers[0]).replace("\\/", "/") if self.layers else ""
 
 
 def page(reading: Reading) -> Part:

@@ -42,6 +42,8 @@ class Extent:
 
     def within(self, box: Box) -> Extent:
         """The same where `box` is what is stored, most of it clear."""
+        if box == self.box:
+            return self
         top, left = self.box.y - box.y, self.box.x - box.x
         down = (top, box.height - self.box.height - top)
         across = (left, box.width - self.box.width - left)

@@ -8,7 +8,6 @@ from rich.text import Text
 
 from riffler.files import as_typed
 from riffler.geometry import Box
-from riffler.mockup import address
 from riffler.plain import clean
 from riffler.project.target import Target
 from riffler.reading.judgement import Certainty
@@ -73,15 +72,10 @@ def _rows(parts: Sequence[Part], stem: str) -> Iterator[Row]:
         name = Text(f"{stem}{'└' if is_last else '├'} ", style="dim")
         name.append(part.kind, style="dim" if part.kind in FRAMES else "bold")
         if part.layers:
-            name.append(f"  {clean(_called(part))}")
+            name.append(f"  {clean(part.called)}")
         size, place = f"{part.box.width} x {part.box.height}", f"{part.box.x}, {part.box.y}"
         yield name, size, place, _why(part)
         yield from _rows(part.parts, f"{stem}{'  ' if is_last else '│ '}")
-
-
-def _called(part: Part) -> str:
-    """The end of the address, as much as tells it from its neighbours."""
-    return address.last(part.layers[0]).replace("\\/", "/")
 
 
 def _why(part: Part) -> str:
