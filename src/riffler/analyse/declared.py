@@ -2,45 +2,64 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from typing import TypeAlias
 
-from riffler.analyse.style import Border, Radii, Shadow, Style
+from riffler.analyse.style import Radii, Shadow, Style
+
+Say: TypeAlias = Callable[[float], str]
+"""A length as it is written."""
 
 
-def declarations(style: Style) -> dict[str, str]:
+def whole(length: float) -> str:
+    """Whole CSS pixels."""
+    return f"{round(length)}px" if round(length) else "0"
+
+
+def hairline(width: float) -> str:
+    """Whole CSS pixels, one at the least."""
+    return f"{max(1, round(width))}px"
+
+
+def declarations(style: Style, length: Say = whole, line: Say = hairline) -> dict[str, str]:
     """What draws the box behind live text: its gradient, corners, border and shadows.
 
-    Lengths of `style` are CSS pixels and come out whole, as people write them. A flat colour is
-    left to who knows what lies on it; opacity and blending would change the words, too.
+    A flat colour is left to who knows what lies on it; opacity and blending would change the words,
+    too. `length` and `line` say lengths and the widths of borders; unless told otherwise those of
+    `style` are CSS pixels and come out whole, as people write them.
     """
-    return dict(_declared(style))
+    return dict(_declared(style, length, line))
 
 
-def _declared(style: Style) -> Iterator[tuple[str, str]]:
+def _declared(style: Style, length: Say, line: Say) -> Iterator[tuple[str, str]]:
     if len(style.stops) > 1:
-        stops = ", ".join(f"{stop.color} {100 * stop.position:.3g}%" for stop in style.stops)
-        yield "background", f"linear-gradient({style.angle or 0}deg, {stops})"
+        yield "background", _gradient(style)
     if style.border:
         yield "box-sizing", "border-box"
-        yield "border", _border(style.border)
+        yield "border", f"{line(style.border.width)} solid {style.border.color}"
     if style.radii is None:
         yield "border-radius", "50%"
-    elif any(round(radius) for radius in style.radii.listed):
-        yield "border-radius", _radii(style.radii)
+    elif any(length(radius) != "0" for radius in style.radii.listed):
+        yield "border-radius", _radii(style.radii, length)
     if style.shadows:
-        yield "box-shadow", ", ".join(map(_shadow, style.shadows))
+        yield "box-shadow", ", ".join(_shadow(shadow, length) for shadow in style.shadows)
 
 
-def _border(border: Border) -> str:
-    return f"{max(1, round(border.width))}px solid {border.color}"
+def _gradient(style: Style) -> str:
+    stops = ", ".join(f"{stop.color} {100 * stop.position:.3g}%" for stop in style.stops)
+    if (radial := style.radial) is None:
+        return f"linear-gradient({style.angle or 0}deg, {stops})"
+    shape = "circle" if radial.is_circle else "ellipse"
+    centre = f"{100 * radial.x:.4g}% {100 * radial.y:.4g}%"
+    return f"radial-gradient({shape} at {centre}, {stops})"
 
 
-def _radii(radii: Radii) -> str:
-    shown = [f"{round(radius)}px" if round(radius) else "0" for radius in radii.listed]
+def _radii(radii: Radii, length: Say) -> str:
+    shown = [length(radius) for radius in radii.listed]
     return shown[0] if len(set(shown)) == 1 else " ".join(shown)
 
 
-def _shadow(shadow: Shadow) -> str:
-    lengths = [round(length) for length in (shadow.x, shadow.y, shadow.blur, shadow.spread)]
-    lengths = lengths if lengths[-1] else lengths[:-1]
-    return " ".join([*(f"{length}px" if length else "0" for length in lengths), shadow.color])
+def _shadow(shadow: Shadow, length: Say) -> str:
+    shown = [length(one) for one in (shadow.x, shadow.y, shadow.blur, shadow.spread)]
+    shown = shown if shown[-1] != "0" else shown[:-1]
+    return " ".join([*shown, shadow.color])

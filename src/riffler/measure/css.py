@@ -4,7 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from functools import partial
 
+from riffler.analyse.declared import declarations
 from riffler.analyse.lettering import Lettering
 from riffler.analyse.style import CLEAR, Radii, Shadow, Style
 from riffler.geometry import Rect
@@ -115,44 +117,14 @@ def declared(style: Style, scale: Scale) -> Iterator[tuple[str, str]]:
 
     Lengths of decoration are no shares of anything: they stay px where sizes are per cent.
     """
-    fine = scale.fine
-    if len(style.stops) > 1:
-        yield "background", _gradient(style)
-    elif style.stops[0] != CLEAR:
+    fine, px = scale.fine, replace(scale, unit="px")
+    if len(style.stops) == 1 and style.stops[0] != CLEAR:
         yield "background", style.stops[0].color
-    if style.border:
-        width = replace(scale, unit="px").say(style.border.width, unit=True)
-        yield "box-sizing", "border-box"
-        yield "border", f"{width} solid {style.border.color}"
-    if style.radii is None:
-        yield "border-radius", "50%"
-    elif any(fine.of(radius) for radius in style.radii.listed):
-        yield "border-radius", _radii(style.radii, fine)
-    if style.shadows:
-        yield "box-shadow", ", ".join(_shadow(shadow, fine) for shadow in style.shadows)
+    yield from declarations(style, partial(fine.say, unit=True), partial(px.say, unit=True)).items()
     if style.opacity < 1:
         yield "opacity", f"{style.opacity:.3g}"
     if style.blend != "normal":
         yield "mix-blend-mode", style.blend
-
-
-def _gradient(style: Style) -> str:
-    stops = ", ".join(f"{stop.color} {100 * stop.position:.3g}%" for stop in style.stops)
-    if (radial := style.radial) is None:
-        return f"linear-gradient({style.angle or 0}deg, {stops})"
-    shape = "circle" if radial.is_circle else "ellipse"
-    centre = f"{100 * radial.x:.4g}% {100 * radial.y:.4g}%"
-    return f"radial-gradient({shape} at {centre}, {stops})"
-
-
-def _radii(radii: Radii, scale: Scale) -> str:
-    said = [scale.say(radius, unit=True) for radius in radii.listed]
-    return said[0] if len(set(said)) == 1 else " ".join(said)
-
-
-def _shadow(shadow: Shadow, scale: Scale) -> str:
-    lengths = [shadow.x, shadow.y, shadow.blur, *([shadow.spread] if shadow.spread else [])]
-    return " ".join([*(scale.say(length, unit=True) for length in lengths), shadow.color])
 
 
 def _words(words: Words, scale: Scale) -> Iterator[tuple[str, str]]:
