@@ -86,6 +86,13 @@ ROOMS = {
         "a slice's box and role → its pictures, by one pure function a role",
         "geometry color analyse cutlist",
     ),
+    "tokens": _room(
+        "mockups → the values that they use again and again: `gather` finds them, `collecting` makes "
+        "equal ones one, `naming` gives names, `grounds` the contrast of text; `sheet` and "
+        "`interchange` write them, `pinning` keeps names",
+        "geometry errors hexcolor color files plain project mockup render analyse workspace reading "
+        "measure roles",
+    ),
     "output": _room(
         "made files → the output folder and its ledger: `asset` has the kinds of what is made, `publish` "
         "loses nothing that was written by hand",
@@ -118,13 +125,13 @@ ROOMS = {
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
         "geometry errors formats color files plain project mockup render cutlist workspace encode reading "
-        "measure output cutting plan",
+        "measure tokens output cutting plan",
     ),
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the options "
         "that all share; `said` keeps what commands that only look have said",
-        "errors formats files digests plain project cutlist workspace reading measure output cutting plan site "
-        "report",
+        "errors formats files digests plain project cutlist workspace reading measure tokens output cutting "
+        "plan site report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
 }  # fmt: skip

@@ -20,10 +20,10 @@ from scipy.stats import spearmanr
 from conftest import Run
 from making import Flat, chosen, tree, write_project
 from planning import noise, ramp, text
+from riffler.color import oklab
 from riffler.encode.choice import ENCODES, LEVELS
 from riffler.encode.choose import encode
 from riffler.encode.encoding import decoded
-from riffler.encode.oklab import oklab
 from riffler.encode.palette import palette
 from riffler.encode.visible import Reference, loss
 from riffler.formats import FORMATS

@@ -24,6 +24,16 @@ CLEAR = 1e-4
 #: Weights of red, green and blue in luma; ITU-R BT.709, item 3.2.
 LUMA = np.array((0.2126, 0.7152, 0.0722), np.float32)
 
+#: Ottosson 2020: linear sRGB to cone responses, and their cube roots to Oklab.
+_TO_CONES = np.array(
+    ((0.4122214708, 0.5363325363, 0.0514459929),
+     (0.2119034982, 0.6806995451, 0.1073969566),
+     (0.0883024619, 0.2817188376, 0.6299787005)), np.float32)  # fmt: skip
+_TO_LAB = np.array(
+    ((0.2104542553, 0.7936177850, -0.0040720468),
+     (1.9779984951, -2.4285922050, 0.4505937099),
+     (0.0259040371, 0.7827717662, -0.8086757660)), np.float32)  # fmt: skip
+
 #: What a step of 8 bits is worth.
 TO_UNIT = np.float32(1 / 255)
 
@@ -149,6 +159,17 @@ def linear_planes(rgb: Bytes) -> Pixels:
 def _linear_steps() -> Pixels:
     """Linear light of every 8-bit value."""
     return to_linear((np.arange(256) / 255).astype(np.float32))
+
+
+def oklab(rgb: Bytes) -> Pixels:
+    """(H, W, 3) uint8 sRGB to Oklab: lightness 0..1, two hues about -0.3..0.3.
+
+    Equal steps look about equally large: Ottosson 2020.
+    """
+    height, width = rgb.shape[:2]
+    linear = linear_planes(rgb).reshape(3, -1)
+    lab: npt.NDArray[np.float32] = _TO_LAB @ np.cbrt(_TO_CONES @ linear)
+    return np.asarray(lab.reshape(3, height, width).transpose(1, 2, 0))
 
 
 def to_encoded(linear: Pixels) -> Pixels:

@@ -42,7 +42,7 @@ def _declared(style: Style, length: Say, line: Say) -> Iterator[tuple[str, str]]
     elif any(length(radius) != "0" for radius in style.radii.listed):
         yield "border-radius", _radii(style.radii, length)
     if style.shadows:
-        yield "box-shadow", ", ".join(_shadow(shadow, length) for shadow in style.shadows)
+        yield "box-shadow", ", ".join(shadow_of(shadow, length) for shadow in style.shadows)
 
 
 def _gradient(style: Style) -> str:
@@ -59,7 +59,8 @@ def _radii(radii: Radii, length: Say) -> str:
     return shown[0] if len(set(shown)) == 1 else " ".join(shown)
 
 
-def _shadow(shadow: Shadow, length: Say) -> str:
+def shadow_of(shadow: Shadow, length: Say) -> str:
+    """A shadow as one of `box-shadow`."""
     shown = [length(one) for one in (shadow.x, shadow.y, shadow.blur, shadow.spread)]
     shown = shown if shown[-1] != "0" else shown[:-1]
     return " ".join([*shown, shadow.color])

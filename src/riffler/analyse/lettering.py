@@ -89,7 +89,7 @@ def lettering_of(pixels: Pixels) -> Lettering | None:
         return None
     if not _on_lines(boxes, solid):
         return None
-    color = hex_of(to_bytes(np.median(_inked(pixels, ink), axis=0)[None, None])[0, 0])
+    color = _color(_inked(pixels, ink))
     return _measured(boxes, color)
 
 
@@ -109,13 +109,19 @@ def sign_of(pixels: Pixels) -> Lettering | None:
         return None  # a plain box or disc
     rows, columns = (np.flatnonzero(solid.any(axis=axis)) for axis in (1, 0))
     box = Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)
-    color = hex_of(to_bytes(np.median(_inked(pixels, ink), axis=0)[None, None])[0, 0])
+    color = _color(_inked(pixels, ink))
     return Lettering((box,), float(box.height), None, color)
 
 
 def _inked(pixels: Pixels, ink: npt.NDArray[np.int_]) -> npt.NDArray[np.float32]:
     """Some of the pixels that are ink all through."""
     return np.asarray(pixels.reshape(-1, 4)[ink[:: ink.size // ENOUGH + 1]])
+
+
+def _color(inked: npt.NDArray[np.float32]) -> str:
+    """The usual colour of ink, which covers although thin strokes hardly do."""
+    usual = np.median(inked[:, :3] / inked[:, 3:], axis=0)
+    return hex_of(to_bytes(np.array([*usual, 1], np.float32)[None, None])[0, 0])
 
 
 def _measured(boxes: npt.NDArray[np.int_], color: str) -> Lettering:

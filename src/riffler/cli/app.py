@@ -12,7 +12,20 @@ import typer
 from typer.core import TyperGroup
 
 from riffler import __version__
-from riffler.cli import build, cut, demo, draft, inlay, look, mark, measure, start, survey, weigh
+from riffler.cli import (
+    build,
+    cut,
+    demo,
+    draft,
+    inlay,
+    look,
+    mark,
+    measure,
+    start,
+    survey,
+    tokens,
+    weigh,
+)
 from riffler.cli.command import OURS, WRONG
 from riffler.errors import RifflerError
 
@@ -99,5 +112,5 @@ def riffler(
     del version
 
 
-for module in (start, look, measure, draft, mark, survey, weigh, cut, inlay, build, demo):
+for module in (start, look, measure, tokens, draft, mark, survey, weigh, cut, inlay, build, demo):
     module.COMMAND.add_to(app)

@@ -14,7 +14,7 @@ from typing import TypeVar
 import numpy as np
 
 from riffler.color import Bytes, is_solid
-from riffler.encode.oklab import has_fine_hues
+from riffler.encode.hues import has_fine_hues
 from riffler.encode.palette import Palette, palette
 from riffler.encode.visible import Reference
 

@@ -11,8 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from riffler.color import Bytes
-from riffler.encode.oklab import oklab
+from riffler.color import Bytes, oklab
 
 #: Different colours that are clustered at the most; the rest is as near to these as makes no odds.
 SAMPLED = 16_000

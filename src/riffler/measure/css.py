@@ -130,7 +130,7 @@ def declared(style: Style, scale: Scale) -> Iterator[tuple[str, str]]:
 def _words(words: Words, scale: Scale) -> Iterator[tuple[str, str]]:
     fine = scale.fine
     if words.families:
-        yield "font-family", ", ".join(_family(family) for family in words.families)
+        yield "font-family", ", ".join(family(name) for name in words.families)
     yield "font-size", fine.say(words.size, unit=True)
     if words.weight != 400:
         yield "font-weight", WEIGHTS.get(words.weight, str(words.weight))
@@ -145,10 +145,11 @@ def _words(words: Words, scale: Scale) -> Iterator[tuple[str, str]]:
     yield "color", words.color
 
 
-def _family(family: str) -> str:
-    plain = family.replace("-", "").isalnum() and not family[:1].isdigit()
-    escaped = family.replace("\\", "\\\\").replace('"', '\\"')
-    return family if plain else f'"{escaped}"'
+def family(name: str) -> str:
+    """The name of a family as CSS writes it: in quotes unless it is one plain word."""
+    plain = name.replace("-", "").isalnum() and name.isascii() and not name[:1].isdigit()
+    escaped = " ".join(name.split()).replace("\\", "\\\\").replace('"', '\\"')
+    return name if plain else f'"{escaped}"'
 
 
 def _seen(text: Lettering, scale: Scale) -> Iterator[tuple[str, str]]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
@@ -199,7 +199,7 @@ def mockup_of(workspace: Workspace, names: Sequence[str], said: str | None) -> O
     """
     if said is not None:
         return _said(workspace, said)
-    opened = list(_every(workspace))
+    opened = list(workspace.every())
     if not opened:
         raise RifflerError("No mockup of this project has a cutlist yet.", "Say which: --in FILE")
     fitting = [one for one in opened if all(_knows(one, name) for name in names)]
@@ -227,17 +227,6 @@ def _said(workspace: Workspace, said: str) -> Opened:
     if files:
         return workspace.open(files[0].mockup_path, files[0].cutlist.canvas, files[0])
     return workspace.open(located(Path(said)))
-
-
-def _every(workspace: Workspace) -> Iterator[Opened]:
-    """Every mockup that a cutlist is for, once."""
-    seen: set[tuple[Path, str | None]] = set()
-    for cutlist in workspace.project.cutlists():
-        file = CutlistFile.read(cutlist)
-        key = (file.mockup_path.resolve(), file.cutlist.canvas)
-        if key not in seen:
-            seen.add(key)
-            yield workspace.open(file.mockup_path, file.cutlist.canvas, file)
 
 
 def _knows(opened: Opened, name: str) -> bool:

@@ -6,7 +6,15 @@ import re
 from pathlib import PurePosixPath
 from typing import Annotated, Any, Literal
 
-from pydantic import AfterValidator, BaseModel, ConfigDict, Field, PositiveFloat
+from pydantic import (
+    AfterValidator,
+    BaseModel,
+    BeforeValidator,
+    ConfigDict,
+    Field,
+    PositiveFloat,
+    StringConstraints,
+)
 
 from riffler.project import saving
 from riffler.project.limits import Limits
@@ -24,6 +32,25 @@ def _prefix(url: str) -> str:
     if url and not re.fullmatch(r"(https?://[^\s\"'<>]+|/[^\s\"'<>]*)", url):
         raise ValueError(f'"{url}" should begin with "/" or be a whole address')
     return url if not url or url.endswith("/") else url + "/"
+
+
+def _color(text: str) -> str:
+    digits = text.removeprefix("#").lower()
+    if not re.fullmatch(r"#([0-9a-fA-F]{3,4}|[0-9a-fA-F]{6}|[0-9a-fA-F]{8})", text):
+        raise ValueError(f'"{text}" should be a colour like "#c8862a"')
+    digits = digits if len(digits) > 4 else "".join(digit * 2 for digit in digits)
+    return f"#{digits.removesuffix('ff') if len(digits) == 8 else digits}"
+
+
+def _length(said: object) -> str:
+    found = re.fullmatch(r"(\d+(?:\.\d+)?)(px)?", str(said))
+    if isinstance(said, bool) or not found:
+        raise ValueError(f'"{said}" should be a length like 24 or "24px"')
+    return f"{float(found[1]):g}px"
+
+
+def _radius(said: object) -> str:
+    return "9999px" if said == "round" else _length(said)
 
 
 Folder = Annotated[str, AfterValidator(_inside)]
@@ -57,6 +84,25 @@ class Measure(_Table):
     base: PositiveFloat = 16.0
 
 
+#: What a value may be called: the end of a custom property's name.
+Called = Annotated[str, StringConstraints(pattern=r"^[a-z0-9]+(-[a-z0-9]+)*$", max_length=60)]
+
+Color = Annotated[str, AfterValidator(_color)]
+Length = Annotated[str, BeforeValidator(_length)]
+Radius = Annotated[str, BeforeValidator(_radius)]
+
+
+class Tokens(_Table):
+    """What values that come again are called, by what they are; each as CSS writes it."""
+
+    color: dict[Called, Color] = Field(default_factory=dict)
+    type: dict[Called, str] = Field(default_factory=dict)
+    space: dict[Called, Length] = Field(default_factory=dict)
+    radius: dict[Called, Radius] = Field(default_factory=dict)
+    shadow: dict[Called, str] = Field(default_factory=dict)
+    width: dict[Called, Length] = Field(default_factory=dict)
+
+
 class Settings(_Table):
     """riffler.toml as a whole."""
 
@@ -66,5 +112,6 @@ class Settings(_Table):
     defaults: saving.Settings = saving.Settings()
     favicon: Favicon | None = None
     measure: Measure = Measure()
+    tokens: Tokens = Tokens()
     site: dict[str, Any] = Field(default_factory=dict)
     limits: Limits = Limits()

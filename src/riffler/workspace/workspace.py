@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
@@ -131,6 +131,16 @@ class Workspace:
         words = cutlist.words(mockup) if cutlist else frozenset()
         key = MockupKey(path.resolve(), canvas, words)
         return Opened(key, self._renderer(key, mockup), self.fonts, cutlist)
+
+    def every(self) -> Iterator[Opened]:
+        """Every mockup that a cutlist is for, each of its canvases once."""
+        seen: set[tuple[Path, str | None]] = set()
+        for cutlist in self.project.cutlists():
+            file = CutlistFile.read(cutlist)
+            key = (file.mockup_path.resolve(), file.cutlist.canvas)
+            if key not in seen:
+                seen.add(key)
+                yield self.open(file.mockup_path, file.cutlist.canvas, file)
 
     def renderer(self, key: MockupKey) -> Renderer:
         """The renderer of a mockup that was opened before, here or elsewhere."""

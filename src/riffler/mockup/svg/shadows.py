@@ -7,6 +7,8 @@ import re
 from dataclasses import dataclass
 from statistics import NormalDist
 
+import tinycss2
+import tinycss2.color3
 from lxml import etree
 
 from riffler.mockup.svg import lengths, style
@@ -17,6 +19,11 @@ from riffler.mockup.xml import local_name
 #: The steps of a shadow, as `filters` and drawing programs write them; one that is larger than what
 #: throws it has another before them.
 _STEPS = ["feGaussianBlur", "feOffset", "feFlood", "feComposite", "feMerge"]
+
+_FUNCTION = re.compile(r"\s*drop-shadow\((.*)\)\s*", re.DOTALL)
+
+#: What a filter function draws in is not bounded.
+_ANYWHERE = ("-1000000", "-1000000", "2000000", "2000000")
 
 _URL = re.compile(r"\s*url\(\s*['\"]?#([^'\")\s]+)['\"]?\s*\)\s*$")
 
@@ -70,7 +77,10 @@ class DropShadow:
 
 def drop_shadow(document: SvgDocument, element: etree._Element) -> DropShadow:
     """The shadow of an element's filter. Raises UnmeasuredError for filters that do more."""
-    found = _URL.match(str(style.own(element, "filter")))
+    said = str(style.own(element, "filter"))
+    if function := _FUNCTION.fullmatch(said):
+        return _as_function(function[1])
+    found = _URL.match(said)
     known = document.known.get(found[1]) if found else None
     if known is None or known.get("primitiveUnits") == "objectBoundingBox":
         raise UnmeasuredError
@@ -100,3 +110,24 @@ def drop_shadow(document: SvgDocument, element: etree._Element) -> DropShadow:
          known.get("width", _REGION["width"]), known.get("height", _REGION["height"])),
         known.get("filterUnits") != "userSpaceOnUse",
     )  # fmt: skip
+
+
+def _as_function(arguments: str) -> DropShadow:
+    """`drop-shadow()`, whose third length is a deviation. Filter Effects 1, section 6.1."""
+    parts = [
+        part for part in tinycss2.parse_component_value_list(arguments)
+        if part.type not in ("whitespace", "comment")
+    ]  # fmt: skip
+    sizes = [
+        lengths.length(tinycss2.serialize([part]))
+        for part in parts
+        if part.type in ("dimension", "number")
+    ]
+    colors = [part for part in parts if part.type not in ("dimension", "number")]
+    ink = tinycss2.color3.parse_color(colors[0]) if colors else None
+    if len(colors) != 1 or not isinstance(ink, tuple) or None in sizes or len(sizes) not in (2, 3):
+        raise UnmeasuredError
+    x, y, deviation = (*(size or 0.0 for size in sizes), 0.0)[:3]
+    red, green, blue = (round(255 * part) for part in ink[:3])
+    color = f"#{red:02x}{green:02x}{blue:02x}"
+    return DropShadow(x, y, deviation, 0.0, color, ink[3], _ANYWHERE, is_share=False)

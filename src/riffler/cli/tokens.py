@@ -1,0 +1,90 @@
+"""`riffler tokens`: the colours, types, spaces and shadows of a design, under names."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING, Annotated
+
+import typer
+
+from riffler.cli.command import Command, Over
+from riffler.errors import RifflerError
+from riffler.project.places import located
+from riffler.report.screen import Screen
+
+if TYPE_CHECKING:
+    from riffler.measure.units import Scale
+    from riffler.workspace import Workspace
+
+#: What each ending is written as.
+ENDINGS = (".css", ".json")
+
+
+def tokens(
+    screen: Screen,
+    mockups: Annotated[
+        list[Path] | None,
+        typer.Argument(metavar="MOCKUP", help="Mockups; of a project all that have a cutlist."),
+    ] = None,
+    outputs: Annotated[
+        list[Path] | None,
+        typer.Option(
+            "--output",
+            "-o",
+            metavar="FILE",
+            help="Write custom properties (.css) or design tokens (.json).",
+        ),
+    ] = None,
+    pin: Annotated[bool, typer.Option("--pin", help="Keep the names in riffler.toml.")] = False,
+    every: Annotated[bool, typer.Option("--all", help="Every value and every place.")] = False,
+    unit: Annotated[
+        str | None, typer.Option("--unit", metavar="UNIT", help="Of lengths in CSS: px or rem.")
+    ] = None,
+    force: Over = False,
+) -> None:
+    """Collect the values that the mockups use again and again: a small style guide.
+
+    Colours, type, spacing, radii, shadows and widths, each under a name, with how often it is used;
+    values that are nearly the same; the contrast of text. Names in riffler.toml hold.
+    """
+    from riffler.project.target import Target
+    from riffler.report import tokens as report
+    from riffler.tokens import answer
+    from riffler.tokens.interchange import interchange
+    from riffler.tokens.pinning import pin as keep
+    from riffler.tokens.sheet import sheet
+    from riffler.workspace import Workspace
+
+    paths, targets = [located(path) for path in mockups or ()], []
+    for path in outputs or ():
+        targets.append(Target(path, force))
+        targets[-1].check(ENDINGS, paths)
+    workspace = Workspace.around(paths[0]) if paths else Workspace.here()
+    if pin and not workspace.has_project:
+        raise RifflerError("Names are kept in riffler.toml: there is no project here.")
+    scale = _scale(workspace, unit)
+    with screen.progress("Reading") as progress:
+        found = answer.tokens(workspace, paths, progress)
+    for target in targets:
+        is_css = target.path.suffix.lower() == ".css"
+        target.write((sheet(found, scale) if is_css else interchange(found)).encode())
+    pinned = keep(workspace.project, found) if pin else None
+    if screen.json(answer.VERSION, answer.as_data(found)):
+        return
+    report.show(screen, found, scale, every=every)
+    report.show_written(screen, [target.path for target in targets], pinned)
+
+
+def _scale(workspace: Workspace, said: str | None) -> Scale:
+    """How lengths are said: as it is asked for, else as the project has it."""
+    from riffler.measure.units import Scale
+    from riffler.project.settings import Measure
+
+    measure = workspace.project.settings.measure if workspace.has_project else Measure()
+    unit = said or measure.unit
+    if said is not None and unit not in ("px", "rem"):
+        raise RifflerError(f'Tokens are in px or rem, not "{unit}".')
+    return Scale("rem" if unit == "rem" else "px", base=measure.base)
+
+
+COMMAND = Command(tokens)

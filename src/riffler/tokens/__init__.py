@@ -1,0 +1,1 @@
+"""Mockups -> the values that they use again and again, under names."""

@@ -1,0 +1,104 @@
+"""Mockups -> what they use again and again: tokens, near-duplicates, the contrast of text."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from pathlib import Path
+from typing import Any, TypeAlias
+
+from riffler.errors import RifflerError
+from riffler.measure.frame import frame_of
+from riffler.project.settings import Tokens as Written
+from riffler.reading.look import reading_of
+from riffler.tokens import grounds
+from riffler.tokens.collecting import collected, near_ones
+from riffler.tokens.gather import gathered
+from riffler.tokens.model import Contrast, Place, Seen, Sort, Token, Tokens
+from riffler.tokens.naming import Pins, named
+from riffler.tokens.spelling import spelled
+from riffler.workspace import Opened, Workspace
+
+#: The version of what `as_data` gives.
+VERSION = 1
+
+
+#: Told what comes next, how many are done, of how many.
+Progress: TypeAlias = Callable[[str, int, int], None]
+
+
+def tokens(
+    workspace: Workspace, paths: Sequence[Path] = (), progress: Progress | None = None
+) -> Tokens:
+    """The values of these mockups, or of all that the project cuts.
+
+    Raises RifflerError where that is none.
+    """
+    opened = [workspace.open(path) for path in paths] or list(workspace.every())
+    if not opened:
+        raise RifflerError("No mockup of this project has a cutlist yet.", "Say which: FILE")
+    return tokens_of(opened, _pins(workspace), progress)
+
+
+def tokens_of(
+    opened: Sequence[Opened], pins: Mapping[Sort, Pins], progress: Progress | None = None
+) -> Tokens:
+    """The values of mockups that are open, under a person's names where these are for them."""
+    seen: list[Seen] = []
+    contrasts: list[Contrast] = []
+    for done, one in enumerate(opened):
+        if progress:
+            progress(one.mockup.path.name, done, len(opened))
+        reading = reading_of(one)
+        seen += gathered(reading, frame_of(one, reading.density))
+        contrasts += grounds.contrasts(reading, one.mockup.path.name)
+    found, unused = named(collected(seen), pins)
+    names = tuple(dict.fromkeys(one.mockup.path.name for one in opened))
+    return Tokens(
+        names,
+        tuple(found),
+        tuple(near_ones(found)),
+        grounds.gathered(iter(contrasts)),
+        tuple(unused),
+    )
+
+
+def _pins(workspace: Workspace) -> dict[Sort, Pins]:
+    written = workspace.project.settings.tokens if workspace.has_project else Written()
+    return {sort: getattr(written, sort) for sort in Sort}
+
+
+def as_data(found: Tokens) -> dict[str, Any]:
+    """All of it, for programs."""
+    return {
+        "mockups": list(found.mockups),
+        "tokens": [_token(token) for token in found.tokens],
+        "near": [{"usual": near.usual.name, "slip": near.slip.name, "sort": str(near.slip.sort)}
+                 for near in found.near],
+        "contrast": [
+            {
+                "color": one.color,
+                "ground": one.ground,
+                "ratio": one.ratio,
+                "needed": one.needed,
+                "enough": one.is_enough,
+                "places": [_place(place) for place in one.places],
+            }
+            for one in found.contrast
+        ],
+        "unused": [{"sort": str(sort), "name": name} for sort, name in found.unused],
+    }  # fmt: skip
+
+
+def _token(token: Token) -> dict[str, Any]:
+    return {
+        "sort": str(token.sort),
+        "name": token.name,
+        "value": spelled(token.sort, token.value),
+        "pinned": token.is_pinned,
+        "uses": len(token.places),
+        "places": [_place(place) for place in token.places],
+    }
+
+
+def _place(place: Place) -> dict[str, str]:
+    return {"mockup": place.mockup, "layer": place.layer, "as": place.role}
