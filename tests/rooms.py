@@ -98,6 +98,12 @@ ROOMS = {
         "loses nothing that was written by hand",
         "geometry errors files digests plain project",
     ),
+    "webfonts": _room(
+        "font files → web fonts: `facts` of a face, what `using` it the mockups' text does, the "
+        "`characters` that pages need, a `subset` of them, a `fallback` that takes as much room, and "
+        "their `style_sheet`",
+        "errors files project mockup workspace measure output",
+    ),
     "jobs": _room(
         "tasks → results: what a `task` is, the `cache` of what earlier runs made, the `runner`, `helper` processes",
         "geometry errors color files digests plain render workspace output",
@@ -125,12 +131,12 @@ ROOMS = {
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
         "geometry errors formats color files plain project mockup render cutlist workspace encode reading "
-        "measure tokens output cutting plan",
+        "measure tokens output webfonts cutting plan",
     ),
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the options "
         "that all share; `said` keeps what commands that only look have said",
-        "errors formats files digests plain project cutlist workspace reading measure tokens output cutting "
+        "errors formats files digests plain project cutlist workspace reading measure tokens output webfonts cutting "
         "plan site report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),

@@ -189,7 +189,8 @@ def test_every_setting_and_every_call_is_documented(project: Path) -> None:
         "folders": Folders, "defaults": saving.Settings, "favicon": Favicon, "limits": Limits,
     }  # fmt: skip
     for name, field in Settings.model_fields.items():
-        assert f"`{field.alias or name}`" in said or f"`[{name}]`" in said, name
+        named = field.alias or name
+        assert f"`{named}`" in said or f"`[{named}]`" in said, name
     for table, model in tables.items():
         lines = [line for line in said.splitlines() if line.startswith(f"| `[{table}]`")]
         keys = {field.alias or name for name, field in model.model_fields.items()}

@@ -17,6 +17,7 @@ from riffler.cli import (
     cut,
     demo,
     draft,
+    fonts,
     inlay,
     look,
     mark,
@@ -112,5 +113,21 @@ def riffler(
     del version
 
 
-for module in (start, look, measure, tokens, draft, mark, survey, weigh, cut, inlay, build, demo):
+COMMANDS = (
+    start,
+    look,
+    measure,
+    tokens,
+    fonts,
+    draft,
+    mark,
+    survey,
+    weigh,
+    cut,
+    inlay,
+    build,
+    demo,
+)
+
+for module in COMMANDS:
     module.COMMAND.add_to(app)

@@ -19,7 +19,7 @@ def demo(
         typer.Argument(metavar="DIR", help="Where the example goes; it may be there already."),
     ] = Path("fernhollow"),
 ) -> None:
-    """Do the whole job on an example: copy, cut, build."""
+    """Do the whole job on an example: copy, cut, make web fonts, build."""
     from riffler.cutting.cut import cut
     from riffler.files import as_typed
     from riffler.output.asset import PageAsset
@@ -27,6 +27,7 @@ def demo(
     from riffler.project.project import Project
     from riffler.report.cuts import show_cut
     from riffler.site.build import build
+    from riffler.webfonts import answer as webfonts
     from riffler.workspace import Workspace
 
     count = example.lay_out(folder)
@@ -39,6 +40,9 @@ def demo(
     with screen.progress("Cutting") as progress:
         done = cut(Workspace(project), progress=progress)
     show_cut(screen, done.as_data(), project.out, is_dry=False)
+    workspace = Workspace(project)
+    mockups = webfonts.mockups_of(workspace, ())
+    webfonts.web(workspace, webfonts.fonts(workspace, mockups), mockups)
     built = build(project).assets
     pages = sorted(asset.file for asset in built if isinstance(asset, PageAsset))
     screen.say(f"Built {plural(len(pages), 'page')}: {', '.join(pages)}.")

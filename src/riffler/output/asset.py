@@ -89,7 +89,7 @@ class PageAsset(Asset):
 
 @dataclass(frozen=True, kw_only=True)
 class StyleAsset(Asset):
-    """A style sheet that was written from the slices."""
+    """A style sheet that was written from the slices, or from the fonts."""
 
     kind: Literal["style"] = "style"
 
@@ -110,8 +110,29 @@ class OtherAsset(Asset):
     facts: Mapping[str, Any] = field(default_factory=dict)
 
 
+@dataclass(frozen=True, kw_only=True)
+class FontAsset(Asset):
+    """A web font with the characters that pages need, made of `source` in the project.
+
+    `weight` and `style` are as `@font-face` says them.
+    """
+
+    kind: Literal["font"] = "font"
+    family: str
+    weight: str
+    style: str
+    source: str
+
+
 #: Every kind of asset that is made.
-KINDS: tuple[type[Asset], ...] = (CutAsset, IconAsset, PageAsset, StyleAsset, CopyAsset)
+KINDS: tuple[type[Asset], ...] = (
+    CutAsset,
+    IconAsset,
+    PageAsset,
+    StyleAsset,
+    CopyAsset,
+    FontAsset,
+)
 
 
 @dataclass(frozen=True)

@@ -103,6 +103,13 @@ class Tokens(_Table):
     width: dict[Called, Length] = Field(default_factory=dict)
 
 
+class WebFonts(_Table):
+    """How fonts go to the web: when text shows, and characters that are kept beside the needed."""
+
+    display: Literal["auto", "block", "swap", "fallback", "optional"] = "swap"
+    more: str = ""
+
+
 class Settings(_Table):
     """riffler.toml as a whole."""
 
@@ -113,5 +120,6 @@ class Settings(_Table):
     favicon: Favicon | None = None
     measure: Measure = Measure()
     tokens: Tokens = Tokens()
+    web_fonts: WebFonts = WebFonts()
     site: dict[str, Any] = Field(default_factory=dict)
     limits: Limits = Limits()

@@ -33,6 +33,11 @@ def read_site(project: Project) -> Site:
         regions=ledger.words,
         styles=templates.style_files(project),
         icons=tuple(asset for asset in ledger.assets if isinstance(asset, IconAsset)),
+        typefaces=tuple(
+            asset.file
+            for asset in ledger.assets
+            if isinstance(asset, StyleAsset) and asset.made_by == "fonts"
+        ),
     )
 
 

@@ -33,6 +33,7 @@ class Site:
     regions: tuple[Region, ...]
     styles: tuple[str, ...]
     icons: tuple[IconAsset, ...]
+    typefaces: tuple[str, ...] = ()
 
     @property
     def pages(self) -> tuple[str, ...]:
@@ -171,13 +172,13 @@ def _name(said: object) -> str:
 
 
 def head_lines(site: Site, links: Links) -> Markup:
-    """The lines for the head of a page: its icons as the ledger has them, and its style sheets."""
+    """The lines for the head of a page: icons and typefaces as the ledger has them, styles."""
     lines = []
     for icon in site.icons:
         sizes = " ".join(f"{side}x{side}" for side in icon.sizes)
         href = escape(links.file(icon.file))
         lines.append(f'<link rel="{escape(icon.rel)}" href="{href}" sizes="{sizes}">')
-    hrefs = (escape(links.file(file)) for file in site.styles)
+    hrefs = (escape(links.file(file)) for file in (*site.typefaces, *site.styles))
     lines.extend(f'<link rel="stylesheet" href="{href}">' for href in hrefs)
     return Markup("\n".join(lines))  # noqa: S704 - every value in it is escaped
 

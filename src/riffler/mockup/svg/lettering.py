@@ -227,7 +227,9 @@ def _font(path: Path) -> tuple[harfbuzz.Font, int]:
     """A font and its units. Raises UnmeasuredError for a file of more than one face."""
     if path.suffix.lower() not in (".ttf", ".otf"):
         raise UnmeasuredError
-    face = harfbuzz.Face(harfbuzz.Blob.from_file_path(path))
+    face = harfbuzz.Face(
+        path.read_bytes()
+    )  # a file that shrinks while it is mapped ends the process
     if face.upem <= 0 or face.has_var_data:
         raise UnmeasuredError
     return harfbuzz.Font(face), face.upem

@@ -1,0 +1,51 @@
+"""`riffler fonts`: what the text is set in, what is missing, and the fonts that go to the web."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from riffler.cli.command import Command, Force
+from riffler.errors import RifflerError
+from riffler.project.places import located
+from riffler.report.screen import Screen
+
+
+def fonts(
+    screen: Screen,
+    mockups: Annotated[
+        list[Path] | None,
+        typer.Argument(metavar="MOCKUP", help="Mockups; of a project all that have a cutlist."),
+    ] = None,
+    web: Annotated[
+        bool, typer.Option("--web", help="Write web fonts and their style sheet into out/.")
+    ] = False,
+    force: Force = False,
+) -> None:
+    """Tell which typefaces the text uses, what is missing and what stands in for it.
+
+    With --web the fonts of the project become web fonts with the characters that its pages need,
+    with a style sheet in which nothing jumps when they arrive.
+    """
+    from riffler.report import fonts as report
+    from riffler.webfonts import answer
+    from riffler.workspace import Workspace
+
+    paths = [located(path) for path in mockups or ()]
+    workspace = Workspace.around(paths[0]) if paths else Workspace.here()
+    if web and not workspace.has_project:
+        raise RifflerError("Web fonts are made of the fonts of a project: there is none here.")
+    opened = answer.mockups_of(workspace, paths)
+    used = answer.fonts(workspace, opened)
+    done = answer.web(workspace, used, opened, force=force) if web else None
+    if screen.json(answer.VERSION, answer.as_data(used, done)):
+        return
+    if done is None:
+        report.show_used(screen, used, is_project=workspace.has_project)
+    else:
+        report.show_web(screen, done, workspace.project)
+
+
+COMMAND = Command(fonts)
