@@ -104,6 +104,12 @@ ROOMS = {
         "their `style_sheet`",
         "errors files project mockup workspace measure output",
     ),
+    "cutsheet": _room(
+        "a project → the data of its cut sheet: `gather` reads mockups, tokens and ledger, `pictures` "
+        "draws, `packing` makes an archive",
+        "geometry errors color files plain project mockup render analyse cutlist workspace reading "
+        "measure tokens output webfonts",
+    ),
     "jobs": _room(
         "tasks → results: what a `task` is, the `cache` of what earlier runs made, the `runner`, `helper` processes",
         "geometry errors color files digests plain render workspace output",
@@ -131,12 +137,12 @@ ROOMS = {
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
         "geometry errors formats color files plain project mockup render cutlist workspace encode reading "
-        "measure tokens output webfonts cutting plan",
+        "measure tokens output webfonts cutsheet cutting plan",
     ),
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the options "
         "that all share; `said` keeps what commands that only look have said",
-        "errors formats files digests plain project cutlist workspace reading measure tokens output webfonts cutting "
+        "errors formats files digests plain project cutlist workspace reading measure tokens output webfonts cutsheet cutting "
         "plan site report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),

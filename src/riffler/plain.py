@@ -76,3 +76,8 @@ def parse_json(data: bytes) -> Any:  # noqa: ANN401 - whatever it says
         return json.loads(data)
     except RecursionError as error:
         raise ValueError("nested too deeply") from error
+
+
+def formula_free(text: str) -> str:
+    """A text that no spreadsheet takes for a formula: an apostrophe before what begins as one."""
+    return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text

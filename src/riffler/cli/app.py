@@ -22,6 +22,7 @@ from riffler.cli import (
     look,
     mark,
     measure,
+    sheet,
     start,
     survey,
     tokens,
@@ -113,6 +114,7 @@ def riffler(
     del version
 
 
+#: In the order of the work.
 COMMANDS = (
     start,
     look,
@@ -126,6 +128,7 @@ COMMANDS = (
     cut,
     inlay,
     build,
+    sheet,
     demo,
 )
 

@@ -41,13 +41,19 @@ class Css:
     refused: str = ""
 
 
-def css_of(reading: Reading, layer: Layer, box: Rect, scale: Scale) -> Css:
-    """The style of a layer, or of the box that a group lies on; `box` is the thing's own."""
+def css_of(
+    reading: Reading, layer: Layer, box: Rect, scale: Scale, *, is_fitted: bool = True
+) -> Css:
+    """The style of a layer, or of the box that a group lies on; `box` is the thing's own.
+
+    What pixels show is fitted closely, which takes a second or more for a box with shadows, or else
+    taken as it was judged.
+    """
     if layer.is_group and (plate := _plate(reading, layer)):
-        return replace(css_of(reading, plate, box, scale), of=plate.address)
+        return replace(css_of(reading, plate, box, scale, is_fitted=is_fitted), of=plate.address)
     size = size_of(box, scale)
     judgement = reading.judgement(layer)
-    if (style := _style(reading, layer, judgement)) is not None:
+    if (style := _style(reading, layer, judgement, is_fitted)) is not None:
         return Css((*size, *declared(style, scale)))
     match judgement.becomes:
         case Becomes.WORDS if layer.words is not None:
@@ -65,11 +71,11 @@ def css_of(reading: Reading, layer: Layer, box: Rect, scale: Scale) -> Css:
     return Css(size, refused=f"No style sheet draws it: {why}.")
 
 
-def _style(reading: Reading, layer: Layer, judgement: Judgement) -> Style | None:
+def _style(reading: Reading, layer: Layer, judgement: Judgement, is_fitted: bool) -> Style | None:
     """The style as the document says it, or as it is fitted to the pixels."""
     if judgement.is_said or judgement.becomes not in (Becomes.CSS, Becomes.PICTURE):
         return judgement.style if judgement.becomes is Becomes.CSS else None
-    found = fitted(reading, layer) or judgement.style
+    found = (fitted(reading, layer) if is_fitted else None) or judgement.style
     return found and by_hand(found, reading.density)
 
 

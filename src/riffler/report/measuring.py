@@ -12,6 +12,7 @@ from riffler.measure.document import Document
 from riffler.measure.one import Measured
 from riffler.measure.things import Sort, Thing
 from riffler.measure.units import Scale
+from riffler.plain import formula_free
 from riffler.report.screen import Column, Screen
 
 #: The columns of a list of things.
@@ -19,9 +20,6 @@ HEADINGS = ("kind", "name", "left", "top", "width", "height")
 
 #: So many rows, and sets of columns, are shown.
 SHOWN = 16
-
-#: What spreadsheets take for the beginning of a formula.
-FORMULA = "=+-@"
 
 #: What is not "a" thing.
 ARTICLES = {Sort.CANVAS: "the"}
@@ -170,7 +168,7 @@ def show_csv(screen: Screen, rows: Iterable[Sequence[str]]) -> None:
     writer = csv.writer(out, lineterminator="\n")
     writer.writerow(HEADINGS)
     for kind, name, *lengths in rows:
-        writer.writerow([kind, f"'{name}" if name[:1] in FORMULA else name, *lengths])
+        writer.writerow([kind, formula_free(name), *lengths])
     for line in out.getvalue().splitlines():
         screen.line(line)
 

@@ -10,6 +10,7 @@ from riffler.errors import RifflerError
 from riffler.measure.frame import frame_of
 from riffler.project.settings import Tokens as Written
 from riffler.reading.look import reading_of
+from riffler.reading.reading import Reading
 from riffler.tokens import grounds
 from riffler.tokens.collecting import collected, near_ones
 from riffler.tokens.gather import gathered
@@ -36,23 +37,25 @@ def tokens(
     opened = [workspace.open(path) for path in paths] or list(workspace.every())
     if not opened:
         raise RifflerError("No mockup of this project has a cutlist yet.", "Say which: FILE")
-    return tokens_of(opened, _pins(workspace), progress)
+    read = [(one, reading_of(one)) for one in opened]
+    return tokens_of(read, pins_of(workspace), progress)
 
 
 def tokens_of(
-    opened: Sequence[Opened], pins: Mapping[Sort, Pins], progress: Progress | None = None
+    read: Sequence[tuple[Opened, Reading]],
+    pins: Mapping[Sort, Pins],
+    progress: Progress | None = None,
 ) -> Tokens:
     """The values of mockups that are open, under a person's names where these are for them."""
     seen: list[Seen] = []
     contrasts: list[Contrast] = []
-    for done, one in enumerate(opened):
+    for done, (one, reading) in enumerate(read):
         if progress:
-            progress(one.mockup.path.name, done, len(opened))
-        reading = reading_of(one)
+            progress(one.mockup.path.name, done, len(read))
         seen += gathered(reading, frame_of(one, reading.density))
         contrasts += grounds.contrasts(reading, one.mockup.path.name)
     found, unused = named(collected(seen), pins)
-    names = tuple(dict.fromkeys(one.mockup.path.name for one in opened))
+    names = tuple(dict.fromkeys(one.mockup.path.name for one, _ in read))
     return Tokens(
         names,
         tuple(found),
@@ -62,7 +65,8 @@ def tokens_of(
     )
 
 
-def _pins(workspace: Workspace) -> dict[Sort, Pins]:
+def pins_of(workspace: Workspace) -> dict[Sort, Pins]:
+    """The names that the project's settings have."""
     written = workspace.project.settings.tokens if workspace.has_project else Written()
     return {sort: getattr(written, sort) for sort in Sort}
 

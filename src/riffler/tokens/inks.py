@@ -15,7 +15,7 @@ from riffler.tokens.palette import ALIKE, apart
 
 #: Pixels along the longer side that a small vector drawing is drawn with, so that its lines have
 #: an inside; and pixels of a large one that are looked at.
-SHARP, SIDE = 512, 1024
+SHARP, SIDE = 256, 1024
 
 #: Share of the flat parts of a drawing that a colour has, to be one of its colours.
 LEAST = 0.02

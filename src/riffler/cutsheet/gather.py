@@ -1,0 +1,264 @@
+"""A project -> the data of its cut sheet."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from contextlib import suppress
+from dataclasses import replace
+from pathlib import Path
+from typing import TypeAlias
+
+from riffler.analyse.lettering import Lettering
+from riffler.cutlist.file import CutlistFile
+from riffler.cutlist.resolve import resolve_one
+from riffler.cutsheet import pictures
+from riffler.cutsheet.model import (
+    SAMPLE,
+    CutSheet,
+    Entry,
+    SampleFace,
+    SheetAsset,
+    SheetPage,
+    Variant,
+)
+from riffler.errors import RifflerError
+from riffler.files import read_whole
+from riffler.geometry import Rect
+from riffler.measure.css import Css, css_of
+from riffler.measure.frame import Frame, frame_of
+from riffler.measure.things import NOWHERE, Things
+from riffler.measure.units import Scale
+from riffler.mockup import address
+from riffler.mockup.model import Layer, Mockup, is_drawing
+from riffler.output.asset import CutAsset, IconAsset
+from riffler.output.ledger import Ledger
+from riffler.project.project import Project
+from riffler.reading.look import reading_of
+from riffler.reading.reading import Reading
+from riffler.tokens.answer import pins_of, tokens_of
+from riffler.tokens.gather import type_of
+from riffler.tokens.model import Sort, Tokens, Type
+from riffler.tokens.spelling import spelled
+from riffler.webfonts.facts import Permission, facts_of
+from riffler.webfonts.subset import web_font
+from riffler.workspace import Opened, Workspace
+
+Progress: TypeAlias = Callable[[str, int, int], None]
+
+#: Hidden layers that are drawn to be switched on; more than this is no set of states.
+VARIANTS = 80
+
+Colors: TypeAlias = Mapping[tuple[str, str], Sequence[tuple[str, str]]]
+"""By mockup and layer, the (name, value) of every colour that it uses."""
+
+
+def cut_sheet(
+    workspace: Workspace, paths: Sequence[Path] = (), progress: Progress | None = None
+) -> CutSheet:
+    """The sheet of these mockups, or of all that the project cuts.
+
+    Raises RifflerError where that is none.
+    """
+    opened = [workspace.open(path) for path in paths] or list(workspace.every())
+    if not opened:
+        raise RifflerError("No mockup of this project has a cutlist yet.", "Say which: FILE")
+    read = [(one, reading_of(one)) for one in opened]
+    tokens = tokens_of(read, pins_of(workspace))
+    colors = _colors(tokens)
+    pages = []
+    for done, (one, reading) in enumerate(read):
+        if progress:
+            progress(one.mockup.path.name, done, len(read))
+        pages.append(_page(one, reading, colors))
+    return replace(_framed(workspace, tokens, opened), pages=tuple(pages))
+
+
+def _framed(workspace: Workspace, tokens: Tokens, opened: Sequence[Opened]) -> CutSheet:
+    """The sheet without its pages: what the project around the mockups says."""
+    faces = tuple(_faces(workspace, tokens))
+    if not workspace.has_project:
+        return CutSheet(opened[0].mockup.path.stem, (), (), tokens, faces=faces)
+    project = workspace.project
+    title = str(project.settings.site.get("title") or project.root.name)
+    measure = project.settings.measure
+    unit = "px" if measure.unit == "%" else measure.unit
+    assets = tuple(_assets(project, opened))
+    return CutSheet(title, (), assets, tokens, measure.base, unit, faces)
+
+
+def _faces(workspace: Workspace, tokens: Tokens) -> Iterator[SampleFace]:
+    """The faces of the types, where their files allow it."""
+    types = [token.value for token in tokens.of(Sort.TYPE) if isinstance(token.value, Type)]
+    wanted = {
+        workspace.fonts.nearest(one.families[0], one.weight, is_italic=one.style != "normal"): None
+        for one in types
+    }
+    for face in wanted:
+        if face is None:
+            continue
+        with suppress(RifflerError):  # a damaged file is for riffler fonts to tell
+            facts = facts_of(face)
+            if facts.permission is Permission.ALLOWED:
+                data = web_font(facts, map(ord, SAMPLE))
+                yield SampleFace(face.family, facts.weight, facts.style, data)
+
+
+def _colors(tokens: Tokens) -> Colors:
+    found: dict[tuple[str, str], list[tuple[str, str]]] = {}
+    for token in tokens.of(Sort.COLOR):
+        for place in token.places:
+            told = found.setdefault((place.mockup, place.layer), [])
+            if (pair := (token.name, str(token.value))) not in told:
+                told.append(pair)
+    return found
+
+
+def _page(opened: Opened, reading: Reading, colors: Colors) -> SheetPage:
+    mockup, density = opened.mockup, reading.density
+    frame = frame_of(opened, density)
+    return SheetPage(
+        mockup.path.name,
+        mockup.size.width,
+        mockup.size.height,
+        density,
+        tuple(pictures.bands(opened.renderer, mockup.drawn)),
+        (*_layers(opened, reading, colors), *_slices(opened)),
+        tuple(_variants(opened)),
+        (frame.left, frame.width),
+        _columns(frame),
+        tuple(_guides(opened.cutlist)) if opened.cutlist else (),
+    )
+
+
+def _columns(frame: Frame) -> tuple[tuple[float, float], ...]:
+    return tuple((round(start, 3), round(end, 3)) for start, end in frame.columns)
+
+
+def _guides(file: CutlistFile) -> Iterator[tuple[str, str, float]]:
+    for axis in ("x", "y"):
+        ruler = file.ruler(axis)
+        for name in ruler.guides:
+            yield axis, name, ruler.position(name)
+
+
+def _layers(opened: Opened, reading: Reading, colors: Colors) -> Iterator[Entry]:
+    """Every layer that paints, hidden ones too, in listed order."""
+    mockup = opened.mockup
+    scale = Scale("px", reading.density)
+    depths = _depths(mockup)
+    for layer in mockup.walk():
+        if any(is_drawing(group) for group in mockup.ancestors(layer.address)):
+            continue  # unnamed shapes of one drawing
+        box = opened.renderer.exact_box(layer.address)
+        if box is None and layer.words is None:
+            continue
+        box = box or NOWHERE  # text whose typeface is missing is still to be read
+        css = css_of(reading, layer, box, scale, is_fitted=False)
+        yield _entry(reading, layer, box, css, depths, colors)
+
+
+def _depths(mockup: Mockup) -> dict[str, int]:
+    depths: dict[str, int] = {}
+    for layer in mockup.walk():
+        parent = mockup.parents.get(layer.address)
+        depths[layer.address] = depths[parent] + 1 if parent else 0
+    return depths
+
+
+def _entry(
+    reading: Reading, layer: Layer, box: Rect, css: Css, depths: Mapping[str, int], colors: Colors
+) -> Entry:
+    mockup, words = reading.mockup, layer.words
+    kind = "text" if reading.is_words(layer) else "group" if layer.is_group else "layer"
+    text = reading.lettering(layer) if kind == "text" and words is None else None
+    return Entry(
+        kind,
+        address.last(layer.address).replace("\\/", "/"),
+        layer.address,
+        box,
+        depths[layer.address],
+        mockup.shows(layer),
+        words.lines if words else (),
+        spelled(Sort.TYPE, type_of(words, reading.density)) if words else _seen(text, reading),
+        tuple(colors.get((mockup.path.name, layer.address), ())),
+        css.declarations,
+        _note(css, box),
+    )
+
+
+def _note(css: Css, box: Rect) -> str:
+    if box is NOWHERE:
+        return "not drawn: its typeface is missing"
+    return css.refused or (f"by {css.of}" if css.of else "")
+
+
+def _seen(text: Lettering | None, reading: Reading) -> str:
+    """What pixels tell of a text's type."""
+    if text is None:
+        return ""
+    count = len(text.lines)
+    high = f"small letters {text.height / reading.density:g} px high"
+    return f"in pixels: {count} line{'s' if count > 1 else ''}, {high}"
+
+
+def _slices(opened: Opened) -> Iterator[Entry]:
+    file = opened.cutlist
+    for thing in Things(opened).slices if file else ():
+        yield Entry("slice", thing.name, thing.name, thing.box)
+
+
+def _variants(opened: Opened) -> Iterator[Variant]:
+    """The page with each hidden layer on, where it paints; of a hidden group the whole."""
+    mockup, renderer = opened.mockup, opened.renderer
+    states = _states(opened)
+    hidden = [
+        layer for layer in mockup.walk()
+        if not layer.visible and all(group.visible for group in mockup.ancestors(layer.address))
+    ]  # fmt: skip
+    for layer in hidden[:VARIANTS]:
+        on = mockup.drawn | {layer.address}
+        box = renderer.painted_box(layer.address)
+        box = box & mockup.box if box else None
+        if box:
+            name = states.get(layer.address, layer.address)
+            yield Variant(layer.address, name, pictures.picture(renderer, box, on))
+
+
+def _states(opened: Opened) -> dict[str, str]:
+    """What hidden layers are for: "tab-home, hover"."""
+    file, found = opened.cutlist, dict[str, str]()
+    for entry in file.entries if file else ():
+        resolved = resolve_one(file, opened.renderer, entry) if file else None
+        for state in resolved.states if resolved else ():
+            if state.name is None or resolved is None:
+                continue
+            for shown in sorted(state.shown - resolved.rest.shown):
+                found.setdefault(shown, f"{entry.name}, {state.name}")
+    return found
+
+
+def _assets(project: Project, opened: Sequence[Opened]) -> Iterator[SheetAsset]:
+    """The files that were cut of these mockups and are there, by slice."""
+    names = {project.relative(one.mockup.path) for one in opened}
+    made = [
+        asset for asset in Ledger.read(project.out).assets
+        if isinstance(asset, CutAsset | IconAsset) and asset.mockup in names
+    ]  # fmt: skip
+    small: dict[str, SheetAsset] = {}
+    for asset in made:
+        path = project.out / asset.file
+        if not path.is_file():
+            continue
+        sides = (asset.pixels.width, asset.pixels.height) if isinstance(asset, CutAsset) else (0, 0)
+        css = (asset.css.width, asset.css.height) if isinstance(asset, CutAsset) else (0.0, 0.0)
+        small[asset.file] = SheetAsset(
+            asset.slice,
+            (asset.state or "") if isinstance(asset, CutAsset) else "icon",
+            asset.file,
+            asset.format,
+            asset.bytes,
+            sides,
+            css,
+            pictures.thumbnail(read_whole(path)),
+        )
+    yield from sorted(small.values(), key=lambda one: (one.slice, one.state, one.file))

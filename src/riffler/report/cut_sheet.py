@@ -1,0 +1,107 @@
+"""A cut sheet -> one page with everything in it, that asks for nothing else."""
+
+from __future__ import annotations
+
+from base64 import b64encode
+from collections.abc import Sequence
+from hashlib import sha256
+from importlib import resources
+
+import jinja2
+from markupsafe import Markup
+
+from riffler.cutsheet.model import SAMPLE, CutSheet, Entry, Picture, SheetAsset
+from riffler.geometry import Box, Rect
+from riffler.measure.css import family
+from riffler.measure.units import Scale
+from riffler.report.tokens import HEADINGS
+from riffler.report.wording import kilobytes
+from riffler.tokens.model import Sort, Token
+from riffler.tokens.spelling import spelled
+
+#: States of a slice that are shown.
+LOOKS = 4
+
+#: The page, its style and what makes it answer, beside this module.
+TEMPLATE, STYLE, SCRIPT = "sheet.html", "sheet.css", "sheet.js"
+
+
+def page(sheet: CutSheet) -> bytes:
+    """The page. What comes from mockups is text in it; nothing runs but our own script."""
+    environment = jinja2.Environment(
+        loader=jinja2.PackageLoader("riffler.report", "pages"),
+        autoescape=True,
+        undefined=jinja2.StrictUndefined,
+        trim_blocks=True,
+        lstrip_blocks=True,
+    )
+    environment.filters |= {
+        "url": _url, "box": _box, "size": _size, "kilobytes": kilobytes, "spelled": _spelled,
+        "family": _family,
+        "looks": _looks, "base64": _base64,
+    }  # fmt: skip
+    script = _own(SCRIPT).strip()
+    digest = b64encode(sha256(f"\n{script}\n".encode()).digest()).decode()
+    tokens = sheet.tokens
+    text = environment.get_template(TEMPLATE).render(
+        sheet=sheet,
+        slices=_by_slice(sheet),
+        weight=kilobytes(sum(asset.bytes for asset in sheet.assets)),
+        groups=[(str(sort), tokens.of(sort)) for sort in Sort if tokens.of(sort)],
+        headings={str(sort): heading for sort, heading in HEADINGS.items()},
+        faint=[one for one in tokens.contrast if not one.is_enough],
+        style=Markup(_own(STYLE).strip()),  # noqa: S704 - our own file
+        script=Markup(script),  # noqa: S704 - our own file
+        sample=SAMPLE,
+        script_hash=f"sha256-{digest}",
+    )
+    return text.encode()
+
+
+def _own(name: str) -> str:
+    return resources.files("riffler.report").joinpath("pages", name).read_text("utf-8")
+
+
+def _by_slice(sheet: CutSheet) -> list[tuple[str, list[SheetAsset]]]:
+    found: dict[str, list[SheetAsset]] = {}
+    for asset in sheet.assets:
+        found.setdefault(asset.slice, []).append(asset)
+    return list(found.items())
+
+
+def _looks(assets: Sequence[SheetAsset]) -> list[SheetAsset]:
+    """One file of each state, to look at."""
+    states: dict[str, SheetAsset] = {}
+    for asset in assets:
+        if asset.thumbnail:
+            states.setdefault(asset.state, asset)
+    return list(states.values())[:LOOKS]
+
+
+def _url(picture: Picture) -> str:
+    return f"data:image/{picture.format};base64,{_base64(picture.data)}"
+
+
+def _box(box: Box | Rect) -> str:
+    return " ".join(f"{side:.7g}" for side in (box.x, box.y, box.width, box.height))
+
+
+def _size(entry: Entry, density: float) -> str:
+    scale, box = Scale("px", density), entry.box
+    if not box.width:
+        return "not drawn"
+    width, height, left, top = map(scale.say, (box.width, box.height, box.x, box.y))
+    return f"{width} x {height} at {left}, {top}"
+
+
+def _spelled(token: Token) -> str:
+    return spelled(token.sort, token.value)
+
+
+def _base64(data: bytes) -> str:
+    return b64encode(data).decode()
+
+
+def _family(name: str) -> str:
+    """A family as CSS writes it, which can't end the style sheet that it stands in."""
+    return family(name).replace("<", "\\3c ")
