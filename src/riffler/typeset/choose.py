@@ -1,0 +1,139 @@
+"""Pixels of text, what it says, and faces -> how it was set: the face that lies best, and how sure."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from statistics import median
+from typing import Literal, TypeAlias
+
+from riffler.color import Pixels
+from riffler.errors import RifflerError
+from riffler.mockup.fonts import Face
+from riffler.typeset.fit import Fit, fitted, rough, settled
+from riffler.typeset.glyphs import Typeface
+from riffler.typeset.ink import Line, ink_of, lines_of
+
+Align: TypeAlias = Literal["left", "center", "right"]
+
+#: Faces that are fitted closely, after a look at all; those of them that are drawn.
+CLOSELY, DRAWN = 5, 3
+
+#: The share of ink on letters from which a face is taken for the one, and from which it is sure.
+LIKELY, SURE = 0.72, 0.84
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A face, and the share of ink and letters that lie on one another."""
+
+    face: Face
+    score: float
+
+
+@dataclass(frozen=True)
+class TypeFound:
+    """How text was set; lengths are pixels of what was looked at.
+
+    `line_step` is None for one line. `runners` are the next best of other families.
+    """
+
+    face: Face
+    size: float
+    letter_spacing: float
+    line_step: float | None
+    align: Align
+    color: str
+    score: float
+    runners: tuple[Candidate, ...]
+
+    @property
+    def is_sure(self) -> bool:
+        """Whether it lies well, and better than others do."""
+        others = max((one.score for one in self.runners), default=0.0)
+        return self.score >= SURE and self.score - others > 0.02
+
+
+def type_of_pixels(pixels: Pixels, words: Sequence[str], faces: Sequence[Face]) -> TypeFound | None:
+    """The type of text by itself, or on one colour; None where no face fits.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1. `words` are its lines from the top.
+    """
+    said = tuple(line for line in words if line.strip())
+    ink = ink_of(pixels)
+    if ink is None or not said:
+        return None
+    lines = lines_of(ink, len(said))
+    if len(lines) != len(said):
+        return None
+    fits = _fits(lines, said, faces)
+    if not fits or fits[0].score < LIKELY:
+        return None
+    best = fits[0]
+    return TypeFound(
+        best.typeface.face,
+        best.size,
+        best.spacing,
+        _step(best.ys),
+        _align(best, lines),
+        ink.color,
+        best.score,
+        _runners(fits),
+    )
+
+
+def _fits(lines: Sequence[Line], words: tuple[str, ...], faces: Sequence[Face]) -> list[Fit]:
+    """Fits of the faces that have the letters, the best first."""
+    first: list[Fit] = []
+    for face in faces:
+        try:
+            typeface = Typeface.of(face)
+        except RifflerError:
+            continue
+        if not typeface.has(words):
+            continue
+        typeface.prepare(words)
+        if guess := rough(typeface, lines, words):
+            first.append(guess)
+    first.sort(key=_loss)
+    close = sorted((fitted(fit, lines, words) for fit in first[:CLOSELY]), key=_loss)
+    return sorted((settled(fit, lines, words) for fit in close[:DRAWN]), key=lambda fit: -fit.score)
+
+
+def _loss(fit: Fit) -> float:
+    return fit.loss
+
+
+def _step(ys: Sequence[float]) -> float | None:
+    """From one baseline to the next."""
+    if len(ys) < 2:
+        return None
+    steps = [other - one for one, other in zip(ys, ys[1:], strict=False)]
+    return (ys[-1] - ys[0]) / (len(ys) - 1) if max(steps) < 1.5 * min(steps) else median(steps)
+
+
+def _align(fit: Fit, lines: Sequence[Line]) -> Align:
+    """By which edges agree best; one line stands at the left."""
+    if len(lines) < 2:
+        return "left"
+    ends = [line.right for line in lines]
+    lefts = list(fit.xs)
+    spread: dict[Align, float] = {
+        "left": max(lefts) - min(lefts),
+        "center": max(a + b for a, b in zip(lefts, ends, strict=True)) / 2
+        - min(a + b for a, b in zip(lefts, ends, strict=True)) / 2,
+        "right": max(ends) - min(ends),
+    }
+    best = min(spread, key=lambda name: spread[name])
+    return "left" if spread["left"] <= spread[best] + 1 else best
+
+
+def _runners(fits: Sequence[Fit]) -> tuple[Candidate, ...]:
+    """The best of each other family, at most two."""
+    best = fits[0].typeface.face
+    found: dict[str, Candidate] = {}
+    for fit in fits[1:]:
+        face = fit.typeface.face
+        if face.family != best.family:
+            found.setdefault(face.family, Candidate(face, fit.score))
+    return tuple(found.values())[:2]

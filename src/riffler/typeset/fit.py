@@ -1,0 +1,312 @@
+"""Lines of ink and what they say -> the size, spacing and places at which a face lies best on them.
+
+Sums of ink by columns and rows are fitted first, all lines together: they are quickly made for any
+size. What then counts is how well the drawn letters cover the ink.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+import numpy.typing as npt
+from PIL import Image
+
+from riffler.typeset.glyphs import EM, Plane, Setting, Typeface
+from riffler.typeset.ink import Line
+from riffler.typeset.squares import least_squares
+
+Numbers = npt.NDArray[np.float64]
+
+#: Lines that are fitted; the others follow.
+LINES = 2
+
+#: What rows count beside columns: browsers fit the heights of letters to whole pixels.
+ROWS = 0.1
+
+#: A spacing below this, in pixels, is none when that lies as well.
+NO_SPACING = 0.12
+
+#: How much worse the fit without spacing may be, as a share.
+AS_WELL = 1.04
+
+
+@dataclass(frozen=True)
+class Fit:
+    """A face on lines of ink; lengths are pixels.
+
+    `xs` and `ys` are where the pen begins and the baseline of each line. `score` is the share of ink
+    and letters that lie on one another, 1 for all.
+    """
+
+    typeface: Typeface
+    size: float
+    spacing: float
+    xs: tuple[float, ...]
+    ys: tuple[float, ...]
+    score: float
+    loss: float
+
+
+def rough(typeface: Typeface, lines: Sequence[Line], words: Sequence[str]) -> Fit | None:
+    """A first guess from the edges of the ink alone; None for a face without the letters."""
+    settings = _settings(typeface, words, is_spaced=False)
+    if settings is None:
+        return None
+    size, spacing = _by_edges(lines, settings)
+    if not 1 < size < 1000:
+        return None
+    return _measured(typeface, lines, settings, _start(lines, settings, size, spacing))
+
+
+def fitted(first: Fit, lines: Sequence[Line], words: Sequence[str]) -> Fit:
+    """A closer fit of a face, with any spacing, begun from a first guess."""
+    return _closer(first, lines, words, is_spaced=True)
+
+
+def settled(spaced: Fit, lines: Sequence[Line], words: Sequence[str]) -> Fit:
+    """The fit without spacing where that lies as well; every line at its own place, and scored."""
+    tight = _closer(spaced, lines, words, is_spaced=False)
+    is_tight = tight.loss <= spaced.loss * AS_WELL or abs(spaced.spacing) < NO_SPACING
+    best = tight if is_tight else spaced
+    settings = _settings(best.typeface, words, is_spaced=not is_tight)
+    if settings is None:
+        return best
+    return _placed(
+        best.typeface, lines, settings, _start(lines, settings, best.size, best.spacing)
+    )  # fmt: skip
+
+
+def _closer(first: Fit, lines: Sequence[Line], words: Sequence[str], *, is_spaced: bool) -> Fit:
+    """Least squares on the longest lines."""
+    order = sorted(range(len(lines)), key=lambda n: lines[n].left - lines[n].right)
+    kept = sorted(order[:LINES])
+    some = [lines[n] for n in kept]
+    settings = _settings(first.typeface, [words[n] for n in kept], is_spaced=is_spaced)
+    if settings is None:
+        return first
+    can_space = any(setting.counts[-1] > setting.counts[0] for setting in settings)
+    is_spaced = is_spaced and can_space
+    size, spacing = first.size, first.spacing
+    if not is_spaced:
+        size, spacing = _by_width(some, settings), 0.0
+    start = _start(some, settings, size, spacing)
+    return _refined(first.typeface, some, settings, start, is_spaced=is_spaced)
+
+
+def _settings(typeface: Typeface, words: Sequence[str], *, is_spaced: bool) -> list[Setting] | None:
+    found = [typeface.set(line, is_spaced=is_spaced) for line in words]
+    kept = [setting for setting in found if setting is not None]
+    return kept if len(kept) == len(found) else None
+
+
+def _by_width(lines: Sequence[Line], settings: Sequence[Setting]) -> float:
+    """The size at which the lines are as wide, without spacing."""
+    theirs = sum(line.right - line.left for line in lines)
+    return theirs / sum(setting.edges[2] - setting.edges[0] for setting in settings)
+
+
+def _by_edges(lines: Sequence[Line], settings: Sequence[Setting]) -> tuple[float, float]:
+    """Size and spacing by least squares over the heights and widths of the ink."""
+    rows, values = [], []
+    for line, setting in zip(lines, settings, strict=True):
+        left, top, right, bottom = setting.edges
+        rows += [(bottom - top, 0.0), (right - left, float(setting.counts[-1] - setting.counts[0]))]
+        values += [line.bottom - line.top, line.right - line.left]
+    weights = np.array([4.0, 1.0] * len(lines))
+    a, b = np.array(rows) * weights[:, None], np.array(values) * weights
+    if np.abs(a[:, 1]).max() == 0:
+        return float(a[:, 0] @ b / (a[:, 0] @ a[:, 0])), 0.0
+    size, spacing = np.linalg.lstsq(a, b, rcond=None)[0]
+    return float(size), float(spacing)
+
+
+@dataclass(frozen=True)
+class _Guess:
+    size: float
+    spacing: float
+    xs: Numbers
+    ys: Numbers
+
+
+def _start(
+    lines: Sequence[Line], settings: Sequence[Setting], size: float, spacing: float
+) -> _Guess:  # fmt: skip
+    """Pens and baselines by the left edges and the tops and bottoms of the ink."""
+    xs = [
+        line.left - size * setting.edges[0] - spacing * setting.counts[0]
+        for line, setting in zip(lines, settings, strict=True)
+    ]
+    ys = [
+        (line.top + line.bottom - size * (setting.edges[1] + setting.edges[3])) / 2
+        for line, setting in zip(lines, settings, strict=True)
+    ]
+    return _Guess(size, spacing, np.array(xs), np.array(ys))
+
+
+def _refined(
+    typeface: Typeface,
+    lines: Sequence[Line],
+    settings: Sequence[Setting],
+    guess: _Guess,
+    *,
+    is_spaced: bool,
+) -> Fit:
+    """Least squares over the sums of ink by columns and rows."""
+    count = len(lines)
+    free = 2 if is_spaced else 1
+    widest = max(settings, key=lambda setting: setting.edges[2] - setting.edges[0])
+    wide, letters = widest.edges[2] - widest.edges[0], widest.counts[-1] - widest.counts[0]
+    begins = np.array([setting.edges[0] for setting in settings])
+    firsts = np.array([setting.counts[0] for setting in settings])
+
+    def unpacked(values: Numbers) -> _Guess:
+        """From size, width of the widest line, left edges: these hardly depend on one another."""
+        size = float(values[0])
+        spacing = (float(values[1]) - size * wide) / letters if is_spaced else 0.0
+        xs = values[free : free + count] - size * begins - spacing * firsts
+        return _Guess(size, spacing, xs, values[free + count :])
+
+    def residuals(values: Numbers) -> Numbers:
+        return _off(lines, settings, unpacked(values))
+
+    head = [guess.size, guess.size * wide + guess.spacing * letters][:free]
+    edges = guess.xs + guess.size * begins + guess.spacing * firsts
+    start = np.array([*head, *edges, *guess.ys])
+    steps = np.array([2e-3 * guess.size, 0.1][:free] + [0.05] * (2 * count))
+    best = unpacked(least_squares(residuals, start, steps))
+    if not 0.5 * guess.size < best.size < 2 * guess.size:
+        best = guess
+    return _measured(typeface, lines, settings, best)
+
+
+def _off(lines: Sequence[Line], settings: Sequence[Setting], guess: _Guess) -> Numbers:
+    """What is left of the sums, by columns then rows, of all lines.
+
+    What is set is made as dark as the ink first: browsers thicken and thin letters a little.
+    """
+    across, down, their_across, their_down = [], [], [], []
+    for line, setting, x, y in zip(lines, settings, guess.xs, guess.ys, strict=True):
+        even = _evened(line)
+        columns, rows = _sums(setting, guess.size, guess.spacing, x - line.x, y - line.y, line)
+        across.append(columns)
+        down.append(rows * even)
+        their_across.append(line.across)
+        their_down.append(line.down * even)
+    return np.concatenate(
+        (_left(across, their_across), _left(down, their_down))
+    )  # fmt: skip
+
+
+def _left(ours: Sequence[Plane], theirs: Sequence[Plane]) -> Numbers:
+    """Their sums less ours, made as large."""
+    a, b = np.concatenate(ours).astype(np.float64), np.concatenate(theirs).astype(np.float64)
+    dark = float(a @ b) / max(float(a @ a), 1e-9)
+    return np.asarray(min(max(dark, 0.6), 1.6) * a - b)
+
+
+def _evened(line: Line) -> float:
+    """What rows, which are longer, are weighed with."""
+    height, width = line.cover.shape
+    return ROWS * float(np.sqrt(height / max(1, width)))
+
+
+def _sums(
+    setting: Setting, size: float, spacing: float, x: float, y: float, line: Line
+) -> tuple[Plane, Plane]:
+    """The ink of a set line by columns and rows of pixels."""
+    height, width = line.cover.shape
+    scale = size / EM
+    lefts = x + size * setting.pens + spacing * setting.counts + setting.lefts * scale
+    first = np.floor(lefts).astype(int)
+    reach = int(setting.steps.max() * scale) + 3
+    edges = first[:, None] + np.arange(reach + 1)
+    sums = _between(setting, (edges - lefts[:, None]) / scale)
+    places = np.minimum(np.maximum(edges[:, :-1], -1), width) + 1
+    inked = sums[:, 1:] - sums[:, :-1]
+    across = np.bincount(places.ravel(), inked.ravel(), minlength=width + 2)[1:-1]
+    rows = (np.arange(height + 1) - y) / scale - setting.top
+    down = np.interp(rows, np.arange(len(setting.down)), setting.down)
+    return across * (scale * scale), (down[1:] - down[:-1]) * (scale * scale)
+
+
+def _between(setting: Setting, places: Numbers) -> Numbers:
+    """The sums of each glyph's columns up to places in its pixels, one row a glyph."""
+    inside = np.minimum(np.maximum(places, 0), setting.steps[:, None])
+    low = np.minimum(inside.astype(int), setting.steps[:, None] - 1)
+    at = setting.starts[:, None] + low
+    before = setting.sums[at]
+    return np.asarray(before + (setting.sums[at + 1] - before) * (inside - low))
+
+
+def _measured(
+    typeface: Typeface, lines: Sequence[Line], settings: Sequence[Setting], guess: _Guess
+) -> Fit:
+    off = _off(lines, settings, guess)
+    ink = sum(float((line.across**2).sum()) for line in lines)
+    loss = float(off @ off) / max(ink, 1e-9)
+    xs, ys = tuple(guess.xs.tolist()), tuple(guess.ys.tolist())
+    return Fit(typeface, guess.size, guess.spacing, xs, ys, 1 - loss, loss)
+
+
+def _placed(
+    typeface: Typeface, lines: Sequence[Line], settings: Sequence[Setting], guess: _Guess
+) -> Fit:
+    """Every line at its own place, with size and spacing as they are; scored as it is drawn."""
+    xs, ys = [], []
+    shared = meant = 0.0
+    for line, setting, x, y in zip(lines, settings, guess.xs, guess.ys, strict=True):
+
+        def residuals(
+            values: Numbers, line: Line = line, setting: Setting = setting
+        ) -> Numbers:  # fmt: skip
+            at = replace(guess, xs=values[:1], ys=values[1:])
+            return _off([line], [setting], at)
+
+        best = least_squares(residuals, np.array([x, y]), np.array([0.05, 0.05]))
+        xs.append(float(best[0]))
+        ys.append(float(best[1]))
+        drawn = cover(setting, guess.size, guess.spacing, xs[-1] - line.x, ys[-1] - line.y, line)
+        shared += float(np.abs(drawn - line.cover).sum())
+        meant += float(drawn.sum() + line.cover.sum())
+    rough_fit = _measured(
+        typeface, lines, settings, replace(guess, xs=np.array(xs), ys=np.array(ys))
+    )
+    return replace(rough_fit, score=1 - shared / max(meant, 1e-9))
+
+
+def cover(
+    setting: Setting, size: float, spacing: float, x: float, y: float, line: Line
+) -> Plane:  # fmt: skip
+    """A set line as it covers the pixels of a piece."""
+    height, width = line.cover.shape
+    whole = np.zeros((height, width), np.float32)
+    scale = size / EM
+    lefts = x + size * setting.pens + spacing * setting.counts
+    for glyph, pen in zip(setting.glyphs, lefts.tolist(), strict=True):
+        left, top = pen + glyph.left * scale, y + glyph.top * scale
+        deep, wide = glyph.picture.shape
+        first, last = max(0, int(np.floor(left))), min(width, int(np.ceil(left + wide * scale)))
+        upper, lower = max(0, int(np.floor(top))), min(height, int(np.ceil(top + deep * scale)))
+        if last <= first or lower <= upper:
+            continue
+        box = ((first - left) / scale, (upper - top) / scale,
+               (last - left) / scale, (lower - top) / scale)  # fmt: skip
+        whole[upper:lower, first:last] += _reduced(
+            glyph.picture, box, (last - first, lower - upper)
+        )
+    return np.clip(whole, 0, 1)
+
+
+def _reduced(
+    picture: Plane, box: tuple[float, float, float, float], size: tuple[int, int]
+) -> Plane:  # fmt: skip
+    """A box of a picture, which may reach beyond it, averaged into so many pixels."""
+    left, top = max(0, int(np.ceil(-box[0])) + 1), max(0, int(np.ceil(-box[1])) + 1)
+    right = max(0, int(np.ceil(box[2] - picture.shape[1])) + 1)
+    bottom = max(0, int(np.ceil(box[3] - picture.shape[0])) + 1)
+    padded = np.pad(picture, ((top, bottom), (left, right)))
+    moved = (box[0] + left, box[1] + top, box[2] + left, box[3] + top)
+    image = Image.fromarray(padded).resize(size, Image.Resampling.BOX, box=moved)
+    return np.asarray(image, np.float32)
