@@ -14,6 +14,7 @@ import random
 import time
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from difflib import SequenceMatcher
 from pathlib import Path
 
 import numpy as np
@@ -22,6 +23,8 @@ from playwright.sync_api import Browser, sync_playwright
 
 from riffler.color import Pixels, from_bytes
 from riffler.mockup.fonts import Face, FontBook
+from riffler.typeset.choose import type_of_pixels
+from riffler.typeset.words import read
 
 SIZES = (11, 12, 13, 14, 15, 16, 17, 18, 19, 20, 22, 24, 26, 28, 32, 36, 42, 48, 60, 72)
 COLORS = ("#222222", "#b8741a", "#ffffff")
@@ -91,18 +94,18 @@ def drawn(browser: Browser, text: Text) -> Pixels:
 
 def main() -> None:
     """Set, read, compare, and say how far off."""
-    from riffler.typeset.choose import type_of_pixels
-
     parser = argparse.ArgumentParser()
     parser.add_argument("fonts", nargs="+", type=Path)
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--count", type=int, default=200)
     parser.add_argument("--show", action="store_true")
+    parser.add_argument("--words", action="store_true")
     arguments = parser.parse_args()
     faces = FontBook(tuple(arguments.fonts)).faces()
     hits = dict.fromkeys(("family", "weight", "style", "size", "spacing", "step", "align"), 0)
     counts = dict.fromkeys(hits, 0)
     slowest = took = 0.0
+    characters = wrong_ones = 0
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(
             executable_path="/usr/bin/chromium", args=["--no-sandbox"]
@@ -113,6 +116,13 @@ def main() -> None:
             found = type_of_pixels(pixels, text.lines, faces)
             spent = time.perf_counter() - began
             took, slowest = took + spent, max(slowest, spent)
+            if arguments.words and text.size >= 14:
+                said = read(pixels)
+                wanted, got = "\n".join(text.lines), said.text if said else ""
+                blocks = SequenceMatcher(None, wanted, got, autojunk=False).get_matching_blocks()
+                longest = max(len(wanted), len(got))
+                characters += longest
+                wrong_ones += longest - sum(block.size for block in blocks)
             if found is None:
                 good = dict.fromkeys(hits, False)
             else:
@@ -139,11 +149,16 @@ def main() -> None:
                     round(found.score, 3),
                 )  # fmt: skip
                 face = text.face
-                print(f"{wrong}: {text.lines} {face.family} {face.weight} {text.size} "
-                      f"{text.spacing} {text.step} {text.align} {text.color} @{text.density} -> {told}")
+                print(
+                    f"{wrong}: {text.lines} {face.family} {face.weight} {text.size} "
+                    f"{text.spacing} {text.step} {text.align} {text.color} @{text.density} -> {told}"
+                )
         browser.close()
     for name, count in counts.items():
         print(f"{name:8} {hits[name]} of {count}: {100 * hits[name] / max(1, count):.1f} %")
+    if characters:
+        right = 100 - 100 * wrong_ones / characters
+        print(f"characters from 14 px up: {right:.2f} % of {characters}")
     print(f"{1000 * took / arguments.count:.0f} ms a text, at most {1000 * slowest:.0f} ms")
 
 

@@ -77,10 +77,16 @@ ROOMS = {
         "the measured style), words, things to click, rows, states, layout; `look` is the first look",
         "geometry color mockup render analyse cutlist workspace",
     ),
+    "typeset": _room(
+        "text in pixels → what it says and how it was set: `ink` by lines, `words` by Tesseract, the "
+        "face of which drawn letters (`glyphs`) lie best on it (`fit`, `choose`), or its `shape`; "
+        "`layers` for texts of a mockup",
+        "geometry errors files color mockup analyse cutlist reading",
+    ),
     "measure": _room(
         "a mockup → its numbers: `things` by name, `distances` between boxes, `frame` of the content, "
         "the `css` of a thing, in `units`; `answer` puts them together",
-        "geometry errors project mockup analyse cutlist workspace reading",
+        "geometry errors color project mockup analyse cutlist workspace reading typeset",
     ),
     "roles": _room(
         "a slice's box and role → its pictures, by one pure function a role",
@@ -91,7 +97,7 @@ ROOMS = {
         "equal ones one, `naming` gives names, `grounds` the contrast of text; `sheet` and "
         "`interchange` write them, `pinning` keeps names",
         "geometry errors hexcolor color files plain project mockup render analyse workspace reading "
-        "measure roles",
+        "typeset measure roles",
     ),
     "output": _room(
         "made files → the output folder and its ledger: `asset` has the kinds of what is made, `publish` "
@@ -127,7 +133,7 @@ ROOMS = {
     "plan": _room(
         "`draft/` makes a cutlist of a reading; `mark` edits one; `survey` runs `checks/` (one module "
         "and one registration each) over `subject`s, and `finding` tells one mistake from another",
-        "geometry errors color files plain project mockup render analyse cutlist workspace reading roles",
+        "geometry errors color files plain project mockup render analyse cutlist workspace reading typeset roles",
     ),
     "site": _room(
         "templates, pieces and styles → pages; `images`, `stylesheet` and `inlay` write the HTML and "

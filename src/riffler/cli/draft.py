@@ -34,6 +34,9 @@ def draft(
         bool, typer.Option("--add", help="Add what an existing cutlist lacks; change nothing.",
                            rich_help_panel=_MORE)
     ] = False,
+    read: Annotated[
+        bool, typer.Option("--read", help="Read words in pixels, with Tesseract, and keep them.")
+    ] = False,
     questions: Annotated[
         bool, typer.Option("--questions", help="List what the mockup does not say, to send.",
                            rich_help_panel=_MORE)
@@ -64,10 +67,12 @@ def draft(
     from riffler.workspace import Workspace
 
     mockup = located(mockup)
-    done = draft_mockup(
-        Workspace.around(mockup), mockup, output=output, add=add, canvas=canvas, density=density,
-        dry_run=dry_run or questions or (screen.is_json and output is None and not add),
-    )  # fmt: skip
+    with screen.progress("Reading") as progress:
+        done = draft_mockup(
+            Workspace.around(mockup), mockup, output=output, add=add, canvas=canvas,
+            density=density, read=progress if read else None,
+            dry_run=dry_run or questions or (screen.is_json and output is None and not add),
+        )  # fmt: skip
     if screen.json(VERSION, done.as_data()):
         return
     if questions:

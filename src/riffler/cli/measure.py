@@ -42,6 +42,9 @@ def measure(
         ),
     ] = None,
     css: Annotated[bool, typer.Option("--css", help="The style of it, to paste.")] = False,
+    words: Annotated[
+        bool, typer.Option("--words", help="What a text says and its type, read from pixels, too.")
+    ] = False,
     every: Annotated[bool, typer.Option("--all", help="Every layer and slice.")] = False,
     as_csv: Annotated[
         bool, typer.Option("--csv", help="Every layer and slice as comma-separated values.")
@@ -63,10 +66,13 @@ def measure(
     from riffler.workspace import Workspace
 
     names = names or []
-    _refuse_mixed(names, css=css, every=every or as_csv)
+    _refuse_mixed(names, of_one=css or words, every=every or as_csv)
     workspace = Workspace.around(located(Path(mockup))) if mockup else Workspace.here()
     found = answer.measuring(workspace, names, mockup, unit_of(unit) if unit else None, base)
-    data, show = _answer(found, names, css=css, every=every or as_csv, as_csv=as_csv)
+    if words:
+        data, show = _words(found, names[0])
+    else:
+        data, show = _answer(found, names, css=css, every=every or as_csv, as_csv=as_csv)
     file = as_typed(found.things.opened.mockup.path)
     head = {"mockup": file, "unit": found.scale.unit, "density": found.scale.density}
     if not screen.json(answer.VERSION, head | data):
@@ -103,14 +109,24 @@ def _answer(
     return said, lambda screen: measuring.show_document(screen, page, scale)
 
 
-def _refuse_mixed(names: list[str], *, css: bool, every: bool) -> None:
+def _words(found: Measuring, name: str) -> tuple[dict[str, Any], Callable[[Screen], None]]:
+    """What a text says, as data and as what shows it."""
+    from riffler.measure import answer
+    from riffler.report import measuring
+
+    thing, said, scale = found.things.named(name), found.words(name), found.scale
+    data = answer.words_as_data(thing, said, scale)
+    return data, lambda screen: measuring.show_words(screen, thing, said, scale)
+
+
+def _refuse_mixed(names: list[str], *, of_one: bool, every: bool) -> None:
     """Raises RifflerError for things and options that do not go together."""
     if len(names) > MOST:
         raise RifflerError("Two things are measured at a time.", "riffler measure THING OTHER")
-    if every and (names or css):
-        raise RifflerError("--all and --csv list every thing.", "Leave names and --css out.")
-    if css and len(names) != 1:
-        raise RifflerError("--css is of one thing.", "riffler measure THING --css")
+    if every and (names or of_one):
+        raise RifflerError("--all and --csv list every thing.", "Leave names and the like out.")
+    if of_one and len(names) != 1:
+        raise RifflerError("--css and --words are of one thing.", "riffler measure THING --css")
 
 
 COMMAND = Command(measure)

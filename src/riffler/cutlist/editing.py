@@ -25,9 +25,12 @@ WIDE = 96
 
 
 def value_text(value: Value) -> str:
-    """A value as a person writes it: `{ count = 3, x = 600 }`, `["a", "b"]`."""
+    """A value as a person writes it: `{ count = 3, x = 600 }`, `["a", "b"]`; lines as lines."""
     if isinstance(value, bool):
         return "true" if value else "false"
+    if isinstance(value, str) and "\n" in value:
+        lines = (tomlkit.string(line).as_string()[1:-1] for line in value.split("\n"))
+        return '"""\n' + "\n".join(spelled(line, ESCAPE) for line in lines) + '"""'
     if isinstance(value, str):
         return spelled(tomlkit.string(value).as_string(), ESCAPE)
     if isinstance(value, float) and value == int(value):

@@ -59,6 +59,11 @@ class Entry:
         return self.table.alts[self.index] if self.table.alts else self.table.alt
 
     @property
+    def text(self) -> str | None:
+        """What the words in this one of a row say."""
+        return self.table.texts[self.index] if self.table.texts else self.table.text
+
+    @property
     def link(self) -> str | None:
         """The link target of this one of a row."""
         return self.table.links[self.index] if self.table.links else self.table.link
@@ -250,7 +255,7 @@ def _entries(part: WrittenPart) -> Iterator[Entry]:
         keys = ("slice", name)
         times = None if table.times is None or table.times.same else table.times
         count = times.total if times else 1
-        for key in ("alts", "links"):
+        for key in ("alts", "links", "texts"):
             said = getattr(table, key)
             if said is not None and (times is None or len(said) != count):
                 one = "there is one picture" if table.times else "there is no times"

@@ -198,6 +198,8 @@ class SliceTable(Common, Layers):
     by: Step | None = Field(None, description='How far from "like", right and down.')
     times: Times | None = Field(None, description="Repeat the box: NAME-1, NAME-2, ...")
     alts: list[str] | None = Field(None, description="Alternative texts, one for each of times.")
+    text: str | None = Field(None, description="What the words in it say, line by line.")
+    texts: list[str] | None = Field(None, description="Texts, one for each of times.")
     links: list[str] | None = Field(None, description="Link targets, one for each of times.")
     link: str | None = Field(None, description='A page, an address, or "#part".')
     state: dict[Name, StateTable] = Field(default_factory=dict)

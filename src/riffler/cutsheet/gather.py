@@ -168,7 +168,7 @@ def _depths(mockup: Mockup) -> dict[str, int]:
 def _entry(
     reading: Reading, layer: Layer, box: Rect, css: Css, depths: Mapping[str, int], colors: Colors
 ) -> Entry:
-    mockup, words = reading.mockup, layer.words
+    mockup, words = reading.mockup, reading.words(layer)
     kind = "text" if reading.is_words(layer) else "group" if layer.is_group else "layer"
     text = reading.lettering(layer) if kind == "text" and words is None else None
     return Entry(

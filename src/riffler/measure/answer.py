@@ -11,14 +11,16 @@ from typing import Any
 from riffler.errors import RifflerError
 from riffler.geometry import Rect
 from riffler.measure import document as documents
-from riffler.measure.css import Css, css_of, size_of
+from riffler.measure.css import Css, css_of, size_of, words_css
 from riffler.measure.distances import Between, Insets, Meeting, between
 from riffler.measure.frame import Frame, frame_of
 from riffler.measure.one import Inside, Measured, measured
 from riffler.measure.things import NOWHERE, Thing, Things, mockup_of
 from riffler.measure.units import Scale, Unit
+from riffler.measure.words import Said, words_of
 from riffler.reading.look import reading_of
 from riffler.reading.reading import Reading
+from riffler.typeset.layers import learn
 from riffler.workspace import Workspace
 
 #: The version of what `as_data` functions give.
@@ -33,6 +35,7 @@ class Measuring:
     reading: Reading
     frame: Frame
     scale: Scale
+    language: str = "eng"
 
     def one(self, name: str) -> Measured:
         """The numbers of a thing."""
@@ -60,6 +63,9 @@ class Measuring:
         if address is None:
             return thing, Css(size_of(thing.box, self.scale))
         layer = self.things.opened.mockup.by_address[address]
+        opened = self.things.opened
+        if layer.words is None:
+            learn(self.reading, opened.cutlist, opened.fonts, layer.address)
         found = css_of(self.reading, layer, thing.box, self.scale)
         if thing.layer is None:
             found = replace(found, of=found.of or address)
@@ -70,6 +76,17 @@ class Measuring:
             return thing, replace(found, notes=(*found.notes, "not drawn: its typeface is missing"))
         on = measured(self.things, thing, self.frame).on
         return thing, replace(found, notes=(*found.notes, *self._place(on)))
+
+    def words(self, name: str) -> Said:
+        """What a text says and how it is set: as the document or the cutlist has it, else read.
+
+        A text is a layer, a slice of a single one, or a box of a picture. Raises RifflerError for
+        what holds no words, and where they have to be read and Tesseract is not installed.
+        """
+        thing = self.things.named(name)
+        address = thing.layer or self.things.only_layer(thing)
+        layer = self.things.opened.mockup.by_address[address] if address else None
+        return words_of(self.things.opened, self.reading, thing, layer, self.language)
 
     def _place(self, on: Inside | None) -> Iterator[str]:
         """Where a thing is in what it lies on, in words."""
@@ -110,7 +127,7 @@ def measuring(
         opened.mockup.size.width / density,
         frame.width / density,
     )
-    return Measuring(Things(opened), reading, frame, scale)
+    return Measuring(Things(opened), reading, frame, scale, workspace.language)
 
 
 def one_as_data(found: Measured, scale: Scale) -> dict[str, Any]:
@@ -175,6 +192,31 @@ def css_as_data(thing: Thing, found: Css, scale: Scale) -> dict[str, Any]:
         "notes": list(found.notes),
         "refused": found.refused,
     }
+
+
+def words_as_data(thing: Thing, found: Said, scale: Scale) -> dict[str, Any]:
+    """What a text says and how it is set."""
+    shape, type_ = found.shape, found.type
+    return {
+        **thing_as_data(thing, scale),
+        "source": found.source,
+        "lines": list(found.lines),
+        "unsure": list(found.unsure),
+        "css": dict(words_css(found.words, scale)) if found.words else {},
+        "type": type_ and {
+            "family": type_.face.family, "weight": type_.face.weight,
+            "score": round(type_.score, 3),
+            "sure": type_.is_sure,
+            "runners": [{"family": one.face.family, "weight": one.face.weight,
+                         "score": round(one.score, 3)} for one in type_.runners],
+        },
+        "shape": shape and {
+            "small": scale.of(shape.small),
+            "capital": None if shape.capital is None else scale.of(shape.capital),
+            "stroke": scale.of(shape.stroke), "manner": shape.manner,
+        },
+        "line_step": None if found.line_step is None else scale.of(found.line_step),
+    }  # fmt: skip
 
 
 def thing_as_data(thing: Thing, scale: Scale) -> dict[str, Any]:

@@ -56,8 +56,8 @@ def css_of(
     if (style := _style(reading, layer, judgement, is_fitted)) is not None:
         return Css((*size, *declared(style, scale)))
     match judgement.becomes:
-        case Becomes.WORDS if layer.words is not None:
-            return Css(tuple(_words(layer.words, scale)), notes=layer.words.lines)
+        case Becomes.WORDS if (said := reading.words(layer)) is not None:
+            return Css(tuple(words_css(said, scale)), notes=said.lines)
         case Becomes.WORDS:
             text = judgement.text or reading.seen_text(layer)
             return (
@@ -133,7 +133,8 @@ def declared(style: Style, scale: Scale) -> Iterator[tuple[str, str]]:
         yield "mix-blend-mode", style.blend
 
 
-def _words(words: Words, scale: Scale) -> Iterator[tuple[str, str]]:
+def words_css(words: Words, scale: Scale) -> Iterator[tuple[str, str]]:
+    """What sets a text so, by property."""
     fine = scale.fine
     if words.families:
         yield "font-family", ", ".join(family(name) for name in words.families)

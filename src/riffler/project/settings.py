@@ -103,6 +103,12 @@ class Tokens(_Table):
     width: dict[Called, Length] = Field(default_factory=dict)
 
 
+class Words(_Table):
+    """What words in pixels are written in, as Tesseract calls languages: `eng`, `deu+eng`."""
+
+    language: Annotated[str, StringConstraints(pattern=r"^[A-Za-z_]+(\+[A-Za-z_]+)*$")] = "eng"
+
+
 class WebFonts(_Table):
     """How fonts go to the web: when text shows, and characters that are kept beside the needed."""
 
@@ -121,5 +127,6 @@ class Settings(_Table):
     measure: Measure = Measure()
     tokens: Tokens = Tokens()
     web_fonts: WebFonts = WebFonts()
+    words: Words = Words()
     site: dict[str, Any] = Field(default_factory=dict)
     limits: Limits = Limits()

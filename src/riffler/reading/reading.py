@@ -16,7 +16,7 @@ from riffler.analyse.outline import Outline, Shape, outline_of
 from riffler.analyse.style import Stop, Style
 from riffler.color import Pixels, empty, is_opaque
 from riffler.geometry import Box, union
-from riffler.mockup.model import Kind, Layer, Mockup, drawings, is_drawing
+from riffler.mockup.model import Kind, Layer, Mockup, Words, drawings, is_drawing
 from riffler.reading.exact import measured
 from riffler.reading.judgement import Becomes, Evidence, Judgement
 from riffler.reading.short_words import HIGHEST, short_word
@@ -50,7 +50,7 @@ BORDER = 3
 
 
 class Reading:
-    """A mockup being read: judgements and boxes are remembered while it lives."""
+    """A mockup being read; what is found is remembered. `said` are words read from pixels."""
 
     def __init__(self, renderer: Renderer, density: float) -> None:
         self.renderer = renderer
@@ -60,6 +60,7 @@ class Reading:
         self._extents: dict[str, Box | None] = {}
         self._lettering: dict[str, Lettering | None] = {}
         self._texts: dict[str, Lettering | None] = {}
+        self.said: dict[str, Words] = {}
         self._signs: dict[str, Lettering | None] = {}
         self._painted: list[tuple[Layer, Box]] | None = None
         self._last: tuple[str, Box, Pixels] = ("", Box(0, 0, 0, 0), empty(0, 0))
@@ -67,7 +68,7 @@ class Reading:
     def at(self, density: float) -> Reading:
         """The same mockup read at another density; what does not depend on it is kept."""
         other = Reading(self.renderer, density)
-        other._texts, other._boxes = self._texts, self._boxes
+        other._texts, other._boxes, other.said = self._texts, self._boxes, self.said
         return other
 
     @property
@@ -125,6 +126,10 @@ class Reading:
         if layer.kind is Kind.WORDS or not is_drawing(layer):
             return layer.kind is Kind.WORDS
         return self.lettering(layer) is not None
+
+    def words(self, layer: Layer) -> Words | None:
+        """A text as data: of the document, or as it was read from pixels."""
+        return layer.words or self.said.get(layer.address)
 
     def lettering(self, layer: Layer) -> Lettering | None:
         """The text that a drawing of pixels shows; lines are in mockup pixels."""

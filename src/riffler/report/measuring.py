@@ -6,12 +6,13 @@ import csv
 import io
 from collections.abc import Iterable, Iterator, Sequence
 
-from riffler.measure.css import Css
+from riffler.measure.css import Css, words_css
 from riffler.measure.distances import Between, Insets, Meeting
 from riffler.measure.document import Document
 from riffler.measure.one import Measured
 from riffler.measure.things import Sort, Thing
 from riffler.measure.units import Scale
+from riffler.measure.words import Said
 from riffler.plain import formula_free
 from riffler.report.screen import Column, Screen
 
@@ -181,6 +182,48 @@ def show_css(screen: Screen, thing: Thing, found: Css) -> None:
         screen.line(f"/* {line.replace('*/', '* /')} */")
     for prop, value in found.declarations:
         screen.line(f"{prop}: {value};")
+
+
+#: Where the words of a text are from.
+SOURCES = {
+    "document": "as the document has it",
+    "cutlist": "as the cutlist has it",
+    "read": "read from its pixels",
+}
+
+
+def show_words(screen: Screen, thing: Thing, found: Said, scale: Scale) -> None:
+    """What a text says, then how it is set, or what was measured of it."""
+    screen.say(f"{thing.name}: {SOURCES[found.source]}.")
+    screen.say("")
+    for line in found.lines:
+        screen.line(f"  {line}")
+    screen.say("")
+    if found.unsure:
+        screen.say(f"  not sure: {', '.join(found.unsure)}")
+    for prop, value in words_css(found.words, scale) if found.words else ():
+        screen.line(f"  {prop}: {value};")
+    for said in _type(found, scale):
+        screen.say(f"  {said}")
+
+
+def _type(found: Said, scale: Scale) -> Iterator[str]:
+    """How sure the type is, and what else it could be; what is measured where none fits."""
+    if (best := found.type) is not None:
+        sure = "sure" if best.is_sure else "likely"
+        yield f"{best.face.family} lies on {100 * best.score:.0f} % of the ink: {sure}."
+        others = [f"{one.face.family} {one.face.weight} ({100 * one.score:.0f} %)"
+                  for one in best.runners]  # fmt: skip
+        if others:
+            yield f"Next best: {', '.join(others)}."
+    elif (shape := found.shape) is not None:
+        yield "No font that is here fits. Measured:"
+        yield f"small letters {scale.say(shape.small, unit=True)} high"
+        if shape.capital is not None:
+            yield f"capitals and stems {scale.say(shape.capital, unit=True)} high"
+        yield f"strokes {scale.say(shape.stroke, unit=True)} thick, {shape.manner}"
+        if found.line_step is not None:
+            yield f"lines {scale.say(found.line_step, unit=True)} apart"
 
 
 def _lines(screen: Screen, lines: _Lines) -> None:

@@ -17,6 +17,7 @@ from riffler.tokens.gather import gathered
 from riffler.tokens.model import Contrast, Place, Seen, Sort, Token, Tokens
 from riffler.tokens.naming import Pins, named
 from riffler.tokens.spelling import spelled
+from riffler.typeset.layers import learn
 from riffler.workspace import Opened, Workspace
 
 #: The version of what `as_data` gives.
@@ -52,6 +53,7 @@ def tokens_of(
     for done, (one, reading) in enumerate(read):
         if progress:
             progress(one.mockup.path.name, done, len(read))
+        learn(reading, one.cutlist, one.fonts)
         seen += gathered(reading, frame_of(one, reading.density))
         contrasts += grounds.contrasts(reading, one.mockup.path.name)
     found, unused = named(collected(seen), pins)

@@ -75,12 +75,12 @@ def _role(judgement: Judgement) -> str:
 
 def _of_words(reading: Reading, layer: Layer, mockup: str) -> Iterator[Seen]:
     place = Place(mockup, layer.address, "text")
-    if layer.words is None:
+    words = reading.words(layer)
+    if words is None:
         text = reading.lettering(layer)
         if text is not None:
             yield Seen(Sort.COLOR, text.color, place, is_exact=False)
         return
-    words = layer.words
     if parse_hex(words.color) and words.text.strip():
         yield Seen(Sort.COLOR, words.color, place)
     if words.families and words.text.strip():

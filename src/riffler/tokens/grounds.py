@@ -46,9 +46,9 @@ def contrasts(reading: Reading, mockup: str) -> Iterator[Contrast]:
 
 def _text(reading: Reading, layer: Layer) -> tuple[str, bool]:
     """The colour of text with its opacity, and whether it counts as large."""
-    if layer.words is not None:
-        size, color = layer.words.size / reading.density, layer.words.color
-        is_large = size >= LARGE or (size >= LARGE_BOLD and layer.words.weight >= BOLD)
+    if (words := reading.words(layer)) is not None:
+        size, color = words.size / reading.density, words.color
+        is_large = size >= LARGE or (size >= LARGE_BOLD and words.weight >= BOLD)
     else:
         text = reading.lettering(layer)
         color = text.color if text else ""

@@ -1,9 +1,10 @@
-"""Pixels of text, what it says, and faces -> how it was set: the face that lies best, and how sure."""
+"""Pixels of text, what it says, and faces -> how it was set: the face that lies best on it."""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from statistics import median
 from typing import Literal, TypeAlias
 
@@ -108,7 +109,7 @@ def _step(ys: Sequence[float]) -> float | None:
     """From one baseline to the next."""
     if len(ys) < 2:
         return None
-    steps = [other - one for one, other in zip(ys, ys[1:], strict=False)]
+    steps = [other - one for one, other in pairwise(ys)]
     return (ys[-1] - ys[0]) / (len(ys) - 1) if max(steps) < 1.5 * min(steps) else median(steps)
 
 

@@ -11,10 +11,10 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 import numpy.typing as npt
-from PIL import Image
 
-from riffler.typeset.glyphs import EM, Plane, Setting, Typeface
+from riffler.typeset.glyphs import Plane, Setting, Typeface
 from riffler.typeset.ink import Line
+from riffler.typeset.laid import cover, sums
 from riffler.typeset.squares import least_squares
 
 Numbers = npt.NDArray[np.float64]
@@ -36,8 +36,8 @@ AS_WELL = 1.04
 class Fit:
     """A face on lines of ink; lengths are pixels.
 
-    `xs` and `ys` are where the pen begins and the baseline of each line. `score` is the share of ink
-    and letters that lie on one another, 1 for all.
+    `xs` and `ys` are where the pen begins and the baseline of each line. `score` is the share of
+    ink and letters that lie on one another, 1 for all.
     """
 
     typeface: Typeface
@@ -189,7 +189,7 @@ def _off(lines: Sequence[Line], settings: Sequence[Setting], guess: _Guess) -> N
     across, down, their_across, their_down = [], [], [], []
     for line, setting, x, y in zip(lines, settings, guess.xs, guess.ys, strict=True):
         even = _evened(line)
-        columns, rows = _sums(setting, guess.size, guess.spacing, x - line.x, y - line.y, line)
+        columns, rows = sums(setting, guess.size, guess.spacing, x - line.x, y - line.y, line)
         across.append(columns)
         down.append(rows * even)
         their_across.append(line.across)
@@ -210,34 +210,6 @@ def _evened(line: Line) -> float:
     """What rows, which are longer, are weighed with."""
     height, width = line.cover.shape
     return ROWS * float(np.sqrt(height / max(1, width)))
-
-
-def _sums(
-    setting: Setting, size: float, spacing: float, x: float, y: float, line: Line
-) -> tuple[Plane, Plane]:
-    """The ink of a set line by columns and rows of pixels."""
-    height, width = line.cover.shape
-    scale = size / EM
-    lefts = x + size * setting.pens + spacing * setting.counts + setting.lefts * scale
-    first = np.floor(lefts).astype(int)
-    reach = int(setting.steps.max() * scale) + 3
-    edges = first[:, None] + np.arange(reach + 1)
-    sums = _between(setting, (edges - lefts[:, None]) / scale)
-    places = np.minimum(np.maximum(edges[:, :-1], -1), width) + 1
-    inked = sums[:, 1:] - sums[:, :-1]
-    across = np.bincount(places.ravel(), inked.ravel(), minlength=width + 2)[1:-1]
-    rows = (np.arange(height + 1) - y) / scale - setting.top
-    down = np.interp(rows, np.arange(len(setting.down)), setting.down)
-    return across * (scale * scale), (down[1:] - down[:-1]) * (scale * scale)
-
-
-def _between(setting: Setting, places: Numbers) -> Numbers:
-    """The sums of each glyph's columns up to places in its pixels, one row a glyph."""
-    inside = np.minimum(np.maximum(places, 0), setting.steps[:, None])
-    low = np.minimum(inside.astype(int), setting.steps[:, None] - 1)
-    at = setting.starts[:, None] + low
-    before = setting.sums[at]
-    return np.asarray(before + (setting.sums[at + 1] - before) * (inside - low))
 
 
 def _measured(
@@ -274,39 +246,3 @@ def _placed(
         typeface, lines, settings, replace(guess, xs=np.array(xs), ys=np.array(ys))
     )
     return replace(rough_fit, score=1 - shared / max(meant, 1e-9))
-
-
-def cover(
-    setting: Setting, size: float, spacing: float, x: float, y: float, line: Line
-) -> Plane:  # fmt: skip
-    """A set line as it covers the pixels of a piece."""
-    height, width = line.cover.shape
-    whole = np.zeros((height, width), np.float32)
-    scale = size / EM
-    lefts = x + size * setting.pens + spacing * setting.counts
-    for glyph, pen in zip(setting.glyphs, lefts.tolist(), strict=True):
-        left, top = pen + glyph.left * scale, y + glyph.top * scale
-        deep, wide = glyph.picture.shape
-        first, last = max(0, int(np.floor(left))), min(width, int(np.ceil(left + wide * scale)))
-        upper, lower = max(0, int(np.floor(top))), min(height, int(np.ceil(top + deep * scale)))
-        if last <= first or lower <= upper:
-            continue
-        box = ((first - left) / scale, (upper - top) / scale,
-               (last - left) / scale, (lower - top) / scale)  # fmt: skip
-        whole[upper:lower, first:last] += _reduced(
-            glyph.picture, box, (last - first, lower - upper)
-        )
-    return np.clip(whole, 0, 1)
-
-
-def _reduced(
-    picture: Plane, box: tuple[float, float, float, float], size: tuple[int, int]
-) -> Plane:  # fmt: skip
-    """A box of a picture, which may reach beyond it, averaged into so many pixels."""
-    left, top = max(0, int(np.ceil(-box[0])) + 1), max(0, int(np.ceil(-box[1])) + 1)
-    right = max(0, int(np.ceil(box[2] - picture.shape[1])) + 1)
-    bottom = max(0, int(np.ceil(box[3] - picture.shape[0])) + 1)
-    padded = np.pad(picture, ((top, bottom), (left, right)))
-    moved = (box[0] + left, box[1] + top, box[2] + left, box[3] + top)
-    image = Image.fromarray(padded).resize(size, Image.Resampling.BOX, box=moved)
-    return np.asarray(image, np.float32)

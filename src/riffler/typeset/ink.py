@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 
 import numpy as np
 import numpy.typing as npt
@@ -119,7 +120,7 @@ def _by_letters(ink: Ink) -> list[Box]:
 
 def _apart(spans: Sequence[tuple[int, int]], height: int) -> list[tuple[int, int]]:
     """Spans grown to the middle of the gaps between them."""
-    ends = [(one[1] + other[0]) // 2 for one, other in zip(spans, spans[1:], strict=False)]
+    ends = [(one[1] + other[0]) // 2 for one, other in pairwise(spans)]
     return list(zip([0, *ends], [*ends, height], strict=True))
 
 

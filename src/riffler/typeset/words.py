@@ -85,7 +85,8 @@ def _asked(page: Image.Image, language: str, *, is_one: bool) -> dict[str, list[
     except pytesseract.TesseractError as error:
         if "language" in str(error):
             raise RifflerError(
-                f'Tesseract here has no words of "{language}".', "tesseract --list-langs lists them."
+                f'Tesseract here has no words of "{language}".',
+                "tesseract --list-langs lists them.",
             ) from error
         raise RifflerError(f"Tesseract failed: {str(error).strip()[:200]}") from error
     except RuntimeError as error:  # its patience ran out
@@ -109,5 +110,3 @@ def _lines(found: dict[str, list[Any]]) -> Reading | None:
     if not lines:
         return None
     return Reading(tuple(" ".join(words) for words in lines.values()), tuple(unsure))
-
-

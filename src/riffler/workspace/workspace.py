@@ -110,6 +110,11 @@ class Workspace:
         """What mockups may ask for."""
         return self._project.settings.limits if self._project else DEFAULT_LIMITS
 
+    @property
+    def language(self) -> str:
+        """What words in pixels are written in, as Tesseract calls it."""
+        return self._project.settings.words.language if self._project else "eng"
+
     @cached_property
     def fonts(self) -> FontBook:
         """The fonts that text is drawn with: a project's own, and the system's where it may."""

@@ -23,6 +23,7 @@ from riffler.plain import plain
 from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.model import Draft, DraftedSlice, written
 from riffler.plan.draft.questions import Question, questions
+from riffler.plan.draft.saying import Progress, with_words
 from riffler.plan.draft.state import times_of
 from riffler.plan.draft.text import slice_text, text_of
 from riffler.plan.draft.whole import draft
@@ -107,8 +108,11 @@ def draft_mockup(
     canvas: str | None = None,
     density: float | None = None,
     dry_run: bool = False,
+    read: Progress | None = None,
 ) -> DraftFile:
     """Draft a cutlist for a mockup, and write it unless it is a dry run.
+
+    With `read`, which is told how far it is, texts in pixels are read and kept in it.
 
     Raises OutputError when there is a cutlist already and nothing is to be added to it.
     """
@@ -126,6 +130,8 @@ def draft_mockup(
     _refuse_too_many(workspace, opened)
     others = Elsewhere(workspace, files)
     drafted = draft(opened.renderer, density=density or opened.density, elsewhere=others)
+    if read:
+        drafted = with_words(drafted, workspace.language, read)
     if existing is None:
         named = Path(os.path.relpath(path.resolve(), target.parent.resolve())).as_posix()
         text = text_of(drafted, named, canvas)

@@ -38,7 +38,7 @@ def questions(draft: Draft, fonts: FontBook, *, has_narrow: bool) -> list[Questi
     """Everything that the mockup does not say, in the order of the work."""
     reading = draft.reading
     asked = [
-        *_fonts(reading, fonts),
+        *_fonts(draft, fonts),
         *([] if has_narrow else [_narrow(reading)]),
         *_growth(reading, draft.found.rows),
         *_states(reading, draft),
@@ -48,7 +48,8 @@ def questions(draft: Draft, fonts: FontBook, *, has_narrow: bool) -> list[Questi
     return list(dict.fromkeys(asked))
 
 
-def _fonts(reading: Reading, fonts: FontBook) -> Iterator[Question]:
+def _fonts(draft: Draft, fonts: FontBook) -> Iterator[Question]:
+    reading = draft.reading
     for use in uses(reading.mockup, fonts):
         if use.found != "project":
             where = "only installed on this machine" if use.found else "missing here"
@@ -58,7 +59,10 @@ def _fonts(reading: Reading, fonts: FontBook) -> Iterator[Question]:
                 f"files with a licence for the web, or may {use.drawn_with or 'another face'} "
                 "stand in?",
             )
-    pixels = any(reading.is_words(layer) and layer.words is None for layer in reading.drawings())
+    is_read = any(new.table.text or new.table.texts for new in draft.slices)
+    pixels = not is_read and any(
+        reading.is_words(layer) and layer.words is None for layer in reading.drawings()
+    )
     if pixels:
         yield Question(
             "fonts",

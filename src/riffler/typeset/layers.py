@@ -1,0 +1,137 @@
+"""A layer of text in pixels -> its words and its type, as text of a document has them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from riffler.color import Pixels
+from riffler.cutlist.file import CutlistFile
+from riffler.cutlist.resolve import resolve_one
+from riffler.geometry import Box
+from riffler.mockup.fonts import FontBook
+from riffler.mockup.model import Layer, Words
+from riffler.reading.reading import Reading
+from riffler.typeset.choose import TypeFound, type_of_pixels
+from riffler.typeset.ink import ink_of, lines_of
+from riffler.typeset.shape import Shape, shape_of
+
+#: A size so near a whole CSS pixel, or a half, was meant to be one; a spacing so small is none.
+NEARLY, NONE = 0.3, 0.06
+
+#: Share of a text that lies in a slice which has its words.
+INSIDE = 0.8
+
+_ANCHORS = {"left": "start", "center": "middle", "right": "end"}
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A text in pixels: its lines, and how it was set where a face fits, else what was measured."""
+
+    lines: tuple[str, ...]
+    type: TypeFound | None
+    shape: Shape | None
+
+
+def pixels_of(reading: Reading, layer: Layer) -> Pixels | None:
+    """The text of a layer by itself; None where it paints nothing."""
+    box = reading.painted(layer)
+    if box is None:
+        return None
+    return reading.renderer.render(box, 1.0, reading.mockup.alone(layer.address))
+
+
+def seen_in(pixels: Pixels, lines: Sequence[str], fonts: FontBook) -> Seen:
+    """The type of pixels whose words are known."""
+    said = tuple(line for line in lines if line.strip())
+    faces = [face for face in fonts.faces() if face.path.suffix.lower() in (".ttf", ".otf")]
+    found = type_of_pixels(pixels, said, faces)
+    if found is not None:
+        return Seen(said, found, None)
+    ink = ink_of(pixels)
+    inked = lines_of(ink, len(said) or None) if ink else []
+    return Seen(said, None, shape_of(inked, said))
+
+
+def as_words(seen: Seen, density: float) -> Words | None:
+    """The type as a document says it, in lengths as people write them; None where no face fits."""
+    found = seen.type
+    if found is None:
+        return None
+    size = _told(found.size / density) * density
+    spacing = found.letter_spacing / density
+    step = found.line_step and round(found.line_step / density, 1) * density
+    return Words(
+        seen.lines,
+        (found.face.family,),
+        size,
+        found.face.weight,
+        "italic" if found.face.is_italic else "normal",
+        0.0 if abs(spacing) < NONE else round(spacing, 1) * density,
+        step,
+        _ANCHORS[found.align],
+        found.color,
+    )
+
+
+def _told(size: float) -> float:
+    """A size as it was meant: whole CSS pixels, or the half between two."""
+    return float(round(size)) if abs(size - round(size)) < NEARLY else round(2 * size) / 2
+
+
+def written(reading: Reading, file: CutlistFile | None) -> Iterator[tuple[Layer, tuple[str, ...]]]:
+    """The texts in pixels whose words a cutlist has, each with its lines."""
+    if file is None:
+        return
+    texts = [
+        (layer, box) for layer in reading.drawings()
+        if layer.words is None and reading.is_words(layer) and (box := reading.box(layer))
+    ]  # fmt: skip
+    for entry in file.entries:
+        if entry.text is None:
+            continue
+        whole = resolve_one(file, reading.renderer, entry).box
+        inside = [(layer, box) for layer, box in texts if _lies_in(box, whole)]
+        inside.sort(key=lambda one: (one[1].y, one[1].x))
+        yield from _shared(reading, [layer for layer, _ in inside], entry.text.splitlines())
+
+
+def _lies_in(box: Box, whole: Box) -> bool:
+    return (box & whole).area >= INSIDE * box.area
+
+
+def _shared(
+    reading: Reading, layers: Sequence[Layer], lines: Sequence[str]
+) -> Iterator[tuple[Layer, tuple[str, ...]]]:
+    """Lines among layers, each as many as it shows; all for a single one."""
+    kept = [line for line in lines if line.strip()]
+    if len(layers) == 1:
+        yield layers[0], tuple(kept)
+        return
+    for layer in layers:
+        text = reading.lettering(layer)
+        count = len(text.lines) if text else 1
+        if kept:
+            yield layer, tuple(kept[:count])
+            kept = kept[count:]
+
+
+def learn(
+    reading: Reading, file: CutlistFile | None, fonts: FontBook, only: str | None = None
+) -> None:
+    """Give a reading the words and the type of texts whose words its cutlist has.
+
+    Of one layer `only` where that is said. Where no face fits, they stay pixels.
+    """
+    for layer, lines in written(reading, file):
+        if only in (None, layer.address) and (words := typed(reading, layer, lines, fonts)):
+            reading.said[layer.address] = words
+
+
+def typed(
+    reading: Reading, layer: Layer, lines: Sequence[str], fonts: FontBook
+) -> Words | None:  # fmt: skip
+    """The words and type of one text in pixels; None where no face fits."""
+    pixels = pixels_of(reading, layer)
+    return as_words(seen_in(pixels, lines, fonts), reading.density) if pixels is not None else None

@@ -1,0 +1,234 @@
+"""Type read from pixels, held against what a browser was told to set; words by a made-up reader."""
+
+from __future__ import annotations
+
+import io
+import json
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+from PIL import Image, ImageDraw, ImageFont
+from playwright.sync_api import Browser
+
+import riffler as riffler_package
+from conftest import Run
+from making import Flat, write_ora, write_project
+from riffler.color import Pixels, from_bytes
+from riffler.mockup.fonts import FontBook
+from riffler.typeset.choose import type_of_pixels
+from riffler.typeset.ink import ink_of, lines_of
+from riffler.typeset.layers import as_words, seen_in
+from riffler.typeset.shape import shape_of
+from riffler.typeset.squares import least_squares
+
+FONTS = Path(riffler_package.__file__).parent / "demo/fernhollow/fonts"
+BOOK = FontBook(tuple(sorted(FONTS.glob("*.ttf"))))
+
+TITLE, LINES = (
+    ("Keep bees, without",),
+    ("Letters in spring, a visit", "in summer, and honey", "for all"),
+)
+
+
+def _set(browser: Browser, lines: tuple[str, ...], css: str, density: int) -> Pixels:
+    """Text on nothing, as Chromium draws it."""
+    page = browser.new_page(viewport={"width": 700, "height": 300}, device_scale_factor=density)
+    faces = "".join(
+        f"@font-face {{ font-family: {family}; font-weight: {weight}; font-style: {style};"
+        f" src: url(file://{FONTS}/{name}.ttf) }}"
+        for family, weight, style, name in (
+            ("Figtree", 400, "normal", "figtree-400"), ("Figtree", 600, "normal", "figtree-600"),
+            ("Fraunces", 600, "normal", "fraunces-600"),
+            ("Fraunces", 400, "italic", "fraunces-400-italic"),
+        )
+    )  # fmt: skip
+    html = (
+        f"<style>{faces} p {{ position: absolute; margin: 0; white-space: nowrap; {css} }}</style>"
+    )
+    page.goto(f"file://{FONTS}/OFL-figtree.txt")
+    page.set_content(f"{html}<p>{'<br>'.join(lines)}</p>")
+    page.evaluate("document.fonts.ready")
+    data = page.screenshot(omit_background=True)
+    page.close()
+    straight = np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"))
+    rows, columns = (np.flatnonzero(straight[..., 3].any(axis=axis)) for axis in (1, 0))
+    return from_bytes(straight[rows[0] - 2 : rows[-1] + 3, columns[0] - 2 : columns[-1] + 3].copy())
+
+
+@pytest.mark.parametrize(
+    ("lines", "css", "density", "told"),
+    [
+        (TITLE, "left: 9px; top: 9px; font: 600 30px Fraunces; color: #3a2618", 1,
+         ("Fraunces", 600, "normal", 30, 0, None, "start", "#3a2618")),
+        (LINES, "left: 9px; top: 9px; font: 15px/22px Figtree; color: #59412a", 2,
+         ("Figtree", 400, "normal", 15, 0, 22, "start", "#59412a")),
+        (LINES, "left: 9px; top: 9px; font: 600 13px/20px Figtree; color: #fff; text-align: center",
+         1, ("Figtree", 600, "normal", 13, 0, 20, "middle", "#ffffff")),
+        (LINES, ("top: 9px; font: italic 20px/30px Fraunces; letter-spacing: 1.2px; "
+          "text-align: right; color: #b8741a"), 2,
+         ("Fraunces", 400, "italic", 20, 1.2, 30, "end", "#b8741a")),
+    ],
+)  # fmt: skip
+def test_type_is_told_as_it_was_set(
+    browser: Browser, lines: tuple[str, ...], css: str, density: int, told: tuple[Any, ...]
+) -> None:
+    pixels = _set(browser, lines, css, density)
+    seen = seen_in(pixels, lines, BOOK)
+    assert seen.type is not None
+    assert seen.type.is_sure
+    words = as_words(seen, density)
+    assert words is not None
+    family, weight, style, size, spacing, step, anchor, color = told
+    assert (words.families, words.weight, words.style) == ((family,), weight, style)
+    assert words.size / density == size
+    assert words.letter_spacing / density == pytest.approx(spacing, abs=0.1)
+    if step is not None and words.line_step is not None:
+        assert words.line_step / density == pytest.approx(step, abs=0.5)
+        assert words.anchor == anchor
+    assert words.color == color
+    assert {one.face.family for one in seen.type.runners} == {"Figtree", "Fraunces"} - {family}
+
+
+def _drawn(text: str, name: str, size: int, *, ground: str | None = None) -> Image.Image:
+    """Text without hints: drawn four times as large, and reduced."""
+    font = ImageFont.truetype(FONTS / name, 4 * size)
+    _, _, right, bottom = (int(edge) // 4 for edge in font.getbbox(text))
+    sides = (right + 24, bottom + 24)
+    image = Image.new("RGBA", (4 * sides[0], 4 * sides[1]), ground or "#2b1d1200")
+    ImageDraw.Draw(image).text((48, 48), text, "#2b1d12", font)
+    return image.resize(sides, Image.Resampling.BOX)
+
+
+def test_text_on_a_ground_of_one_colour() -> None:
+    image = _drawn("Opening hours", "figtree-600.ttf", 26, ground="#f4ead6")
+    found = type_of_pixels(from_bytes(np.asarray(image)), ("Opening hours",), BOOK.faces())
+    assert found is not None
+    assert (found.face.family, found.face.weight) == ("Figtree", 600)
+    assert found.size == pytest.approx(26, abs=0.6)
+    assert max(abs(int(found.color[at : at + 2], 16) - want)
+               for at, want in ((1, 0x2B), (3, 0x1D), (5, 0x12))) <= 4  # fmt: skip
+
+
+def test_without_a_font_that_fits_it_is_measured() -> None:
+    image = _drawn("Honey, hives and nine slow evenings", "fraunces-600.ttf", 40)
+    pixels = from_bytes(np.asarray(image))
+    seen = seen_in(pixels, ("Honey, hives and nine slow evenings",), FontBook(()))
+    assert seen.type is None
+    shape = seen.shape
+    assert shape is not None
+    font = ImageFont.truetype(FONTS / "fraunces-600.ttf", 40)
+    small, capital = (-font.getbbox(letter, anchor="ls")[1] for letter in "xH")
+    assert shape.manner == "serif"
+    assert shape.small == pytest.approx(small, abs=1.5)
+    assert shape.capital == pytest.approx(capital, abs=3)
+    plain = ink_of(from_bytes(np.asarray(_drawn("nine hives in a minute", "figtree-400.ttf", 40))))
+    assert plain is not None
+    found = shape_of(lines_of(plain), ("nine hives in a minute",))
+    assert found is not None
+    assert found.manner == "sans"
+
+
+def test_least_squares_finds_the_line() -> None:
+    x = np.linspace(0, 9, 40)
+    found = least_squares(lambda v: v[0] * x + v[1] - (2.5 * x - 4), np.zeros(2), np.full(2, 0.01))
+    assert found == pytest.approx([2.5, -4], abs=1e-3)
+
+
+#: A reader that answers what it is told, as Tesseract writes its tables.
+READER = """#!/usr/bin/env python3
+import pathlib, sys
+if "--version" in sys.argv:
+    print("tesseract 5.3.0")
+    sys.exit()
+rows = pathlib.Path({answer!r}).read_text()
+if rows == "no language":
+    sys.exit("Error opening data file xxx.traineddata: failed loading language")
+head = "level page_num block_num par_num line_num word_num left top width height conf text"
+pathlib.Path(sys.argv[2] + ".tsv").write_text("\\t".join(head.split()) + "\\n" + rows)
+"""
+
+
+@pytest.fixture
+def reader(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
+    """What a text will be read as: lines of words, each with how certain it is."""
+    folder, answer = tmp_path / "bin", tmp_path / "answer.tsv"
+    folder.mkdir()
+    (folder / "tesseract").write_text(READER.format(answer=str(answer)))
+    (folder / "tesseract").chmod(0o755)
+    monkeypatch.setenv("PATH", f"{folder}:/usr/bin:/bin")
+    return answer
+
+
+def _said(answer: Path, *lines: str, doubt: str = "") -> None:
+    rows = [
+        f"5\t1\t1\t1\t{number}\t{at}\t0\t0\t9\t9\t{30 if word == doubt else 95}\t{word}"
+        for number, line in enumerate(lines, 1) for at, word in enumerate(line.split(), 1)
+    ]  # fmt: skip
+    answer.write_text("\n".join(rows) + "\n")
+
+
+@pytest.fixture
+def project(tmp_path: Path) -> Path:
+    text = np.asarray(_drawn("Adopt a hive", "figtree-600.ttf", 32))
+    size = (text.shape[1], text.shape[0])
+    layers = [
+        Flat("title", (40, 60, *size), pixels=text),
+        Flat("plate", (20, 200, 90, 60), (120, 30, 20, 255)),
+        Flat("ground", (0, 0, 420, 300), (244, 234, 214, 255)),
+    ]
+    root = write_project(tmp_path / "p", {})
+    (root / "fonts").mkdir()
+    for path in FONTS.glob("*.ttf"):
+        (root / "fonts" / path.name).write_bytes(path.read_bytes())
+    write_ora(root / "mockups/m.ora", (420, 300), layers)
+    return root
+
+
+def test_words_are_read_kept_and_mended(riffler: Run, project: Path, reader: Path) -> None:
+    _said(reader, "Adopt a hlve", doubt="hlve")
+    riffler("draft", "mockups/m.ora", "--read", cwd=project)
+    cutlist = project / "cuts/m.toml"
+    written = cutlist.read_text()
+    assert 'text   = "Adopt a hlve"' in written
+    assert '# Not sure how to read: "hlve"' in written
+    reader.unlink()  # what is kept is not read again
+    cutlist.write_text(written.replace("hlve", "hive"))
+    told = json.loads(riffler("measure", "title", "--words", "--json", cwd=project).stdout)
+    assert (told["source"], told["lines"]) == ("cutlist", ["Adopt a hive"])
+    assert told["css"] == {
+        "font-family": "Figtree", "font-size": "32px", "font-weight": "600", "color": "#2b1d12"
+    }  # fmt: skip
+    css = riffler("measure", "title", "--css", cwd=project).stdout
+    assert "font-size: 32px;" in css
+    types = json.loads(riffler("tokens", "--json", cwd=project).stdout)["tokens"]
+    assert [one["value"] for one in types if one["sort"] == "type"] == ["600 32px Figtree"]
+    riffler("sheet", cwd=project)
+    assert "600 32px Figtree" in (project / "cut-sheet.html").read_text()
+
+
+def test_lines_are_kept_as_lines(riffler: Run, project: Path, reader: Path) -> None:
+    _said(reader, "Adopt a", 'hive "today" \\o/')
+    riffler("draft", "mockups/m.ora", "--read", cwd=project)
+    written = (project / "cuts/m.toml").read_text()
+    assert 'text   = """\nAdopt a\nhive ' in written
+    told = riffler("measure", "title", "--words", cwd=project).stdout
+    assert 'Adopt a\n  hive "today" \\o/' in told
+
+
+@pytest.mark.parametrize(
+    ("thing", "answer", "said"),
+    [("plate", "", "plate is no text."), ("title", "no language", 'has no words of "eng"'),
+     ("20,200,90,60", "", "There are no words in"), ("title", None, "not installed")],
+)  # fmt: skip
+def test_what_cannot_be_read_is_said(
+    riffler: Run, project: Path, reader: Path, monkeypatch: pytest.MonkeyPatch,
+    thing: str, answer: str | None, said: str,
+) -> None:  # fmt: skip
+    if answer is None:
+        monkeypatch.setenv("PATH", str(project))
+    else:
+        reader.write_text(answer)
+    result = riffler("measure", thing, "--words", "--in", "mockups/m.ora", cwd=project, code=2)
+    assert said in result.stderr
