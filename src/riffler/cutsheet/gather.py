@@ -62,6 +62,8 @@ def cut_sheet(
     opened = [workspace.open(path) for path in paths] or list(workspace.every())
     if not opened:
         raise RifflerError("No mockup of this project has a cutlist yet.", "Say which: FILE")
+    for one in opened:
+        workspace.refuse_too_many(one.mockup)
     read = [(one, reading_of(one)) for one in opened]
     tokens = tokens_of(read, pins_of(workspace))
     colors = _colors(tokens)

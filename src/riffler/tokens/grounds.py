@@ -32,14 +32,16 @@ _WHITE = (1.0, 1.0, 1.0)
 
 def contrasts(reading: Reading, mockup: str) -> Iterator[Contrast]:
     """Of every text that shows."""
-    for layer in reading.drawings():
-        if not reading.mockup.shows(layer) or not reading.is_words(layer):
+    texts = [layer for layer in reading.drawings() if reading.is_words(layer)]
+    below = reading.mockup.drawn - {inner.address for text in texts for inner in text.walk()}
+    for layer in texts:
+        if not reading.mockup.shows(layer):
             continue
         box = reading.box(layer)
         color, is_large = _text(reading, layer)
         if box is None or parse_hex(color[:7]) is None:
             continue
-        ratio, ground = _worst(reading, layer, box, color)
+        ratio, ground = _worst(reading, below, box, color)
         needed = NEEDED_LARGE if is_large else NEEDED
         yield Contrast(color, ground, ratio, needed, (Place(mockup, layer.address, "text"),))
 
@@ -58,10 +60,10 @@ def _text(reading: Reading, layer: Layer) -> tuple[str, bool]:
     return color, is_large
 
 
-def _worst(reading: Reading, layer: Layer, box: Box, color: str) -> tuple[float, str]:
+def _worst(
+    reading: Reading, below: frozenset[str], box: Box, color: str
+) -> tuple[float, str]:  # fmt: skip
     """The lowest contrast on what lies under the text, and the colour that gives it."""
-    mockup = reading.mockup
-    below = mockup.drawn - {inner.address for inner in layer.walk()}
     pixels = sample(reading.renderer, box, below)
     grounds: Bytes = on_ground(pixels, _WHITE)[..., :3].reshape(-1, 3)
     keys = grounds.astype(np.uint32) @ np.array((1 << 16, 1 << 8, 1), np.uint32)

@@ -164,7 +164,7 @@ def _refined(
     def unpacked(values: Numbers) -> _Guess:
         """From size, width of the widest line, left edges: these hardly depend on one another."""
         size = float(values[0])
-        spacing = (float(values[1]) - size * wide) / letters if is_spaced else 0.0
+        spacing = float((values[1] - size * wide) / letters) if is_spaced else 0.0
         xs = values[free : free + count] - size * begins - spacing * firsts
         return _Guess(size, spacing, xs, values[free + count :])
 

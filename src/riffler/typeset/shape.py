@@ -37,7 +37,7 @@ class Shape:
 
 @dataclass
 class _Measured:
-    """What is counted over all lines: heights, runs of ink in stems and feet, middles of letters."""
+    """What is counted over all lines: heights, runs of ink, middles of letters."""
 
     heights: list[float] = field(default_factory=list)
     stems: list[float] = field(default_factory=list)

@@ -10,9 +10,10 @@ from pathlib import Path
 from typing import TypeVar
 
 from riffler.cutlist.file import CutlistFile
-from riffler.errors import RifflerError
+from riffler.errors import MockupError, RifflerError
+from riffler.files import as_typed
 from riffler.mockup.fonts import FontBook
-from riffler.mockup.model import Mockup
+from riffler.mockup.model import Mockup, drawings
 from riffler.mockup.opening import open_mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.project.project import NO_PROJECT, Project
@@ -146,6 +147,18 @@ class Workspace:
             if key not in seen:
                 seen.add(key)
                 yield self.open(file.mockup_path, file.cutlist.canvas, file)
+
+    def refuse_too_many(self, mockup: Mockup) -> None:
+        """Raises MockupError for a mockup of more drawings than can be judged one by one."""
+        most = self.limits.drawings
+        count = sum(1 for _ in drawings(mockup.layers))
+        if count > most:
+            raise MockupError(
+                f"{as_typed(mockup.path)} has {count} drawings, too many to judge each: {most} is "
+                "the most.",
+                "Group the shapes of one picture and leave them without names: they count as one. "
+                "Or raise [limits] drawings in riffler.toml.",
+            )
 
     def renderer(self, key: MockupKey) -> Renderer:
         """The renderer of a mockup that was opened before, here or elsewhere."""

@@ -15,10 +15,9 @@ from riffler.cutlist.model import Times
 from riffler.cutlist.naming import sound
 from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
-from riffler.errors import MockupError, OutputError, RifflerError
+from riffler.errors import OutputError, RifflerError
 from riffler.files import as_typed, rewrite, write_whole
 from riffler.geometry import Box
-from riffler.mockup.model import drawings
 from riffler.plain import plain
 from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.model import Draft, DraftedSlice, written
@@ -127,7 +126,7 @@ def draft_mockup(
     files = _others(workspace, target if existing is None else existing.path)
     if existing is not None:
         target, density = existing.path, existing.cutlist.density
-    _refuse_too_many(workspace, opened)
+    workspace.refuse_too_many(opened.mockup)
     others = Elsewhere(workspace, files)
     drafted = draft(opened.renderer, density=density or opened.density, elsewhere=others)
     if read:
@@ -143,18 +142,6 @@ def draft_mockup(
     has_narrow = any(file.cutlist.when for file in files)
     asked = questions(drafted, workspace.fonts, has_narrow=has_narrow)
     return DraftFile(target, text, drafted, asked, path, existing is not None)
-
-
-def _refuse_too_many(workspace: Workspace, opened: Opened) -> None:
-    mockup, most = opened.mockup, workspace.limits.drawings
-    count = sum(1 for _ in drawings(mockup.layers))
-    if count > most:
-        raise MockupError(
-            f"{as_typed(mockup.path)} has {count} drawings, too many to judge each: {most} is the "
-            "most.",
-            "Group the shapes of one picture and leave them without names: they count as one. Or "
-            "raise [limits] drawings in riffler.toml.",
-        )
 
 
 @dataclass(frozen=True)
