@@ -49,6 +49,11 @@ def shot(browser: Browser, css: str, density: int) -> Bytes:
          (16,) * 4, [(3, 8, 18)]),
         (("background:#3050a0;border-radius:8px;box-shadow:0 2px 4px rgb(0 0 0 / .4),"
          "-6px 14px 28px 4px rgb(160 20 60 / .3)"), (8,) * 4, [(0, 2, 4), (-6, 14, 28)]),
+        ("background:#e8d8b0;border-radius:14px;box-shadow:inset 2px 5px 12px rgb(0 0 0 / .5)",
+         (14,) * 4, [(2, 5, 12)]),
+        (("background:linear-gradient(180deg,#fffaf0,#e0c890);border:2px solid #553311;"
+         "box-shadow:0 4px 12px rgb(0 0 0 / .3),inset -3px -4px 9px 2px rgb(90 40 0 / .4)"),
+         (0,) * 4, [(0, 4, 12), (-3, -4, 9)]),
     ],
 )  # fmt: skip
 def test_a_box_is_drawn_again_as_it_was(
@@ -61,6 +66,8 @@ def test_a_box_is_drawn_again_as_it_was(
     assert (box.x, box.y, box.width) == (ROOM * density, ROOM * density, 160 * density)
     assert near(style, density) == pytest.approx(radii, abs=1)
     assert len(style.shadows) == len(shadows)
+    is_inner = ["inset" in one for one in css.partition("box-shadow:")[2].split(",")]
+    assert [one.is_inner for one in style.shadows] == is_inner[: len(shadows)]
     for one, (x, y, blur) in zip(style.shadows, shadows, strict=True):
         assert (one.x / density, one.y / density) == pytest.approx((x, y), abs=1)
         assert one.blur / density == pytest.approx(blur, abs=1.5)

@@ -63,4 +63,4 @@ def shadow_of(shadow: Shadow, length: Say) -> str:
     """A shadow as one of `box-shadow`."""
     shown = [length(one) for one in (shadow.x, shadow.y, shadow.blur, shadow.spread)]
     shown = shown if shown[-1] != "0" else shown[:-1]
-    return " ".join([*shown, shadow.color])
+    return " ".join([*(["inset"] if shadow.is_inner else []), *shown, shadow.color])

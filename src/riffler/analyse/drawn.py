@@ -14,6 +14,7 @@ from riffler.analyse.gradient import stops_of
 from riffler.analyse.radial import radial_of
 from riffler.analyse.raster import worn
 from riffler.analyse.style import Border, Radii, Shadow, Style
+from riffler.analyse.sunken import Sunken, sunken_of
 from riffler.color import Pixels, hex_of, to_bytes
 from riffler.geometry import Box
 from riffler.render.painted import marked_box
@@ -62,7 +63,17 @@ def style_of(pixels: Pixels) -> tuple[Style, Box] | None:
     if shadows is None:
         return None
     is_round = any(radii.listed)
+    shadows = (*shadows, *style.shadows)
     return replace(style, shadows=tuple(_as_written(one, is_round) for one in shadows)), box
+
+
+def _sunken(inner: Pixels, radii: Radii) -> Sunken | None:
+    """A shadow that falls into the fill; not looked for in pictures, which have no calm middle."""
+    height, width = inner.shape[:2]
+    calm = inner[height // 3 : -(-2 * height // 3), width // 3 : -(-2 * width // 3)]
+    if fill_of(calm).filling is Filling.MORE:
+        return None
+    return sunken_of(inner, inner[..., 3] > 0, radii)
 
 
 def _as_written(shadow: Shadow, is_round: bool) -> Shadow:
@@ -203,7 +214,11 @@ def _filled(own: Pixels, radii: Radii, border: Border | None) -> Style | None:
     few = to_bytes(inner)[step // 2 :: step, step // 2 :: step]
     among = few[..., 3] >= few[..., 3].max() - 2
     found = radial_of(few, among)
-    if found is None:
+    if found is not None:
+        radial, bends = found
+        return Style(stops_of(bends), None, radii, border, radial=radial)
+    sunken = _sunken(inner, Radii(*(max(0.0, one - rim) for one in radii.listed)))
+    fill = fill_of(sunken.fill) if sunken else fill
+    if sunken is None or fill.filling is Filling.MORE:
         return None
-    radial, bends = found
-    return Style(stops_of(bends), None, radii, border, radial=radial)
+    return Style(fill.stops, fill.angle, radii, border, (sunken.shadow,))

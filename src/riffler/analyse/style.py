@@ -59,6 +59,7 @@ class Shadow:
 
     Of pixels it is read from how far it reaches on each side, so that offset and blur are rough,
     to a pixel or two, and `spread`, by how much it is larger on each side, is not told apart.
+    One that `is_inner` falls into the box from its edges.
     """
 
     x: float
@@ -66,10 +67,12 @@ class Shadow:
     blur: float
     color: str
     spread: float = 0.0
+    is_inner: bool = False
 
     def scaled(self, by: float) -> Shadow:
         """In other pixels."""
-        return Shadow(self.x * by, self.y * by, self.blur * by, self.color, self.spread * by)
+        lengths = {name: by * getattr(self, name) for name in ("x", "y", "blur", "spread")}
+        return replace(self, **lengths)
 
 
 @dataclass(frozen=True)

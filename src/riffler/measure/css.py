@@ -8,7 +8,7 @@ from functools import partial
 
 from riffler.analyse.declared import declarations
 from riffler.analyse.lettering import Lettering
-from riffler.analyse.style import CLEAR, Radii, Shadow, Style
+from riffler.analyse.style import CLEAR, Radii, Style
 from riffler.geometry import Rect
 from riffler.measure.units import Scale
 from riffler.mockup.model import Layer, Words, drawings
@@ -95,7 +95,7 @@ def by_hand(style: Style, density: float) -> Style:
         radii=style.radii and Radii(*map(told, style.radii.listed)),
         border=style.border and replace(style.border, width=told(style.border.width)),
         shadows=tuple(
-            Shadow(told(one.x), told(one.y), told(one.blur), one.color, told(one.spread))
+            replace(one, x=told(one.x), y=told(one.y), blur=told(one.blur), spread=told(one.spread))
             for one in style.shadows
         ),
     )  # fmt: skip

@@ -85,4 +85,6 @@ def _shadow(shadow: Shadow) -> dict[str, Any]:
     lengths = {
         "offsetX": shadow.x, "offsetY": shadow.y, "blur": shadow.blur, "spread": shadow.spread
     }  # fmt: skip
-    return {"color": _color(shadow.color), **{key: _dimension(at) for key, at in lengths.items()}}
+    said = {key: _dimension(at) for key, at in lengths.items()}
+    inner = {"inset": True} if shadow.is_inner else {}
+    return {"color": _color(shadow.color), **said, **inner}
