@@ -232,3 +232,77 @@ def test_what_cannot_be_read_is_said(
         reader.write_text(answer)
     result = riffler("measure", thing, "--words", "--in", "mockups/m.ora", cwd=project, code=2)
     assert said in result.stderr
+
+
+def _row(name: str, x: int) -> Flat:
+    """A card: a box with a text on it."""
+    text = np.asarray(_drawn("Six jars", "figtree-600.ttf", 20))
+    inside = [
+        Flat("label", (x + 10, 130, text.shape[1], text.shape[0]), pixels=text),
+        Flat("plate", (x, 110, 150, 90), (255, 253, 248, 255)),
+    ]
+    return Flat(name, inside=inside)
+
+
+def test_every_card_of_a_row_has_its_words(riffler: Run, tmp_path: Path, reader: Path) -> None:
+    cards = [_row(f"card-{number}", 20 + 170 * number) for number in range(3)]
+    ground = Flat("ground", (0, 0, 540, 300), (244, 234, 214, 255))
+    root = write_project(tmp_path / "p", {})
+    write_ora(root / "mockups/m.ora", (540, 300), [*cards, ground])
+    _said(reader, "Six jars")
+    told = json.loads(riffler("draft", "mockups/m.ora", "--read", "--json", cwd=root).stdout)
+    kept = [keys for keys in (new["keys"] for new in told["slices"]) if "texts" in keys]
+    assert [keys["texts"] for keys in kept] == [["Six jars"] * 3]
+    assert not any("as text" in question["text"] for question in told["questions"])
+    riffler("draft", "mockups/m.ora", "--read", cwd=root)
+    assert 'texts = ["Six jars", "Six jars", "Six jars"]' in (root / "cuts/m.toml").read_text()
+    assert riffler("survey", cwd=root, code=None).returncode in (0, 1)
+
+
+def test_words_in_a_flat_picture_are_read_in_a_box(
+    riffler: Run, tmp_path: Path, reader: Path
+) -> None:
+    image = Image.new("RGBA", (400, 200), "#f4ead6")
+    text = _drawn("Mill Lane", "fraunces-600.ttf", 30)
+    image.alpha_composite(text, (60, 40))
+    image.save(tmp_path / "flat.png")
+    _said(reader, "Mill Lane")
+    box = f"50,35,{text.width + 20},{text.height + 10}"
+    told = json.loads(
+        riffler("measure", box, "--words", "--json", "--in", "flat.png", cwd=tmp_path).stdout
+    )
+    assert (told["source"], told["lines"]) == ("read", ["Mill Lane"])
+    assert told["shape"] or told["type"]
+
+
+@pytest.mark.parametrize(
+    ("key", "said"),
+    [('text = ["a"]', "text"), ('texts = ["a"]', "texts has 1 entries, and there is no times")],
+)
+def test_texts_are_checked_as_other_keys_are(
+    riffler: Run, project: Path, key: str, said: str
+) -> None:
+    cutlist = f'mockup = "../mockups/m.ora"\n[slice.title]\nonly = ["title"]\n{key}\n'
+    (project / "cuts").mkdir(exist_ok=True)
+    (project / "cuts/m.toml").write_text(cutlist)
+    assert said in riffler("cut", cwd=project, code=2).stderr
+
+
+def test_the_language_of_words_is_checked(riffler: Run, project: Path) -> None:
+    (project / "riffler.toml").write_text('[words]\nlanguage = "eng; rm -rf /"\n')
+    assert "language" in riffler("measure", "title", "--words", cwd=project, code=2).stderr
+
+
+def test_lines_that_touch_are_taken_apart_by_their_number() -> None:
+    cover = np.zeros((40, 60), np.float32)
+    for top in (2, 14, 26):
+        cover[top : top + 11, 5:50:6] = 1
+    cover[13:15, 20] = cover[25:27, 26] = 1  # tails that reach the next line
+    pixels = np.zeros((40, 60, 4), np.float32)
+    pixels[..., 3] = cover
+    ink = ink_of(pixels)
+    assert ink is not None
+    found = lines_of(ink, 3)
+    assert [round(line.top) for line in found] == pytest.approx([2, 14, 26], abs=1)
+    assert [line.x + 2 for line in found] == [5, 5, 5]
+    assert ink_of(np.zeros((4, 4, 4), np.float32)) is None

@@ -32,12 +32,17 @@ def value_text(value: Value) -> str:
         lines = (tomlkit.string(line).as_string()[1:-1] for line in value.split("\n"))
         return '"""\n' + "\n".join(spelled(line, ESCAPE) for line in lines) + '"""'
     if isinstance(value, str):
-        return spelled(tomlkit.string(value).as_string(), ESCAPE)
+        return _text(value)
     if isinstance(value, float) and value == int(value):
         return str(int(value))
     if isinstance(value, int | float):
         return str(value)
     return " ".join(_pieces(value))
+
+
+def _text(value: str) -> str:
+    """A text on one line."""
+    return spelled(tomlkit.string(value).as_string(), ESCAPE)
 
 
 def key_text(key: str) -> str:
@@ -76,14 +81,14 @@ def _pieces(value: Value) -> list[str]:
     if isinstance(value, Mapping):
         found = ["{"]
         for number, (key, inner) in enumerate(value.items()):
-            first, *others = _pieces(inner)
+            first, *others = [_text(inner)] if isinstance(inner, str) else _pieces(inner)
             found[-1] += f"{',' if number else ''} {key_text(key)} = {first}"
             found += others
         found[-1] += " }"
         return found
     if isinstance(value, str) or not isinstance(value, Sequence):
         return [value_text(value)]
-    found = [value_text(item) for item in value] or [""]
+    found = [_text(item) if isinstance(item, str) else value_text(item) for item in value] or [""]
     last = len(found) - 1
     ends = ("" if number == last else "," for number in range(last + 1))
     found = [text + end for text, end in zip(found, ends, strict=True)]

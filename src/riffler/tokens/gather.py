@@ -82,7 +82,7 @@ def _of_words(reading: Reading, layer: Layer, mockup: str) -> Iterator[Seen]:
             yield Seen(Sort.COLOR, text.color, place, is_exact=False)
         return
     if parse_hex(words.color) and words.text.strip():
-        yield Seen(Sort.COLOR, words.color, place)
+        yield Seen(Sort.COLOR, words.color, place, is_exact=layer.words is not None)
     if words.families and words.text.strip():
         weight = len(words.text.split())
         yield Seen(Sort.TYPE, type_of(words, reading.density), place, weight=weight)

@@ -135,6 +135,8 @@ class Typeface:
         return _setting(glyphs, pens, counts, rises) if glyphs else None
 
     def _shaped(self, line: str, *, is_spaced: bool) -> list[tuple[int, float, float, float]]:
+        if not line:
+            return []
         buffer = harfbuzz.Buffer()
         buffer.add_str(line)
         buffer.guess_segment_properties()

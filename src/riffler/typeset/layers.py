@@ -61,7 +61,7 @@ def as_words(seen: Seen, density: float) -> Words | None:
         return None
     size = _told(found.size / density) * density
     spacing = found.letter_spacing / density
-    step = found.line_step and round(found.line_step / density, 1) * density
+    step = found.line_step and _step(found.line_step / density) * density
     return Words(
         seen.lines,
         (found.face.family,),
@@ -78,6 +78,11 @@ def as_words(seen: Seen, density: float) -> Words | None:
 def _told(size: float) -> float:
     """A size as it was meant: whole CSS pixels, or the half between two."""
     return float(round(size)) if abs(size - round(size)) < NEARLY else round(2 * size) / 2
+
+
+def _step(step: float) -> float:
+    """A line step as it was meant: browsers put baselines on whole pixels."""
+    return float(round(step)) if abs(step - round(step)) < NEARLY else round(step, 1)
 
 
 def written(reading: Reading, file: CutlistFile | None) -> Iterator[tuple[Layer, tuple[str, ...]]]:

@@ -102,6 +102,7 @@ def _lines(found: dict[str, list[Any]]) -> Reading | None:
         strict=True,
     ):  # fmt: skip
         said = str(word).strip()
+        said = "I" if said == "|" else said  # a bar by itself is no word
         if not said:
             continue
         lines.setdefault((place[0], place[1], place[2]), []).append(said)

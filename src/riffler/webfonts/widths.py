@@ -29,6 +29,8 @@ def width_in(path: Path, text: str) -> float:
 
     Raises RifflerError for a file that is no font.
     """
+    if not text:
+        return 0.0
     font, units = _font(path)
     buffer = harfbuzz.Buffer()
     buffer.add_str(text)
