@@ -222,7 +222,8 @@ def _variants(opened: Opened) -> Iterator[Variant]:
         box = renderer.painted_box(layer.address)
         box = box & mockup.box if box else None
         if box:
-            name = states.get(layer.address, layer.address)
+            own = address.last(layer.address).replace("\\/", "/")
+            name = states.get(layer.address, own)
             yield Variant(layer.address, name, pictures.picture(renderer, box, on))
 
 

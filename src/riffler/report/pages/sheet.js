@@ -192,8 +192,8 @@
     marks.replaceChildren();
     const line = (points, name) => stroke(marks, points, name, true);
     if (state.over.grid) {
-      const columns = page.columns.length ? page.columns : [[page.left, page.left + page.content]];
-      for (const [start, end] of columns) {
+      for (const at of [page.left, page.left + page.content]) line([[at, 0], [at, page.height]], "leaf");
+      for (const [start, end] of page.columns) {
         draw(marks, "rect", { x: start, y: 0, width: end - start, height: page.height, fill: color("leaf"), "fill-opacity": 0.14 });
       }
     }
@@ -211,7 +211,8 @@
     if (state.pointed && state.held && state.pointed !== state.held) corners(marks, state.pointed.box, "ink", true);
     if (seen && seen.box.width) {
       corners(marks, seen.box, "honey");
-      if (state.over.rulers && state.held) {
+      const isPegged = a && b && (seen === a || seen === b); // then how these two lie is what counts
+      if (state.over.rulers && state.held && !isPegged) {
         const near = neighbours(seen), { box } = seen;
         rulers(marks, box, { x: box.x - near.left.gap, right: box.right + near.right.gap,
           y: box.y - near.above.gap, bottom: box.bottom + near.below.gap }, "honey");
