@@ -96,7 +96,7 @@ ROOMS = {
         "mockups → the values that they use again and again: `gather` finds them, `collecting` makes "
         "equal ones one, `naming` gives names, `grounds` the contrast of text; `sheet` and "
         "`interchange` write them, `pinning` keeps names",
-        "geometry errors hexcolor color files plain project mockup render analyse workspace reading "
+        "geometry hexcolor color files plain project mockup render analyse workspace reading "
         "typeset measure roles",
     ),
     "output": _room(

@@ -17,6 +17,7 @@ from conftest import Run, run_riffler
 from making import Flat, write_ora, write_project
 
 HOSTILE = '</script><script>document.title="taken"</script><img src=x onerror=alert(1)>'
+TURNED = "tab\u202egnp.exe"  # reads from right to left
 
 PAGE = """<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 800 600">
 <rect id="ground" width="800" height="600" fill="#f4ead6"/>
@@ -45,7 +46,8 @@ def sheet(tmp_path_factory: pytest.TempPathFactory) -> Path:
     """A project of two mockups with its sheet and its archive."""
     root = write_project(tmp_path_factory.mktemp("sheet") / "p", {"cuts/page.toml": CUTLIST})
     (root / "mockups/page.svg").write_text(PAGE)
-    layers = [Flat(HOSTILE, (4, 6, 20, 20), (200, 30, 40, 255)),
+    layers = [Flat(TURNED, (40, 6, 9, 9), (20, 30, 240, 255)),
+              Flat(HOSTILE, (4, 6, 20, 20), (200, 30, 40, 255)),
               Flat("ground", (0, 0, 60, 40), (250, 240, 220, 255))]  # fmt: skip
     write_ora(root / "mockups/small.ora", (60, 40), layers)
     (root / "cuts/small.toml").write_text('mockup = "../mockups/small.ora"\ndensity = 2\n')
@@ -250,6 +252,8 @@ def test_it_reads_as_a_list_without_scripts(browser: Browser, sheet: Path) -> No
                  HOSTILE, "tab.png", "color-ground", "edge: x 100"):  # fmt: skip
         assert said in text, said
     assert page.title() == "p: cut sheet"
+    assert "gnp.exe" in text
+    assert "\u202e" not in page.content()
     context.close()
 
 

@@ -28,6 +28,10 @@ Mockup = Annotated[Path, typer.Argument(metavar="MOCKUP", help="OpenRaster, SVG 
 MaybeMockup = Annotated[
     Path | None, typer.Argument(metavar="MOCKUP", help="OpenRaster, SVG or flat picture.")
 ]
+Mockups = Annotated[
+    list[Path] | None,
+    typer.Argument(metavar="MOCKUP", help="Mockups; of a project all that have a cutlist."),
+]
 Force = Annotated[bool, typer.Option("--force", help="Write over files that were changed by hand.")]
 Over = Annotated[
     bool, typer.Option("--force", help="Write over the file that is there, if it is no source.")

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from pathlib import Path
 from typing import Annotated
 
 import typer
 
-from riffler.cli.command import Command, Force
+from riffler.cli.command import Command, Force, Mockups
 from riffler.errors import RifflerError
 from riffler.project.places import located
 from riffler.report.screen import Screen
@@ -15,10 +14,7 @@ from riffler.report.screen import Screen
 
 def fonts(
     screen: Screen,
-    mockups: Annotated[
-        list[Path] | None,
-        typer.Argument(metavar="MOCKUP", help="Mockups; of a project all that have a cutlist."),
-    ] = None,
+    mockups: Mockups = None,
     web: Annotated[
         bool, typer.Option("--web", help="Write web fonts and their style sheet into out/.")
     ] = False,

@@ -7,7 +7,7 @@ from typing import Annotated
 
 import typer
 
-from riffler.cli.command import Command, Over
+from riffler.cli.command import Command, Mockups, Over
 from riffler.files import as_typed
 from riffler.project.places import located
 from riffler.report.screen import Screen
@@ -18,10 +18,7 @@ NAME = Path("cut-sheet.html")
 
 def sheet(
     screen: Screen,
-    mockups: Annotated[
-        list[Path] | None,
-        typer.Argument(metavar="MOCKUP", help="Mockups; of a project all that have a cutlist."),
-    ] = None,
+    mockups: Mockups = None,
     output: Annotated[
         Path | None,
         typer.Option("--output", "-o", metavar="FILE.html", help="The page; cut-sheet.html."),

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from riffler.cli.command import Command, Over
+from riffler.cli.command import Command, Mockups, Over
 from riffler.errors import RifflerError
 from riffler.project.places import located
 from riffler.report.screen import Screen
@@ -22,10 +22,7 @@ ENDINGS = (".css", ".json")
 
 def tokens(
     screen: Screen,
-    mockups: Annotated[
-        list[Path] | None,
-        typer.Argument(metavar="MOCKUP", help="Mockups; of a project all that have a cutlist."),
-    ] = None,
+    mockups: Mockups = None,
     outputs: Annotated[
         list[Path] | None,
         typer.Option(

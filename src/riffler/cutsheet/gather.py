@@ -33,9 +33,8 @@ from riffler.mockup.model import Layer, Mockup, is_drawing
 from riffler.output.asset import CutAsset, IconAsset
 from riffler.output.ledger import Ledger
 from riffler.project.project import Project
-from riffler.reading.look import reading_of
 from riffler.reading.reading import Reading
-from riffler.tokens.answer import pins_of, tokens_of
+from riffler.tokens.answer import pins_of, read, tokens_of
 from riffler.tokens.gather import type_of
 from riffler.tokens.model import Sort, Tokens, Type
 from riffler.tokens.spelling import spelled
@@ -59,20 +58,15 @@ def cut_sheet(
 
     Raises RifflerError where that is none.
     """
-    opened = [workspace.open(path) for path in paths] or list(workspace.every())
-    if not opened:
-        raise RifflerError("No mockup of this project has a cutlist yet.", "Say which: FILE")
-    for one in opened:
-        workspace.refuse_too_many(one.mockup)
-    read = [(one, reading_of(one)) for one in opened]
-    tokens = tokens_of(read, pins_of(workspace))
+    readings = read(workspace, paths)
+    tokens = tokens_of(readings, pins_of(workspace))
     colors = _colors(tokens)
     pages = []
-    for done, (one, reading) in enumerate(read):
+    for done, (one, reading) in enumerate(readings):
         if progress:
-            progress(one.mockup.path.name, done, len(read))
+            progress(one.mockup.path.name, done, len(readings))
         pages.append(_page(one, reading, colors))
-    return replace(_framed(workspace, tokens, opened), pages=tuple(pages))
+    return replace(_framed(workspace, tokens, [one for one, _ in readings]), pages=tuple(pages))
 
 
 def _framed(workspace: Workspace, tokens: Tokens, opened: Sequence[Opened]) -> CutSheet:

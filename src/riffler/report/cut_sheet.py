@@ -5,15 +5,14 @@ from __future__ import annotations
 from base64 import b64encode
 from collections.abc import Sequence
 from hashlib import sha256
-from importlib import resources
 
-import jinja2
 from markupsafe import Markup
 
 from riffler.cutsheet.model import SAMPLE, CutSheet, Entry, Picture, SheetAsset
 from riffler.geometry import Box, Rect
 from riffler.measure.css import family
 from riffler.measure.units import Scale
+from riffler.report.page import data_url, own, templates
 from riffler.report.tokens import HEADINGS
 from riffler.report.wording import kilobytes
 from riffler.tokens.model import Sort, Token
@@ -28,19 +27,13 @@ TEMPLATE, STYLE, SCRIPT = "sheet.html", "sheet.css", "sheet.js"
 
 def page(sheet: CutSheet) -> bytes:
     """The page. What comes from mockups is text in it; nothing runs but our own script."""
-    environment = jinja2.Environment(
-        loader=jinja2.PackageLoader("riffler.report", "pages"),
-        autoescape=True,
-        undefined=jinja2.StrictUndefined,
-        trim_blocks=True,
-        lstrip_blocks=True,
-    )
+    environment = templates()
     environment.filters |= {
         "url": _url, "box": _box, "size": _size, "kilobytes": kilobytes, "spelled": _spelled,
         "family": _family,
-        "looks": _looks, "base64": _base64,
+        "looks": _looks, "font": _font,
     }  # fmt: skip
-    script = _own(SCRIPT).strip()
+    script = own(SCRIPT).strip()
     digest = b64encode(sha256(f"\n{script}\n".encode()).digest()).decode()
     tokens = sheet.tokens
     text = environment.get_template(TEMPLATE).render(
@@ -50,16 +43,12 @@ def page(sheet: CutSheet) -> bytes:
         groups=[(str(sort), tokens.of(sort)) for sort in Sort if tokens.of(sort)],
         headings={str(sort): heading for sort, heading in HEADINGS.items()},
         faint=[one for one in tokens.contrast if not one.is_enough],
-        style=Markup(_own(STYLE).strip()),  # noqa: S704 - our own file
+        style=Markup(own(STYLE).strip()),  # noqa: S704 - our own file
         script=Markup(script),  # noqa: S704 - our own file
         sample=SAMPLE,
         script_hash=f"sha256-{digest}",
     )
     return text.encode()
-
-
-def _own(name: str) -> str:
-    return resources.files("riffler.report").joinpath("pages", name).read_text("utf-8")
 
 
 def _by_slice(sheet: CutSheet) -> list[tuple[str, list[SheetAsset]]]:
@@ -79,7 +68,7 @@ def _looks(assets: Sequence[SheetAsset]) -> list[SheetAsset]:
 
 
 def _url(picture: Picture) -> str:
-    return f"data:image/{picture.format};base64,{_base64(picture.data)}"
+    return data_url(f"image/{picture.format}", picture.data)
 
 
 def _box(box: Box | Rect) -> str:
@@ -98,8 +87,8 @@ def _spelled(token: Token) -> str:
     return spelled(token.sort, token.value)
 
 
-def _base64(data: bytes) -> str:
-    return b64encode(data).decode()
+def _font(data: bytes) -> str:
+    return data_url("font/woff2", data)
 
 
 def _family(name: str) -> str:

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-from base64 import b64encode
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-
-import jinja2
 
 from riffler.cutting.weigh import LINES, Weighed, Weight
 from riffler.encode import png
 from riffler.formats import FORMATS
 from riffler.project.target import Target
+from riffler.report.page import data_url, templates
 from riffler.report.weighing import load_time, losing, seen, setting
 from riffler.report.wording import kilobytes
 
@@ -45,13 +43,6 @@ class _Card:
 
 def write(weighed: Sequence[Weighed], target: Target) -> None:
     """Write the page; it needs no network and no other file."""
-    environment = jinja2.Environment(
-        loader=jinja2.PackageLoader("riffler.report", "pages"),
-        autoescape=True,
-        undefined=jinja2.StrictUndefined,
-        trim_blocks=True,
-        lstrip_blocks=True,
-    )
     pictures = [
         {
             "name": picture.name,
@@ -60,7 +51,7 @@ def write(weighed: Sequence[Weighed], target: Target) -> None:
         }
         for picture in weighed
     ]  # fmt: skip
-    text = environment.get_template(TEMPLATE).render(pictures=pictures, groups=GROUPS)
+    text = templates().get_template(TEMPLATE).render(pictures=pictures, groups=GROUPS)
     target.write(text.encode())
 
 
@@ -93,4 +84,4 @@ def _card(weight: Weight, largest: int, against: str) -> _Card:
 
 
 def _url(format_name: str, data: bytes) -> str:
-    return f"data:image/{format_name};base64,{b64encode(data).decode()}"
+    return data_url(f"image/{format_name}", data)

@@ -6,7 +6,6 @@ from collections.abc import Callable, Mapping, Sequence
 from pathlib import Path
 from typing import Any, TypeAlias
 
-from riffler.errors import RifflerError
 from riffler.measure.frame import frame_of
 from riffler.project.settings import Tokens as Written
 from riffler.reading.look import reading_of
@@ -35,31 +34,33 @@ def tokens(
 
     Raises RifflerError where that is none.
     """
-    opened = [workspace.open(path) for path in paths] or list(workspace.every())
-    if not opened:
-        raise RifflerError("No mockup of this project has a cutlist yet.", "Say which: FILE")
+    return tokens_of(read(workspace, paths), pins_of(workspace), progress)
+
+
+def read(workspace: Workspace, paths: Sequence[Path]) -> list[tuple[Opened, Reading]]:
+    """The mockups that are meant, being read. Raises RifflerError for none, or too large ones."""
+    opened = workspace.meant(paths)
     for one in opened:
         workspace.refuse_too_many(one.mockup)
-    read = [(one, reading_of(one)) for one in opened]
-    return tokens_of(read, pins_of(workspace), progress)
+    return [(one, reading_of(one)) for one in opened]
 
 
 def tokens_of(
-    read: Sequence[tuple[Opened, Reading]],
+    readings: Sequence[tuple[Opened, Reading]],
     pins: Mapping[Sort, Pins],
     progress: Progress | None = None,
 ) -> Tokens:
     """The values of mockups that are open, under a person's names where these are for them."""
     seen: list[Seen] = []
     contrasts: list[Contrast] = []
-    for done, (one, reading) in enumerate(read):
+    for done, (one, reading) in enumerate(readings):
         if progress:
-            progress(one.mockup.path.name, done, len(read))
+            progress(one.mockup.path.name, done, len(readings))
         learn(reading, one.cutlist, one.fonts)
         seen += gathered(reading, frame_of(one, reading.density))
         contrasts += grounds.contrasts(reading, one.mockup.path.name)
     found, unused = named(collected(seen), pins)
-    names = tuple(dict.fromkeys(one.mockup.path.name for one, _ in read))
+    names = tuple(dict.fromkeys(one.mockup.path.name for one, _ in readings))
     return Tokens(
         names,
         tuple(found),

@@ -57,10 +57,7 @@ class Web:
 
 def mockups_of(workspace: Workspace, paths: Sequence[Path]) -> list[Mockup]:
     """These mockups, or all that the project cuts. Raises RifflerError where that is none."""
-    opened = [workspace.open(path) for path in paths] or list(workspace.every())
-    if not opened:
-        raise RifflerError("No mockup of this project has a cutlist yet.", "Say which: FILE")
-    return [one.mockup for one in opened]
+    return [one.mockup for one in workspace.meant(paths)]
 
 
 def fonts(workspace: Workspace, mockups: Sequence[Mockup]) -> list[FaceUse]:

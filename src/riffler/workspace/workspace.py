@@ -148,6 +148,13 @@ class Workspace:
                 seen.add(key)
                 yield self.open(file.mockup_path, file.cutlist.canvas, file)
 
+    def meant(self, paths: Sequence[Path]) -> list[Opened]:
+        """These mockups, or every one that a cutlist is for. Raises RifflerError for none."""
+        opened = [self.open(path) for path in paths] or list(self.every())
+        if not opened:
+            raise RifflerError("No mockup of this project has a cutlist yet.", "Say which: FILE")
+        return opened
+
     def refuse_too_many(self, mockup: Mockup) -> None:
         """Raises MockupError for a mockup of more drawings than can be judged one by one."""
         most = self.limits.drawings
