@@ -75,9 +75,10 @@ def drawn(browser: Browser, text: Text) -> Pixels:
     lines = "<br>".join(text.lines)
     folder = text.face.path.parent
     (folder / ".typed.html").write_text(
-        f"""<style>@font-face {{ font-family: T; src: url("{text.face.path.name}") }}
+        f"""<style>@font-face {{ font-family: T; font-weight: 1 999;
+        src: url("{text.face.path.name}") }}
         body {{ margin: 0; background: none }} p {{ position: absolute; left: 40px; top: 30px; margin: 0;
-        white-space: nowrap; font: {style} 400 {text.size}px/{text.step}px T; color: {text.color};
+        white-space: nowrap; font: {style} {text.face.weight} {text.size}px/{text.step}px T; color: {text.color};
         font-synthesis: none;
         letter-spacing: {text.spacing}px; text-align: {text.align} }}</style><p>{lines}</p>"""
     )

@@ -81,7 +81,7 @@ ROOMS = {
         "text in pixels → what it says and how it was set: `ink` by lines, `words` by Tesseract, the "
         "face of which drawn letters (`glyphs`) lie best on it (`fit`, `choose`), or its `shape`; "
         "`layers` for texts of a mockup",
-        "geometry errors files color mockup analyse cutlist reading",
+        "geometry errors color mockup analyse cutlist reading",
     ),
     "measure": _room(
         "a mockup → its numbers: `things` by name, `distances` between boxes, `frame` of the content, "

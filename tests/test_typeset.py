@@ -4,11 +4,16 @@ from __future__ import annotations
 
 import io
 import json
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
 import numpy as np
 import pytest
+from fontTools.fontBuilder import FontBuilder
+from fontTools.pens.ttGlyphPen import TTGlyphPen
+from fontTools.ttLib import TTFont
+from fontTools.ttLib.tables.TupleVariation import TupleVariation
 from PIL import Image, ImageDraw, ImageFont
 from playwright.sync_api import Browser
 
@@ -16,9 +21,11 @@ import riffler as riffler_package
 from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.color import Pixels, from_bytes
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.fonts import FontBook, laid_out_with, weights_of
 from riffler.typeset.choose import type_of_pixels
-from riffler.typeset.ink import ink_of, lines_of
+from riffler.typeset.glyphs import Typeface
+from riffler.typeset.ink import Line, ink_of, lines_of
+from riffler.typeset.laid import cover
 from riffler.typeset.layers import as_words, seen_in
 from riffler.typeset.shape import shape_of
 from riffler.typeset.squares import least_squares
@@ -109,6 +116,74 @@ def test_text_on_a_ground_of_one_colour() -> None:
     assert found.size == pytest.approx(26, abs=0.6)
     assert max(abs(int(found.color[at : at + 2], 16) - want)
                for at, want in ((1, 0x2B), (3, 0x1D), (5, 0x12))) <= 4  # fmt: skip
+
+
+def test_packed_fonts_serve_as_well(tmp_path: Path) -> None:
+    for name in ("figtree-400", "fraunces-600"):
+        font = TTFont(FONTS / f"{name}.ttf")
+        font.flavor = "woff2"
+        font.save(tmp_path / f"{name}.woff2")
+    (tmp_path / "broken.woff2").write_bytes(b"wOF2" + bytes(60))
+    book = FontBook(tuple(sorted(tmp_path.iterdir())))
+    image = _drawn("Honey and hives", "fraunces-600.ttf", 32)
+    seen = seen_in(from_bytes(np.asarray(image)), ("Honey and hives",), book)
+    assert seen.type is not None
+    assert (seen.type.face.family, round(seen.type.size)) == ("Fraunces", 32)
+
+
+def test_a_variable_face_is_tried_in_every_weight(tmp_path: Path) -> None:
+    """A face that grows from light to bold: the text of its bold end is known for bold."""
+    path = tmp_path / "v.ttf"
+    _variable(path)
+    (face,) = FontBook((path,)).faces()
+    assert (face.family, face.weight) == ("Fern", 100)
+    font, units = laid_out_with(path, 900)
+    assert (weights_of(font), units) == ((100, 900), 1000)
+    bold = Typeface(replace(face, weight=900))
+    bold.prepare(("lil li",))
+    setting = bold.set("lil li", is_spaced=False)
+    assert setting is not None
+    line = Line(np.zeros((60, 200), np.float32), 0, 0, 0, 0, 0, 0)
+    pixels = np.zeros((60, 200, 4), np.float32)
+    pixels[..., 3] = cover(setting, 48, 0, 6, 48, line)
+    found = type_of_pixels(pixels, ("lil li",), [face])
+    assert found is not None
+    assert (found.face.weight, round(found.size)) == (900, 48)
+
+
+def _variable(path: Path) -> None:
+    """A font of two letters whose stems are 40 units thick, or 200 at the bold end."""
+
+    def drawn(width: int) -> dict[str, Any]:
+        glyphs = {}
+        for name, height in ((".notdef", 100), ("i", 500), ("l", 800), ("space", 0)):
+            pen = TTGlyphPen(None)
+            if height:
+                for at, corner in enumerate(
+                    ((60, 0), (60, height), (60 + width, height), (60 + width, 0))
+                ):
+                    (pen.lineTo if at else pen.moveTo)(corner)
+                pen.closePath()
+            glyphs[name] = pen.glyph()
+        return glyphs
+
+    masters = {weight: drawn(width) for weight, width in ((100, 40), (900, 200))}
+    builder = FontBuilder(1000, isTTF=True)
+    builder.setupGlyphOrder([".notdef", "i", "l", "space"])
+    builder.setupCharacterMap({ord("i"): "i", ord("l"): "l", ord(" "): "space"})
+    builder.setupGlyf(masters[100])
+    builder.setupHorizontalMetrics(dict.fromkeys((".notdef", "i", "l", "space"), (320, 60)))
+    builder.setupHorizontalHeader(ascent=800, descent=-200)
+    builder.setupNameTable({"familyName": "Fern Thin", "styleName": "Regular"})
+    builder.setupOS2(usWeightClass=100)
+    builder.setupPost()
+    builder.setupFvar([("wght", 100, 100, 900, "Weight")], [])
+    deltas = {}
+    for name in ("i", "l", ".notdef"):
+        grown = [(0, 0), (0, 0), (160, 0), (160, 0), *[(0, 0)] * 4]
+        deltas[name] = [TupleVariation({"wght": (0.0, 1.0, 1.0)}, grown)]
+    builder.setupGvar(deltas)
+    builder.save(path)
 
 
 def test_without_a_font_that_fits_it_is_measured() -> None:

@@ -9,7 +9,7 @@ import typer
 
 from riffler.cli.command import Command
 from riffler.report.screen import Screen
-from riffler.report.wording import plural
+from riffler.report.wording import kilobytes, plural
 
 
 def demo(
@@ -42,7 +42,8 @@ def demo(
     show_cut(screen, done.as_data(), project.out, is_dry=False)
     workspace = Workspace(project)
     mockups = webfonts.mockups_of(workspace, ())
-    webfonts.web(workspace, webfonts.fonts(workspace, mockups), mockups)
+    fonts = webfonts.web(workspace, webfonts.fonts(workspace, mockups), mockups)
+    screen.say(f"Made {plural(len(fonts.faces), 'web font')}: {kilobytes(fonts.bytes)}.")
     built = build(project).assets
     pages = sorted(asset.file for asset in built if isinstance(asset, PageAsset))
     screen.say(f"Built {plural(len(pages), 'page')}: {', '.join(pages)}.")

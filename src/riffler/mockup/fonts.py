@@ -2,14 +2,20 @@
 
 from __future__ import annotations
 
+import re
 import sys
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
+from riffler.errors import RifflerError
+from riffler.files import as_typed
 from riffler.mockup.model import Mockup, Words
+
+if TYPE_CHECKING:
+    import uharfbuzz as harfbuzz
 
 #: Family words that CSS defines, in the order in which a stand-in is looked for.
 GENERIC = ("serif", "sans-serif", "monospace", "cursive", "fantasy", "system-ui")
@@ -26,6 +32,10 @@ _HINTS = {
     "monospace": ("mono", "code", "courier", "console", "typewriter"),
     "sans-serif": ("sans", "grotesk", "gothic", "arial", "helvetica"),
 }
+
+
+#: The end of a family's name that is none of the family's.
+_WEIGHT = r"\s+(Thin|(Extra|Ultra)?Light|Regular|Medium|(Semi|Demi|Extra|Ultra)?Bold|Black|Heavy)$"
 
 
 @dataclass(frozen=True)
@@ -127,7 +137,7 @@ def _read(path: Path, is_system: bool) -> list[Face]:
     """The faces in a file; none when it is damaged, since a font is not worth stopping for."""
     if path.suffix.lower() in (".ttf", ".otf"):
         return _single(path, is_system)
-    from fontTools.ttLib import TTCollection, TTFont, TTLibError
+    from fontTools.ttLib import TTCollection, TTFont
 
     try:
         with path.open("rb") as file:
@@ -136,7 +146,7 @@ def _read(path: Path, is_system: bool) -> list[Face]:
             else:
                 fonts = [TTFont(file, lazy=True)]
             return [_face(path, font, is_system) for font in fonts]
-    except (TTLibError, OSError, KeyError, AttributeError, AssertionError, ValueError):
+    except Exception:  # its parts may be damaged in any way
         return []
 
 
@@ -154,12 +164,60 @@ def _single(path: Path, is_system: bool) -> list[Face]:
     font = uharfbuzz.Font(face)
     weight = round(font.get_style_value(uharfbuzz.StyleTag.WEIGHT))
     is_italic = font.get_style_value(uharfbuzz.StyleTag.ITALIC) > 0
-    return [Face(path, family, weight, is_italic, is_system)]
+    is_variable = weights_of(font) is not None
+    return [Face(path, _named(family, is_variable=is_variable), weight, is_italic, is_system)]
+
+
+def _named(family: str, *, is_variable: bool) -> str:
+    """The family of a face; a variable one is at times called by the weight that it begins with."""
+    return re.sub(_WEIGHT, "", family) or family if is_variable else family
+
+
+def laid_out_with(path: Path, weight: int | None = None) -> tuple[harfbuzz.Font, int]:
+    """A font that HarfBuzz sets text with, and the units that it counts in.
+
+    A variable one is set to a `weight` where that is said. The file is read whole, since a mapped
+    one that shrinks would end the process. Raises RifflerError for one that is no font.
+    """
+    import uharfbuzz
+
+    try:
+        data = path.read_bytes()
+        face = uharfbuzz.Face(_unpacked(data) if data[:4] == b"wOF2" else data)
+    except (OSError, uharfbuzz.HarfBuzzError) as error:
+        raise RifflerError(f"{as_typed(path)} can't be read as a font: {error}.") from error
+    font = uharfbuzz.Font(face)
+    if weight is not None and weights_of(font):
+        font.set_variations({"wght": float(weight)})
+    return font, max(1, face.upem)
+
+
+def weights_of(font: harfbuzz.Font) -> tuple[int, int] | None:
+    """The lightest and the boldest that a variable font can be; None for one of a single weight."""
+    axes = (axis for axis in font.face.axis_infos if axis.tag == "wght")
+    return next(((round(axis.min_value), round(axis.max_value)) for axis in axes), None)
+
+
+def _unpacked(data: bytes) -> bytes:
+    """A font without the packing of the web. Raises OSError for a damaged one."""
+    from io import BytesIO
+
+    from fontTools.ttLib import TTFont
+
+    out = BytesIO()
+    try:
+        with TTFont(BytesIO(data)) as font:
+            font.flavor = None
+            font.save(out)
+    except Exception as error:  # its parts may be damaged in any way
+        raise OSError(str(error) or "it is damaged") from error
+    return out.getvalue()
 
 
 def _face(path: Path, font: object, is_system: bool) -> Face:
     names, shape = font["name"], font["OS/2"]  # type: ignore[index]
     family = names.getDebugName(_TYPOGRAPHIC_FAMILY) or names.getDebugName(_FAMILY) or path.stem
+    family = _named(family, is_variable="fvar" in font)  # type: ignore[operator]
     return Face(path, family, int(shape.usWeightClass), bool(shape.fsSelection & 1), is_system)
 
 

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
 from itertools import pairwise
 from statistics import median
 from typing import Literal, TypeAlias
+
+import numpy as np
 
 from riffler.color import Pixels
 from riffler.errors import RifflerError
@@ -18,10 +20,14 @@ from riffler.typeset.ink import Line, ink_of, lines_of
 Align: TypeAlias = Literal["left", "center", "right"]
 
 #: Faces that are fitted closely, after a look at all; those of them that are drawn.
-CLOSELY, DRAWN = 5, 3
+CLOSELY, DRAWN = 6, 3
 
-#: The share of ink on letters from which a face is taken for the one, and from which it is sure.
-LIKELY, SURE = 0.72, 0.84
+#: Variable faces that are tried in other weights.
+VARIED = 2
+
+#: The share of ink on letters from which a face is taken for the one: of the smallest text, of text
+#: from so many pixels on; and the share from which it is sure.
+SIZES, LIKELY, SURE = (11.0, 24.0), (0.6, 0.75), 0.84
 
 
 @dataclass(frozen=True)
@@ -68,7 +74,7 @@ def type_of_pixels(pixels: Pixels, words: Sequence[str], faces: Sequence[Face]) 
     if len(lines) != len(said):
         return None
     fits = _fits(lines, said, faces)
-    if not fits or fits[0].score < LIKELY:
+    if not fits or fits[0].score < _least(fits[0].size):
         return None
     best = fits[0]
     return TypeFound(
@@ -83,22 +89,57 @@ def type_of_pixels(pixels: Pixels, words: Sequence[str], faces: Sequence[Face]) 
     )
 
 
+def _least(size: float) -> float:
+    """The score from which a face of a size is taken for the one: small letters are blurred."""
+    return float(np.interp(size, SIZES, LIKELY))
+
+
 def _fits(lines: Sequence[Line], words: tuple[str, ...], faces: Sequence[Face]) -> list[Fit]:
     """Fits of the faces that have the letters, the best first."""
-    first: list[Fit] = []
-    for face in faces:
-        try:
-            typeface = Typeface.of(face)
-        except RifflerError:
-            continue
-        if not typeface.has(words):
-            continue
-        typeface.prepare(words)
-        if guess := rough(typeface, lines, words):
-            first.append(guess)
+    first = [guess for face in faces if (guess := _rough(face, lines, words))]
     first.sort(key=_loss)
-    close = sorted((fitted(fit, lines, words) for fit in first[:CLOSELY]), key=_loss)
+    first += [other for fit in first[:VARIED] for other in _weighed(fit, lines, words)]
+    close = sorted((fitted(fit, lines, words) for fit in _likely(first)), key=_loss)
     return sorted((settled(fit, lines, words) for fit in close[:DRAWN]), key=lambda fit: -fit.score)
+
+
+def _likely(fits: Sequence[Fit]) -> list[Fit]:
+    """The best, of each family no more than three: a first guess is rough."""
+    kept: dict[str, list[Fit]] = {}
+    for fit in sorted(fits, key=_loss):
+        kept.setdefault(fit.typeface.face.family, []).append(fit)
+    best = [fit for family in kept.values() for fit in family[:3]]
+    return sorted(best, key=_loss)[:CLOSELY]
+
+
+def _rough(face: Face, lines: Sequence[Line], words: tuple[str, ...]) -> Fit | None:
+    """A first guess with a face; None where it is damaged or lacks letters."""
+    try:
+        typeface = Typeface.of(face)
+    except RifflerError:
+        return None
+    if not typeface.has(words):
+        return None
+    typeface.prepare(words)
+    return rough(typeface, lines, words)
+
+
+def _weighed(fit: Fit, lines: Sequence[Line], words: tuple[str, ...]) -> Iterator[Fit]:
+    """A variable face in other weights: bolder where there is more ink, until it lies worse."""
+    low, high = fit.typeface.weights or (0, 0)
+    face = fit.typeface.face
+    steps = range(100, 1000, 100) if fit.dark > 1 else range(900, 0, -100)
+    for weight in steps:
+        is_further = weight > face.weight if fit.dark > 1 else weight < face.weight
+        if not is_further or not low <= weight <= high:
+            continue
+        other = _rough(replace(face, weight=weight), lines, words)
+        if other is None:
+            return
+        yield other
+        if other.loss > fit.loss:
+            return
+        fit = other
 
 
 def _loss(fit: Fit) -> float:

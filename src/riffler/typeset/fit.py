@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 import numpy.typing as npt
 
-from riffler.typeset.glyphs import Plane, Setting, Typeface
+from riffler.typeset.glyphs import EM, Plane, Setting, Typeface
 from riffler.typeset.ink import Line
 from riffler.typeset.laid import cover, sums
 from riffler.typeset.squares import least_squares
@@ -37,7 +37,7 @@ class Fit:
     """A face on lines of ink; lengths are pixels.
 
     `xs` and `ys` are where the pen begins and the baseline of each line. `score` is the share of
-    ink and letters that lie on one another, 1 for all.
+    ink and letters that lie on one another, 1 for all; `dark` how much ink there is for theirs.
     """
 
     typeface: Typeface
@@ -47,6 +47,7 @@ class Fit:
     ys: tuple[float, ...]
     score: float
     loss: float
+    dark: float
 
 
 def rough(typeface: Typeface, lines: Sequence[Line], words: Sequence[str]) -> Fit | None:
@@ -219,7 +220,10 @@ def _measured(
     ink = sum(float((line.across**2).sum()) for line in lines)
     loss = float(off @ off) / max(ink, 1e-9)
     xs, ys = tuple(guess.xs.tolist()), tuple(guess.ys.tolist())
-    return Fit(typeface, guess.size, guess.spacing, xs, ys, 1 - loss, loss)
+    letters = sum(float(one.picture.sum()) for setting in settings for one in setting.glyphs)
+    theirs = letters * (guess.size / EM) ** 2
+    dark = sum(float(line.cover.sum()) for line in lines) / max(theirs, 1e-9)
+    return Fit(typeface, guess.size, guess.spacing, xs, ys, 1 - loss, loss, dark)
 
 
 def _placed(

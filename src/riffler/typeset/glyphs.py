@@ -8,7 +8,6 @@ from __future__ import annotations
 import io
 from dataclasses import dataclass
 from functools import lru_cache
-from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -17,9 +16,7 @@ import uharfbuzz as harfbuzz
 from fontTools.pens.svgPathPen import SVGPathPen
 from PIL import Image
 
-from riffler.errors import RifflerError
-from riffler.files import as_typed
-from riffler.mockup.fonts import Face
+from riffler.mockup.fonts import Face, laid_out_with, weights_of
 
 Plane = npt.NDArray[np.floating[Any]]
 
@@ -100,13 +97,18 @@ class Typeface:
 
     def __init__(self, face: Face) -> None:
         self.face = face
-        self._font, self._units = _loaded(face.path)
+        self._font, self._units = laid_out_with(face.path, face.weight)
         self._glyphs: dict[int, Glyph] = {}
 
     @classmethod
     def of(cls, face: Face) -> Typeface:
         """The typeface of a face, which is kept. Raises RifflerError for a file that is no font."""
         return _kept(face)
+
+    @property
+    def weights(self) -> tuple[int, int] | None:
+        """The lightest and boldest that a variable face can be."""
+        return weights_of(self._font)
 
     def prepare(self, lines: tuple[str, ...]) -> None:
         """Draw the glyphs of these lines, all at once."""
@@ -194,16 +196,6 @@ def _drawn(width: int, height: int, paths: str) -> Plane:
     data: Any = resvg_py.svg_to_bytes(svg_string=svg, skip_system_fonts=True)
     with Image.open(io.BytesIO(bytes(data))) as image:
         return np.asarray(image.convert("RGBA"))[..., 3].astype(np.float32) / 255
-
-
-@lru_cache(256)
-def _loaded(path: Path) -> tuple[harfbuzz.Font, int]:
-    """Raises RifflerError for a file that is no font."""
-    try:
-        face = harfbuzz.Face(path.read_bytes())
-    except (OSError, harfbuzz.HarfBuzzError) as error:
-        raise RifflerError(f"{as_typed(path)} can't be read as a font: {error}.") from error
-    return harfbuzz.Font(face), max(1, face.upem)
 
 
 @lru_cache(512)

@@ -45,8 +45,7 @@ def pixels_of(reading: Reading, layer: Layer) -> Pixels | None:
 def seen_in(pixels: Pixels, lines: Sequence[str], fonts: FontBook) -> Seen:
     """The type of pixels whose words are known."""
     said = tuple(line for line in lines if line.strip())
-    faces = [face for face in fonts.faces() if face.path.suffix.lower() in (".ttf", ".otf")]
-    found = type_of_pixels(pixels, said, faces)
+    found = type_of_pixels(pixels, said, fonts.faces())
     if found is not None:
         return Seen(said, found, None)
     ink = ink_of(pixels)

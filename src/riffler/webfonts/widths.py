@@ -13,8 +13,7 @@ from pathlib import Path
 
 import uharfbuzz as harfbuzz
 
-from riffler.errors import RifflerError
-from riffler.files import as_typed
+from riffler.mockup.fonts import laid_out_with
 from riffler.webfonts.facts import Manner
 
 #: What the widths are parts of, and that of every letter of a typewriter.
@@ -42,26 +41,7 @@ def width_in(path: Path, text: str) -> float:
 
 @lru_cache(64)
 def _font(path: Path) -> tuple[harfbuzz.Font, int]:
-    try:
-        if path.suffix.lower() == ".woff2":
-            return _unpacked(path)
-        face = harfbuzz.Face(path.read_bytes())
-    except (OSError, harfbuzz.HarfBuzzError) as error:
-        raise RifflerError(f"{as_typed(path)} can't be read as a font: {error}.") from error
-    return harfbuzz.Font(face), max(1, face.upem)
-
-
-def _unpacked(path: Path) -> tuple[harfbuzz.Font, int]:
-    from io import BytesIO
-
-    from riffler.webfonts.facts import opened
-
-    with opened(path) as font:
-        out = BytesIO()
-        font.flavor = None
-        font.save(out)
-    face = harfbuzz.Face(out.getvalue())
-    return harfbuzz.Font(face), max(1, face.upem)
+    return laid_out_with(path)
 
 
 def width_of_stand_in(manner: Manner, text: str, weight: int, *, is_italic: bool) -> float:
