@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import sys
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
@@ -212,7 +213,7 @@ def test_least_squares_finds_the_line() -> None:
 
 
 #: A reader that answers what it is told, as Tesseract writes its tables.
-READER = """#!/usr/bin/env python3
+READER = """#!{python}
 import pathlib, sys
 if "--version" in sys.argv:
     print("tesseract 5.3.0")
@@ -230,7 +231,7 @@ def reader(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Path:
     """What a text will be read as: lines of words, each with how certain it is."""
     folder, answer = tmp_path / "bin", tmp_path / "answer.tsv"
     folder.mkdir()
-    (folder / "tesseract").write_text(READER.format(answer=str(answer)))
+    (folder / "tesseract").write_text(READER.format(python=sys.executable, answer=str(answer)))
     (folder / "tesseract").chmod(0o755)
     monkeypatch.setenv("PATH", f"{folder}:/usr/bin:/bin")
     return answer
