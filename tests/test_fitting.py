@@ -12,10 +12,12 @@ from playwright.sync_api import Browser
 
 import planning
 from riffler.analyse.casting import cast
+from riffler.analyse.cornering import one_for_all, rounded_again
 from riffler.analyse.drawn import style_of
 from riffler.analyse.radial import radial_of
 from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
 from riffler.color import Bytes, from_bytes
+from riffler.geometry import Box
 from riffler.measure.css import declared
 from riffler.measure.units import Scale, unit_of
 
@@ -147,3 +149,24 @@ def test_lengths_are_said_in_the_unit_but_where_it_means_something_else() -> Non
         assert said["box-shadow"].split()[2] == blur
         assert said["border"] == "1px solid #dddddd"  # hairlines stay so
         assert (said["opacity"], said["mix-blend-mode"]) == ("0.5", "multiply")
+
+
+@pytest.mark.parametrize("radius", [0.0, 3.0, 11.0, 26.0])
+def test_corners_on_a_dark_shadow_are_told_from_it(radius: float) -> None:
+    """The alpha of a box is what it covers, and of the shadow under it what that leaves."""
+    height, width, room = 80, 120, 30
+    box = Box(room, room, width, height)
+    radii, shadow = Radii(radius, 0, 0, 0), Shadow(-4, -6, 10, "#000000c0")
+    x, y = (np.arange(side + 2 * room) + 0.5 - room for side in (width, height))
+    under = 0xC0 / 255 * cast(x, y, (width, height), radii.listed, (-4, -6, 5, 0))
+    covers = np.zeros((height + 2 * room, width + 2 * room))
+    covers[room : room + height, room : room + width] = 1
+    places = (np.arange(8 * 40) + 0.5) / 8
+    off = np.maximum(radius - places, 0)
+    corner = (np.hypot(off[None], off[:, None]) <= max(radius, 1e-9)).reshape(40, 8, 40, 8)
+    covers[room : room + 40, room : room + 40] = corner.mean(axis=(1, 3))
+    alpha = (covers + (1 - covers) * under).astype(np.float32)
+    found = rounded_again(alpha, box, Radii(radius + 2, 1, 0, 0), [shadow])
+    assert found.listed == pytest.approx((radius, 0, 0, 0), abs=0.5)
+    assert one_for_all(Radii(8, 9, 9.5, 9)) == Radii(9, 9, 9, 9)
+    assert one_for_all(Radii(4, 9, 9, 9)).listed == (4, 9, 9, 9)

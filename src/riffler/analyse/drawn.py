@@ -8,6 +8,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.analyse.casting import shadows_of
+from riffler.analyse.cornering import one_for_all, rounded_again
 from riffler.analyse.edges import border_of
 from riffler.analyse.fill import ENOUGH, Filling, fill_of
 from riffler.analyse.gradient import stops_of
@@ -63,6 +64,9 @@ def style_of(pixels: Pixels) -> tuple[Style, Box] | None:
     if shadows is None:
         return None
     is_round = any(radii.listed)
+    if shadows and most > 1 - WHOLE:
+        radii = one_for_all(rounded_again(alpha, box, radii, shadows))
+        style = replace(style, radii=radii)
     shadows = (*shadows, *style.shadows)
     return replace(style, shadows=tuple(_as_written(one, is_round) for one in shadows)), box
 
@@ -100,10 +104,7 @@ def _seen(deviation: float) -> float:
 def _radii(alpha: Alpha, most: float) -> Radii:
     """Each corner by the pixels that it lacks; one for all where they agree."""
     turned = (alpha, alpha[:, ::-1], alpha[::-1, ::-1], alpha[::-1])
-    found = [_radius(corner, most) for corner in turned]
-    if max(found) - min(found) <= 1:
-        return Radii(*[float(np.median(found))] * 4)
-    return Radii(*found)
+    return one_for_all(Radii(*(_radius(corner, most) for corner in turned)))
 
 
 def _radius(alpha: Alpha, most: float) -> float:

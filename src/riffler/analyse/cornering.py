@@ -1,0 +1,74 @@
+"""A box with the shadows that lie under its corners -> how far each corner is rounded."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+import numpy.typing as npt
+
+from riffler.analyse.casting import cast
+from riffler.analyse.style import Radii, Shadow
+from riffler.geometry import Box
+
+Floats = npt.NDArray[np.float64]
+
+#: How far radii are apart, in pixels, that were meant to be one.
+AS_ONE = 1.6
+
+#: How far from the first guess a radius is looked for, and in which steps, in pixels.
+AWAY, STEP = 4.0, 0.25
+
+
+def one_for_all(radii: Radii) -> Radii:
+    """The middle one for all corners where they hardly differ."""
+    found = radii.listed
+    return Radii(*[float(np.median(found))] * 4) if max(found) - min(found) <= AS_ONE else radii
+
+
+def rounded_again(
+    alpha: npt.NDArray[np.float32], box: Box, radii: Radii, shadows: Sequence[Shadow]
+) -> Radii:
+    """The radii at which an opaque box and what it casts come nearest to the alpha at its corners.
+
+    alpha: (H, W), 0..1, of box and shadows together.
+    """
+    own = alpha[box.y : box.bottom, box.x : box.right].astype(np.float64)
+    under = _under(box, radii, shadows)
+    ways = ((1, 1), (1, -1), (-1, -1), (-1, 1))
+    found = [
+        _radius(own[::down, ::across], under[::down, ::across], radius)
+        for radius, (down, across) in zip(radii.listed, ways, strict=True)
+    ]
+    return Radii(*found)
+
+
+def _under(box: Box, radii: Radii, shadows: Sequence[Shadow]) -> Floats:
+    """The alpha of the shadows under the box: (H, W)."""
+    x, y = (np.arange(side, dtype=np.float64) + 0.5 for side in (box.width, box.height))
+    through = np.ones((box.height, box.width))
+    for one in shadows:
+        place = (one.x, one.y, one.blur / 2, one.spread)
+        most = int(one.color[7:9] or "ff", 16) / 255
+        through *= 1 - most * cast(x, y, (box.width, box.height), radii.listed, place)
+    return 1 - through
+
+
+def _radius(alpha: Floats, under: Floats, guess: float) -> float:
+    """The radius of the top left corner."""
+    side = int(min(guess + AWAY + 2, min(alpha.shape) / 2))
+    corner, below = alpha[:side, :side], under[:side, :side]
+    tried = np.arange(max(0.0, guess - AWAY), min(guess + AWAY, side) + STEP / 2, STEP)
+    off = [
+        float(np.abs(cover + (1 - cover) * below - corner).sum())
+        for cover in (_cover(radius, side) for radius in tried)
+    ]
+    return float(tried[int(np.argmin(off))])
+
+
+def _cover(radius: float, side: int) -> Floats:
+    """How much of each pixel a rounded corner covers: 8 x 8 places in each are asked."""
+    places = (np.arange(8 * side) + 0.5) / 8
+    off = np.maximum(radius - places, 0)
+    inside = np.hypot(off[None], off[:, None]) <= max(radius, 1e-9)
+    return np.asarray(inside.reshape(side, 8, side, 8).mean(axis=(1, 3)))
