@@ -157,7 +157,7 @@ def test_corners_on_a_dark_shadow_are_told_from_it(radius: float) -> None:
     height, width, room = 80, 120, 30
     box = Box(room, room, width, height)
     radii, shadow = Radii(radius, 0, 0, 0), Shadow(-4, -6, 10, "#000000c0")
-    x, y = (np.arange(side + 2 * room) + 0.5 - room for side in (width, height))
+    x, y = (np.arange(side + 2 * room, dtype=float) + 0.5 - room for side in (width, height))
     under = 0xC0 / 255 * cast(x, y, (width, height), radii.listed, (-4, -6, 5, 0))
     covers = np.zeros((height + 2 * room, width + 2 * room))
     covers[room : room + height, room : room + width] = 1
