@@ -303,9 +303,14 @@ def test_an_archive_without_a_project(riffler: Run, tmp_path: Path) -> None:
     write_ora(tmp_path / "m.ora", (20, 20), [Flat("a", (0, 0, 20, 20), (9, 90, 9, 255))])
     riffler("sheet", "m.ora", "--zip", "all.zip", cwd=tmp_path)
     with zipfile.ZipFile(tmp_path / "all.zip") as packed:
-        assert packed.namelist() == ["cut-sheet.html", "lengths.csv"]
+        assert packed.namelist() == ["README.txt", "cut-sheet.html", "lengths.csv"]
         assert {info.date_time[0] for info in packed.infolist()} == {1980}
     assert not (tmp_path / "cut-sheet.html").exists()
+    first = (tmp_path / "all.zip").read_bytes()
+    riffler("sheet", "m.ora", "--zip", "all.zip", cwd=tmp_path)  # ours is written again
+    assert (tmp_path / "all.zip").read_bytes() == first
+    (tmp_path / "all.zip").write_bytes(b"PK mine")
+    riffler("sheet", "m.ora", "--zip", "all.zip", cwd=tmp_path, code=2)
 
 
 def test_a_sheet_of_ours_is_written_again_and_others_stay(riffler: Run, project: Path) -> None:

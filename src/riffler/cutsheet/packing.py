@@ -13,6 +13,7 @@ from riffler.measure.units import Scale
 from riffler.plain import formula_free
 from riffler.project.places import FONT_ENDINGS, LEDGER
 from riffler.project.project import Project
+from riffler.project.target import OURS
 
 #: What every file in the archive is dated: the earliest that the format can say.
 DATE = (1980, 1, 1, 0, 0, 0)
@@ -20,10 +21,20 @@ DATE = (1980, 1, 1, 0, 0, 0)
 #: The names of the page and of the list of all lengths in the archive.
 PAGE, LIST = "cut-sheet.html", "lengths.csv"
 
+#: What is told first, and as it is, so that an archive of ours is known for one.
+FIRST = "README.txt"
+ABOUT = f"""{OURS}. What is in here:
+
+{PAGE}  open it in a browser: the mockups with every number, the assets, the styles
+{LIST}     place and size of everything, for a spreadsheet
+assets/         the files that were cut, with the record of what they are made of
+fonts/          the typefaces, with their licences
+"""
+
 
 def archive(sheet: CutSheet, page: bytes, project: Project | None) -> bytes:
     """The sheet, every file that was cut, the ledger, a list of all lengths, and the fonts."""
-    files = {PAGE: page, LIST: lengths(sheet).encode()}
+    files = {FIRST: ABOUT.encode(), PAGE: page, LIST: lengths(sheet).encode()}
     if project is not None:
         files.update(_outputs(project, [asset.file for asset in sheet.assets]))
     out = io.BytesIO()
@@ -31,7 +42,9 @@ def archive(sheet: CutSheet, page: bytes, project: Project | None) -> bytes:
         for name in sorted(files):
             info = zipfile.ZipInfo(name, DATE)
             info.external_attr = 0o644 << 16
-            info.compress_type = zipfile.ZIP_DEFLATED
+            info.compress_type = (
+                zipfile.ZIP_DEFLATED if name != "README.txt" else zipfile.ZIP_STORED
+            )
             info.create_system = 3
             packed.writestr(info, files[name])
     return out.getvalue()

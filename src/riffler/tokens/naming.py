@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 
 from riffler.tokens.collecting import Group
@@ -131,20 +132,18 @@ def _free(name: str, taken: Iterable[str]) -> str:
 
 def _sorted(sort: Sort, tokens: list[Token]) -> list[Token]:
     """Colours by use, the rest by size, from the smallest; type from the largest."""
+    return sorted(tokens, key=lambda token: (_rank(sort, token), token.name))
 
-    def key(token: Token) -> tuple[float, str]:
-        value: Value = token.value
-        match value:
-            case Type():
-                return -value.size, token.name
-            case float():
-                return value, token.name
-            case tuple():
-                return max(shadow.blur for shadow in value), token.name
-        return (
-            (-len(token.places) * (1 if alpha(value) == 1 else 0.5), token.name)
-            if (sort is Sort.COLOR)
-            else (float("inf"), token.name)
-        )
 
-    return sorted(tokens, key=key)
+def _rank(sort: Sort, token: Token) -> float:
+    value: Value = token.value
+    match value:
+        case Type():
+            return -value.size
+        case float():
+            return value
+        case tuple():
+            return max(shadow.blur for shadow in value)
+    if sort is not Sort.COLOR:
+        return math.inf  # what is round, behind all radii
+    return -len(token.places) * (1 if alpha(value) == 1 else 0.5)
