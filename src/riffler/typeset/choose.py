@@ -14,13 +14,16 @@ from riffler.color import Pixels
 from riffler.errors import RifflerError
 from riffler.mockup.fonts import Face
 from riffler.typeset.fit import Fit, fitted, rough, settled
-from riffler.typeset.glyphs import Typeface
-from riffler.typeset.ink import Line, ink_of, lines_of
+from riffler.typeset.glyphs import Plane, Typeface
+from riffler.typeset.ink import Ink, Line, ink_of, lines_of
 
 Align: TypeAlias = Literal["left", "center", "right"]
 
 #: Faces that are fitted closely, after a look at all; those of them that are drawn.
 CLOSELY, DRAWN = 6, 3
+
+#: Lines are fitted in larger pixels from twice so many pixels of height on.
+LARGE = 32
 
 #: Variable faces that are tried in other weights.
 VARIED = 2
@@ -73,20 +76,32 @@ def type_of_pixels(pixels: Pixels, words: Sequence[str], faces: Sequence[Face]) 
     lines = lines_of(ink, len(said))
     if len(lines) != len(said):
         return None
+    by = max(1, int(median(line.bottom - line.top for line in lines) // LARGE))
+    if by > 1:
+        lines = lines_of(Ink(_reduced(ink.cover, by), ink.color), len(said))
+    if len(lines) != len(said):
+        return None
     fits = _fits(lines, said, faces)
     if not fits or fits[0].score < _least(fits[0].size):
         return None
     best = fits[0]
     return TypeFound(
         best.typeface.face,
-        best.size,
-        best.spacing,
-        _step(best.ys),
+        by * best.size,
+        by * best.spacing,
+        _step([by * y for y in best.ys]),
         _align(best, lines),
         ink.color,
         best.score,
         _runners(fits),
     )
+
+
+def _reduced(cover: Plane, by: int) -> Plane:
+    """Ink in larger pixels: large letters are fitted as well by half of theirs."""
+    height, width = (-(-side // by) * by for side in cover.shape)
+    padded = np.pad(cover, ((0, height - cover.shape[0]), (0, width - cover.shape[1])))
+    return np.asarray(padded.reshape(height // by, by, width // by, by).mean(axis=(1, 3)))
 
 
 def _least(size: float) -> float:
