@@ -169,7 +169,7 @@ def _entry(
     text = reading.lettering(layer) if kind == "text" and words is None else None
     return Entry(
         kind,
-        address.last(layer.address).replace("\\/", "/"),
+        address.plain(layer.address),
         layer.address,
         box,
         depths[layer.address],
@@ -198,8 +198,7 @@ def _seen(text: Lettering | None, reading: Reading) -> str:
 
 
 def _slices(opened: Opened) -> Iterator[Entry]:
-    file = opened.cutlist
-    for thing in Things(opened).slices if file else ():
+    for thing in Things(opened).slices:
         yield Entry("slice", thing.name, thing.name, thing.box)
 
 
@@ -216,18 +215,19 @@ def _variants(opened: Opened) -> Iterator[Variant]:
         box = renderer.painted_box(layer.address)
         box = box & mockup.box if box else None
         if box:
-            own = address.last(layer.address).replace("\\/", "/")
-            name = states.get(layer.address, own)
+            name = states.get(layer.address, address.plain(layer.address))
             yield Variant(layer.address, name, pictures.picture(renderer, box, on))
 
 
 def _states(opened: Opened) -> dict[str, str]:
     """What hidden layers are for: "tab-home, hover"."""
     file, found = opened.cutlist, dict[str, str]()
-    for entry in file.entries if file else ():
-        resolved = resolve_one(file, opened.renderer, entry) if file else None
-        for state in resolved.states if resolved else ():
-            if state.name is None or resolved is None:
+    if file is None:
+        return found
+    for entry in file.entries:
+        resolved = resolve_one(file, opened.renderer, entry)
+        for state in resolved.states:
+            if state.name is None:
                 continue
             for shown in sorted(state.shown - resolved.rest.shown):
                 found.setdefault(shown, f"{entry.name}, {state.name}")

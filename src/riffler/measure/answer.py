@@ -6,7 +6,7 @@ import shlex
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from riffler.errors import RifflerError
 from riffler.geometry import Rect
@@ -17,11 +17,12 @@ from riffler.measure.frame import Frame, frame_of
 from riffler.measure.one import Inside, Measured, measured
 from riffler.measure.things import NOWHERE, Thing, Things, mockup_of
 from riffler.measure.units import Scale, Unit
-from riffler.measure.words import Said, words_of
 from riffler.reading.look import reading_of
 from riffler.reading.reading import Reading
-from riffler.typeset.layers import learn
 from riffler.workspace import Workspace
+
+if TYPE_CHECKING:  # it loads all that reading text needs
+    from riffler.measure.words import Said
 
 #: The version of what `as_data` functions give.
 VERSION = 1
@@ -64,7 +65,9 @@ class Measuring:
             return thing, Css(size_of(thing.box, self.scale))
         layer = self.things.opened.mockup.by_address[address]
         opened = self.things.opened
-        if layer.words is None:
+        if layer.words is None and self.reading.is_words(layer):
+            from riffler.typeset.layers import learn  # it loads all that setting text needs
+
             learn(self.reading, opened.cutlist, opened.fonts, layer.address)
         found = css_of(self.reading, layer, thing.box, self.scale)
         if thing.layer is None:
@@ -83,6 +86,8 @@ class Measuring:
         A text is a layer, a slice of a single one, or a box of a picture. Raises RifflerError for
         what holds no words, and where they have to be read and Tesseract is not installed.
         """
+        from riffler.measure.words import words_of
+
         thing = self.things.named(name)
         address = thing.layer or self.things.only_layer(thing)
         layer = self.things.opened.mockup.by_address[address] if address else None

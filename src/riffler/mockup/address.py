@@ -63,6 +63,11 @@ def last(address: str) -> str:
     return _split(address)[-1]
 
 
+def plain(address: str) -> str:
+    """A layer's own part of its address, as people read it."""
+    return last(address).replace("\\/", "/")
+
+
 def find(mockup: Mockup, address: str) -> list[str]:
     """The layers that an address means, as they are listed.
 

@@ -71,7 +71,7 @@ class Part:
     @property
     def called(self) -> str:
         """The last part of its first layer's address; empty where it has no layer of its own."""
-        return address.last(self.layers[0]).replace("\\/", "/") if self.layers else ""
+        return address.plain(self.layers[0]) if self.layers else ""
 
 
 def page(reading: Reading) -> Part:

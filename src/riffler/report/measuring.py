@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Iterable, Iterator, Sequence
+from typing import TYPE_CHECKING
 
 from riffler.measure.css import Css, words_css
 from riffler.measure.distances import Between, Insets, Meeting
@@ -12,9 +13,11 @@ from riffler.measure.document import Document
 from riffler.measure.one import Measured
 from riffler.measure.things import Sort, Thing
 from riffler.measure.units import Scale
-from riffler.measure.words import Said
 from riffler.plain import formula_free
 from riffler.report.screen import Column, Screen
+
+if TYPE_CHECKING:  # it loads all that reading text needs
+    from riffler.measure.words import Said
 
 #: The columns of a list of things.
 HEADINGS = ("kind", "name", "left", "top", "width", "height")

@@ -111,10 +111,9 @@ def _of_style(
         return Place(mockup, layer.address, role)
 
     is_flat = len(style.stops) == 1
+    role = "gradient" if not is_flat else "ground" if _is_ground(reading, layer) else "fill"
     for stop in style.stops:
         if alpha(stop.color):
-            role = "ground" if _is_ground(reading, layer) else "fill"
-            role = role if is_flat else "gradient"
             yield Seen(Sort.COLOR, stop.color, at(role), is_exact=is_said or is_flat)
     if css.border:
         yield Seen(Sort.COLOR, css.border.color, at("border"), is_exact=is_said)

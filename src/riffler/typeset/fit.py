@@ -10,14 +10,11 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-import numpy.typing as npt
 
 from riffler.typeset.glyphs import EM, Plane, Setting, Typeface
 from riffler.typeset.ink import Line
 from riffler.typeset.laid import cover, sums
-from riffler.typeset.squares import least_squares
-
-Numbers = npt.NDArray[np.float64]
+from riffler.typeset.squares import Numbers, least_squares
 
 #: Lines that are fitted; the others follow.
 LINES = 2

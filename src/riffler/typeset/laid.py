@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 import numpy as np
-import numpy.typing as npt
 from PIL import Image
 
 from riffler.typeset.glyphs import EM, Plane, Setting
 from riffler.typeset.ink import Line
-
-Numbers = npt.NDArray[np.float64]
+from riffler.typeset.squares import Numbers
 
 
 def sums(

@@ -86,19 +86,18 @@ def _step(step: float) -> float:
 
 def written(reading: Reading, file: CutlistFile | None) -> Iterator[tuple[Layer, tuple[str, ...]]]:
     """The texts in pixels whose words a cutlist has, each with its lines."""
-    if file is None:
+    entries = [entry for entry in file.entries if entry.text is not None] if file else []
+    if file is None or not entries:
         return
     texts = [
         (layer, box) for layer in reading.drawings()
         if layer.words is None and reading.is_words(layer) and (box := reading.box(layer))
     ]  # fmt: skip
-    for entry in file.entries:
-        if entry.text is None:
-            continue
+    for entry in entries:
         whole = resolve_one(file, reading.renderer, entry).box
         inside = [(layer, box) for layer, box in texts if _lies_in(box, whole)]
         inside.sort(key=lambda one: (one[1].y, one[1].x))
-        yield from _shared(reading, [layer for layer, _ in inside], entry.text.splitlines())
+        yield from _shared(reading, [layer for layer, _ in inside], (entry.text or "").splitlines())
 
 
 def _lies_in(box: Box, whole: Box) -> bool:

@@ -43,7 +43,7 @@ class Refused:
 
 @dataclass(frozen=True)
 class Web:
-    """What was made; `refused` are faces that may not be, `whole` those that went as they are."""
+    """What was made; `refused` are faces that may not be on the web."""
 
     done: Published
     faces: tuple[WebFace, ...]

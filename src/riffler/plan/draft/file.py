@@ -6,7 +6,7 @@ import os
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from riffler.analyse.repetition import Lattice, lattices
 from riffler.cutlist.editing import CutlistText
@@ -22,7 +22,6 @@ from riffler.plain import plain
 from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.model import Draft, DraftedSlice, written
 from riffler.plan.draft.questions import Question, questions
-from riffler.plan.draft.saying import Progress, with_words
 from riffler.plan.draft.state import times_of
 from riffler.plan.draft.text import slice_text, text_of
 from riffler.plan.draft.whole import draft
@@ -30,6 +29,9 @@ from riffler.project.lock import locked
 from riffler.reading.wording import reason
 from riffler.workspace import Opened, Workspace
 from riffler.workspace.workspace import cutlists_for
+
+if TYPE_CHECKING:
+    from riffler.plan.draft.saying import Progress
 
 #: The version of what `as_data` gives.
 VERSION = 2
@@ -129,7 +131,9 @@ def draft_mockup(
     workspace.refuse_too_many(opened.mockup)
     others = Elsewhere(workspace, files)
     drafted = draft(opened.renderer, density=density or opened.density, elsewhere=others)
-    if read:
+    if read:  # it loads all that reading needs
+        from riffler.plan.draft.saying import with_words
+
         drafted = with_words(drafted, workspace.language, read)
     if existing is None:
         named = Path(os.path.relpath(path.resolve(), target.parent.resolve())).as_posix()
