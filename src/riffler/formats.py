@@ -33,6 +33,9 @@ class Format:
 #: Stands for the best formats, chosen picture by picture.
 AUTO = "auto"
 
+#: A slice saved as it is drawn, from vector layers.
+VECTOR = "svg"
+
 #: Levels of visible loss that a quality may name, the strictest first.
 LEVELS = ("exact", "clear", "fair")
 

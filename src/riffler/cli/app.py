@@ -26,6 +26,7 @@ from riffler.cli import (
     start,
     survey,
     tokens,
+    vector,
     weigh,
 )
 from riffler.cli.command import OURS, WRONG
@@ -120,6 +121,7 @@ COMMANDS = (
     look,
     measure,
     tokens,
+    vector,
     fonts,
     draft,
     mark,

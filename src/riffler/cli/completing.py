@@ -139,10 +139,10 @@ def pages(_: typer.Context) -> Iterable[str]:
 
 def formats(ctx: typer.Context, incomplete: str) -> list[str]:
     """Formats, one after another with commas between."""
-    from riffler.formats import AUTO, FORMATS
+    from riffler.formats import AUTO, FORMATS, VECTOR
 
     done, comma, _ = incomplete.rpartition(",")
-    return _offer(lambda _: (f"{done}{comma}{name}" for name in (*FORMATS, AUTO)))(ctx, incomplete)
+    return _offer(lambda _: (f"{done}{comma}{name}" for name in (*FORMATS, VECTOR, AUTO)))(ctx, incomplete)
 
 
 @_offer

@@ -96,6 +96,7 @@ def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[Sta
         _budget(file.setting(entry, "budget", None)),
         _ground(file.setting(entry, "ground", None)),
         tuple(dict.fromkeys(file.setting(entry, "sizes", []))),
+        file.setting(entry, "paint", "drawn"),
     )
     yield State(None, rest, saving)
     for name, layers in table.state.items():
@@ -106,6 +107,7 @@ def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[Sta
             _budget(layers.budget) or saving.budget,
             _ground(layers.ground) or saving.ground,
             tuple(dict.fromkeys(layers.sizes or saving.sizes)),
+            layers.paint or saving.paint,
         )
         yield State(name, shown, own)
 

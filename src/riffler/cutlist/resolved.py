@@ -8,6 +8,7 @@ from riffler.cutlist.boxes import BoxFrom
 from riffler.cutlist.file import Entry
 from riffler.cutlist.roles import PICTURE, Role
 from riffler.geometry import Box, Point, Scale, Size
+from riffler.project.saving import Paint
 
 #: What a slice becomes when nothing says otherwise.
 SAVE = ("auto",)
@@ -25,6 +26,7 @@ class Saving:
     budget: int | None = None
     ground: tuple[float, float, float] | None = None
     sizes: tuple[str, ...] = ()
+    paint: Paint = "drawn"
 
 
 @dataclass(frozen=True)

@@ -8,11 +8,13 @@ from typing import Any
 from riffler.cutting import regions, slices
 from riffler.icon import favicon
 from riffler.jobs.task import Task
+from riffler.vector import slices as vectors
 from riffler.workspace.prepare import Wanted
 
 #: From the wanted slices to the tasks of one kind, in the order in which they are run.
 KINDS: tuple[Callable[[Wanted], Iterator[Task[Any]]], ...] = (
     slices.plan,
+    vectors.plan,
     regions.plan,
     favicon.plan,
 )

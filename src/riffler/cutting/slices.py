@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from riffler.color import Pixels, is_opaque
 from riffler.cutlist.resolved import ResolvedSlice, Saving, State, scale_of
@@ -11,7 +11,7 @@ from riffler.cutlist.roles import Hero, Role
 from riffler.digests import digest_of, sha256
 from riffler.encode.choice import Choice
 from riffler.errors import SettingError
-from riffler.formats import AUTO, FORMATS
+from riffler.formats import AUTO, FORMATS, VECTOR
 from riffler.geometry import Box, CssSize, Point, Scale, Size
 from riffler.jobs.task import Drawing
 from riffler.output.asset import CutAsset
@@ -141,11 +141,19 @@ def _setting(choice: Choice, without: Sequence[str]) -> dict[str, int | float | 
 def plan(wanted: Wanted) -> Iterator[SliceTask]:
     """The pictures of every wanted slice."""
     for cutlist, slice_ in wanted.slices():
-        for state in slice_.states:
+        for state in map(_of_pixels, slice_.states):
+            if not state.saving.save:
+                continue  # it is saved as a vector file alone
             for size in state.saving.sizes or (None,):
                 scale = scale_of(size, slice_.outer, slice_.density)
                 for part in pictures.parts(slice_.role, slice_.box):
                     yield _task(wanted, cutlist, slice_, state, size, scale, part)
+
+
+def _of_pixels(state: State) -> State:
+    """A state saved in its formats of pixels alone."""
+    save = tuple(name for name in state.saving.save if name != VECTOR)
+    return replace(state, saving=replace(state.saving, save=save, paint="drawn"))
 
 
 def _task(

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 import re
-from typing import Annotated
+from typing import Annotated, Literal
 
 from pydantic import AfterValidator, BaseModel, BeforeValidator, ConfigDict, Field
 
 from riffler.errors import nearest
-from riffler.formats import AUTO, FORMATS, LEVELS
+from riffler.formats import AUTO, FORMATS, LEVELS, VECTOR
 from riffler.hexcolor import parse_hex
 
 #: One, two, three times the CSS size, or a width in pixels.
@@ -16,8 +16,8 @@ SIZE = re.compile(r"[1-9](\.\d+)?x|[1-9]\d{0,4}w")
 
 
 def _format(value: str) -> str:
-    if value != AUTO and value not in FORMATS:
-        known = (*FORMATS, AUTO)
+    known = (*FORMATS, VECTOR, AUTO)
+    if value not in known:
         raise ValueError(f'there is no format "{value}". {nearest(value, known, "Formats are")}')
     return value
 
@@ -62,6 +62,7 @@ Save = Annotated[list[Annotated[str, AfterValidator(_format)]], Field(min_length
 Sizes = Annotated[list[Annotated[str, AfterValidator(_size)]], Field(min_length=1)]
 Quality = Annotated[int | str, BeforeValidator(_quality)]
 Color = Annotated[str, AfterValidator(_color)]
+Paint = Literal["drawn", "current", "custom"]
 
 
 class Settings(BaseModel):
@@ -77,4 +78,9 @@ class Settings(BaseModel):
         None, description='The most that each file may weigh, for example "30 kB".'
     )
     ground: Color | None = Field(None, description="What goes under a format without alpha.")
+    paint: Paint | None = Field(
+        None,
+        description='Who colours a vector file: "drawn" as it is, "current" the text colour around '
+        'it, "custom" a custom property for each colour.',
+    )
     sizes: Sizes | None = Field(None, description='Densities ("2x") and widths ("640w").')

@@ -102,6 +102,9 @@ class LayeredEngine:
         touching = self._described(_near(self._steps_for(shown), wanted), wanted)
         return digest_of("pixels", box, scale, wanted, *touching)
 
+    def copied(self, box: Box, shown: frozenset[str]) -> None:
+        """Pixels are no drawing."""
+
     def _described(self, steps: Iterable[Step], wanted: Box) -> Iterator[object]:
         for step in steps:
             if not (step.box & wanted) and step.operator not in CLEARING:

@@ -7,11 +7,12 @@ from __future__ import annotations
 
 import copy
 import re
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 
 from lxml import etree
 
 from riffler.geometry import Box, Size
+from riffler.mockup.fonts import FontBook
 from riffler.mockup.svg import style
 from riffler.mockup.svg.document import KEY, LAYERS, NAMESPACE, SvgDocument
 from riffler.mockup.svg.references import targets
@@ -51,9 +52,9 @@ _INHERITED = [
 class Pruner:
     """Makes pruned copies of one document; the document itself is never changed."""
 
-    def __init__(self, document: SvgDocument, substitute: Callable[[tuple[str, ...]], str]) -> None:
+    def __init__(self, document: SvgDocument, fonts: FontBook) -> None:
         self._document = document
-        self._substitute = substitute
+        self._fonts = fonts
         self._children: dict[str | None, tuple[list[etree._Element], dict[str, int]]] = {}
 
     def pruned(
@@ -63,10 +64,12 @@ class Pruner:
         size: Size,
         *,
         without_filters: bool = False,
+        is_copy: bool = False,
     ) -> etree._Element:
         """A drawing of `size` output pixels that shows `box` of the document.
 
-        What lies beyond the canvas is drawn too. `without_filters` leaves out shadows and glows.
+        What lies beyond the canvas is drawn too. `without_filters` leaves out shadows and glows. A
+        copy keeps which layer an element is, and the families that its text asks for.
         """
         outer = etree.Element(f"{{{NAMESPACE}}}svg", nsmap={None: NAMESPACE})
         outer.set("width", str(size.width))
@@ -81,12 +84,14 @@ class Pruner:
             inner.attrib.pop(name, None)
         self._copy_children(self._document.root, inner, shown, ghosts=False)
         self._add_resources(outer, inner)
+        if is_copy:
+            return outer
         for element in outer.iter():
             element.attrib.pop(KEY, None)  # equal drawings are equal, whatever they are called
         if without_filters:
             for element in outer.iter():
                 style.without(element, "filter")
-        self._settle_fonts(outer)
+        name_fonts(outer, self._fonts)
         return outer
 
     def _shell(self, parent: etree._Element, element: etree._Element) -> etree._Element:
@@ -159,16 +164,19 @@ class Pruner:
                 if element.get("id") in added:
                     del element.attrib["id"]
 
-    def _settle_fonts(self, outer: etree._Element) -> None:
-        """Name the one family that each text is drawn with."""
-        if next(outer.iter(f"{{{NAMESPACE}}}text"), None) is None:
-            return
-        for element in outer.iter():
-            if (said := style.own(element, "font-family")) is not None and said != "inherit":
-                style.without(element, "font-family")
-                element.set("font-family", f"'{self._substitute(families(said))}'")
-        if outer.get("font-family") is None:
-            outer.set("font-family", f"'{self._substitute(())}'")
+
+def name_fonts(outer: etree._Element, fonts: FontBook) -> None:
+    """Name the one family that each text is drawn with."""
+    if next(outer.iter(f"{{{NAMESPACE}}}text"), None) is None:
+        return
+    for element in outer.iter():
+        if not isinstance(element.tag, str):
+            continue
+        if (said := style.own(element, "font-family")) is not None and said != "inherit":
+            style.without(element, "font-family")
+            element.set("font-family", f"'{fonts.choose(families(said))[0]}'")
+    if outer.get("font-family") is None:
+        outer.set("font-family", f"'{fonts.choose(())[0]}'")
 
 
 def _is_measured_by_box(resource: etree._Element) -> bool:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Protocol
+from typing import TYPE_CHECKING, Protocol
 
 from riffler.color import Pixels
 from riffler.digests import digest_of
@@ -11,6 +11,9 @@ from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Layer, Mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.boxes import BoxMemory, Extent
+
+if TYPE_CHECKING:
+    from lxml import etree
 
 
 class Engine(Protocol):
@@ -22,6 +25,10 @@ class Engine(Protocol):
 
     def fingerprint(self, box: Box, scale: Scale, shown: frozenset[str]) -> str:
         """As `Renderer.fingerprint`."""
+        ...
+
+    def copied(self, box: Box, shown: frozenset[str]) -> etree._Element | None:
+        """As `Renderer.copied`."""
         ...
 
     def warm(self, *, only_large: bool) -> None:
@@ -80,6 +87,13 @@ class Renderer:
         Nothing is decoded for it. What lies beside the box, or is off, does not count.
         """
         return self._engine.fingerprint(box, scale, shown)
+
+    def copied(self, box: Box, shown: frozenset[str]) -> etree._Element | None:
+        """The layers as an SVG that shows `box`, an element of a layer with `document.KEY`.
+
+        None for a mockup of pixels. The tree is the caller's own.
+        """
+        return self._engine.copied(box, shown)
 
     def content(self, address: str) -> str:
         """A digest of what a layer paints: equal ones mean that it paints the same pixels.

@@ -60,7 +60,7 @@ class VectorEngine:
         self._document = cast("SvgDocument", mockup.source)
         self._fonts = fonts
         self._limits = limits
-        self._pruner = Pruner(self._document, lambda families: fonts.choose(families)[0])
+        self._pruner = Pruner(self._document, fonts)
         self._lock = threading.Lock()
         self._measured: dict[tuple[str, bool], Rect | None] = {}
 
@@ -95,6 +95,11 @@ class VectorEngine:
         size, near = box.size.scaled(scale), self._near(box, shown)
         drawing = self._pruner.pruned(near, box.moved(*self.mockup.origin), size)
         return self._digest(drawing, self.mockup.box)
+
+    def copied(self, box: Box, shown: frozenset[str]) -> etree._Element:
+        """The pruned drawing, with which layer each element is."""
+        near = self._near(box, shown)
+        return self._pruner.pruned(near, box.moved(*self.mockup.origin), box.size, is_copy=True)
 
     def _near(self, box: Box, shown: frozenset[str]) -> frozenset[str]:
         """Those layers that may paint in a box: no picture is unpacked that lies elsewhere."""

@@ -9,7 +9,7 @@ from riffler.cutlist.file import CutlistFile, Entry
 from riffler.cutlist.resolved import SAVE
 from riffler.cutlist.roles import Role, role_of
 from riffler.errors import WrittenError, nearest
-from riffler.formats import MODERN, superseded
+from riffler.formats import MODERN, VECTOR, superseded
 from riffler.geometry import Box, union
 from riffler.output.asset import CutAsset
 from riffler.output.ledger import Ledger
@@ -122,6 +122,8 @@ def _formats(assets: Sequence[CutAsset], save: Sequence[str]) -> list[tuple[CutA
     be in several formats; of the others those are left out that lack one, or are no smaller than
     one that more browsers read.
     """
+    if vectors := [asset for asset in assets if asset.format == VECTOR]:
+        return [tuple(vectors)]  # sharp at every size, and all browsers read it
     found = dict.fromkeys(asset.format for asset in assets)
     order = list(dict.fromkeys(form for form in (*save, *MODERN, *found) if form in found))
     last = _read_by_all(assets, order)

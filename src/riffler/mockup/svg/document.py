@@ -62,7 +62,7 @@ class SvgDocument:
 
 def load(path: Path, limits: Limits) -> SvgDocument:
     """Read a file, clean and measure. Raises MockupError as `from_bytes` does."""
-    return from_bytes(_bytes(path), as_typed(path), limits)
+    return from_bytes(read_bytes(path), as_typed(path), limits)
 
 
 def from_bytes(data: bytes, what: str, limits: Limits) -> SvgDocument:
@@ -70,8 +70,8 @@ def from_bytes(data: bytes, what: str, limits: Limits) -> SvgDocument:
     root = parse(data, what)
     if local_name(root) != "svg":
         raise MockupError(f"{what} is XML, but no SVG.")
-    _refuse_depth(root, limits.depth, what)
-    _settle_namespaces(root)
+    refuse_depth(root, limits.depth, what)
+    settle_namespaces(root)
     style.settle(root, what)
     references.remove_outside(root)
     for element in list(root.iter(f"{{{NAMESPACE}}}switch")):
@@ -80,7 +80,7 @@ def from_bytes(data: bytes, what: str, limits: Limits) -> SvgDocument:
         spell_out_shadows(element)
     references.refuse_explosion(root, limits.elements, what)
     _settle_visibility(root)
-    width, height, unit = _measure(root)
+    width, height, unit = measure(root)
     refuse_size(Rect(0, 0, width, height).outward().size, limits, f"{what}: the canvas")
     return SvgDocument(root, width, height, unit, references.by_id(root))
 
@@ -115,7 +115,7 @@ def given_name(element: etree._Element) -> str:
     return next((str(name).strip() for name in candidates if name and str(name).strip()), "")
 
 
-def _bytes(path: Path) -> bytes:
+def read_bytes(path: Path) -> bytes:
     try:
         data = path.read_bytes()
         if data.startswith(b"\x1f\x8b"):
@@ -127,7 +127,7 @@ def _bytes(path: Path) -> bytes:
     return data
 
 
-def _refuse_depth(root: etree._Element, limit: int, what: str) -> None:
+def refuse_depth(root: etree._Element, limit: int, what: str) -> None:
     here, depth = [root], 0
     while here:
         depth += 1
@@ -139,7 +139,7 @@ def _refuse_depth(root: etree._Element, limit: int, what: str) -> None:
         here = [child for element in here for child in element]
 
 
-def _settle_namespaces(root: etree._Element) -> None:
+def settle_namespaces(root: etree._Element) -> None:
     """Take out what drawing programs keep for themselves; give elements of no namespace SVG's."""
     foreign = set[str]()
     for element in root.iter():
@@ -192,7 +192,7 @@ def _settle_visibility(root: etree._Element) -> None:
         style.without(element, "visibility")
 
 
-def _measure(root: etree._Element) -> tuple[float, float, float]:
+def measure(root: etree._Element) -> tuple[float, float, float]:
     """Width, height and the length of a user unit, all in mockup pixels. SVG 2, section 8.2."""
     box = lengths.view_box(root.get("viewBox"))
     whole = (box[2], box[3]) if box else DEFAULT_SIZE

@@ -11,9 +11,12 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import lru_cache
 from pathlib import Path
+from typing import Any
 
 import uharfbuzz as harfbuzz
 from fontTools.misc.transform import Transform
+from fontTools.pens.svgPathPen import SVGPathPen
+from fontTools.pens.transformPen import TransformPen
 from lxml import etree
 
 from riffler.mockup.fonts import Face, FontBook
@@ -86,6 +89,54 @@ def lines_reach(text: etree._Element, matrix: Transform, fonts: FontBook) -> Edg
         return None
     xs, ys = zip(*matrix.transformPoints(points), strict=True)
     return min(xs), min(ys), max(xs), max(ys)
+
+
+def outline_of(
+    text: etree._Element, fonts: FontBook
+) -> Iterator[tuple[str, etree._Element]]:
+    """The letters of a text as path data in its own coordinates, with the element of each run.
+
+    Raises UnmeasuredError as `lines_reach` does, and for outlines that a font does not give.
+    """
+    chunks: list[tuple[_Chunk, list[_Drawn]]] = [(_Chunk(0.0, 0.0, "start"), [])]
+    for run, element in _collapsed(text):
+        plain = [chunk for chunk, _ in chunks]
+        _begin(plain, element if run.begins else None)
+        chunks += [(chunk, []) for chunk in plain[len(chunks) :]]
+        if run.words:
+            chunk, drawn = chunks[-1]
+            begun = chunk.wide
+            _set(chunk, run.words, element, fonts)
+            drawn.append(_Drawn(run.words, element, begun))
+    for chunk, drawn in chunks:
+        wide = chunk.wide - chunk.spacing
+        shift = {"middle": wide / 2, "end": wide}.get(chunk.anchor, 0.0)
+        for one in drawn:
+            yield _outlined(one, chunk.x + one.begun - shift, chunk.y, fonts), one.element
+
+
+@dataclass(frozen=True)
+class _Drawn:
+    """A run that was set: its words, and how far from the chunk's beginning."""
+
+    words: str
+    element: etree._Element
+    begun: float
+
+
+def _outlined(run: _Drawn, x: float, y: float, fonts: FontBook) -> str:
+    """Path data of a run whose first letter stands at a place."""
+    size = words.font_size(run.element)
+    spacing = _spacing(run.element, size)
+    font, units = _font(_face(run.element, fonts).path)
+    parts, unit = [], size / units
+    for info, position in _shaped(font, run.words, is_spaced=bool(spacing)):
+        pen = SVGPathPen(None)
+        place = Transform(unit, 0, 0, -unit, x + position.x_offset * unit, y - position.y_offset * unit)
+        font.draw_glyph_with_pen(info.codepoint, TransformPen(pen, place))
+        parts.append(pen.getCommands())
+        x += position.x_advance * unit + spacing
+    return "".join(parts)
 
 
 @dataclass
@@ -205,12 +256,8 @@ def _letters(
 ) -> tuple[tuple[float, float, float, float, float], ...]:
     """Of each letter its step and its edges from the pen, in font sizes, y downwards."""
     font, units = _font(face.path)
-    buffer = harfbuzz.Buffer()
-    buffer.add_str(text)
-    buffer.guess_segment_properties()
-    harfbuzz.shape(font, buffer, {"liga": not is_spaced, "clig": not is_spaced})
     found = list[tuple[float, float, float, float, float]]()
-    for info, position in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
+    for info, position in _shaped(font, text, is_spaced=is_spaced):
         extents = font.get_glyph_extents(info.codepoint)
         if info.codepoint == 0 or extents is None:
             raise UnmeasuredError
@@ -220,6 +267,15 @@ def _letters(
         step, *edges = (v / units for v in (position.x_advance, left, top, right, bottom))
         found.append((step, edges[0], edges[1], edges[2], edges[3]))
     return tuple(found)
+
+
+def _shaped(font: harfbuzz.Font, text: str, *, is_spaced: bool) -> Iterator[tuple[Any, Any]]:
+    """The glyphs of a run and their steps, in units of the font."""
+    buffer = harfbuzz.Buffer()
+    buffer.add_str(text)
+    buffer.guess_segment_properties()
+    harfbuzz.shape(font, buffer, {"liga": not is_spaced, "clig": not is_spaced})
+    yield from zip(buffer.glyph_infos, buffer.glyph_positions, strict=True)
 
 
 @lru_cache(64)

@@ -62,7 +62,7 @@ def _settle_sheets(root: etree._Element, sheets: Sequence[etree._Element], what:
     for element, declarations in _matched(root, text, what):
         _merge(styled.setdefault(element, {}), declarations)
     for element, declarations in styled.items():
-        _merge(declarations, _declarations(element.get("style", "")))
+        _merge(declarations, declared(element.get("style", "")))
         element.set("style", _as_text(declarations))
 
 
@@ -78,7 +78,7 @@ def _drop_unknown_colors(root: etree._Element) -> None:
             if (said := element.get(name)) is not None and not _is_known_color(said):
                 del element.attrib[name]
         if any(name in element.get("style", "") for name in COLORED):
-            element.set("style", _as_text(_declarations(element.attrib["style"])))
+            element.set("style", _as_text(declared(element.attrib["style"])))
 
 
 @lru_cache(4096)
@@ -98,7 +98,7 @@ def _is_known_color(text: str) -> bool:
 def own(element: etree._Element, name: str) -> str | None:
     """A property as the element itself says it: `style` first, then the attribute."""
     if name in (style := element.get("style", "")):
-        found = _declarations(style).get(name)
+        found = declared(style).get(name)
         if found is not None:
             return found[0]
     return element.get(name)
@@ -125,7 +125,7 @@ def without(element: etree._Element, *names: str) -> None:
     for name in names:
         element.attrib.pop(name, None)
     if "style" in element.attrib:
-        kept = {n: v for n, v in _declarations(element.attrib["style"]).items() if n not in names}
+        kept = {n: v for n, v in declared(element.attrib["style"]).items() if n not in names}
         element.set("style", _as_text(kept))
 
 
@@ -135,7 +135,7 @@ def _as_text(declarations: Declarations) -> str:
 
 
 @lru_cache(4096)
-def _declarations(text: str) -> Declarations:
+def declared(text: str) -> Declarations:
     """What a `style` says; the same for every element that says the same, and not to be changed."""
     found: Declarations = {}
     for node in tinycss2.parse_declaration_list(text, skip_comments=True, skip_whitespace=True):
@@ -167,7 +167,7 @@ def _matched(
     for order, rule in enumerate(rules):
         if rule.type != "qualified-rule":
             continue  # @media, @font-face and @import: nothing here may depend on a window or a net
-        declarations = _declarations(tinycss2.serialize(rule.content))
+        declarations = declared(tinycss2.serialize(rule.content))
         try:
             selectors = parse(tinycss2.serialize(rule.prelude))
             paths = [(s.specificity(), translator.selector_to_xpath(s)) for s in selectors]

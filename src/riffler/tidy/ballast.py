@@ -1,0 +1,102 @@
+"""What drawing programs leave in a file for themselves: notes, names, data, empty definitions."""
+
+from __future__ import annotations
+
+import re
+
+from lxml import etree
+
+from riffler.mockup.svg.references import XLINK
+from riffler.mockup.xml import local_name
+from riffler.tidy.definitions import symbols
+from riffler.tidy.drawing import Drawing, drop
+from riffler.tidy.properties import DEFAULTS
+
+#: Attributes of other namespaces that browsers know.
+KNOWN = (XLINK, "{http://www.w3.org/XML/1998/namespace}space")
+
+#: Elements that say something about the drawing to programs.
+NOTES = {"metadata", "cursor", "view"}
+
+#: A description that a drawing program wrote about itself.
+_BY_PROGRAM = re.compile(r"\s*(created|generated|exported|made) (with|by|using|in)\b", re.IGNORECASE)
+
+
+def take_out(drawing: Drawing) -> None:
+    """Drop notes, titles of parts, attributes of other namespaces, and names that nothing uses."""
+    _drop_notes(drawing)
+    has_text = any(local_name(element) == "text" for element in drawing.elements())
+    for element in drawing.elements():
+        for key in list(element.attrib):
+            name = str(key)
+            if name.startswith("{") and name not in KNOWN:
+                del element.attrib[key]
+        _drop_space(element, has_text)
+        _settle_link(element)
+        if not drawing.has_sheet and not drawing.keeps_names:
+            element.attrib.pop("class", None)
+            for key in [k for k in element.attrib if str(k).startswith("data-")]:
+                if key != drawing.kept:
+                    del element.attrib[key]
+        for key, value in DEFAULTS.get(local_name(element), {}).items():
+            if value == "*":
+                element.attrib.pop(key, None)
+    _drop_ids(drawing)
+    if not has_text or drawing.root.get(KNOWN[1]) is None:
+        _drop_white(drawing.root)
+
+
+def _drop_notes(drawing: Drawing) -> None:
+    root = drawing.root
+    for element in list(drawing.elements()):
+        name = local_name(element)
+        is_ours = element.getparent() is root
+        if name in NOTES and not (name == "view" and drawing.keeps_names):
+            drop(element)
+        elif name == "title" and (not is_ours or not (element.text or "").strip()):
+            drop(element)
+        elif name == "desc":
+            text = "".join(str(part) for part in element.itertext())
+            if not is_ours or not text.strip() or _BY_PROGRAM.match(text):
+                drop(element)
+
+
+def _drop_space(element: etree._Element, has_text: bool) -> None:
+    if not has_text:
+        element.attrib.pop(KNOWN[1], None)
+
+
+def _settle_link(element: etree._Element) -> None:
+    """Say references in the way of today; SVG 2, section 16.1.5."""
+    link = element.attrib.pop(XLINK, None)
+    if link is not None and element.get("href") is None:
+        element.set("href", str(link).strip())
+    for key in ("title", "role", "type", "show", "actuate", "arcrole"):
+        element.attrib.pop(f"{{http://www.w3.org/1999/xlink}}{key}", None)
+
+
+def _drop_ids(drawing: Drawing) -> None:
+    if drawing.keeps_names or drawing.has_sheet:
+        return
+    used = {*drawing.references(), *symbols(drawing)}
+    for element in drawing.elements():
+        if (name := element.get("id")) is not None and name not in used:
+            del element.attrib["id"]
+
+
+#: Elements whose text is read.
+_READ = {"text", "tspan", "textPath", "a", "title", "desc", "style", "tref"}
+
+
+def _drop_white(root: etree._Element) -> None:
+    """Take white space out that stands between elements which hold no text."""
+    for element in root.iter():
+        if not isinstance(element.tag, str):
+            continue
+        parent = element.getparent()
+        if element.text and local_name(element) not in _READ and not element.text.strip():
+            element.text = None
+        elif element.text and local_name(element) not in _READ:
+            element.text = None
+        if parent is not None and element.tail and local_name(parent) not in _READ:
+            element.tail = None

@@ -1,0 +1,130 @@
+"""Gradients, clips and the like: only those that are used, each of them once."""
+
+from __future__ import annotations
+
+import copy
+import re
+
+from lxml import etree
+
+from riffler.mockup.svg.references import by_id, href
+from riffler.mockup.xml import local_name
+from riffler.tidy.drawing import Drawing, drop
+from riffler.tidy.properties import RESOURCES, SHAPES
+
+GRADIENTS = ("linearGradient", "radialGradient")
+
+#: Elements that paint where they stand.
+PAINTED = SHAPES | {"use", "image", "text"}
+
+#: What a gradient takes from the one that it refers to; SVG 2, section 14.2.
+_TAKEN = {"gradientUnits", "gradientTransform", "spreadMethod", "x1", "y1", "x2", "y2",
+          "cx", "cy", "r", "fx", "fy", "fr"}  # fmt: skip
+
+
+def settle(drawing: Drawing) -> None:
+    """Drop unused definitions, make equal ones one, and gradients that lend their colours part of
+    the one that borrows."""
+    if drawing.has_sheet:
+        return
+    _lend(drawing)
+    _make_one(drawing)
+    _drop_unused(drawing)
+
+
+def _drop_unused(drawing: Drawing) -> None:
+    used = {*drawing.references(), *symbols(drawing)}
+    for element in reversed(list(drawing.elements())):
+        name, parent = local_name(element), element.getparent()
+        if parent is None or (name not in RESOURCES and local_name(parent) != "defs"):
+            continue
+        if name in ("style", "script", "title", "font-face"):
+            continue
+        if any(inner.get("id") in used for inner in element.iter() if isinstance(inner.tag, str)):
+            continue
+        if name in RESOURCES or not drawing.keeps_names:
+            drop(element)
+
+
+def symbols(drawing: Drawing) -> list[str]:
+    """The ids of symbols that pages use: those of a drawing that paints nothing by itself."""
+    if any(_paints(child) for child in drawing.root):
+        return []
+    found = (str(e.get("id", "")) for e in drawing.elements() if local_name(e) == "symbol")
+    return [name for name in found if name]
+
+
+def _paints(element: etree._Element) -> bool:
+    """Whether there is a shape in it that is drawn where it stands."""
+    name = local_name(element)
+    is_still = name in RESOURCES or element.get("display") == "none"
+    return not is_still and (name in PAINTED or any(map(_paints, element)))
+
+
+def _make_one(drawing: Drawing) -> None:
+    """Let all references lead to the first of equal definitions."""
+    first: dict[bytes, str] = {}
+    renamed: dict[str, str] = {}
+    for element in list(drawing.elements()):
+        name = element.get("id")
+        if name is None or local_name(element) not in (*GRADIENTS, "clipPath", "filter", "mask", "pattern"):
+            continue
+        twin = copy.deepcopy(element)
+        twin.tail = None
+        del twin.attrib["id"]
+        said = etree.tostring(twin, method="c14n")
+        if (known := first.setdefault(said, name)) != name:
+            renamed[name] = known
+            drop(element)
+    if renamed:
+        rename(drawing.root, renamed)
+
+
+def rename(root: etree._Element, names: dict[str, str]) -> None:
+    """Let every reference to one of these ids lead to its new name."""
+
+    def new(match: re.Match[str]) -> str:
+        return f"url(#{names.get(match[1], match[1])})"
+
+    for element in root.iter():
+        if not isinstance(element.tag, str):
+            continue
+        for key, value in element.attrib.items():
+            if "url(" in value:
+                element.set(key, re.sub(r"url\(\s*['\"]?#([^'\")\s]+)['\"]?\s*\)", new, str(value)))
+        link = href(element)
+        if link.startswith("#") and link[1:] in names and local_name(element) != "a":
+            element.set("href", f"#{names[link[1:]]}")
+        for key in ("aria-labelledby", "aria-describedby"):
+            if (said := element.get(key)) is not None:
+                element.set(key, " ".join(names.get(part, part) for part in said.split()))
+        for key in ("begin", "end"):
+            if (said := element.get(key)) is not None:
+                begun = re.sub(
+                    r"([^\s;.]+)(\.[a-z])", lambda m: names.get(m[1], m[1]) + m[2], said
+                )
+                element.set(key, begun)
+
+
+def _lend(drawing: Drawing) -> None:
+    """Put a gradient that only one other refers to into that one."""
+    known, used = by_id(drawing.root), drawing.references()
+    for element in list(drawing.elements()):
+        if local_name(element) not in GRADIENTS or not (link := href(element)).startswith("#"):
+            continue
+        lender = known.get(link[1:])
+        if lender is None or lender is element or local_name(lender) not in GRADIENTS:
+            continue
+        if len(used.get(link[1:], ())) != 1 or href(lender) == link:
+            continue
+        for key, value in lender.attrib.items():
+            if key in _TAKEN and element.get(key) is None:
+                element.set(key, value)
+        if not any(local_name(child) == "stop" for child in element):
+            for child in list(lender):
+                element.append(child)
+        if href(lender):
+            element.set("href", href(lender))
+        else:
+            element.attrib.pop("href", None)
+        drop(lender)

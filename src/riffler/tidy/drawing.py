@@ -1,0 +1,214 @@
+"""SVG bytes -> the tree that passes work on, with nothing in it that runs or fetches."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+import tinycss2
+from lxml import etree
+
+from riffler.errors import MockupError
+from riffler.mockup.svg import references, style
+from riffler.mockup.svg.document import NAMESPACE, refuse_depth, settle_namespaces
+from riffler.mockup.xml import local_name, parse
+from riffler.project.limits import Limits
+from riffler.tidy.properties import ANIMATIONS, INHERITED, PRESENTATION
+
+#: Rules of a style sheet that depend on a window, a pointer or time: they can't be settled.
+_LIVELY = re.compile(r"@(?:media|keyframes|-\w+-keyframes|supports|container|font-face)|:[a-z-]+")
+
+
+@dataclass
+class Drawing:
+    """A tree under work. `digits` are those of coordinates in user units of the root.
+
+    `has_sheet` tells that a style sheet stays in it, whose rules may want any name or attribute.
+    `keeps_names` holds ids, classes and data that nothing in the file uses: the page may. `kept` is
+    an attribute of data that stays. `merges` allows to put paths together, `folds` to take transforms
+    into coordinates.
+    """
+
+    root: etree._Element
+    digits: int = 3
+    has_sheet: bool = False
+    keeps_names: bool = False
+    kept: str | None = None
+    merges: bool = True
+    folds: bool = True
+    removed: tuple[str, ...] = ()
+    _wanted: dict[str, list[etree._Element]] | None = field(default=None, repr=False)
+
+    def elements(self) -> Iterator[etree._Element]:
+        """Every element, in the order of the file."""
+        return (element for element in self.root.iter() if isinstance(element.tag, str))
+
+    def references(self) -> dict[str, list[etree._Element]]:
+        """For every id that is referred to, the elements that do."""
+        found: dict[str, list[etree._Element]] = {}
+        for element in self.elements():
+            for name in references.targets(element):
+                found.setdefault(name, []).append(element)
+            for key in ("aria-labelledby", "aria-describedby"):
+                for name in element.get(key, "").split():
+                    found.setdefault(name, []).append(element)
+            for key in ("begin", "end"):
+                for name in re.findall(r"([^\s;.]+)\.[a-z]", element.get(key, "")):
+                    found.setdefault(name, []).append(element)
+        return found
+
+    def reused(self) -> set[etree._Element]:
+        """Elements that are drawn again elsewhere, where other things may be inherited."""
+        known = references.by_id(self.root)
+        found = set[etree._Element]()
+        for name, users in self.references().items():
+            if name in known and any(local_name(user) in ("use", "mpath", "textPath", "feImage") for user in users):
+                found.update(known[name].iter())
+        return found
+
+    def moving(self) -> set[etree._Element]:
+        """Elements that are animated, or hold something that is."""
+        known = references.by_id(self.root)
+        found = set[etree._Element]()
+        for element in self.elements():
+            if local_name(element) not in ANIMATIONS:
+                continue
+            target = known.get(references.href(element)[1:], element.getparent())
+            while target is not None:
+                found.add(target)
+                target = target.getparent()
+        return found
+
+
+def read(data: bytes, what: str, limits: Limits, *, refuses: bool = False) -> Drawing:
+    """The drawing, its style sheets settled. Raises MockupError as `sound` does."""
+    root, removed = sound(data, what, limits, refuses=refuses)
+    drawing = Drawing(root, removed=removed)
+    _settle_sheets(drawing, what)
+    return drawing
+
+
+def sound(
+    data: bytes, what: str, limits: Limits, *, refuses: bool = False
+) -> tuple[etree._Element, tuple[str, ...]]:
+    """The tree without what runs or leads outside, and what that was.
+
+    `refuses` raises MockupError for a drawing that has any; so does every file that is no sound SVG
+    or is beyond the limits.
+    """
+    root = parse(data, what)
+    if local_name(root) != "svg":
+        raise MockupError(f"{what} is XML, but no SVG.")
+    refuse_depth(root, limits.depth, what)
+    removed = _foreign(root)
+    settle_namespaces(root)
+    removed = tuple(dict.fromkeys((*removed, *_active(root))))
+    if removed and refuses:
+        raise MockupError(f"{what} has {' and '.join(removed)}.", "Without --strict that is taken out.")
+    references.refuse_explosion(root, limits.elements, what)
+    return root, removed
+
+
+def _foreign(root: etree._Element) -> list[str]:
+    """Take out pages inside the drawing: no picture draws them, and they can hold anything."""
+    found = [e for e in root.iter() if local_name(e) == "foreignObject"]
+    for element in found:
+        drop(element)
+    return ["a page inside it"] if found else []
+
+
+def _active(root: etree._Element) -> list[str]:
+    """Take out all that runs or leads outside; returns what that was."""
+    removed = []
+    if any(local_name(element) in ("script", "handler", "listener") for element in root.iter()):
+        removed.append("a script")
+    for element in [e for e in root.iter() if isinstance(e.tag, str)]:
+        for key in [str(key) for key in element.attrib]:
+            if etree.QName(key).localname.lower().startswith("on"):
+                del element.attrib[key]
+                removed.append("event handlers")
+        link = references.href(element)
+        if local_name(element) == "a" and not re.match(r"(https?:|mailto:|tel:|[#/.]|[^:]*$)", link):
+            removed.append("a link that runs something")
+            for key in ("href", references.XLINK):
+                element.attrib.pop(key, None)
+        if local_name(element) in ("use", "feImage") and link.startswith("data:"):
+            removed.append("a reference that leads outside")
+            drop(element)
+        if local_name(element) in ANIMATIONS and re.match(r"(.*:)?href$|on", element.get("attributeName", "")):
+            removed.append("an animated link")
+            drop(element)
+    runs = bool(removed)
+    if references.remove_outside(root) and not (runs and "a script" in removed):
+        removed.append("a reference that leads outside")
+    for sheet in [e for e in root.iter() if local_name(e) == "style"]:
+        text = "".join(str(part) for part in sheet.itertext())
+        calm = _without_outside(text)
+        if calm != text:
+            for child in list(sheet):
+                sheet.remove(child)
+            sheet.text = calm
+            removed.append("a style sheet that fetches")
+    return removed
+
+
+def _without_outside(text: str) -> str:
+    """A style sheet without imports, and with no address in it that leads outside."""
+    text = re.sub(r"@import[^;]*;?", "", text, flags=re.IGNORECASE)
+    return re.sub(r"url\(\s*(?![\s'\"]*(?:#|data:))[^)]*\)?", "none", text, flags=re.IGNORECASE)
+
+
+def _settle_sheets(drawing: Drawing, what: str) -> None:
+    """Turn style sheets into styles of elements, unless they say what only a browser can settle."""
+    sheets = [e for e in drawing.elements() if local_name(e) == "style"]
+    text = "".join("".join(str(part) for part in sheet.itertext()) for sheet in sheets)
+    bare = re.sub(r"/\*.*?\*/|\{[^{}]*\}", " ", text, flags=re.DOTALL)
+    if not _LIVELY.search(bare):
+        style.settle(drawing.root, what)
+        return
+    drawing.has_sheet = True
+    for sheet in sheets:
+        sheet.text = _compact("".join(str(part) for part in sheet.itertext()))
+        for child in list(sheet):
+            sheet.remove(child)
+
+
+def _compact(text: str) -> str:
+    """A style sheet without comments and idle white space."""
+    rules = tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)
+    calm = re.sub(r"\s+", " ", tinycss2.serialize(rules))
+    calm = re.sub(r"/\*.*?\*/", "", calm)
+    return re.sub(r"\s*([{};,])\s*", r"\1", calm).replace(";}", "}").strip()
+
+
+def drop(element: etree._Element) -> None:
+    """Take an element out; text that follows it stays."""
+    parent = element.getparent()
+    if parent is None:
+        return
+    if element.tail and element.tail.strip():
+        before = element.getprevious()
+        if before is not None:
+            before.tail = (before.tail or "") + element.tail
+        else:
+            parent.text = (parent.text or "") + element.tail
+    parent.remove(element)
+
+
+def svg(name: str) -> str:
+    """The tag of an SVG element."""
+    return f"{{{NAMESPACE}}}{name}"
+
+
+def computed(element: etree._Element, name: str) -> str | None:
+    """What a property is for an element, by attributes: its own, an inherited or the initial one."""
+    here: etree._Element | None = element
+    while here is not None:
+        said = here.get(name)
+        if said is not None and said != "inherit":
+            return said
+        if name not in INHERITED and said is None:
+            break
+        here = here.getparent()
+    return PRESENTATION.get(name)

@@ -1,0 +1,104 @@
+"""How many digits a number of an element needs, so that nothing moves by more than may be."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+
+from lxml import etree
+
+from riffler.mockup.svg import lengths, references, transform
+from riffler.mockup.xml import local_name
+from riffler.tidy.drawing import Drawing
+from riffler.tidy.numbers import Grid
+
+#: Digits after the point at the most: beyond that doubles do not tell.
+MOST = 8
+
+#: What the box of a thing may be in user units where lengths are shares of it.
+SHARED = 1000.0
+
+
+@dataclass
+class Precision:
+    """Digits for the elements of a drawing, as it is now.
+
+    `error` is by how much a point may move, in user units of the root, `bend` by how much a curve
+    may be bent. Coordinates get `more` digits than the error needs, the last with some `slack`.
+    """
+
+    drawing: Drawing
+    error: float
+    bend: float
+    more: int = 0
+    slack: int = 0
+
+    def scale(self, element: etree._Element) -> float:
+        """How many of the root's user units one of the element's is long, about."""
+        length, here = 1.0, element
+        while here is not None:
+            if local_name(here) in ("clipPath", "mask", "pattern") and "objectBoundingBox" in (
+                here.get("clipPathUnits"), here.get("maskContentUnits"), here.get("patternContentUnits")
+            ):  # fmt: skip
+                length *= SHARED
+            for key in ("transform", "gradientTransform", "patternTransform"):
+                if (said := here.get(key)) is not None:
+                    length *= transform.enlargement(transform.parse(said)) or 1.0
+            if local_name(here) in ("svg", "symbol") and here.getparent() is not None:
+                length *= _viewport(here)
+            length *= self._drawn_by.get(here.get("id", ""), 1.0)
+            here = here.getparent()  # type: ignore[assignment]
+        return length
+
+    @cached_property
+    def _drawn_by(self) -> dict[str, float]:
+        """For every id that a `use` draws, how much the largest of them enlarges it."""
+        found: dict[str, float] = {}
+        for name, users in self.drawing.references().items():
+            drawn = [
+                math.prod(
+                    transform.enlargement(transform.parse(said)) or 1.0
+                    for around in (user, *user.iterancestors())
+                    if (said := around.get("transform"))
+                )
+                for user in users
+                if local_name(user) == "use"
+            ]
+            if drawn:
+                found[name] = max(drawn)
+        return found
+
+    def digits(self, element: etree._Element) -> int:
+        """Digits of a coordinate."""
+        return self.grid(element).digits
+
+    def grid(self, element: etree._Element) -> Grid:
+        """Where the coordinates of an element lie."""
+        return Grid(digits_for(self.error / self.scale(element)) + self.more, self.slack)
+
+    def tolerance(self, element: etree._Element) -> float:
+        """By how much a curve of an element may be bent, in its own units."""
+        return self.bend / self.scale(element)
+
+    @cached_property
+    def reach(self) -> float:
+        """How far from the origin things lie, in user units of the root."""
+        box = lengths.view_box(self.drawing.root.get("viewBox"))
+        if box:
+            return max(abs(box[0]) + box[2], abs(box[1]) + box[3])
+        sides = [lengths.length(self.drawing.root.get(key)) or 0 for key in ("width", "height")]
+        return max(*sides, 1.0) if any(sides) else SHARED
+
+
+def digits_for(error: float) -> int:
+    """The fewest digits whose rounding stays within an error."""
+    if error <= 0 or not math.isfinite(error):
+        return MOST
+    return min(MOST, max(0, math.ceil(-math.log10(2 * error) - 1e-9)))
+
+
+def _viewport(element: etree._Element) -> float:
+    box = lengths.view_box(element.get("viewBox"))
+    width = lengths.length(element.get("width"))
+    return width / box[2] if box and width else 1.0

@@ -1,0 +1,195 @@
+"""A drawing -> the smallest one that is drawn alike: tidied, and held against what it was."""
+
+from __future__ import annotations
+
+import copy
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+from lxml import etree
+from numpy.typing import NDArray
+
+from riffler.color import Bytes
+from riffler.geometry import Size
+from riffler.mockup.fonts import FontBook
+from riffler.mockup.svg import lengths
+from riffler.mockup.svg.document import measure
+from riffler.project.limits import DEFAULT_LIMITS, Limits
+from riffler.render.pruning import name_fonts
+from riffler.render.svg_drawing import draw
+from riffler.tidy.drawing import sound
+from riffler.tidy.tidying import FINENESS, Tidying, tidy
+
+#: How many times its own size a drawing is looked at.
+SCALES = (1.0, 4.0)
+
+#: Pixels of the largest picture that is drawn to compare, and of what is drawn at once.
+MOST_PIXELS, PIECE = 16_000_000, 1_050_000
+
+#: What may differ: in the mean, and in all pixels but a share of them, of 255.
+MEAN, MOST, SHARE = 0.1, 4, 0.001
+
+
+@dataclass(frozen=True)
+class Difference:
+    """Of two drawings: the mean difference of a channel, and the share of pixels that differ by
+    more than `MOST`; colours times alpha, 0..255."""
+
+    mean: float = 0.0
+    share: float = 0.0
+
+    @property
+    def is_seen(self) -> bool:
+        """Whether it is more than may be."""
+        return self.mean > MEAN or self.share > SHARE
+
+    def __or__(self, other: Difference) -> Difference:
+        return Difference(max(self.mean, other.mean), max(self.share, other.share))
+
+
+@dataclass(frozen=True)
+class Checked:
+    """A tidied drawing that was held against its source. `is_changed` is False where nothing that
+    is smaller could be drawn alike, and the text is the source's own."""
+
+    text: str
+    difference: Difference
+    removed: tuple[str, ...] = ()
+    is_changed: bool = True
+
+
+@dataclass
+class _Judge:
+    """The source as it is drawn, at every scale."""
+
+    source: etree._Element
+    what: str
+    limits: Limits
+    fonts: FontBook
+    drawn: dict[float, Bytes] = field(default_factory=dict)
+
+    def difference(self, text: str) -> Difference:
+        """How far a text is drawn unlike the source."""
+        found = Difference()
+        twin = etree.fromstring(text.encode())
+        for scale in self.scales:
+            if scale not in self.drawn:
+                self.drawn[scale] = drawn_at(self.source, scale, self.what, self.limits, self.fonts)
+            found |= compared(
+                self.drawn[scale], drawn_at(twin, scale, self.what, self.limits, self.fonts)
+            )
+            if found.is_seen:
+                break
+        return found
+
+    @property
+    def scales(self) -> tuple[float, ...]:
+        """At which scales, so that no picture is too large."""
+        width, height, _ = measure(self.source)
+        most = (MOST_PIXELS / max(1.0, width * height)) ** 0.5
+        return tuple(dict.fromkeys(min(scale, most) for scale in SCALES))
+
+
+def tidied(
+    data: bytes,
+    what: str,
+    tidying: Tidying = Tidying(),
+    limits: Limits = DEFAULT_LIMITS,
+    *,
+    fonts: FontBook = FontBook(),
+    refuses: bool = False,
+) -> Checked:
+    """The smallest tidied drawing that is drawn as its source is.
+
+    Where rounding is seen, digits are added; where that does not help, paths are not put together.
+    Raises MockupError for a file that is unsound or beyond the limits.
+    """
+    source, removed = sound(data, what, limits, refuses=refuses)
+    best = _best(_Judge(source, what, limits, fonts), data, tidying)
+    if best is not None and (removed or len(best.text.encode()) <= len(data)):
+        return replace(best, removed=removed)
+    bare = etree.tostring(source, encoding="unicode")
+    return Checked(bare if removed else data.decode(), Difference(), removed, is_changed=False)
+
+
+def _best(judge: _Judge, data: bytes, tidying: Tidying) -> Checked | None:
+    """The coarsest tidying that is not seen, and that would not be coarser the next time."""
+    best = None
+    steps = _ladder(tidying)
+    for index, step in enumerate(steps):
+        text = _tidied_text(data, judge.what, step, judge.limits)
+        difference = judge.difference(text)
+        if difference.is_seen:
+            continue
+        best = Checked(text, difference)
+        if not any(_would_do(text, coarser, judge) for coarser in steps[:index]):
+            break
+    return best
+
+
+def _tidied_text(data: bytes, what: str, step: Tidying, limits: Limits) -> str:
+    """A tidied text; its ids have no part of its own where only that makes it longer."""
+    text = tidy(data, what, step, limits).text
+    if len(text.encode()) <= len(data):
+        return text
+    return tidy(data, what, replace(step, is_bound=True), limits).text
+
+
+def _would_do(text: str, step: Tidying, judge: _Judge) -> bool:
+    """Whether a coarser step, taken on a text that is tidied, makes another of it unseen."""
+    again = _tidied_text(text.encode(), judge.what, step, judge.limits)
+    if again == text:
+        return False
+    own = _Judge(etree.fromstring(text.encode()), judge.what, judge.limits, judge.fonts)
+    return not own.difference(again).is_seen
+
+
+def _ladder(tidying: Tidying) -> list[Tidying]:
+    """How to tidy, from the coarsest: each step gives something up."""
+    finer = [replace(tidying, fineness=step) for step in range(len(FINENESS))]
+    apart = [replace(step, merges=False) for step in finer[::3]]
+    return [*finer, *apart, *(replace(step, folds=False) for step in apart)]
+
+
+def drawn_at(
+    root: etree._Element, scale: float, what: str, limits: Limits, fonts: FontBook
+) -> Bytes:
+    """A drawing at so many times its size, in bands: (H, W, 4) straight RGBA."""
+    twin = copy.deepcopy(root)
+    name_fonts(twin, fonts)
+    width, height, _ = measure(twin)
+    x, y, across, down = lengths.view_box(twin.get("viewBox")) or (0.0, 0.0, width, height)
+    size = Size(max(1, round(width * scale)), max(1, round(height * scale)))
+    twin.set("width", str(size.width))
+    rows = max(1, min(size.height, PIECE // size.width))
+    bands = []
+    for top in range(0, size.height, rows):
+        count = min(rows, size.height - top)
+        twin.set("height", str(count))
+        if count < size.height:
+            first, share = y + down * top / size.height, down * count / size.height
+            twin.set("viewBox", f"{x} {first!r} {across} {share!r}")
+            twin.set("preserveAspectRatio", "none")
+        elif twin.get("viewBox") is None:
+            twin.set("viewBox", f"{x} {y} {across} {down}")
+        bands.append(draw(twin, fonts, what, limits))
+    return np.concatenate(bands)
+
+
+def compared(one: Bytes, other: Bytes) -> Difference:
+    """How far two pictures of one size are apart."""
+    if one.shape != other.shape:
+        return Difference(255.0, 1.0)
+    a, b = (np.ascontiguousarray(pixels).view(np.uint32)[..., 0] for pixels in (one, other))
+    differs = a != b  # most pixels are equal, and only the others are looked at
+    here, there = (_premultiplied(pixels[differs]) for pixels in (one, other))
+    apart = np.abs(here - there)
+    beyond = np.count_nonzero(apart.max(axis=1, initial=0) > MOST + 0.5)
+    return Difference(float(apart.sum()) / one.size, beyond / a.size)
+
+
+def _premultiplied(pixels: Bytes) -> NDArray[np.float32]:
+    """Colours times alpha, (n, 4), 0..255."""
+    straight = pixels.astype(np.float32)
+    straight[:, :3] *= straight[:, 3:] / 255
+    return straight
