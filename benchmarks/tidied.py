@@ -12,21 +12,17 @@ import subprocess
 import sys
 import tarfile
 import time
-from collections.abc import Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 from statistics import median
 
-from riffler.errors import MockupError
-from riffler.project.limits import DEFAULT_LIMITS
-from riffler.mockup.fonts import FontBook
+from lxml import etree
+
 from riffler.mockup.svg.document import settle_namespaces
 from riffler.mockup.xml import local_name, parse
-from riffler.vector.checked import compared, drawn_at, tidied
-from riffler.tidy.drawing import sound
-from riffler.tidy.tidying import Tidying, tidy
-from lxml import etree
+from riffler.tidy.tidying import tidy
+from riffler.vector.checked import tidied
 
 #: Packages whose licence lets everybody use their drawings.
 PACKAGES = (
@@ -60,7 +56,9 @@ def fetched(folder: Path, package: str) -> Path:
     place = folder / re.sub(r"\W", "_", package)
     if not place.is_dir():
         place.mkdir(parents=True)
-        subprocess.run(["npm", "pack", "--silent", package], cwd=place, check=True, capture_output=True)
+        subprocess.run(
+            ["npm", "pack", "--silent", package], cwd=place, check=True, capture_output=True
+        )
         for archive in place.glob("*.tgz"):
             with tarfile.open(archive) as file:
                 file.extractall(place, filter="data")
@@ -84,8 +82,9 @@ def bare(data: bytes) -> bytes:
     root = parse(data, "")
     settle_namespaces(root)
     for element in list(root.iter()):
-        if local_name(element) == "metadata" and element.getparent() is not None:
-            element.getparent().remove(element)
+        parent = element.getparent()
+        if local_name(element) == "metadata" and parent is not None:
+            parent.remove(element)
     for element in root.iter():
         for key in list(element.attrib):
             if str(key).startswith("{") and "xlink" not in str(key) and "XML" not in str(key):
@@ -117,7 +116,19 @@ def line(path: Path) -> Line:
             again == text, seconds, whole, trouble,
         )  # fmt: skip
     except Exception as error:
-        return Line(str(path), len(data), len(data), 0, 0, 0, 0, True, 0, 0, f"{type(error).__name__}: {error}")
+        return Line(
+            str(path),
+            len(data),
+            len(data),
+            0,
+            0,
+            0,
+            0,
+            True,
+            0,
+            0,
+            f"{type(error).__name__}: {error}",
+        )
 
 
 def report(lines: list[Line], what: str) -> str:
@@ -148,7 +159,13 @@ def main(folder: str, count: str = "20") -> None:
     print(report(everything, "all"))
     for one in everything:
         if one.trouble or not one.is_idempotent or one.after > one.before:
-            print(one.file, one.before, one.after, "idempotent" if one.is_idempotent else "NOT IDEMPOTENT", one.trouble)
+            print(
+                one.file,
+                one.before,
+                one.after,
+                "idempotent" if one.is_idempotent else "NOT IDEMPOTENT",
+                one.trouble,
+            )
 
 
 if __name__ == "__main__":

@@ -120,15 +120,33 @@ ROOMS = {
         "tasks → results: what a `task` is, the `cache` of what earlier runs made, the `runner`, `helper` processes",
         "geometry errors color files digests plain render workspace output",
     ),
+    "sprite": _room(
+        "pictures → one file for many: `packing` finds places, `sheet` draws and writes the CSS",
+        "geometry errors formats color plain project workspace encode output jobs",
+    ),
+    "tidy": _room(
+        "an SVG → a smaller one that looks the same: a module a pass, put in order by `tidying`; paths "
+        "are read, simplified and written by `path_data`, `path_shape`, `path_text`",
+        "errors digests project mockup",
+    ),
+    "vector": _room(
+        "layers `taken` out of a vector mockup, tidied and `checked` against their source, made for a "
+        "`page`; `slices`, `symbols` and `loader` plan tasks",
+        "geometry errors formats color files plain project mockup render cutlist workspace roles "
+        "output jobs sprite tidy",
+    ),
     "icon": _room(
-        "a mark → tasks for `favicon.ico`",
-        "geometry errors color workspace encode output jobs",
+        "a mark, a file or `letters` → all files of a site's icon: `art` at any side, `making` the set, "
+        "`judged` what is left of it when small",
+        "geometry errors hexcolor color files project mockup render cutlist workspace encode output "
+        "jobs tidy vector",
     ),
     "cutting": _room(
-        "a project → all that is made of its slices: `kinds` lists who plans tasks, `cut` plans, runs "
-        "and publishes; `unchanged` tells when there is nothing to do; `weigh`, `single`, `watching`",
-        "geometry errors formats color files digests plain project mockup analyse cutlist workspace encode reading "
-        "roles output jobs icon",
+        "a project → all that is made of its slices: `kinds` lists who plans tasks, `cut` plans, "
+        "runs and publishes; `unchanged` tells when there is nothing to do; `weigh`, `single`, "
+        "`watching`",
+        "geometry errors formats color files digests plain project mockup analyse cutlist workspace "
+        "encode reading roles output jobs sprite vector icon",
     ),
     "plan": _room(
         "`draft/` makes a cutlist of a reading; `mark` edits one; `survey` runs `checks/` (one module "
@@ -136,20 +154,21 @@ ROOMS = {
         "geometry errors color files plain project mockup render analyse cutlist workspace reading typeset roles",
     ),
     "site": _room(
-        "templates, pieces and styles → pages; `images`, `stylesheet` and `inlay` write the HTML and "
-        "CSS of one piece",
-        "geometry errors formats files plain project cutlist workspace roles output",
+        "templates, pieces and styles → pages; `images`, `stylesheet` and `inlay` write the HTML "
+        "and CSS of one piece",
+        "geometry errors formats files plain project mockup cutlist workspace roles output sprite "
+        "tidy vector",
     ),
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
-        "geometry errors formats color files plain project mockup render cutlist workspace encode reading "
-        "measure tokens output webfonts cutsheet cutting plan",
+        "geometry errors formats color files plain project mockup render cutlist workspace encode "
+        "reading measure tokens output webfonts cutsheet vector icon cutting plan site",
     ),
     "cli": _room(
-        "one thin module a command: parse, call the core, show the result. `command` has the options "
-        "that all share; `said` keeps what commands that only look have said",
-        "errors formats files digests plain project cutlist workspace reading measure tokens output webfonts cutsheet cutting "
-        "plan site report",
+        "one thin module a command: parse, call the core, show the result. `command` has the "
+        "options that all share; `said` keeps what commands that only look have said",
+        "errors formats files digests plain project cutlist workspace reading measure tokens output "
+        "webfonts cutsheet tidy vector cutting plan site report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
 }  # fmt: skip

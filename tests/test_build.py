@@ -11,10 +11,11 @@ from pydantic import BaseModel
 
 from conftest import Run
 from making import tree, write_project
-from riffler.project import saving
+from riffler.project import saving, sprites
+from riffler.project.favicon import Favicon
 from riffler.project.limits import Limits
 from riffler.project.project import Project
-from riffler.project.settings import Favicon, Folders, Settings
+from riffler.project.settings import Folders, Settings
 from riffler.site import templates
 from riffler.site.build import read_site
 from riffler.site.tidy import tidy
@@ -187,6 +188,7 @@ def test_every_setting_and_every_call_is_documented(project: Path) -> None:
     said = (Path(__file__).parent.parent / "docs/templates.md").read_text()
     tables: dict[str, type[BaseModel]] = {
         "folders": Folders, "defaults": saving.Settings, "favicon": Favicon, "limits": Limits,
+        "sprite": sprites.Sprite, "symbols": sprites.Symbols, "loader": sprites.Loader,
     }  # fmt: skip
     for name, field in Settings.model_fields.items():
         named = field.alias or name
@@ -196,7 +198,7 @@ def test_every_setting_and_every_call_is_documented(project: Path) -> None:
         keys = {field.alias or name for name, field in model.model_fields.items()}
         assert keys <= set(re.findall(r"`([a-z-]+)`", " ".join(lines))), table
     site = read_site(Project.at(project))
-    for call in (*templates._calls(site, "index.html"), "page", "site"):
+    for call in (*templates._calls(site, "index.html", {}), "page", "site"):
         assert re.search(rf"^\| `{call}\b", said, re.MULTILINE), call
 
 

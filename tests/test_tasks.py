@@ -27,7 +27,7 @@ from riffler.cutting.slices import Cut, CutPicture
 from riffler.encode.choice import Choice
 from riffler.errors import SettingError, WrittenError
 from riffler.geometry import Box, Size
-from riffler.icon.favicon import DrawFavicon, IconFile
+from riffler.icon.making import Icons, MakeIcons
 from riffler.jobs import helper
 from riffler.jobs.cache import Cache
 from riffler.jobs.runner import Workers, finished, run
@@ -75,7 +75,7 @@ def test_every_kind_plans_its_tasks(project: Path) -> None:
     _, tasks = planned(project)
     assert [(type(task.operation).__name__, task.slice) for task in tasks] == [
         ("CutPicture", "box"), ("CutPicture", "box"), ("CutPicture", "mark"),
-        ("CutPicture", "mark"), ("FindGround", "text"), ("DrawFavicon", "mark"),
+        ("CutPicture", "mark"), ("FindGround", "text"), ("MakeIcons", "mark"),
     ]  # fmt: skip
 
 

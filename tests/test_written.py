@@ -80,7 +80,7 @@ def test_the_line_of_a_key(tmp_path: Path, keys: tuple[str | int, ...], line: in
         (b"folders = 3", "should be a table"),
         (b"system-fonts = 3", "system-fonts"),
         (b"[folders]\nimage = 'x'", '"image" is not a key here'),
-        (b"[favicon]", "slice is missing"),
+        (b"[favicon]", "a slice, a file or letters"),
     ],
 )
 def test_what_is_no_settings_file(tmp_path: Path, data: bytes, says: str) -> None:

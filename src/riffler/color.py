@@ -161,6 +161,18 @@ def _linear_steps() -> Pixels:
     return to_linear((np.arange(256) / 255).astype(np.float32))
 
 
+def luminance(colors: Pixels) -> npt.NDArray[np.float64]:
+    """Relative luminance of sRGB colours, (..., 3) to (...), 0..1. WCAG 2.2, its definition."""
+    linear = to_linear(np.asarray(colors, np.float32)).astype(np.float64)
+    return np.asarray(linear @ LUMA.astype(np.float64))
+
+
+def contrast(one: Pixels, other: Pixels) -> npt.NDArray[np.float64]:
+    """The contrast ratio of sRGB colours, 1..21. WCAG 2.2, "contrast ratio"."""
+    here, there = (luminance(colors) + 0.05 for colors in (one, other))
+    return np.asarray(np.maximum(here, there) / np.minimum(here, there))
+
+
 def oklab(rgb: Bytes) -> Pixels:
     """(H, W, 3) uint8 sRGB to Oklab: lightness 0..1, two hues about -0.3..0.3.
 

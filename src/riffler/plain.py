@@ -81,3 +81,8 @@ def parse_json(data: bytes) -> Any:  # noqa: ANN401 - whatever it says
 def formula_free(text: str) -> str:
     """A text that no spreadsheet takes for a formula: an apostrophe before what begins as one."""
     return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
+
+
+def slug(name: str) -> str:
+    """A name as part of a file's name, a class or an id: lower-case letters, digits, hyphens."""
+    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "part"

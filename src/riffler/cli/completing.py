@@ -142,7 +142,9 @@ def formats(ctx: typer.Context, incomplete: str) -> list[str]:
     from riffler.formats import AUTO, FORMATS, VECTOR
 
     done, comma, _ = incomplete.rpartition(",")
-    return _offer(lambda _: (f"{done}{comma}{name}" for name in (*FORMATS, VECTOR, AUTO)))(ctx, incomplete)
+    return _offer(lambda _: (f"{done}{comma}{name}" for name in (*FORMATS, VECTOR, AUTO)))(
+        ctx, incomplete
+    )
 
 
 @_offer

@@ -90,7 +90,7 @@ def vector(
     with screen.progress("Tidying") as progress:
         files = []
         for number, one in enumerate(found):
-            page = ForPage(one.name, paint, styles is not None, title)  # type: ignore[arg-type]
+            page = ForPage(one.name, paint, styles is not None, title)
             files.append(
                 batch.make_one(workspace, one, tidying, page, refuses=strict, outlines=outlines)
             )

@@ -249,7 +249,7 @@ def _assets(project: Project, opened: Sequence[Opened]) -> Iterator[SheetAsset]:
         sides = (asset.pixels.width, asset.pixels.height) if isinstance(asset, CutAsset) else (0, 0)
         css = (asset.css.width, asset.css.height) if isinstance(asset, CutAsset) else (0.0, 0.0)
         small[asset.file] = SheetAsset(
-            asset.slice,
+            asset.slice or "",
             (asset.state or "") if isinstance(asset, CutAsset) else "icon",
             asset.file,
             asset.format,

@@ -50,7 +50,7 @@ def cut(
     cache = Cache(project.work / CACHE)
     workspace.memory.add(cache.boxes())
     is_whole = not names and not dry_run
-    mockups = [file.mockup_path for file in files]
+    mockups = [file.mockup_path for file in files] + project.settings.icon_files(project.root)
     read = unchanged.notes(project, mockups) if is_whole else {}
     cutlists = prepare(workspace, files)
     wanted = Wanted(workspace, cutlists, frozenset(names or known_names(files)))
@@ -95,7 +95,7 @@ def _answered_for(
     wanted: Wanted,
     ledger: Ledger,
     regions: Sequence[Region],
-    coming: Set[str],
+    coming: Set[str | None],
     *,
     is_whole: bool,
 ) -> tuple[list[Asset], list[Region]]:
@@ -139,7 +139,7 @@ def _products(
             with _at_its_line(wanted, task):
                 result = next(results)
             if progress is not None:
-                progress(task.slice, index, len(tasks))
+                progress(task.slice or "the site", index, len(tasks))
             for product in task.products(result, wanted.workspace):
                 if isinstance(product, Made):
                     made.append(product)
@@ -154,7 +154,11 @@ def _at_its_line(wanted: Wanted, task: Task[Any]) -> Iterator[None]:
     try:
         yield
     except SettingError as error:
-        cutlist, slice_ = next(pair for pair in wanted.slices() if pair[1].name == task.slice)
+        pairs = (pair for pair in wanted.slices() if pair[1].name == task.slice)
+        found = next(pairs, None)
+        if found is None:
+            raise RifflerError(error.message, error.advice) from error
+        cutlist, slice_ = found
         raise cutlist.file.mistake(
             slice_.entry, error.setting, error.message, error.advice
         ) from error

@@ -8,6 +8,8 @@ from typing import Any
 from riffler.cutting import regions, slices
 from riffler.icon import favicon
 from riffler.jobs.task import Task
+from riffler.sprite import sheet
+from riffler.vector import loader, symbols
 from riffler.vector import slices as vectors
 from riffler.workspace.prepare import Wanted
 
@@ -17,4 +19,7 @@ KINDS: tuple[Callable[[Wanted], Iterator[Task[Any]]], ...] = (
     vectors.plan,
     regions.plan,
     favicon.plan,
+    sheet.plan,
+    symbols.plan,
+    loader.plan,
 )

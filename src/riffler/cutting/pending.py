@@ -39,7 +39,7 @@ def described(tasks: Sequence[Task[Any]]) -> list[Pending]:
     said = (
         Pending(task.slice, task.state, task.size)
         if isinstance(task, SliceTask)
-        else Pending(task.slice)
+        else Pending(task.slice or "the site's icon")
         for task in tasks
     )
     return list(dict.fromkeys(said))

@@ -1,108 +1,141 @@
-"""A slice -> favicon.ico, drawn at each size rather than shrunk from one where vectors allow it."""
+"""`[favicon]` -> the task that makes a site's icon, and what the ledger says of its files."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from pathlib import Path
 
-import numpy as np
-
-from riffler.color import Pixels, to_bytes
-from riffler.encode import png
-from riffler.errors import nearest
-from riffler.geometry import Box, Size
-from riffler.icon import ico
+from riffler.cutlist.shown import painted_by, switched
+from riffler.errors import RifflerError, nearest
+from riffler.files import is_inside
+from riffler.icon.making import Icons, MakeIcons
 from riffler.jobs.task import Drawing
 from riffler.output.asset import IconAsset
 from riffler.output.publish import Made, described
+from riffler.project.favicon import Favicon
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import Wanted, known_names
-
-#: The file that browsers ask for by themselves.
-FILE = "favicon.ico"
-
-#: Pixels along each side, for tabs at one and two times and for shortcuts.
-SIDES = (16, 32, 48)
-
-
-@dataclass(frozen=True)
-class IconFile:
-    """The bytes of an icon file."""
-
-    data: bytes
-
-
-@dataclass(frozen=True)
-class DrawFavicon:
-    """Draw a mark at every size, and pack the pictures into one file."""
-
-    drawing: Drawing
-    sides: tuple[int, ...] = SIDES
-
-    @property
-    def is_long(self) -> bool:
-        """It is not."""
-        return False
-
-    def run(self, workspace: Workspace) -> IconFile:
-        """Make the file; a mark that is not square stands centred."""
-        mark, renderer = self.drawing, workspace.renderer(self.drawing.mockup)
-        pictures = []
-        for side in self.sides:
-            scale = side / max(mark.box.width, mark.box.height)
-            square = to_bytes(_centred(renderer.render(mark.box, scale, mark.shown), side))
-            pictures.append((Size(side, side), png.encode(square, keep_alpha=True)))
-        return IconFile(ico.pack(pictures))
 
 
 @dataclass(frozen=True)
 class FaviconTask:
-    """The project's favicon."""
+    """The project's icon. `slice` is None where it is of a file or of letters."""
 
-    operation: DrawFavicon
-    slice: str
-    place: Box
-    density: float
-    mockup: str
+    operation: MakeIcons
+    slice: str | None
+    mockup: str | None
+    density: float | None
 
-    result = IconFile
+    result = Icons
 
-    def products(self, result: IconFile, workspace: Workspace) -> Iterator[Made]:
-        """The one file."""
-        yield described(
-            IconAsset, workspace.project, FILE, result.data, made_by="cut", slice=self.slice,
-            format="ico", rel="icon", sizes=self.operation.sides, mockup=self.mockup,
-            place=self.place, density=self.density,
-        )  # fmt: skip
+    def products(self, result: Icons, workspace: Workspace) -> Iterator[Made]:
+        """Every file of the set."""
+        drawing = self.operation.drawing
+        found = result.judged
+        for file in result.files:
+            is_first = file is result.files[0]
+            yield described(
+                IconAsset, workspace.project, file.name, file.data, made_by="cut",
+                slice=self.slice, format=file.format, rel=file.rel, sizes=file.sides,
+                mockup=self.mockup, place=drawing.box if drawing and self.slice else None,
+                density=self.density,
+                found={
+                    "stands_out_light": found.stands_out_light,
+                    "stands_out_dark": found.stands_out_dark,
+                    "survives": found.survives,
+                    "reach": found.reach,
+                } if is_first else None,
+            )  # fmt: skip
 
 
 def plan(wanted: Wanted) -> Iterator[FaviconTask]:
-    """The favicon, when riffler.toml names a slice for it that is wanted.
+    """The icon that riffler.toml asks for: one of a slice with the slice, any other with all.
 
-    Raises WrittenError when there is no such slice.
+    Raises WrittenError for a slice, a file, a layer that is not there.
     """
-    project = wanted.workspace.project
-    named = project.settings.favicon
-    if named is None:
+    workspace = wanted.workspace
+    project, how = workspace.project, workspace.project.settings.favicon
+    if how is None:
         return
     known = known_names([cutlist.file for cutlist in wanted.cutlists])
-    if named.slice not in known:
+    if how.slice is None:
+        if wanted.names >= frozenset(known):
+            yield made_of(workspace, how)
+        return
+    if how.slice not in known:
         raise project.written.mistake(
             ("favicon", "slice"),
-            f'There is no slice "{named.slice}" in any cutlist.',
-            nearest(named.slice, known, "Slices are"),
+            f'There is no slice "{how.slice}" in any cutlist.',
+            nearest(how.slice, known, "Slices are"),
         )
     for cutlist, mark in wanted.slices():
-        if mark.name == named.slice and mark.label is None:
+        if mark.name == how.slice and mark.label is None:
             drawing = Drawing(cutlist.key, mark.box, 1.0, mark.rest.shown)
             where = project.relative(cutlist.key.path)
-            yield FaviconTask(DrawFavicon(drawing), mark.name, mark.box, mark.density, where)
+            yield _task(workspace, how, drawing, mark.name, where, mark.density)
 
 
-def _centred(pixels: Pixels, side: int) -> Pixels:
-    """The pixels in the middle of an empty square; whole pixels, so that edges stay sharp."""
-    height, width = pixels.shape[:2]
-    square = np.zeros((side, side, 4), np.float32)
-    top, left = (side - height) // 2, (side - width) // 2
-    square[top : top + height, left : left + width] = pixels
-    return square
+def made_of(workspace: Workspace, how: Favicon) -> FaviconTask:
+    """The task for letters, or for a file: the whole of it or a layer.
+
+    Raises WrittenError where the project says what is not there, RifflerError without a project.
+    """
+    if how.letters is not None:
+        return _task(workspace, how, None, None, None, None)
+    if how.file is None:
+        raise _mistake(workspace, (), "This says no slice, no file and no letters to make it of.")
+    root = workspace.project.root if workspace.has_project else Path()
+    path = root / how.file
+    if not path.is_file():
+        raise _mistake(workspace, ("file",), f'There is no file "{how.file}".')
+    if workspace.has_project and not is_inside(path, root):
+        raise _mistake(workspace, ("file",), f'"{how.file}" leads out of the project.')
+    opened = workspace.open(path)
+    mockup = opened.mockup
+    layers = [how.layer] if how.layer else []
+    shown = switched(mockup, mockup.drawn, only=layers or None)
+    box = painted_by(opened.renderer, layers) if layers else mockup.box
+    where = workspace.project.relative(path) if workspace.has_project else how.file
+    return _task(workspace, how, Drawing(opened.key, box, 1.0, shown), None, where, None)
+
+
+def _mistake(workspace: Workspace, keys: tuple[str, ...], message: str) -> RifflerError:
+    if not workspace.has_project:
+        return RifflerError(message)
+    return workspace.project.written.mistake(("favicon", *keys), message)
+
+
+def _task(
+    workspace: Workspace,
+    how: Favicon,
+    drawing: Drawing | None,
+    name: str | None,
+    mockup: str | None,
+    density: float | None,
+) -> FaviconTask:
+    fonts = sorted(str(face.path) for face in workspace.fonts.faces()) if how.letters else []
+    operation = MakeIcons(
+        drawing, how, tuple(_by_hand(workspace, how)), tuple(fonts), _site_name(workspace, how)
+    )
+    return FaviconTask(operation, name, mockup, density)
+
+
+def _by_hand(workspace: Workspace, how: Favicon) -> Iterator[tuple[int, bytes]]:
+    """The art that a person drew for sizes."""
+    root = workspace.project.root if workspace.has_project else Path()
+    for side, file in sorted(how.art.items()):
+        path = root / file
+        if not path.is_file() or (workspace.has_project and not is_inside(path, root)):
+            raise _mistake(workspace, ("art",), f'There is no file "{file}" for {side} px.')
+        yield side, path.read_bytes()
+
+
+def _site_name(workspace: Workspace, how: Favicon) -> str:
+    """What the site is called: as it is said, as the pages call it, as its folder is called."""
+    if how.name:
+        return how.name
+    if not workspace.has_project:
+        return Path.cwd().name
+    site = workspace.project.settings.site
+    return str(site.get("title") or workspace.project.root.name)

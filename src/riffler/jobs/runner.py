@@ -63,8 +63,9 @@ def _begun(
         if kept is not None:
             yield task, finished(kept)
             continue
-        mockup = task.operation.drawing.mockup
-        if len(tasks) >= MANY and mockup not in warmed:
+        drawing = task.operation.drawing
+        mockup = drawing.mockup if drawing is not None else None
+        if len(tasks) >= MANY and mockup is not None and mockup not in warmed:
             warmed.add(mockup)
             workspace.renderer(mockup).warm(only_large=True)
         do = helpers.run if task.operation.is_long else helpers.run_here
@@ -81,7 +82,8 @@ def _made(cache: Cache, digest: str, make: Callable[[], Result]) -> Result:
 def _shareable(workspace: Workspace, tasks: Sequence[Task[Any]]) -> int:
     """How many tasks are worth another process: none where the mockups are too large for more."""
     long = [task for task in tasks if task.operation.is_long]
-    mockups = {task.operation.drawing.mockup for task in long}
+    drawings = (task.operation.drawing for task in long)
+    mockups = {drawing.mockup for drawing in drawings if drawing is not None}
     layers = (layer for key in mockups for layer in workspace.renderer(key).mockup.walk())
     held = sum(layer.box.area for layer in layers if layer.box and not layer.is_group)
     return len(long) if len(long) > FEW and held <= LIGHT else 0

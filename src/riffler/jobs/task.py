@@ -41,8 +41,8 @@ class Operation(Protocol[Result_co]):
     """What is to be done: a frozen dataclass, all of whose fields are plain data that counts."""
 
     @property
-    def drawing(self) -> Drawing:
-        """What is drawn for it."""
+    def drawing(self) -> Drawing | None:
+        """What is drawn for it; None where it is of no mockup."""
         ...
 
     @property
@@ -62,8 +62,8 @@ class Task(Protocol[Result]):
     """
 
     @property
-    def slice(self) -> str:
-        """The slice that it makes something of."""
+    def slice(self) -> str | None:
+        """The slice that it makes something of; None where it is of no single one."""
         ...
 
     @property
@@ -85,8 +85,14 @@ def fingerprint(operation: Operation[object], workspace: Workspace) -> str:
     """A digest of an operation: equal ones give equal results, wherever the drawing is from."""
     kind = type(operation)
     values = (getattr(operation, field.name) for field in fields(kind))  # type: ignore[arg-type]
-    said = (
-        value.fingerprint(workspace) if isinstance(value, Drawing) else repr(value)
-        for value in values
-    )  # fmt: skip
+    said = (_said(value, workspace) for value in values)
     return digest_of(VERSION, kind.__module__, kind.__qualname__, *said)
+
+
+def _said(value: object, workspace: Workspace) -> str:
+    """A field of an operation: drawings by what would be drawn, all else as it is."""
+    if isinstance(value, Drawing):
+        return value.fingerprint(workspace)
+    if isinstance(value, tuple) and value and isinstance(value[0], Drawing):
+        return " ".join(drawing.fingerprint(workspace) for drawing in value)
+    return repr(value)

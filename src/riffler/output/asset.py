@@ -66,17 +66,19 @@ class CutAsset(Asset):
 class IconAsset(Asset):
     """A file that stands for the whole site, with what the head of a page says of it.
 
-    `rel` and `sizes` (sides in pixels) are those of its `link` element; HTML, 4.6.7.9.
+    `rel` and `sizes` (sides in pixels) are those of its `link` element, HTML, 4.6.7.9; no `rel` for
+    those that only the manifest names, no sizes for what has none. `found` are figures of the whole
+    set, with its first file.
     """
 
     kind: Literal["icon"] = "icon"
-    slice: str
     format: str
     rel: str
     sizes: tuple[int, ...]
-    mockup: str
-    place: Box
-    density: float
+    mockup: str | None = None
+    place: Box | None = None
+    density: float | None = None
+    found: Mapping[str, float] | None = None
 
 
 @dataclass(frozen=True, kw_only=True)
@@ -124,6 +126,42 @@ class FontAsset(Asset):
     source: str
 
 
+@dataclass(frozen=True, kw_only=True)
+class SpriteAsset(Asset):
+    """Many pictures in one, in one density.
+
+    `pixels` is the file's size, `css` what it covers on a page, `members` where each slice lies
+    there.
+    """
+
+    kind: Literal["sprite"] = "sprite"
+    name: str
+    format: str
+    pixels: Size
+    css: Size
+    size: str
+    members: Mapping[str, Box]
+
+
+@dataclass(frozen=True, kw_only=True)
+class SymbolsAsset(Asset):
+    """Many vector drawings in one file; `members` are their sizes on a page."""
+
+    kind: Literal["symbols"] = "symbols"
+    name: str
+    members: Mapping[str, CssSize]
+
+
+@dataclass(frozen=True, kw_only=True)
+class LoaderAsset(Asset):
+    """The drawing of a loading mark, how many dots run with it, and what is read out."""
+
+    kind: Literal["loader"] = "loader"
+    name: str
+    dots: int
+    text: str
+
+
 #: Every kind of asset that is made.
 KINDS: tuple[type[Asset], ...] = (
     CutAsset,
@@ -132,6 +170,9 @@ KINDS: tuple[type[Asset], ...] = (
     StyleAsset,
     CopyAsset,
     FontAsset,
+    SpriteAsset,
+    SymbolsAsset,
+    LoaderAsset,
 )
 
 

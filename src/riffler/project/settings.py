@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from pathlib import PurePosixPath
+from pathlib import Path, PurePosixPath
 from typing import Annotated, Any, Literal
 
 from pydantic import (
@@ -17,7 +17,9 @@ from pydantic import (
 )
 
 from riffler.project import saving
+from riffler.project.favicon import Favicon
 from riffler.project.limits import Limits
+from riffler.project.sprites import Loader, Name, Sprite, Symbols
 from riffler.project.written import kebab
 
 
@@ -71,12 +73,6 @@ class Folders(_Table):
     images: Folder = "images"
 
 
-class Favicon(_Table):
-    """The slice that becomes favicon.ico."""
-
-    slice: str
-
-
 class Measure(_Table):
     """How lengths are said: `base` is the size of a rem, in CSS pixels."""
 
@@ -124,9 +120,19 @@ class Settings(_Table):
     system_fonts: bool = False
     defaults: saving.Settings = saving.Settings()
     favicon: Favicon | None = None
+    sprite: dict[Name, Sprite] = Field(default_factory=dict)
+    symbols: dict[Name, Symbols] = Field(default_factory=dict)
+    loader: dict[Name, Loader] = Field(default_factory=dict)
     measure: Measure = Measure()
     tokens: Tokens = Tokens()
     web_fonts: WebFonts = WebFonts()
     words: Words = Words()
     site: dict[str, Any] = Field(default_factory=dict)
     limits: Limits = Limits()
+
+    def icon_files(self, root: Path) -> list[Path]:
+        """The files that the icon is made of, beside slices; `root` is the project's folder."""
+        if self.favicon is None:
+            return []
+        named = [self.favicon.file, *self.favicon.art.values()]
+        return [root / file for file in named if file is not None]

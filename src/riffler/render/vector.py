@@ -51,10 +51,7 @@ class VectorEngine:
     """Draws SVG mockups; a box at a scale is drawn at that scale, not enlarged."""
 
     def __init__(
-        self,
-        mockup: Mockup,
-        fonts: FontBook = NO_FONTS,
-        limits: Limits = DEFAULT_LIMITS,
+        self, mockup: Mockup, fonts: FontBook = NO_FONTS, limits: Limits = DEFAULT_LIMITS
     ) -> None:
         self.mockup = mockup
         self._document = cast("SvgDocument", mockup.source)
@@ -98,8 +95,8 @@ class VectorEngine:
 
     def copied(self, box: Box, shown: frozenset[str]) -> etree._Element:
         """The pruned drawing, with which layer each element is."""
-        near = self._near(box, shown)
-        return self._pruner.pruned(near, box.moved(*self.mockup.origin), box.size, is_copy=True)
+        near, place = self._near(box, shown), box.moved(*self.mockup.origin)
+        return self._pruner.pruned(near, place, box.size, is_copy=True)
 
     def _near(self, box: Box, shown: frozenset[str]) -> frozenset[str]:
         """Those layers that may paint in a box: no picture is unpacked that lies elsewhere."""
@@ -276,12 +273,8 @@ class VectorEngine:
         *,
         without_filters: bool = False,
     ) -> Bytes:
-        drawing = self._pruner.pruned(
-            shown,
-            box.moved(*self.mockup.origin),
-            size,
-            without_filters=without_filters,
-        )
+        place = box.moved(*self.mockup.origin)
+        drawing = self._pruner.pruned(shown, place, size, without_filters=without_filters)
         return draw(drawing, self._fonts, as_typed(self.mockup.path), self._limits)
 
 

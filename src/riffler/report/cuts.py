@@ -69,9 +69,9 @@ def _left_out(data: Mapping[str, Any]) -> Iterator[str]:
     """What was asked for and serves nobody: formats out of reach, and those that are too large."""
     sizes: dict[tuple[str, str, str], Counter[str]] = {}
     without: dict[str, list[str]] = {}
-    new = {asset["slice"] for asset in data["written"]}
+    new = {_name(asset) for asset in data["written"]}
     for asset in [*data["written"], *data["unchanged"]]:
-        if asset["kind"] != "cut" or asset["slice"] not in new:
+        if asset["kind"] != "cut" or _name(asset) not in new:
             continue
         name = asset["slice"]
         key = (name, asset.get("state", ""), asset.get("when", ""))
@@ -134,13 +134,19 @@ def sum_up(screen: Screen, data: Mapping[str, Any], total: str, out: Path, *, is
 
 
 def _order(asset: Written) -> tuple[str, str, bool, str]:
-    return asset["slice"], asset.get("state", ""), asset["kind"] == "icon", asset["file"]
+    is_late = asset["kind"] != "cut"
+    return _name(asset) if not is_late else "", asset.get("state", ""), is_late, asset["file"]
+
+
+def _name(asset: Written) -> str:
+    """The slice that a file is of, or what it is where it is of none."""
+    return str(asset.get("slice") or asset.get("name") or asset["kind"])
 
 
 def _row(asset: Written, is_new: bool) -> list[str]:
     form, drawn, css = asset.get("format", asset["kind"]), asset.get("pixels"), asset.get("css")
     return [
-        asset["slice"],
+        _name(asset),
         asset.get("state", ""),
         pixels(drawn["width"], drawn["height"]) if drawn else "",
         pixels(round(css["width"], 3), round(css["height"], 3)) if css else "",

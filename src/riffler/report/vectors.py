@@ -38,7 +38,11 @@ def show(
             screen.say(f"{name}: {color};")
     if written:
         names = [as_typed(path) for path in written]
-        said = ", ".join(names) if len(names) <= 3 else f"{len(names)} files in {as_typed(written[0].parent)}"
+        said = (
+            ", ".join(names)
+            if len(names) <= 3
+            else f"{len(names)} files in {as_typed(written[0].parent)}"
+        )
         screen.say(f"Wrote {said}.")
     else:
         screen.say(f"Nothing was written: -o says where {plural(len(files), 'file')} should go.")

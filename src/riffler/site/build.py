@@ -12,7 +12,15 @@ import tinycss2
 
 from riffler.errors import Place, WrittenError, nearest
 from riffler.files import files_below, read_whole
-from riffler.output.asset import CopyAsset, IconAsset, PageAsset, StyleAsset
+from riffler.output.asset import (
+    CopyAsset,
+    IconAsset,
+    LoaderAsset,
+    PageAsset,
+    SpriteAsset,
+    StyleAsset,
+    SymbolsAsset,
+)
 from riffler.output.ledger import Ledger
 from riffler.output.publish import Made, Published, described, publish
 from riffler.project.lock import locked
@@ -33,10 +41,15 @@ def read_site(project: Project) -> Site:
         regions=ledger.words,
         styles=templates.style_files(project),
         icons=tuple(asset for asset in ledger.assets if isinstance(asset, IconAsset)),
-        typefaces=tuple(
+        made_styles=tuple(
             asset.file
             for asset in ledger.assets
-            if isinstance(asset, StyleAsset) and asset.made_by == "fonts"
+            if isinstance(asset, StyleAsset) and asset.made_by in ("fonts", "cut")
+        ),
+        shared=tuple(
+            asset
+            for asset in ledger.assets
+            if isinstance(asset, SpriteAsset | SymbolsAsset | LoaderAsset)
         ),
     )
 

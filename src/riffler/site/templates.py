@@ -16,9 +16,10 @@ from riffler.errors import Place, WrittenError, nearest
 from riffler.files import files_below, is_inside
 from riffler.output.asset import IconAsset, Region
 from riffler.project.project import Project
-from riffler.site import images, pieces, stylesheet
+from riffler.site import heading, images, marks, pieces, stylesheet
 from riffler.site.bounds import Environment, TooMuchError, bounded
 from riffler.site.links import Links
+from riffler.site.marks import Shared
 from riffler.site.pieces import Piece
 from riffler.site.tidy import tidy
 
@@ -33,7 +34,8 @@ class Site:
     regions: tuple[Region, ...]
     styles: tuple[str, ...]
     icons: tuple[IconAsset, ...]
-    typefaces: tuple[str, ...] = ()
+    made_styles: tuple[str, ...] = ()
+    shared: tuple[Shared, ...] = ()
 
     @property
     def pages(self) -> tuple[str, ...]:
@@ -94,10 +96,11 @@ def render(site: Site, templates: Environment, page: str) -> str:
     here = f"{page}.html"
     try:
         with bounded():
+            used: dict[str, str] = {}
             text = templates.get_template(here).render(
-                page=page, site=site.project.settings.site, **_calls(site, here)
+                page=page, site=site.project.settings.site, **_calls(site, here, used)
             )
-            return tidy(text)
+            return tidy(marks.with_symbols(text, used, site.project))
     except jinja2.TemplateSyntaxError as error:
         path = Path(error.filename) if error.filename else folder / here
         raise _at(
@@ -135,8 +138,8 @@ def _said(text: str) -> str:
     return f"{begin}{plain[1:]}."
 
 
-def _calls(site: Site, here: str) -> dict[str, Callable[..., str]]:
-    """What a template can call; `here` is the page that it becomes."""
+def _calls(site: Site, here: str, used: dict[str, str]) -> dict[str, Callable[..., str]]:
+    """What a template can call; `here` is the page that it becomes, `used` gets its symbols."""
     links = site.links(here)
 
     def inlay(name: str, **said: str | bool | None) -> Markup:
@@ -162,7 +165,27 @@ def _calls(site: Site, here: str) -> dict[str, Callable[..., str]]:
     def head() -> Markup:
         return head_lines(site, links)
 
-    return {"inlay": inlay, "link": link, "head": head}
+    def sprite(name: str, alt: str = "", **said: str) -> Markup:
+        return marks.sprite(site.shared, _name(name), alt, _class_of("sprite", said))
+
+    def symbol(name: str, alt: str = "", **said: str) -> Markup:
+        return marks.symbol(site.shared, _name(name), alt, _class_of("symbol", said), used)
+
+    def loader(name: str) -> Markup:
+        return marks.loader(site.shared, site.project, _name(name))
+
+    return {
+        "inlay": inlay, "link": link, "head": head,
+        "sprite": sprite, "symbol": symbol, "loader": loader,
+    }  # fmt: skip
+
+
+def _class_of(call: str, said: Mapping[str, str]) -> str:
+    """What `class` says; in Python it is no name. Raises WrittenError for anything else."""
+    for key in said:
+        if key != "class":
+            raise WrittenError(f'{call}() knows no "{key}".', "It knows alt and class.")
+    return said.get("class", "")
 
 
 def _name(said: object) -> str:
@@ -172,13 +195,10 @@ def _name(said: object) -> str:
 
 
 def head_lines(site: Site, links: Links) -> Markup:
-    """The lines for the head of a page: icons and typefaces as the ledger has them, styles."""
-    lines = []
-    for icon in site.icons:
-        sizes = " ".join(f"{side}x{side}" for side in icon.sizes)
-        href = escape(links.file(icon.file))
-        lines.append(f'<link rel="{escape(icon.rel)}" href="{href}" sizes="{sizes}">')
-    hrefs = (escape(links.file(file)) for file in (*site.typefaces, *site.styles))
+    """The lines for the head of a page: icons and made styles as the ledger has them, styles."""
+    favicon = site.project.settings.favicon
+    lines = heading.lines(site.icons, links.file, favicon.theme if favicon else None)
+    hrefs = (escape(links.file(file)) for file in (*site.made_styles, *site.styles))
     lines.extend(f'<link rel="stylesheet" href="{href}">' for href in hrefs)
     return Markup("\n".join(lines))  # noqa: S704 - every value in it is escaped
 

@@ -1,4 +1,4 @@
-"""Elliptical arcs: their centres, points on them, and what a matrix makes of them. SVG 2, appendix B.2."""
+"""Elliptical arcs: centres, points on them, what a matrix makes of them. SVG 2, appendix B.2."""
 
 from __future__ import annotations
 
@@ -11,9 +11,9 @@ Point = tuple[float, float]
 
 
 class Arc(NamedTuple):
-    """An arc about its centre: radii, how the ellipse is turned, and from where by how much it goes.
+    """An arc about its centre: its radii, and how the ellipse is turned.
 
-    All angles in radians.
+    It begins at an angle and goes on by `sweep`; all angles in radians.
     """
 
     center: Point

@@ -19,7 +19,9 @@ KNOWN = (XLINK, "{http://www.w3.org/XML/1998/namespace}space")
 NOTES = {"metadata", "cursor", "view"}
 
 #: A description that a drawing program wrote about itself.
-_BY_PROGRAM = re.compile(r"\s*(created|generated|exported|made) (with|by|using|in)\b", re.IGNORECASE)
+_BY_PROGRAM = re.compile(
+    r"\s*(created|generated|exported|made) (with|by|using|in)\b", re.IGNORECASE
+)
 
 
 def take_out(drawing: Drawing) -> None:
@@ -50,14 +52,12 @@ def _drop_notes(drawing: Drawing) -> None:
     root = drawing.root
     for element in list(drawing.elements()):
         name = local_name(element)
-        is_ours = element.getparent() is root
         if name in NOTES and not (name == "view" and drawing.keeps_names):
             drop(element)
-        elif name == "title" and (not is_ours or not (element.text or "").strip()):
-            drop(element)
-        elif name == "desc":
+        elif name in ("title", "desc"):
             text = "".join(str(part) for part in element.itertext())
-            if not is_ours or not text.strip() or _BY_PROGRAM.match(text):
+            is_of_whole = element.getparent() is root
+            if not is_of_whole or not text.strip() or _BY_PROGRAM.match(text):
                 drop(element)
 
 
@@ -94,9 +94,7 @@ def _drop_white(root: etree._Element) -> None:
         if not isinstance(element.tag, str):
             continue
         parent = element.getparent()
-        if element.text and local_name(element) not in _READ and not element.text.strip():
-            element.text = None
-        elif element.text and local_name(element) not in _READ:
+        if element.text and local_name(element) not in _READ:
             element.text = None
         if parent is not None and element.tail and local_name(parent) not in _READ:
             element.tail = None

@@ -1,4 +1,4 @@
-"""A colour -> the shortest way to write it that every browser and renderer reads. CSS Color 4, section 6.1."""
+"""A colour -> the shortest way to write it that everything reads. CSS Color 4, section 6.1."""
 
 from __future__ import annotations
 

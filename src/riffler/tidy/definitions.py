@@ -23,8 +23,7 @@ _TAKEN = {"gradientUnits", "gradientTransform", "spreadMethod", "x1", "y1", "x2"
 
 
 def settle(drawing: Drawing) -> None:
-    """Drop unused definitions, make equal ones one, and gradients that lend their colours part of
-    the one that borrows."""
+    """Drop unused definitions, make equal ones one, put lent colours where they are borrowed."""
     if drawing.has_sheet:
         return
     _lend(drawing)
@@ -67,7 +66,13 @@ def _make_one(drawing: Drawing) -> None:
     renamed: dict[str, str] = {}
     for element in list(drawing.elements()):
         name = element.get("id")
-        if name is None or local_name(element) not in (*GRADIENTS, "clipPath", "filter", "mask", "pattern"):
+        if name is None or local_name(element) not in (
+            *GRADIENTS,
+            "clipPath",
+            "filter",
+            "mask",
+            "pattern",
+        ):
             continue
         twin = copy.deepcopy(element)
         twin.tail = None
@@ -100,9 +105,7 @@ def rename(root: etree._Element, names: dict[str, str]) -> None:
                 element.set(key, " ".join(names.get(part, part) for part in said.split()))
         for key in ("begin", "end"):
             if (said := element.get(key)) is not None:
-                begun = re.sub(
-                    r"([^\s;.]+)(\.[a-z])", lambda m: names.get(m[1], m[1]) + m[2], said
-                )
+                begun = re.sub(r"([^\s;.]+)(\.[a-z])", lambda m: names.get(m[1], m[1]) + m[2], said)
                 element.set(key, begun)
 
 

@@ -26,8 +26,8 @@ class Drawing:
 
     `has_sheet` tells that a style sheet stays in it, whose rules may want any name or attribute.
     `keeps_names` holds ids, classes and data that nothing in the file uses: the page may. `kept` is
-    an attribute of data that stays. `merges` allows to put paths together, `folds` to take transforms
-    into coordinates.
+    an attribute of data that stays. `merges` allows to put paths together, `folds` to take
+    transforms into coordinates.
     """
 
     root: etree._Element
@@ -63,7 +63,9 @@ class Drawing:
         known = references.by_id(self.root)
         found = set[etree._Element]()
         for name, users in self.references().items():
-            if name in known and any(local_name(user) in ("use", "mpath", "textPath", "feImage") for user in users):
+            if name in known and any(
+                local_name(user) in ("use", "mpath", "textPath", "feImage") for user in users
+            ):
                 found.update(known[name].iter())
         return found
 
@@ -101,11 +103,13 @@ def sound(
     if local_name(root) != "svg":
         raise MockupError(f"{what} is XML, but no SVG.")
     refuse_depth(root, limits.depth, what)
-    removed = _foreign(root)
+    foreign = _foreign(root)
     settle_namespaces(root)
-    removed = tuple(dict.fromkeys((*removed, *_active(root))))
+    removed = tuple(dict.fromkeys((*foreign, *_active(root))))
     if removed and refuses:
-        raise MockupError(f"{what} has {' and '.join(removed)}.", "Without --strict that is taken out.")
+        raise MockupError(
+            f"{what} has {' and '.join(removed)}.", "Without --strict that is taken out."
+        )
     references.refuse_explosion(root, limits.elements, what)
     return root, removed
 
@@ -121,26 +125,30 @@ def _foreign(root: etree._Element) -> list[str]:
 def _active(root: etree._Element) -> list[str]:
     """Take out all that runs or leads outside; returns what that was."""
     removed = []
-    if any(local_name(element) in ("script", "handler", "listener") for element in root.iter()):
+    for element in [e for e in root.iter() if local_name(e) in ("script", "handler", "listener")]:
         removed.append("a script")
+        drop(element)
     for element in [e for e in root.iter() if isinstance(e.tag, str)]:
         for key in [str(key) for key in element.attrib]:
             if etree.QName(key).localname.lower().startswith("on"):
                 del element.attrib[key]
                 removed.append("event handlers")
         link = references.href(element)
-        if local_name(element) == "a" and not re.match(r"(https?:|mailto:|tel:|[#/.]|[^:]*$)", link):
+        if local_name(element) == "a" and not re.match(
+            r"(https?:|mailto:|tel:|[#/.]|[^:]*$)", link
+        ):
             removed.append("a link that runs something")
             for key in ("href", references.XLINK):
                 element.attrib.pop(key, None)
         if local_name(element) in ("use", "feImage") and link.startswith("data:"):
             removed.append("a reference that leads outside")
             drop(element)
-        if local_name(element) in ANIMATIONS and re.match(r"(.*:)?href$|on", element.get("attributeName", "")):
+        if local_name(element) in ANIMATIONS and re.match(
+            r"(.*:)?href$|on", element.get("attributeName", "")
+        ):
             removed.append("an animated link")
             drop(element)
-    runs = bool(removed)
-    if references.remove_outside(root) and not (runs and "a script" in removed):
+    if references.remove_outside(root):
         removed.append("a reference that leads outside")
     for sheet in [e for e in root.iter() if local_name(e) == "style"]:
         text = "".join(str(part) for part in sheet.itertext())
@@ -202,7 +210,7 @@ def svg(name: str) -> str:
 
 
 def computed(element: etree._Element, name: str) -> str | None:
-    """What a property is for an element, by attributes: its own, an inherited or the initial one."""
+    """What a property is for an element, by attributes: its own, an inherited, the initial one."""
     here: etree._Element | None = element
     while here is not None:
         said = here.get(name)

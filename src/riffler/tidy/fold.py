@@ -75,8 +75,7 @@ class _Folder:
         return said[1] == "none" or _similar(matrix) is not None
 
     def _takes(self, paint: str, element: etree._Element, matrix: Transform) -> bool:
-        """Whether a gradient goes along with what it paints: by itself, or since nothing else has
-        it."""
+        """Whether a gradient goes along with what it paints, or can be made to."""
         gradient = self._known.get(named(paint) or "")
         if gradient is None or local_name(gradient) not in GRADIENTS or href(gradient):
             return False
@@ -104,7 +103,9 @@ class _Folder:
         for name, moved in gradients.items():
             gradient = self._known[name]
             inner = matrices.read(gradient.get("gradientTransform")) or Identity
-            gradient.set("gradientTransform", f"matrix({' '.join(map(repr, moved.transform(inner)))})")
+            gradient.set(
+                "gradientTransform", f"matrix({' '.join(map(repr, moved.transform(inner)))})"
+            )
 
     def _apply(
         self, element: etree._Element, matrix: Transform, gradients: dict[str, Transform]
@@ -147,9 +148,8 @@ def _shorten_all(element: etree._Element, precision: Precision) -> None:
     """Write an element's numbers short where they stand, to be compared with."""
     for inner in element.iter():
         _shorten(inner, precision)
-        if local_name(inner) in SHAPES and (segments := segments_of(inner)) is not None:
-            if local_name(inner) == "path":
-                inner.set("d", written(segments, precision.grid(inner)))
+        if local_name(inner) == "path" and (segments := segments_of(inner)) is not None:
+            inner.set("d", written(segments, precision.grid(inner)))
 
 
 def _move(element: etree._Element, matrix: Transform, grid: Grid) -> bool:
@@ -226,5 +226,3 @@ def _shorten(element: etree._Element, precision: Precision) -> None:
             element.set(key, text)
         if not element.get(key):
             del element.attrib[key]
-
-

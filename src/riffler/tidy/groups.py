@@ -25,7 +25,12 @@ def unwrap(drawing: Drawing) -> None:
     held = _held(drawing)
     for group in reversed(list(drawing.elements())):
         parent = group.getparent()
-        if local_name(group) != "g" or parent is None or group in held or local_name(parent) == "switch":
+        if (
+            local_name(group) != "g"
+            or parent is None
+            or group in held
+            or local_name(parent) == "switch"
+        ):
             continue
         children = [child for child in group if isinstance(child.tag, str)]
         if len(children) == 1 and not (held & {group, children[0]}):

@@ -42,6 +42,8 @@ def _paints_nothing(element: etree._Element) -> bool:
         return False
     if name in ("g", "a", "switch"):
         return len(element) == 0 and element.get("filter", "none") == "none"
+    if name in ("use", "image"):
+        return not element.get("href")
     if name == "text":
         return not "".join(str(part) for part in element.itertext()).strip() and len(element) == 0
     if name not in SHAPES:
@@ -52,9 +54,13 @@ def _paints_nothing(element: etree._Element) -> bool:
             return True
     if computed(element, "visibility") in ("hidden", "collapse"):
         return True
-    if is_clip or any(computed(element, f"marker-{end}") != "none" for end in ("start", "mid", "end")):
+    if is_clip or any(
+        computed(element, f"marker-{end}") != "none" for end in ("start", "mid", "end")
+    ):
         return False
-    has_fill = computed(element, "fill") != "none" and not _is_zero(computed(element, "fill-opacity"))
+    has_fill = computed(element, "fill") != "none" and not _is_zero(
+        computed(element, "fill-opacity")
+    )
     has_stroke = (
         computed(element, "stroke") != "none"
         and not _is_zero(computed(element, "stroke-width"))

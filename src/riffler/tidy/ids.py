@@ -50,7 +50,7 @@ def _mark(text: str) -> str:
 
 
 def _letters(index: int) -> str:
-    """a to z, then aa, ab."""
+    """A to z, then aa, ab."""
     text = ""
     index += 1
     while index:

@@ -63,7 +63,9 @@ def _segments(element: etree._Element) -> Sequence[Segment]:
 
 def _is_plain(path: etree._Element) -> bool:
     """Whether nothing about a path depends on its own box, and it is opaque where it overlaps."""
-    if len(path) or any(path.get(key) is not None for key in (*EFFECTS, "style", "transform", "pathLength")):
+    if len(path) or any(
+        path.get(key) is not None for key in (*EFFECTS, "style", "transform", "pathLength")
+    ):
         return False
     if any(computed(path, f"marker-{end}") != "none" for end in ("start", "mid", "end")):
         return False

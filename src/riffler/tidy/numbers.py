@@ -34,12 +34,13 @@ class Grid(NamedTuple):
 
     def units(self, steps: int) -> float:
         """What a number of steps is."""
-        return steps / 10**self.digits
+        return float(steps / 10**self.digits)
 
 
 def to_grid(value: float, digits: int) -> int:
     """A number in whole steps of its last digit: 1.25 at two digits is 125."""
-    return round(value * 10**digits)
+    steps: int = round(value * 10**digits)
+    return steps
 
 
 @lru_cache(16_384)

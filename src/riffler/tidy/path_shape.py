@@ -40,9 +40,9 @@ def simplified(segments: Iterable[Segment], tolerance: float, grid: Grid) -> lis
     here = begin = (0.0, 0.0)
     for segment in segments:
         if segment.command == "Z":
-            if len(steps) > 2 and steps[-2].segment.command not in "MZ":
-                if steps[-1].segment == Segment("L", begin):
-                    steps.pop()  # a line to where closing goes anyway
+            has_drawn = len(steps) > 2 and steps[-2].segment.command not in "MZ"
+            if has_drawn and steps[-1].segment == Segment("L", begin):
+                steps.pop()  # a line to where closing goes anyway
             steps.append(_Step(here, segment))
             here = begin
             continue

@@ -69,7 +69,7 @@ class _Writer:
             self._handle = (segment.command, (2 * x - steps[-4], 2 * y - steps[-3]))
 
     def _forms(self, segment: Segment, steps: Steps) -> Iterator[tuple[str, str, str]]:
-        """Every way to write a segment: its letter, the text with what goes before, the last number."""
+        """Every way to write a segment: its letter, its text, the last number in it."""
         x, y = self._here
         command = segment.command
         if command == "A":
@@ -134,4 +134,3 @@ class _Writer:
             if math.dist(got.at(0.5), wanted.at(0.5)) <= unit / 2:
                 return shape
         return short(rx, MOST_DIGITS), short(ry, MOST_DIGITS), short(turn, MOST_DIGITS)
-

@@ -8,13 +8,16 @@ from functools import cached_property
 
 from lxml import etree
 
-from riffler.mockup.svg import lengths, references, transform
+from riffler.mockup.svg import lengths, transform
 from riffler.mockup.xml import local_name
 from riffler.tidy.drawing import Drawing
 from riffler.tidy.numbers import Grid
 
 #: Digits after the point at the most: beyond that doubles do not tell.
 MOST = 8
+
+#: What says that coordinates are shares of a box.
+_BY_BOX = ("clipPathUnits", "maskContentUnits", "patternContentUnits")
 
 #: What the box of a thing may be in user units where lengths are shares of it.
 SHARED = 1000.0
@@ -38,9 +41,7 @@ class Precision:
         """How many of the root's user units one of the element's is long, about."""
         length, here = 1.0, element
         while here is not None:
-            if local_name(here) in ("clipPath", "mask", "pattern") and "objectBoundingBox" in (
-                here.get("clipPathUnits"), here.get("maskContentUnits"), here.get("patternContentUnits")
-            ):  # fmt: skip
+            if any(here.get(key) == "objectBoundingBox" for key in _BY_BOX):
                 length *= SHARED
             for key in ("transform", "gradientTransform", "patternTransform"):
                 if (said := here.get(key)) is not None:

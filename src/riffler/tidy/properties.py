@@ -86,10 +86,10 @@ OF_TEXT = (
 
 #: What of a `style` is kept although no attribute can say it: it changes what is seen.
 IN_STYLE = {
-    "animation", "background", "background-color", "backdrop-filter", "font", "font-feature-settings",
-    "font-kerning", "font-variation-settings", "isolation", "mask-type", "mix-blend-mode",
-    "tab-size", "text-transform", "transform", "transform-box", "transform-origin", "transition",
-    "white-space", "will-change",
+    "animation", "background", "background-color", "backdrop-filter", "font",
+    "font-feature-settings", "font-kerning", "font-variation-settings", "isolation", "mask-type",
+    "mix-blend-mode", "tab-size", "text-transform", "transform", "transform-box",
+    "transform-origin", "transition", "white-space", "will-change",
 }  # fmt: skip
 
 #: Attributes that say what an element would do anyway.

@@ -46,7 +46,7 @@ def become(element: etree._Element, name: str, geometry: dict[str, str]) -> None
 
 
 def settle(drawing: Drawing, precision: Precision) -> None:
-    """Write every shape in the form that takes fewest characters, its numbers as short as may be."""
+    """Write every shape in the form that takes the fewest characters."""
     moving = drawing.moving()
     for element in drawing.elements():
         if local_name(element) not in GEOMETRY or element in moving:
@@ -55,14 +55,20 @@ def settle(drawing: Drawing, precision: Precision) -> None:
         if segments is None:
             continue
         grid, tolerance = precision.grid(element), precision.tolerance(element)
-        marked = any(computed(element, f"marker-{end}") != "none" for end in ("start", "mid", "end"))
+        marked = any(
+            computed(element, f"marker-{end}") != "none" for end in ("start", "mid", "end")
+        )
         if local_name(element) == "path" and drawing.has_sheet:
             element.set("d", written(segments, grid))
             continue
         if drawing.has_sheet or marked or element.get("pathLength") is not None:
             continue
         if local_name(element) in ("rect", "circle", "ellipse"):
-            if local_name(element) == "rect" and "rx" not in element.attrib and "ry" not in element.attrib:
+            if (
+                local_name(element) == "rect"
+                and "rx" not in element.attrib
+                and "ry" not in element.attrib
+            ):
                 _to_path(element, segments, tolerance, grid)
             continue
         _to_path(element, segments, tolerance, grid)
@@ -159,7 +165,9 @@ def _round_rect(segments: Sequence[Segment], grid: Grid) -> tuple[str, dict[str,
         ends.append(end)
         here = end
     (left, right), (top, bottom) = ((min(v), max(v)) for v in zip(*ends, strict=True))
-    insides = {(x, y) for x in (left + radius, right - radius) for y in (top + radius, bottom - radius)}
+    insides = {
+        (x, y) for x in (left + radius, right - radius) for y in (top + radius, bottom - radius)
+    }
     if any(min(math.dist(arc.center, place) for place in insides) > 2 * tolerance for arc in arcs):
         return None
     geometry = {"x": left, "y": top, "width": right - left, "height": bottom - top, "rx": radius}

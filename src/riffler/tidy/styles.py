@@ -6,6 +6,7 @@ import re
 
 from lxml import etree
 
+from riffler.mockup.svg import lengths
 from riffler.mockup.svg.style import declared
 from riffler.mockup.xml import local_name
 from riffler.tidy.colors import shortest
@@ -23,7 +24,12 @@ from riffler.tidy.properties import (
 )
 
 #: Values of properties that only a style can say, which say nothing.
-_IDLE = {"mix-blend-mode": "normal", "isolation": "auto", "transform": "none", "mask-type": "luminance"}
+_IDLE = {
+    "mix-blend-mode": "normal",
+    "isolation": "auto",
+    "transform": "none",
+    "mask-type": "luminance",
+}
 
 _RELATIVE = re.compile(r"\d(em|ex|ch|rem)\b")
 
@@ -93,7 +99,8 @@ def _holds_anyway(element: etree._Element, key: str) -> bool:
 
 def _plain(value: str) -> str:
     """A value so that equal ones are equal: numbers without idle zeros and units."""
-    return re.sub(r"^(-?\d*)(\.\d*?)?0*(px)?$", r"\1\2", value).rstrip(".") if value[:1].isdigit() and "." in value or value.endswith("px") else value
+    number = lengths.length(value)
+    return value if number is None else f"{number:g}"
 
 
 def _drop_meaningless(element: etree._Element, reused: set[etree._Element]) -> None:
@@ -119,18 +126,20 @@ def _drop_unheard(group: etree._Element) -> None:
     """Drop what a group says to its children when every one of them says it itself."""
     if local_name(group) not in ("g", "svg", "a"):
         return
-    children = [child for child in group if local_name(child) not in ("title", "desc", "defs", "style")]
+    children = [
+        child for child in group if local_name(child) not in ("title", "desc", "defs", "style")
+    ]
     if not children or any(local_name(child) in RESOURCES for child in children):
         return
-    texts = any(local_name(inner) in ("text", "use") for inner in group.iter())
-    strokes = any(inner.get("stroke", "none") != "none" for inner in group.iter())
-    strokes = strokes or computed(group, "stroke") != "none"
+    inside = {local_name(inner) for inner in group.iter()}
+    if inside & {"text", "use"}:
+        return
+    strokes = [computed(group, "stroke"), *(str(inner.get("stroke")) for inner in group.iter())]
+    is_stroked = any(stroke not in ("none", "None") for stroke in strokes)
+    in_clip = any(local_name(around) == "clipPath" for around in group.iterancestors())
     for key in [str(key) for key in group.attrib if key in INHERITED]:
-        heard = any(child.get(key) is None for child in children)
-        if not heard and not texts:
+        is_heard = any(child.get(key) is None for child in children)
+        is_of_stroke = key in OF_STROKES and not is_stroked
+        is_of_clip = key == "clip-rule" and not in_clip and "clipPath" not in inside
+        if not is_heard or is_of_stroke or is_of_clip:
             del group.attrib[key]
-        elif key in OF_STROKES and not strokes and not texts:
-            del group.attrib[key]
-        elif key == "clip-rule" and not any(local_name(a) == "clipPath" for a in group.iterancestors()):
-            if not any(local_name(inner) == "clipPath" for inner in group.iter()):
-                del group.attrib[key]

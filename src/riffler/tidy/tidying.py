@@ -30,9 +30,17 @@ TOLERANCE = 0.0205
 #: The largest size in use when nothing is said, in times the drawing's own.
 LARGEST = 4.0
 
-#: From coarse to fine: digits more than the tolerance needs, how large a last digit is rounded away,
-#: and the share of the tolerance by which curves may be bent.
-FINENESS = ((0, 0, 1.0), (1, 3, 1.0), (1, 2, 1.0), (1, 0, 1.0), (1, 0, 0.1), (2, 0, 0.1), (3, 0, 0.01))
+#: From coarse to fine: digits more than the tolerance needs, how large a last digit is rounded
+#: away, and the share of the tolerance by which curves may be bent.
+FINENESS = (
+    (0, 0, 1.0),
+    (1, 3, 1.0),
+    (1, 2, 1.0),
+    (1, 0, 1.0),
+    (1, 0, 0.1),
+    (2, 0, 0.1),
+    (3, 0, 0.01),
+)
 
 #: Rounds of all passes at the most; three do nearly always.
 ROUNDS = 8
@@ -58,6 +66,10 @@ class Tidying:
     is_bound: bool = False
 
 
+#: What holds when nothing is said.
+USUAL = Tidying()
+
+
 @dataclass(frozen=True)
 class Tidied:
     """The text of a tidied drawing, and what was taken out of it because it runs or fetches."""
@@ -69,7 +81,7 @@ class Tidied:
 def tidy(
     data: bytes,
     what: str,
-    tidying: Tidying = Tidying(),
+    tidying: Tidying = USUAL,
     limits: Limits = DEFAULT_LIMITS,
     *,
     refuses: bool = False,
@@ -114,6 +126,6 @@ def _error(drawing: Drawing, tidying: Tidying) -> float:
     box = lengths.view_box(drawing.root.get("viewBox"))
     width = lengths.length(drawing.root.get("width"))
     across = box[2] if box else width or 300.0
-    own = width if width else across
+    own = width or across
     largest = tidying.largest or LARGEST * own
     return tidying.tolerance * across / largest if largest else math.inf

@@ -47,7 +47,12 @@ def shorten(drawing: Drawing, precision: Precision) -> None:
 
 def _is_lent(element: etree._Element) -> bool:
     """Whether what the element leaves out would come from another; SVG 2, section 14.2."""
-    return element.get("href") is not None and local_name(element) in ("linearGradient", "radialGradient", "pattern", "filter")
+    return element.get("href") is not None and local_name(element) in (
+        "linearGradient",
+        "radialGradient",
+        "pattern",
+        "filter",
+    )
 
 
 def _shorten(element: etree._Element, key: str, grid: Grid, precision: Precision) -> None:
@@ -63,9 +68,7 @@ def _shorten(element: etree._Element, key: str, grid: Grid, precision: Precision
             places = grid if finer is None else Grid(finer)
             _set(element, key, joined(map(places.text, lengths.numbers(said))))
     elif key in _PLACES and name not in ("text", "tspan"):
-        is_share = name in _BY_BOX and element.get(_BY_BOX[name]) != (
-            "userSpaceOnUse"
-        )
+        is_share = name in _BY_BOX and element.get(_BY_BOX[name]) != ("userSpaceOnUse")
         if name == "radialGradient" or name == "linearGradient":
             is_share = is_share and element.get("href") is None
         value = lengths.length(said, whole=1.0 if is_share else None)

@@ -11,8 +11,10 @@ from riffler.mockup.xml import local_name
 from riffler.tidy.drawing import Drawing
 
 #: Attributes in the order in which they are written: alike files compress better.
-_FIRST = ("width", "height", "viewBox", "id", "class", "fill", "fill-rule", "stroke", "stroke-width",
-          "stroke-linecap", "stroke-linejoin", "transform")  # fmt: skip
+_FIRST = (
+    "width", "height", "viewBox", "id", "class", "fill", "fill-rule", "stroke", "stroke-width",
+    "stroke-linecap", "stroke-linejoin", "transform",
+)  # fmt: skip
 _LAST = ("d", "points")
 
 _XML = "{http://www.w3.org/XML/1998/namespace}"
@@ -50,4 +52,4 @@ def _order(key: str) -> tuple[int, str]:
 
 
 def _escaped(text: str) -> str:
-    return text.replace("&", "&amp;").replace("<", "&lt;").replace("\n", "&#10;" if False else "\n")
+    return text.replace("&", "&amp;").replace("<", "&lt;")

@@ -7,7 +7,8 @@ from functools import lru_cache
 
 import numpy as np
 
-from riffler.color import Bytes, oklab, to_linear
+from riffler.color import Bytes, oklab
+from riffler.color import contrast as encoded_contrast
 
 #: Oklab's distance below which two colours look the same unless they touch.
 ALIKE = 0.02
@@ -78,10 +79,4 @@ def over(color: str, ground: Bytes) -> Bytes:
 
 def contrast(one: Bytes, other: Bytes) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
     """The contrast ratio of colours, 1..21; (N, 3) uint8 each. WCAG 2.2, "contrast ratio"."""
-    light, dark = (_luminance(colors) + 0.05 for colors in (one, other))
-    return np.asarray(np.maximum(light, dark) / np.minimum(light, dark))
-
-
-def _luminance(colors: Bytes) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
-    linear = to_linear((colors / 255).astype(np.float32)).astype(np.float64)
-    return np.asarray(linear @ np.array((0.2126, 0.7152, 0.0722)))
+    return encoded_contrast(*((colors / 255).astype(np.float32) for colors in (one, other)))

@@ -13,10 +13,11 @@ from riffler.files import as_typed
 from riffler.geometry import CssSize
 from riffler.mockup import address
 from riffler.mockup.svg.document import read_bytes
+from riffler.plain import slug
 from riffler.tidy.tidying import Tidying
 from riffler.vector.making import VectorFile, make
 from riffler.vector.outlines import outlined
-from riffler.vector.page import ForPage, slug
+from riffler.vector.page import ForPage
 from riffler.vector.taken import taken
 from riffler.workspace import Workspace
 
@@ -49,11 +50,11 @@ def gather(
     if is_each:
         order = {layer.address: place for place, layer in enumerate(mockup.walk())}
         alone.sort(key=lambda names: order[names[0]])
-    found = []
+    found, density = [], opened.density or 1.0
     for layers, name in zip(alone, _names([names[0] for names in alone], paths[0]), strict=True):
         box = painted_by(opened.renderer, layers)
         shown = switched(mockup, mockup.drawn, only=layers)
-        size = CssSize(box.width / opened.density, box.height / opened.density)
+        size = CssSize(box.width / density, box.height / density)
         parts = sorted(address.find_all(mockup, layers))
         data = taken(opened.renderer, shown, box, size, parts)
         found.append(Source(data, name, f"{as_typed(paths[0])}, {', '.join(layers)}"))
@@ -143,5 +144,3 @@ def as_data(
             for index, (source, file) in enumerate(zip(found, files, strict=True))
         ]
     }
-
-

@@ -17,8 +17,9 @@ from riffler.mockup.svg.document import measure
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.pruning import name_fonts
 from riffler.render.svg_drawing import draw
+from riffler.render.vector import NO_FONTS
 from riffler.tidy.drawing import sound
-from riffler.tidy.tidying import FINENESS, Tidying, tidy
+from riffler.tidy.tidying import FINENESS, USUAL, Tidying, tidy
 
 #: How many times its own size a drawing is looked at.
 SCALES = (1.0, 4.0)
@@ -32,8 +33,10 @@ MEAN, MOST, SHARE = 0.1, 4, 0.001
 
 @dataclass(frozen=True)
 class Difference:
-    """Of two drawings: the mean difference of a channel, and the share of pixels that differ by
-    more than `MOST`; colours times alpha, 0..255."""
+    """How two drawings differ, in colours times alpha, 0..255.
+
+    In the mean of all channels, and the share of pixels of which one differs by more than `MOST`.
+    """
 
     mean: float = 0.0
     share: float = 0.0
@@ -47,10 +50,16 @@ class Difference:
         return Difference(max(self.mean, other.mean), max(self.share, other.share))
 
 
+#: Nothing is seen at all.
+SAME = Difference()
+
+
 @dataclass(frozen=True)
 class Checked:
-    """A tidied drawing that was held against its source. `is_changed` is False where nothing that
-    is smaller could be drawn alike, and the text is the source's own."""
+    """A tidied drawing that was held against its source.
+
+    `is_changed` is False where nothing smaller could be drawn alike: the text is the source's.
+    """
 
     text: str
     difference: Difference
@@ -93,10 +102,10 @@ class _Judge:
 def tidied(
     data: bytes,
     what: str,
-    tidying: Tidying = Tidying(),
+    tidying: Tidying = USUAL,
     limits: Limits = DEFAULT_LIMITS,
     *,
-    fonts: FontBook = FontBook(),
+    fonts: FontBook = NO_FONTS,
     refuses: bool = False,
 ) -> Checked:
     """The smallest tidied drawing that is drawn as its source is.

@@ -7,8 +7,9 @@ from dataclasses import dataclass, replace
 
 from riffler.mockup.fonts import FontBook
 from riffler.project.limits import DEFAULT_LIMITS, Limits
-from riffler.tidy.tidying import Tidying
-from riffler.vector.checked import Difference, tidied
+from riffler.render.vector import NO_FONTS
+from riffler.tidy.tidying import USUAL, Tidying
+from riffler.vector.checked import SAME, Difference, tidied
 from riffler.vector.page import ForPage, made
 from riffler.vector.taken import LAYER
 
@@ -26,7 +27,7 @@ class VectorFile:
     after: int
     zipped_before: int
     zipped_after: int
-    difference: Difference = Difference()
+    difference: Difference = SAME
     removed: tuple[str, ...] = ()
     styles: str = ""
     colors: tuple[tuple[str, str], ...] = ()
@@ -35,11 +36,11 @@ class VectorFile:
 def make(
     source: bytes,
     what: str,
-    tidying: Tidying = Tidying(),
+    tidying: Tidying = USUAL,
     page: ForPage | None = None,
     limits: Limits = DEFAULT_LIMITS,
     *,
-    fonts: FontBook = FontBook(),
+    fonts: FontBook = NO_FONTS,
     refuses: bool = False,
 ) -> VectorFile:
     """Tidy a drawing and make it for a page. Raises MockupError for one that is unsound."""

@@ -13,6 +13,7 @@ from riffler.mockup.xml import local_name, parse
 from riffler.tidy.properties import OF_TEXT
 from riffler.workspace import Workspace
 
+
 def outlined(data: bytes, what: str, workspace: Workspace) -> bytes:
     """The drawing with paths for its texts.
 

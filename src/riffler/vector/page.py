@@ -6,15 +6,16 @@ sheet under classes that are called as the layers are.
 
 from __future__ import annotations
 
-import re
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
-from riffler.project.saving import Paint
 
 from lxml import etree
 
+from riffler.errors import RifflerError
 from riffler.mockup.svg.document import NAMESPACE
 from riffler.mockup.xml import local_name
+from riffler.plain import slug
+from riffler.project.saving import Paint
 from riffler.tidy.colors import KEYWORDS, shortest
 from riffler.tidy.drawing import Drawing, computed
 from riffler.tidy.writing import text_of
@@ -64,6 +65,7 @@ def made(text: str, how: ForPage) -> Paged:
     root = etree.fromstring(text.encode())
     colors: tuple[tuple[str, str], ...] = ()
     if how.paint == "current":
+        _refuse_several(_colors(root), how.stem)
         _paint(root, lambda _: "currentColor")
     elif how.paint == "custom":
         named = {
@@ -77,7 +79,17 @@ def made(text: str, how: ForPage) -> Paged:
     return Paged(text_of(Drawing(root)), styles, colors)
 
 
-def _painted(root: etree._Element) -> Iterator[tuple[etree._Element, str, str]]:
+def _refuse_several(colors: Sequence[str], name: str) -> None:
+    """Raises RifflerError for a drawing of several colours, which one would make a blot of."""
+    if len(colors) > 1:
+        raise RifflerError(
+            f'"{name}" has {len(colors)} colours ({", ".join(colors[:4])}), and the colour of text '
+            "is one.",
+            'Let a page have each of them: paint = "custom".',
+        )
+
+
+def painted(root: etree._Element) -> Iterator[tuple[etree._Element, str, str]]:
     """Elements with the attribute and the colour of each of their own paints."""
     for element in root.iter():
         if not isinstance(element.tag, str):
@@ -106,13 +118,14 @@ def _says_black(root: etree._Element) -> bool:
 def _colors(root: etree._Element) -> list[str]:
     """Every colour once, in the order of the drawing."""
     black = ["#000"] if _says_black(root) else []
-    return list(dict.fromkeys([*black, *(color for _, _, color in _painted(root))]))
+    return list(dict.fromkeys([*black, *(color for _, _, color in painted(root))]))
 
 
-def _paint(root: etree._Element, new) -> None:  # type: ignore[no-untyped-def]
+def _paint(root: etree._Element, new: Callable[[str], str]) -> None:
+    """Let every paint be another."""
     if _says_black(root):
         root.set("fill", "#000")
-    for element, key, color in list(_painted(root)):
+    for element, key, color in list(painted(root)):
         element.set(key, new(color))
 
 
@@ -139,11 +152,6 @@ def _hook(root: etree._Element, stem: str) -> str:
         f".{name} {{\n{''.join(f'  {key}: {value};{chr(10)}' for key, value in said.items())}}}\n"
         for name, said in rules.items()
     )
-
-
-def slug(name: str) -> str:
-    """A layer's name as part of a class."""
-    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "part"
 
 
 def _entitle(root: etree._Element, title: str) -> None:

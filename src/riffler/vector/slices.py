@@ -13,11 +13,12 @@ from riffler.geometry import Box, CssSize, Point, Size
 from riffler.jobs.task import Drawing
 from riffler.output.asset import CutAsset
 from riffler.output.publish import Made, described
+from riffler.project.saving import Paint
 from riffler.roles import framed
 from riffler.roles.picture import Picture as Drawn
 from riffler.roles.picture import stem_of
 from riffler.vector.making import make
-from riffler.vector.page import ForPage, Paint
+from riffler.vector.page import ForPage
 from riffler.vector.taken import taken
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import OpenCutlist, Wanted
@@ -55,10 +56,12 @@ class SaveVector:
             box = framed.icon(self.role, box, drawn, 1.0).place
         try:
             source = taken(renderer, self.drawing.shown, box, _css(box, self.density))
+            page = ForPage(self.stem, self.paint)
+            file = make(
+                source, self.stem, page=page, limits=workspace.limits, fonts=workspace.fonts
+            )
         except RifflerError as error:
             raise SettingError("save", error.message, error.advice) from error
-        page = ForPage(self.stem, self.paint)
-        file = make(source, self.stem, page=page, limits=workspace.limits, fonts=workspace.fonts)
         return VectorData(file.text.encode(), box, file.before)
 
 
@@ -130,9 +133,7 @@ def _refuse_role(cutlist: OpenCutlist, slice_: ResolvedSlice) -> None:
     raise cutlist.file.mistake(slice_.entry, "save", trouble, advice)
 
 
-def _task(
-    wanted: Wanted, cutlist: OpenCutlist, slice_: ResolvedSlice, state: State
-) -> VectorTask:
+def _task(wanted: Wanted, cutlist: OpenCutlist, slice_: ResolvedSlice, state: State) -> VectorTask:
     stem = slice_.name if state.name is None else f"{slice_.name}-{state.name}"
     drawing = Drawing(cutlist.key, slice_.box, 1.0, state.shown)
     operation = SaveVector(drawing, slice_.role, slice_.density, stem, state.saving.paint)

@@ -31,7 +31,8 @@ def taken(
 ) -> bytes:
     """The layers that are shown in a box, as a file of `size` CSS pixels.
 
-    `names` are the layers whose parts keep their names, all when none is given. Raises RifflerError for a mockup of pixels, and for layers that are pictures.
+    `names` are the layers whose parts keep their names, all when none is given. Raises RifflerError
+    for a mockup of pixels, and for layers that are pictures.
     """
     outer = renderer.copied(box, shown)
     if outer is None:

@@ -116,6 +116,7 @@ def given_name(element: etree._Element) -> str:
 
 
 def read_bytes(path: Path) -> bytes:
+    """A file, unpacked where it is packed. Raises MockupError for one that can't be read."""
     try:
         data = path.read_bytes()
         if data.startswith(b"\x1f\x8b"):
@@ -128,6 +129,7 @@ def read_bytes(path: Path) -> bytes:
 
 
 def refuse_depth(root: etree._Element, limit: int, what: str) -> None:
+    """Raises MockupError for groups nested deeper than the limit."""
     here, depth = [root], 0
     while here:
         depth += 1

@@ -91,9 +91,7 @@ def lines_reach(text: etree._Element, matrix: Transform, fonts: FontBook) -> Edg
     return min(xs), min(ys), max(xs), max(ys)
 
 
-def outline_of(
-    text: etree._Element, fonts: FontBook
-) -> Iterator[tuple[str, etree._Element]]:
+def outline_of(text: etree._Element, fonts: FontBook) -> Iterator[tuple[str, etree._Element]]:
     """The letters of a text as path data in its own coordinates, with the element of each run.
 
     Raises UnmeasuredError as `lines_reach` does, and for outlines that a font does not give.
@@ -127,15 +125,26 @@ class _Drawn:
 def _outlined(run: _Drawn, x: float, y: float, fonts: FontBook) -> str:
     """Path data of a run whose first letter stands at a place."""
     size = words.font_size(run.element)
-    spacing = _spacing(run.element, size)
-    font, units = _font(_face(run.element, fonts).path)
-    parts, unit = [], size / units
-    for info, position in _shaped(font, run.words, is_spaced=bool(spacing)):
+    face, spacing = _face(run.element, fonts), _spacing(run.element, size)
+    return outlines_of(face, run.words, size, Transform(1, 0, 0, 1, x, y), spacing)
+
+
+def outlines_of(face: Face, text: str, size: float, matrix: Transform, spacing: float = 0.0) -> str:
+    """Path data of letters in one line from the origin, y downwards, under a matrix.
+
+    Raises UnmeasuredError for letters that the font does not have.
+    """
+    font, units = _font(face.path)
+    parts, unit, pen_x = [], size / units, 0.0
+    for info, position in _shaped(font, text, is_spaced=bool(spacing)):
+        if info.codepoint == 0:
+            raise UnmeasuredError
+        x, y = pen_x + position.x_offset * unit, -position.y_offset * unit
         pen = SVGPathPen(None)
-        place = Transform(unit, 0, 0, -unit, x + position.x_offset * unit, y - position.y_offset * unit)
+        place = matrix.transform(Transform(unit, 0, 0, -unit, x, y))
         font.draw_glyph_with_pen(info.codepoint, TransformPen(pen, place))
         parts.append(pen.getCommands())
-        x += position.x_advance * unit + spacing
+        pen_x += position.x_advance * unit + spacing
     return "".join(parts)
 
 

@@ -1,0 +1,200 @@
+"""`riffler favicon`: a site's icon in every size, and what it looks like before it is shipped."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import TYPE_CHECKING, Annotated, Any
+
+import typer
+
+from riffler.cli import completing
+from riffler.cli.command import Command, DryRun, Over
+from riffler.errors import RifflerError
+from riffler.report.screen import Screen
+
+if TYPE_CHECKING:
+    from riffler.cutting.icons import MadeIcons
+    from riffler.project.favicon import Favicon
+
+_ALONE, _LETTERS = "Without a project", "Letters"
+
+
+def favicon(
+    screen: Screen,
+    source: Annotated[
+        Path | None,
+        typer.Argument(metavar="FILE", help="Picture, SVG or mockup; else as riffler.toml says."),
+    ] = None,
+    picture: Annotated[
+        Path | None,
+        typer.Option("--picture", metavar="PNG", help="Draw it in tabs, bookmarks, on a phone."),
+    ] = None,
+    into: Annotated[
+        list[Path] | None,
+        typer.Option("--into", metavar="HTML", help="Put the lines for its head into this page."),
+    ] = None,
+    output: Annotated[
+        Path | None,
+        typer.Option("--output", "-o", metavar="DIR", rich_help_panel=_ALONE,
+            help="The folder for its files."),
+    ] = None,
+    layer: Annotated[
+        str | None, typer.Option("--layer", metavar="LAYER", rich_help_panel=_ALONE,
+            help="This layer of the mockup alone.", autocompletion=completing.layers),
+    ] = None,
+    sizes: Annotated[
+        str, typer.Option("--sizes", metavar="PX,PX", rich_help_panel=_ALONE,
+            help="Sides of the pictures in favicon.ico."),
+    ] = "",
+    ground: Annotated[
+        str | None, typer.Option("--ground", metavar="COLOR", rich_help_panel=_ALONE,
+            help="Under the icons of phones, which may not be clear."),
+    ] = None,
+    theme: Annotated[
+        str | None, typer.Option("--theme", metavar="COLOR", rich_help_panel=_ALONE,
+            help="Around the page, where a browser colours that."),
+    ] = None,
+    name: Annotated[
+        str, typer.Option("--name", metavar="TEXT", rich_help_panel=_ALONE, help="Of the site.")
+    ] = "",
+    letters: Annotated[
+        str | None, typer.Option("--letters", metavar="AB", rich_help_panel=_LETTERS,
+            help="One or two letters in place of a file."),
+    ] = None,
+    font: Annotated[
+        str, typer.Option("--font", metavar="FAMILY", rich_help_panel=_LETTERS, help="Their font.")
+    ] = "",
+    weight: Annotated[
+        int, typer.Option("--weight", min=1, max=1000, rich_help_panel=_LETTERS, help="And weight.")
+    ] = 700,
+    shape: Annotated[
+        str, typer.Option("--shape", metavar="SHAPE", rich_help_panel=_LETTERS,
+            help="circle, square, rounded, hexagon, shield or none."),
+    ] = "rounded",
+    color: Annotated[
+        str, typer.Option("--color", metavar="COLOR", rich_help_panel=_LETTERS,
+            help="Of the shape; several with commas make a gradient."),
+    ] = "#33231a",
+    angle: Annotated[
+        float, typer.Option("--angle", metavar="DEGREES", rich_help_panel=_LETTERS,
+            help="Of the gradient, as CSS counts: 180 goes down."),
+    ] = 180.0,
+    ink: Annotated[
+        str, typer.Option("--ink", metavar="COLOR", help="Of the letters.",
+            rich_help_panel=_LETTERS),
+    ] = "#ffffff",
+    outline: Annotated[
+        str | None, typer.Option("--outline", metavar="COLOR", rich_help_panel=_LETTERS,
+            help="Around the shape."),
+    ] = None,
+    shadow: Annotated[
+        bool, typer.Option("--shadow", rich_help_panel=_LETTERS, help="Under the shape.")
+    ] = False,
+    raised: Annotated[
+        bool, typer.Option("--raised", rich_help_panel=_LETTERS, help="A soft raised edge.")
+    ] = False,
+    dry_run: DryRun = False,
+    force: Over = False,
+) -> None:  # fmt: skip
+    """Make a site's icon: favicon.ico, SVG with a dark variant, phone icons, web app manifest.
+
+    In a project as [favicon] in riffler.toml says, into the output folder; of a file or of letters
+    into any folder with -o. Small sizes are drawn at their own size.
+    """
+    from riffler.cutting import icons
+    from riffler.project.target import Target
+    from riffler.report import favicon as report
+    from riffler.site.heading import put_into
+    from riffler.workspace import Workspace
+
+    is_alone = source is not None or letters is not None
+    if output is not None and not is_alone:
+        raise RifflerError("-o goes with a file or with --letters.", "Name what the icon is of.")
+    pages = list(into or ())
+    if picture is not None:
+        Target(picture, force).check((".png",), [source] if source else [])
+    if is_alone:
+        if source is not None and letters is not None:
+            raise RifflerError("An icon is of a file or of letters, not of both.")
+        how = _settings(
+            {
+                "file": None if source is None else str(source.absolute()), "layer": layer,
+                "letters": letters, "font": font, "weight": weight, "shape": shape,
+                "color": color.split(",")[0],
+                "gradient": color.split(",") if "," in color else None,
+                "angle": angle, "ink": ink, "outline": outline, "shadow": shadow, "raised": raised,
+                "ground": ground, "theme": theme, "name": name,
+                **({"sizes": [_number(side) for side in sizes.split(",")]} if sizes else {}),
+            }
+        )  # fmt: skip
+        workspace = Workspace.around(source or Path.cwd() / "here")
+        with screen.progress("Drawing"):
+            made = icons.alone(workspace, how)
+        targets = _targets(made, output, force=force)
+        if not dry_run:
+            for target, file in zip(targets, made.icons.files, strict=False):
+                target.write(file.data)
+        written = [target.path for target in targets]
+        folder = output
+    else:
+        workspace = Workspace.here()
+        with screen.progress("Drawing"):
+            made = icons.of_project(workspace, force=force, dry_run=dry_run)
+        assert made.published is not None
+        folder, settings = workspace.project.out, workspace.project.settings.favicon
+        written = [folder / asset.file for asset in made.published.written]
+        theme = settings.theme if settings else None
+    changed = []
+    if pages:
+        if folder is None:
+            raise RifflerError("--into needs to know where the icons are.", "Say it: -o DIR")
+        changed = put_into(pages, report.assets(made), folder, theme, dry_run=dry_run)
+    if picture is not None and not dry_run:
+        from riffler.report import icon_picture
+
+        Target(picture, force).write(icon_picture.drawn(made.icons, made.name))
+        written.append(picture)
+    if screen.json(report.VERSION, report.as_data(made, written, changed)):
+        return
+    report.show(screen, made, written, changed, folder, theme, is_dry=dry_run)
+
+
+COMMAND = Command(favicon)
+
+
+def _number(text: str) -> int:
+    if not text.strip().isdigit():
+        raise RifflerError(f'--sizes takes sides in pixels, like 16,32,48, not "{text}".')
+    return int(text)
+
+
+def _settings(said: dict[str, Any]) -> Favicon:
+    """What the options say, checked as riffler.toml is. Raises RifflerError."""
+    from pydantic import ValidationError
+
+    from riffler.project.favicon import Favicon
+
+    try:
+        return Favicon.model_validate(
+            {key: value for key, value in said.items() if value is not None}
+        )
+    except ValidationError as error:
+        first = error.errors()[0]
+        where = str(first["loc"][0]) if first["loc"] else ""
+        message = str(first["msg"]).removeprefix("Value error, ")
+        raise RifflerError(f"--{where}: {message}." if where else f"{message}.") from error
+
+
+def _targets(made: MadeIcons, output: Path | None, *, force: bool) -> list[Any]:
+    """Where files go that no project holds; none without a folder. Raises OutputError."""
+    from riffler.project.target import Target
+
+    if output is None:
+        return []
+    if output.exists() and not output.is_dir():
+        raise RifflerError(f"{output} is no folder.", "Name a folder: -o DIR")
+    found = [Target(output / file.name, force) for file in made.icons.files]
+    for target, file in zip(found, made.icons.files, strict=True):
+        if not target.path.is_file() or target.path.read_bytes() != file.data:
+            target.check()
+    return found

@@ -1,0 +1,81 @@
+"""`riffler loader`: a loading mark of a vector layer."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Annotated
+
+import typer
+
+from riffler.cli import completing
+from riffler.cli.command import Command, DryRun, Over
+from riffler.errors import RifflerError
+from riffler.project.places import located
+from riffler.report.screen import Screen
+
+
+def loader(
+    screen: Screen,
+    source: Annotated[Path, typer.Argument(metavar="SVG", help="A drawing, or a vector mockup.")],
+    only: Annotated[
+        list[str] | None,
+        typer.Option("--only", metavar="LAYER", help="Take this layer out of the mockup.",
+            autocompletion=completing.layers),
+    ] = None,
+    output: Annotated[
+        Path | None,
+        typer.Option("--output", "-o", metavar="DIR",
+            help="The folder for drawing, style sheet, and a page that shows it."),
+    ] = None,
+    move: Annotated[
+        str, typer.Option("--move", metavar="HOW", help="turn, pulse, dots; several with commas.")
+    ] = "turn",
+    period: Annotated[
+        str, typer.Option("--period", metavar="TIME", help="Of one round: 1.2s or 800ms.")
+    ] = "1.2s",
+    easing: Annotated[
+        str, typer.Option("--easing", metavar="CSS", help="linear, ease-in-out, cubic-bezier().")
+    ] = "ease-in-out",
+    size: Annotated[
+        int, typer.Option("--size", min=8, max=1000, metavar="PX", help="Its width on the page.")
+    ] = 48,
+    text: Annotated[
+        str, typer.Option("--text", metavar="TEXT", help="The status, for screen readers.")
+    ] = "Loading",
+    name: Annotated[
+        str | None, typer.Option("--name", metavar="NAME", help="What it is called; as the layer.")
+    ] = None,
+    dry_run: DryRun = False,
+    force: Over = False,
+) -> None:  # fmt: skip
+    """Make a loading mark of a vector layer: its drawing, and the CSS that moves it.
+
+    It keeps still for people who asked for less motion. In a project [loader.NAME] in riffler.toml
+    makes it with each cut, and loader("NAME") in a template shows it.
+    """
+    from riffler.project.target import Target
+    from riffler.report import loaders as report
+    from riffler.vector import batch, loose_loader
+    from riffler.workspace import Workspace
+
+    path = located(source)
+    workspace = Workspace.around(path)
+    said = {"slice": "-", "move": move.split(","), "period": period, "easing": easing,
+            "size": size, "text": text}  # fmt: skip
+    with screen.progress("Tidying"):
+        (drawing,) = batch.gather(workspace, [path], only or (), is_each=False)
+        made = loose_loader.made(workspace, drawing, name, said)
+    if output is not None:
+        if output.exists() and not output.is_dir():
+            raise RifflerError(f"{output} is no folder.", "Name a folder: -o DIR")
+        targets = [(Target(output / file, force), data) for file, data in made.files.items()]
+        for target, data in targets:
+            if not target.path.is_file() or target.path.read_bytes() != data:
+                target.check(sources=[path])
+        for target, data in targets if not dry_run else ():
+            target.write(data)
+    if not screen.json(report.VERSION, report.as_data(made, output)):
+        report.show(screen, made, output, is_dry=dry_run)
+
+
+COMMAND = Command(loader)

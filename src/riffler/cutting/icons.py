@@ -1,0 +1,46 @@
+"""`[favicon]` -> the site's icon alone, made and published as a cut makes it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from riffler.cutting import apart
+from riffler.errors import RifflerError
+from riffler.icon import favicon
+from riffler.icon.making import Icons
+from riffler.output.asset import IconAsset
+from riffler.output.publish import Published
+from riffler.project.favicon import Favicon
+from riffler.workspace import Workspace
+
+
+@dataclass(frozen=True)
+class MadeIcons:
+    """The set, what the site is called, and in a project what became of the files."""
+
+    icons: Icons
+    name: str
+    published: Published | None = None
+
+
+def of_project(workspace: Workspace, *, force: bool = False, dry_run: bool = False) -> MadeIcons:
+    """Make the project's icon. Raises RifflerError where riffler.toml asks for none."""
+    how = workspace.project.settings.favicon
+    if how is None:
+        raise RifflerError(
+            "riffler.toml has no [favicon].",
+            'Write one: [favicon] with slice = "...", file = "..." or letters = "...".',
+        )
+    task = next(favicon.plan(apart.wanted_of(workspace, is_sliced=how.slice is not None)))
+    (icons,) = apart.results(workspace, [task])
+    made = list(task.products(icons, workspace))
+    done = apart.published(
+        workspace, made, lambda asset: isinstance(asset, IconAsset), force=force, dry_run=dry_run
+    )
+    return MadeIcons(icons, task.operation.name, done)
+
+
+def alone(workspace: Workspace, how: Favicon) -> MadeIcons:
+    """Make an icon of letters or of a file, for who has no project."""
+    operation = favicon.made_of(workspace, how).operation
+    return MadeIcons(operation.run(workspace), operation.name)
