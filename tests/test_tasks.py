@@ -19,7 +19,7 @@ from hypothesis import strategies as some
 from making import Flat, tree, write_ora, write_project
 from planning import noise
 from riffler.cutlist.resolved import Saving
-from riffler.cutlist.roles import Hero, Icon, Picture, Tile
+from riffler.cutlist.roles import PICTURE, Hero, Icon, Picture, Tile
 from riffler.cutting.cut import cut
 from riffler.cutting.kinds import KINDS
 from riffler.cutting.regions import FindGround, Ground
@@ -27,12 +27,14 @@ from riffler.cutting.slices import Cut, CutPicture
 from riffler.encode.choice import Choice
 from riffler.errors import SettingError, WrittenError
 from riffler.geometry import Box, Size
-from riffler.icon.making import Icons, MakeIcons
+from riffler.icon.making import MakeIcons
 from riffler.jobs import helper
 from riffler.jobs.cache import Cache
 from riffler.jobs.runner import Workers, finished, run
 from riffler.jobs.task import Drawing, Task, fingerprint
 from riffler.project.project import Project
+from riffler.sprite.sheet import SpriteFile, SpriteSheets
+from riffler.vector.slices import SaveVector
 from riffler.workspace import MockupKey, Workspace
 from riffler.workspace.prepare import Wanted, known_names, prepare, read_cutlists
 
@@ -147,12 +149,14 @@ def test_a_drawing_counts_by_what_is_drawn(
     copy = write_ora(project / "copy.ora", (100, 80), [Flat("far", (90, 70, 5, 5)), *LAYERS])
     assert fingerprint(FindGround(drawing(copy)), workspace) == first
     # another operation on the same drawing is another thing
-    assert fingerprint(DrawFavicon(drawing(path)), workspace) != first
+    assert fingerprint(SaveVector(drawing(path), PICTURE, 1.0, "a", "drawn"), workspace) != first
 
 
 RESULTS = some.one_of(
     some.builds(Ground, some.text(max_size=9)),
-    some.builds(IconFile, some.binary(max_size=40)),
+    some.builds(
+        SpriteSheets, some.tuples(some.builds(SpriteFile)), some.builds(Size), some.just(())
+    ),
     some.builds(
         Cut,
         some.lists(
@@ -208,7 +212,7 @@ def test_what_is_damaged_counts_as_missing(tmp_path: Path, spoil: Callable[[byte
 
 def test_what_is_kept_is_not_made_again(project: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     first = cut(Workspace(Project.at(project)))
-    for kind in (CutPicture, FindGround, DrawFavicon):
+    for kind in (CutPicture, FindGround, MakeIcons):
         monkeypatch.setattr(kind, "run", lambda *_: pytest.fail("made again"))
     again = cut(Workspace(Project.at(project)))
     assert again.written == []

@@ -101,71 +101,84 @@ def favicon(
     In a project as [favicon] in riffler.toml says, into the output folder; of a file or of letters
     into any folder with -o. Small sizes are drawn at their own size.
     """
-    from riffler.cutting import icons
-    from riffler.project.target import Target
+    from riffler.project.target import Target, targets_in
     from riffler.report import favicon as report
-    from riffler.site.heading import put_into
-    from riffler.workspace import Workspace
+    from riffler.report.icon_picture import drawn
 
-    is_alone = source is not None or letters is not None
-    if output is not None and not is_alone:
-        raise RifflerError("-o goes with a file or with --letters.", "Name what the icon is of.")
-    pages = list(into or ())
     if picture is not None:
         Target(picture, force).check((".png",), [source] if source else [])
-    if is_alone:
-        if source is not None and letters is not None:
-            raise RifflerError("An icon is of a file or of letters, not of both.")
-        how = _settings(
-            {
-                "file": None if source is None else str(source.absolute()), "layer": layer,
-                "letters": letters, "font": font, "weight": weight, "shape": shape,
-                "color": color.split(",")[0],
-                "gradient": color.split(",") if "," in color else None,
-                "angle": angle, "ink": ink, "outline": outline, "shadow": shadow, "raised": raised,
-                "ground": ground, "theme": theme, "name": name,
-                **({"sizes": [_number(side) for side in sizes.split(",")]} if sizes else {}),
-            }
-        )  # fmt: skip
-        workspace = Workspace.around(source or Path.cwd() / "here")
-        with screen.progress("Drawing"):
-            made = icons.alone(workspace, how)
-        targets = _targets(made, output, force=force)
-        if not dry_run:
-            for target, file in zip(targets, made.icons.files, strict=False):
-                target.write(file.data)
-        written = [target.path for target in targets]
-        folder = output
+    if source is not None or letters is not None:
+        said = {
+            "file": None if source is None else str(source.absolute()), "layer": layer,
+            "letters": letters, "font": font, "weight": weight, "shape": shape,
+            "color": color.partition(",")[0], "gradient": _colors(color), "angle": angle,
+            "ink": ink, "outline": outline, "shadow": shadow, "raised": raised,
+            "ground": ground, "theme": theme, "name": name, "sizes": _numbers(sizes),
+        }  # fmt: skip
+        made = _alone(screen, source, said)
+    elif output is not None:
+        raise RifflerError("-o goes with a file or with --letters.", "Name what the icon is of.")
     else:
-        workspace = Workspace.here()
-        with screen.progress("Drawing"):
-            made = icons.of_project(workspace, force=force, dry_run=dry_run)
-        assert made.published is not None
-        folder, settings = workspace.project.out, workspace.project.settings.favicon
-        written = [folder / asset.file for asset in made.published.written]
-        theme = settings.theme if settings else None
-    changed = []
-    if pages:
-        if folder is None:
-            raise RifflerError("--into needs to know where the icons are.", "Say it: -o DIR")
-        changed = put_into(pages, report.assets(made), folder, theme, dry_run=dry_run)
-    if picture is not None and not dry_run:
-        from riffler.report import icon_picture
-
-        Target(picture, force).write(icon_picture.drawn(made.icons, made.name))
-        written.append(picture)
-    if screen.json(report.VERSION, report.as_data(made, written, changed)):
-        return
-    report.show(screen, made, written, changed, folder, theme, is_dry=dry_run)
+        made = _of_project(screen, force=force, is_dry=dry_run)
+    targets = [] if output is None else targets_in(output, made.files, force=force)
+    changed = _put_into(into or [], made, output, is_dry=dry_run)
+    if not dry_run:
+        if picture is not None:
+            targets.append((Target(picture, force), drawn(made.icons, made.name)))
+        for target, data in targets:
+            target.write(data)
+    written = [*made.written, *(target.path for target, _ in targets)]
+    if not screen.json(report.VERSION, report.as_data(made, written, changed)):
+        report.show(screen, made, written, changed, is_dry=dry_run)
 
 
 COMMAND = Command(favicon)
 
 
-def _number(text: str) -> int:
-    if not text.strip().isdigit():
+def _alone(screen: Screen, source: Path | None, said: dict[str, Any]) -> MadeIcons:
+    """An icon as options say. Raises RifflerError."""
+    from riffler.cutting import icons
+    from riffler.workspace import Workspace
+
+    how = _settings(said)
+    workspace = Workspace.around(source or Path.cwd() / "here")
+    with screen.progress("Drawing"):
+        return icons.alone(workspace, how)
+
+
+def _of_project(screen: Screen, *, force: bool, is_dry: bool) -> MadeIcons:
+    from riffler.cutting import icons
+    from riffler.workspace import Workspace
+
+    workspace = Workspace.here()
+    with screen.progress("Drawing"):
+        return icons.of_project(workspace, force=force, dry_run=is_dry)
+
+
+def _put_into(
+    pages: list[Path], made: MadeIcons, output: Path | None, *, is_dry: bool
+) -> list[Path]:
+    """The pages whose heads changed. Raises RifflerError where nothing says where icons are."""
+    from riffler.site.heading import put_into
+
+    folder = output or made.folder
+    if pages and folder is None:
+        raise RifflerError("--into needs to know where the icons are.", "Say it: -o DIR")
+    if not pages or folder is None:
+        return []
+    return put_into(pages, made.assets, folder, made.theme, dry_run=is_dry)
+
+
+def _colors(text: str) -> list[str] | None:
+    return text.split(",") if "," in text else None
+
+
+def _numbers(text: str) -> list[int] | None:
+    """The sides that --sizes says. Raises RifflerError."""
+    parts = [part.strip() for part in text.split(",")] if text else []
+    if not all(part.isdigit() for part in parts):
         raise RifflerError(f'--sizes takes sides in pixels, like 16,32,48, not "{text}".')
-    return int(text)
+    return [int(part) for part in parts] or None
 
 
 def _settings(said: dict[str, Any]) -> Favicon:
@@ -183,18 +196,3 @@ def _settings(said: dict[str, Any]) -> Favicon:
         where = str(first["loc"][0]) if first["loc"] else ""
         message = str(first["msg"]).removeprefix("Value error, ")
         raise RifflerError(f"--{where}: {message}." if where else f"{message}.") from error
-
-
-def _targets(made: MadeIcons, output: Path | None, *, force: bool) -> list[Any]:
-    """Where files go that no project holds; none without a folder. Raises OutputError."""
-    from riffler.project.target import Target
-
-    if output is None:
-        return []
-    if output.exists() and not output.is_dir():
-        raise RifflerError(f"{output} is no folder.", "Name a folder: -o DIR")
-    found = [Target(output / file.name, force) for file in made.icons.files]
-    for target, file in zip(found, made.icons.files, strict=True):
-        if not target.path.is_file() or target.path.read_bytes() != file.data:
-            target.check()
-    return found

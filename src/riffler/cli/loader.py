@@ -9,7 +9,6 @@ import typer
 
 from riffler.cli import completing
 from riffler.cli.command import Command, DryRun, Over
-from riffler.errors import RifflerError
 from riffler.project.places import located
 from riffler.report.screen import Screen
 
@@ -53,7 +52,7 @@ def loader(
     It keeps still for people who asked for less motion. In a project [loader.NAME] in riffler.toml
     makes it with each cut, and loader("NAME") in a template shows it.
     """
-    from riffler.project.target import Target
+    from riffler.project.target import targets_in
     from riffler.report import loaders as report
     from riffler.vector import batch, loose_loader
     from riffler.workspace import Workspace
@@ -66,12 +65,7 @@ def loader(
         (drawing,) = batch.gather(workspace, [path], only or (), is_each=False)
         made = loose_loader.made(workspace, drawing, name, said)
     if output is not None:
-        if output.exists() and not output.is_dir():
-            raise RifflerError(f"{output} is no folder.", "Name a folder: -o DIR")
-        targets = [(Target(output / file, force), data) for file, data in made.files.items()]
-        for target, data in targets:
-            if not target.path.is_file() or target.path.read_bytes() != data:
-                target.check(sources=[path])
+        targets = targets_in(output, made.files, [path], force=force)
         for target, data in targets if not dry_run else ():
             target.write(data)
     if not screen.json(report.VERSION, report.as_data(made, output)):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Annotated
+from typing import Annotated, Any
 
 import typer
 
@@ -59,43 +59,54 @@ def sprite(
 
     In a project as [sprite] and [symbols] in riffler.toml say, which riffler cut does too.
     """
-    from riffler.report import sprites as report
-    from riffler.workspace import Workspace
-
-    if not sources:
-        if output is not None:
-            raise RifflerError(
-                "-o goes with files.", "Name them: riffler sprite a.png b.png -o DIR"
-            )
-        from riffler.cutting import sprites
-
-        workspace = Workspace.here()
-        with screen.progress("Packing"):
-            done = sprites.of_project(workspace, force=force, dry_run=dry_run)
-        if not screen.json(report.VERSION, done.as_data()):
-            report.show_project(screen, done, workspace.project.out, is_dry=dry_run)
-        return
-    from riffler.cutting.sprites import of_files
-    from riffler.project.target import Target
-
-    paths = [located(path) for path in sources]
-    workspace = Workspace.around(paths[0])
-    with screen.progress("Packing"):
-        said = {"sizes": sizes.split(","), "save": save, "gap": gap}
-        files = of_files(workspace, paths, name, said, density, paint if is_symbols else None)
-    targets = []
-    if output is not None:
-        if output.exists() and not output.is_dir():
-            raise RifflerError(f"{output} is no folder.", "Name a folder: -o DIR")
-        targets = [Target(output / file, force) for file in files]
-        for target, data in zip(targets, files.values(), strict=True):
-            if not target.path.is_file() or target.path.read_bytes() != data:
-                target.check(sources=paths)
-        if not dry_run:
-            for target, data in zip(targets, files.values(), strict=True):
-                target.write(data)
-    if not screen.json(report.VERSION, report.as_data(files, output)):
-        report.show_files(screen, files, paths, output, is_dry=dry_run)
+    said = {"sizes": sizes.split(","), "save": save, "gap": gap}
+    if sources:
+        how = paint if is_symbols else None
+        _of_files(screen, sources, output, name, said, density, how, is_dry=dry_run, force=force)
+    elif output is not None:
+        raise RifflerError("-o goes with files.", "Name them: riffler sprite a.png b.png -o DIR")
+    else:
+        _of_project(screen, is_dry=dry_run, force=force)
 
 
 COMMAND = Command(sprite)
+
+
+def _of_project(screen: Screen, *, is_dry: bool, force: bool) -> None:
+    from riffler.cutting import sprites
+    from riffler.report import sprites as report
+    from riffler.workspace import Workspace
+
+    workspace = Workspace.here()
+    with screen.progress("Packing"):
+        done = sprites.of_project(workspace, force=force, dry_run=is_dry)
+    if not screen.json(report.VERSION, done.as_data()):
+        report.show_project(screen, done, workspace.project.out, is_dry=is_dry)
+
+
+def _of_files(
+    screen: Screen,
+    sources: list[Path],
+    output: Path | None,
+    name: str,
+    said: dict[str, Any],
+    density: float,
+    paint: str | None,
+    *,
+    is_dry: bool,
+    force: bool,
+) -> None:
+    from riffler.cutting.sprites import of_files
+    from riffler.project.target import targets_in
+    from riffler.report import sprites as report
+    from riffler.workspace import Workspace
+
+    paths = [located(path) for path in sources]
+    with screen.progress("Packing"):
+        files = of_files(Workspace.around(paths[0]), paths, name, said, density, paint)
+    if output is not None:
+        targets = targets_in(output, files, paths, force=force)
+        for target, data in targets if not is_dry else ():
+            target.write(data)
+    if not screen.json(report.VERSION, report.as_data(files, output)):
+        report.show_files(screen, files, paths, output, is_dry=is_dry)

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from pathlib import Path
 
 from riffler.cutting import apart
+from riffler.digests import sha256
 from riffler.errors import RifflerError
 from riffler.icon import favicon
 from riffler.icon.making import Icons
@@ -16,11 +18,36 @@ from riffler.workspace import Workspace
 
 @dataclass(frozen=True)
 class MadeIcons:
-    """The set, what the site is called, and in a project what became of the files."""
+    """The set, what the site is called, the colour around it; in a project what became of it."""
 
     icons: Icons
     name: str
+    theme: str | None
+    folder: Path | None = None
     published: Published | None = None
+
+    @property
+    def files(self) -> dict[str, bytes]:
+        """The files by their names."""
+        return {file.name: file.data for file in self.icons.files}
+
+    @property
+    def written(self) -> list[Path]:
+        """What was written into the project's output folder."""
+        if self.published is None or self.folder is None:
+            return []
+        return [self.folder / asset.file for asset in self.published.written]
+
+    @property
+    def assets(self) -> list[IconAsset]:
+        """The set as a ledger has it."""
+        return [
+            IconAsset(
+                file=file.name, url=file.name, bytes=len(file.data), sha256=sha256(file.data),
+                made_by="favicon", format=file.format, rel=file.rel, sizes=file.sides,
+            )
+            for file in self.icons.files
+        ]  # fmt: skip
 
 
 def of_project(workspace: Workspace, *, force: bool = False, dry_run: bool = False) -> MadeIcons:
@@ -37,10 +64,10 @@ def of_project(workspace: Workspace, *, force: bool = False, dry_run: bool = Fal
     done = apart.published(
         workspace, made, lambda asset: isinstance(asset, IconAsset), force=force, dry_run=dry_run
     )
-    return MadeIcons(icons, task.operation.name, done)
+    return MadeIcons(icons, task.operation.name, how.theme, workspace.project.out, done)
 
 
 def alone(workspace: Workspace, how: Favicon) -> MadeIcons:
     """Make an icon of letters or of a file, for who has no project."""
     operation = favicon.made_of(workspace, how).operation
-    return MadeIcons(operation.run(workspace), operation.name)
+    return MadeIcons(operation.run(workspace), operation.name, how.theme)

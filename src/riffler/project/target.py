@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from contextlib import suppress
 from dataclasses import dataclass
 from pathlib import Path
@@ -68,3 +68,19 @@ class Target:
         for cutlist in project.cutlists():
             with suppress(WrittenError, KeyError, TypeError):  # the survey says what is wrong there
                 yield cutlist.parent / Written.read(cutlist).data["mockup"]
+
+
+def targets_in(
+    folder: Path, files: Mapping[str, bytes], sources: Sequence[Path] = (), *, force: bool = False
+) -> list[tuple[Target, bytes]]:
+    """Files to write into a folder; those that are there as they will be may be written over.
+
+    Raises OutputError before any work is done, as `Target.check` does.
+    """
+    if folder.exists() and not folder.is_dir():
+        raise RifflerError(f"{as_typed(folder)} is no folder.", "Name a folder: -o DIR")
+    found = [(Target(folder / name, force), data) for name, data in files.items()]
+    for target, data in found:
+        if not target.path.is_file() or target.path.read_bytes() != data:
+            target.check(sources=sources)
+    return found

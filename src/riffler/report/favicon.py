@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 from typing import Any
 
 from riffler.cutting.icons import MadeIcons
 from riffler.files import as_typed
-from riffler.icon.judged import SAFE
-from riffler.output.asset import IconAsset
+from riffler.icon.judged import SAFE, Judged
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import plural
 from riffler.site import heading
@@ -21,20 +20,9 @@ VERSION = 1
 FAINT, BLURRED = 0.5, 0.5
 
 
-def assets(made: MadeIcons) -> list[IconAsset]:
-    """The set as a ledger has it."""
-    return [
-        IconAsset(
-            file=file.name, url=file.name, bytes=len(file.data), sha256="", made_by="favicon",
-            format=file.format, rel=file.rel, sizes=file.sides,
-        )
-        for file in made.icons.files
-    ]  # fmt: skip
-
-
-def head(made: MadeIcons, theme: str | None) -> list[str]:
+def head(made: MadeIcons) -> list[str]:
     """The lines for the head of a page beside the files."""
-    return heading.lines(assets(made), lambda file: file, theme)
+    return heading.lines(made.assets, lambda file: file, made.theme)
 
 
 def as_data(made: MadeIcons, written: Sequence[Path], changed: Sequence[Path]) -> dict[str, Any]:
@@ -60,8 +48,6 @@ def show(
     made: MadeIcons,
     written: Sequence[Path],
     changed: Sequence[Path],
-    folder: Path | None,
-    theme: str | None,
     *,
     is_dry: bool,
 ) -> None:
@@ -73,34 +59,40 @@ def show(
     )
     screen.table(columns, rows)
     screen.say("")
-    found = made.icons.judged
-    for bar, share in (("light", found.stands_out_light), ("dark", found.stands_out_dark)):
-        faint = ": hard to make out there" if share < FAINT else ""
-        screen.say(f"{share:.0%} of it stands out from a {bar} bar{faint}.")
-    blurred = ": draw it plainer for small sizes" if found.survives < BLURRED else ""
-    screen.say(f"{found.survives:.0%} of what it shows is left at 16 px{blurred}.")
-    if found.thinnest is not None and found.thinnest < 1:
-        screen.say(f"Its thinnest stroke is {found.thinnest:g} px wide there, less than a pixel.")
-    if not found.is_safe:
-        screen.say("The maskable icon reaches beyond the zone that no mask cuts off.")
+    for line in _judged(made.icons.judged):
+        screen.say(line)
     screen.say("")
-    if written and not is_dry:
-        screen.say(f"Wrote {_listed(written)}.")
-    elif is_dry:
-        screen.say("Nothing was written: this was a dry run.")
-    elif folder is None:
-        screen.say("Nothing was written: -o says in which folder the files should go.")
-    else:
-        screen.say("All files are there as they are.")
+    screen.say(_written(written, made, is_dry=is_dry))
     if changed:
         verb = "would change" if is_dry else "changed"
         screen.say(f"{plural(len(changed), 'page')} {verb}: {', '.join(map(as_typed, changed))}.")
-    elif made.published is None:
-        screen.say("For the head of each page:")
-        for line in head(made, theme):
-            screen.say(f"  {line}")
-    else:
+    elif made.published is not None:
         screen.say("head() in a template names them: riffler build")
+    else:
+        screen.say("For the head of each page:")
+        for line in head(made):
+            screen.say(f"  {line}")
+
+
+def _judged(found: Judged) -> Iterator[str]:
+    """What was found of the icon, in sentences."""
+    for bar, share in (("light", found.stands_out_light), ("dark", found.stands_out_dark)):
+        faint = ": hard to make out there" if share < FAINT else ""
+        yield f"{share:.0%} of it stands out from a {bar} bar{faint}."
+    blurred = ": draw it plainer for small sizes" if found.survives < BLURRED else ""
+    yield f"{found.survives:.0%} of what it shows is left at 16 px{blurred}."
+    if found.thinnest is not None and found.thinnest < 1:
+        yield f"Its thinnest stroke is {found.thinnest:g} px wide there, less than a pixel."
+    if not found.is_safe:
+        yield "The maskable icon reaches beyond the zone that no mask cuts off."
+
+
+def _written(written: Sequence[Path], made: MadeIcons, *, is_dry: bool) -> str:
+    if is_dry:
+        return "Nothing was written: this was a dry run."
+    if made.published is None and not written:
+        return "Nothing was written: -o says in which folder the files should go."
+    return f"Wrote {_listed(written)}." if written else "All files are there as they are."
 
 
 def _listed(written: Sequence[Path]) -> str:

@@ -124,8 +124,7 @@ def _formats(assets: Sequence[CutAsset], save: Sequence[str]) -> list[tuple[CutA
     """
     if vectors := [asset for asset in assets if asset.format == VECTOR]:
         return [tuple(vectors)]  # sharp at every size, and all browsers read it
-    found = dict.fromkeys(asset.format for asset in assets)
-    order = list(dict.fromkeys(form for form in (*save, *MODERN, *found) if form in found))
+    order = _order(assets, save)
     last = _read_by_all(assets, order)
     modern = {form: [a for a in assets if a.format == form] for form in order if form in MODERN}
     whole = {form: files for form, files in modern.items() if len(files) == len(last)}
@@ -134,6 +133,12 @@ def _formats(assets: Sequence[CutAsset], save: Sequence[str]) -> list[tuple[CutA
     left_out = {*superseded({widest: _bytes(last), **sizes}), widest}
     kept = [files for form, files in whole.items() if form not in left_out]
     return [tuple(sorted(files, key=_by_size)) for files in (*kept, last)]
+
+
+def _order(assets: Sequence[CutAsset], save: Sequence[str]) -> list[str]:
+    """The formats that there are, in the order of preference."""
+    found = dict.fromkeys(asset.format for asset in assets)
+    return list(dict.fromkeys(form for form in (*save, *MODERN, *found) if form in found))
 
 
 def _read_by_all(assets: Sequence[CutAsset], order: Sequence[str]) -> list[CutAsset]:

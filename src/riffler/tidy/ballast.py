@@ -12,8 +12,8 @@ from riffler.tidy.definitions import symbols
 from riffler.tidy.drawing import Drawing, drop
 from riffler.tidy.properties import DEFAULTS
 
-#: Attributes of other namespaces that browsers know.
-KNOWN = (XLINK, "{http://www.w3.org/XML/1998/namespace}space")
+#: Whether white space in text counts.
+SPACE = "{http://www.w3.org/XML/1998/namespace}space"
 
 #: Elements that say something about the drawing to programs.
 NOTES = {"metadata", "cursor", "view"}
@@ -29,23 +29,30 @@ def take_out(drawing: Drawing) -> None:
     _drop_notes(drawing)
     has_text = any(local_name(element) == "text" for element in drawing.elements())
     for element in drawing.elements():
-        for key in list(element.attrib):
-            name = str(key)
-            if name.startswith("{") and name not in KNOWN:
-                del element.attrib[key]
-        _drop_space(element, has_text)
+        _drop_foreign(element)
+        if not has_text:
+            element.attrib.pop(SPACE, None)
         _settle_link(element)
         if not drawing.has_sheet and not drawing.keeps_names:
-            element.attrib.pop("class", None)
-            for key in [k for k in element.attrib if str(k).startswith("data-")]:
-                if key != drawing.kept:
-                    del element.attrib[key]
-        for key, value in DEFAULTS.get(local_name(element), {}).items():
-            if value == "*":
-                element.attrib.pop(key, None)
+            _drop_hooks(element, drawing.kept)
     _drop_ids(drawing)
-    if not has_text or drawing.root.get(KNOWN[1]) is None:
+    if not has_text or drawing.root.get(SPACE) is None:
         _drop_white(drawing.root)
+
+
+def _drop_foreign(element: etree._Element) -> None:
+    """Drop attributes of drawing programs, and those that say nothing."""
+    idle = [key for key, value in DEFAULTS.get(local_name(element), {}).items() if value == "*"]
+    for key in map(str, element.attrib):
+        if (key.startswith("{") and key not in (XLINK, SPACE)) or key in idle:
+            del element.attrib[key]
+
+
+def _drop_hooks(element: etree._Element, kept: str | None) -> None:
+    """Drop what only scripts and style sheets of a page could want."""
+    for key in map(str, element.attrib):
+        if key == "class" or (key.startswith("data-") and key != kept):
+            del element.attrib[key]
 
 
 def _drop_notes(drawing: Drawing) -> None:
@@ -59,11 +66,6 @@ def _drop_notes(drawing: Drawing) -> None:
             is_of_whole = element.getparent() is root
             if not is_of_whole or not text.strip() or _BY_PROGRAM.match(text):
                 drop(element)
-
-
-def _drop_space(element: etree._Element, has_text: bool) -> None:
-    if not has_text:
-        element.attrib.pop(KNOWN[1], None)
 
 
 def _settle_link(element: etree._Element) -> None:

@@ -113,21 +113,23 @@ def _lend(drawing: Drawing) -> None:
     """Put a gradient that only one other refers to into that one."""
     known, used = by_id(drawing.root), drawing.references()
     for element in list(drawing.elements()):
-        if local_name(element) not in GRADIENTS or not (link := href(element)).startswith("#"):
+        name = href(element).removeprefix("#")
+        lender = known.get(name)
+        if local_name(element) not in GRADIENTS or lender is None or lender is element:
             continue
-        lender = known.get(link[1:])
-        if lender is None or lender is element or local_name(lender) not in GRADIENTS:
-            continue
-        if len(used.get(link[1:], ())) != 1 or href(lender) == link:
-            continue
-        for key, value in lender.attrib.items():
-            if key in _TAKEN and element.get(key) is None:
-                element.set(key, value)
-        if not any(local_name(child) == "stop" for child in element):
-            for child in list(lender):
-                element.append(child)
-        if href(lender):
-            element.set("href", href(lender))
-        else:
-            element.attrib.pop("href", None)
-        drop(lender)
+        is_alone = len(used.get(name, ())) == 1 and href(lender) != f"#{name}"
+        if is_alone and local_name(lender) in GRADIENTS:
+            _take(element, lender)
+            drop(lender)
+
+
+def _take(element: etree._Element, lender: etree._Element) -> None:
+    """Let a gradient say itself what it took from another."""
+    for key, value in lender.attrib.items():
+        if key in _TAKEN and element.get(key) is None:
+            element.set(key, value)
+    if not any(local_name(child) == "stop" for child in element):
+        element.extend(list(lender))
+    element.attrib.pop("href", None)
+    if href(lender):
+        element.set("href", href(lender))

@@ -124,41 +124,54 @@ def _foreign(root: etree._Element) -> list[str]:
 
 def _active(root: etree._Element) -> list[str]:
     """Take out all that runs or leads outside; returns what that was."""
-    removed = []
-    for element in [e for e in root.iter() if local_name(e) in ("script", "handler", "listener")]:
-        removed.append("a script")
-        drop(element)
+    removed: list[str] = []
     for element in [e for e in root.iter() if isinstance(e.tag, str)]:
-        for key in [str(key) for key in element.attrib]:
-            if etree.QName(key).localname.lower().startswith("on"):
-                del element.attrib[key]
-                removed.append("event handlers")
-        link = references.href(element)
-        if local_name(element) == "a" and not re.match(
-            r"(https?:|mailto:|tel:|[#/.]|[^:]*$)", link
-        ):
-            removed.append("a link that runs something")
-            for key in ("href", references.XLINK):
-                element.attrib.pop(key, None)
-        if local_name(element) in ("use", "feImage") and link.startswith("data:"):
-            removed.append("a reference that leads outside")
-            drop(element)
-        if local_name(element) in ANIMATIONS and re.match(
-            r"(.*:)?href$|on", element.get("attributeName", "")
-        ):
-            removed.append("an animated link")
-            drop(element)
+        removed += _calm(element)
     if references.remove_outside(root):
         removed.append("a reference that leads outside")
     for sheet in [e for e in root.iter() if local_name(e) == "style"]:
         text = "".join(str(part) for part in sheet.itertext())
         calm = _without_outside(text)
         if calm != text:
-            for child in list(sheet):
-                sheet.remove(child)
-            sheet.text = calm
+            _set_text(sheet, calm)
             removed.append("a style sheet that fetches")
     return removed
+
+
+#: Where a link may lead, which is followed only by who clicks it.
+_HARMLESS = re.compile(r"(https?:|mailto:|tel:|[#/.]|[^:]*$)")
+
+#: Attributes that no animation may change.
+_GUARDED = re.compile(r"(.*:)?href$|on")
+
+
+def _calm(element: etree._Element) -> Iterator[str]:
+    """Take out what of one element runs, or the element; yields what that was."""
+    name, link = local_name(element), references.href(element)
+    if name in ("script", "handler", "listener"):
+        yield "a script"
+        drop(element)
+    for key in [str(key) for key in element.attrib]:
+        if etree.QName(key).localname.lower().startswith("on"):
+            yield "event handlers"
+            del element.attrib[key]
+    if name == "a" and not _HARMLESS.match(link):
+        yield "a link that runs something"
+        for key in ("href", references.XLINK):
+            element.attrib.pop(key, None)
+    if name in ("use", "feImage") and link.startswith("data:"):
+        yield "a reference that leads outside"
+        drop(element)
+    if name in ANIMATIONS and _GUARDED.match(element.get("attributeName", "")):
+        yield "an animated link"
+        drop(element)
+
+
+def _set_text(element: etree._Element, text: str) -> None:
+    """Let an element hold nothing but a text."""
+    for child in list(element):
+        element.remove(child)
+    element.text = text
 
 
 def _without_outside(text: str) -> str:
@@ -177,9 +190,7 @@ def _settle_sheets(drawing: Drawing, what: str) -> None:
         return
     drawing.has_sheet = True
     for sheet in sheets:
-        sheet.text = _compact("".join(str(part) for part in sheet.itertext()))
-        for child in list(sheet):
-            sheet.remove(child)
+        _set_text(sheet, _compact("".join(str(part) for part in sheet.itertext())))
 
 
 def _compact(text: str) -> str:
@@ -220,3 +231,23 @@ def computed(element: etree._Element, name: str) -> str | None:
             break
         here = here.getparent()
     return PRESENTATION.get(name)
+
+
+def says(element: etree._Element, *keys: str) -> bool:
+    """Whether the element itself has one of these attributes."""
+    return any(element.get(key) is not None for key in keys)
+
+
+def is_in(element: etree._Element, *names: str) -> bool:
+    """Whether the element lies in one of these."""
+    return any(local_name(around) in names for around in element.iterancestors())
+
+
+def is_marked(shape: etree._Element) -> bool:
+    """Whether marks are drawn at its points."""
+    return any(computed(shape, f"marker-{end}") != "none" for end in ("start", "mid", "end"))
+
+
+def by_reference(shape: etree._Element) -> bool:
+    """Whether a gradient or a pattern paints it."""
+    return any("url(" in str(computed(shape, key)) for key in ("fill", "stroke"))

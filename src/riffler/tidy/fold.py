@@ -14,7 +14,7 @@ from riffler.mockup.xml import local_name
 from riffler.tidy import matrices
 from riffler.tidy.arcs import transformed
 from riffler.tidy.definitions import GRADIENTS
-from riffler.tidy.drawing import Drawing, computed
+from riffler.tidy.drawing import Drawing, computed, is_marked, says
 from riffler.tidy.numbers import Grid, joined, short
 from riffler.tidy.path_data import Segment
 from riffler.tidy.path_text import written
@@ -53,24 +53,25 @@ class _Folder:
 
     def is_foldable(self, element: etree._Element, matrix: Transform) -> bool:
         """Whether the coordinates of all in it can take a matrix in exactly."""
-        if element in self.held or any(element.get(k) is not None for k in (*EFFECTS[:3], "style")):
+        if element in self.held or says(element, *EFFECTS[:3], "style"):
             return False
-        if local_name(element) == "g":
-            for child in element:
-                inner = matrices.read(child.get("transform"))
-                if local_name(child) == "defs":
-                    continue
-                if inner is None or not self.is_foldable(child, matrix.transform(inner)):
-                    return False
-            return len(element) > 0
-        if local_name(element) not in SHAPES or len(element):
+        if local_name(element) != "g":
+            return self._is_foldable_shape(element, matrix)
+        for child in element:
+            inner = matrices.read(child.get("transform"))
+            if local_name(child) == "defs":
+                continue
+            if inner is None or not self.is_foldable(child, matrix.transform(inner)):
+                return False
+        return len(element) > 0
+
+    def _is_foldable_shape(self, shape: etree._Element, matrix: Transform) -> bool:
+        if local_name(shape) not in SHAPES or len(shape) or says(shape, "pathLength"):
             return False
-        if computed(element, "vector-effect") != "none" or element.get("pathLength") is not None:
+        if computed(shape, "vector-effect") != "none" or is_marked(shape):
             return False
-        if any(computed(element, f"marker-{end}") != "none" for end in ("start", "mid", "end")):
-            return False
-        said = [str(computed(element, key)) for key in ("fill", "stroke")]
-        if any("url(" in paint and not self._takes(paint, element, matrix) for paint in said):
+        said = [str(computed(shape, key)) for key in ("fill", "stroke")]
+        if any("url(" in paint and not self._takes(paint, shape, matrix) for paint in said):
             return False
         return said[1] == "none" or _similar(matrix) is not None
 
@@ -92,12 +93,13 @@ class _Folder:
         still = copy.deepcopy(element)
         parent.replace(element, still)
         _shorten_all(still, self._precision)
+        before = _length(still)  # while it stands in the tree, which says the same namespaces
         shape = copy.deepcopy(element)
         parent.replace(still, shape)
         del shape.attrib["transform"]
         gradients = dict[str, Transform]()
         is_whole = self._apply(shape, matrix, gradients)
-        if not is_whole or _length(shape) > _length(still):
+        if not is_whole or _length(shape) > before:
             parent.replace(shape, element)
             return
         for name, moved in gradients.items():
@@ -154,27 +156,39 @@ def _shorten_all(element: etree._Element, precision: Precision) -> None:
 
 def _move(element: etree._Element, matrix: Transform, grid: Grid) -> bool:
     """Take a matrix into the numbers of a shape; False where only a renderer knows them."""
-    a, b, c, d, e, f = matrix
-    name = local_name(element)
     segments = segments_of(element)
     if segments is None:
         return False
-    if name == "circle" and (grown := _similar(matrix)) is not None:
-        x, y = matrix.transformPoint(tuple(_side(element, key) for key in ("cx", "cy")))
-        values = {"cx": x, "cy": y, "r": _side(element, "r") * grown}
-        become(element, name, {key: grid.text(value) for key, value in values.items()})
-        return True
-    is_upright = not b and not c and a > 0 and d > 0
-    if name == "rect" and is_upright and (a == d or element.get("rx") is None):
-        x, y, width, height = (_side(element, key) for key in ("x", "y", "width", "height"))
-        values = {"x": x * a + e, "y": y * d + f, "width": width * a, "height": height * d}
-        for key in ("rx", "ry"):
-            if element.get(key) is not None:
-                values[key] = _side(element, key) * a
-        become(element, name, {key: grid.text(value) for key, value in values.items()})
-        return True
-    become(element, "path", {"d": written([_moved(s, matrix) for s in segments], grid)})
+    plain = _moved_circle(element, matrix) or _moved_rect(element, matrix)
+    if plain is not None:
+        geometry = {key: grid.text(value) for key, value in plain.items()}
+        become(element, local_name(element), geometry)
+    else:
+        data = written([_moved(segment, matrix) for segment in segments], grid)
+        become(element, "path", {"d": data})
     return True
+
+
+def _moved_circle(element: etree._Element, matrix: Transform) -> dict[str, float] | None:
+    """The numbers of a circle under a matrix; None where it is none any more."""
+    grown = _similar(matrix)
+    if local_name(element) != "circle" or grown is None:
+        return None
+    x, y = matrix.transformPoint((_side(element, "cx"), _side(element, "cy")))
+    return {"cx": x, "cy": y, "r": _side(element, "r") * grown}
+
+
+def _moved_rect(element: etree._Element, matrix: Transform) -> dict[str, float] | None:
+    """The numbers of an upright rectangle under a matrix; None where it is none any more."""
+    a, b, c, d, e, f = matrix
+    is_upright = not b and not c and a > 0 and d > 0
+    is_plain = a == d or not says(element, "rx", "ry")
+    if local_name(element) != "rect" or not is_upright or not is_plain:
+        return None
+    x, y, width, height = (_side(element, key) for key in ("x", "y", "width", "height"))
+    values = {"x": x * a + e, "y": y * d + f, "width": width * a, "height": height * d}
+    round_ = {key: _side(element, key) * a for key in ("rx", "ry") if says(element, key)}
+    return {**values, **round_}
 
 
 def _side(element: etree._Element, key: str) -> float:

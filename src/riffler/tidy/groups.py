@@ -8,7 +8,7 @@ from lxml import etree
 
 from riffler.mockup.svg.references import by_id
 from riffler.mockup.xml import local_name
-from riffler.tidy.drawing import Drawing, svg
+from riffler.tidy.drawing import Drawing, says, svg
 from riffler.tidy.properties import ANIMATIONS, EFFECTS, GRAPHICS, INHERITED
 
 #: What a new group costs: `<g ></g>`.
@@ -49,26 +49,13 @@ def _held(drawing: Drawing) -> set[etree._Element]:
     return named | drawing.moving()
 
 
+#: What a group may hand to its only child: all that a shape can say for itself.
+_GIVEN = {"transform", *EFFECTS, *INHERITED, "style", "vector-effect"}
+
+
 def _give(group: etree._Element, child: etree._Element) -> None:
     """Give what a group says to its only child, where that is the same."""
-    if local_name(child) not in GRAPHICS or local_name(child) == "svg":
-        return
-    if any(local_name(inner) in ANIMATIONS for inner in group):
-        return
-    effects = [key for key in (*EFFECTS, "style") if group.get(key) is not None]
-    has_effects = any(child.get(key) is not None for key in (*EFFECTS, "style", "transform"))
-    if effects and has_effects:
-        return
-    is_plain = {"transform", *EFFECTS, *INHERITED, "style", "vector-effect"}
-    if any(key not in is_plain for key in group.attrib):
-        return
-    if group.get("transform") and any(
-        child.get(key) is not None for key in ("clip-path", "mask", "filter", "style")
-    ):
-        return  # they are measured in the child's own space, which the transform is outside of
-    if child.get("style") is not None and group.get("style") is not None:
-        return
-    if has_units_of_paint(child) and group.get("transform"):
+    if not _may_give(group, child):
         return
     for key, value in list(group.attrib.items()):
         if key == "transform":
@@ -79,8 +66,22 @@ def _give(group: etree._Element, child: etree._Element) -> None:
         del group.attrib[key]
 
 
-def has_units_of_paint(element: etree._Element) -> bool:
-    """Whether a gradient or a pattern paints it, whose place depends on the element's space."""
+def _may_give(group: etree._Element, child: etree._Element) -> bool:
+    """Whether effects and transforms come in the same order on the child.
+
+    The transform of an element lies outside of its own clip, mask and gradients.
+    """
+    if local_name(child) not in GRAPHICS - {"svg"} or not _GIVEN.issuperset(group.attrib):
+        return False
+    if any(local_name(inner) in ANIMATIONS for inner in group):
+        return False
+    if says(group, *EFFECTS, "style") and says(child, *EFFECTS, "style", "transform"):
+        return False
+    is_bound = says(child, "clip-path", "mask", "filter", "style") or _has_url(child)
+    return not (says(group, "transform") and is_bound)
+
+
+def _has_url(element: etree._Element) -> bool:
     return any("url(" in str(element.get(key, "")) for key in ("fill", "stroke"))
 
 
@@ -90,14 +91,14 @@ def lift(drawing: Drawing) -> None:
         return
     held = _held(drawing) | drawing.reused()
     for parent in reversed(list(drawing.elements())):
-        name = local_name(parent)
-        if name in ("svg", "g") and parent not in held:
-            children = [child for child in parent if isinstance(child.tag, str)]
-            drawn = [child for child in children if local_name(child) not in _SILENT]
-            is_free = all(local_name(c) in GRAPHICS and c not in held for c in drawn)
-            if is_free and (len(drawn) > 1 or (name == "g" and drawn)):
-                _lift_all(parent, drawn)
-            _gather(parent, children, held)
+        if local_name(parent) not in ("svg", "g") or parent in held:
+            continue
+        children = [child for child in parent if isinstance(child.tag, str)]
+        drawn = [child for child in children if local_name(child) not in _SILENT]
+        is_free = all(local_name(c) in GRAPHICS and c not in held for c in drawn)
+        if is_free and len(drawn) > (local_name(parent) == "svg"):
+            _lift_all(parent, drawn)
+        _gather(parent, children, held)
 
 
 def _lift_all(parent: etree._Element, children: Sequence[etree._Element]) -> None:

@@ -7,7 +7,7 @@ from lxml import etree
 from riffler.mockup.svg import lengths
 from riffler.mockup.svg.references import by_id
 from riffler.mockup.xml import local_name
-from riffler.tidy.drawing import Drawing, computed, drop
+from riffler.tidy.drawing import Drawing, computed, drop, is_in, is_marked, says
 from riffler.tidy.properties import ANIMATIONS, GRAPHICS, SHAPES
 
 #: For each shape the lengths without which nothing is drawn; SVG 2, section 10.
@@ -34,9 +34,8 @@ def drop_hidden(drawing: Drawing) -> None:
 
 
 def _paints_nothing(element: etree._Element) -> bool:
-    name = local_name(element)
-    is_clip = any(local_name(around) == "clipPath" for around in element.iterancestors())
-    if element.get("display") == "none" or (not is_clip and _is_zero(element.get("opacity"))):
+    name, in_clip = local_name(element), is_in(element, "clipPath")
+    if element.get("display") == "none" or (not in_clip and _is_zero(element.get("opacity"))):
         return True
     if any(local_name(child) in ANIMATIONS for child in element):
         return False
@@ -46,27 +45,27 @@ def _paints_nothing(element: etree._Element) -> bool:
         return not element.get("href")
     if name == "text":
         return not "".join(str(part) for part in element.itertext()).strip() and len(element) == 0
-    if name not in SHAPES:
-        return False
-    for key in _NEEDED[name]:
-        said = element.get(key)
-        if said is None or said.strip() in ("", "none", "0"):
-            return True
-    if computed(element, "visibility") in ("hidden", "collapse"):
+    return name in SHAPES and (_is_nowhere(element) or (not in_clip and not _has_paint(element)))
+
+
+def _is_nowhere(shape: etree._Element) -> bool:
+    """Whether a shape has no outline, or is not to be seen."""
+    needed = [(shape.get(key) or "").strip() for key in _NEEDED[local_name(shape)]]
+    is_hidden = computed(shape, "visibility") in ("hidden", "collapse")
+    return is_hidden or any(said in ("", "none", "0") for said in needed)
+
+
+def _has_paint(shape: etree._Element) -> bool:
+    """Whether something is drawn of an outline."""
+    if is_marked(shape) or says(shape, "filter"):
         return True
-    if is_clip or any(
-        computed(element, f"marker-{end}") != "none" for end in ("start", "mid", "end")
-    ):
-        return False
-    has_fill = computed(element, "fill") != "none" and not _is_zero(
-        computed(element, "fill-opacity")
+    fill = (computed(shape, "fill"), computed(shape, "fill-opacity"))
+    stroke = (computed(shape, "stroke"), computed(shape, "stroke-opacity"))
+    is_filled, is_stroked = (
+        paint != "none" and not _is_zero(opacity) for paint, opacity in (fill, stroke)
     )
-    has_stroke = (
-        computed(element, "stroke") != "none"
-        and not _is_zero(computed(element, "stroke-width"))
-        and not _is_zero(computed(element, "stroke-opacity"))
-    )
-    return not has_stroke and (not has_fill or name == "line") and element.get("filter") is None
+    is_wide = not _is_zero(computed(shape, "stroke-width"))
+    return (is_filled and local_name(shape) != "line") or (is_stroked and is_wide)
 
 
 def _is_zero(text: str | None) -> bool:

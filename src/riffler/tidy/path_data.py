@@ -17,10 +17,17 @@ COUNTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7
 #: Paths that are not parsed again: passes ask for the same ones over and over.
 REMEMBERED = 8192
 
-_PART = re.compile(
-    r"([MmLlHhVvCcSsQqTtAaZz])|([-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?)|([\s,]+)|(.)", re.DOTALL
+_COMMANDS = re.compile(r"([MmLlHhVvCcSsQqTtAaZz])([^MmLlHhVvCcSsQqTtAaZz]*)")
+
+NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
+
+_SPACE = r"[\s,]*"
+
+#: One whole arc: three numbers, two flags, two numbers.
+_ARC = re.compile(
+    rf"((?:{NUMBER.pattern}{_SPACE}){{2}}{NUMBER.pattern}[\s,]+)"
+    rf"([01]){_SPACE}([01]){_SPACE}({NUMBER.pattern}{_SPACE}{NUMBER.pattern}{_SPACE})"
 )
-_FLAG = re.compile(r"[\s,]*([01])")
 
 
 class DamagedError(ValueError):
@@ -42,76 +49,86 @@ class Segment(NamedTuple):
 @lru_cache(REMEMBERED)
 def parse(text: str) -> tuple[Segment, ...]:
     """The segments of path data. Raises DamagedError for data that is not sound to its end."""
-    found: list[Segment] = []
-    here = begin = handle = (0.0, 0.0)
-    before = ""
-    for letter, given in _commands(text):
-        command, is_relative = letter.upper(), letter.islower()
-        dx, dy = here if is_relative else (0.0, 0.0)
+    reader = _Reader()
+    for letter, numbers in _commands(text):
+        reader.add(letter, numbers)
+    return tuple(reader.found)
+
+
+class _Reader:
+    """The pen while path data is read: where it stands, and the handle of the last curve."""
+
+    def __init__(self) -> None:
+        self.found: list[Segment] = []
+        self._here = self._begin = self._handle = (0.0, 0.0)
+        self._before = ""
+
+    def add(self, letter: str, given: Sequence[float]) -> None:
+        """Add a command with its numbers, written out and absolute."""
+        command = letter.upper()
+        x, y = self._here if letter.islower() else (0.0, 0.0)
         match command, given:
             case "Z", _:
-                here = begin
-                found.append(Segment("Z", ()))
-            case "H", [x]:
-                here = (x + dx, here[1])
-                found.append(Segment("L", here))
-            case "V", [y]:
-                here = (here[0], y + dy)
-                found.append(Segment("L", here))
-            case "A", [rx, ry, turn, large, sweep, x, y]:
-                here = (x + dx, y + dy)
-                found.append(Segment("A", (abs(rx), abs(ry), turn, large, sweep, *here)))
+                self._draw("Z", (), self._begin)
+            case "H", [to]:
+                self._draw("L", end := (to + x, self._here[1]), end)
+            case "V", [to]:
+                self._draw("L", end := (self._here[0], to + y), end)
+            case "A", [rx, ry, turn, large, sweep, to_x, to_y]:
+                if {large, sweep} - {0, 1}:
+                    raise DamagedError(letter)
+                end = (to_x + x, to_y + y)
+                self._draw("A", (abs(rx), abs(ry), turn, large, sweep, *end), end)
             case _:
-                points = [value + (dy if i % 2 else dx) for i, value in enumerate(given)]
-                if command in "ST":
-                    curves = "CS" if command == "S" else "QT"
-                    if before not in curves or not before:
-                        handle = here
-                    mirrored = (2 * here[0] - handle[0], 2 * here[1] - handle[1])
-                    points = [*mirrored, *points]
-                    command = curves[0]
-                here = (points[-2], points[-1])
-                found.append(Segment(command, tuple(points)))
-                if command == "M":
-                    begin = here
-                elif command in "CQ":
-                    handle = (points[-4], points[-3])
-        before = command
-    return tuple(found)
+                self._draw_points(command, [v + (y if i % 2 else x) for i, v in enumerate(given)])
+        self._before = command
+
+    def _draw(self, command: str, numbers: tuple[float, ...], end: tuple[float, float]) -> None:
+        self.found.append(Segment(command, numbers))
+        self._here = end
+
+    def _draw_points(self, command: str, points: list[float]) -> None:
+        if command in "ST":
+            kin = "CS" if command == "S" else "QT"
+            x, y = self._here
+            handle = self._handle if self._before and self._before in kin else (x, y)
+            points = [2 * x - handle[0], 2 * y - handle[1], *points]
+            command = kin[0]
+        end = (points[-2], points[-1])
+        self._draw(command, tuple(points), end)
+        if command == "M":
+            self._begin = end
+        elif command in "CQ":
+            self._handle = (points[-4], points[-3])
 
 
 def _commands(text: str) -> Iterator[tuple[str, Sequence[float]]]:
     """Letters with the numbers of one command each. Raises DamagedError."""
-    letter, numbers, at, is_done = "", list[float](), 0, True
-    while at < len(text):
-        if letter in ("A", "a") and len(numbers) in (3, 4):
-            flag = _FLAG.match(text, at)
-            if flag is None:
-                raise DamagedError(text[at : at + 20])
-            numbers.append(float(flag[1]))
-            at = flag.end()
-            continue
-        part = _PART.match(text, at)
-        assert part is not None
-        at = part.end()
-        if part[1]:
-            if numbers or (not letter and part[1] not in "Mm"):
-                raise DamagedError(part[1])
-            if letter and COUNTS[letter.upper()] and not is_done:
-                raise DamagedError(part[1])
-            letter, is_done = part[1], False
-            if letter in "Zz":
-                yield letter, ()
-                is_done = True
-        elif part[2]:
-            if not letter or letter in "Zz":
-                raise DamagedError(part[2])
-            numbers.append(float(part[2]))
-        elif part[4]:
-            raise DamagedError(part[4])
-        if letter and numbers and len(numbers) == COUNTS[letter.upper()]:
-            yield letter, numbers
-            numbers, is_done = [], True
-            letter = {"M": "L", "m": "l"}.get(letter, letter)
-    if numbers or (letter and not is_done):
-        raise DamagedError(letter)
+    parts = _COMMANDS.findall(text)
+    if sum(len(letter) + len(said) for letter, said in parts) != len(text.lstrip()):
+        raise DamagedError(text[:20])
+    if parts and parts[0][0] not in "Mm":
+        raise DamagedError(parts[0][0])
+    for letter, said in parts:
+        numbers, count = _numbers(said, is_arc=letter in "Aa"), COUNTS[letter.upper()]
+        if (len(numbers) % count if count else len(numbers)) or (count and not numbers):
+            raise DamagedError(said[:20])
+        if not count:
+            yield letter, ()
+        follows = {"M": "L", "m": "l"}.get(letter, letter)
+        for at in range(0, len(numbers), count or 1):
+            yield letter if at == 0 else follows, numbers[at : at + count]
+
+
+def _numbers(said: str, *, is_arc: bool) -> list[float]:
+    """The numbers of commands of one letter; flags of arcs need no space around them."""
+    if is_arc:
+        said = _ARC.sub(r"\1 \2 \3 \4 ", said)
+    if not is_numbers(said):
+        raise DamagedError(said[:20])
+    return [float(number) for number in NUMBER.findall(said)]
+
+
+def is_numbers(text: str) -> bool:
+    """Whether a text is nothing but numbers, and what may stand between them."""
+    return not NUMBER.sub("", text).strip(" ,\t\n\r\f")

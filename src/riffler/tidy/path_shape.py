@@ -40,28 +40,34 @@ def simplified(segments: Iterable[Segment], tolerance: float, grid: Grid) -> lis
     here = begin = (0.0, 0.0)
     for segment in segments:
         if segment.command == "Z":
-            has_drawn = len(steps) > 2 and steps[-2].segment.command not in "MZ"
-            if has_drawn and steps[-1].segment == Segment("L", begin):
-                steps.pop()  # a line to where closing goes anyway
-            steps.append(_Step(here, segment))
+            _close(steps, here, begin)
             here = begin
             continue
         if segment.command == "M":
             begin = segment.end
-            if steps and steps[-1].segment.command == "M":
-                steps.pop()  # a move that draws nothing
+            _drop_move(steps)  # one that drew nothing
         elif _goes_nowhere(here, segment) and steps and steps[-1].segment.command not in "MZ":
             continue
         step = _plainest(_Step(here, segment), tolerance)
         one = _as_one(steps[-1], step, tolerance) if steps else None
-        if one is not None:
-            steps[-1] = one
-        else:
-            steps.append(step)
+        steps[-1 if one else len(steps) :] = [one or step]
         here = segment.end
-    while len(steps) > 1 and steps[-1].segment.command == "M":
-        steps.pop()
+    if len(steps) > 1:
+        _drop_move(steps)
     return [_shorter(step, grid) for step in steps]
+
+
+def _close(steps: list[_Step], here: Point, begin: Point) -> None:
+    """Close a part; a line to where closing goes anyway is left out."""
+    has_drawn = len(steps) > 2 and steps[-2].segment.command not in "MZ"
+    if has_drawn and steps[-1].segment == Segment("L", begin):
+        steps.pop()
+    steps.append(_Step(here, Segment("Z", ())))
+
+
+def _drop_move(steps: list[_Step]) -> None:
+    if steps and steps[-1].segment.command == "M":
+        steps.pop()
 
 
 def _goes_nowhere(here: Point, segment: Segment) -> bool:

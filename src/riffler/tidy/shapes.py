@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from functools import lru_cache
 
@@ -10,8 +9,8 @@ from lxml import etree
 
 from riffler.mockup.svg import shapes
 from riffler.mockup.xml import local_name
-from riffler.tidy.arcs import Arc, centered
-from riffler.tidy.drawing import Drawing, computed, svg
+from riffler.tidy import plain_shapes
+from riffler.tidy.drawing import Drawing, computed, is_marked, says, svg
 from riffler.tidy.numbers import Grid
 from riffler.tidy.path_data import REMEMBERED, DamagedError, Segment, parse
 from riffler.tidy.path_shape import simplified
@@ -49,31 +48,29 @@ def settle(drawing: Drawing, precision: Precision) -> None:
     """Write every shape in the form that takes the fewest characters."""
     moving = drawing.moving()
     for element in drawing.elements():
-        if local_name(element) not in GEOMETRY or element in moving:
+        name = local_name(element)
+        if name not in GEOMETRY or element in moving:
             continue
         segments = segments_of(element)
         if segments is None:
             continue
-        grid, tolerance = precision.grid(element), precision.tolerance(element)
-        marked = any(
-            computed(element, f"marker-{end}") != "none" for end in ("start", "mid", "end")
-        )
-        if local_name(element) == "path" and drawing.has_sheet:
-            element.set("d", written(segments, grid))
-            continue
-        if drawing.has_sheet or marked or element.get("pathLength") is not None:
-            continue
-        if local_name(element) in ("rect", "circle", "ellipse"):
-            if (
-                local_name(element) == "rect"
-                and "rx" not in element.attrib
-                and "ry" not in element.attrib
-            ):
-                _to_path(element, segments, tolerance, grid)
-            continue
-        _to_path(element, segments, tolerance, grid)
-        if local_name(element) == "path":
-            _to_plain(element, grid)
+        if drawing.has_sheet:
+            if name == "path":
+                element.set("d", written(segments, precision.grid(element)))
+        elif not is_marked(element) and not says(element, "pathLength"):
+            _settle(element, segments, precision)
+
+
+def _settle(element: etree._Element, segments: Sequence[Segment], precision: Precision) -> None:
+    is_round = local_name(element) in ("circle", "ellipse")
+    if is_round or (local_name(element) == "rect" and says(element, "rx", "ry")):
+        if element.get("rx") == element.get("ry"):
+            element.attrib.pop("ry", None)  # SVG 2, section 10.2: one stands for both
+        return
+    grid = precision.grid(element)
+    _to_path(element, segments, precision.tolerance(element), grid)
+    if local_name(element) == "path":
+        _to_plain(element, grid)
 
 
 def _to_path(
@@ -99,76 +96,12 @@ def settled(segments: tuple[Segment, ...], tolerance: float, grid: Grid) -> str:
 def _to_plain(element: etree._Element, grid: Grid) -> None:
     """Make a circle or a round rectangle of a path that is one, where that is shorter."""
     if computed(element, "stroke-dasharray") != "none":
-        return
+        return  # its dashes begin elsewhere
     segments = parse(element.get("d", ""))
-    plain = _circle(segments, grid) or _round_rect(segments, grid)
+    plain = plain_shapes.circle(segments, grid) or plain_shapes.round_rect(segments, grid)
     if plain is None:
         return
     name, geometry = plain
     after = len(name) + sum(len(k) + len(v) + 4 for k, v in geometry.items() if v != "0")
     if after < len("path") + len(element.get("d", "")) + 5:
         become(element, name, geometry)
-
-
-def _arcs(segments: Sequence[Segment]) -> list[tuple[Segment, Arc | None]]:
-    found, here = [], (0.0, 0.0)
-    for segment in segments:
-        if segment.command != "Z":
-            arc = centered(here, segment.numbers) if segment.command == "A" else None
-            found.append((segment, arc))
-            here = segment.end
-    return found
-
-
-def _circle(segments: Sequence[Segment], grid: Grid) -> tuple[str, dict[str, str]] | None:
-    """A whole circle, begun anywhere."""
-    tolerance = 0.51 * 10.0**-grid.digits
-    arcs = [arc for segment, arc in _arcs(segments)[1:] if segment.command == "A"]
-    if len(arcs) < 2 or len(arcs) != len(segments) - 1 - (segments[-1].command == "Z"):
-        return None
-    first = arcs[0]
-    if first is None or segments[len(arcs)].end != segments[0].end:
-        return None
-    for arc in arcs:
-        if arc is None or math.dist(arc.center, first.center) > tolerance:
-            return None
-        if max(abs(arc.rx - first.rx), abs(arc.ry - first.rx)) > tolerance:
-            return None
-    if abs(abs(sum(arc.sweep for arc in arcs if arc)) - 2 * math.pi) > 1e-3:
-        return None
-    x, y = (grid.text(value) for value in first.center)
-    return "circle", {"cx": x, "cy": y, "r": grid.text(first.rx)}
-
-
-def _round_rect(segments: Sequence[Segment], grid: Grid) -> tuple[str, dict[str, str]] | None:
-    """An upright rectangle with four equal round corners."""
-    if [s.command for s in segments] not in (
-        ["M", *"LALALALA", "Z"], ["M", *"LALALAL", "A", "Z"], ["M", *"ALALALA", "Z"],
-        ["M", *"ALALALAL", "Z"],
-    ):  # fmt: skip
-        return None
-    corners = [(s, a) for s, a in _arcs(segments) if s.command == "A"]
-    arcs = [arc for _, arc in corners if arc is not None]
-    if len(arcs) != 4:
-        return None
-    radius, tolerance = arcs[0].rx, 0.51 * 10.0**-grid.digits
-    quarter = math.copysign(math.pi / 2, arcs[0].sweep)
-    if any(max(abs(arc.rx - radius), abs(arc.ry - radius)) > tolerance for arc in arcs):
-        return None
-    if any(abs(arc.sweep - quarter) > 0.02 for arc in arcs):
-        return None
-    here, ends = segments[0].end, list[tuple[float, float]]()
-    for segment in segments[1:]:
-        end = segments[0].end if segment.command == "Z" else segment.end
-        if segment.command != "A" and min(abs(end[0] - here[0]), abs(end[1] - here[1])) > 1e-9:
-            return None  # a side that is not upright
-        ends.append(end)
-        here = end
-    (left, right), (top, bottom) = ((min(v), max(v)) for v in zip(*ends, strict=True))
-    insides = {
-        (x, y) for x in (left + radius, right - radius) for y in (top + radius, bottom - radius)
-    }
-    if any(min(math.dist(arc.center, place) for place in insides) > 2 * tolerance for arc in arcs):
-        return None
-    geometry = {"x": left, "y": top, "width": right - left, "height": bottom - top, "rx": radius}
-    return "rect", {key: grid.text(value) for key, value in geometry.items()}

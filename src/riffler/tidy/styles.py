@@ -10,7 +10,7 @@ from riffler.mockup.svg import lengths
 from riffler.mockup.svg.style import declared
 from riffler.mockup.xml import local_name
 from riffler.tidy.colors import shortest
-from riffler.tidy.drawing import Drawing, computed
+from riffler.tidy.drawing import Drawing, computed, is_in, says
 from riffler.tidy.properties import (
     COLORS,
     IN_STYLE,
@@ -30,6 +30,9 @@ _IDLE = {
     "transform": "none",
     "mask-type": "luminance",
 }
+
+#: Children of a group that paint nothing.
+_SILENT = {"title", "desc", "defs", "style"}
 
 _RELATIVE = re.compile(r"\d(em|ex|ch|rem)\b")
 
@@ -60,9 +63,7 @@ def to_attributes(drawing: Drawing) -> None:
 def drop_idle(drawing: Drawing) -> None:
     """Shorten colours, and drop what holds anyway, or means nothing where it stands."""
     reused, moving = drawing.reused(), drawing.moving()
-    names = {local_name(element) for element in drawing.elements()}
-    values = [str(v) for element in drawing.elements() for v in element.attrib.values()]
-    is_plain = "text" not in names and not any(map(_RELATIVE.search, values))
+    is_plain = _has_no_text(drawing)
     for element in drawing.elements():
         for key in COLORS:
             if (said := element.get(key)) is not None:
@@ -71,13 +72,25 @@ def drop_idle(drawing: Drawing) -> None:
             continue
         if is_plain:
             _pop(element, OF_TEXT)
-        _drop_meaningless(element, reused)
-        for key in [str(key) for key in element.attrib if key in PRESENTATION]:
-            if element not in reused and _holds_anyway(element, key):
-                del element.attrib[key]
+        if element not in reused:
+            _drop_meaningless(element)
+            _pop(element, tuple(key for key in _presented(element) if _holds_anyway(element, key)))
     if not drawing.has_sheet and not reused and not moving:
         for element in reversed(list(drawing.elements())):
             _drop_unheard(element)
+
+
+def _has_no_text(drawing: Drawing) -> bool:
+    """Whether no font is looked at: there is no text, and no length that depends on one."""
+    if any(local_name(element) == "text" for element in drawing.elements()):
+        return False
+    values = (str(v) for element in drawing.elements() for v in element.attrib.values())
+    return not any(map(_RELATIVE.search, values))
+
+
+def _presented(element: etree._Element) -> list[str]:
+    """The properties that the element says."""
+    return [str(key) for key in element.attrib if key in PRESENTATION]
 
 
 def _pop(element: etree._Element, names: tuple[str, ...]) -> None:
@@ -103,14 +116,13 @@ def _plain(value: str) -> str:
     return value if number is None else f"{number:g}"
 
 
-def _drop_meaningless(element: etree._Element, reused: set[etree._Element]) -> None:
-    """Drop properties of a shape that mean nothing for what it paints."""
+def _drop_meaningless(element: etree._Element) -> None:
+    """Drop properties that mean nothing for what the element paints."""
     name = local_name(element)
-    if name == "stop" or name in ("linearGradient", "radialGradient"):
-        for key in [str(key) for key in element.attrib if key in PRESENTATION]:
-            if not key.startswith("stop-") and key not in ("color", "color-interpolation"):
-                del element.attrib[key]
-    if name not in SHAPES or element in reused:
+    if name in ("stop", "linearGradient", "radialGradient"):
+        kept = ("color", "color-interpolation", "stop-color", "stop-opacity")
+        _pop(element, tuple(key for key in _presented(element) if key not in kept))
+    if name not in SHAPES:
         return
     if computed(element, "stroke") == "none":
         _pop(element, OF_STROKES)
@@ -118,28 +130,25 @@ def _drop_meaningless(element: etree._Element, reused: set[etree._Element]) -> N
         _pop(element, ("fill-opacity", "fill-rule"))
     if name in ("rect", "circle", "ellipse", "line"):
         _pop(element, ("fill-rule",))
-    if not any(local_name(around) == "clipPath" for around in element.iterancestors()):
+    if not is_in(element, "clipPath"):
         _pop(element, ("clip-rule",))
 
 
 def _drop_unheard(group: etree._Element) -> None:
-    """Drop what a group says to its children when every one of them says it itself."""
-    if local_name(group) not in ("g", "svg", "a"):
-        return
-    children = [
-        child for child in group if local_name(child) not in ("title", "desc", "defs", "style")
-    ]
-    if not children or any(local_name(child) in RESOURCES for child in children):
-        return
+    """Drop what a group says to its children when none of them listens."""
+    drawn = [child for child in group if local_name(child) not in _SILENT]
     inside = {local_name(inner) for inner in group.iter()}
-    if inside & {"text", "use"}:
+    if local_name(group) not in ("g", "svg", "a") or not drawn or inside & {"text", "use"}:
         return
-    strokes = [computed(group, "stroke"), *(str(inner.get("stroke")) for inner in group.iter())]
-    is_stroked = any(stroke not in ("none", "None") for stroke in strokes)
-    in_clip = any(local_name(around) == "clipPath" for around in group.iterancestors())
-    for key in [str(key) for key in group.attrib if key in INHERITED]:
-        is_heard = any(child.get(key) is None for child in children)
-        is_of_stroke = key in OF_STROKES and not is_stroked
-        is_of_clip = key == "clip-rule" and not in_clip and "clipPath" not in inside
-        if not is_heard or is_of_stroke or is_of_clip:
-            del group.attrib[key]
+    if not RESOURCES & {local_name(child) for child in drawn}:
+        own = [key for key in _presented(group) if key in INHERITED]
+        _pop(group, tuple(key for key in own if all(says(child, key) for child in drawn)))
+        _drop_of_others(group, inside)
+
+
+def _drop_of_others(group: etree._Element, inside: set[str]) -> None:
+    """Drop what a group says of strokes and of clips where there are none."""
+    if computed(group, "stroke") == "none" and not any(says(e, "stroke") for e in group.iter()):
+        _pop(group, OF_STROKES)
+    if "clipPath" not in inside and not is_in(group, "clipPath"):
+        _pop(group, ("clip-rule",))

@@ -8,10 +8,12 @@ from lxml import etree
 
 from riffler.mockup.svg import lengths
 from riffler.mockup.xml import local_name
-from riffler.tidy.drawing import Drawing
-from riffler.tidy.numbers import Grid, joined, short
+from riffler.tidy.definitions import GRADIENTS
+from riffler.tidy.drawing import Drawing, says
+from riffler.tidy.numbers import Grid, joined
+from riffler.tidy.path_data import is_numbers
 from riffler.tidy.precision import Precision, digits_for
-from riffler.tidy.properties import DEFAULTS
+from riffler.tidy.properties import ANIMATIONS, DEFAULTS
 
 #: Coordinates and lengths in the element's own units.
 _PLACES = {"x", "y", "width", "height", "rx", "ry", "cx", "cy", "r", "x1", "y1", "x2", "y2", "fx",
@@ -26,7 +28,11 @@ _LISTS = {"stroke-dasharray", "viewBox", "points", "stdDeviation", "values", "ta
 _BY_BOX = {"linearGradient": "gradientUnits", "radialGradient": "gradientUnits",
            "pattern": "patternUnits", "mask": "maskUnits", "filter": "filterUnits"}  # fmt: skip
 
-_NUMBERS = re.compile(r"[\s,]*(?:[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?(?:[\s,]+|(?=[-+.])|$))*")
+#: Lists of the same name that are no numbers of a place.
+_TIMES = {("values", name) for name in ANIMATIONS}
+
+_SHARE = re.compile(r"[-+.\deE%\s]+")
+_PLACE = re.compile(r"\s*[-+.\deE]+(px)?\s*|[-+.\d]+%")
 
 
 def shorten(drawing: Drawing, precision: Precision) -> None:
@@ -47,44 +53,43 @@ def shorten(drawing: Drawing, precision: Precision) -> None:
 
 def _is_lent(element: etree._Element) -> bool:
     """Whether what the element leaves out would come from another; SVG 2, section 14.2."""
-    return element.get("href") is not None and local_name(element) in (
-        "linearGradient",
-        "radialGradient",
-        "pattern",
-        "filter",
-    )
+    return says(element, "href") and local_name(element) in (*GRADIENTS, "pattern", "filter")
 
 
 def _shorten(element: etree._Element, key: str, grid: Grid, precision: Precision) -> None:
-    said = str(element.get(key))
-    name = local_name(element)
-    if key in _SHARES:
-        value = lengths.length(said, whole=1.0)
-        if value is not None and re.fullmatch(r"[-+.\deE%\s]+", said):
-            _set(element, key, short(value, 4 if key == "offset" else 3))
-    elif key in _LISTS:
-        if _NUMBERS.fullmatch(said) and not (key == "values" and name != "feColorMatrix"):
-            finer = {"viewBox": grid.digits + 1, "values": 5, "tableValues": 4}.get(key)
-            places = grid if finer is None else Grid(finer)
-            _set(element, key, joined(map(places.text, lengths.numbers(said))))
-    elif key in _PLACES and name not in ("text", "tspan"):
-        is_share = name in _BY_BOX and element.get(_BY_BOX[name]) != ("userSpaceOnUse")
-        if name == "radialGradient" or name == "linearGradient":
-            is_share = is_share and element.get("href") is None
-        value = lengths.length(said, whole=1.0 if is_share else None)
-        if value is None or not re.fullmatch(r"\s*[-+.\deE]+(px)?\s*|[-+.\d]+%", said):
-            return
-        if is_share:
-            grid = Grid(digits_for(precision.error / precision.reach))
-        elif key.startswith("stroke"):
-            grid = Grid(digits_for(precision.error / precision.scale(element) / 2) + precision.more)
-        elif name == "svg" and element.getparent() is None:
-            grid = Grid(grid.digits + 1)
-        _set(element, key, grid.text(value))
-    elif key == "stroke-miterlimit" and _NUMBERS.fullmatch(said):
-        _set(element, key, short(lengths.numbers(said)[0], 3))
+    """Shorten one attribute, if it holds numbers that we know the meaning of."""
+    said, name = str(element.get(key)), local_name(element)
+    if key in _SHARES and _SHARE.fullmatch(said):
+        _set(element, key, lengths.length(said, whole=1.0), Grid(4 if key == "offset" else 3))
+    elif key in _PLACES and _PLACE.fullmatch(said) and name not in ("text", "tspan"):
+        value = lengths.length(said, whole=1.0 if _is_share(element) else None)
+        _set(element, key, value, _place_grid(element, key, grid, precision))
+    elif key == "stroke-miterlimit":
+        _set(element, key, lengths.length(said), Grid(3))
+    elif key in _LISTS and is_numbers(said) and (key, name) not in _TIMES:
+        finer = {"viewBox": grid.digits + 1, "values": 5, "tableValues": 4}.get(key)
+        places = grid if finer is None else Grid(finer)
+        text = joined(map(places.text, lengths.numbers(said)))
+        element.set(key, min(said, text, key=len))
 
 
-def _set(element: etree._Element, key: str, value: str) -> None:
-    if len(value) < len(str(element.get(key))):
-        element.set(key, value)
+def _is_share(element: etree._Element) -> bool:
+    """Whether lengths of the element are shares of the box of what it paints."""
+    units = _BY_BOX.get(local_name(element))
+    is_taken = local_name(element) in GRADIENTS and says(element, "href")
+    return units is not None and element.get(units) != "userSpaceOnUse" and not is_taken
+
+
+def _place_grid(element: etree._Element, key: str, grid: Grid, precision: Precision) -> Grid:
+    """Where a length of the element lies."""
+    if _is_share(element):
+        return Grid(digits_for(precision.error / precision.reach))
+    if key.startswith("stroke"):
+        return Grid(digits_for(precision.error / precision.scale(element) / 2) + precision.more)
+    return Grid(grid.digits + 1) if element.getparent() is None else grid
+
+
+def _set(element: etree._Element, key: str, value: float | None, grid: Grid) -> None:
+    """Say a number where that is shorter than what is said."""
+    if value is not None:
+        element.set(key, min(str(element.get(key)), grid.text(value), key=len))

@@ -27,6 +27,9 @@ SCALES = (1.0, 4.0)
 #: Pixels of the largest picture that is drawn to compare, and of what is drawn at once.
 MOST_PIXELS, PIECE = 16_000_000, 1_050_000
 
+#: How often a coarser step is tried on what a finer one made.
+AGAIN = 4
+
 #: What may differ: in the mean, and in all pixels but a share of them, of 255.
 MEAN, MOST, SHARE = 0.1, 4, 0.001
 
@@ -122,7 +125,7 @@ def tidied(
 
 
 def _best(judge: _Judge, data: bytes, tidying: Tidying) -> Checked | None:
-    """The coarsest tidying that is not seen, and that would not be coarser the next time."""
+    """The coarsest tidying that is not seen, and that would not go on the next time."""
     best = None
     steps = _ladder(tidying)
     for index, step in enumerate(steps):
@@ -130,10 +133,27 @@ def _best(judge: _Judge, data: bytes, tidying: Tidying) -> Checked | None:
         difference = judge.difference(text)
         if difference.is_seen:
             continue
-        best = Checked(text, difference)
-        if not any(_would_do(text, coarser, judge) for coarser in steps[:index]):
-            break
+        for _ in range(AGAIN):
+            best = Checked(text, difference)
+            again = _next(text, steps[:index], judge)
+            if again is None:
+                return best
+            text, difference = again, judge.difference(again)
+            if difference.is_seen:
+                break
     return best
+
+
+def _next(text: str, coarser: list[Tidying], judge: _Judge) -> str | None:
+    """What the next time would make of a tidied text by a coarser step; None when nothing else."""
+    own = _Judge(etree.fromstring(text.encode()), judge.what, judge.limits, judge.fonts)
+    for step in coarser:
+        again = _tidied_text(text.encode(), judge.what, step, judge.limits)
+        if again == text:
+            return None
+        if not own.difference(again).is_seen:
+            return again
+    return None
 
 
 def _tidied_text(data: bytes, what: str, step: Tidying, limits: Limits) -> str:
@@ -142,15 +162,6 @@ def _tidied_text(data: bytes, what: str, step: Tidying, limits: Limits) -> str:
     if len(text.encode()) <= len(data):
         return text
     return tidy(data, what, replace(step, is_bound=True), limits).text
-
-
-def _would_do(text: str, step: Tidying, judge: _Judge) -> bool:
-    """Whether a coarser step, taken on a text that is tidied, makes another of it unseen."""
-    again = _tidied_text(text.encode(), judge.what, step, judge.limits)
-    if again == text:
-        return False
-    own = _Judge(etree.fromstring(text.encode()), judge.what, judge.limits, judge.fonts)
-    return not own.difference(again).is_seen
 
 
 def _ladder(tidying: Tidying) -> list[Tidying]:
