@@ -96,7 +96,7 @@ def favicon(
     dry_run: DryRun = False,
     force: Over = False,
 ) -> None:  # fmt: skip
-    """Make a site's icon: favicon.ico, SVG with a dark variant, phone icons, web app manifest.
+    """Make the icon of a site: favicon.ico, SVG, phone icons, manifest.
 
     In a project as [favicon] in riffler.toml says, into the output folder; of a file or of letters
     into any folder with -o. Small sizes are drawn at their own size.

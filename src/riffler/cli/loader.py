@@ -47,7 +47,7 @@ def loader(
     dry_run: DryRun = False,
     force: Over = False,
 ) -> None:  # fmt: skip
-    """Make a loading mark of a vector layer: its drawing, and the CSS that moves it.
+    """Make a loading mark of a vector layer, with its CSS.
 
     It keeps still for people who asked for less motion. In a project [loader.NAME] in riffler.toml
     makes it with each cut, and loader("NAME") in a template shows it.

@@ -55,7 +55,7 @@ def sprite(
     dry_run: DryRun = False,
     force: Over = False,
 ) -> None:  # fmt: skip
-    """Put many pictures into one file with its CSS, or many drawings into one file of symbols.
+    """Put many pictures into one file with its CSS, or many symbols.
 
     In a project as [sprite] and [symbols] in riffler.toml say, which riffler cut does too.
     """

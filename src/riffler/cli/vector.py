@@ -62,7 +62,7 @@ def vector(
     ] = None,
     force: Over = False,
 ) -> None:  # fmt: skip
-    """Take vector layers, or whole drawings, out as tidied files, and say what that saved.
+    """Take vector layers, or whole drawings, out as tidied files.
 
     Every result is drawn beside its source at one and four times its size; what would be seen is
     not done.

@@ -33,7 +33,7 @@ def fold(drawing: Drawing, precision: Precision) -> None:
     folder = _Folder(drawing, precision)
     for element in list(drawing.elements()):
         matrix = matrices.read(element.get("transform"))
-        if element.get("transform") is None or matrix is None:
+        if matrix is None or not says(element, "transform") or element not in folder:
             continue
         if drawing.folds and folder.is_foldable(element, matrix):
             folder.fold(element, matrix)
@@ -46,10 +46,14 @@ class _Folder:
     """What must be known of a drawing to fold transforms in it."""
 
     def __init__(self, drawing: Drawing, precision: Precision) -> None:
-        self._precision = precision
+        self._precision, self._root = precision, drawing.root
         self._known, self._used = by_id(drawing.root), drawing.references()
         named = {element for name, element in self._known.items() if name in self._used}
         self.held = named | drawing.moving()
+
+    def __contains__(self, element: etree._Element) -> bool:
+        """Whether it still stands in the drawing: what was folded gives way to another."""
+        return element is self._root or any(a is self._root for a in element.iterancestors())
 
     def is_foldable(self, element: etree._Element, matrix: Transform) -> bool:
         """Whether the coordinates of all in it can take a matrix in exactly."""
@@ -172,10 +176,17 @@ def _move(element: etree._Element, matrix: Transform, grid: Grid) -> bool:
 def _moved_circle(element: etree._Element, matrix: Transform) -> dict[str, float] | None:
     """The numbers of a circle under a matrix; None where it is none any more."""
     grown = _similar(matrix)
-    if local_name(element) != "circle" or grown is None:
+    if local_name(element) != "circle" or grown is None or _is_turned_dashed(element, matrix):
         return None
     x, y = matrix.transformPoint((_side(element, "cx"), _side(element, "cy")))
     return {"cx": x, "cy": y, "r": _side(element, "r") * grown}
+
+
+def _is_turned_dashed(element: etree._Element, matrix: Transform) -> bool:
+    """Whether dashes would begin elsewhere: those of a circle begin at its right."""
+    a, b, c, d, _, _ = matrix
+    is_straight = not b and not c and a > 0 and d > 0
+    return not is_straight and computed(element, "stroke-dasharray") != "none"
 
 
 def _moved_rect(element: etree._Element, matrix: Transform) -> dict[str, float] | None:
@@ -202,7 +213,7 @@ def _grow_stroke(element: etree._Element, matrix: Transform, precision: Precisio
         return False
     if math.isclose(grown, 1, rel_tol=1e-9):
         return True
-    digits = digits_for(precision.error / 4)
+    digits = digits_for(precision.fine / 4)
     for key in _LENGTHS:
         said = computed(element, key) or ""
         if key != "stroke-width" and said in ("none", "0"):
@@ -233,7 +244,7 @@ def _shorten(element: etree._Element, precision: Precision) -> None:
         around = element.getparent()
         unit = precision.scale(around) if around is not None else 1.0
         is_share = key != "transform" and element.get(key[:-9] + "Units") != "userSpaceOnUse"
-        error = precision.error / unit / (4 * precision.reach if is_share else 1)
+        error = precision.fine / unit / (4 * precision.reach if is_share else 1)
         reach = 2.0 if is_share else precision.reach / precision.scale(element)
         text = matrices.shortest(matrix, error, max(1.0, reach))
         if len(text) < len(said):

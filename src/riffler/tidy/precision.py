@@ -37,6 +37,11 @@ class Precision:
     more: int = 0
     slack: int = 0
 
+    @property
+    def fine(self) -> float:
+        """By how much a point may move for numbers that get as many digits more, all of them."""
+        return float(self.error / 10**self.more)
+
     def scale(self, element: etree._Element) -> float:
         """How many of the root's user units one of the element's is long, about."""
         length, here = 1.0, element

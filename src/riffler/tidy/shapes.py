@@ -67,9 +67,12 @@ def _settle(element: etree._Element, segments: Sequence[Segment], precision: Pre
         if element.get("rx") == element.get("ry"):
             element.attrib.pop("ry", None)  # SVG 2, section 10.2: one stands for both
         return
-    grid = precision.grid(element)
-    _to_path(element, segments, precision.tolerance(element), grid)
-    if local_name(element) == "path":
+    grid, tolerance = precision.grid(element), precision.tolerance(element)
+    is_dashed = computed(element, "stroke-dasharray") != "none"
+    if is_dashed and computed(element, "stroke") != "none":
+        tolerance = 0.0  # where a dash begins depends on how long all before it is
+    _to_path(element, segments, tolerance, grid)
+    if local_name(element) == "path" and tolerance:
         _to_plain(element, grid)
 
 
@@ -89,14 +92,12 @@ def _to_path(
 
 @lru_cache(REMEMBERED)
 def settled(segments: tuple[Segment, ...], tolerance: float, grid: Grid) -> str:
-    """The shortest path data for an outline."""
-    return written(simplified(segments, tolerance, grid), grid)
+    """The shortest path data for an outline; without a tolerance it only is written anew."""
+    return written(simplified(segments, tolerance, grid) if tolerance else segments, grid)
 
 
 def _to_plain(element: etree._Element, grid: Grid) -> None:
     """Make a circle or a round rectangle of a path that is one, where that is shorter."""
-    if computed(element, "stroke-dasharray") != "none":
-        return  # its dashes begin elsewhere
     segments = parse(element.get("d", ""))
     plain = plain_shapes.circle(segments, grid) or plain_shapes.round_rect(segments, grid)
     if plain is None:

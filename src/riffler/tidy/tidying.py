@@ -52,8 +52,9 @@ class Tidying:
 
     `largest` is the width of the largest size in use, in CSS pixels times the density of the
     screen; None for four times the drawing's own. `tolerance` is how far a point may move there, in
-    pixels. `fineness` is an index into `FINENESS`. The names of `Drawing` mean the same;
-    `is_bound` leaves out what makes ids unlike those of other files.
+    pixels. `fineness` is an index into `FINENESS`. The names of `Drawing` mean the same.
+    `is_bound` leaves out what makes ids unlike those of other files; `rewrites` is False where
+    every number stays as it is.
     """
 
     tolerance: float = TOLERANCE
@@ -62,6 +63,7 @@ class Tidying:
     kept: str | None = None
     merges: bool = True
     folds: bool = True
+    rewrites: bool = True
     fineness: int = 0
     is_bound: bool = False
 
@@ -96,7 +98,7 @@ def tidy(
     styles.to_attributes(drawing)
     text = before = ""
     for _ in range(ROUNDS):
-        for step in PASSES:
+        for step in PASSES if tidying.rewrites else STILL:
             step(drawing, replace(precision))
         text = text_of(drawing)
         if text == before:
@@ -106,19 +108,24 @@ def tidy(
     return Tidied(text_of(drawing), drawing.removed)
 
 
-#: What is done in every round.
-PASSES: tuple[Callable[[Drawing, Precision], None], ...] = (
-    lambda drawing, _: hidden.drop_hidden(drawing),
-    lambda drawing, _: definitions.settle(drawing),
-    lambda drawing, _: styles.drop_idle(drawing),
-    lambda drawing, _: groups.unwrap(drawing),
-    fold.fold,
-    shapes.settle,
-    merge.merge,
-    values.shorten,
-    lambda drawing, _: groups.lift(drawing),
-    lambda drawing, _: ballast.take_out(drawing),
+def _of_tree(step: Callable[[Drawing], None]) -> Pass:
+    """A pass that rounds nothing."""
+    return lambda drawing, _: step(drawing)
+
+
+Pass = Callable[[Drawing, Precision], None]
+
+#: What is done in every round: what goes, then what is written anew, then what is said once.
+BEFORE = tuple(
+    map(_of_tree, (hidden.drop_hidden, definitions.settle, styles.drop_idle, groups.unwrap))
 )
+AFTER = tuple(map(_of_tree, (groups.lift, ballast.take_out)))
+PASSES: tuple[Pass, ...] = (
+    *BEFORE, fold.fold, shapes.settle, merge.merge, values.shorten, *AFTER
+)  # fmt: skip
+
+#: The same without all that changes a number.
+STILL = (*BEFORE, *AFTER)
 
 
 def _error(drawing: Drawing, tidying: Tidying) -> float:

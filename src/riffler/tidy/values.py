@@ -15,6 +15,9 @@ from riffler.tidy.path_data import is_numbers
 from riffler.tidy.precision import Precision, digits_for
 from riffler.tidy.properties import ANIMATIONS, DEFAULTS
 
+#: How many dashes follow one another, about: what each is longer adds up.
+DASHES = 20
+
 #: Coordinates and lengths in the element's own units.
 _PLACES = {"x", "y", "width", "height", "rx", "ry", "cx", "cy", "r", "x1", "y1", "x2", "y2", "fx",
            "fy", "fr", "dx", "dy", "stroke-width", "stroke-dashoffset"}  # fmt: skip
@@ -68,7 +71,7 @@ def _shorten(element: etree._Element, key: str, grid: Grid, precision: Precision
         _set(element, key, lengths.length(said), Grid(3))
     elif key in _LISTS and is_numbers(said) and (key, name) not in _TIMES:
         finer = {"viewBox": grid.digits + 1, "values": 5, "tableValues": 4}.get(key)
-        places = grid if finer is None else Grid(finer)
+        places = _place_grid(element, key, grid, precision) if finer is None else Grid(finer)
         text = joined(map(places.text, lengths.numbers(said)))
         element.set(key, min(said, text, key=len))
 
@@ -83,9 +86,10 @@ def _is_share(element: etree._Element) -> bool:
 def _place_grid(element: etree._Element, key: str, grid: Grid, precision: Precision) -> Grid:
     """Where a length of the element lies."""
     if _is_share(element):
-        return Grid(digits_for(precision.error / precision.reach))
+        return Grid(digits_for(precision.fine / precision.reach))
     if key.startswith("stroke"):
-        return Grid(digits_for(precision.error / precision.scale(element) / 2) + precision.more)
+        times = DASHES if key == "stroke-dasharray" else 2
+        return Grid(digits_for(precision.fine / precision.scale(element) / times))
     return Grid(grid.digits + 1) if element.getparent() is None else grid
 
 

@@ -27,9 +27,6 @@ SCALES = (1.0, 4.0)
 #: Pixels of the largest picture that is drawn to compare, and of what is drawn at once.
 MOST_PIXELS, PIECE = 16_000_000, 1_050_000
 
-#: How often a coarser step is tried on what a finer one made.
-AGAIN = 4
-
 #: What may differ: in the mean, and in all pixels but a share of them, of 255.
 MEAN, MOST, SHARE = 0.1, 4, 0.001
 
@@ -117,43 +114,35 @@ def tidied(
     Raises MockupError for a file that is unsound or beyond the limits.
     """
     source, removed = sound(data, what, limits, refuses=refuses)
+    if tidying.largest is None and not removed and _is_tidied(data, what, tidying, limits):
+        return Checked(data.decode(), SAME)
     best = _best(_Judge(source, what, limits, fonts), data, tidying)
     if best is not None and (removed or len(best.text.encode()) <= len(data)):
         return replace(best, removed=removed)
     bare = etree.tostring(source, encoding="unicode")
-    return Checked(bare if removed else data.decode(), Difference(), removed, is_changed=False)
+    return Checked(bare if removed else data.decode(), SAME, removed, is_changed=False)
 
 
 def _best(judge: _Judge, data: bytes, tidying: Tidying) -> Checked | None:
-    """The coarsest tidying that is not seen, and that would not go on the next time."""
-    best = None
-    steps = _ladder(tidying)
-    for index, step in enumerate(steps):
+    """The coarsest tidying that is not seen; None when there is none."""
+    for step in _ladder(tidying):
         text = _tidied_text(data, judge.what, step, judge.limits)
         difference = judge.difference(text)
-        if difference.is_seen:
-            continue
-        for _ in range(AGAIN):
-            best = Checked(text, difference)
-            again = _next(text, steps[:index], judge)
-            if again is None:
-                return best
-            text, difference = again, judge.difference(again)
-            if difference.is_seen:
-                break
-    return best
-
-
-def _next(text: str, coarser: list[Tidying], judge: _Judge) -> str | None:
-    """What the next time would make of a tidied text by a coarser step; None when nothing else."""
-    own = _Judge(etree.fromstring(text.encode()), judge.what, judge.limits, judge.fonts)
-    for step in coarser:
-        again = _tidied_text(text.encode(), judge.what, step, judge.limits)
-        if again == text:
-            return None
-        if not own.difference(again).is_seen:
-            return again
+        if not difference.is_seen:
+            return Checked(text, difference)
     return None
+
+
+def _is_tidied(data: bytes, what: str, tidying: Tidying, limits: Limits) -> bool:
+    """Whether a drawing is what one of the steps leaves as it is.
+
+    Then its numbers are those of an earlier time: rounding them again would add to what was left
+    out before.
+    """
+    *steps, still = _ladder(tidying)
+    if _tidied_text(data, what, still, limits).encode() != data:
+        return False
+    return any(_tidied_text(data, what, step, limits).encode() == data for step in steps)
 
 
 def _tidied_text(data: bytes, what: str, step: Tidying, limits: Limits) -> str:
@@ -168,7 +157,8 @@ def _ladder(tidying: Tidying) -> list[Tidying]:
     """How to tidy, from the coarsest: each step gives something up."""
     finer = [replace(tidying, fineness=step) for step in range(len(FINENESS))]
     apart = [replace(step, merges=False) for step in finer[::3]]
-    return [*finer, *apart, *(replace(step, folds=False) for step in apart)]
+    folded = [replace(step, folds=False) for step in apart]
+    return [*finer, *apart, *folded, replace(tidying, rewrites=False)]
 
 
 def drawn_at(
@@ -205,7 +195,7 @@ def compared(one: Bytes, other: Bytes) -> Difference:
     here, there = (_premultiplied(pixels[differs]) for pixels in (one, other))
     apart = np.abs(here - there)
     beyond = np.count_nonzero(apart.max(axis=1, initial=0) > MOST + 0.5)
-    return Difference(float(apart.sum()) / one.size, beyond / a.size)
+    return Difference(float(apart.sum()) / one.size, float(beyond / a.size))
 
 
 def _premultiplied(pixels: Bytes) -> NDArray[np.float32]:
