@@ -34,6 +34,10 @@ PACKAGES = (
 )  # fmt: skip
 
 
+#: Namespaces that drawing programs keep notes in.
+EDITORS = re.compile(rb"xmlns:(?!xlink|svg\b|xml\b)\w+=|<!-- (Generator|Created)")
+
+
 @dataclass(frozen=True)
 class Line:
     """What became of one file."""
@@ -157,6 +161,8 @@ def main(folder: str, count: str = "20") -> None:
             everything += lines
             print(report(lines, package), flush=True)
     print(report(everything, "all"))
+    editors = [one for one in everything if EDITORS.search(Path(one.file).read_bytes())]
+    print(report(editors, "of them with an editor's namespaces"))
     for one in everything:
         if one.trouble or not one.is_idempotent or one.after > one.before:
             print(

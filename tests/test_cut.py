@@ -5,7 +5,6 @@ from __future__ import annotations
 import hashlib
 import io
 import json
-import struct
 import xml.etree.ElementTree as ET
 import zipfile
 from pathlib import Path

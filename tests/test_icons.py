@@ -7,6 +7,10 @@ import io
 import json
 import re
 import struct
+import threading
+from collections.abc import Iterator
+from functools import partial
+from http.server import SimpleHTTPRequestHandler, ThreadingHTTPServer
 from pathlib import Path
 
 import numpy as np
@@ -180,6 +184,48 @@ def test_the_set_is_what_browsers_and_phones_ask_for(
     assert all((out / href).is_file() for _, href, _ in links)
     assert not failed
     assert '<meta name="theme-color" content="#33231a">' in (out / "index.html").read_text()
+
+
+@pytest.fixture
+def served(riffler: Run, project: Path) -> Iterator[tuple[str, list[str]]]:
+    """The built project on a server of this machine: its address, and what was asked for."""
+    riffler("cut", cwd=project)
+    riffler("build", cwd=project)
+    asked: list[str] = []
+
+    class Handler(SimpleHTTPRequestHandler):
+        def log_message(self, _: str, *said: object) -> None:  # type: ignore[override]
+            asked.append(f"{said[1]} {self.path.removeprefix('/')}")
+
+    server = ThreadingHTTPServer(("127.0.0.1", 0), partial(Handler, directory=project / "out"))
+    threading.Thread(target=server.serve_forever, daemon=True).start()
+    yield f"http://127.0.0.1:{server.server_port}/", asked
+    server.shutdown()
+    server.server_close()
+
+
+def test_chromium_takes_the_manifest_and_every_file(
+    served: tuple[str, list[str]], browser: Browser
+) -> None:
+    address, asked = served
+    context = browser.new_context()
+    page = context.new_page()
+    page.goto(address)
+    said = context.new_cdp_session(page).send("Page.getAppManifest")
+    assert (said["url"], said["errors"]) == (f"{address}app.webmanifest", [])
+    hrefs = page.eval_on_selector_all("head link", "all => all.map(one => one.href)")
+    pictures = [href for href in hrefs if not href.endswith((".css", ".webmanifest"))]
+    pictures += [address + icon["src"] for icon in json.loads(said["data"])["icons"]]
+    for url in pictures:
+        size = page.evaluate(
+            "async url => { const one = new Image(); one.src = url; await one.decode();"
+            " return [one.naturalWidth, one.naturalHeight]; }",
+            url,
+        )
+        assert size[0] == size[1] > 0, url
+    context.close()
+    assert {one.partition(" ")[2] for one in asked} >= SET
+    assert [one for one in asked if not one.startswith(("200 ", "304 "))] == []
 
 
 def test_the_ledger_has_figures_for_later_checks(riffler: Run, project: Path) -> None:

@@ -133,9 +133,13 @@ def sum_up(screen: Screen, data: Mapping[str, Any], total: str, out: Path, *, is
     screen.say(f"{verb} {written} of {files}{total} in {as_typed(out)}{last}.")
 
 
-def _order(asset: Written) -> tuple[str, str, bool, str]:
-    is_late = asset["kind"] != "cut"
-    return _name(asset) if not is_late else "", asset.get("state", ""), is_late, asset["file"]
+#: What files are called that are no pictures.
+OTHERS = {"webmanifest": "JSON", "style": "CSS", "symbols": "SVG", "loader": "SVG"}
+
+
+def _order(asset: Written) -> tuple[bool, str, str, str]:
+    is_shared = asset["kind"] != "cut"  # of the whole site: after the slices
+    return is_shared, "" if is_shared else _name(asset), asset.get("state", ""), asset["file"]
 
 
 def _name(asset: Written) -> str:
@@ -150,7 +154,7 @@ def _row(asset: Written, is_new: bool) -> list[str]:
         asset.get("state", ""),
         pixels(drawn["width"], drawn["height"]) if drawn else "",
         pixels(round(css["width"], 3), round(css["height"], 3)) if css else "",
-        FORMATS[form].label if form in FORMATS else form.upper(),
+        FORMATS[form].label if form in FORMATS else OTHERS.get(form, form.upper()),
         kilobytes(asset["bytes"]),
         asset["file"],
         "new" if is_new else "",

@@ -189,6 +189,7 @@ def _phone(sheet: Sheet, x: float, y: float, icons: Icons, name: str) -> Iterato
     sheet.area(x, y, width, height, "#3d4a44", radius=34)
     sheet.area(x + 10, y + 10, width - 20, height - 20, "#b9c6bd", radius=26)
     side, gap = 58, 22
+    said = shortened(name if width_of(name, 10) <= side + 16 else name.split()[0], 10, side + 16)
     left = x + (width - 3 * side - 2 * gap) / 2
     touch = _file(icons, TOUCH_FILE).resize((side, side), Image.Resampling.LANCZOS)
     for number in range(9):
@@ -196,12 +197,11 @@ def _phone(sheet: Sheet, x: float, y: float, icons: Icons, name: str) -> Iterato
         at, top = left + column * (side + gap), y + 60 + row * 92
         if number == 4:
             yield _Placed(at, top, _masked(touch, side * 0.22))
-            sheet.text(at + side / 2, top + side + 16, shortened(name, 10, side + 16), 10,
-                       "#f4f6f4", anchor="middle")  # fmt: skip
+            sheet.text(at + side / 2, top + side + 16, said, 10, INK, anchor="middle")
         else:
             color = NEIGHBOURS[number % 4]
             sheet.area(at, top, side, side, color, radius=side * 0.22)
-            sheet.area(at + 18, top + side + 10, side - 36, 4, "#f4f6f4", radius=2, opacity=0.5)
+            sheet.area(at + 18, top + side + 10, side - 36, 4, FAINT, radius=2, opacity=0.5)
     masked = _file(icons, "icon-maskable-192.png")
     sheet.text(x, y + height + 36, "Under the masks of phones", 14, INK)
     for number, radius in enumerate((0.5, 0.32, 0.12)):

@@ -113,7 +113,7 @@ def _holds_anyway(element: etree._Element, key: str) -> bool:
 def _plain(value: str) -> str:
     """A value so that equal ones are equal: numbers without idle zeros and units."""
     number = lengths.length(value)
-    return value if number is None else f"{number:g}"
+    return value if number is None else f"{number:.9g}"
 
 
 def _drop_meaningless(element: etree._Element) -> None:

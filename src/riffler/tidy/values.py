@@ -18,6 +18,9 @@ from riffler.tidy.properties import ANIMATIONS, DEFAULTS
 #: How many dashes follow one another, about: what each is longer adds up.
 DASHES = 20
 
+#: What strokes just wider than a pixel become.
+HAIR = 1.001
+
 #: Coordinates and lengths in the element's own units.
 _PLACES = {"x", "y", "width", "height", "rx", "ry", "cx", "cy", "r", "x1", "y1", "x2", "y2", "fx",
            "fy", "fr", "dx", "dy", "stroke-width", "stroke-dashoffset"}  # fmt: skip
@@ -66,7 +69,11 @@ def _shorten(element: etree._Element, key: str, grid: Grid, precision: Precision
         _set(element, key, lengths.length(said, whole=1.0), Grid(4 if key == "offset" else 3))
     elif key in _PLACES and _PLACE.fullmatch(said) and name not in ("text", "tspan"):
         value = lengths.length(said, whole=1.0 if _is_share(element) else None)
-        _set(element, key, value, _place_grid(element, key, grid, precision))
+        if key == "stroke-width" and value is not None and 1 < value < HAIR:
+            value, grid = HAIR, Grid(3)  # renderers draw strokes of up to a pixel in another way
+        else:
+            grid = _place_grid(element, key, grid, precision)
+        _set(element, key, value, grid)
     elif key == "stroke-miterlimit":
         _set(element, key, lengths.length(said), Grid(3))
     elif key in _LISTS and is_numbers(said) and (key, name) not in _TIMES:
