@@ -194,7 +194,7 @@ def served(riffler: Run, project: Path) -> Iterator[tuple[str, list[str]]]:
     asked: list[str] = []
 
     class Handler(SimpleHTTPRequestHandler):
-        def log_message(self, _: str, *said: object) -> None:  # type: ignore[override]
+        def log_message(self, _: str, *said: object) -> None:
             asked.append(f"{said[1]} {self.path.removeprefix('/')}")
 
     server = ThreadingHTTPServer(("127.0.0.1", 0), partial(Handler, directory=project / "out"))

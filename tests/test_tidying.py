@@ -278,6 +278,16 @@ def test_transforms_of_another_kind_are_left(text: str) -> None:
          '<g fill="red"><circle r="4"/><circle r="5"/></g>'),
         ('<g fill="red"><circle r="4" fill="black"/><circle r="5"/></g>',
          '<g fill="red"><circle fill="#000" r="4"/><circle r="5"/></g>'),
+        (('<circle r="4" overflow="visible" display="block" color="#123456" stroke="red"'
+         ' stroke-width="1.0000004"/>'), '<circle stroke="red" stroke-width="1.001" r="4"/>'),
+        ('<circle r="4" stroke="red" stroke-width="1.00px"/>', '<circle stroke="red" r="4"/>'),
+        ('<circle r="4" stroke="currentColor" color="#123456"/>',
+         '<circle stroke="currentColor" color="#123456" r="4"/>'),
+        (('<radialGradient id="a" cx="5" cy="6" fx="5" fy="6" r="9" gradientUnits="userSpaceOnUse">'
+         '<stop stop-color="red" stroke="none"/><stop offset="1"/></radialGradient>'
+         '<circle r="9" fill="url(#a)"/>'),
+         ('<radialGradient id="~a" cx="5" cy="6" gradientUnits="userSpaceOnUse" r="9">'
+         '<stop stop-color="red"/><stop offset="1"/></radialGradient><circle fill="url(#~a)" r="9"/>')),
         # styles
         ('<circle r="4" style="fill:#00ff00;-x-y:1;stroke:none;mix-blend-mode:multiply"/>',
          '<circle fill="#0f0" r="4" style="mix-blend-mode:multiply"/>'),

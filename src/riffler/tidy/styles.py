@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Iterator
 
 from lxml import etree
 
@@ -10,6 +11,7 @@ from riffler.mockup.svg import lengths
 from riffler.mockup.svg.style import declared
 from riffler.mockup.xml import local_name
 from riffler.tidy.colors import shortest
+from riffler.tidy.definitions import GRADIENTS
 from riffler.tidy.drawing import Drawing, computed, is_in, says
 from riffler.tidy.properties import (
     COLORS,
@@ -63,15 +65,15 @@ def to_attributes(drawing: Drawing) -> None:
 def drop_idle(drawing: Drawing) -> None:
     """Shorten colours, and drop what holds anyway, or means nothing where it stands."""
     reused, moving = drawing.reused(), drawing.moving()
-    is_plain = _has_no_text(drawing)
+    is_plain, values = _has_no_text(drawing), set(_values(drawing))
+    idle = (*OF_TEXT, *(() if "currentColor" in values else ("color",))) if is_plain else ()
     for element in drawing.elements():
         for key in COLORS:
             if (said := element.get(key)) is not None:
                 element.set(key, shortest(said))
         if drawing.has_sheet or element in moving:
             continue
-        if is_plain:
-            _pop(element, OF_TEXT)
+        _pop(element, idle)
         if element not in reused:
             _drop_meaningless(element)
             _pop(element, tuple(key for key in _presented(element) if _holds_anyway(element, key)))
@@ -84,8 +86,12 @@ def _has_no_text(drawing: Drawing) -> bool:
     """Whether no font is looked at: there is no text, and no length that depends on one."""
     if any(local_name(element) == "text" for element in drawing.elements()):
         return False
-    values = (str(v) for element in drawing.elements() for v in element.attrib.values())
-    return not any(map(_RELATIVE.search, values))
+    return not any(map(_RELATIVE.search, _values(drawing)))
+
+
+def _values(drawing: Drawing) -> Iterator[str]:
+    """What every attribute says."""
+    return (str(v) for element in drawing.elements() for v in element.attrib.values())
 
 
 def _presented(element: etree._Element) -> list[str]:
@@ -119,19 +125,37 @@ def _plain(value: str) -> str:
 def _drop_meaningless(element: etree._Element) -> None:
     """Drop properties that mean nothing for what the element paints."""
     name = local_name(element)
-    if name in ("stop", "linearGradient", "radialGradient"):
-        kept = ("color", "color-interpolation", "stop-color", "stop-opacity")
-        _pop(element, tuple(key for key in _presented(element) if key not in kept))
-    if name not in SHAPES:
-        return
-    if computed(element, "stroke") == "none":
-        _pop(element, OF_STROKES)
-    if computed(element, "fill") == "none" or name == "line":
-        _pop(element, ("fill-opacity", "fill-rule"))
+    if name in (*GRADIENTS, "stop"):
+        _drop_around_colors(element)
+    if name in SHAPES or name == "g":
+        _pop(element, ("overflow",))  # of viewports alone
+        if element.get("display") != "none":
+            _pop(element, ("display",))
+    if name in SHAPES:
+        _drop_of_paint(element)
+
+
+def _drop_around_colors(element: etree._Element) -> None:
+    """Drop what gradients and their stops say beside their colours."""
+    kept = ("color", "color-interpolation", "stop-color", "stop-opacity")
+    _pop(element, tuple(key for key in _presented(element) if key not in kept))
+    if local_name(element) == "radialGradient" and not says(element, "href"):
+        for focus, center in (("fx", "cx"), ("fy", "cy")):
+            if element.get(focus) == element.get(center):
+                element.attrib.pop(focus, None)
+
+
+def _drop_of_paint(shape: etree._Element) -> None:
+    """Drop what a shape says of paint that it does not have."""
+    name = local_name(shape)
+    if computed(shape, "stroke") == "none":
+        _pop(shape, OF_STROKES)
+    if computed(shape, "fill") == "none" or name == "line":
+        _pop(shape, ("fill-opacity", "fill-rule"))
     if name in ("rect", "circle", "ellipse", "line"):
-        _pop(element, ("fill-rule",))
-    if not is_in(element, "clipPath"):
-        _pop(element, ("clip-rule",))
+        _pop(shape, ("fill-rule",))
+    if not is_in(shape, "clipPath"):
+        _pop(shape, ("clip-rule",))
 
 
 def _drop_unheard(group: etree._Element) -> None:

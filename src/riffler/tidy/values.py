@@ -19,7 +19,7 @@ from riffler.tidy.properties import ANIMATIONS, DEFAULTS
 DASHES = 20
 
 #: What strokes just wider than a pixel become.
-HAIR = 1.001
+HAIR = "1.001"
 
 #: Coordinates and lengths in the element's own units.
 _PLACES = {"x", "y", "width", "height", "rx", "ry", "cx", "cy", "r", "x1", "y1", "x2", "y2", "fx",
@@ -69,11 +69,9 @@ def _shorten(element: etree._Element, key: str, grid: Grid, precision: Precision
         _set(element, key, lengths.length(said, whole=1.0), Grid(4 if key == "offset" else 3))
     elif key in _PLACES and _PLACE.fullmatch(said) and name not in ("text", "tspan"):
         value = lengths.length(said, whole=1.0 if _is_share(element) else None)
-        if key == "stroke-width" and value is not None and 1 < value < HAIR:
-            value, grid = HAIR, Grid(3)  # renderers draw strokes of up to a pixel in another way
-        else:
-            grid = _place_grid(element, key, grid, precision)
-        _set(element, key, value, grid)
+        _set(element, key, value, _place_grid(element, key, grid, precision))
+        if key == "stroke-width":
+            _keep_wide(element, value)
     elif key == "stroke-miterlimit":
         _set(element, key, lengths.length(said), Grid(3))
     elif key in _LISTS and is_numbers(said) and (key, name) not in _TIMES:
@@ -81,6 +79,12 @@ def _shorten(element: etree._Element, key: str, grid: Grid, precision: Precision
         places = _place_grid(element, key, grid, precision) if finer is None else Grid(finer)
         text = joined(map(places.text, lengths.numbers(said)))
         element.set(key, min(said, text, key=len))
+
+
+def _keep_wide(element: etree._Element, value: float | None) -> None:
+    """Keep a stroke wider than a pixel that was so: renderers draw others in another way."""
+    if element.get("stroke-width") == "1" and value is not None and value > 1:
+        element.set("stroke-width", HAIR)
 
 
 def _is_share(element: etree._Element) -> bool:
