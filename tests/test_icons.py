@@ -356,6 +356,22 @@ def test_any_picture_can_be_the_icon(
     assert (tmp_path / "made/favicon.ico").read_bytes() == before
 
 
+def test_an_icon_of_nothing_is_none(riffler: Run, tmp_path: Path) -> None:
+    (tmp_path / "m.svg").write_text('<svg xmlns="http://www.w3.org/2000/svg"/>')
+    said = riffler("favicon", "m.svg", "-o", "made", cwd=tmp_path, code=2).stderr
+    assert "paints nothing" in said
+    assert not (tmp_path / "made").exists()
+
+
+def test_words_in_an_icon_need_no_font_where_it_is_shown(riffler: Run, lettered: Path) -> None:
+    word = '<text x="2" y="30" font-family="Fraunces" font-size="30" font-weight="600">F</text>'
+    (lettered / "m.svg").write_text(MARK.replace("</svg>", f"{word}</svg>"))
+    riffler("favicon", "m.svg", "-o", "made", cwd=lettered)
+    text = (lettered / "made/icon.svg").read_text()
+    assert "<text" not in text
+    assert text.count("<path") == 3
+
+
 def test_thin_strokes_are_told(riffler: Run, tmp_path: Path) -> None:
     (tmp_path / "m.svg").write_text(MARK.replace('stroke-width="4"', 'stroke-width="1.5"'))
     said = riffler("favicon", "m.svg", cwd=tmp_path).stdout

@@ -350,10 +350,20 @@ def test_neighbours_share_what_they_say() -> None:
     assert inside(data).startswith('<g fill="#c8862a" stroke="#33231a">')
 
 
-def test_a_file_of_symbols_keeps_what_pages_ask_for() -> None:
-    data = drawing('<symbol id="bee" viewBox="0 0 4 4"><path d="M0,0 L4,4"/></symbol>')
-    assert 'id="bee"' in inside(data)
-    assert "<path" in inside(data)
+@pytest.mark.parametrize(
+    "given",
+    [
+        '<symbol id="bee" viewBox="0 0 4 4"><path d="M0,0 L4,4"/></symbol>',
+        '<defs><path id="bee" d="M0,0 L4,4"/><g id="hive"><path d="M0 0h4"/></g></defs>',
+        '<g display="none"><path id="bee" d="M0,0 L4,4"/></g>',
+        '<defs><font id="bee"><glyph unicode="b" d="M0,0 L4,4"/></font></defs>',
+    ],
+)
+def test_a_file_of_things_for_pages_keeps_them(given: str) -> None:
+    found = inside(drawing(given))
+    assert 'id="bee"' in found
+    assert ('id="hive"' in found) == ('id="hive"' in given)
+    assert " d=" in found
 
 
 def test_a_style_sheet_that_only_a_browser_settles_stays() -> None:

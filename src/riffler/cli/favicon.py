@@ -194,5 +194,5 @@ def _settings(said: dict[str, Any]) -> Favicon:
     except ValidationError as error:
         first = error.errors()[0]
         where = str(first["loc"][0]) if first["loc"] else ""
-        message = str(first["msg"]).removeprefix("Value error, ")
+        message = str(first["msg"]).removeprefix("Value error, ").removeprefix("Input ")
         raise RifflerError(f"--{where}: {message}." if where else f"{message}.") from error

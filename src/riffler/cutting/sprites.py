@@ -64,7 +64,8 @@ def of_files(
             how = Sprite.model_validate({"slices": ["-"], **said})
         except ValidationError as error:
             first = error.errors()[0]
-            raise RifflerError(f"--{first['loc'][0]}: {first['msg'].lower()}.") from error
+            said_wrong = first["msg"].removeprefix("Input ").lower()
+            raise RifflerError(f"--{first['loc'][0]}: {said_wrong}.") from error
         return loose.sprite(workspace, paths, name, how, density)
     if paint not in PAINTS:
         raise RifflerError(f'--paint is {", ".join(PAINTS[:-1])} or {PAINTS[-1]}, not "{paint}".')

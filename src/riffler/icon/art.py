@@ -15,6 +15,7 @@ from riffler.mockup.svg import lengths
 from riffler.project.favicon import Favicon
 from riffler.render.pruning import name_fonts
 from riffler.render.svg_drawing import draw
+from riffler.vector.outlines import outlined
 from riffler.vector.taken import taken
 from riffler.workspace import Workspace
 
@@ -45,7 +46,8 @@ class Art:
         renderer, box = workspace.renderer(self.drawing.mockup), self.drawing.box
         if not renderer.mockup.is_vector:
             return None
-        return taken(renderer, self.drawing.shown, box, CssSize(box.width, box.height))
+        found = taken(renderer, self.drawing.shown, box, CssSize(box.width, box.height))
+        return outlined(found, "the icon", workspace)  # nobody brings fonts to a tab
 
     def at(self, workspace: Workspace, side: int) -> Pixels:
         """The picture, (side, side, 4) float32, premultiplied; what is not square is centred."""

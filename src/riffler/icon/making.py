@@ -81,6 +81,8 @@ class MakeIcons:
             side: to_bytes(self._at(workspace, art, side)) for side in sorted(self.how.sizes)
         }
         large = art.at(workspace, LARGE)
+        if not large[..., 3].any():
+            raise RifflerError("The icon would be empty: what it is of paints nothing.")
         small = from_bytes(pictures[16]) if 16 in pictures else self._at(workspace, art, 16)
         light, dim = (judged.stands_out(small, bar) for bar in BARS.values())
         ground = self.how.ground or _ground(self.how, large)

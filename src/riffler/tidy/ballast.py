@@ -8,7 +8,6 @@ from lxml import etree
 
 from riffler.mockup.svg.references import XLINK
 from riffler.mockup.xml import local_name
-from riffler.tidy.definitions import symbols
 from riffler.tidy.drawing import Drawing, drop
 from riffler.tidy.properties import DEFAULTS
 
@@ -80,7 +79,7 @@ def _settle_link(element: etree._Element) -> None:
 def _drop_ids(drawing: Drawing) -> None:
     if drawing.keeps_names or drawing.has_sheet:
         return
-    used = {*drawing.references(), *symbols(drawing)}
+    used = drawing.used()
     for element in drawing.elements():
         if (name := element.get("id")) is not None and name not in used:
             del element.attrib["id"]

@@ -10,12 +10,9 @@ from lxml import etree
 from riffler.mockup.svg.references import by_id, href
 from riffler.mockup.xml import local_name
 from riffler.tidy.drawing import Drawing, drop
-from riffler.tidy.properties import RESOURCES, SHAPES
+from riffler.tidy.properties import RESOURCES
 
 GRADIENTS = ("linearGradient", "radialGradient")
-
-#: Elements that paint where they stand.
-PAINTED = SHAPES | {"use", "image", "text"}
 
 #: What a gradient takes from the one that it refers to; SVG 2, section 14.2.
 _TAKEN = {"gradientUnits", "gradientTransform", "spreadMethod", "x1", "y1", "x2", "y2",
@@ -32,7 +29,7 @@ def settle(drawing: Drawing) -> None:
 
 
 def _drop_unused(drawing: Drawing) -> None:
-    used = {*drawing.references(), *symbols(drawing)}
+    used = drawing.used()
     for element in reversed(list(drawing.elements())):
         name, parent = local_name(element), element.getparent()
         if parent is None or (name not in RESOURCES and local_name(parent) != "defs"):
@@ -43,21 +40,6 @@ def _drop_unused(drawing: Drawing) -> None:
             continue
         if name in RESOURCES or not drawing.keeps_names:
             drop(element)
-
-
-def symbols(drawing: Drawing) -> list[str]:
-    """The ids of symbols that pages use: those of a drawing that paints nothing by itself."""
-    if any(_paints(child) for child in drawing.root):
-        return []
-    found = (str(e.get("id", "")) for e in drawing.elements() if local_name(e) == "symbol")
-    return [name for name in found if name]
-
-
-def _paints(element: etree._Element) -> bool:
-    """Whether there is a shape in it that is drawn where it stands."""
-    name = local_name(element)
-    is_still = name in RESOURCES or element.get("display") == "none"
-    return not is_still and (name in PAINTED or any(map(_paints, element)))
 
 
 def _make_one(drawing: Drawing) -> None:

@@ -14,7 +14,7 @@ from riffler.mockup.svg import references, style
 from riffler.mockup.svg.document import NAMESPACE, refuse_depth, settle_namespaces
 from riffler.mockup.xml import local_name, parse
 from riffler.project.limits import Limits
-from riffler.tidy.properties import ANIMATIONS, INHERITED, PRESENTATION
+from riffler.tidy.properties import ANIMATIONS, INHERITED, PAINTED, PRESENTATION, RESOURCES
 
 #: Rules of a style sheet that depend on a window, a pointer or time: they can't be settled.
 _LIVELY = re.compile(r"@(?:media|keyframes|-\w+-keyframes|supports|container|font-face)|:[a-z-]+")
@@ -58,6 +58,16 @@ class Drawing:
                     found.setdefault(name, []).append(element)
         return found
 
+    def used(self) -> set[str]:
+        """Every id that something in the drawing refers to, or that pages do."""
+        return {*self.references(), *self.for_pages()}
+
+    def for_pages(self) -> set[str]:
+        """The ids that pages refer to: all of a drawing that paints nothing by itself."""
+        if any(map(_paints, self.root)):
+            return set()
+        return {name for element in self.elements() if (name := element.get("id"))}
+
     def reused(self) -> set[etree._Element]:
         """Elements that are drawn again elsewhere, where other things may be inherited."""
         known = references.by_id(self.root)
@@ -81,6 +91,13 @@ class Drawing:
                 found.add(target)
                 target = target.getparent()
         return found
+
+
+def _paints(element: etree._Element) -> bool:
+    """Whether there is a shape in it that is drawn where it stands."""
+    name = local_name(element)
+    is_still = name in RESOURCES or element.get("display") == "none"
+    return not is_still and (name in PAINTED or any(map(_paints, element)))
 
 
 def read(data: bytes, what: str, limits: Limits, *, refuses: bool = False) -> Drawing:

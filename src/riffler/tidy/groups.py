@@ -44,7 +44,7 @@ def unwrap(drawing: Drawing) -> None:
 
 def _held(drawing: Drawing) -> set[etree._Element]:
     """Elements whose place in the tree matters to something else."""
-    used = drawing.references()
+    used = drawing.used()
     named = {element for name, element in by_id(drawing.root).items() if name in used}
     return named | drawing.moving()
 

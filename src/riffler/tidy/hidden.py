@@ -21,7 +21,7 @@ def drop_hidden(drawing: Drawing) -> None:
     """Drop graphics that paint nothing, wherever nothing else needs them."""
     if drawing.has_sheet:
         return
-    used = drawing.references()
+    used = drawing.used()
     kept = drawing.moving() | drawing.reused()
     kept |= {element for name, element in by_id(drawing.root).items() if name in used}
     for element in reversed(list(drawing.elements())):  # from the leaves

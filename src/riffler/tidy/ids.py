@@ -6,7 +6,7 @@ import re
 from string import ascii_lowercase
 
 from riffler.digests import digest_of
-from riffler.tidy.definitions import rename, symbols
+from riffler.tidy.definitions import rename
 from riffler.tidy.drawing import Drawing
 from riffler.tidy.writing import text_of
 
@@ -21,7 +21,7 @@ def shorten(drawing: Drawing, *, are_alone: bool) -> None:
     """
     if drawing.has_sheet or drawing.keeps_names:
         return
-    kept = set(symbols(drawing))
+    kept = drawing.for_pages()
     named = (element.get("id") for element in drawing.elements())
     olds = dict.fromkeys(name for name in named if name is not None and name not in kept)
     if not olds:

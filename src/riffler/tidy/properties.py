@@ -120,6 +120,7 @@ DEFAULTS: dict[str, dict[str, str]] = {
 
 #: Shapes that paint by themselves, and what can hold them.
 SHAPES = {"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"}
+PAINTED = SHAPES | {"use", "image", "text"}
 GRAPHICS = SHAPES | {"use", "image", "text", "g", "svg", "a", "switch"}
 
 #: Elements that are only drawn where something refers to them.

@@ -59,13 +59,13 @@ class MakeLoader:
             source = taken(workspace.renderer(drawing.mockup), drawing.shown, drawing.box, size)
         except RifflerError as error:
             raise SettingError("save", error.message, error.advice) from error
-        return LoaderFile(mark(source, self.name, workspace).encode())
+        return LoaderFile(mark(source, self.name, self.name, workspace).encode())
 
 
-def mark(source: bytes, name: str, workspace: Workspace) -> str:
+def mark(source: bytes, name: str, what: str, workspace: Workspace) -> str:
     """The tidied drawing of a mark, hidden from who would hear it: the status text says it."""
     page = ForPage(name, title="")
-    return make(source, name, page=page, limits=workspace.limits, fonts=workspace.fonts).text
+    return make(source, what, page=page, limits=workspace.limits, fonts=workspace.fonts).text
 
 
 @dataclass(frozen=True)

@@ -38,7 +38,7 @@ def made(
             "riffler loader --help says what it takes.",
         ) from error
     called = slug(name or source.name)
-    svg = mark(source.data, f"{CLASS}{called}", workspace)
+    svg = mark(source.data, f"{CLASS}{called}", source.what, workspace)
     lines = html(called, svg, DOTS if "dots" in how.move else 0, how.text)
     css = style_sheet(called, how)
     return MadeLoader(
