@@ -342,13 +342,15 @@ def test_any_picture_can_be_the_icon(
     riffler: Run, tmp_path: Path, name: str, has_svg: bool
 ) -> None:
     (tmp_path / "m.svg").write_text(MARK)
-    Image.fromarray(picture(300)).save(tmp_path / "m.png")
+    Image.fromarray(picture(120)).save(tmp_path / "m.png")
     said = riffler("favicon", name, "-o", "made", "--picture", "see.png", cwd=tmp_path).stdout
     assert (tmp_path / "made/icon.svg").exists() == has_svg
     assert "stands out from a light bar" in said
     assert 'rel="icon" href="favicon.ico"' in said
     with Image.open(tmp_path / "see.png") as one:
         assert one.size == (1280, 800)
+    if not has_svg:
+        return
     before = (tmp_path / "made/favicon.ico").read_bytes()
     riffler("favicon", name, "-o", "made", cwd=tmp_path)  # what is there is what would be written
     (tmp_path / "made/icon-192.png").write_bytes(b"mine")

