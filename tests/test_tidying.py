@@ -505,6 +505,15 @@ def test_what_would_be_seen_is_not_done(monkeypatch: pytest.MonkeyPatch) -> None
     assert found.text == data.decode()
 
 
+@pytest.mark.parametrize("encoding", ["utf-8-sig", "utf-16", "iso-8859-1"])
+def test_drawings_in_any_encoding(encoding: str) -> None:
+    head = f'<?xml version="1.0" encoding="{encoding.removesuffix("-sig")}"?>'
+    text = head + drawing("<title>Bienenköniginnen</title><circle r='3'/>").decode()
+    found = tidied(text.encode(encoding), "a.svg").text
+    assert "<title>Bienenköniginnen</title>" in found
+    assert tidied(found.encode(), "a.svg").text == found
+
+
 def test_a_segment_knows_where_it_ends() -> None:
     ends: Sequence[tuple[float, float]] = [s.end for s in parse("M1 2L3 4")]
     assert ends == [(1, 2), (3, 4)]

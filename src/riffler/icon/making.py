@@ -124,7 +124,8 @@ class MakeIcons:
     ) -> Iterator[IconFile]:
         entries = []
         for side in SIDES:
-            picture = large if side == LARGE else self._at(workspace, art, side)
+            is_made = side == LARGE and side not in dict(self.by_hand)
+            picture = large if is_made else self._at(workspace, art, side)
             name = f"icon-{side}.png"
             yield IconFile(name, png.encode(to_bytes(picture), keep_alpha=True), "png", "", (side,))
             entries.append((name, side, "any"))

@@ -120,7 +120,15 @@ def tidied(
     if best is not None and (removed or len(best.text.encode()) <= len(data)):
         return replace(best, removed=removed)
     bare = etree.tostring(source, encoding="unicode")
-    return Checked(bare if removed else data.decode(), SAME, removed, is_changed=False)
+    return Checked(bare if removed else _text(data) or bare, SAME, removed, is_changed=False)
+
+
+def _text(data: bytes) -> str:
+    """A file as text; empty for one in another encoding than UTF-8."""
+    try:
+        return data.decode()
+    except UnicodeDecodeError:
+        return ""
 
 
 def _best(judge: _Judge, data: bytes, tidying: Tidying) -> Checked | None:
