@@ -28,11 +28,8 @@ id="jar" fill="url(#honey)" d="M14 30h32v30H14z"/></g></g>
 #: How a root says its size, and how many CSS pixels a user unit becomes.
 ROOTS = [
     ('width="100" height="100"', 1.0),
-    ('width="100" height="100" viewBox="0 0 100 100"', 1.0),
     ('width="200" height="200" viewBox="0 0 100 100"', 2.0),
-    ('viewBox="0 0 100 100"', 1.0),
     ('width="100" height="100" viewBox="0 0 100 100" fill="#7a756a" stroke-width="3"', 1.0),
-    ('width="1in" height="1in" viewBox="0 0 96 96"', 1.0),
     ('width="120" height="100" viewBox="0 0 100 100"', 1.0),
     ('width="100" height="100" viewBox="-4 -6 100 100"', 1.0),
 ]

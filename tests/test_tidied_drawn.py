@@ -165,7 +165,7 @@ def shot(page: Page, text: bytes | str) -> np.ndarray:
     return np.asarray(Image.open(io.BytesIO(page.screenshot())).convert("RGBA"))
 
 
-@pytest.mark.parametrize("seed", range(18))
+@pytest.mark.parametrize("seed", range(13))
 def test_another_renderer_sees_no_difference(page: Page, seed: int) -> None:
     data = Maker(seed).drawing()
     found = tidied(data, "a.svg")
@@ -178,7 +178,7 @@ def test_another_renderer_sees_no_difference(page: Page, seed: int) -> None:
     assert tidied(found.text.encode(), "a.svg").text == found.text
 
 
-@pytest.mark.parametrize("seed", range(100, 112))
+@pytest.mark.parametrize("seed", range(100, 108))
 def test_the_exact_drawing_is_the_same(page: Page, seed: int) -> None:
     """Without leaving out digits it differs by how an edge of a box or of a path is smoothed."""
     from riffler.tidy.tidying import FINENESS, Tidying
