@@ -41,6 +41,10 @@ class Box:
         """The box between four edges; empty, never negative, when they cross."""
         return cls(int(left), int(top), max(0, int(right - left)), max(0, int(bottom - top)))
 
+    def on_page(self, density: float) -> CssSize:
+        """How large it is on a page, at so many mockup pixels per CSS pixel."""
+        return CssSize(self.width / density, self.height / density)
+
     @classmethod
     def of_size(cls, size: Size) -> Box:
         """The box of a canvas: its corner at (0, 0)."""

@@ -14,7 +14,6 @@ from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
     from riffler.cutting.icons import MadeIcons
-    from riffler.project.favicon import Favicon
 
 _ALONE, _LETTERS = "Without a project", "Letters"
 
@@ -140,9 +139,11 @@ COMMAND = Command(favicon)
 def _alone(screen: Screen, source: Path | None, said: dict[str, Any]) -> MadeIcons:
     """An icon as options say. Raises RifflerError."""
     from riffler.cutting import icons
+    from riffler.project.favicon import Favicon
+    from riffler.project.options import checked
     from riffler.workspace import Workspace
 
-    how = _settings(said)
+    how = checked(Favicon, said)
     workspace = Workspace.around(source or Path.cwd() / "here")
     with screen.progress("Drawing"):
         return icons.alone(workspace, how)
@@ -181,20 +182,3 @@ def _numbers(text: str) -> list[int] | None:
     if not all(part.isdigit() for part in parts):
         raise RifflerError(f'--sizes takes sides in pixels, like 16,32,48, not "{text}".')
     return [int(part) for part in parts] or None
-
-
-def _settings(said: dict[str, Any]) -> Favicon:
-    """What the options say, checked as riffler.toml is. Raises RifflerError."""
-    from pydantic import ValidationError
-
-    from riffler.project.favicon import Favicon
-
-    try:
-        return Favicon.model_validate(
-            {key: value for key, value in said.items() if value is not None}
-        )
-    except ValidationError as error:
-        first = error.errors()[0]
-        where = str(first["loc"][0]) if first["loc"] else ""
-        message = str(first["msg"]).removeprefix("Value error, ").removeprefix("Input ")
-        raise RifflerError(f"--{where}: {message}." if where else f"{message}.") from error

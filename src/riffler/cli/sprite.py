@@ -99,6 +99,7 @@ def _of_files(
     from riffler.cutting.sprites import of_files
     from riffler.project.target import targets_in
     from riffler.report import sprites as report
+    from riffler.report.folders import as_data
     from riffler.workspace import Workspace
 
     paths = [located(path) for path in sources]
@@ -108,5 +109,5 @@ def _of_files(
         targets = targets_in(output, files, paths, force=force)
         for target, data in targets if not is_dry else ():
             target.write(data)
-    if not screen.json(report.VERSION, report.as_data(files, output)):
+    if not screen.json(report.VERSION, as_data(files, output)):
         report.show_files(screen, files, paths, output, is_dry=is_dry)

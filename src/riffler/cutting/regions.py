@@ -95,7 +95,7 @@ def plan(wanted: Wanted) -> Iterator[RegionTask]:
         mockup, box = cutlist.renderer.mockup, slice_.box
         texts = {layer.address for layer in mockup.walk() if layer.kind is Kind.WORDS}
         drawing = Drawing(cutlist.key, box, 1.0, slice_.rest.shown - texts)
-        css = CssSize(box.width / slice_.density, box.height / slice_.density)
+        css = box.on_page(slice_.density)
         where = wanted.workspace.project.relative(cutlist.key.path)
         operation = FindGround(drawing, *_plate(cutlist, slice_), density=slice_.density)
         yield RegionTask(operation, slice_.name, where, css, slice_.when)

@@ -12,7 +12,7 @@ from riffler.digests import digest_of, sha256
 from riffler.encode.choice import Choice
 from riffler.errors import SettingError
 from riffler.formats import AUTO, FORMATS, VECTOR
-from riffler.geometry import Box, CssSize, Point, Scale, Size
+from riffler.geometry import Box, Point, Scale, Size
 from riffler.jobs.task import Drawing
 from riffler.output.asset import CutAsset
 from riffler.output.publish import Made, described
@@ -122,7 +122,7 @@ class SliceTask:
                 size=self.size,
                 format=choice.format,
                 pixels=result.size,
-                css=CssSize(place.width / self.density, place.height / self.density),
+                css=place.on_page(self.density),
                 mockup=self.mockup,
                 place=place,
                 focal=_within(self.focal, place),

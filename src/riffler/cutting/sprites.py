@@ -6,14 +6,13 @@ from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import Any
 
-from pydantic import ValidationError
-
 from riffler.cutting import apart
 from riffler.errors import RifflerError
 from riffler.jobs.task import Task
 from riffler.mockup.svg.document import read_bytes
 from riffler.output.asset import Asset, SpriteAsset, StyleAsset, SymbolsAsset
 from riffler.output.publish import Made, Published
+from riffler.project.options import checked
 from riffler.project.sprites import Sprite
 from riffler.sprite import loose, sheet
 from riffler.vector import symbols
@@ -60,12 +59,7 @@ def of_files(
     Raises RifflerError for settings that do not go.
     """
     if paint is None:
-        try:
-            how = Sprite.model_validate({"slices": ["-"], **said})
-        except ValidationError as error:
-            first = error.errors()[0]
-            said_wrong = first["msg"].removeprefix("Input ").lower()
-            raise RifflerError(f"--{first['loc'][0]}: {said_wrong}.") from error
+        how = checked(Sprite, {"slices": ["-"], **said})
         return loose.sprite(workspace, paths, name, how, density)
     if paint not in PAINTS:
         raise RifflerError(f'--paint is {", ".join(PAINTS[:-1])} or {PAINTS[-1]}, not "{paint}".')

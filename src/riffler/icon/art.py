@@ -8,7 +8,7 @@ import numpy as np
 from lxml import etree
 
 from riffler.color import Pixels, empty, from_bytes
-from riffler.geometry import Box, CssSize, Size
+from riffler.geometry import Box, Size
 from riffler.icon import letters, reduced
 from riffler.jobs.task import Drawing
 from riffler.mockup.svg import lengths
@@ -46,7 +46,7 @@ class Art:
         renderer, box = workspace.renderer(self.drawing.mockup), self.drawing.box
         if not renderer.mockup.is_vector:
             return None
-        found = taken(renderer, self.drawing.shown, box, CssSize(box.width, box.height))
+        found = taken(renderer, self.drawing.shown, box, 1.0)
         return outlined(found, "the icon", workspace)  # nobody brings fonts to a tab
 
     def at(self, workspace: Workspace, side: int) -> Pixels:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from pathlib import Path
-from typing import Any
 
 from riffler.files import as_typed
 from riffler.output.publish import Published
+from riffler.report.folders import list_files, outcome
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import plural
 
@@ -38,22 +38,7 @@ def show_files(
     is_dry: bool,
 ) -> None:
     """What was made of files, beside what they take apart from each other."""
+    list_files(screen, files)
     before = sum(path.stat().st_size for path in sources)
-    rows = [(name, f"{len(data):,} B") for name, data in files.items()]
-    screen.table([Column("file"), Column("bytes", is_right=True)], rows)
-    screen.say("")
     screen.say(f"Of {plural(len(sources), 'file')} with {before:,} B.")
-    if output is None:
-        screen.say("Nothing was written: -o says in which folder the files should go.")
-    elif is_dry:
-        screen.say("Nothing was written: this was a dry run.")
-    else:
-        screen.say(f"Wrote {plural(len(files), 'file')} in {as_typed(output)}.")
-
-
-def as_data(files: Mapping[str, bytes], output: Path | None) -> dict[str, Any]:
-    """What is printed as JSON."""
-    return {
-        "folder": None if output is None else as_typed(output),
-        "files": [{"file": name, "bytes": len(data)} for name, data in files.items()],
-    }
+    screen.say(outcome(files, output, is_dry=is_dry))

@@ -100,9 +100,9 @@ def _paints(element: etree._Element) -> bool:
     return not is_still and (name in PAINTED or any(map(_paints, element)))
 
 
-def read(data: bytes, what: str, limits: Limits, *, refuses: bool = False) -> Drawing:
+def read(data: bytes, what: str, limits: Limits) -> Drawing:
     """The drawing, its style sheets settled. Raises MockupError as `sound` does."""
-    root, removed = sound(data, what, limits, refuses=refuses)
+    root, removed = sound(data, what, limits)
     drawing = Drawing(root, removed=removed)
     _settle_sheets(drawing, what)
     return drawing

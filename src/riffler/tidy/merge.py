@@ -9,7 +9,7 @@ from lxml import etree
 from riffler.mockup.svg.references import by_id
 from riffler.mockup.xml import local_name
 from riffler.tidy.arcs import centered
-from riffler.tidy.drawing import Drawing, computed, drop
+from riffler.tidy.drawing import Drawing, by_reference, computed, drop, is_marked, says
 from riffler.tidy.path_data import DamagedError, Segment, parse
 from riffler.tidy.path_text import written
 from riffler.tidy.precision import Precision
@@ -63,13 +63,9 @@ def _segments(element: etree._Element) -> Sequence[Segment]:
 
 def _is_plain(path: etree._Element) -> bool:
     """Whether nothing about a path depends on its own box, and it is opaque where it overlaps."""
-    if len(path) or any(
-        path.get(key) is not None for key in (*EFFECTS, "style", "transform", "pathLength")
-    ):
+    if len(path) or says(path, *EFFECTS, "style", "transform", "pathLength"):
         return False
-    if any(computed(path, f"marker-{end}") != "none" for end in ("start", "mid", "end")):
-        return False
-    return not any("url(" in str(computed(path, key)) for key in ("fill", "stroke"))
+    return not is_marked(path) and not by_reference(path)
 
 
 def _says(path: etree._Element) -> dict[str, str]:

@@ -81,15 +81,10 @@ class Tidied:
 
 
 def tidy(
-    data: bytes,
-    what: str,
-    tidying: Tidying = USUAL,
-    limits: Limits = DEFAULT_LIMITS,
-    *,
-    refuses: bool = False,
+    data: bytes, what: str, tidying: Tidying = USUAL, limits: Limits = DEFAULT_LIMITS
 ) -> Tidied:
     """The smallest text that we know for a drawing. Raises MockupError as `drawing.read` does."""
-    drawing = read(data, what, limits, refuses=refuses)
+    drawing = read(data, what, limits)
     drawing.keeps_names, drawing.kept = tidying.keeps_names, tidying.kept
     drawing.merges, drawing.folds = tidying.merges, tidying.folds
     error, (more, slack, bend) = _error(drawing, tidying), FINENESS[tidying.fineness]

@@ -17,6 +17,9 @@ _FIRST = (
 )  # fmt: skip
 _LAST = ("d", "points")
 
+#: How every drawing begins that we write.
+BEGIN = f'<svg xmlns="{NAMESPACE}"'
+
 _XML = "{http://www.w3.org/XML/1998/namespace}"
 
 
@@ -27,9 +30,7 @@ def text_of(drawing: Drawing) -> str:
 
 def _parts(element: etree._Element, *, is_root: bool = False) -> Iterator[str]:
     name = local_name(element)
-    yield f"<{name}"
-    if is_root:
-        yield f' xmlns="{NAMESPACE}"'
+    yield BEGIN if is_root else f"<{name}"
     for key in sorted(map(str, element.attrib), key=_order):
         said = _escaped(str(element.get(key))).replace('"', "&quot;")
         yield f' {key.replace(_XML, "xml:")}="{said}"'

@@ -10,7 +10,6 @@ from typing import Any
 from riffler.cutlist.shown import painted_by, switched
 from riffler.errors import RifflerError
 from riffler.files import as_typed
-from riffler.geometry import CssSize
 from riffler.mockup import address
 from riffler.mockup.svg.document import read_bytes
 from riffler.plain import slug
@@ -54,9 +53,8 @@ def gather(
     for layers, name in zip(alone, _names([names[0] for names in alone], paths[0]), strict=True):
         box = painted_by(opened.renderer, layers)
         shown = switched(mockup, mockup.drawn, only=layers)
-        size = CssSize(box.width / density, box.height / density)
         parts = sorted(address.find_all(mockup, layers))
-        data = taken(opened.renderer, shown, box, size, parts)
+        data = taken(opened.renderer, shown, box, density, parts)
         found.append(Source(data, name, f"{as_typed(paths[0])}, {', '.join(layers)}"))
     return found
 

@@ -20,6 +20,7 @@ from riffler.render.svg_drawing import draw
 from riffler.render.vector import NO_FONTS
 from riffler.tidy.drawing import sound
 from riffler.tidy.tidying import FINENESS, USUAL, Tidying, tidy
+from riffler.tidy.writing import BEGIN
 
 #: How many times its own size a drawing is looked at.
 SCALES = (1.0, 4.0)
@@ -147,6 +148,8 @@ def _is_tidied(data: bytes, what: str, tidying: Tidying, limits: Limits) -> bool
     Then its numbers are those of an earlier time: rounding them again would add to what was left
     out before.
     """
+    if not data.startswith(BEGIN.encode()):
+        return False
     *steps, still = _ladder(tidying)
     if _tidied_text(data, what, still, limits).encode() != data:
         return False

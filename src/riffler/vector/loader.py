@@ -12,7 +12,6 @@ from html import escape
 from importlib import resources
 
 from riffler.errors import RifflerError, SettingError
-from riffler.geometry import CssSize
 from riffler.jobs.task import Drawing
 from riffler.output.asset import LoaderAsset, StyleAsset
 from riffler.output.publish import Made, described
@@ -54,9 +53,10 @@ class MakeLoader:
     def run(self, workspace: Workspace) -> LoaderFile:
         """Make the drawing. Raises SettingError for a slice that is no vector."""
         drawing = self.drawing
-        size = CssSize(drawing.box.width / self.density, drawing.box.height / self.density)
         try:
-            source = taken(workspace.renderer(drawing.mockup), drawing.shown, drawing.box, size)
+            source = taken(
+                workspace.renderer(drawing.mockup), drawing.shown, drawing.box, self.density
+            )
         except RifflerError as error:
             raise SettingError("save", error.message, error.advice) from error
         return LoaderFile(mark(source, self.name, self.name, workspace).encode())

@@ -9,7 +9,7 @@ from riffler.cutlist.resolved import ResolvedSlice, State
 from riffler.cutlist.roles import Icon, Picture, Role
 from riffler.errors import RifflerError, SettingError
 from riffler.formats import VECTOR
-from riffler.geometry import Box, CssSize, Point, Size
+from riffler.geometry import Box, Point, Size
 from riffler.jobs.task import Drawing
 from riffler.output.asset import CutAsset
 from riffler.output.publish import Made, described
@@ -55,7 +55,7 @@ class SaveVector:
             drawn = Drawn(self.drawing.pixels(workspace), box)
             box = framed.icon(self.role, box, drawn, 1.0).place
         try:
-            source = taken(renderer, self.drawing.shown, box, _css(box, self.density))
+            source = taken(renderer, self.drawing.shown, box, self.density)
             page = ForPage(self.stem, self.paint)
             file = make(
                 source, self.stem, page=page, limits=workspace.limits, fonts=workspace.fonts
@@ -63,10 +63,6 @@ class SaveVector:
         except RifflerError as error:
             raise SettingError("save", error.message, error.advice) from error
         return VectorData(file.text.encode(), box, file.before)
-
-
-def _css(box: Box, density: float) -> CssSize:
-    return CssSize(box.width / density, box.height / density)
 
 
 @dataclass(frozen=True)
@@ -86,7 +82,7 @@ class VectorTask:
     def products(self, result: VectorData, workspace: Workspace) -> Iterator[Made]:
         """The one file."""
         project, density = workspace.project, self.operation.density
-        css = _css(result.place, density)
+        css = result.place.on_page(density)
         stem = stem_of(self.slice, self.state, self.label, None, None)
         yield described(
             CutAsset,

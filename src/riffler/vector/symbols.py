@@ -8,7 +8,6 @@ from dataclasses import dataclass
 from lxml import etree
 
 from riffler.errors import RifflerError, SettingError
-from riffler.geometry import CssSize
 from riffler.jobs.task import Drawing
 from riffler.mockup.svg import lengths
 from riffler.mockup.svg.document import NAMESPACE
@@ -59,9 +58,10 @@ class MakeSymbols:
         """Make the file. Raises SettingError for a member that is no vector."""
         texts = []
         for drawing, density, name in zip(self.drawings, self.densities, self.names, strict=True):
-            size = CssSize(drawing.box.width / density, drawing.box.height / density)
             try:
-                source = taken(workspace.renderer(drawing.mockup), drawing.shown, drawing.box, size)
+                source = taken(
+                    workspace.renderer(drawing.mockup), drawing.shown, drawing.box, density
+                )
                 page = ForPage(name, self.paint)
                 file = make(source, name, page=page, limits=workspace.limits, fonts=workspace.fonts)
             except RifflerError as error:
@@ -102,7 +102,7 @@ class SymbolsTask:
         """The one file."""
         operation, project = self.operation, workspace.project
         members = {
-            name: CssSize(drawing.box.width / density, drawing.box.height / density)
+            name: drawing.box.on_page(density)
             for name, drawing, density in zip(
                 operation.names, operation.drawings, operation.densities, strict=True
             )

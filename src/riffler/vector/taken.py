@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from lxml import etree
 
 from riffler.errors import RifflerError
-from riffler.geometry import Box, CssSize
+from riffler.geometry import Box
 from riffler.mockup import address
 from riffler.mockup.svg import lengths
 from riffler.mockup.svg.document import KEY, NAMESPACE
@@ -26,13 +26,14 @@ def taken(
     renderer: Renderer,
     shown: frozenset[str],
     box: Box,
-    size: CssSize,
+    density: float,
     names: Sequence[str] = (),
 ) -> bytes:
-    """The layers that are shown in a box, as a file of `size` CSS pixels.
+    """The layers that are shown in a box, as a file as large as they are on the page.
 
-    `names` are the layers whose parts keep their names, all when none is given. Raises RifflerError
-    for a mockup of pixels, and for layers that are pictures.
+    `density` is mockup pixels per CSS pixel; `names` are the layers whose parts keep their
+    names, all when none is given. Raises RifflerError for a mockup of pixels, and for layers that
+    are pictures.
     """
     outer = renderer.copied(box, shown)
     if outer is None:
@@ -47,6 +48,7 @@ def taken(
             f'"{name}" is a picture of pixels inside the drawing, which no vector file gains from.',
             'Save it as "png" or "webp".',
         )
+    size = box.on_page(density)
     root = etree.Element(f"{{{NAMESPACE}}}svg", nsmap={None: NAMESPACE})
     root.set("width", short(size.width, 3))
     root.set("height", short(size.height, 3))
