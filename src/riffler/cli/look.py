@@ -16,7 +16,7 @@ from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
     from riffler.project.target import Target
-    from riffler.reading.page import Part
+    from riffler.reading.part import Part
     from riffler.workspace import Opened
 
 

@@ -8,7 +8,8 @@ from itertools import pairwise
 
 from riffler.geometry import Box
 from riffler.measure.frame import Frame
-from riffler.reading.page import Kind, Part, page
+from riffler.reading.page import page
+from riffler.reading.part import Kind, Part
 from riffler.reading.reading import Reading
 
 
@@ -60,7 +61,7 @@ def _columns(part: Part) -> Iterator[Columns]:
         yield _beside(map(_name, part.parts), [inner.whole for inner in part.parts])
     if part.others:
         boxes = sorted(
-            (box for box in (part.box, *part.others) if box.y == part.box.y), key=lambda box: box.x
+            (one.box for one in part.members if one.box.y == part.box.y), key=lambda box: box.x
         )
         if len(boxes) > 1:
             yield _beside([_name(part)], boxes)

@@ -68,6 +68,11 @@ def plain(address: str) -> str:
     return last(address).replace("\\/", "/")
 
 
+def parts(address: str) -> list[str]:
+    """The names of the groups around a layer and its own, as people read them."""
+    return [part.replace("\\/", "/") for part in _split(address)]
+
+
 def find(mockup: Mockup, address: str) -> list[str]:
     """The layers that an address means, as they are listed.
 

@@ -68,6 +68,7 @@ class Folders(_Table):
     cuts: Folder = "cuts"
     pages: Folder = "pages"
     styles: Folder = "styles"
+    data: Folder = "data"
     fonts: Folder = "fonts"
     out: Folder = "out"
     images: Folder = "images"

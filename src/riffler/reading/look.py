@@ -11,7 +11,8 @@ from riffler.geometry import Box, Size
 from riffler.mockup.fonts import Use, uses
 from riffler.mockup.model import Canvas, Kind, Layer, Words
 from riffler.reading.density import likely
-from riffler.reading.page import Part, page
+from riffler.reading.page import page
+from riffler.reading.part import Part
 from riffler.reading.reading import Reading
 from riffler.render.merged import Difference, against_merged
 from riffler.render.probing import Hit, layers_at

@@ -1,77 +1,29 @@
 """A reading -> the page as a tree: rows, columns and the things in them, each with its reason.
 
 Things come from what was found (buttons, rows of things alike, the head, drawings); what holds
-what from their boxes and the stack; rows and columns from the gaps between boxes, cut one way and
-then the other: Nagy and Seth, Hierarchical representation of optically scanned documents, 1984.
+what from their boxes and the stack; rows and columns from the gaps between them (`arranging`).
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
-from enum import StrEnum
 
 from riffler.geometry import Box, union
-from riffler.mockup import address
 from riffler.mockup.model import Layer, drawings
 from riffler.reading import head as heads
 from riffler.reading import layout
+from riffler.reading.arranging import Arranging
 from riffler.reading.clickable import Clickable, Found, find
 from riffler.reading.illustration import is_illustration
 from riffler.reading.judgement import Becomes, Certainty, Judgement
+from riffler.reading.part import Kind, Part
 from riffler.reading.reading import Reading
 from riffler.reading.rows import Row
 from riffler.reading.wording import reason
 
 #: How far a thing may reach beyond what holds it, in CSS pixels.
 BEYOND = 2
-
-
-class Kind(StrEnum):
-    """What a part of a page is."""
-
-    PAGE = "page"
-    ROWS = "rows"
-    COLUMNS = "columns"
-    PILE = "pile"
-    """Parts that lie on one another."""
-    HEAD = "head"
-    CARD = "card"
-    ITEM = "item"
-    TAB = "tab"
-    BUTTON = "button"
-    LOGO = "logo"
-    WORDS = "words"
-    PICTURE = "picture"
-    ICON = "icon"
-    TILE = "tile"
-    BOX = "box"
-
-
-@dataclass(frozen=True)
-class Part:
-    """One part: its box in mockup pixels, the layers it is made of, why it is what it is.
-
-    `parts` lie beside or under one another, as `kind` says, or on it. Where things repeat, `count`
-    of them stand `step` apart, right and down, and take up `whole`; `others` are the boxes of all
-    but the first, whose parts `parts` are.
-    """
-
-    kind: Kind
-    box: Box
-    whole: Box
-    layers: tuple[str, ...] = ()
-    why: str = ""
-    certainty: Certainty | None = None
-    parts: tuple[Part, ...] = ()
-    count: int = 1
-    step: tuple[int, int] = (0, 0)
-    others: tuple[Box, ...] = ()
-
-    @property
-    def called(self) -> str:
-        """The last part of its first layer's address; empty where it has no layer of its own."""
-        return address.plain(self.layers[0]) if self.layers else ""
 
 
 def page(reading: Reading) -> Part:
@@ -84,57 +36,70 @@ def page(reading: Reading) -> Part:
         return Part(Kind.PAGE, canvas, canvas, parts=(whole,))
     found = find(reading)
     things = _Things(reading, found)
-    parts = _nested(things.holders(), things.leaves(), round(BEYOND * reading.density))
-    return Part(Kind.PAGE, canvas, canvas, parts=_cut(parts))
+    arranging = Arranging(reading.density)
+    parts = _nested([*things.holders(), *things.leaves()], arranging)
+    return Part(Kind.PAGE, canvas, canvas, parts=arranging.cut(parts))
 
 
 @dataclass
 class _Thing:
-    """A part with its height in the stack, from the top, and what is in it by its layers."""
+    """A part with its height in the stack, from the top, and what is in it by its layers.
+
+    `row` is what it stands in with others alike; the first of them stands for all.
+    """
 
     part: Part
     depth: float
     inside: frozenset[str] = frozenset()
     can_hold: bool = False
+    row: Row | None = None
+
+    @property
+    def follows(self) -> bool:
+        """Whether another thing stands for it."""
+        return self.row is not None and self.row.members[0].address != self.part.layers[0]
 
 
 class _Things:
-    """Everything that the page shows, once; of things that repeat the first."""
+    """Everything that the page shows, once."""
 
     def __init__(self, reading: Reading, found: Found) -> None:
         self._reading, self._found = reading, found
         self._depths = {layer.address: n for n, layer in enumerate(reading.drawings())}
-        rows = [row for row in found.rows if len(row.members) > 1]
-        self._skipped = {
-            part.address for row in rows for member in row.members[1:] for part in member.walk()
+        self._rows = {
+            member.address: row
+            for row in found.rows
+            for member in row.members
+            if len(row.members) > 1
         }
-        self._rows = {row.members[0].address: row for row in rows}
         self._artwork: set[str] = set()
 
     def holders(self) -> list[_Thing]:
-        """What is known by its layers: things to click, the first of things alike, the head."""
-        found = [self._of_click(one) for one in self._found.clickables]
-        clicked = {one.layer.address for one in self._found.clickables}
-        found += [
-            self._holder(Kind.ITEM, row.members[0], row.boxes[0], "", Certainty.LIKELY)
-            for row in self._rows.values()
-            if row.members[0].address not in clicked and row.kind != "bars"
-        ]
+        """What is known by its layers: things to click, things alike, the head."""
+        found = {one.layer.address: self._of_click(one) for one in self._found.clickables}
+        for row in self._found.rows:
+            if row.kind == "bars" or len(row.members) < 2:
+                continue
+            for member, box in zip(row.members, row.boxes, strict=True):
+                if member.address not in found:
+                    found[member.address] = self._holder(
+                        Kind.ITEM, member, box, "", Certainty.LIKELY
+                    )
         head = heads.hero(self._reading, self._found.repeated)
         if head is not None and (box := self._reading.renderer.solid_box(head.address)):
             why = "a picture from side to side at the head of the page"
             beside = heads.beside_artwork(self._reading, head, box)
             apart = {part.address for part in drawings(beside)}
             self._artwork = {part.address for part in drawings([head])} - apart
-            found.append(self._holder(Kind.HEAD, head, box, why, Certainty.LIKELY))
-        return [one for one in found if one.part.layers[0] not in self._skipped]
+            found[head.address] = self._holder(Kind.HEAD, head, box, why, Certainty.LIKELY)
+        return list(found.values())
 
     def leaves(self) -> list[_Thing]:
         """The drawings."""
         reading = self._reading
         found = []
         for layer in reading.drawings():
-            if layer.address in self._skipped or not reading.mockup.shows(layer):
+            if not reading.mockup.shows(layer):
                 continue
             box, judgement = reading.box(layer), reading.judgement(layer)
             if layer.address in self._artwork and judgement.becomes is not Becomes.WORDS:
@@ -145,11 +110,11 @@ class _Things:
                 _kind_of(reading, judgement, box), box, box, (layer.address,),
                 reason(judgement, reading.density), judgement.certainty,
             )  # fmt: skip
-            if (row := self._rows.get(layer.address)) and row.kind == "bars":
-                part = _repeated(part, row)
+            row = self._rows.get(layer.address)
+            row = row if row and row.kind == "bars" else None
             depth = self._depths[layer.address]
             holds = judgement.is_rectangle or judgement.becomes in (Becomes.CSS, Becomes.TILE)
-            found.append(_Thing(part, depth, can_hold=holds))
+            found.append(_Thing(part, depth, can_hold=holds, row=row))
         return found
 
     def _of_click(self, found: Clickable) -> _Thing:
@@ -168,17 +133,15 @@ class _Things:
         inside = frozenset(part.address for part in drawings([layer]))
         lowest = max((self._depths[address] for address in inside), default=0)
         part = Part(kind, box, box, (layer.address,), why, certainty)
-        if row := self._rows.get(layer.address):
-            part = _repeated(part, row)
-        return _Thing(part, lowest + 0.5, inside, can_hold=True)
+        return _Thing(part, lowest + 0.5, inside, can_hold=True, row=self._rows.get(layer.address))
 
 
-def _repeated(part: Part, row: Row) -> Part:
-    said = f"{part.why}, " if part.why else ""
-    why = f"{said}one of {len(row.members)} made alike"
-    count, whole = len(row.members), union(row.boxes)
-    others, step = row.boxes[1:], row.lattice.step
-    return replace(part, whole=whole, why=why, count=count, step=step, others=others)
+def _repeated(part: Part, row: Row, others: Sequence[Part]) -> Part:
+    """A part that stands for all that are made alike."""
+    whole = union((part.box, *(other.box for other in others)))
+    return replace(
+        part, whole=whole, count=1 + len(others), step=row.lattice.step, others=tuple(others)
+    )
 
 
 def _kind_of(reading: Reading, judgement: Judgement, box: Box) -> Kind:
@@ -193,12 +156,16 @@ def _kind_of(reading: Reading, judgement: Judgement, box: Box) -> Kind:
     return Kind.ICON if is_small and not judgement.is_rectangle else Kind.PICTURE
 
 
-def _nested(holders: list[_Thing], leaves: list[_Thing], beyond: int) -> list[Part]:
+def _nested(everything: Sequence[_Thing], arranging: Arranging) -> list[Part]:
     """Things in what holds them: by their layers first, then by where they lie on one another."""
-    everything = [*holders, *leaves]
+    beyond = round(BEYOND * arranging.density)
     inside: dict[int, list[_Thing]] = {}
     top = []
+    alike: dict[str, list[_Thing]] = {}
     for thing in everything:
+        if thing.row and thing.follows:
+            alike.setdefault(thing.row.members[0].address, []).append(thing)
+            continue
         home = _home(thing, everything, beyond)
         if home is None:
             top.append(thing)
@@ -209,7 +176,10 @@ def _nested(holders: list[_Thing], leaves: list[_Thing], beyond: int) -> list[Pa
         parts = [built(one) for one in inside.get(id(thing), ())]
         if thing.inside:  # a plate that is all of it says nothing of its own
             parts = [one for part in parts for one in _opened(part, thing.part.box, beyond)]
-        return replace(thing.part, parts=_cut(parts))
+        whole = replace(thing.part, parts=arranging.cut(parts))
+        if thing.row is None or thing.follows:
+            return whole
+        return _repeated(whole, thing.row, [built(one) for one in alike[whole.layers[0]]])
 
     return [built(thing) for thing in top]
 
@@ -245,45 +215,3 @@ def _home(thing: _Thing, everything: Sequence[_Thing], beyond: int) -> _Thing | 
         if is_part or (lies_on and other.part.box.grown(beyond).contains(thing.part.box)):
             homes.append((other.part.box.area, other))
     return min(homes, key=lambda home: home[0])[1] if homes else None
-
-
-def _cut(parts: Sequence[Part]) -> tuple[Part, ...]:
-    """Parts in rows and columns; rows are what stands under one another without a word."""
-    cut = _arranged(list(parts))
-    if cut is None:
-        return ()
-    return cut.parts if cut.kind is Kind.ROWS else (cut,)
-
-
-def _arranged(parts: list[Part]) -> Part | None:
-    if len(parts) < 2:
-        return parts[0] if parts else None
-    whole = union(part.whole for part in parts)
-    for kind, span in _WAYS:
-        groups = _groups(parts, span)
-        if len(groups) > 1:
-            inner = tuple(part for group in groups if (part := _arranged(group)))
-            return Part(kind, whole, whole, parts=inner)
-    ordered = sorted(parts, key=lambda part: (-part.whole.area, part.box.y, part.box.x))
-    return Part(Kind.PILE, whole, whole, parts=tuple(ordered))
-
-
-_WAYS: tuple[tuple[Kind, Callable[[Box], tuple[int, int]]], ...] = (
-    (Kind.ROWS, lambda box: (box.y, box.bottom)),
-    (Kind.COLUMNS, lambda box: (box.x, box.right)),
-)
-
-
-def _groups(parts: Sequence[Part], span: Callable[[Box], tuple[int, int]]) -> list[list[Part]]:
-    """Parts with a gap between one group and the next."""
-    groups: list[list[Part]] = []
-    end = 0
-    for part in sorted(parts, key=lambda part: span(part.whole)):
-        start, stop = span(part.whole)
-        if groups and start < end:
-            groups[-1].append(part)
-            end = max(end, stop)
-        else:
-            groups.append([part])
-            end = stop
-    return groups

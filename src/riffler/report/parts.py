@@ -11,7 +11,7 @@ from riffler.geometry import Box
 from riffler.plain import clean
 from riffler.project.target import Target
 from riffler.reading.judgement import Certainty
-from riffler.reading.page import Kind, Part
+from riffler.reading.part import Kind, Part
 from riffler.render.renderer import Renderer
 from riffler.report.dimmed import dimmed
 from riffler.report.labels import Area, placed
@@ -81,7 +81,7 @@ def _rows(parts: Sequence[Part], stem: str) -> Iterator[Row]:
 def _why(part: Part) -> str:
     if part.kind in FRAMES:
         return ""
-    said = [part.why] if part.why else []
+    said = [part.reason] if part.reason else []
     if part.count > 1:
         steps = " and ".join(
             f"{step} px {way}"
@@ -123,7 +123,7 @@ def sheet(renderer: Renderer, page: Part) -> Sheet:
     _head(drawn, renderer, things)
     for part, area in zip(things, areas, strict=True):
         _outline(drawn, part, area)
-        for other in map(on_sheet, part.others):
+        for other in (on_sheet(one.box) for one in part.others):
             thin = Stroke(STROKES[part.kind].color, 0.7)
             drawn.frame(other.x, other.y, other.width, other.height, thin)
     _names(drawn, things, areas, Area(left, top, width, height))

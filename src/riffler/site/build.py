@@ -27,6 +27,7 @@ from riffler.project.lock import locked
 from riffler.project.project import Project
 from riffler.project.written import lines_of
 from riffler.site import pieces, stylesheet, templates
+from riffler.site.data import read_data
 from riffler.site.templates import Site
 from riffler.workspace.prepare import known_names, read_cutlists
 
@@ -51,6 +52,7 @@ def read_site(project: Project) -> Site:
             for asset in ledger.assets
             if isinstance(asset, SpriteAsset | SymbolsAsset | LoaderAsset)
         ),
+        data=read_data(project),
     )
 
 

@@ -24,15 +24,17 @@ def image(
     loading: str = "",
     sizes: str = "",
     linked: bool = True,
+    may_be_unsaid: bool = False,
 ) -> Markup:
     """The lines that put the piece into a page: an `img`, inside its link if it has one.
 
     `sizes` says how wide it will be on the page, where there are files of several widths (HTML,
     4.8.4.2.2); its width in the mockup unless said. A hero gets the class that makes it fill its
     frame. Raises WrittenError when there is no alternative text, neither given nor in the cutlist,
-    and for a panel that was cut apart.
+    unless it `may_be_unsaid`, which the image is marked with; and for a panel that was cut apart.
     """
-    words = _words(piece, alt)
+    is_unsaid = may_be_unsaid and alt is None and piece.alt is None
+    words = _words(piece, "" if is_unsaid else alt)
     classes = f"{CLASS}{piece.name} {css_class}".strip() if piece.fills_its_frame else css_class
     srcset, shown = _srcset(piece.sizes, links), sizes or _usual_sizes(piece)
     attributes = {
@@ -44,6 +46,7 @@ def image(
         "height": str(whole(piece.height)),
         "alt": words,
         "loading": loading,
+        "data-unsaid": "alternative text" if is_unsaid else "",
     }
     always = ("src", "width", "height", "alt")
     said = " ".join(

@@ -6,7 +6,7 @@ import posixpath
 import re
 import traceback
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from pathlib import Path
 
 import jinja2
@@ -36,6 +36,7 @@ class Site:
     icons: tuple[IconAsset, ...]
     made_styles: tuple[str, ...] = ()
     shared: tuple[Shared, ...] = ()
+    data: Mapping[str, object] = field(default_factory=dict)
 
     @property
     def pages(self) -> tuple[str, ...]:
@@ -98,7 +99,7 @@ def render(site: Site, templates: Environment, page: str) -> str:
         with bounded():
             used: dict[str, str] = {}
             text = templates.get_template(here).render(
-                page=page, site=site.project.settings.site, **_calls(site, here, used)
+                page=page, data=site.data, site=_about(site), **_calls(site, here, used)
             )
             return tidy(marks.with_symbols(text, used, site.project))
     except jinja2.TemplateSyntaxError as error:
@@ -122,6 +123,11 @@ def render(site: Site, templates: Environment, page: str) -> str:
         raise _about_site(_at(path, line, _said(str(error)))) from error
 
 
+def _about(site: Site) -> dict[str, object]:
+    """What templates know as `site`."""
+    return {"language": "en", **site.project.settings.site}
+
+
 def _about_site(error: WrittenError) -> WrittenError:
     """The error with what to do, where it is about a key of `site` that nobody has written."""
     name = re.search(r"has no attribute '(\w+)'", error.message)
@@ -143,7 +149,7 @@ def _calls(site: Site, here: str, used: dict[str, str]) -> dict[str, Callable[..
     links = site.links(here)
 
     def inlay(name: str, **said: str | bool | None) -> Markup:
-        known = {"class", "alt", "loading", "sizes", "link"}
+        known = {"class", "alt", "loading", "sizes", "link", "unsaid"}
         for key in said:
             if key not in known:
                 raise WrittenError(f'inlay() knows no "{key}".', nearest(key, known, "It knows"))
@@ -157,6 +163,7 @@ def _calls(site: Site, here: str, used: dict[str, str]) -> dict[str, Callable[..
             loading=str(said.get("loading") or ""),
             sizes=str(said.get("sizes") or ""),
             linked=said.get("link", True) is not False,
+            may_be_unsaid=said.get("unsaid") is True,
         )
 
     def link(page: str) -> str:

@@ -11,7 +11,8 @@ from riffler.measure.css import by_hand
 from riffler.measure.frame import Frame
 from riffler.mockup.model import Layer, Words
 from riffler.reading.judgement import Becomes, Evidence, Judgement
-from riffler.reading.page import Kind, Part, page
+from riffler.reading.page import page
+from riffler.reading.part import Kind, Part
 from riffler.reading.reading import GROUND, Reading
 from riffler.render.sampling import sample
 from riffler.roles.words import ground

@@ -1,0 +1,86 @@
+"""An area of a page: a box with what is in it, in CSS pixels, ready to become an element."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+
+from riffler.analyse.style import Style
+from riffler.geometry import Rect
+from riffler.markup.setting import Setting
+from riffler.reading.part import Kind
+
+
+class Shape(StrEnum):
+    """How what is in an area stands: under or beside or on one another; or what it is alone."""
+
+    STACK = "stack"
+    ROW = "row"
+    PILE = "pile"
+    LIST = "list"
+    """Areas made alike."""
+    WORDS = "words"
+    PICTURE = "picture"
+    BOX = "box"
+    """Nothing but its ground."""
+
+
+@dataclass(frozen=True)
+class Piece:
+    """The slice that shows something: its name, where its picture lies, in CSS pixels.
+
+    `is_styled` says that only a class shows it, `has_states` that its class has rules for states.
+    `alt` is None where nobody said it.
+    """
+
+    name: str
+    paint: Rect
+    alt: str | None = None
+    is_styled: bool = False
+    has_states: bool = False
+    fills_its_frame: bool = False
+
+
+@dataclass(frozen=True)
+class Area:
+    """A box of the page, in CSS pixels, and what is in it.
+
+    `ground` is what CSS draws of it, `piece` what a slice does. `layers` are addresses. `link` is
+    where it leads, as a cutlist says it; `states` are grounds by state. A list has its members as
+    `parts` and lies in `columns`; a pile has what lies lowest first.
+    """
+
+    shape: Shape
+    box: Rect
+    kind: Kind = Kind.BOX
+    layers: tuple[str, ...] = ()
+    parts: tuple[Area, ...] = ()
+    ground: Style | None = None
+    setting: Setting | None = None
+    piece: Piece | None = None
+    link: str | None = None
+    states: Mapping[str, Style] = field(default_factory=dict)
+    is_current: bool = False
+    columns: int = 1
+
+    @property
+    def is_frame(self) -> bool:
+        """Whether it is nothing but an order of what is in it."""
+        return self.ground is None and self.piece is None and not self.layers
+
+    def walk(self) -> Iterator[Area]:
+        """The area and all in it, in the order of reading."""
+        yield self
+        for part in self.parts:
+            yield from part.walk()
+
+    def words(self) -> Iterator[Setting]:
+        """All text in it, in the order of reading."""
+        for area in self.walk():
+            if area.setting is not None:
+                yield area.setting
+
+    def holding(self, *parts: Area) -> Area:
+        """The same with other parts."""
+        return replace(self, parts=parts)

@@ -1,0 +1,180 @@
+"""The parts that a reading found -> areas: with settings of text, grounds, pieces and links."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
+
+from riffler.analyse.style import Style
+from riffler.geometry import Rect
+from riffler.markup.area import Area, Shape
+from riffler.markup.pieces import PICTURED, Pieces, Shown
+from riffler.markup.setting import Setting
+from riffler.measure.css import by_hand
+from riffler.mockup.model import Layer, drawings
+from riffler.reading.clickable import Clickable
+from riffler.reading.judgement import Becomes
+from riffler.reading.part import Kind, Part
+from riffler.reading.reading import Reading
+from riffler.reading.states import CURRENT, States, states_of
+
+_SHAPES = {Kind.ROWS: Shape.STACK, Kind.COLUMNS: Shape.ROW, Kind.PILE: Shape.PILE}
+
+#: What can have states, and what is one thing by its layers.
+_CLICKED = (Kind.TAB, Kind.BUTTON, Kind.CARD)
+
+
+class Areas:
+    """Makes areas of one page. Pictures that no slice shows have no piece."""
+
+    def __init__(
+        self, reading: Reading, texts: dict[str, Setting], pieces: Pieces
+    ) -> None:
+        self._reading, self._texts, self._pieces = reading, texts, pieces
+
+    def page(self, page: Part) -> Area:
+        """The whole page."""
+        self._pieces.settle(page)
+        return self._frame(Shape.STACK, page.box, self._all(page.parts, ()))
+
+    def _all(self, parts: Iterable[Part], shown: Sequence[Shown]) -> tuple[Area, ...]:
+        found = []
+        for part in parts:
+            area = self._of(part, shown)
+            if area is not None:
+                found.append(area)
+        return tuple(found)
+
+    def _of(self, part: Part, shown: Sequence[Shown], siblings: Sequence[Part] = ()) -> Area | None:
+        """A part with all that is in it; None for what a piece around it shows already."""
+        if part.count > 1 and not siblings:
+            return self._list(part, shown)
+        if part.kind in _SHAPES:
+            parts = self._all(part.parts, shown)
+            if len(parts) < 2:
+                return parts[0] if parts else None
+            return self._frame(_SHAPES[part.kind], part.box, parts)
+        if part.kind is Kind.WORDS:
+            return self._words(part)
+        if part.kind in PICTURED and any(self._pieces.covers(one, part) for one in shown):
+            parts = self._all(part.parts, shown)
+            return self._frame(Shape.STACK, part.box, parts) if parts else None
+        return self._thing(part, shown, siblings)
+
+    def _words(self, part: Part) -> Area | None:
+        setting = self._texts.get(part.layers[0])
+        if setting is None:
+            return None
+        link = self._pieces.link_at(part.box)
+        return Area(Shape.WORDS, setting.box, part.kind, part.layers, setting=setting, link=link)
+
+    def _frame(self, shape: Shape, box: object, parts: tuple[Area, ...]) -> Area:
+        """Parts in order; their line boxes may reach beyond the box that was seen."""
+        around = Rect.around(part.box for part in parts)
+        return Area(shape, around or self._on_page(box), Kind.ROWS, parts=parts)
+
+    def _on_page(self, box: object) -> Rect:
+        by = self._reading.density
+        return Rect(box.x / by, box.y / by, box.width / by, box.height / by)  # type: ignore[attr-defined]
+
+    def _thing(self, part: Part, shown: Sequence[Shown], siblings: Sequence[Part]) -> Area | None:
+        """Something with layers of its own: its ground or its picture, and what lies on it."""
+        has_words = part.kind is Kind.LOGO and any(one.kind is Kind.WORDS for one in part.walk())
+        own = None if has_words else self._pieces.of(part)
+        if own and part.kind in PICTURED and self._pieces.is_in_another(part, own):
+            return None
+        piece = self._pieces.piece(own) if own else None
+        states = self._states(part, siblings)
+        inner = self._all(part.parts, (*shown, own) if own else shown)
+        inner = inner[0].parts if len(inner) == 1 and inner[0].is_frame and (
+            inner[0].shape is Shape.STACK) else inner  # fmt: skip
+        box, link = self._on_page(part.box), self._pieces.link_at(part.box)
+        area = Area(
+            Shape.STACK, box, part.kind, part.layers, inner, piece=piece, link=link,
+        )  # fmt: skip
+        if part.kind in PICTURED:
+            return self._pictured(part, area)
+        if part.kind is Kind.LOGO and not inner and piece:
+            return replace(area, shape=Shape.PICTURE)
+        ground = None if piece else self._ground(part, states)
+        area = replace(
+            area, ground=ground, states=self._looks(states),
+            is_current=bool(states.hide_at_rest), shape=_shape_of(inner),
+        )  # fmt: skip
+        if inner and not ground and not piece and (around := Rect.around(a.box for a in inner)):
+            area = replace(area, box=around)
+        if len(inner) == 1 and inner[0].is_frame and inner[0].shape in (Shape.ROW, Shape.PILE):
+            area = replace(area, shape=inner[0].shape, parts=inner[0].parts)
+        return area if inner or ground or piece else None
+
+    def _pictured(self, part: Part, area: Area) -> Area | None:
+        """A picture, and what lies on it in a pile with it."""
+        if area.piece is not None and area.piece.is_styled:
+            return replace(area, shape=_shape_of(area.parts))
+        picture = replace(area, shape=Shape.PICTURE, parts=())
+        if not area.parts:
+            return picture
+        upon = Area(Shape.STACK, area.box, Kind.ROWS, parts=area.parts)
+        return Area(Shape.PILE, area.box, part.kind, part.layers, (picture, upon))
+
+    def _list(self, part: Part, shown: Sequence[Shown]) -> Area | None:
+        members = [self._of(member, shown, part.members) for member in part.members]
+        kept = [member for member in members if member is not None]
+        if not kept:
+            return None
+        across, down = part.step
+        kept.sort(key=lambda area: (round(area.box.y / 4) if down else 0, area.box.x))
+        box = Rect.around(area.box for area in kept)
+        assert box is not None
+        rows = len({round(area.box.y / 4) for area in kept}) if across and down else 1
+        columns = 1 if down and not across else -(-len(kept) // rows)
+        return Area(Shape.LIST, box, part.kind, parts=tuple(kept), columns=columns)
+
+    def _states(self, part: Part, siblings: Sequence[Part]) -> States:
+        """What else it looks like, by layers."""
+        layer = self._reading.mockup.by_address.get(part.layers[0])
+        if layer is None or part.kind not in _CLICKED or not layer.is_group:
+            return States()
+        alike = [self._reading.mockup.by_address[one.layers[0]] for one in siblings]
+        kind = part.kind.value
+        return states_of(self._reading, Clickable(layer, kind, part.box), alike)  # type: ignore[arg-type]
+
+    def _looks(self, states: States) -> dict[str, Style]:
+        """The grounds of states that a style sheet draws."""
+        found = {}
+        for state, addresses in states.show.items():
+            layers = [self._reading.mockup.by_address[address] for address in addresses]
+            drawn = [one for layer in layers for one in drawings([layer])]
+            styles = [style for layer in drawn if (style := self._style(layer))]
+            if styles and state in (CURRENT, "hover", "active", "focus", "disabled"):
+                found[state] = styles[0]
+        return found
+
+    def _ground(self, part: Part, states: States) -> Style | None:
+        """What CSS draws under all that is in a part: of a group the plate that covers it."""
+        layer = self._reading.mockup.by_address[part.layers[0]]
+        if not layer.is_group or part.kind is Kind.BOX:
+            return self._style(layer)
+        best = None
+        for inner in reversed([*drawings([layer])]):
+            box = self._reading.box(inner)
+            if not inner.visible or box is None or inner.address in states.hide_at_rest:
+                continue
+            if self._reading.judgement(inner).becomes is not Becomes.CSS:
+                continue
+            if box.grown(round(3 * self._reading.density)).contains(part.box):
+                best = best or self._style(inner)
+        return best
+
+    def _style(self, layer: Layer) -> Style | None:
+        judgement = self._reading.judgement(layer)
+        if judgement.becomes is not Becomes.CSS or judgement.style is None:
+            return None
+        style = judgement.style
+        if not judgement.is_said:
+            style = by_hand(style, self._reading.density)
+        return style.scaled(1 / self._reading.density)
+
+
+def _shape_of(parts: Sequence[Area]) -> Shape:
+    return Shape.STACK if parts else Shape.BOX

@@ -1,0 +1,104 @@
+"""Elements with declarations -> the rules of a style sheet, in the order of the markup."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from typing import TypeAlias
+
+from riffler.markup.element import Element
+
+Css: TypeAlias = dict[str, str]
+
+#: Elements that a page has once, which need no class.
+ONCE = ("body", "header", "main", "footer", "h1")
+
+#: The window's width, in CSS pixels, up to which what is said for narrow ones holds.
+NARROW = 640
+
+
+@dataclass
+class Rule:
+    """What a style sheet says of a selector, at rest, in its states and in narrow windows."""
+
+    selector: str
+    css: Css
+    looks: dict[str, Css] = field(default_factory=dict)
+    narrow: Css = field(default_factory=dict)
+    page: str = ""
+
+    @property
+    def said(self) -> tuple[object, ...]:
+        """All that it says, to be compared."""
+        return self.css, self.looks, self.narrow
+
+
+class Classes:
+    """Gives elements of several pages their classes: one name for what looks the same."""
+
+    def __init__(self) -> None:
+        self.rules: dict[str, Rule] = {}
+
+    def assign(self, element: Element, page: str, around: str = "") -> None:
+        """Give an element and all in it classes, after the class around it."""
+        if element.area is not None and element.area.piece is not None and element.tag != "img":
+            element.classes.append(f"piece-{element.area.piece.name}")
+        element.css.pop("--overlap", None)
+        _settle(element)
+        own = around
+        if element.css or element.looks or element.narrow:
+            own = self._name(element, page, around)
+        elif element.name not in ("row", "stack", "item", "box", "rows") and element.name:
+            own = around or element.name
+        for inner in element.inner:
+            self.assign(inner, page, own)
+
+    def _name(self, element: Element, page: str, around: str) -> str:
+        if element.tag in ONCE:
+            selector = element.tag
+            rule = Rule(selector, element.css, element.looks, element.narrow, page)
+            known = self.rules.get(selector)
+            if known is None or known.said == rule.said:
+                self.rules.setdefault(selector, rule)
+                return "" if element.tag in ("body", "main") else element.tag
+        base = element.name or element.tag
+        joined = f"{around}-{base}" if around and not base.startswith(around) else base
+        names = [base, joined] if base not in _PLAIN else [joined, base]
+        for name in [*names, *(f"{joined}-{n}" for n in range(2, 99))]:
+            rule = Rule(f".{name}", element.css, element.looks, element.narrow, page)
+            known = self.rules.setdefault(rule.selector, rule)
+            if known is rule or known.said == rule.said:
+                element.classes.insert(0, name)
+                return name
+        return base
+
+
+#: Names that say too little without what is around them.
+_PLAIN = ("row", "stack", "item", "box", "rows", "title", "text", "note", "picture", "list",
+          "figure", "rule", "bar", "lead", "scene", "icon", "link")  # fmt: skip
+
+
+def _settle(element: Element) -> None:
+    """Leave out what is said twice, and put what belongs together into one declaration."""
+    css = element.css
+    for name in [name for name, value in css.items() if value in ("", "normal") and name == "gap"]:
+        del css[name]
+    padding = [css.get(f"padding-{side}", "0") for side in ("top", "right", "bottom", "left")]
+    inline = css.get("padding-inline")
+    if inline is not None:
+        padding[1] = padding[3] = inline
+    if sum(one != "0" for one in padding) > 1 and "padding" not in css:
+        for side in ("top", "right", "bottom", "left"):
+            css.pop(f"padding-{side}", None)
+        css.pop("padding-inline", None)
+        css["padding"] = _short(padding)
+    if "padding" in css and "padding-inline" in element.narrow and css["padding"].split()[-1] == "0":
+        element.narrow.pop("padding-inline")
+
+
+def _short(sides: list[str]) -> str:
+    top, right, bottom, left = sides
+    if right != left:
+        return " ".join(sides)
+    if top != bottom:
+        return f"{top} {right} {bottom}"
+    return top if top == right else f"{top} {right}"

@@ -1,0 +1,81 @@
+"""An element of a page that is being roughed out, with its declarations; and how lengths are said."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, field
+
+from riffler.markup.area import Area
+from riffler.markup.setting import Setting
+
+
+@dataclass(eq=False)
+class Element:
+    """An element: what it is, what it is called, what is in it, what a style sheet says of it.
+
+    `content` are elements and text of a template. `css` are declarations by property, `looks` those
+    of its states by what follows its class, `narrow` those for narrow windows. `label` is how its own words are set where they have no element.
+    With a `loop` it stands for several made alike; `condition` says which rows have it.
+    """
+
+    tag: str
+    area: Area | None = None
+    name: str = ""
+    attributes: dict[str, str] = field(default_factory=dict)
+    content: list[Element | str] = field(default_factory=list)
+    css: dict[str, str] = field(default_factory=dict)
+    looks: dict[str, dict[str, str]] = field(default_factory=dict)
+    narrow: dict[str, str] = field(default_factory=dict)
+    classes: list[str] = field(default_factory=list)
+    text: str = ""
+    loop: Loop | None = None
+    condition: str = ""
+    label: Setting | None = None
+
+    @property
+    def inner(self) -> list[Element]:
+        """The elements in it."""
+        return [one for one in self.content if isinstance(one, Element)]
+
+    @property
+    def laid(self) -> Element:
+        """The element that its area belongs to: itself, or the only one in it."""
+        return self if self.area is not None or not self.inner else self.inner[0].laid
+
+    def walk(self) -> Iterator[Element]:
+        """The element and all in it."""
+        yield self
+        for one in self.inner:
+            yield from one.walk()
+
+
+@dataclass(frozen=True)
+class Loop:
+    """What a list repeats: the file of its data, what each is called, and their values in order.
+
+    A loop inside another takes its rows from a field of that one.
+    """
+
+    data: str
+    each: str
+    rows: tuple[dict[str, object], ...]
+    is_inner: bool = False
+
+
+@dataclass(frozen=True)
+class Lengths:
+    """How lengths in CSS pixels are written: as px, or as rem of 16."""
+
+    unit: str = "px"
+
+    def say(self, pixels: float) -> str:
+        """A length: `24px`, `1.5rem`, `0`."""
+        value = round(pixels, 2) / (16 if self.unit == "rem" else 1)
+        text = f"{value:.4f}".rstrip("0").rstrip(".") if self.unit == "rem" else f"{value:g}"
+        return "0" if text in ("0", "-0") else f"{text}{self.unit}"
+
+
+def snapped(pixels: float) -> float:
+    """A length as people write it: whole pixels, or the half between two where it is near one."""
+    whole = round(pixels)
+    return float(whole) if abs(pixels - whole) <= 0.3 else round(2 * pixels) / 2

@@ -1,0 +1,287 @@
+"""Areas with their landmarks -> elements: headings, lists, links, figures, in the order of reading."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import replace
+
+from riffler.geometry import Rect
+from riffler.markup.area import Area, Shape
+from riffler.markup.element import Element
+from riffler.markup.naming import name_of, name_of_text
+from riffler.markup.setting import Setting
+from riffler.markup.zones import RULE, Zones
+from riffler.reading.part import Kind
+
+#: How near under a picture its caption stands, in CSS pixels, and its size beside the body's.
+CAPTION_GAP, CAPTION = 24, 0.95
+
+#: The deepest heading. HTML, 4.3.6.
+DEEPEST = 6
+
+#: The heights of a box to write into, in CSS pixels, its least width, and how far its text stands
+#: to the left, as a share of the room on both sides.
+FIELD, FIELD_WIDTH, FIELD_LEFT = (24, 64), 120, 0.3
+
+_CLICKED = (Kind.TAB, Kind.BUTTON)
+
+
+class Elements:
+    """Makes the elements of one page. `page_of` gives the page that a link leads to, or None."""
+
+    def __init__(self, zones: Zones, page_of: Callable[[str], str | None]) -> None:
+        self._zones, self._page_of = zones, page_of
+        assert zones.texts is not None
+        self._texts = zones.texts
+
+    def page(self, root: Area) -> Element:
+        """The body with all in it."""
+        body = Element("body", root, "page")
+        body.content = [*self._inside(root, 2)]
+        if not any(one.tag == "main" for one in body.walk()):
+            self._wrap(body, "main", self._zones.mains)
+        heads = [one for one in body.walk() if one.tag == "header"]
+        if len(heads) > 1:
+            for one in heads:
+                one.tag, one.name = "div", one.name if one.name != "header" else "band"
+            self._wrap(body, "header", [one.area for one in heads if one.area])
+        return body
+
+    def _wrap(self, body: Element, tag: str, bands: Sequence[Area]) -> None:
+        """Put bands that belong together into one element."""
+        wanted = {id(band) for band in bands}
+        for holder in body.walk():
+            own = [one for one in holder.inner if one.area is not None and id(one.area) in wanted]
+            if not own:
+                continue
+            start, end = (holder.content.index(one) for one in (own[0], own[-1]))
+            inner = holder.content[start : end + 1]
+            areas = tuple(one.area for one in own if one.area)
+            made = Element(tag, framed(areas), tag, content=inner)
+            holder.content[start : end + 1] = [made]
+            return
+
+    def _inside(self, area: Area, level: int) -> list[Element]:
+        """The elements of what is in an area; `level` is that of its first heading."""
+        elements: list[Element] = []
+        parts = self._in_sections(area)
+        open_size = 0.0
+        for part in parts:
+            heading = self._heading_size(part)
+            if heading and area.shape is Shape.STACK:
+                if open_size and heading >= 0.95 * open_size:
+                    level -= 1
+                made = self._of(part, level)
+                level, open_size = level + 1, max(heading, open_size) if open_size else heading
+            else:
+                made = self._of(part, level)
+            elements.append(made)
+        return elements
+
+    def _heading_size(self, area: Area) -> float:
+        """The size of a heading that is all of an area; 0 for other areas."""
+        setting = area.setting
+        if setting is None or setting is self._texts.first or not self._texts.is_heading(setting):
+            return 0.0
+        return setting.type.size
+
+    def _in_sections(self, area: Area) -> Sequence[Area]:
+        """The parts of a main stack, those under one heading together; pictures with captions."""
+        parts = list(area.parts)
+        if area.shape is not Shape.STACK:
+            return parts
+        if area.kind is not Kind.PICTURE:
+            parts = self._with_captions(parts)
+        heads = [index for index, part in enumerate(parts) if self._heading_size(part)]
+        if self._zones.of(area) != "main" or len(heads) < 2:
+            return parts
+        found: list[Area] = parts[: heads[0]]
+        for start, end in zip(heads, [*heads[1:], len(parts)], strict=True):
+            found.append(framed(parts[start:end]) if end - start > 1 else parts[start])
+        return found
+
+    def _with_captions(self, parts: Sequence[Area]) -> list[Area]:
+        found: list[Area] = []
+        for part in parts:
+            before = found[-1] if found else None
+            if before is not None and before.shape is Shape.PICTURE and self._captions(part, before):
+                found[-1] = replace(framed([before, part]), kind=Kind.PICTURE)
+            else:
+                found.append(part)
+        return found
+
+    def _captions(self, part: Area, picture: Area) -> bool:
+        setting = part.setting
+        if setting is None or setting.type.size > CAPTION * self._texts.size:
+            return False
+        return part.box.y - picture.box.bottom <= CAPTION_GAP and len(setting.lines) <= 2
+
+    def _of(self, area: Area, level: int) -> Element:
+        match area.shape:
+            case Shape.WORDS:
+                return self._text(area, level)
+            case Shape.PICTURE:
+                return self._picture(area)
+            case Shape.BOX:
+                is_rule = area.box.height <= RULE < area.box.width / 8
+                return Element("hr" if is_rule else "div", area, "rule" if is_rule else "bar")
+            case Shape.LIST:
+                return self._list(area, level)
+        return self._holder(area, level)
+
+    def _text(self, area: Area, level: int) -> Element:
+        setting = area.setting
+        assert setting is not None
+        tag, is_heading = "p", self._texts.is_heading(setting)
+        if is_heading:
+            tag = "h1" if setting is self._texts.first else f"h{min(level, DEEPEST)}"
+        name = name_of_text(area, setting, self._texts, is_heading=is_heading)
+        made = Element(tag, area, name)
+        self._say(made, setting)
+        is_link = area.link is not None or (not is_heading and self._texts.is_link(setting))
+        if is_link and is_heading:
+            made.content = [self._anchor(Element("a", content=made.content), area.link)]
+        elif is_link:
+            made.tag = "a"
+            self._anchor(made, area.link)
+        return made
+
+    def _say(self, element: Element, setting: Setting) -> None:
+        """The words of a text: with breaks where its lines would not fall so by themselves."""
+        element.text = setting.text
+        breaks = setting.next_words < setting.width + 1
+        lines = [line.text for line in setting.lines]
+        element.content = ["<br>".join(lines) if breaks else " ".join(lines)]
+        if not setting.is_said:
+            element.attributes["data-unsaid"] = "words"
+
+    def _anchor(self, element: Element, link: str | None) -> Element:
+        """Where a link leads; said to be open where nobody knows it."""
+        page = self._page_of(link) if link else None
+        element.attributes["href"] = f'{{{{ link("{page}") }}}}' if page else "#"
+        if not page:
+            element.attributes["data-unsaid"] = f"link to {link}" if link else "link"
+        return element
+
+    def _picture(self, area: Area) -> Element:
+        made = Element("img", area, name_of(area))
+        if area.piece is None:
+            made.tag = "div"
+            made.attributes["data-unsaid"] = "picture"
+        return made
+
+    def _list(self, area: Area, level: int) -> Element:
+        is_navigation = self._zones.of(area) == "nav"
+        items = [self._item(member, level, is_navigation=is_navigation) for member in area.parts]
+        is_plain = any(item.laid.tag == "div" and not item.laid.content for item in items)
+        name = "links" if area.parts[0].setting is not None else name_of(area)
+        made = Element("ul", area, "nav" if is_navigation else name)
+        made.content = [*items]
+        if is_plain:
+            made.attributes["aria-hidden"] = "true"
+        if is_navigation:
+            made.name = "menu"
+            nav = Element("nav", None, "nav", {"aria-label": "Main"}, [made])
+            return nav
+        return made
+
+    def _item(self, member: Area, level: int, *, is_navigation: bool) -> Element:
+        """A member of a list: its words or its link in it, or all that is in it."""
+        if member.setting is not None or member.kind in _CLICKED or is_navigation:
+            inner = self._of(member, level)
+            if is_navigation and inner.tag != "a":
+                inner = self._linked(inner, member)
+            return Element("li", None, "item", content=[inner])
+        made = self._holder(member, level) if member.parts else self._of(member, level)
+        if made.tag in ("div", "section", "article", "p"):
+            made.tag = "li"
+            made.name = name_of(member) if member.layers else "item"
+            return made
+        return Element("li", None, "item", content=[made])
+
+    def _linked(self, element: Element, area: Area) -> Element:
+        if element.tag == "p" or element.tag == "div":
+            element.tag = "a"
+            for inner in element.inner:
+                inner.tag = "span" if inner.tag in ("p", "div") else inner.tag
+            return self._anchor(element, area.link)
+        return element
+
+    def _holder(self, area: Area, level: int) -> Element:
+        """Something with things in it: what is clicked, a field to write in, a frame, a landmark."""
+        if self._is_field(area):
+            return self._field(area)
+        tag = self._zones.of(area) or self._holder_tag(area)
+        made = Element(tag, area, name_of(area))
+        made.content = [*self._inside(area, level)]
+        if area.kind in _CLICKED:
+            made.tag = "a"
+            only = area.parts[0].setting if len(area.parts) == 1 else None
+            if only is not None:
+                made.label, made.content = only, []
+                self._say(made, only)
+            for inner in made.walk():
+                if inner is not made and inner.tag in ("p", "div", "a"):
+                    inner.tag = "span"
+                    inner.attributes.pop("href", None)
+            self._anchor(made, area.link)
+        elif area.kind is Kind.CARD and area.link and self._zones.of(area) == "":
+            self._link_card(made, area.link)
+        if any(self._is_field(part) for part in area.parts):
+            _as_form(made)
+        return made
+
+    def _link_card(self, card: Element, link: str) -> None:
+        """Lead from a card: by a link in it where there is one, or its heading."""
+        every = list(card.walk())
+        if any(one.tag == "a" and one.attributes.get("href") != "#" for one in every):
+            return
+        anchor = next((one for one in every if one.tag == "a"), None)
+        if anchor is not None:
+            anchor.attributes.pop("data-unsaid", None)
+            self._anchor(anchor, link)
+
+    def _holder_tag(self, area: Area) -> str:
+        if area.kind is Kind.PICTURE and area.shape is Shape.STACK:
+            return "figure"
+        if area.shape is not Shape.STACK or area.kind is Kind.LOGO:
+            return "div"
+        heads = any(self._heading_size(part) for part in area.parts[:2])
+        return "section" if heads and len(area.parts) > 1 else "div"
+
+    def _is_field(self, area: Area) -> bool:
+        """Whether it is a box to write in: one text at the left of a framed box."""
+        if area.ground is None or area.kind is not Kind.BOX or len(area.parts) != 1:
+            return False
+        setting = area.parts[0].setting
+        box = area.box
+        if setting is None or not FIELD[0] <= box.height <= FIELD[1] or box.width < FIELD_WIDTH:
+            return False
+        left, right = setting.box.x - box.x, box.right - setting.box.right
+        return left > 0 and left <= FIELD_LEFT * (left + right)
+
+    def _field(self, area: Area) -> Element:
+        setting = area.parts[0].setting
+        assert setting is not None
+        hint = setting.text
+        said = {"type": "text", "placeholder": hint, "aria-label": hint}
+        made = Element("input", area, "field", said)
+        made.text = hint
+        return made
+
+
+def _as_form(holder: Element) -> None:
+    """A holder of a field is a form, and what is clicked in it sends it."""
+    for inner in holder.inner:
+        if inner.tag == "a" and inner.area is not None and inner.area.kind is Kind.BUTTON:
+            inner.tag = "button"
+            inner.attributes = {"type": "submit"}
+    if holder.tag in ("div", "section"):
+        holder.tag = "form"
+
+
+def framed(parts: Sequence[Area]) -> Area:
+    """Areas under one another as one."""
+    box = Rect.around(part.box for part in parts)
+    assert box is not None
+    return Area(Shape.STACK, box, Kind.ROWS, parts=tuple(parts))

@@ -1,0 +1,162 @@
+"""Areas -> the same with lists of what repeats: what stands in a row alike, and what comes in turns.
+
+A reading finds things alike by their layers; what was drawn apart is found here by its look.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Hashable, Iterator, Sequence
+from dataclasses import replace
+from itertools import pairwise
+
+from riffler.geometry import Rect
+from riffler.markup.area import Area, Piece, Shape
+from riffler.reading.part import Kind
+
+#: The fewest things alike that are a list: of single things, and of those with something in them.
+FEWEST, FEWEST_FILLED = 3, 2
+
+#: How many different things may come in turns.
+LONGEST_TURN = 3
+
+#: Between things alike there is less than this, in CSS pixels.
+APART = 120
+
+_PICTURES = (Kind.PICTURE, Kind.ICON)
+
+
+def grouped(area: Area) -> Area:
+    """The area with lists in it, and in all that it holds."""
+    parts = [grouped(part) for part in area.parts]
+    if area.shape is Shape.LIST:
+        parts = _with_the_same_pictures(parts)
+    if area.shape in (Shape.STACK, Shape.ROW):
+        parts = _in_lists(parts, area.shape)
+        if area.shape is Shape.STACK:
+            parts = _in_turns(parts)
+        if len(parts) == 1 and parts[0].shape is Shape.LIST and area.is_frame:
+            return parts[0]
+    return area.holding(*parts)
+
+
+def signature(area: Area) -> Hashable:
+    """What an area looks like, without its words, its colours and its place."""
+    if area.setting is not None:
+        type_ = area.setting.type
+        return "words", type_.family, type_.size, type_.weight, type_.is_italic
+    if area.shape is Shape.PICTURE:
+        return "picture", round(area.box.width / 8) if area.kind in _PICTURES else 0
+    members = [signature(part) for part in area.parts]
+    if area.shape is Shape.LIST:
+        return "list", members[0]
+    return area.shape, area.ground is not None, area.piece is not None, tuple(members)
+
+
+def _in_lists(parts: Sequence[Area], way: Shape) -> list[Area]:
+    """Neighbours alike put into lists."""
+    found: list[Area] = []
+    for run in _runs(parts):
+        is_filled = len(run[0].parts) > 1 or (run[0].ground is not None and bool(run[0].parts))
+        fewest = FEWEST_FILLED if is_filled else FEWEST
+        if len(run) < fewest or len(run) == len(parts) < FEWEST or not _may_be_list(run, way):
+            found.extend(run)
+        else:
+            found.append(_listed(run, len(run) if way is Shape.ROW else 1))
+    return found
+
+
+def _runs(parts: Sequence[Area]) -> Iterator[list[Area]]:
+    """Neighbours that look alike and stand as near to one another."""
+    run: list[Area] = []
+    for part in parts:
+        if run and (signature(part) != signature(run[0]) or _is_apart(run, part)):
+            yield run
+            run = []
+        run.append(part)
+    if run:
+        yield run
+
+
+def _is_apart(run: Sequence[Area], part: Area) -> bool:
+    """Whether a part is much farther from a run than those in it are from one another."""
+    gap = part.box.x - run[-1].box.right
+    gaps = [after.box.x - one.box.right for one, after in pairwise(run)]
+    return gap > APART if not gaps else gap > max(2 * max(gaps), APART / 2)
+
+
+def _may_be_list(run: Sequence[Area], way: Shape) -> bool:
+    """Whether neighbours alike are a list: paragraphs are none, and plain boxes."""
+    first = run[0]
+    if first.shape in (Shape.BOX, Shape.LIST):
+        return False
+    if first.setting is not None:
+        return way is Shape.ROW and all(one.setting and len(one.setting.lines) == 1 for one in run)
+    return True
+
+
+def _in_turns(parts: Sequence[Area]) -> list[Area]:
+    """A heading and its list, and again a heading and its list: a list of such sections."""
+    looks = [signature(part) for part in parts]
+    for length in range(2, LONGEST_TURN + 1):
+        for start in range(len(parts) - 2 * length + 1):
+            count = 1
+            while looks[start : start + length] == looks[start + count * length :][:length]:
+                count += 1
+            turn = parts[start : start + length]
+            if count > 1 and any(part.shape is Shape.LIST for part in turn):
+                end = start + count * length
+                sections = [
+                    _framed(parts[first : first + length]) for first in range(start, end, length)
+                ]
+                return [*parts[:start], _listed(sections, 1), *_in_turns(parts[end:])]
+    return list(parts)
+
+
+def _framed(parts: Sequence[Area]) -> Area:
+    return Area(Shape.STACK, _around(parts), Kind.ROWS, parts=tuple(parts))
+
+
+def _listed(members: Sequence[Area], columns: int) -> Area:
+    kind, parts = members[0].kind, tuple(_with_the_same_pictures(list(members)))
+    return Area(Shape.LIST, _around(members), kind, parts=parts, columns=columns)
+
+
+def _around(parts: Sequence[Area]) -> Rect:
+    box = Rect.around(part.box for part in parts)
+    assert box is not None
+    return box
+
+
+def _with_the_same_pictures(members: list[Area]) -> list[Area]:
+    """Members whose pictures have no slice of their own show those of another, in its place."""
+    known = {
+        _place(part, member): part.piece
+        for member in reversed(members) for part in member.walk()
+        if part.shape is Shape.PICTURE and part.piece
+    }  # fmt: skip
+
+    def filled(area: Area, member: Area) -> Area:
+        parts = tuple(filled(part, member) for part in area.parts)
+        piece = area.piece
+        if area.shape is Shape.PICTURE and piece is None:
+            same = known.get(_place(area, member))
+            piece = same and _moved(same, area, member, members)
+        return replace(area, parts=parts, piece=piece)
+
+    return [filled(member, member) for member in members]
+
+
+def _place(area: Area, member: Area) -> tuple[int, int]:
+    """About how large something in a member is, and how far from its left edge."""
+    return round(area.box.width / 4), round((area.box.x - member.box.x) / 8)
+
+
+def _moved(piece: Piece, area: Area, member: Area, members: Sequence[Area]) -> Piece:
+    """A piece in the place that it has in another member."""
+    owner = next(
+        part for other in members for part in other.walk()
+        if part.piece == piece and _place(part, other) == _place(area, member)
+    )  # fmt: skip
+    x, y = area.box.x - owner.box.x, area.box.y - owner.box.y
+    paint = piece.paint
+    return replace(piece, paint=Rect(paint.x + x, paint.y + y, paint.width, paint.height))

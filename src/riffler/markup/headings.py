@@ -1,0 +1,105 @@
+"""Settings of text -> which are headings, of which level, and which text leads somewhere."""
+
+from __future__ import annotations
+
+import math
+from collections import Counter
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from riffler.markup.area import Area, Shape
+from riffler.markup.setting import Setting
+from riffler.reading.part import Kind
+from riffler.tokens.palette import lab
+
+#: How much larger than the body a heading is: set in another face or bolder, or set as the body.
+LARGER, MUCH_LARGER = 1.12, 1.55
+
+#: Lines and words that a heading has at the most; a text with a full stop has fewer.
+LINES, WORDS, STOPPED = 3, 14, 6
+
+#: Words of a link at the most, and the least chroma (Oklab) of one that stands out by its colour.
+LINK_WORDS, CHROMA = 4, 0.05
+
+#: What is clicked has its own words: none of them is a heading.
+_CLICKED = (Kind.TAB, Kind.BUTTON)
+
+
+@dataclass(frozen=True)
+class Texts:
+    """The text of a page: how its body is set, and what its first heading is."""
+
+    family: str
+    size: float
+    weight: int
+    color: str
+    first: Setting | None
+
+    @classmethod
+    def of(cls, page: Area) -> Texts:
+        """What most letters of a page are set like, and its largest text that may be a heading."""
+        letters: Counter[tuple[str, float, int, str]] = Counter()
+        for setting in page.words():
+            type_ = setting.type
+            key = (type_.family, type_.size, type_.weight, type_.color)
+            letters[key] += len(setting.text)
+        (family, size, weight, color), _ = max(
+            letters.items(), key=lambda one: one[1], default=(("", 16.0, 400, "#000000"), 0)
+        )
+        body = cls(family, size, weight, color, None)
+        candidates = [one for one in _outside_clicked(page) if body.may_head(one)]
+        largest = max((one.type.size for one in candidates), default=0.0)
+        first = next((one for one in candidates if one.type.size >= 0.97 * largest), None)
+        return cls(family, size, weight, color, first)
+
+    def may_head(self, setting: Setting) -> bool:
+        """Whether a text is set as a heading is and says what one may say."""
+        type_ = setting.type
+        larger = type_.size / self.size
+        is_other = type_.family != self.family or type_.weight > self.weight
+        if larger < (LARGER if is_other else MUCH_LARGER):
+            return False
+        words = setting.text.split()
+        most = STOPPED if setting.text.rstrip().endswith(".") else WORDS
+        if len(setting.lines) > LINES or len(words) > most:
+            return False
+        letters = sum(sign.isalpha() for sign in setting.text)
+        return letters >= 2 and letters > sum(sign.isdigit() for sign in setting.text)
+
+    def is_heading(self, setting: Setting) -> bool:
+        """Whether it is one, once it is known which is the first."""
+        if setting is self.first:
+            return True
+        return self.may_head(setting) and not (
+            setting.text.rstrip().endswith(".") and setting.type.is_italic
+        )
+
+    def is_link(self, setting: Setting) -> bool:
+        """Whether a short text stands out by its colour, as links do."""
+        text = setting.text
+        if len(text.split()) > LINK_WORDS or len(setting.lines) > 1 or text.isupper():
+            return False
+        if setting.type.size > LARGER * self.size or any(sign.isdigit() for sign in text):
+            return False
+        _, a, b = lab(setting.type.color[:7])
+        _, body_a, body_b = lab(self.color[:7])
+        return math.hypot(a, b) >= CHROMA and math.hypot(a - body_a, b - body_b) >= CHROMA
+
+
+def _outside_clicked(area: Area) -> Iterable[Setting]:
+    if area.kind in _CLICKED:
+        return
+    if area.setting is not None:
+        yield area.setting
+    for part in area.parts:
+        yield from _outside_clicked(part)
+
+
+def in_order(parts: Sequence[Area]) -> list[Area]:
+    """Parts of a frame in the order of reading."""
+    return sorted(parts, key=lambda part: (part.box.y, part.box.x))
+
+
+def is_plain_row(area: Area) -> bool:
+    """Whether it is a row of nothing but texts."""
+    return area.shape is Shape.ROW and all(part.setting is not None for part in area.parts)

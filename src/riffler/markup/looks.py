@@ -1,0 +1,118 @@
+"""Elements -> the declarations of how they look: type where it differs, grounds, states."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+
+from riffler.analyse.style import Style
+from riffler.markup.area import Area, Shape
+from riffler.markup.element import Element, Lengths
+from riffler.markup.setting import Type
+from riffler.measure.css import declared, family
+from riffler.measure.units import Scale
+from riffler.reading.states import CURRENT
+
+#: What follows a class in the selector of a state.
+SELECTORS = {
+    CURRENT: ('[aria-current="page"]',), "hover": (":hover", ":focus-visible"),
+    "active": (":active",), "focus": (":focus-visible",), "disabled": (":disabled",),
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Inherited:
+    """What an element has from those around it."""
+
+    type: Type
+    step: float
+    align: str = "left"
+
+
+class Looks:
+    """Declares how the elements of a page look."""
+
+    def __init__(self, lengths: Lengths) -> None:
+        self._say = lengths.say
+        self._scale = Scale("rem" if lengths.unit == "rem" else "px")
+
+    def of_all(self, element: Element, body: Inherited) -> None:
+        """An element and all in it."""
+        area = element.area
+        if area is not None:
+            css = dict(self._of(element, area, body))
+            element.css = {**element.css, **css}
+            for state, style in area.states.items():
+                for ending in SELECTORS.get(state, ()):
+                    element.looks[ending] = _without(dict(self._ground(style)), css)
+        for inner in element.inner:
+            self.of_all(inner, body)
+
+    def _of(self, element: Element, area: Area, body: Inherited) -> Iterator[tuple[str, str]]:
+        if element.label is not None:
+            yield from self._type(element.label.type, element.label.step, body)
+        if area.setting is not None:
+            yield from self._type(area.setting.type, area.setting.step, body)
+        if element.tag == "input" and (setting := area.parts[0].setting):
+            yield from self._type(setting.type, setting.step, body)
+        if area.ground is not None:
+            yield from self._ground(area.ground)
+        if element.tag == "hr" and area.ground is not None:
+            yield "border", "0"
+
+    def _type(self, type_: Type, step: float, body: Inherited) -> Iterator[tuple[str, str]]:
+        """What differs from how the body is set."""
+        usual = body.type
+        if type_.family and type_.family != usual.family:
+            yield "font-family", stack_of(type_)
+        if type_.size != usual.size:
+            yield "font-size", self._say(type_.size)
+        if type_.weight != usual.weight:
+            yield "font-weight", str(type_.weight)
+        if type_.is_italic != usual.is_italic:
+            yield "font-style", "italic" if type_.is_italic else "normal"
+        if (step, type_.size) != (body.step, usual.size):
+            yield "line-height", self._say(step)
+        if type_.spacing != usual.spacing:
+            yield "letter-spacing", self._say(type_.spacing)
+        if type_.color != usual.color:
+            yield "color", type_.color
+
+    def _ground(self, style: Style) -> Iterator[tuple[str, str]]:
+        """The box that CSS draws. Opacity becomes the colour's own: words on it keep theirs."""
+        if style.opacity < 1:
+            stops = tuple(
+                replace(stop, color=_faded(stop.color, style.opacity)) for stop in style.stops
+            )
+            style = replace(style, stops=stops, opacity=1.0)
+        for name, value in declared(style, self._scale):
+            if name != "box-sizing":
+                yield name, value
+
+
+def _faded(color: str, opacity: float) -> str:
+    own = int(color[7:9], 16) / 255 if len(color) > 7 else 1.0
+    return f"{color[:7]}{round(255 * own * opacity):02x}"
+
+
+def _without(css: dict[str, str], known: dict[str, str]) -> dict[str, str]:
+    return {name: value for name, value in css.items() if known.get(name) != value}
+
+
+def stack_of(type_: Type) -> str:
+    """A family and what stands in for it."""
+    return f"{family(type_.family)}, {type_.generic}" if type_.family else type_.generic
+
+
+def body_of(area: Area, usual: tuple[str, float, int, str]) -> Inherited:
+    """How the body of a page is set, by the text that most of it is set like."""
+    for setting in area.words():
+        type_ = setting.type
+        if (type_.family, type_.size, type_.weight, type_.color) == usual:
+            return Inherited(type_, setting.step)
+    return Inherited(Type("", "sans-serif", 16.0, 400, False, 0.0, "#000000"), 24.0)
+
+
+def is_laid_out(element: Element) -> bool:
+    """Whether an element orders what is in it."""
+    return element.area is not None and element.area.shape in (Shape.STACK, Shape.ROW)

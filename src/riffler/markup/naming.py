@@ -1,0 +1,87 @@
+"""Areas -> what their classes are called: by what their layers are called, or by what they are."""
+
+from __future__ import annotations
+
+from riffler.cutlist.naming import sound
+from riffler.markup.area import Area, Shape
+from riffler.markup.headings import Texts
+from riffler.markup.setting import Setting
+from riffler.mockup import address
+from riffler.reading.layer_names import VAGUE, own_name, singular
+from riffler.reading.part import Kind
+from riffler.reading.layer_names import says_something
+from riffler.mockup.model import Kind as LayerKind
+from riffler.mockup.model import Layer
+
+#: The longest name that is taken from a layer.
+LONGEST = 20
+
+#: What frames are called by their shape.
+_FRAMES = {Shape.STACK: "stack", Shape.ROW: "row", Shape.PILE: "scene", Shape.LIST: "list"}
+
+
+def name_of(area: Area) -> str:
+    """The name of an area's class; it need not be the only one so called."""
+    own = _of_layer(area) or _of_heading(area)
+    if area.kind in (Kind.TAB, Kind.BUTTON, Kind.LOGO):
+        return str(area.kind)
+    if area.shape is Shape.LIST:
+        return f"{_of_layer(area.parts[0]) or str(area.kind)}-list" if area.parts else "list"
+    if area.piece is not None and area.shape is Shape.PICTURE:
+        return own or "picture"
+    if own:
+        return own
+    return _FRAMES.get(area.shape, "box") if area.is_frame else str(area.kind)
+
+
+def _of_heading(area: Area) -> str:
+    """The first words of the heading of a frame, or of its first text."""
+    if area.shape is not Shape.STACK:
+        return ""
+    first = next((part.setting for part in area.parts if part.setting is not None), None)
+    if first is None or not first.is_said:
+        return ""
+    words = [word for word in sound(first.text).split("-") if len(word) > 3 and word.isalpha()]
+    return "-".join(words[:2]) if len("-".join(words[:2])) <= LONGEST else words[0]
+
+
+def _of_layer(area: Area) -> str:
+    """What its layer is called, or the group that it is in, where that says something."""
+    layers = area.layers or tuple(one.layers[0] for one in area.walk() if one.layers)
+    if not layers:
+        return ""
+    paths = [address.parts(one) for one in layers]
+    if area.layers:
+        return _sound(paths[0][-1], area) or (_sound(paths[0][-2], area) if paths[0][1:] else "")
+    common = [names[0] for names in zip(*paths, strict=False) if len(set(names)) == 1]
+    return _sound(common[-1], area) if common else ""
+
+
+def _sound(called: str, area: Area) -> str:
+    """A layer's name as a class; empty where it says nothing. Numbers at its end say nothing."""
+    layer = Layer(called, called, LayerKind.GROUP)
+    if not says_something(layer):
+        return ""
+    name = own_name(layer)
+    parts = [part for part in name.split("-") if not part.isdigit()]
+    name = "-".join(parts)
+    if not name or name in VAGUE or len(name) > LONGEST or not name[0].isalpha():
+        return ""
+    return singular(sound(name)) if area.kind in (Kind.CARD, Kind.ITEM) else sound(name)
+
+
+def name_of_text(area: Area, setting: Setting, texts: Texts, *, is_heading: bool) -> str:
+    """The name of a text's class: what it is beside the body of the page."""
+    if is_heading:
+        return "title"
+    if area.link is not None or texts.is_link(setting):
+        return "link"
+    text = setting.text
+    if sum(sign.isdigit() for sign in text) >= max(1, sum(sign.isalpha() for sign in text)):
+        return "figure"
+    if text.isupper() and len(text) > 3:
+        return "eyebrow"
+    larger = setting.type.size / texts.size
+    if larger > 1.05:
+        return "lead"
+    return "text" if larger > 0.95 else "note"

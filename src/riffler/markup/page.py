@@ -1,0 +1,129 @@
+"""A mockup that is open -> its page as elements with classes still to be given."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+
+from riffler.cutlist.resolve import resolve
+from riffler.geometry import Rect
+from riffler.markup.area import Area, Shape
+from riffler.markup.areas import Areas
+from riffler.markup.element import Element, Lengths
+from riffler.markup.elements import Elements
+from riffler.markup.flow import Flow
+from riffler.markup.grouping import grouped
+from riffler.markup.headings import Texts
+from riffler.markup.looks import Inherited, Looks, body_of
+from riffler.markup.loops import Loops
+from riffler.markup.pieces import Pieces
+from riffler.markup.setting import settings
+from riffler.markup.zones import Zones
+from riffler.reading.look import reading_of
+from riffler.reading.page import page as parts_of
+from riffler.reading.part import Kind
+from riffler.typeset.layers import learn, written
+from riffler.workspace import Opened
+
+#: Share of the page that a ground covers at least to be the page's own.
+GROUND = 0.98
+
+
+@dataclass(frozen=True)
+class Page:
+    """A page that is roughed out: its body, how most text is set, its ground, its width.
+
+    `missing` are pictures that no slice shows, by address, `unused` slices that the page lacks.
+    """
+
+    name: str
+    body: Element
+    usual: Inherited
+    ground: str
+    pieces: tuple[str, ...]
+    width: float
+    is_whole: bool
+    title: str
+    families: frozenset[tuple[str, int, bool]]
+    missing: tuple[str, ...]
+    unused: tuple[str, ...]
+
+
+def page_of(
+    opened: Opened, name: str, page_named: Callable[[str], str | None], lengths: Lengths,
+    taken: set[str],
+) -> Page:  # fmt: skip
+    """Rough out one mockup. `taken` are names of data files; those of this page are added."""
+    area, pieces = _areas(opened)
+    area = grouped(area)
+    ground, classes, root = _grounds(area)
+    texts = Texts.of(root)
+    body = Elements(Zones.find(root, texts), page_named).page(root)
+    usual = body_of(root, (texts.family, texts.size, texts.weight, texts.color))
+    flow = Flow(area.box.width, lengths)
+    flow.page(body)
+    Looks(lengths).of_all(body, usual)
+    Loops(taken).put(body)
+    _mark_current(body)
+    types = frozenset(
+        (one.type.family, one.type.weight, one.type.is_italic) for one in root.words()
+    )
+    return Page(
+        name, body, usual, ground, classes, area.box.width, _is_whole(root, area.box.width),
+        texts.first.text if texts.first else "", types,
+        tuple(one.layers[0] for one in area.walk() if _is_missing(one)), tuple(pieces.unused()),
+    )  # fmt: skip
+
+
+def _areas(opened: Opened) -> tuple[Area, Pieces]:
+    reading = reading_of(opened)
+    learn(reading, opened.cutlist, opened.fonts)
+    said = dict(written(reading, opened.cutlist))
+    shows = reading.mockup.shows
+    texts = [one for one in reading.drawings() if shows(one) and reading.is_words(one)]
+    slices = resolve(opened.cutlist, opened.renderer) if opened.cutlist else ()
+    pieces = Pieces(slices, reading.mockup, reading.density)
+    set_ = settings(reading, opened.fonts, said, texts)
+    area = Areas(reading, set_, pieces).page(parts_of(reading))
+    size, by = reading.mockup.size, reading.density
+    return replace(area, box=Rect(0, 0, size.width / by, size.height / by)), pieces
+
+
+def _is_missing(area: Area) -> bool:
+    return area.shape is Shape.PICTURE and area.piece is None
+
+
+def _grounds(area: Area) -> tuple[str, tuple[str, ...], Area]:
+    """The colour under the whole page, the pieces that lie there, and what is on them."""
+    color, pieces, root = "", list[str](), area
+    while len(root.parts) == 1 and root.parts[0].shape in (Shape.STACK, Shape.ROW):
+        only = root.parts[0]
+        if only.box.height < GROUND * area.box.height or only.box.width < GROUND * area.box.width:
+            break
+        if only.ground is not None:
+            if len(only.ground.stops) > 1 or only.kind is not Kind.BOX:
+                break
+            color = only.ground.stops[0].color
+        if only.piece is not None:
+            pieces.append(only.piece.name)
+        root = replace(only, ground=None, piece=None, layers=(), box=area.box)
+    return color, tuple(pieces), root
+
+
+def _is_whole(root: Area, width: float) -> bool:
+    """Whether pictures go from side to side, which can't grow with a window."""
+    return any(
+        one.shape is Shape.PICTURE and one.box.width >= GROUND * width for one in root.walk()
+    )
+
+
+def _mark_current(body: Element) -> None:
+    """Links of a navigation tell when they lead to the page that one is on."""
+    for nav in body.walk():
+        if nav.tag != "nav":
+            continue
+        for menu in nav.walk():
+            loop = menu.loop
+            for anchor in menu.walk() if loop else ():
+                if loop and anchor.tag == "a" and f"{loop.each}.link" in anchor.attributes.get("href", ""):
+                    anchor.attributes["current"] = f"page == {loop.each}.link"

@@ -1,0 +1,134 @@
+"""Slices of a cutlist -> what each shows of a page: which parts need no other picture, and links."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+
+from riffler.cutlist.resolved import ResolvedSlice
+from riffler.cutlist.roles import Hero, Tile, Words
+from riffler.geometry import Box, Rect
+from riffler.markup.area import Piece
+from riffler.mockup.model import Mockup
+from riffler.reading.part import Kind, Part
+
+#: How far the edges of a slice may be off those of what it shows, in CSS pixels.
+NEAR = 3
+
+#: Share of a part that lies in the slice which shows it.
+INSIDE = 0.7
+
+#: What only a picture shows.
+PICTURED = (Kind.PICTURE, Kind.ICON, Kind.TILE, Kind.HEAD)
+
+
+@dataclass(frozen=True)
+class Shown:
+    """A slice with the layers that are on in any of its states."""
+
+    slice: ResolvedSlice
+    layers: frozenset[str]
+
+    @property
+    def is_words(self) -> bool:
+        """Whether it is a region of live text."""
+        return isinstance(self.slice.role, Words)
+
+
+class Pieces:
+    """The slices of one mockup, to be asked what shows a part. Lengths are mockup pixels."""
+
+    def __init__(
+        self, slices: Iterable[ResolvedSlice], mockup: Mockup, density: float
+    ) -> None:  # fmt: skip
+        self._density = density
+        self._every = [
+            Shown(one, frozenset().union(*(_painting(mockup, state.shown) for state in one.states)))
+            for one in slices if one.when is None
+        ]  # fmt: skip
+        self._taken: dict[str, tuple[str, ...]] = {}
+        self.used: set[str] = set()
+
+    def settle(self, page: Part) -> None:
+        """Give each slice of several layers to the largest part that it shows; the rest is in it."""
+        for part in sorted(page.walk(), key=lambda part: -part.box.area):
+            if part.kind in PICTURED and (shown := self.of(part)):
+                self._taken.setdefault(shown.slice.name, part.layers)
+
+    def of(self, part: Part) -> Shown | None:
+        """The slice that shows all of a part but its words; the smallest of several."""
+        layers = set(part.layers)
+        found = [
+            shown for shown in self._every
+            if not shown.is_words and layers <= shown.layers and self._shows(shown, part)
+        ]  # fmt: skip
+        return min(found, key=lambda shown: shown.slice.box.area, default=None)
+
+    def is_in_another(self, part: Part, shown: Shown) -> bool:
+        """Whether a slice that shows a part was given to a larger one."""
+        return self._taken.get(shown.slice.name, part.layers) != part.layers
+
+    def covers(self, shown: Shown, part: Part) -> bool:
+        """Whether a slice that is used shows this part as well."""
+        inside = shown.slice.box & part.box
+        return set(part.layers) <= shown.layers and inside.area >= INSIDE * part.box.area
+
+    def _shows(self, shown: Shown, part: Part) -> bool:
+        box = shown.slice.box
+        if isinstance(shown.slice.role, Tile):
+            return part.kind is Kind.TILE
+        if shown.slice.is_alone and part.kind in PICTURED:
+            return (box & part.box).area >= INSIDE * part.box.area
+        return self._is_at(box, part.box)
+
+    def _is_at(self, box: Box, other: Box) -> bool:
+        near = NEAR * self._density
+        pairs = ((box.x, other.x), (box.y, other.y), (box.right, other.right),
+                 (box.bottom, other.bottom))  # fmt: skip
+        return all(abs(one - two) <= near for one, two in pairs)
+
+    def link_at(self, box: Box) -> str | None:
+        """Where a slice in this place leads."""
+        linked = (shown.slice for shown in self._every if shown.slice.link is not None)
+        found = [one for one in linked if self._is_at(one.box, box) or _lies_on(box, one.box)]
+        closest = min(found, key=lambda one: abs(one.box.area - box.area), default=None)
+        return closest.link if closest else None
+
+    def piece(self, shown: Shown) -> Piece:
+        """How the slice is put into a page."""
+        slice_ = shown.slice
+        self.used.add(slice_.name)
+        framed = slice_.role.framed
+        box = Rect.of(slice_.box)
+        if framed is not None and not isinstance(slice_.role, Hero):
+            left = box.x + (box.width - framed.width) / 2
+            top = box.y + (box.height - framed.height) / 2
+            box = Rect(left, top, framed.width, framed.height)
+        by = self._density
+        return Piece(
+            slice_.name,
+            Rect(box.x / by, box.y / by, box.width / by, box.height / by),
+            slice_.alt,
+            slice_.role.is_styled,
+            len(slice_.states) > 1,
+            isinstance(slice_.role, Hero),
+        )
+
+    def unused(self) -> Iterator[str]:
+        """Slices with pictures that the pages do not show."""
+        for shown in self._every:
+            if not shown.is_words and shown.slice.name not in self.used:
+                yield shown.slice.name
+
+
+def _lies_on(box: Box, around: Box) -> bool:
+    """Whether a box is about as large as another that holds it."""
+    return around.contains(box) and around.area <= 4 * box.area and box.area > 0
+
+
+def _painting(mockup: Mockup, shown: frozenset[str]) -> frozenset[str]:
+    """Those of the layers that are on in groups that are on."""
+    return frozenset(
+        address for address in shown
+        if all(group.address in shown for group in mockup.ancestors(address))
+    )  # fmt: skip

@@ -1,0 +1,235 @@
+"""An area and the room it stands in -> how far from the sides it stands, and how wide it may be."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from riffler.markup.area import Area, Shape
+from riffler.markup.element import Element, Lengths, snapped
+from riffler.reading.part import Kind
+
+#: What is nearer than this is at the same place; a text in the middle has so much on both sides.
+NEAR, MIDDLE = 1.5, 6
+
+#: Share of the page from which something goes from side to side.
+WHOLE = 0.98
+
+#: Room at the sides of narrow windows, and the padding from which on it shrinks to that.
+SIDE, WIDE = 16, 28
+
+
+@dataclass(frozen=True)
+class Edges:
+    """From where to where something goes across."""
+
+    left: float
+    right: float
+
+    @property
+    def width(self) -> float:
+        """How wide it is."""
+        return self.right - self.left
+
+    def inset(self, by: float) -> Edges:
+        """Inside a border."""
+        return Edges(self.left + by, self.right - by)
+
+
+class Places:
+    """Puts things in their place across a page of a width."""
+
+    def __init__(self, width: float, lengths: Lengths) -> None:
+        self._width = width
+        self._say = lengths.say
+
+    def is_whole(self, edges: Edges) -> bool:
+        """Whether something goes from side to side of the page."""
+        return edges.width >= WHOLE * self._width
+
+    def padded(self, element: Element, edges: Edges, areas: Sequence[Area]) -> Edges:
+        """The room that is left inside an element when what all its parts keep free is padding."""
+        free = [self._free(area, edges) for area in areas]
+        if not free:
+            return edges
+        left = min(one for one, _ in free)
+        right = min(left, *(other for _, other in free)) if left > 0 else 0.0
+        if len({round(one) for one, _ in free}) > 1 and left <= 0:
+            left = right = 0.0
+        left, right = max(0.0, snapped(left)), max(0.0, snapped(right))
+        is_middle = all(self._is_middle(one, other) for one, other in free) and left > MIDDLE
+        if is_middle and not (element.area and hugs(element.area)):
+            return edges
+        element.css |= self._sides("padding", left, right, edges)
+        if max(left, right) > WIDE and not self.is_whole(edges):
+            element.narrow["padding-inline"] = self._say(SIDE)
+        return Edges(edges.left + left, edges.right - right)
+
+    def _free(self, area: Area, edges: Edges) -> tuple[float, float]:
+        """What an area leaves free on both sides; its text may go on to the right."""
+        box = area.piece.paint if area.shape is Shape.PICTURE and area.piece else area.box
+        return box.x - edges.left, edges.right - box.right
+
+    def _sides(self, what: str, left: float, right: float, edges: Edges) -> dict[str, str]:
+        """Padding or margin on both sides; of what goes over the page it keeps its middle."""
+        if not left and not right:
+            return {}
+        if self.is_whole(edges):
+            half = edges.width / 2
+            said = [f"max({self._say(SIDE)}, 50% - {self._say(half - side)})" if side else "0"
+                    for side in (left, right)]  # fmt: skip
+        else:
+            said = [self._say(left), self._say(right)]
+        if said[0] == said[1]:
+            return {f"{what}-inline": said[0]}
+        sides = zip(("left", "right"), said, (left, right), strict=True)
+        return {f"{what}-{side}": text for side, text, length in sides if length}
+
+    def pad(self, element: Element, above: float, below: float) -> None:
+        """Padding above and below what is in an element."""
+        if above:
+            element.css["padding-top"] = self._say(above)
+        if below:
+            element.css["padding-bottom"] = self._say(below)
+
+    def across(self, element: Element, area: Area, edges: Edges) -> Edges:
+        """Declare where an element stands in its room; the edges that its box gets."""
+        match area.shape:
+            case Shape.WORDS:
+                return self._words(element, area, edges)
+            case Shape.PICTURE:
+                return self._picture(element, area, edges)
+        left, right = self._free(area, edges)
+        if left <= NEAR and right <= NEAR:
+            return edges
+        if hugs(area):
+            return self._hugging(element, area, edges)
+        if self.is_whole(edges):
+            right = right if _has_right_edge(area) or right < left else left
+            element.css |= self._sides("margin", snapped(left), max(0.0, snapped(right)), edges)
+            return Edges(edges.left + snapped(left), edges.right - max(0.0, snapped(right)))
+        return self._block(element, area, edges)
+
+    def _block(self, element: Element, area: Area, edges: Edges) -> Edges:
+        left, right = self._free(area, edges)
+        width = snapped(area.box.width)
+        key = "width" if area.shape is Shape.BOX else "max-width"
+        if self._is_middle(left, right) and left > MIDDLE:
+            element.css |= {key: self._say(width), "margin-inline": "auto"}
+            start = edges.left + (edges.width - width) / 2
+            return Edges(start, start + width)
+        start = edges.left
+        if abs(left) > 0.75:
+            element.css["margin-left"] = self._say(snapped(left))
+            start += snapped(left)
+            if left > WIDE:
+                element.narrow["margin-left"] = "0"
+        if _has_right_edge(area) and right > NEAR:
+            element.css[key] = self._say(width)
+            return Edges(start, start + width)
+        return Edges(start, edges.right)
+
+    def _hugging(self, element: Element, area: Area, edges: Edges) -> Edges:
+        """What is as wide as its label with the room around it."""
+        left, right = self._free(area, edges)
+        if area.piece is None:
+            element.laid.css["width"] = "fit-content"
+        if self._is_middle(left, right) and left > MIDDLE:
+            element.css["margin-inline"] = "auto"
+        elif right <= NEAR:
+            element.css["margin-left"] = "auto"
+        elif abs(left) > 0.75:
+            element.css["margin-left"] = self._say(snapped(left))
+        return Edges(area.box.x, area.box.right)
+
+    def _picture(self, element: Element, area: Area, edges: Edges) -> Edges:
+        paint = area.piece.paint if area.piece else area.box
+        left, right = paint.x - edges.left, edges.right - paint.right
+        if area.piece is None:
+            element.css |= {
+                "width": self._say(snapped(paint.width)), "height": self._say(snapped(paint.height))
+            }  # fmt: skip
+        if abs(left) <= NEAR and abs(right) <= NEAR:
+            if self.is_whole(edges):
+                element.css["width"] = "100%"
+        elif self._is_middle(left, right):
+            element.css["margin-inline"] = "auto"
+        elif abs(left) > 0.75:
+            element.css["margin-left"] = self._say(snapped(left))
+            if left > WIDE:
+                element.narrow["margin-left"] = "auto"
+        return Edges(paint.x, paint.right)
+
+    def _is_middle(self, left: float, right: float) -> bool:
+        return abs(left - right) <= 2 * NEAR
+
+    def _words(self, element: Element, area: Area, edges: Edges) -> Edges:
+        setting = area.setting
+        assert setting is not None
+        left, right = self._free(area, edges)
+        is_single = len(setting.lines) == 1
+        is_middle = self._is_middle(left, right) and left > MIDDLE
+        if setting.align == "center" or (is_single and is_middle):
+            if is_middle or not is_single:
+                element.css["text-align"] = "center"
+                self.limit(element, area, edges.width, is_centred=True)
+                return edges
+        if setting.align == "right" or (is_single and abs(right) <= NEAR and left > MIDDLE):
+            if abs(right) <= NEAR:
+                element.css["text-align"] = "right"
+                return edges
+        start = edges.left
+        if self.is_whole(edges) and left > MIDDLE:
+            element.css |= self._sides("margin", snapped(left), snapped(left), edges)
+            start += snapped(left)
+            self.limit(element, area, edges.width - 2 * snapped(left))
+            return Edges(start, edges.right - snapped(left))
+        if abs(left) > 0.75:
+            element.css["margin-left"] = self._say(snapped(left))
+            start += snapped(left)
+            if left > WIDE:
+                element.narrow["margin-left"] = "0"
+        if element.tag == "a":
+            element.css |= {"display": "block", "width": "fit-content"}
+        self.limit(element, area, edges.right - start)
+        return Edges(start, edges.right)
+
+    def limit(
+        self, element: Element, area: Area, width: float, *, is_centred: bool = False
+    ) -> None:  # fmt: skip
+        """Keep a text from going on where the mockup begins a new line."""
+        setting = area.setting
+        assert setting is not None
+        if not setting.is_said and setting.rows > 1:
+            element.css["min-height"] = self._say(setting.step * setting.rows)
+        if len(setting.lines) < 2 or width < setting.next_words - 1:
+            return
+        if setting.next_words < setting.width + 1:
+            return
+        most = (setting.width + min(setting.next_words, setting.width + 40)) / 2
+        element.css["max-width"] = self._say(round(most))
+        if is_centred:
+            element.css["margin-inline"] = "auto"
+
+
+def hugs(area: Area) -> bool:
+    """Whether it is a label with room around it: as wide as its words make it."""
+    if area.piece is not None:
+        return True
+    return area.ground is not None and len(area.parts) == 1 and (
+        area.parts[0].setting is not None and len(area.parts[0].setting.lines) == 1
+        and area.kind in (Kind.BUTTON, Kind.TAB, Kind.BOX) and area.box.height < 80
+    )  # fmt: skip
+
+
+def _has_right_edge(area: Area) -> bool:
+    """Whether something is seen to end at its right edge, other than a line of text."""
+    if area.ground is not None or area.piece is not None:
+        return True
+    if area.shape is Shape.LIST:
+        first = area.parts[0]
+        return _has_right_edge(first)
+    return any(
+        _has_right_edge(part) and abs(part.box.right - area.box.right) <= NEAR
+        for part in area.parts
+    )

@@ -1,0 +1,338 @@
+"""Things beside one another -> flex where they are as wide as they are, grid where they are columns."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from itertools import pairwise
+from typing import TYPE_CHECKING
+
+from riffler.markup.area import Area, Shape
+from riffler.markup.element import Element, snapped
+from riffler.markup.places import Edges
+from riffler.reading.part import Kind
+
+if TYPE_CHECKING:
+    from riffler.markup.flow import Flow, Member
+
+#: What is nearer than this is at the same height or place.
+NEAR = 1.5
+
+#: The least width of a row of columns, in CSS pixels, and of a gap that pushes things apart.
+COLUMNS, PUSHED = 420, 40
+
+#: A line no higher than this between two texts leads from one to the other.
+LEADER = 4
+
+
+class Rows:
+    """Lays out rows for a flow."""
+
+    def __init__(self, flow: Flow) -> None:
+        self._flow = flow
+        self._say = flow.say
+
+    def lay(self, element: Element, edges: Edges, top: float, member: Member) -> float:
+        """Lay out what is in a row; its bottom."""
+        from riffler.markup.flow import area_of, border_of, has_ground
+
+        area = element.area
+        assert area is not None
+        children = element.inner
+        areas = [area_of(child) for child in children]
+        border = border_of(area)
+        inner = edges.inset(border)
+        start = self._start(element, inner, areas)
+        if self._are_columns(areas):
+            spans = self._columns(element, children, areas, inner, start)
+        elif member.is_table and len(areas) > 2 and not any(map(_is_leader, areas)):
+            spans = self._table(element, children, areas, inner)
+        else:
+            spans = self._flex(element, children, areas, inner, start)
+        bottom = self._down(element, children, areas, spans, (top + border, member))
+        if has_ground(area):
+            bottom = max(bottom, area.box.bottom - border)
+        return bottom + border
+
+    def _start(self, element: Element, edges: Edges, areas: Sequence[Area]) -> float:
+        """Where the first thing begins; padding keeps it there, and as much room at the end."""
+        left = snapped(_left(areas[0]) - edges.left)
+        right = snapped(edges.right - areas[-1].box.right)
+        if left > 0:
+            both = right if 0 <= right < left or abs(right - left) <= NEAR else left
+            sides = self._flow.places._sides("padding", left, max(0.0, both), edges)
+            element.css |= sides
+            if left > 28 and not self._flow.places.is_whole(edges):
+                element.narrow["padding-inline"] = self._say(16)
+        elif left < 0:
+            element.css["margin-left"] = self._say(left)
+        return edges.left + left
+
+    def _are_columns(self, areas: Sequence[Area]) -> bool:
+        """Whether what stands beside one another are columns of a page."""
+        width = areas[-1].box.right - areas[0].box.x
+        if width < COLUMNS:
+            return False
+        blocks = [area for area in areas if _is_block(area)]
+        if len(blocks) > 1 or len(areas) == 2 and all(
+            area.shape is Shape.PICTURE and area.box.width > 160 for area in areas
+        ):
+            return True
+        return bool(blocks) and len(areas) == 2 and any(
+            area.shape is Shape.PICTURE and area.box.width > 0.3 * width for area in areas
+        ) and blocks[0].ground is not None
+
+    def _columns(
+        self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges,
+        start: float,
+    ) -> list[Edges]:  # fmt: skip
+        """A grid of columns with the widths that they have to one another."""
+        lefts = [start, *(area.box.x for area in areas[1:])]
+        gaps = [
+            after - area.box.right
+            for area, after in zip(areas[:-1], lefts[1:], strict=True)
+        ]  # fmt: skip
+        gap = snapped(min(gaps))
+        ends = [after - gap for after in lefts[1:]]
+        last = areas[-1].box.right
+        ends.append(max(last, edges.right - max(0.0, start - edges.left)) if last < edges.right else last)
+        widths = [round(end - left, 1) for left, end in zip(lefts, ends, strict=True)]
+        tracks = " ".join(f"minmax(0, {width:g}fr)" for width in widths)
+        if len({round(width) for width in widths}) == 1:
+            tracks = f"repeat({len(widths)}, minmax(0, 1fr))"
+        element.css |= {"display": "grid", "grid-template-columns": tracks}
+        if gap > 0:
+            element.css["column-gap"] = self._say(gap)
+        element.narrow |= {"grid-template-columns": "minmax(0, 1fr)", "row-gap": self._say(24)}
+        spare = snapped(edges.right - ends[-1])
+        if spare > NEAR and "padding-inline" not in element.css:
+            element.css["padding-right"] = self._say(spare)
+        if gap < 0:
+            for child, left, before in zip(children[1:], lefts[1:], ends[:-1], strict=True):
+                child.css["margin-left"] = self._say(snapped(left - before))
+        for child, area in zip(children, areas, strict=True):
+            child.narrow["margin-top"] = "0"
+            if area.shape is Shape.PICTURE and area.piece:
+                beyond = snapped(area.piece.paint.x - area.box.x)
+                if beyond:
+                    child.css["margin-left"] = self._say(beyond)
+                    child.css["max-width"] = "none"
+                    child.narrow |= {"max-width": "100%", "margin-left": "0"}
+        return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]
+
+    def _table(
+        self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges
+    ) -> list[Edges]:
+        """The cells of a table's row, each as far from the left as in every other row."""
+        lefts = [_left(area) for area in areas]
+        tracks = [self._say(snapped(after - left)) for left, after in pairwise(lefts)]
+        element.css |= {"display": "grid", "grid-template-columns": f"{' '.join(tracks)} 1fr"}
+        element.narrow |= {"display": "flex", "flex-wrap": "wrap", "gap": f"0 {self._say(12)}"}
+        ends = [*lefts[1:], areas[-1].box.right]
+        right = edges.right - areas[-1].box.right
+        if 0 <= right <= max(NEAR, 1.2 * (lefts[0] - edges.left) + NEAR):
+            children[-1].css["justify-self"] = "end"
+            element.css.pop("padding-inline", None)
+            element.css |= self._flow.places._sides(
+                "padding", snapped(lefts[0] - edges.left), snapped(right), edges
+            )
+        return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]
+
+    def _flex(
+        self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges,
+        start: float,
+    ) -> list[Edges]:  # fmt: skip
+        """Things as wide as they are, with what is between them; some pushed to the right."""
+        element.css["display"] = "flex"
+        element.narrow["flex-wrap"] = "wrap"
+        lefts = [_left(area) for area in areas]
+        rights = [_right(area) for area in areas]
+        gaps = [after - right for right, after in zip(rights[:-1], lefts[1:], strict=True)]
+        spans = []
+        pushed = self._pushed(areas, gaps, edges, start)
+        usual = self._usual_gap([gap for n, gap in enumerate(gaps) if n + 1 != pushed], areas)
+        if usual > 0:
+            element.css["gap"] = self._say(usual)
+        for number, (child, area) in enumerate(zip(children, areas, strict=True)):
+            if pushed and number == pushed:
+                child.css["margin-left"] = "auto"
+            elif number:
+                own = snapped(gaps[number - 1] - usual)
+                if abs(own) >= 1:
+                    child.css["margin-left"] = self._say(own)
+            spans.append(self._item(child, area, number == len(areas) - 1, edges))
+        return spans
+
+    def _item(self, child: Element, area: Area, is_last: bool, edges: Edges) -> Edges:
+        """One thing of a row: as wide as it is, or all the room that is left."""
+        if area.shape is Shape.PICTURE and area.piece:
+            child.css["flex"] = "none"
+            return Edges(area.piece.paint.x, area.piece.paint.right)
+        if _is_leader(area):
+            child.css["flex"] = "1"
+            return Edges(area.box.x, area.box.right)
+        if area.shape is Shape.BOX:
+            child.css |= {"flex": "none", "width": self._say(snapped(area.box.width))}
+            return Edges(area.box.x, area.box.right)
+        many = any(len(one.lines) > 1 for one in area.words())
+        if area.setting is not None and many:
+            self._flow.places.limit(child, area, edges.right - area.box.x)
+            if is_last and "max-width" not in child.css:
+                child.css |= {"flex": "1", "min-width": "0"}
+            return Edges(area.box.x, edges.right)
+        if area.shape in (Shape.STACK, Shape.PILE) and area.is_frame:
+            if is_last:
+                child.css |= {"flex": "1", "min-width": "0"}
+                child.narrow["flex"] = f"1 1 {self._say(200)}"
+                return Edges(area.box.x, max(area.box.right, edges.right))
+            if many:
+                child.css["flex"] = f"0 1 {self._say(snapped(area.box.width))}"
+            return Edges(area.box.x, area.box.right)
+        if area.ground is not None and area.shape in (Shape.STACK, Shape.ROW) and not _is_label(area):
+            child.css["flex"] = f"0 1 {self._say(snapped(area.box.width))}"
+        return Edges(area.box.x, area.box.right)
+
+    def _pushed(
+        self, areas: Sequence[Area], gaps: Sequence[float], edges: Edges, start: float
+    ) -> int:
+        """The number of the first thing that stands at the right of the row; 0 for none."""
+        right = edges.right - areas[-1].box.right
+        left = start - edges.left
+        if not gaps or right > max(NEAR, left + 2 * NEAR):
+            return 0
+        widest = max(range(len(gaps)), key=lambda n: gaps[n])
+        if any(map(_is_leader, areas)):
+            return 0
+        is_wide = gaps[widest] >= PUSHED or right <= NEAR
+        rest = [gap for n, gap in enumerate(gaps) if n != widest]
+        return widest + 1 if is_wide and gaps[widest] > 1.5 * max(rest, default=0) else 0
+
+    def _usual_gap(self, gaps: Sequence[float], areas: Sequence[Area]) -> float:
+        """The gap that most things in a row have."""
+        rounded = [snapped(gap) for gap in gaps if gap > 0]
+        if not rounded:
+            return 0.0
+        return max(rounded, key=lambda gap: (rounded.count(gap), -gap))
+
+    def _down(
+        self, element: Element, children: Sequence[Element], areas: Sequence[Area],
+        spans: Sequence[Edges], begin: tuple[float, Member],
+    ) -> float:  # fmt: skip
+        """How things in a row stand to one another: middles, baselines, or tops in line."""
+        from riffler.markup.flow import has_ground, top_of
+
+        area = element.area
+        assert area is not None
+        top, member = begin
+        tops = [top_of(one) for one in areas]
+        heights = [_height(one) for one in areas]
+        middles = [(one + high / 2) for one, high in zip(tops, heights, strict=True)]
+        centre = area.box.y + area.box.height / 2
+        sees_edges = has_ground(area)
+        if max(middles) - min(middles) <= NEAR and not any(map(_is_leader, areas)):
+            element.css["align-items"] = "center"
+            tallest = max(heights)
+            if sees_edges and abs(middles[0] - centre) <= NEAR:
+                element.css["min-height"] = self._say(snapped(area.box.height))
+                middle = top + snapped(area.box.height) / 2 - border(area)
+            else:
+                above = snapped(middles[0] - tallest / 2 - top)
+                self._above(element, above)
+                middle = top + above + tallest / 2
+            for child, span, high in zip(children, spans, heights, strict=True):
+                self._flow.lay(child.laid, span, middle - high / 2)
+            bottom = middle + tallest / 2
+            return self._below(element, area, bottom, member) if sees_edges else bottom
+        if self._on_one_line(areas):
+            element.css["align-items"] = "baseline"
+            first = min(tops)
+            self._above(element, snapped(first - top))
+            return top + snapped(first - top) + max(
+                t + h for t, h in zip(tops, heights, strict=True)) - first
+        return self._from_the_top(element, children, areas, spans, (top, member))
+
+    def _from_the_top(
+        self, element: Element, children: Sequence[Element], areas: Sequence[Area],
+        spans: Sequence[Edges], begin: tuple[float, Member],
+    ) -> float:  # fmt: skip
+        from riffler.markup.flow import has_ground, top_of
+
+        area = element.area
+        assert area is not None
+        top, member = begin
+        tops = [top_of(one) for one in areas]
+        above = snapped(min(tops) - top)
+        self._above(element, above)
+        first = top + above
+        bottoms = []
+        heights = {round(one.box.height) for one in areas}
+        is_level = max(tops) - min(tops) <= 0.5 and len(heights) == 1
+        if not is_level:
+            element.css["align-items"] = "start"
+        for child, own, span, begins in zip(children, areas, spans, tops, strict=True):
+            margin = snapped(begins - first)
+            if margin:
+                child.css["margin-top"] = self._say(margin)
+            bottom = self._flow.lay(child.laid, span, first + margin)
+            bottoms.append(self._flow._after(child, own, bottom))
+        bottom = max(bottoms)
+        return self._below(element, area, bottom, member) if has_ground(area) else bottom
+
+    def _above(self, element: Element, above: float) -> None:
+        if above > 0:
+            element.css["padding-top"] = self._say(above)
+        elif above < 0:
+            element.css["margin-top"] = self._say(above)
+
+    def _below(self, element: Element, area: Area, bottom: float, member: Member) -> float:
+        """Room below what is in a row that has edges."""
+        if "min-height" in element.css:
+            return max(bottom, area.box.bottom - border(area))
+        spare = snapped(area.box.bottom - border(area) - bottom)
+        if member.has_height:
+            element.css["min-height"] = self._say(snapped(area.box.height))
+            spare = min(spare, 16.0)
+        if spare > 0:
+            element.css["padding-bottom"] = self._say(spare)
+        return max(bottom, area.box.bottom - border(area))
+
+    def _on_one_line(self, areas: Sequence[Area]) -> bool:
+        """Whether they are texts of one line on one baseline, and no leader stands among them."""
+        settings = [area.setting for area in areas]
+        lines = [one.baseline for one in settings if one is not None and one.rows == 1]
+        return len(lines) == len(areas) and max(lines) - min(lines) <= 1
+
+
+def border(area: Area) -> float:
+    """How wide its border is."""
+    return area.ground.border.width if area.ground and area.ground.border else 0.0
+
+
+def _left(area: Area) -> float:
+    return area.piece.paint.x if area.shape is Shape.PICTURE and area.piece else area.box.x
+
+
+def _right(area: Area) -> float:
+    return area.piece.paint.right if area.shape is Shape.PICTURE and area.piece else area.box.right
+
+
+def _height(area: Area) -> float:
+    if area.shape is Shape.PICTURE and area.piece:
+        return area.piece.paint.height
+    return area.box.height
+
+
+def _is_block(area: Area) -> bool:
+    """Whether it is a column: several things under one another, or a list that goes down."""
+    if area.shape is Shape.STACK:
+        return len(area.parts) > 1 and area.box.height > 60 and area.box.width > 160
+    if area.shape is Shape.LIST:
+        return area.columns == 1 and area.box.width > 160
+    return area.ground is not None and area.box.height > 120
+
+
+def _is_leader(area: Area) -> bool:
+    return area.shape is Shape.BOX and area.box.height <= LEADER and area.box.width > 24
+
+
+def _is_label(area: Area) -> bool:
+    return len(area.parts) == 1 and area.parts[0].setting is not None

@@ -1,0 +1,199 @@
+"""Rules -> the text of a style sheet that a person goes on with."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+
+from riffler.markup.classes import NARROW, Css, Rule
+from riffler.markup.element import Lengths
+from riffler.markup.looks import Inherited, stack_of
+from riffler.measure.css import family
+from riffler.mockup.fonts import Face
+from riffler.tokens.palette import name_of
+from riffler.webfonts.style_sheet import slug
+
+#: The order in which people write declarations; others stand behind.
+ORDER = (
+    "position", "top", "left", "display", "flex-wrap", "flex", "grid-area",
+    "grid-template-columns", "align-items", "justify-self", "gap", "column-gap", "row-gap",
+    "width", "min-width", "max-width", "height", "min-height", "object-fit", "margin",
+    "margin-top", "margin-inline", "margin-right", "margin-bottom", "margin-left", "border",
+    "border-radius", "padding", "padding-top", "padding-inline", "padding-right",
+    "padding-bottom", "padding-left", "background", "box-shadow", "color", "font-family",
+    "font-size", "font-style", "font-weight", "line-height", "letter-spacing", "text-align",
+    "white-space",
+)  # fmt: skip
+
+#: What holds before anything of the mockup: our own, and no more than these pages need.
+BASE = """\
+*,
+*::before,
+*::after {
+  box-sizing: border-box;
+  margin: 0;
+}
+
+h1,
+h2,
+h3,
+h4,
+h5,
+h6 {
+  font: inherit;
+  overflow-wrap: break-word;
+}
+
+ul {
+  padding: 0;
+  list-style: none;
+}
+
+a {
+  color: inherit;
+  text-decoration: none;
+}
+
+img {
+  display: block;
+  max-width: 100%;
+  height: auto;
+}
+
+picture {
+  display: contents;
+}
+
+button,
+input {
+  border: 0;
+  padding: 0;
+  background: none;
+  color: inherit;
+  font: inherit;
+}
+
+:focus-visible {
+  outline: 2px solid;
+  outline-offset: 2px;
+}
+"""
+
+_COLOR = re.compile(r"#[0-9a-f]{6}(?:[0-9a-f]{2})?\b")
+
+
+@dataclass(frozen=True)
+class Ground:
+    """The body of the pages: how it is set, its colour, how wide it may become."""
+
+    body: Inherited
+    color: str
+    width: float | None
+
+
+def text(
+    rules: Sequence[Rule], ground: Ground, faces: Sequence[tuple[Face, str]], lengths: Lengths
+) -> str:
+    """The whole style sheet; `faces` are font files with their addresses from it."""
+    names = dict(_colors(rules, ground))
+    parts = [*map(_face, faces), _root(names, rules, ground), BASE, _body(ground, names, lengths)]
+    page = ""
+    for rule in rules:
+        if rule.page != page:
+            page = rule.page
+            parts.append(f"/* {page[:1].upper()}{page[1:]} */\n")
+        parts.extend(_rules(rule, names))
+    narrow = [rule for rule in rules if rule.narrow]
+    if narrow:
+        inner = "\n".join(_rule(rule.selector, rule.narrow, names) for rule in narrow)
+        indented = "\n".join(f"  {line}" if line else "" for line in inner.splitlines())
+        parts.append(f"@media (max-width: {NARROW}px) {{\n{indented}\n}}\n")
+    return "\n".join(parts)
+
+
+def _face(found: tuple[Face, str]) -> str:
+    face, url = found
+    return (
+        f"@font-face {{\n  font-family: {family(face.family)};\n"
+        f"  font-style: {'italic' if face.is_italic else 'normal'};\n"
+        f"  font-weight: {face.weight};\n  font-display: swap;\n"
+        f'  src: url("{url}");\n}}\n'
+    )
+
+
+def _colors(rules: Iterable[Rule], ground: Ground) -> Iterator[tuple[str, str]]:
+    """Colours that are used more than once, with the names of their custom properties."""
+    used: Counter[str] = Counter()
+    for rule in rules:
+        for css in (rule.css, *rule.looks.values()):
+            for value in css.values():
+                used.update(_COLOR.findall(value))
+    yield ground.body.type.color, "ink"
+    taken = {"ink"}
+    if ground.color and ground.color != ground.body.type.color:
+        yield ground.color, "paper"
+    for color, count in used.items():
+        if count > 1 and color not in (ground.body.type.color, ground.color):
+            name = name_of(color)
+            while name in taken:
+                name += "-2"
+            taken.add(name)
+            yield color, name
+
+
+def _families(rules: Iterable[Rule], ground: Ground) -> list[str]:
+    said = [stack_of(ground.body.type)]
+    said += [rule.css["font-family"] for rule in rules if "font-family" in rule.css]
+    return list(dict.fromkeys(said))
+
+
+def _root(names: dict[str, str], rules: Sequence[Rule], ground: Ground) -> str:
+    lines = [f"  --{name}: {color};" for color, name in names.items()]
+    for stack in _families(rules, ground):
+        name = stack.split(",")[0].strip('"')
+        lines.append(f"  --{slug(name)}: var(--font-{slug(name)}, {stack});")
+    return ":root {\n" + "\n".join(lines) + "\n}\n"
+
+
+def _body(ground: Ground, names: dict[str, str], lengths: Lengths) -> str:
+    type_ = ground.body.type
+    css: Css = {}
+    if ground.width is not None:
+        css |= {"max-width": lengths.say(ground.width), "margin-inline": "auto"}
+    if ground.color:
+        css["background"] = ground.color
+    css |= {
+        "color": type_.color, "font-family": stack_of(type_), "font-size": lengths.say(type_.size),
+        "font-weight": str(type_.weight), "line-height": lengths.say(ground.body.step),
+    }  # fmt: skip
+    if type_.weight == 400:
+        del css["font-weight"]
+    return _rule("body", css, names)
+
+
+def _rules(rule: Rule, names: dict[str, str]) -> Iterator[str]:
+    if rule.css:
+        yield _rule(rule.selector, rule.css, names)
+    same: dict[tuple[tuple[str, str], ...], list[str]] = {}
+    for ending, css in rule.looks.items():
+        if css:
+            same.setdefault(tuple(css.items()), []).append(rule.selector + ending)
+    for css_items, selectors in same.items():
+        yield _rule(",\n".join(selectors), dict(css_items), names)
+
+
+def _rule(selector: str, css: Css, names: dict[str, str]) -> str:
+    ordered = sorted(css.items(), key=lambda one: ORDER.index(one[0]) if one[0] in ORDER else 99)
+    lines = []
+    for name, value in ordered:
+        said = _COLOR.sub(lambda found: _named(found[0], names), value)
+        if name == "font-family":
+            said = f"var(--{slug(said.split(',')[0].strip(chr(34)))})"
+        lines.append(f"  {name}: {said};")
+    return f"{selector} {{\n" + "\n".join(lines) + "\n}\n"
+
+
+def _named(color: str, names: dict[str, str]) -> str:
+    return f"var(--{names[color]})" if color in names else color

@@ -1,0 +1,114 @@
+"""Elements -> the text of a template, as a person would write and indent it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from html import escape
+
+from riffler.markup.element import Element
+
+#: Attributes that are no HTML: what the writing needs to know.
+_OWN = ("of", "alt", "unsaid", "look")
+
+#: Elements that have no end. HTML, 13.1.2.
+_VOID = ("img", "hr", "input", "br")
+
+INDENT = "  "
+
+
+def lines(elements: Sequence[Element | str], depth: int = 0) -> Iterator[str]:
+    """The lines of elements, indented."""
+    for element in elements:
+        if isinstance(element, str):
+            yield INDENT * depth + element
+            continue
+        inner = [*_element(element, depth + bool(element.condition))]
+        if element.condition:
+            yield f"{INDENT * depth}{{% if {element.condition} %}}"
+            yield from inner
+            yield f"{INDENT * depth}{{% endif %}}"
+        else:
+            yield from inner
+
+
+def _element(element: Element, depth: int) -> Iterator[str]:
+    space = INDENT * depth
+    if element.tag == "img":
+        yield space + _call(element)
+        return
+    start = f"<{element.tag}{_attributes(element)}>"
+    if element.tag in _VOID:
+        yield space + start
+        return
+    end = f"</{element.tag}>"
+    if element.loop is not None:
+        source = element.loop.data if element.loop.is_inner else f"data.{element.loop.data}.list"
+        yield space + start
+        yield f"{space}{INDENT}{{% for {element.loop.each} in {source} %}}"
+        yield from lines(element.content, depth + 1)
+        yield f"{space}{INDENT}{{% endfor %}}"
+        yield space + end
+    elif not element.inner:
+        yield f"{space}{start}{_words(element)}{end}"
+    elif len(element.content) == 1 and _is_short(element):
+        (inner,) = lines(element.content)
+        yield f"{space}{start}{inner}{end}"
+    else:
+        yield space + start
+        yield from lines(element.content, depth + 1)
+        yield space + end
+
+
+def _is_short(element: Element) -> bool:
+    """Whether an element holds one other that takes a single line."""
+    (inner,) = element.inner
+    return not inner.inner and inner.loop is None and not inner.condition
+
+
+def _words(element: Element) -> str:
+    text = "".join(str(one) for one in element.content)
+    if text.startswith("{{"):
+        return text
+    return "<br>".join(escape(part, quote=False) for part in text.split("<br>"))
+
+
+def _call(element: Element) -> str:
+    said = dict(element.attributes)
+    piece = element.area.piece if element.area else None
+    name = said.get("of") or f'"{piece.name if piece else ""}"'
+    arguments = [name]
+    if "alt" in said:
+        arguments.append(f"alt={said['alt']}")
+    classes = _classes(element)
+    if classes:
+        arguments.append(f'class="{classes}"')
+    arguments.append("link=false")
+    if "unsaid" in said or (piece and piece.alt is None and "of" not in said):
+        arguments.append("unsaid=true")
+    return f"{{{{ inlay({', '.join(arguments)}) }}}}"
+
+
+def _classes(element: Element) -> str:
+    return " ".join(element.classes)
+
+
+def _attributes(element: Element) -> str:
+    said = []
+    classes = _classes(element)
+    if look := element.attributes.get("look"):
+        classes += f"{{% if {look} %}} {{{{ {look} }}}}{{% endif %}}"
+    if classes:
+        said.append(f'class="{classes}"')
+    condition = ""
+    for name, value in element.attributes.items():
+        if name in _OWN:
+            continue
+        if name == "data-unsaid" and value.startswith("{{ "):
+            condition = f'{{% if {value[3:-3]} %}} data-unsaid="link"{{% endif %}}'
+        elif name == "current":
+            condition += f'{{% if {value} %}} aria-current="page"{{% endif %}}'
+        elif "{{" in value:
+            said.append(f'{name}="{value}"')
+        else:
+            said.append(f'{name}="{escape(value)}"')
+    return "".join(f" {one}" for one in said) + condition

@@ -1,0 +1,165 @@
+"""A page's areas -> its landmarks: header, navigation, main part, what stands aside, footer.
+
+HTML, 4.3 (sections) and WAI-ARIA (landmark roles) say what each is for.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from riffler.markup.area import Area, Shape
+from riffler.markup.headings import Texts
+from riffler.reading.part import Kind
+
+#: Shares of the page's height that a header and a footer take at the most, and from which a band
+#: is most of the page.
+HEADER, FOOTER, MOST = 0.5, 0.28, 0.55
+
+#: The least height of a column, in CSS pixels, and how wide what stands aside is at the most,
+#: compared with what it stands beside, or with the page.
+COLUMN, ASIDE, SIDEBAR = 180, 0.62, 0.34
+
+#: The words of a link in a navigation at the most, and the fewest links of one.
+NAV_WORDS, NAV_LINKS = 3, 3
+
+#: A line between bands is no higher, in CSS pixels.
+RULE = 4
+
+
+@dataclass
+class Zones:
+    """What areas are landmarks, by what holds them; areas are told apart by identity."""
+
+    tags: dict[int, str] = field(default_factory=dict)
+    texts: Texts | None = None
+
+    def of(self, area: Area) -> str:
+        """The landmark that an area is; empty for none."""
+        return self.tags.get(id(area), "")
+
+    @classmethod
+    def find(cls, page: Area, texts: Texts) -> Zones:
+        """The landmarks of a page; its areas must not be made anew afterwards."""
+        zones = cls(texts=texts)
+        zones._of_bands(page, page.box.height, page.box.width)
+        return zones
+
+    def _tag(self, area: Area, tag: str) -> None:
+        self.tags.setdefault(id(area), tag)
+
+    def _of_bands(self, area: Area, height: float, width: float) -> None:
+        if area.shape is Shape.ROW:
+            self._of_columns(area, width)
+            return
+        bands = area.parts
+        if not bands:
+            return
+        if len(bands) == 1:
+            self._of_bands(bands[0], height, width)
+            return
+        last = bands[-1]
+        if self._is_footer(last, height):
+            self._tag(last, "footer")
+            bands = bands[:-1]
+        largest = max(bands, key=lambda band: band.box.height)
+        if largest.shape is Shape.STACK and largest.box.height > MOST * height and largest.parts:
+            self._of_bands(largest, height, width)
+            for band in bands:
+                if band is not largest and band is bands[0]:
+                    self._of_header([band], height)
+            return
+        rest = self._of_header(bands, height)
+        if len(rest) == 1 and rest[0].shape in (Shape.ROW, Shape.STACK):
+            self._tag(rest[0], "main")
+        self.mains = tuple(rest)
+        for band in rest:
+            self._of_asides(band)
+
+    mains: Sequence[Area] = ()
+    """The bands of the main part, where it is more than one."""
+
+    def _of_header(self, bands: Sequence[Area], height: float) -> Sequence[Area]:
+        """Tag the bands at the head; gives what is left."""
+        count = 0
+        while count < len(bands) - 1 and self._is_header(bands[count], count, height):
+            count += 1
+        if not count and bands and bands[0].shape is Shape.STACK and len(bands[0].parts) > 1:
+            first = bands[0].parts[0]
+            if self._is_header(first, 0, height) and first.box.height < HEADER * height / 2:
+                self._tag(first, "header")
+                self._of_navigation(first)
+                return bands[1:]
+        for band in bands[:count]:
+            self._tag(band, "header")
+            self._of_navigation(band)
+        return bands[count:]
+
+    def _is_header(self, band: Area, number: int, height: float) -> bool:
+        """Whether a band has what headers have: a logo, a navigation, the picture at the head."""
+        if band.box.height > HEADER * height:
+            return False
+        is_rule = band.shape is Shape.BOX and band.box.height <= RULE
+        if number and not is_rule and not any(map(self.is_navigation, band.walk())):
+            return False
+        return is_rule or any(
+            one.kind in (Kind.LOGO, Kind.HEAD) or self.is_navigation(one) for one in band.walk()
+        )
+
+    def _of_navigation(self, area: Area) -> None:
+        for one in area.walk():
+            if self.is_navigation(one):
+                self._tag(one, "nav")
+
+    def is_navigation(self, area: Area) -> bool:
+        """Whether it is a list of short links in a row, or of tabs."""
+        if area.shape is not Shape.LIST or len(area.parts) < NAV_LINKS:
+            return False
+        for member in area.parts:
+            words = list(member.words())
+            if len(words) != 1 or len(words[0].text.split()) > NAV_WORDS:
+                return False
+            if any(sign.isdigit() for sign in words[0].text):
+                return False
+        return area.parts[0].box.height < 80
+
+    def _is_footer(self, band: Area, height: float) -> bool:
+        texts = self.texts
+        if band.box.height > FOOTER * height or band.shape is Shape.LIST:
+            return False
+        if band.box.y < 0.6 * height or not any(True for _ in band.words()):
+            return False
+        return not any(texts.is_heading(one) for one in band.words()) if texts else True
+
+    def _of_columns(self, row: Area, width: float) -> None:
+        """A page of columns: what is narrow at its side and has the navigation, and the rest."""
+        widest = max(row.parts, key=lambda part: part.box.width)
+        for part in row.parts:
+            if part is widest:
+                self._tag(part, "main")
+                for band in part.parts:
+                    self._of_asides(band)
+            elif part.box.width <= SIDEBAR * width:
+                self._tag(part, "aside")
+                self._of_navigation(part)
+
+    def _of_asides(self, band: Area) -> None:
+        """Narrow columns beside wide ones."""
+        if band.shape is Shape.STACK and len(band.parts) == 1:
+            self._of_asides(band.parts[0])
+        if band.shape is not Shape.ROW or len(band.parts) != 2:
+            return
+        one, other = band.parts
+        if min(one.box.height, other.box.height) < COLUMN:
+            return
+        if not all(_is_column(part) for part in band.parts):
+            return
+        if other.box.width <= ASIDE * one.box.width:
+            self._tag(other, "aside")
+        elif one.box.width <= ASIDE * other.box.width:
+            self._tag(one, "aside")
+
+
+def _is_column(area: Area) -> bool:
+    """Whether an area holds several things under one another."""
+    return area.shape is Shape.STACK and len(area.parts) > 1

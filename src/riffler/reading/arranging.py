@@ -1,0 +1,225 @@
+"""Parts that hold one another no longer -> rows, columns, and what lies on one another.
+
+The gaps between boxes are cut one way and then the other: Nagy and Seth, Hierarchical
+representation of optically scanned documents, 1984. Columns that are not in step go before rows,
+since a gap that happens to go across both of them means nothing.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from itertools import pairwise
+from typing import TypeAlias
+
+from riffler.geometry import Box, union
+from riffler.reading.part import Kind, Part
+
+#: The narrowest gap between two columns, how far things beside one another may be off the same
+#: height, and how high a row is at the most that is one line: in CSS pixels.
+GUTTER, LEVEL, LINE = 12, 8, 80
+
+#: How far a picture may reach over what it stands beside or under, as a share of the smaller side.
+REACH = 0.3
+
+_ART = (Kind.PICTURE, Kind.ICON)
+
+Span: TypeAlias = tuple[int, int]
+
+
+def across(box: Box) -> Span:
+    """From left to right."""
+    return box.x, box.right
+
+
+def down(box: Box) -> Span:
+    """From top to bottom."""
+    return box.y, box.bottom
+
+
+_WAYS: tuple[tuple[Kind, Callable[[Box], Span]], ...] = (
+    (Kind.ROWS, down),
+    (Kind.COLUMNS, across),
+)
+
+
+@dataclass(frozen=True)
+class Arranging:
+    """How parts are put in order on a page of so many mockup pixels per CSS pixel."""
+
+    density: float
+
+    def cut(self, parts: Sequence[Part]) -> tuple[Part, ...]:
+        """Parts in rows and columns; rows are what stands under one another without a word."""
+        whole = self._arranged([one for part in parts for one in _in_runs(part, parts)])
+        if whole is None:
+            return ()
+        return whole.parts if whole.kind is Kind.ROWS else (whole,)
+
+    def _arranged(self, parts: list[Part]) -> Part | None:
+        if len(parts) < 2:
+            return parts[0] if parts else None
+        for reach in (0.0, REACH):
+            for kind, span in _WAYS:
+                groups = _groups(parts, span, reach)
+                if kind is Kind.ROWS and len(groups) > 1:
+                    groups = self._columns_first(groups)
+                if len(groups) > 1:
+                    return self._frame(kind, [self._arranged(group) for group in groups])
+        return self._pile(parts)
+
+    def _frame(self, kind: Kind, parts: Sequence[Part | None]) -> Part:
+        inner = tuple(part for part in parts if part is not None)
+        whole = union(part.whole for part in inner)
+        return Part(kind, whole, whole, parts=inner)
+
+    def _pile(self, parts: list[Part]) -> Part:
+        """What can't be cut: all that can be once something is taken off, and that upon it.
+
+        Art is taken off before other things, and what lies on the most others.
+        """
+        rest, off = list(parts), list[Part]()
+        while len(rest) > 1:
+            top = max(rest, key=lambda part: _overlaps(part, rest))
+            rest.remove(top)
+            off.append(top)
+            if any(len(_groups(rest, span)) > 1 for _, span in _WAYS):
+                break
+        if len(rest) > 1 or off[0].kind in _ART:
+            inner = [self._arranged(rest), *reversed(off)]
+        else:
+            inner = sorted(parts, key=lambda part: (-part.whole.area, part.box.y, part.box.x))
+        return self._frame(Kind.PILE, inner)
+
+    def _columns_first(self, rows: list[list[Part]]) -> list[list[Part]]:
+        """Rows, with those together that are really columns which are not in step."""
+        found: list[list[Part]] = []
+        start = 0
+        while start < len(rows):
+            end = self._end_of_columns(rows, start)
+            found.append([part for row in rows[start:end] for part in row])
+            start = end
+        return found
+
+    def _end_of_columns(self, rows: Sequence[list[Part]], start: int) -> int:
+        """Where columns end that begin at a row; the next row where there are none."""
+        first = rows[start]
+        best = start + 1
+        if self._is_level(first) and _height(first) <= LINE * self.density:
+            return best
+        for gutter in self._gutters(first):
+            end, steps, sides = start, 0, 0
+            while end < len(rows) and not any(_crosses(part.whole, gutter) for part in rows[end]):
+                if _on_both_sides(rows[end], gutter):
+                    sides += 1
+                    steps += not self._is_level_beside(rows[end], gutter)
+                end += 1
+            if sides > 1 and steps:
+                best = max(best, end)
+        return best
+
+    def _gutters(self, row: Sequence[Part]) -> list[Span]:
+        """The gaps between the parts of a row, near their right edges: text ends where it likes."""
+        groups = sorted((across(part.whole) for part in row), key=lambda span: span[0])
+        gaps, end = [], groups[0][1]
+        for left, right in groups[1:]:
+            if left - end >= GUTTER * self.density:
+                gaps.append((end, left))
+            end = max(end, right)
+        near = max(1, round(self.density))
+        return [(gap[1] - 6 * near, gap[1] - 4 * near) for gap in gaps]
+
+    def _is_level(self, row: Sequence[Part]) -> bool:
+        columns = _groups(row, across)
+        return all(
+            self._are_level(*map(_whole, pair)) for pair in pairwise(columns)
+        )  # fmt: skip
+
+    def _is_level_beside(self, row: Sequence[Part], gutter: Span) -> bool:
+        left = [part for part in row if part.whole.right <= gutter[1]]
+        right = [part for part in row if part.whole.right > gutter[1]]
+        return self._are_level(_whole(left), _whole(right))
+
+    def _are_level(self, one: Box, other: Box) -> bool:
+        """Whether two boxes begin at one height, or have their middles there."""
+        near = LEVEL * self.density
+        middle = abs(one.y + one.bottom - other.y - other.bottom) / 2
+        return abs(one.y - other.y) <= near or middle <= near
+
+
+def _crosses(box: Box, gutter: Span) -> bool:
+    return box.x < gutter[1] and box.right > gutter[0]
+
+
+def _on_both_sides(row: Sequence[Part], gutter: Span) -> bool:
+    return any(part.whole.right <= gutter[0] for part in row) and any(
+        part.whole.x >= gutter[1] for part in row
+    )
+
+
+def _whole(parts: Sequence[Part]) -> Box:
+    return union(part.whole for part in parts)
+
+
+def _height(parts: Sequence[Part]) -> int:
+    return _whole(parts).height
+
+
+def _overlaps(part: Part, parts: Sequence[Part]) -> tuple[bool, int, int]:
+    """Sorts parts of a pile: art, then what lies on most others, then the smaller ones."""
+    others = [other for other in parts if other is not part and other.whole.meets(part.whole)]
+    return part.kind in _ART and bool(others), len(others), -part.whole.area
+
+
+def _groups(
+    parts: Sequence[Part], span: Callable[[Box], Span], reach: float = 0.0
+) -> list[list[Part]]:
+    """Parts with a gap between one group and the next; pictures may `reach` over it a little."""
+    groups: list[list[Part]] = []
+    ends: list[tuple[int, Part]] = []
+    for part in sorted(parts, key=lambda part: span(part.whole)):
+        start, stop = span(part.whole)
+        if groups and any(start < end - _over(part, last, reach, span) for end, last in ends):
+            groups[-1].append(part)
+        else:
+            groups.append([part])
+        ends.append((stop, part))
+    return groups
+
+
+def _over(part: Part, other: Part, reach: float, span: Callable[[Box], Span]) -> float:
+    """How far two parts may lie over one another and still be told apart."""
+    if not reach or not {part.kind, other.kind} & set(_ART):
+        return 0
+    return reach * min(stop - start for start, stop in (span(part.whole), span(other.whole)))
+
+
+def _in_runs(part: Part, parts: Sequence[Part]) -> list[Part]:
+    """A part with its likes, or several of them where other things stand in between."""
+    members = part.members
+    if len(members) < 2 or all(part.step):
+        return [part]
+    span = across if part.step[0] else down
+    between = [
+        span(one.box) for other in parts if other is not part for one in other.members
+        if one.box.meets(part.whole) and not any(one.box.meets(member.box) for member in members)
+    ]  # fmt: skip
+    runs: list[list[Part]] = []
+    for member in sorted(members, key=lambda member: span(member.box)):
+        if runs and not any(
+            span(runs[-1][-1].box)[1] <= start and end <= span(member.box)[0]
+            for start, end in between
+        ):
+            runs[-1].append(member)
+        else:
+            runs.append([member])
+    return [part] if len(runs) < 2 else [_run(part, run) for run in runs]
+
+
+def _run(part: Part, members: Sequence[Part]) -> Part:
+    """Some of a row of things alike, as a row of their own."""
+    whole = union(member.box for member in members)
+    step = part.step if len(members) > 1 else (0, 0)
+    return replace(
+        members[0], whole=whole, count=len(members), step=step, others=tuple(members[1:])
+    )
