@@ -9,6 +9,7 @@ from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
 from riffler.markup.naming import name_of, name_of_text
+from riffler.markup.places import hugs
 from riffler.markup.setting import Setting
 from riffler.markup.zones import RULE, Zones
 from riffler.reading.part import Kind
@@ -129,7 +130,7 @@ class Elements:
                 return self._list(area, level)
         return self._holder(area, level)
 
-    def _text(self, area: Area, level: int) -> Element:
+    def _text(self, area: Area, level: int, *, is_label: bool = False) -> Element:
         setting = area.setting
         assert setting is not None
         tag, is_heading = "p", self._texts.is_heading(setting)
@@ -138,7 +139,9 @@ class Elements:
         name = name_of_text(area, setting, self._texts, is_heading=is_heading)
         made = Element(tag, area, name)
         self._say(made, setting)
-        is_link = area.link is not None or (not is_heading and self._texts.is_link(setting))
+        is_link = area.link is not None or (
+            not is_heading and not is_label and self._texts.is_link(setting)
+        )
         if is_link and is_heading:
             made.content = [self._anchor(Element("a", content=made.content), area.link)]
         elif is_link:
@@ -213,13 +216,15 @@ class Elements:
             return self._field(area)
         tag = self._zones.of(area) or self._holder_tag(area)
         made = Element(tag, area, name_of(area))
-        made.content = [*self._inside(area, level)]
+        only = area.parts[0].setting if len(area.parts) == 1 else None
+        if only is not None and (area.kind in _CLICKED or hugs(area)):
+            made.label = only
+            made.tag = self._text(area.parts[0], level, is_label=True).tag
+            self._say(made, only)
+        else:
+            made.content = [*self._inside(area, level)]
         if area.kind in _CLICKED:
             made.tag = "a"
-            only = area.parts[0].setting if len(area.parts) == 1 else None
-            if only is not None:
-                made.label, made.content = only, []
-                self._say(made, only)
             for inner in made.walk():
                 if inner is not made and inner.tag in ("p", "div", "a"):
                     inner.tag = "span"

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths, snapped
-from riffler.markup.places import Edges, Places
+from riffler.markup.places import Edges, Places, is_grid
 from riffler.markup.rows import Rows
 from riffler.markup.setting import Setting
 from riffler.reading.part import Kind
@@ -61,6 +61,8 @@ class Flow:
         match area.shape:
             case Shape.WORDS:
                 assert area.setting is not None
+                if element.tag in ("a", "span"):
+                    element.css["display"] = "block"
                 return top + area.setting.step * area.setting.rows
             case Shape.PICTURE:
                 return top + (area.piece.paint.height if area.piece else area.box.height)
@@ -92,7 +94,7 @@ class Flow:
         assert area is not None
         children = element.inner
         if element.label is not None:
-            return self._label(element, area, element.label, top)
+            return self._label(element, area, element.label, (edges, top))
         border = border_of(area)
         inner = edges.inset(border)
         padded = self.places.padded(element, inner, [area_of(child) for child in children])
@@ -125,8 +127,11 @@ class Flow:
         self.places.pad(element, above, below)
         return bottom
 
-    def _label(self, element: Element, area: Area, label: Setting, top: float) -> float:
-        """What is clicked, with room around its words."""
+    def _label(
+        self, element: Element, area: Area, label: Setting, begin: tuple[Edges, float]
+    ) -> float:
+        """What has nothing but words in it, with room around them."""
+        edges, top = begin
         if area.piece is not None:
             element.css |= {"display": "block", "text-align": "center"}
             above = snapped(label.box.y - area.box.y)
@@ -139,10 +144,18 @@ class Flow:
         below = snapped(area.box.height - 2 * border - above - label.step)
         left, right = box.x - area.box.x - border, area.box.right - box.right - border
         side = snapped((left + right) / 2) if abs(left - right) <= 3 else snapped(left)
-        if "width" not in element.css or element.css["width"] == "fit-content":
+        is_round = area.ground is not None and area.ground.radii is None
+        if is_round:
+            element.css["width"] = self.say(snapped(area.box.width))
+        fills = self.places.fills(element, area, edges)
+        if element.css.get("width", "fit-content") == "fit-content" and not fills:
             element.css["padding-inline"] = self.say(max(0.0, side))
-        else:
+        elif abs(left - right) <= 3:
             element.css["text-align"] = "center"
+        else:
+            element.css["padding-left"] = self.say(max(0.0, side))
+        if fills and element.tag == "button":
+            element.css["width"] = "100%"
         element.css |= {"display": "block", "padding-top": self.say(max(0.0, above)),
                         "padding-bottom": self.say(max(0.0, below))}  # fmt: skip
         return top + above + label.step + below + 2 * border
@@ -209,7 +222,7 @@ class Flow:
         if all(item.laid.area is not None and item.laid.area.shape is Shape.BOX for item in items):
             return self._bars(element, items, edges, top)
         gap = snapped(boxes[1].x - boxes[0].right)
-        if is_even and area_of(items[0]).kind not in (Kind.TAB, Kind.BUTTON):
+        if is_grid(area):
             least = self.say(int(min(widths)) - 1)
             element.css |= {
                 "display": "grid",
@@ -235,8 +248,9 @@ class Flow:
         area = area_of(item)
         if area.piece is not None or area.shape is Shape.BOX:
             return
-        if item.laid.label is not None and is_even:
-            item.laid.css["width"] = self.say(snapped(area.box.width))
+        if item.laid.label is not None:
+            width = self.say(snapped(area.box.width))
+            item.laid.css["width"] = width if is_even else "fit-content"
 
     def _column(
         self, element: Element, items: Sequence[Element], edges: Edges, top: float

@@ -18,6 +18,9 @@ LARGER, MUCH_LARGER = 1.12, 1.55
 #: Lines and words that a heading has at the most; a text with a full stop has fewer.
 LINES, WORDS, STOPPED = 3, 14, 6
 
+#: Letters of a heading at the least: fewer are initials.
+FEWEST = 3
+
 #: Words of a link at the most, and the least chroma (Oklab) of one that stands out by its colour.
 LINK_WORDS, CHROMA = 4, 0.05
 
@@ -64,7 +67,7 @@ class Texts:
         if len(setting.lines) > LINES or len(words) > most:
             return False
         letters = sum(sign.isalpha() for sign in setting.text)
-        return letters >= 2 and letters > sum(sign.isdigit() for sign in setting.text)
+        return letters >= FEWEST and letters > sum(sign.isdigit() for sign in setting.text)
 
     def is_heading(self, setting: Setting) -> bool:
         """Whether it is one, once it is known which is the first."""

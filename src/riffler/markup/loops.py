@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections import Counter
 from collections.abc import Sequence
@@ -9,6 +10,7 @@ from typing import TypeAlias
 
 from riffler.markup.area import Shape
 from riffler.markup.element import Element, Loop
+from riffler.markup.places import hugs, widest
 from riffler.tokens.palette import hue
 
 Row: TypeAlias = dict[str, object]
@@ -107,6 +109,10 @@ class _Merging:
                 self._make_optional(inner, [row for _, row in have], rows, before)
             content.append(inner)
         made.content = content
+        if made.css.get("display") == "grid" and any(one.condition for one in made.inner):
+            for number, one in enumerate(made.inner):
+                one.css["grid-column"] = str(number + 1)
+                one.narrow["grid-column"] = "auto"
         return made
 
     def _make_optional(
@@ -193,6 +199,8 @@ class _Merging:
             for key in keys:
                 values = Counter(getattr(member, one).get(key) for member in members)
                 value, _ = max(values.items(), key=lambda pair: pair[1])
+                if key == "grid-template-columns":  # the fullest has a column for everything
+                    value = max(members, key=lambda one: len(one.inner)).css.get(key)
                 if value is not None:
                     getattr(made, one)[key] = value
         made.looks = max(members, key=lambda member: len(member.looks)).looks.copy()
@@ -201,6 +209,8 @@ class _Merging:
         made.css = {key: value for key, value in made.css.items() if key not in LOOKS}
         made.css |= {key: value for key, value in usual if value is not None}
         self._sizes(made, members, rows)
+        _keep_lines(made, members)
+        _keep_width(made, members)
         odd = [look for look in dict.fromkeys(seen) if look != usual]
         if not odd:
             return
@@ -256,6 +266,30 @@ class _Merging:
         field = _free(_identifier(name), self._fields, "_")
         self._fields.add(field)
         return field
+
+
+def _keep_lines(made: Element, members: Sequence[Element]) -> None:
+    """The most that a text may take so that none of several begins new lines elsewhere."""
+    settings = [one.area.setting for one in members if one.area and one.area.setting]
+    if len(settings) < len(members) or not any("max-width" in one.css for one in members):
+        return
+    needed = max(one.width for one in settings)
+    too_wide = min(one.next_words for one in settings)
+    made.css.pop("max-width", None)
+    if needed + 1 < too_wide < math.inf:
+        made.css["max-width"] = f"{widest(needed, too_wide)}px"
+
+
+def _keep_width(made: Element, members: Sequence[Element]) -> None:
+    """Labels of several lengths in boxes of one width: the width is meant."""
+    areas = [one.area for one in members]
+    if not all(area is not None and hugs(area) for area in areas) or "width" not in made.css:
+        return
+    widths = [area.box.width for area in areas if area]
+    texts = [setting.width for area in areas if area for setting in area.words()]
+    if max(widths) - min(widths) <= 1 and texts and max(texts) - min(texts) > 2:
+        made.css |= {"width": f"{round(widths[0])}px", "text-align": "center"}
+        made.css.pop("padding-inline", None)
 
 
 def _aligned(wanted: Sequence[Element], given: Sequence[Element]) -> list[Element | None]:

@@ -15,6 +15,9 @@ NEAR, MIDDLE = 1.5, 6
 #: Share of the page from which something goes from side to side.
 WHOLE = 0.98
 
+#: The least width of a row of columns, and what text has to spare on its right, in CSS pixels.
+COLUMNS, SPARE = 420, 8
+
 #: Room at the sides of narrow windows, and the padding from which on it shrinks to that.
 SIDE, WIDE = 16, 28
 
@@ -49,7 +52,7 @@ class Places:
 
     def padded(self, element: Element, edges: Edges, areas: Sequence[Area]) -> Edges:
         """The room that is left inside an element when what all its parts keep free is padding."""
-        free = [self._free(area, edges) for area in areas]
+        free = [self._room(area, edges) for area in areas]
         if not free:
             return edges
         left = min(one for one, _ in free)
@@ -69,6 +72,15 @@ class Places:
         """What an area leaves free on both sides; its text may go on to the right."""
         box = area.piece.paint if area.shape is Shape.PICTURE and area.piece else area.box
         return box.x - edges.left, edges.right - box.right
+
+    def _room(self, area: Area, edges: Edges) -> tuple[float, float]:
+        """What an area leaves free for padding: text in the middle may have room to spare."""
+        left, right = self._free(area, edges)
+        if area.setting is None:
+            return left, right
+        if area.setting.align == "center":
+            return max(0.0, left - MIDDLE), max(0.0, right - MIDDLE)
+        return left, max(0.0, right - SPARE) if right > NEAR else right
 
     def _sides(self, what: str, left: float, right: float, edges: Edges) -> dict[str, str]:
         """Padding or margin on both sides; of what goes over the page it keeps its middle."""
@@ -109,6 +121,12 @@ class Places:
             element.css |= self._sides("margin", snapped(left), max(0.0, snapped(right)), edges)
             return Edges(edges.left + snapped(left), edges.right - max(0.0, snapped(right)))
         return self._block(element, area, edges)
+
+    def fills(self, element: Element, area: Area, edges: Edges) -> bool:
+        """Whether an element of no width of its own is as wide as its room."""
+        if "width" in element.css or element.css.get("display") == "inline-block":
+            return False
+        return abs(area.box.x - edges.left) <= NEAR and abs(edges.right - area.box.right) <= NEAR
 
     def _block(self, element: Element, area: Area, edges: Edges) -> Edges:
         left, right = self._free(area, edges)
@@ -206,16 +224,50 @@ class Places:
             return
         if setting.next_words < setting.width + 1:
             return
-        most = (setting.width + min(setting.next_words, setting.width + 40)) / 2
-        element.css["max-width"] = self._say(round(most))
+        element.css["max-width"] = self._say(widest(setting.width, setting.next_words))
         if is_centred:
             element.css["margin-inline"] = "auto"
 
 
+def are_columns(areas: Sequence[Area]) -> bool:
+    """Whether what stands beside one another are columns of a page."""
+    width = areas[-1].box.right - areas[0].box.x
+    if width < COLUMNS:
+        return False
+    blocks = [area for area in areas if _is_block(area)]
+    pictures = [area for area in areas if area.shape is Shape.PICTURE]
+    if len(blocks) > 1 or len(areas) == 2 == len([one for one in pictures if one.box.width > 160]):
+        return True
+    is_large = any(one.box.width > 0.3 * width for one in pictures)
+    return len(blocks) == 1 and len(areas) == 2 and is_large and blocks[0].ground is not None
+
+
+def _is_block(area: Area) -> bool:
+    """Whether it is a column: several things under one another, or a list that goes down."""
+    if area.shape is Shape.STACK:
+        return len(area.parts) > 1 and area.box.height > 60 and area.box.width > 160
+    if area.shape is Shape.LIST:
+        return area.columns == 1 and area.box.width > 160
+    return area.ground is not None and area.box.height > 120
+
+
+def is_grid(area: Area) -> bool:
+    """Whether a list is of things of one width that fill a grid; others are as wide as they are."""
+    widths = [part.box.width for part in area.parts]
+    if max(widths) - min(widths) > 2 * NEAR or widths[0] <= 60:
+        return False
+    return area.parts[0].kind not in (Kind.TAB, Kind.BUTTON)
+
+
+def widest(needed: float, too_wide: float) -> int:
+    """How wide a text may become that needs so much and goes on otherwise from so much on."""
+    return round((needed + min(too_wide, needed + 40)) / 2)
+
+
 def hugs(area: Area) -> bool:
     """Whether it is a label with room around it: as wide as its words make it."""
-    if area.piece is not None:
-        return True
+    if area.piece is not None and area.shape is not Shape.PICTURE:
+        return not area.parts or (len(area.parts) == 1 and area.parts[0].setting is not None)
     return area.ground is not None and len(area.parts) == 1 and (
         area.parts[0].setting is not None and len(area.parts[0].setting.lines) == 1
         and area.kind in (Kind.BUTTON, Kind.TAB, Kind.BOX) and area.box.height < 80
@@ -226,9 +278,10 @@ def _has_right_edge(area: Area) -> bool:
     """Whether something is seen to end at its right edge, other than a line of text."""
     if area.ground is not None or area.piece is not None:
         return True
+    if area.shape is Shape.ROW:
+        return are_columns(area.parts)
     if area.shape is Shape.LIST:
-        first = area.parts[0]
-        return _has_right_edge(first)
+        return (area.columns == 1 or is_grid(area)) and _has_right_edge(area.parts[0])
     return any(
         _has_right_edge(part) and abs(part.box.right - area.box.right) <= NEAR
         for part in area.parts

@@ -8,8 +8,7 @@ from typing import TYPE_CHECKING
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
-from riffler.markup.places import Edges
-from riffler.reading.part import Kind
+from riffler.markup.places import Edges, are_columns, hugs
 
 if TYPE_CHECKING:
     from riffler.markup.flow import Flow, Member
@@ -17,8 +16,8 @@ if TYPE_CHECKING:
 #: What is nearer than this is at the same height or place.
 NEAR = 1.5
 
-#: The least width of a row of columns, in CSS pixels, and of a gap that pushes things apart.
-COLUMNS, PUSHED = 420, 40
+#: The least gap that pushes things apart, in CSS pixels.
+PUSHED = 40
 
 #: A line no higher than this between two texts leads from one to the other.
 LEADER = 4
@@ -42,12 +41,14 @@ class Rows:
         border = border_of(area)
         inner = edges.inset(border)
         start = self._start(element, inner, areas)
-        if self._are_columns(areas):
+        if are_columns(areas):
             spans = self._columns(element, children, areas, inner, start)
         elif member.is_table and len(areas) > 2 and not any(map(_is_leader, areas)):
             spans = self._table(element, children, areas, inner)
         else:
-            spans = self._flex(element, children, areas, inner, start)
+            spans = self._flex(
+                element, children, areas, inner, start, is_table=member.is_table
+            )
         bottom = self._down(element, children, areas, spans, (top + border, member))
         if has_ground(area):
             bottom = max(bottom, area.box.bottom - border)
@@ -64,22 +65,8 @@ class Rows:
             if left > 28 and not self._flow.places.is_whole(edges):
                 element.narrow["padding-inline"] = self._say(16)
         elif left < 0:
-            element.css["margin-left"] = self._say(left)
+            element.inner[0].css["margin-left"] = self._say(left)
         return edges.left + left
-
-    def _are_columns(self, areas: Sequence[Area]) -> bool:
-        """Whether what stands beside one another are columns of a page."""
-        width = areas[-1].box.right - areas[0].box.x
-        if width < COLUMNS:
-            return False
-        blocks = [area for area in areas if _is_block(area)]
-        if len(blocks) > 1 or len(areas) == 2 and all(
-            area.shape is Shape.PICTURE and area.box.width > 160 for area in areas
-        ):
-            return True
-        return bool(blocks) and len(areas) == 2 and any(
-            area.shape is Shape.PICTURE and area.box.width > 0.3 * width for area in areas
-        ) and blocks[0].ground is not None
 
     def _columns(
         self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges,
@@ -127,6 +114,9 @@ class Rows:
         tracks = [self._say(snapped(after - left)) for left, after in pairwise(lefts)]
         element.css |= {"display": "grid", "grid-template-columns": f"{' '.join(tracks)} 1fr"}
         element.narrow |= {"display": "flex", "flex-wrap": "wrap", "gap": f"0 {self._say(12)}"}
+        for child, area in zip(children, areas, strict=True):
+            if hugs(area):
+                child.laid.css["width"] = "fit-content"
         ends = [*lefts[1:], areas[-1].box.right]
         right = edges.right - areas[-1].box.right
         if 0 <= right <= max(NEAR, 1.2 * (lefts[0] - edges.left) + NEAR):
@@ -139,7 +129,7 @@ class Rows:
 
     def _flex(
         self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges,
-        start: float,
+        start: float, *, is_table: bool,
     ) -> list[Edges]:  # fmt: skip
         """Things as wide as they are, with what is between them; some pushed to the right."""
         element.css["display"] = "flex"
@@ -148,7 +138,7 @@ class Rows:
         rights = [_right(area) for area in areas]
         gaps = [after - right for right, after in zip(rights[:-1], lefts[1:], strict=True)]
         spans = []
-        pushed = self._pushed(areas, gaps, edges, start)
+        pushed = self._pushed(areas, gaps, edges, start, is_table=is_table)
         usual = self._usual_gap([gap for n, gap in enumerate(gaps) if n + 1 != pushed], areas)
         if usual > 0:
             element.css["gap"] = self._say(usual)
@@ -173,6 +163,9 @@ class Rows:
         if area.shape is Shape.BOX:
             child.css |= {"flex": "none", "width": self._say(snapped(area.box.width))}
             return Edges(area.box.x, area.box.right)
+        if hugs(area):
+            child.laid.css["width"] = "fit-content"
+            return Edges(area.box.x, area.box.right)
         many = any(len(one.lines) > 1 for one in area.words())
         if area.setting is not None and many:
             self._flow.places.limit(child, area, edges.right - area.box.x)
@@ -192,8 +185,9 @@ class Rows:
         return Edges(area.box.x, area.box.right)
 
     def _pushed(
-        self, areas: Sequence[Area], gaps: Sequence[float], edges: Edges, start: float
-    ) -> int:
+        self, areas: Sequence[Area], gaps: Sequence[float], edges: Edges, start: float,
+        *, is_table: bool,
+    ) -> int:  # fmt: skip
         """The number of the first thing that stands at the right of the row; 0 for none."""
         right = edges.right - areas[-1].box.right
         left = start - edges.left
@@ -202,7 +196,7 @@ class Rows:
         widest = max(range(len(gaps)), key=lambda n: gaps[n])
         if any(map(_is_leader, areas)):
             return 0
-        is_wide = gaps[widest] >= PUSHED or right <= NEAR
+        is_wide = gaps[widest] >= (1 if is_table else PUSHED)
         rest = [gap for n, gap in enumerate(gaps) if n != widest]
         return widest + 1 if is_wide and gaps[widest] > 1.5 * max(rest, default=0) else 0
 
@@ -319,15 +313,6 @@ def _height(area: Area) -> float:
     if area.shape is Shape.PICTURE and area.piece:
         return area.piece.paint.height
     return area.box.height
-
-
-def _is_block(area: Area) -> bool:
-    """Whether it is a column: several things under one another, or a list that goes down."""
-    if area.shape is Shape.STACK:
-        return len(area.parts) > 1 and area.box.height > 60 and area.box.width > 160
-    if area.shape is Shape.LIST:
-        return area.columns == 1 and area.box.width > 160
-    return area.ground is not None and area.box.height > 120
 
 
 def _is_leader(area: Area) -> bool:

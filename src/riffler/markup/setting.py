@@ -18,6 +18,9 @@ from riffler.mockup.fonts import Face, FontBook, laid_out_with
 from riffler.mockup.model import Layer, Words
 from riffler.reading.layer_names import humanised
 from riffler.reading.reading import Reading
+from riffler.tokens.palette import apart
+from riffler.typeset.ink import ink_of, lines_of
+from riffler.typeset.layers import pixels_of
 from riffler.webfonts.facts import facts_of
 
 #: Of a glyph its step, and left, top, right and bottom of its ink.
@@ -30,6 +33,12 @@ STEPS = ((28, 1.2), (20, 1.3), (0, 1.5))
 
 #: Metrics of a face that nobody has, in font sizes: what most come near.
 ASCENT, DESCENT, SMALL = 0.93, 0.25, 0.5
+
+#: How far the edges of lines may be off one another, in CSS pixels: letters have room at their sides.
+NEAR_EDGE = 4
+
+#: Letters are as high as others within this share; capitals and stems in font sizes.
+ALIKE, CAPITAL = 0.1, 0.72
 
 _ALIGNED: dict[str, Align] = {"middle": "center", "end": "right"}
 
@@ -114,6 +123,7 @@ def settings(
         setting = _of_layer(reading, fonts, said.get(layer.address, ()), layer)
         if setting is not None:
             found[layer.address] = setting
+    _liken(reading, found)
     steps = {
         _kind(one.type): one.step / one.type.size for one in found.values() if one.is_step_known
     }
@@ -122,6 +132,33 @@ def settings(
         else one.stepped(_whole(steps[_kind(one.type)] * one.type.size))
         for address, one in found.items()
     }  # fmt: skip
+
+
+def _liken(reading: Reading, found: dict[str, Setting]) -> None:
+    """Texts of no known face are set as those known ones whose letters are as high, and as dark."""
+    by_address = reading.mockup.by_address
+    known = [
+        (seen.height, seen.color, setting) for address, setting in found.items()
+        if setting.type.family and (seen := reading.lettering(by_address[address]))
+    ]  # fmt: skip
+    for address, setting in found.items():
+        seen = reading.lettering(by_address[address]) if not setting.type.family else None
+        alike = [] if seen is None else [
+            (apart(color, seen.color), one) for height, color, one in known
+            if abs(height - seen.height) <= ALIKE * seen.height
+        ]  # fmt: skip
+        if not alike:
+            continue
+        _, one = min(alike, key=lambda pair: pair[0])
+        size = one.type.size
+        ink = reading.box(by_address[address])
+        assert ink is not None
+        first = ink.y / reading.density
+        step = setting.step if setting.rows > 1 else one.step
+        found[address] = replace(
+            setting, type=replace(one.type, color=seen.color if seen else one.type.color),
+            baseline=first + CAPITAL * size, step=step, ascent=one.ascent, descent=one.descent,
+        )  # fmt: skip
 
 
 def _kind(type_: Type) -> tuple[str, float, int]:
@@ -142,7 +179,7 @@ def _of_layer(
     size = words.size / density
     face = _face(words, fonts)
     inks = [_line_ink(face, line, size, words.letter_spacing / density) for line in lines]
-    align = _ALIGNED.get(words.anchor, "left")
+    align = _ALIGNED.get(words.anchor) or _seen_align(reading, layer, inks)
     baseline = ink.y - inks[0].top
     step = words.line_step / density if words.line_step and len(lines) > 1 else None
     if step is None and len(lines) > 1:
@@ -159,6 +196,24 @@ def _of_layer(
         round(ascent * size), round(descent * size),
         _with_next(face, lines, type_),
     )  # fmt: skip
+
+
+def _seen_align(reading: Reading, layer: Layer, inks: Sequence[_Ink]) -> Align:
+    """How lines stand that a document places one by one: by their edges, where these differ."""
+    pixels = pixels_of(reading, layer) if len(inks) > 1 and layer.words is not None else None
+    ink = ink_of(pixels) if pixels is not None else None
+    found = lines_of(ink, len(inks)) if ink is not None else []
+    if len(found) != len(inks):
+        return "left"
+    near = NEAR_EDGE * reading.density
+    lefts = [line.left for line in found]
+    if max(lefts) - min(lefts) <= near:
+        return "left"
+    rights = [line.right for line in found]
+    if max(rights) - min(rights) <= near:
+        return "right"
+    middles = [line.left + line.right for line in found]
+    return "center" if max(middles) - min(middles) <= 2 * near else "left"
 
 
 def _ink(reading: Reading, layer: Layer) -> Rect | None:

@@ -66,6 +66,10 @@ picture {
   display: contents;
 }
 
+source {
+  display: none;
+}
+
 button,
 input {
   border: 0;

@@ -19,6 +19,9 @@ from riffler.reading.part import Kind, Part
 #: height, and how high a row is at the most that is one line: in CSS pixels.
 GUTTER, LEVEL, LINE = 12, 8, 80
 
+#: A line that goes on from a text is no thicker, in CSS pixels.
+LEADER = 3
+
 #: How far a picture may reach over what it stands beside or under, as a share of the smaller side.
 REACH = 0.3
 
@@ -59,14 +62,28 @@ class Arranging:
     def _arranged(self, parts: list[Part]) -> Part | None:
         if len(parts) < 2:
             return parts[0] if parts else None
+        leading = {part for part in parts if self._leads(part, parts)}
         for reach in (0.0, REACH):
             for kind, span in _WAYS:
                 groups = _groups(parts, span, reach)
+                if kind is Kind.ROWS and leading:
+                    groups = _with_leaders(groups, leading)
                 if kind is Kind.ROWS and len(groups) > 1:
                     groups = self._columns_first(groups)
                 if len(groups) > 1:
                     return self._frame(kind, [self._arranged(group) for group in groups])
         return self._pile(parts)
+
+    def _leads(self, part: Part, parts: Sequence[Part]) -> bool:
+        """Whether a thin line goes on from a text: a little under its ink, beside it."""
+        box, near = part.box, LEADER * self.density
+        if part.kind is not Kind.BOX or box.height > near or box.width < 4 * near:
+            return False
+        return any(
+            other.kind is Kind.WORDS and other.box.y < box.y <= other.box.bottom + 2 * near
+            and not (other.box.x < box.right and box.x < other.box.right)
+            for other in parts
+        )  # fmt: skip
 
     def _frame(self, kind: Kind, parts: Sequence[Part | None]) -> Part:
         inner = tuple(part for part in parts if part is not None)
@@ -185,6 +202,17 @@ def _groups(
             groups.append([part])
         ends.append((stop, part))
     return groups
+
+
+def _with_leaders(groups: list[list[Part]], leading: set[Part]) -> list[list[Part]]:
+    """Rows, with lines that go on from a text in the row of the text above them."""
+    found: list[list[Part]] = []
+    for group in groups:
+        if found and leading.issuperset(group):
+            found[-1].extend(group)
+        else:
+            found.append(group)
+    return found
 
 
 def _over(part: Part, other: Part, reach: float, span: Callable[[Box], Span]) -> float:
