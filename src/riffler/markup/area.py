@@ -48,7 +48,7 @@ class Area:
 
     `ground` is what CSS draws of it, `piece` what a slice does. `layers` are addresses. `link` is
     where it leads, as a cutlist says it; `states` are grounds by state. A list has its members as
-    `parts` and lies in `columns`; a pile has what lies lowest first.
+    `parts` and lies in `columns`, the next `pitch` to the right; a pile has what lies lowest first.
     """
 
     shape: Shape
@@ -63,6 +63,7 @@ class Area:
     states: Mapping[str, Style] = field(default_factory=dict)
     is_current: bool = False
     columns: int = 1
+    pitch: float = 0.0
 
     @property
     def is_frame(self) -> bool:

@@ -85,7 +85,9 @@ class Areas:
             return None
         piece = self._pieces.piece(own) if own else None
         states = self._states(part, siblings)
-        inner = self._all(part.parts, (*shown, own) if own else shown)
+        marks = set(states.hide_at_rest)
+        parts = [one for one in part.parts if not marks & set(one.layers)]
+        inner = self._all(parts, (*shown, own) if own else shown)
         inner = inner[0].parts if len(inner) == 1 and inner[0].is_frame and (
             inner[0].shape is Shape.STACK) else inner  # fmt: skip
         box, link = self._on_page(part.box), self._pieces.link_at(part.box)
@@ -101,7 +103,8 @@ class Areas:
             area, ground=ground, states=self._looks(states),
             is_current=bool(states.hide_at_rest), shape=_shape_of(inner),
         )  # fmt: skip
-        if inner and not ground and not piece and (around := Rect.around(a.box for a in inner)):
+        is_loose = not ground and not piece and part.kind is not Kind.TAB
+        if inner and is_loose and (around := Rect.around(a.box for a in inner)):
             area = replace(area, box=around)
         if len(inner) == 1 and inner[0].is_frame and inner[0].shape in (Shape.ROW, Shape.PILE):
             area = replace(area, shape=inner[0].shape, parts=inner[0].parts)
@@ -128,7 +131,10 @@ class Areas:
         assert box is not None
         rows = len({round(area.box.y / 4) for area in kept}) if across and down else 1
         columns = 1 if down and not across else -(-len(kept) // rows)
-        return Area(Shape.LIST, box, part.kind, parts=tuple(kept), columns=columns)
+        pitch = across / self._reading.density if columns > 1 else 0.0
+        return Area(
+            Shape.LIST, box, part.kind, parts=tuple(kept), columns=columns, pitch=pitch
+        )  # fmt: skip
 
     def _states(self, part: Part, siblings: Sequence[Part]) -> States:
         """What else it looks like, by layers."""

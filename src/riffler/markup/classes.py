@@ -25,11 +25,12 @@ class Rule:
     looks: dict[str, Css] = field(default_factory=dict)
     narrow: Css = field(default_factory=dict)
     page: str = ""
+    within: str = ""
 
     @property
     def said(self) -> tuple[object, ...]:
         """All that it says, to be compared."""
-        return self.css, self.looks, self.narrow
+        return self.css, self.looks, self.narrow, self.within
 
 
 class Classes:
@@ -40,7 +41,10 @@ class Classes:
 
     def assign(self, element: Element, page: str, around: str = "") -> None:
         """Give an element and all in it classes, after the class around it."""
-        if element.area is not None and element.area.piece is not None and element.tag != "img":
+        if element.classes:  # it has been here
+            return
+        has_own = "piece" not in element.attributes and element.tag != "img"
+        if has_own and element.area is not None and element.area.piece is not None:
             element.classes.append(f"piece-{element.area.piece.name}")
         element.css.pop("--overlap", None)
         _settle(element)
@@ -61,10 +65,14 @@ class Classes:
                 self.rules.setdefault(selector, rule)
                 return "" if element.tag in ("body", "main") else element.tag
         base = element.name or element.tag
+        if base == around:
+            base = "picture" if element.tag == "img" else "words"
         joined = f"{around}-{base}" if around and not base.startswith(around) else base
         names = [base, joined] if base not in _PLAIN else [joined, base]
         for name in [*names, *(f"{joined}-{n}" for n in range(2, 99))]:
             rule = Rule(f".{name}", element.css, element.looks, element.narrow, page)
+            if element.within is not None:
+                rule.within = f".{element.within.classes[0]}"
             known = self.rules.setdefault(rule.selector, rule)
             if known is rule or known.said == rule.said:
                 element.classes.insert(0, name)

@@ -31,6 +31,7 @@ class Element:
     loop: Loop | None = None
     condition: str = ""
     label: Setting | None = None
+    within: Element | None = None
 
     @property
     def inner(self) -> list[Element]:

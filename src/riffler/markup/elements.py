@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 
 from riffler.geometry import Rect
@@ -60,6 +60,8 @@ class Elements:
             areas = tuple(one.area for one in own if one.area)
             made = Element(tag, framed(areas), tag, content=inner)
             holder.content[start : end + 1] = [made]
+            if tag == "main":
+                made.content = [*_in_sections(made.inner)]
             return
 
     def _inside(self, area: Area, level: int) -> list[Element]:
@@ -196,7 +198,9 @@ class Elements:
                 inner = self._linked(inner, member)
             return Element("li", None, "item", content=[inner])
         made = self._holder(member, level) if member.parts else self._of(member, level)
-        if made.tag in ("div", "section", "article", "p"):
+        for inner in made.walk():
+            inner.tag = "div" if inner.tag == "section" else inner.tag
+        if made.tag in ("div", "article", "p"):
             made.tag = "li"
             made.name = name_of(member) if member.layers else "item"
             return made
@@ -273,6 +277,22 @@ class Elements:
         made = Element("input", area, "field", said)
         made.text = hint
         return made
+
+
+def _in_sections(elements: Sequence[Element]) -> Iterator[Element]:
+    """Elements of a main part, from each heading on in a section of its own."""
+    heads = [n for n, one in enumerate(elements) if one.tag in ("h2", "h3") and one.area]
+    if len(heads) < 2 or heads[-1] == len(elements) - 1:
+        yield from elements
+        return
+    yield from elements[: heads[0]]
+    for start, end in zip(heads, [*heads[1:], len(elements)], strict=True):
+        inner = elements[start:end]
+        if len(inner) == 1:
+            yield inner[0]
+            continue
+        area = framed([one.laid.area for one in inner if one.laid.area is not None])
+        yield Element("section", area, name_of(area), content=[*inner])
 
 
 def _as_form(holder: Element) -> None:

@@ -222,7 +222,13 @@ class Flow:
         if all(item.laid.area is not None and item.laid.area.shape is Shape.BOX for item in items):
             return self._bars(element, items, edges, top)
         gap = snapped(boxes[1].x - boxes[0].right)
-        if is_grid(area):
+        if area.pitch > 0 and not is_grid(area) and area.columns * 2 <= len(items):
+            gap = snapped(area.pitch - snapped(max(widths)))
+            least = self.say(snapped(area.pitch - gap))
+            element.css |= {
+                "display": "grid", "grid-template-columns": f"repeat(auto-fill, {least})",
+            }  # fmt: skip
+        elif is_grid(area):
             least = self.say(int(min(widths)) - 1)
             element.css |= {
                 "display": "grid",
@@ -231,7 +237,8 @@ class Flow:
         else:
             element.css |= {"display": "flex", "flex-wrap": "wrap"}
         rows = [box for box in boxes if box.y > boxes[0].y + NEAR]
-        down = snapped(rows[0].y - boxes[0].bottom) if rows else gap
+        first = [box.bottom for box in boxes if box.y <= boxes[0].y + NEAR]
+        down = max(0.0, snapped(rows[0].y - max(first))) if rows else gap
         if gap or down:
             gaps = self.say(gap) if gap == down else f"{self.say(down)} {self.say(gap)}"
             element.css["gap"] = gaps

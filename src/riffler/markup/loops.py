@@ -14,6 +14,7 @@ from riffler.markup.places import hugs, widest
 from riffler.tokens.palette import hue
 
 Row: TypeAlias = dict[str, object]
+Look: TypeAlias = tuple[tuple[str, str | None], ...]
 
 #: Names that templates know for something else, and words of Python that Jinja takes for its own.
 TAKEN = {
@@ -66,6 +67,7 @@ class _Merging:
     def __init__(self, each: str) -> None:
         self._each = each
         self._fields: set[str] = set()
+        self._around: list[tuple[Element, list[str]]] = []
 
     def all(self, members: Sequence[Element], rows: Sequence[Row]) -> Element | None:
         """One element for all; None where they have too little in common."""
@@ -161,6 +163,7 @@ class _Merging:
             made.attributes["unsaid"] = "true"
 
     def _attributes(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+        self._pieces(made, members, rows)
         keys = dict.fromkeys(key for one in members for key in one.attributes)
         for key in keys:
             values = [one.attributes.get(key, "") for one in members]
@@ -172,6 +175,16 @@ class _Merging:
                 made.attributes[key] = values[0]
                 continue
             self._attribute(made, key, values, rows)
+
+    def _pieces(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+        """The slices that members show as grounds, where each has its own."""
+        names = [one.area.piece.name for one in members
+                 if one.tag != "img" and one.area and one.area.piece]  # fmt: skip
+        if len(names) == len(members) and len(set(names)) > 1:
+            field = self._field("piece")
+            for row, name in zip(rows, names, strict=True):
+                row[field] = name
+            made.attributes["piece"] = f"{self._each}.{field}"
 
     def _attribute(
         self, made: Element, key: str, values: Sequence[str], rows: Sequence[Row]
@@ -219,14 +232,34 @@ class _Merging:
         ):  # fmt: skip
             made.looks['[aria-current="page"]'] = _difference(dict(odd[0]), dict(usual))
             return
+        if self._as_around(made, seen, usual):
+            return
         field = self._field(f"{_identifier(made.name)}_look")
-        names: dict[object, str] = {usual: ""}
+        names: dict[Look, str] = {usual: ""}
         for look in odd:
             names[look] = _look_name(dict(look), dict(usual), set(names.values()))
             made.looks[f".{names[look]}"] = _difference(dict(look), dict(usual))
         for row, look in zip(rows, seen, strict=True):
             row[field] = names[look]
         made.attributes["look"] = f"{self._each}.{field}"
+        self._around.append((made, [names[look] for look in seen]))
+
+    def _as_around(self, made: Element, seen: Sequence[Look], usual: Look) -> bool:
+        """Whether those that look otherwise are in members that do: then those say it."""
+        for around, names in self._around:
+            if len(names) != len(seen):
+                continue
+            by_name: dict[str, set[Look]] = {}
+            for name, look in zip(names, seen, strict=True):
+                by_name.setdefault(name, set()).add(look)
+            if any(len(looks) > 1 for looks in by_name.values()) or by_name.get("") != {usual}:
+                continue
+            made.within = around
+            for name, (look,) in by_name.items():
+                if name:
+                    made.looks[f"within:{name}"] = _difference(dict(look), dict(usual))
+            return True
+        return False
 
     def _sizes(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         """Boxes of several lengths say theirs in the page."""
@@ -278,6 +311,9 @@ def _keep_lines(made: Element, members: Sequence[Element]) -> None:
     made.css.pop("max-width", None)
     if needed + 1 < too_wide < math.inf:
         made.css["max-width"] = f"{widest(needed, too_wide)}px"
+        return
+    for one, setting in zip(members, settings, strict=True):
+        one.content = ["<br>".join(line.text for line in setting.lines)]
 
 
 def _keep_width(made: Element, members: Sequence[Element]) -> None:

@@ -41,8 +41,10 @@ def _of_heading(area: Area) -> str:
     first = next((part.setting for part in area.parts if part.setting is not None), None)
     if first is None or not first.is_said:
         return ""
-    words = [word for word in sound(first.text).split("-") if len(word) > 3 and word.isalpha()]
-    return "-".join(words[:2]) if len("-".join(words[:2])) <= LONGEST else words[0]
+    words = [word for word in sound(first.text).split("-") if word.isalpha()]
+    while len("-".join(words)) > LONGEST or len(words) > 3:
+        words.pop()
+    return "-".join(words)
 
 
 def _of_layer(area: Area) -> str:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from riffler.cutlist.resolve import resolve
@@ -19,11 +19,15 @@ from riffler.markup.loops import Loops
 from riffler.markup.pieces import Pieces
 from riffler.markup.setting import settings
 from riffler.markup.zones import Zones
+from riffler.mockup import address
 from riffler.reading.look import reading_of
 from riffler.reading.page import page as parts_of
 from riffler.reading.part import Kind
 from riffler.typeset.layers import learn, written
 from riffler.workspace import Opened
+
+#: How much larger a drawing may be in another mockup and still be the same, in CSS pixels.
+ALIKE = 3
 
 #: Share of the page that a ground covers at least to be the page's own.
 GROUND = 0.98
@@ -49,13 +53,55 @@ class Page:
     unused: tuple[str, ...]
 
 
+@dataclass(frozen=True)
+class Plan:
+    """What is on a page, before it is written: its areas, and the slices that show them."""
+
+    name: str
+    area: Area
+    pieces: Pieces
+
+
+def plans(mockups: Sequence[tuple[str, Opened]]) -> list[Plan]:
+    """What is on each page; what no slice of one mockup shows may be shown by one of another."""
+    found = []
+    for name, opened in mockups:
+        area, pieces = _areas(opened)
+        found.append(Plan(name, grouped(area), pieces))
+    known = [
+        one for plan in found for one in plan.area.walk()
+        if one.shape is Shape.PICTURE and one.piece
+    ]  # fmt: skip
+    return [replace(plan, area=_filled(plan.area, known)) for plan in found]
+
+
+def _is_same(one: Area, other: Area) -> bool:
+    """Whether two pictures are called the same and are as large as one another."""
+    sides = (one.box.width - other.box.width, one.box.height - other.box.height)
+    names = [address.plain(area.layers[0]) for area in (one, other)]
+    return names[0] == names[1] and max(map(abs, sides)) <= ALIKE
+
+
+def _filled(area: Area, known: Sequence[Area]) -> Area:
+    """An area with pieces of others for its pictures that have none."""
+    piece = area.piece
+    if area.shape is Shape.PICTURE and piece is None:
+        same = next((one.piece for one in known if _is_same(one, area)), None)
+        if same is None:
+            return area
+        paint, box = same.paint, area.box
+        left, top = (box.width - paint.width) / 2, (box.height - paint.height) / 2
+        piece = replace(
+            same, paint=Rect(box.x + left, box.y + top, paint.width, paint.height)
+        )  # fmt: skip
+    return replace(area, piece=piece, parts=tuple(_filled(part, known) for part in area.parts))
+
+
 def page_of(
-    opened: Opened, name: str, page_named: Callable[[str], str | None], lengths: Lengths,
-    taken: set[str],
-) -> Page:  # fmt: skip
+    plan: Plan, page_named: Callable[[str], str | None], lengths: Lengths, taken: set[str]
+) -> Page:
     """Rough out one mockup. `taken` are names of data files; those of this page are added."""
-    area, pieces = _areas(opened)
-    area = grouped(area)
+    area, pieces, name = plan.area, plan.pieces, plan.name
     ground, classes, root = _grounds(area)
     texts = Texts.of(root)
     body = Elements(Zones.find(root, texts), page_named).page(root)

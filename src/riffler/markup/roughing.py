@@ -11,7 +11,7 @@ from riffler.cutlist.links import page_of as page_in
 from riffler.cutlist.naming import sound
 from riffler.markup.classes import Classes
 from riffler.markup.element import Lengths, Loop
-from riffler.markup.page import Page, page_of
+from riffler.markup.page import Page, page_of, plans
 from riffler.markup.shell import Templates, templates
 from riffler.markup.stylesheet import Ground, text
 from riffler.mockup.fonts import Face
@@ -46,6 +46,8 @@ def rough(workspace: Workspace, paths: Sequence[Path], lengths: Lengths) -> Roug
     """Rough out pages for these mockups, or for every one that has a cutlist."""
     mockups = [one for one in workspace.meant(paths) if not (one.cutlist and one.cutlist.label)]
     names = _page_names(mockups)
+    ordered = sorted(zip(names, mockups, strict=True), key=lambda one: one[0] != "index")
+    names, mockups = [name for name, _ in ordered], [opened for _, opened in ordered]
     known = {*names, *workspace.project.pages()}
 
     def page_named(link: str) -> str | None:
@@ -55,10 +57,8 @@ def rough(workspace: Workspace, paths: Sequence[Path], lengths: Lengths) -> Roug
         return link if page in known else None
 
     taken: set[str] = set()
-    pages = [
-        page_of(opened, name, page_named, lengths, taken)
-        for opened, name in zip(mockups, names, strict=True)
-    ]
+    planned = plans(list(zip(names, mockups, strict=True)))
+    pages = [page_of(plan, page_named, lengths, taken) for plan in planned]
     made = templates(pages)
     files = tuple(_files(workspace, pages, made, lengths))
     return Roughed(
@@ -87,13 +87,16 @@ def _files(
     project = workspace.project
     folders = project.settings.folders
     classes = Classes()
-    for page, root in made.roots:
-        classes.assign(root, page)
+    first = pages[0]
+    for page in pages:
+        if page.ground != first.ground and page.ground:
+            page.body.css["background"] = page.ground
+    for name, root in made.roots:
+        classes.assign(root, name)
     for name, content in made.texts:
         yield f"{folders.pages}/{name}", content
     for loop in made.loops:
         yield f"data/{loop.data}.toml", data_text(loop)
-    first = pages[0]
     is_whole = any(page.is_whole for page in pages)
     ground = Ground(first.usual, first.ground, first.width if is_whole else None)
     faces = [] if _has_web_fonts(project) else _faces(workspace, pages)

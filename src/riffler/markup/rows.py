@@ -229,7 +229,7 @@ class Rows:
                 element.css["min-height"] = self._say(snapped(area.box.height))
                 middle = top + snapped(area.box.height) / 2 - border(area)
             else:
-                above = snapped(middles[0] - tallest / 2 - top)
+                above = max(0.0, snapped(middles[0] - tallest / 2 - top))
                 self._above(element, above)
                 middle = top + above + tallest / 2
             for child, span, high in zip(children, spans, heights, strict=True):
@@ -239,9 +239,10 @@ class Rows:
         if self._on_one_line(areas):
             element.css["align-items"] = "baseline"
             first = min(tops)
-            self._above(element, snapped(first - top))
-            return top + snapped(first - top) + max(
-                t + h for t, h in zip(tops, heights, strict=True)) - first
+            above = max(0.0, snapped(first - top))
+            self._above(element, above)
+            ends = [one + high for one, high in zip(tops, heights, strict=True)]
+            return top + above + max(ends) - first
         return self._from_the_top(element, children, areas, spans, (top, member))
 
     def _from_the_top(
@@ -254,7 +255,7 @@ class Rows:
         assert area is not None
         top, member = begin
         tops = [top_of(one) for one in areas]
-        above = snapped(min(tops) - top)
+        above = max(0.0, snapped(min(tops) - top))
         self._above(element, above)
         first = top + above
         bottoms = []
@@ -274,8 +275,6 @@ class Rows:
     def _above(self, element: Element, above: float) -> None:
         if above > 0:
             element.css["padding-top"] = self._say(above)
-        elif above < 0:
-            element.css["margin-top"] = self._say(above)
 
     def _below(self, element: Element, area: Area, bottom: float, member: Member) -> float:
         """Room below what is in a row that has edges."""

@@ -1,14 +1,14 @@
-"""Pages -> their templates: one shell for what they share, and what each has of its own."""
+"""Pages -> their templates: one shell with what they share, whose blocks each page fills."""
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from html import escape
 
 from riffler.markup.element import Element, Loop
 from riffler.markup.page import Page
-from riffler.markup.template import lines
+from riffler.markup.template import INDENT, lines
 
 SHELL = "_shell.html"
 
@@ -23,54 +23,168 @@ _HEAD = """\
   </head>
 """
 
+_CLASS = "{% block class %}{% endblock %}"
+
+#: What stands at the top of a page, in this order; what else does is kept together.
+LANDMARKS = ("header", "main", "footer")
+
 
 @dataclass(frozen=True)
-class Templates:
-    """Elements by page in the order in which styles are wanted, and what writes templates of them.
+class Slot:
+    """A place in the shell: elements that all pages share, or a block that each fills.
 
-    `texts` are written when they are asked for, since classes are given first.
+    `around` holds the slots of an element that is shared but for parts of it.
     """
 
-    shared: tuple[Element, ...]
-    pages: tuple[tuple[Page, tuple[Element, ...]], ...]
+    name: str
+    shared: Element | None = None
+    around: Element | None = None
+    slots: tuple[Slot, ...] = ()
+
+
+@dataclass
+class Templates:
+    """The slots of the shell, and by page what fills its blocks."""
+
+    pages: tuple[Page, ...]
+    slots: tuple[Slot, ...]
+    fills: dict[str, dict[str, list[Element]]] = field(default_factory=dict)
 
     @property
     def roots(self) -> Iterator[tuple[str, Element]]:
-        """Every element that stands by itself, with the page that it is of."""
-        for page, _ in self.pages:
-            yield page.name, page.body
+        """Every element that is written, with the page whose styles it stands with."""
+        first = self.pages[0]
+        for page in self.pages:
+            yield page.name, _alone(page.body)
+            if page is first:
+                yield from ((page.name, one) for one in self._in_order(first))
+            else:
+                for filled in self.fills[page.name].values():
+                    yield from ((page.name, one) for one in filled)
+
+    def _in_order(self, page: Page) -> Iterator[Element]:
+        """What a page shows, in the order of the shell."""
+        yield from self._of(self.slots, page)
+
+    def _of(self, slots: Sequence[Slot], page: Page) -> Iterator[Element]:
+        for slot in slots:
+            if slot.around is not None:
+                yield slot.around
+                yield from self._of(slot.slots, page)
+            elif slot.shared is not None:
+                yield slot.shared
+            else:
+                yield from self.fills[page.name].get(slot.name, ())
 
     @property
     def loops(self) -> Iterator[Loop]:
-        """Every outer loop."""
-        for page, _ in self.pages:
-            for one in page.body.walk():
+        """Every outer loop that is written."""
+        for _, root in self.roots:
+            for one in root.walk():
                 if one.loop is not None and not one.loop.is_inner:
                     yield one.loop
 
     @property
     def texts(self) -> list[tuple[str, str]]:
-        """The templates by name."""
-        return [(SHELL, _shell_text(self)), *(
-            (f"{page.name}.html", _page_text(page, own)) for page, own in self.pages
-        )]  # fmt: skip
+        """The templates by name; classes have been given by then."""
+        body = [f"  <body{_CLASS}>", *self._shell(self.slots, 2), "  </body>", "</html>"]
+        shell = _HEAD + "\n".join(body) + "\n"
+        return [(SHELL, shell), *((f"{page.name}.html", self._page(page)) for page in self.pages)]
+
+    def _shell(self, slots: Sequence[Slot], depth: int) -> Iterator[str]:
+        space = INDENT * depth
+        for slot in slots:
+            if slot.around is not None:
+                start, end = _tags(slot.around)
+                yield space + start
+                yield from self._shell(slot.slots, depth + 1)
+                yield space + end
+            elif slot.shared is not None:
+                yield from lines([slot.shared], depth)
+            else:
+                yield f"{space}{{% block {slot.name} %}}{{% endblock %}}"
+
+    def _page(self, page: Page) -> str:
+        classes = " ".join([*(f"piece-{name}" for name in page.pieces), *page.body.classes])
+        title = escape(page.title or page.name, quote=False)
+        said = [f'{{% extends "{SHELL}" %}}', "", f"{{% block title %}}{title}{{% endblock %}}"]
+        if classes:
+            said.append(f'{{% block class %}} class="{classes}"{{% endblock %}}')
+        for name, elements in self.fills[page.name].items():
+            said += ["", f"{{% block {name} %}}", *lines(elements), "{% endblock %}"]
+        return "\n".join(said) + "\n"
+
+
+def _alone(body: Element) -> Element:
+    """The body without what is in it, which is written elsewhere."""
+    return Element(
+        body.tag, None, body.name, css=body.css, looks=body.looks, narrow=body.narrow,
+        classes=body.classes,
+    )  # fmt: skip
+
+
+def _tags(element: Element) -> tuple[str, str]:
+    (start, _, end), empty = ("", "", ""), Element(
+        element.tag, element.area, element.name, element.attributes, classes=element.classes,
+    )  # fmt: skip
+    (line,) = lines([empty])
+    start, _, end = line.partition("</")
+    return start, f"</{end}"
 
 
 def templates(pages: Sequence[Page]) -> Templates:
     """The templates of pages."""
-    return Templates((), tuple((page, tuple(page.body.inner)) for page in pages))
+    made = Templates(tuple(pages), (), {page.name: {} for page in pages})
+    tags = {tuple(one.tag for one in page.body.inner) for page in pages}
+    bodies = [page.body for page in pages]
+    if len(tags) == 1 and set(*tags) <= set(LANDMARKS):
+        made.slots = tuple(_slots(made, [body.inner for body in bodies], ""))
+    else:
+        made.slots = (_block(made, "page", [body.inner for body in bodies]),)
+    return made
 
 
-def _shell_text(made: Templates) -> str:
-    return _HEAD + '  <body{% block body %}{% endblock %}>\n    {% block page %}{% endblock %}\n  </body>\n</html>\n'
+def _slots(made: Templates, columns: Sequence[list[Element]], around: str) -> Iterator[Slot]:
+    """The slots for elements that stand at one place in all pages."""
+    for number, elements in enumerate(zip(*columns, strict=True)):
+        first = elements[0]
+        name = first.tag if first.tag in LANDMARKS else _name(around, number)
+        if first.tag == "main" or len({_words(one) for one in elements}) > 1:
+            counts = {len(one.inner) for one in elements}
+            if first.tag == "header" and counts != {1} and len(counts) == 1:
+                inner = _slots(made, [one.inner for one in elements], "banner")
+                yield Slot(name, around=first, slots=tuple(inner))
+            else:
+                yield _block(made, name, [[one] for one in elements])
+        else:
+            yield Slot(name, shared=_best(elements))
 
 
-def _page_text(page: Page, own: Sequence[Element]) -> str:
-    body = page.body
-    classes = " ".join([*(f"piece-{name}" for name in page.pieces), *body.classes])
-    said = [f'{{% extends "{SHELL}" %}}', ""]
-    said.append(f"{{% block title %}}{escape(page.title, quote=False)}{{% endblock %}}")
-    if classes:
-        said.append(f'{{% block body %}} class="{classes}"{{% endblock %}}')
-    said += ["", "{% block page %}", *lines(own), "{% endblock %}"]
-    return "\n".join(said) + "\n"
+def _name(around: str, number: int) -> str:
+    return around if number == 0 else f"{around}_{number + 1}"
+
+
+def _block(made: Templates, name: str, columns: Sequence[list[Element]]) -> Slot:
+    for page, elements in zip(made.pages, columns, strict=True):
+        made.fills[page.name][name] = elements
+    return Slot(name)
+
+
+def _best(elements: Sequence[Element]) -> Element:
+    """Of elements that say the same the one that has the most slices."""
+    return max(elements, key=lambda one: sum(
+        inner.area is not None and inner.area.piece is not None for inner in one.walk()
+    ))  # fmt: skip
+
+
+def _words(element: Element) -> tuple[str, ...]:
+    """What an element says, rows of its data too."""
+    said = []
+    for one in element.walk():
+        said += [text for text in one.content if isinstance(text, str) and "{{" not in text]
+        if one.loop is not None:
+            rows = [value for row in one.loop.rows for key, value in row.items()
+                    if isinstance(value, str) and key not in ("link", "picture")
+                    and not key.endswith("look")]  # fmt: skip
+            said += rows
+    return tuple(said)

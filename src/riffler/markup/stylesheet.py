@@ -183,7 +183,12 @@ def _rules(rule: Rule, names: dict[str, str]) -> Iterator[str]:
     same: dict[tuple[tuple[str, str], ...], list[str]] = {}
     for ending, css in rule.looks.items():
         if css:
-            same.setdefault(tuple(css.items()), []).append(rule.selector + ending)
+            look = ending.removeprefix("within:")
+            selector = (
+                f"{rule.within}.{look} {rule.selector}" if look != ending
+                else rule.selector + ending
+            )  # fmt: skip
+            same.setdefault(tuple(css.items()), []).append(selector)
     for css_items, selectors in same.items():
         yield _rule(",\n".join(selectors), dict(css_items), names)
 

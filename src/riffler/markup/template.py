@@ -8,7 +8,7 @@ from html import escape
 from riffler.markup.element import Element
 
 #: Attributes that are no HTML: what the writing needs to know.
-_OWN = ("of", "alt", "unsaid", "look")
+_OWN = ("of", "alt", "unsaid", "look", "piece")
 
 #: Elements that have no end. HTML, 13.1.2.
 _VOID = ("img", "hr", "input", "br")
@@ -42,7 +42,8 @@ def _element(element: Element, depth: int) -> Iterator[str]:
         return
     end = f"</{element.tag}>"
     if element.loop is not None:
-        source = element.loop.data if element.loop.is_inner else f"data.{element.loop.data}.list"
+        data = element.loop.data
+        source = data if element.loop.is_inner else f"data.{data.replace('-', '_')}.list"
         yield space + start
         yield f"{space}{INDENT}{{% for {element.loop.each} in {source} %}}"
         yield from lines(element.content, depth + 1)
@@ -95,6 +96,8 @@ def _classes(element: Element) -> str:
 def _attributes(element: Element) -> str:
     said = []
     classes = _classes(element)
+    if piece := element.attributes.get("piece"):
+        classes += f"{' ' if classes else ''}piece-{{{{ {piece} }}}}"
     if look := element.attributes.get("look"):
         classes += f"{{% if {look} %}} {{{{ {look} }}}}{{% endif %}}"
     if classes:
