@@ -27,9 +27,7 @@ _CLICKED = (Kind.TAB, Kind.BUTTON, Kind.CARD)
 class Areas:
     """Makes areas of one page. Pictures that no slice shows have no piece."""
 
-    def __init__(
-        self, reading: Reading, texts: dict[str, Setting], pieces: Pieces
-    ) -> None:
+    def __init__(self, reading: Reading, texts: dict[str, Setting], pieces: Pieces) -> None:
         self._reading, self._texts, self._pieces = reading, texts, pieces
 
     def page(self, page: Part) -> Area:

@@ -99,7 +99,11 @@ def _settle(element: Element) -> None:
             css.pop(f"padding-{side}", None)
         css.pop("padding-inline", None)
         css["padding"] = _short(padding)
-    if "padding" in css and "padding-inline" in element.narrow and css["padding"].split()[-1] == "0":
+    if (
+        "padding" in css
+        and "padding-inline" in element.narrow
+        and css["padding"].split()[-1] == "0"
+    ):
         element.narrow.pop("padding-inline")
 
 

@@ -8,7 +8,7 @@ from dataclasses import replace
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
-from riffler.markup.naming import name_of, name_of_text
+from riffler.markup.naming import member_name, name_of, name_of_text
 from riffler.markup.places import hugs
 from riffler.markup.setting import Setting
 from riffler.markup.zones import RULE, Zones
@@ -32,6 +32,7 @@ class Elements:
 
     def __init__(self, zones: Zones, page_of: Callable[[str], str | None]) -> None:
         self._zones, self._page_of = zones, page_of
+        self._is_in_head = False
         assert zones.texts is not None
         self._texts = zones.texts
 
@@ -107,7 +108,11 @@ class Elements:
         found: list[Area] = []
         for part in parts:
             before = found[-1] if found else None
-            if before is not None and before.shape is Shape.PICTURE and self._captions(part, before):
+            if (
+                before is not None
+                and before.shape is Shape.PICTURE
+                and self._captions(part, before)
+            ):
                 found[-1] = replace(framed([before, part]), kind=Kind.PICTURE)
             else:
                 found.append(part)
@@ -120,6 +125,16 @@ class Elements:
         return part.box.y - picture.box.bottom <= CAPTION_GAP and len(setting.lines) <= 2
 
     def _of(self, area: Area, level: int) -> Element:
+        """An element with all in it; what a header and a navigation say are no headings."""
+        before = self._is_in_head
+        self._is_in_head = before or self._zones.is_head(area)
+        made = self._made(area, level)
+        self._is_in_head = before
+        if self._zones.of(area) == "footer" and made.tag == "p":
+            made.tag = "footer"
+        return made
+
+    def _made(self, area: Area, level: int) -> Element:
         match area.shape:
             case Shape.WORDS:
                 return self._text(area, level)
@@ -135,7 +150,9 @@ class Elements:
     def _text(self, area: Area, level: int, *, is_label: bool = False) -> Element:
         setting = area.setting
         assert setting is not None
-        tag, is_heading = "p", self._texts.is_heading(setting)
+        tag, is_heading = "p", not is_label and self._texts.is_heading(setting)
+        if self._is_in_head and setting is not self._texts.first:
+            is_heading = False
         if is_heading:
             tag = "h1" if setting is self._texts.first else f"h{min(level, DEEPEST)}"
         name = name_of_text(area, setting, self._texts, is_heading=is_heading)
@@ -177,7 +194,10 @@ class Elements:
 
     def _list(self, area: Area, level: int) -> Element:
         is_navigation = self._zones.of(area) == "nav"
-        items = [self._item(member, level, is_navigation=is_navigation) for member in area.parts]
+        called = member_name(area)
+        items = [
+            self._item(member, level, called, is_navigation=is_navigation) for member in area.parts
+        ]  # fmt: skip
         is_plain = any(item.laid.tag == "div" and not item.laid.content for item in items)
         name = "links" if area.parts[0].setting is not None else name_of(area)
         made = Element("ul", area, "nav" if is_navigation else name)
@@ -190,7 +210,9 @@ class Elements:
             return nav
         return made
 
-    def _item(self, member: Area, level: int, *, is_navigation: bool) -> Element:
+    def _item(
+        self, member: Area, level: int, called: str, *, is_navigation: bool
+    ) -> Element:  # fmt: skip
         """A member of a list: its words or its link in it, or all that is in it."""
         if member.setting is not None or member.kind in _CLICKED or is_navigation:
             inner = self._of(member, level)
@@ -198,11 +220,14 @@ class Elements:
                 inner = self._linked(inner, member)
             return Element("li", None, "item", content=[inner])
         made = self._holder(member, level) if member.parts else self._of(member, level)
+        own = name_of(member)
         for inner in made.walk():
             inner.tag = "div" if inner.tag == "section" else inner.tag
+            if inner is not made and inner.name == own and inner.inner:
+                inner.name = "row" if inner.area and inner.area.shape is Shape.ROW else "words"
         if made.tag in ("div", "article", "p"):
             made.tag = "li"
-            made.name = name_of(member) if member.layers else "item"
+            made.name = called
             return made
         return Element("li", None, "item", content=[made])
 
@@ -218,7 +243,7 @@ class Elements:
         """Something with things in it: what is clicked, a field to write in, a frame, a landmark."""
         if self._is_field(area):
             return self._field(area)
-        tag = self._zones.of(area) or self._holder_tag(area)
+        tag = self._zones.element(area) or self._holder_tag(area)
         made = Element(tag, area, name_of(area))
         only = area.parts[0].setting if len(area.parts) == 1 else None
         if only is not None and (area.kind in _CLICKED or hugs(area)):

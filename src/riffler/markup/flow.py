@@ -280,9 +280,7 @@ class Flow:
         element.css.pop("--overlap", None)
         return y
 
-    def _bars(
-        self, element: Element, items: Sequence[Element], edges: Edges, top: float
-    ) -> float:
+    def _bars(self, element: Element, items: Sequence[Element], edges: Edges, top: float) -> float:
         """The bars of a chart: on one line, each of a height of its own."""
         area = element.area
         assert area is not None

@@ -11,6 +11,7 @@ from itertools import pairwise
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Piece, Shape
+from riffler.markup.joining import joined
 from riffler.reading.part import Kind
 
 #: The fewest things alike that are a list: of single things, and of those with something in them.
@@ -28,6 +29,8 @@ _PICTURES = (Kind.PICTURE, Kind.ICON)
 def grouped(area: Area) -> Area:
     """The area with lists in it, and in all that it holds."""
     parts = [grouped(part) for part in area.parts]
+    if area.shape is Shape.STACK:
+        parts = joined([one for part in parts for one in _spliced(part)])
     if area.shape is Shape.LIST:
         parts = _with_the_same_pictures(parts)
     if area.shape in (Shape.STACK, Shape.ROW):
@@ -37,6 +40,11 @@ def grouped(area: Area) -> Area:
         if len(parts) == 1 and parts[0].shape is Shape.LIST and area.is_frame:
             return parts[0]
     return area.holding(*parts)
+
+
+def _spliced(area: Area) -> tuple[Area, ...]:
+    """What is in a stack that is nothing but a part of the stack around it."""
+    return area.parts if area.shape is Shape.STACK and area.is_frame else (area,)
 
 
 def signature(area: Area) -> Hashable:

@@ -13,7 +13,7 @@ from riffler.reading.part import Kind
 from riffler.tokens.palette import lab
 
 #: How much larger than the body a heading is: set in another face or bolder, or set as the body.
-LARGER, MUCH_LARGER = 1.12, 1.55
+LARGER, MUCH_LARGER = 1.08, 1.55
 
 #: Lines and words that a heading has at the most; a text with a full stop has fewer.
 LINES, WORDS, STOPPED = 3, 14, 6

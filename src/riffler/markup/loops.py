@@ -310,7 +310,7 @@ def _keep_lines(made: Element, members: Sequence[Element]) -> None:
     too_wide = min(one.next_words for one in settings)
     made.css.pop("max-width", None)
     if needed + 1 < too_wide < math.inf:
-        made.css["max-width"] = f"{widest(needed, too_wide)}px"
+        made.css["max-width"] = f"{widest(needed, too_wide):g}px"
         return
     for one, setting in zip(members, settings, strict=True):
         one.content = ["<br>".join(line.text for line in setting.lines)]
@@ -403,4 +403,3 @@ def _free(name: str, taken: set[str], sign: str = "-") -> str:
         return name
     number = next(n for n in range(2, len(taken) + 3) if f"{name}{sign}{n}" not in taken)
     return f"{name}{sign}{number}"
-

@@ -26,12 +26,26 @@ def name_of(area: Area) -> str:
     if area.kind in (Kind.TAB, Kind.BUTTON, Kind.LOGO):
         return str(area.kind)
     if area.shape is Shape.LIST:
-        return f"{_of_layer(area.parts[0]) or str(area.kind)}-list" if area.parts else "list"
+        return f"{_of_members(area)}-list"
     if area.piece is not None and area.shape is Shape.PICTURE:
         return own or "picture"
     if own:
         return own
     return _FRAMES.get(area.shape, "box") if area.is_frame else str(area.kind)
+
+
+def _of_members(area: Area) -> str:
+    """What things alike are called: by a name that all have, or the group that they are in."""
+    names = {_of_layer(part) for part in area.parts}
+    if len(names) == 1 and (name := names.pop()):
+        return singular(name)
+    own = _of_layer(Area(Shape.STACK, area.box, parts=area.parts))
+    return singular(own) if own else str(area.kind)
+
+
+def member_name(area: Area) -> str:
+    """What one of a list is called."""
+    return _of_members(area)
 
 
 def _of_heading(area: Area) -> str:

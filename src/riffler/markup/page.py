@@ -98,14 +98,18 @@ def _filled(area: Area, known: Sequence[Area]) -> Area:
 
 
 def page_of(
-    plan: Plan, page_named: Callable[[str], str | None], lengths: Lengths, taken: set[str]
-) -> Page:
-    """Rough out one mockup. `taken` are names of data files; those of this page are added."""
+    plan: Plan, page_named: Callable[[str], str | None], lengths: Lengths, taken: set[str],
+    usual: Inherited | None = None,
+) -> Page:  # fmt: skip
+    """Rough out one mockup. `taken` are names of data files; those of this page are added.
+
+    `usual` is how the body of the site is set; of the first page it is its own.
+    """
     area, pieces, name = plan.area, plan.pieces, plan.name
     ground, classes, root = _grounds(area)
     texts = Texts.of(root)
     body = Elements(Zones.find(root, texts), page_named).page(root)
-    usual = body_of(root, (texts.family, texts.size, texts.weight, texts.color))
+    usual = usual or body_of(root, (texts.family, texts.size, texts.weight, texts.color))
     flow = Flow(area.box.width, lengths)
     flow.page(body)
     Looks(lengths).of_all(body, usual)
@@ -171,5 +175,9 @@ def _mark_current(body: Element) -> None:
         for menu in nav.walk():
             loop = menu.loop
             for anchor in menu.walk() if loop else ():
-                if loop and anchor.tag == "a" and f"{loop.each}.link" in anchor.attributes.get("href", ""):
+                if (
+                    loop
+                    and anchor.tag == "a"
+                    and f"{loop.each}.link" in anchor.attributes.get("href", "")
+                ):
                     anchor.attributes["current"] = f"page == {loop.each}.link"

@@ -18,6 +18,9 @@ WHOLE = 0.98
 #: The least width of a row of columns, and what text has to spare on its right, in CSS pixels.
 COLUMNS, SPARE = 420, 8
 
+#: A text is held to a width where that leaves so much, in CSS pixels; else it says its breaks.
+LEAST = 1
+
 #: Room at the sides of narrow windows, and the padding from which on it shrinks to that.
 SIDE, WIDE = 16, 28
 
@@ -222,7 +225,7 @@ class Places:
             element.css["min-height"] = self._say(setting.step * setting.rows)
         if len(setting.lines) < 2 or width < setting.next_words - 1:
             return
-        if setting.next_words < setting.width + 1:
+        if setting.next_words < setting.width + LEAST:
             return
         element.css["max-width"] = self._say(widest(setting.width, setting.next_words))
         if is_centred:
@@ -259,9 +262,10 @@ def is_grid(area: Area) -> bool:
     return area.parts[0].kind not in (Kind.TAB, Kind.BUTTON)
 
 
-def widest(needed: float, too_wide: float) -> int:
+def widest(needed: float, too_wide: float) -> float:
     """How wide a text may become that needs so much and goes on otherwise from so much on."""
-    return round((needed + min(too_wide, needed + 40)) / 2)
+    middle = (needed + min(too_wide, needed + 40)) / 2
+    return round(middle) if too_wide - needed > 2 else round(middle, 1)
 
 
 def hugs(area: Area) -> bool:

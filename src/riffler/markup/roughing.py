@@ -10,15 +10,22 @@ from pathlib import Path
 from riffler.cutlist.links import page_of as page_in
 from riffler.cutlist.naming import sound
 from riffler.markup.classes import Classes
+from riffler.errors import RifflerError, nearest
+from riffler.files import as_typed
 from riffler.markup.element import Lengths, Loop
 from riffler.markup.page import Page, page_of, plans
-from riffler.markup.shell import Templates, templates
-from riffler.markup.stylesheet import Ground, text
+from riffler.markup.shell import SHELL, Templates, blocks_of, templates
+from riffler.markup.stylesheet import Ground, rules_text, text
+from riffler.markup.template import lines
 from riffler.mockup.fonts import Face
 from riffler.output.asset import StyleAsset
 from riffler.output.ledger import Ledger
 from riffler.project.project import Project
+from riffler.project.starting import is_as_started
 from riffler.workspace import Opened, Workspace
+
+#: The version of what is told as JSON.
+VERSION = 1
 
 #: What people call the mockup of the first page.
 HOME = ("home", "index", "start", "main", "landing", "homepage")
@@ -42,65 +49,112 @@ class Roughed:
     unused: tuple[tuple[str, str], ...]
 
 
-def rough(workspace: Workspace, paths: Sequence[Path], lengths: Lengths) -> Roughed:
-    """Rough out pages for these mockups, or for every one that has a cutlist."""
+def rough(
+    workspace: Workspace, paths: Sequence[Path], lengths: Lengths, part: str | None = None
+) -> Roughed:
+    """Rough out pages for these mockups, or for every one that has a cutlist.
+
+    A shell that somebody wrote is kept, and the pages fill its blocks. Of a `part`, by its element
+    or class, there are its lines and rules alone. Raises RifflerError where there is no such part.
+    """
+    project = workspace.project
     mockups = [one for one in workspace.meant(paths) if not (one.cutlist and one.cutlist.label)]
-    names = _page_names(mockups)
-    ordered = sorted(zip(names, mockups, strict=True), key=lambda one: one[0] != "index")
-    names, mockups = [name for name, _ in ordered], [opened for _, opened in ordered]
-    known = {*names, *workspace.project.pages()}
+    for one in mockups:
+        if one.cutlist is None:
+            name = as_typed(one.mockup.path)
+            raise RifflerError(f"{name} has no cutlist yet.", f"First: riffler draft {name}")
+    shell = None if part is not None else _written_shell(project)
+    named = _named(mockups, project)
+    known = {*(name for name, _ in named), *project.pages()}
 
     def page_named(link: str) -> str | None:
         page = page_in(link)
-        if page is None:
-            return link
-        return link if page in known else None
+        return link if page is None or page in known else None
 
-    taken: set[str] = set()
-    planned = plans(list(zip(names, mockups, strict=True)))
-    pages = [page_of(plan, page_named, lengths, taken) for plan in planned]
-    made = templates(pages)
-    files = tuple(_files(workspace, pages, made, lengths))
+    taken = {path.stem for path in project.folder("data").glob("*.toml")}
+    pages: list[Page] = []
+    for plan in plans(named):
+        usual = pages[0].usual if pages else None
+        pages.append(page_of(plan, page_named, lengths, taken, usual))
+    made = templates(pages, None if shell is None else blocks_of(shell))
+    classes = _classes(made, pages)
+    files = tuple(_files(workspace, made, classes, lengths))
+    if part is not None:
+        files = (("", _part(pages, classes, part, lengths)),)
     return Roughed(
         files,
-        tuple(names),
+        tuple(page.name for page in pages),
         sum(content.count("unsaid") for _, content in files),
         tuple((page.name, address) for page in pages for address in page.missing),
         tuple((page.name, name) for page in pages for name in page.unused),
     )
 
 
-def _page_names(mockups: Sequence[Opened]) -> list[str]:
-    """The page that each mockup becomes: the first one, or the one called so, is the index."""
+def _written_shell(project: Project) -> str | None:
+    """The text of a shell that a person wrote, or that was roughed out before."""
+    folder = project.settings.folders.pages
+    path = project.folder("pages") / SHELL
+    if not path.is_file() or is_as_started(project.root, f"{folder}/{SHELL}"):
+        return None
+    return path.read_text(encoding="utf-8")
+
+
+def _named(mockups: Sequence[Opened], project: Project) -> list[tuple[str, Opened]]:
+    """Mockups with the pages that they become: the one called so, or the first, is the index."""
     stems = [sound(one.mockup.path.stem) for one in mockups]
-    home = next((stem for stem in stems if stem in HOME), stems[0])
-    names = ["index" if stem == home else stem for stem in stems]
-    return list(dict.fromkeys(names)) if len(set(names)) == len(names) else [
-        name if n == 0 or name not in names[:n] else f"{name}-{n + 1}"
-        for n, name in enumerate(names)
-    ]  # fmt: skip
+    folder = project.settings.folders.pages
+    index = f"{folder}/index.html"
+    is_taken = (project.root / index).exists() and not is_as_started(project.root, index)
+    home = next((stem for stem in stems if stem in HOME), "" if is_taken else stems[0])
+    found: dict[str, Opened] = {}
+    for stem, one in zip(stems, mockups, strict=True):
+        name = "index" if stem == home else stem
+        while name in found:
+            name += "-2"
+        found[name] = one
+    return sorted(found.items(), key=lambda one: one[0] != "index")
 
 
-def _files(
-    workspace: Workspace, pages: Sequence[Page], made: Templates, lengths: Lengths
-) -> Iterator[tuple[str, str]]:
-    project = workspace.project
-    folders = project.settings.folders
-    classes = Classes()
-    first = pages[0]
+def _classes(made: Templates, pages: Sequence[Page]) -> Classes:
+    """Every rule; elements get their classes."""
+    classes, first = Classes(), pages[0]
     for page in pages:
-        if page.ground != first.ground and page.ground:
+        if page.ground and (page.ground != first.ground or made.is_added):
             page.body.css["background"] = page.ground
     for name, root in made.roots:
         classes.assign(root, name)
+    return classes
+
+
+def _files(
+    workspace: Workspace, made: Templates, classes: Classes, lengths: Lengths
+) -> Iterator[tuple[str, str]]:
+    project, pages = workspace.project, made.pages
+    folders, first = project.settings.folders, pages[0]
     for name, content in made.texts:
         yield f"{folders.pages}/{name}", content
     for loop in made.loops:
-        yield f"data/{loop.data}.toml", data_text(loop)
+        yield f"{folders.data}/{loop.data}.toml", data_text(loop)
+    rules = list(classes.rules.values())
+    if made.is_added:
+        yield f"{folders.styles}/{first.name}.css", rules_text(rules, {})
+        return
     is_whole = any(page.is_whole for page in pages)
     ground = Ground(first.usual, first.ground, first.width if is_whole else None)
     faces = [] if _has_web_fonts(project) else _faces(workspace, pages)
-    yield f"{folders.styles}/{STYLES}", text(list(classes.rules.values()), ground, faces, lengths)
+    yield f"{folders.styles}/{STYLES}", text(rules, ground, faces, lengths)
+
+
+def _part(pages: Sequence[Page], classes: Classes, part: str, lengths: Lengths) -> str:
+    """The template and the rules of one part. Raises RifflerError where there is none so called."""
+    every = [one for page in pages for one in page.body.walk()]
+    found = next((one for one in every if part in (one.tag, *one.classes)), None)
+    if found is None:
+        names = dict.fromkeys(name for one in every for name in (one.tag, *one.classes))
+        raise RifflerError(f'There is no part "{part}".', nearest(part, list(names), "Parts are"))
+    inside = {name for one in found.walk() for name in (one.tag, *(f".{c}" for c in one.classes))}
+    rules = [rule for rule in classes.rules.values() if rule.selector in inside]
+    return "\n".join((*lines([found]), "", rules_text(rules, {})))
 
 
 def _has_web_fonts(project: Project) -> bool:

@@ -46,9 +46,7 @@ class Rows:
         elif member.is_table and len(areas) > 2 and not any(map(_is_leader, areas)):
             spans = self._table(element, children, areas, inner)
         else:
-            spans = self._flex(
-                element, children, areas, inner, start, is_table=member.is_table
-            )
+            spans = self._flex(element, children, areas, inner, start, is_table=member.is_table)
         bottom = self._down(element, children, areas, spans, (top + border, member))
         if has_ground(area):
             bottom = max(bottom, area.box.bottom - border)
@@ -79,9 +77,11 @@ class Rows:
             for area, after in zip(areas[:-1], lefts[1:], strict=True)
         ]  # fmt: skip
         gap = snapped(min(gaps))
-        ends = [after - gap for after in lefts[1:]]
+        ends = [after - max(0.0, gap) for after in lefts[1:]]
         last = areas[-1].box.right
-        ends.append(max(last, edges.right - max(0.0, start - edges.left)) if last < edges.right else last)
+        ends.append(
+            max(last, edges.right - max(0.0, start - edges.left)) if last < edges.right else last
+        )
         widths = [round(end - left, 1) for left, end in zip(lefts, ends, strict=True)]
         tracks = " ".join(f"minmax(0, {width:g}fr)" for width in widths)
         if len({round(width) for width in widths}) == 1:
@@ -94,8 +94,11 @@ class Rows:
         if spare > NEAR and "padding-inline" not in element.css:
             element.css["padding-right"] = self._say(spare)
         if gap < 0:
-            for child, left, before in zip(children[1:], lefts[1:], ends[:-1], strict=True):
-                child.css["margin-left"] = self._say(snapped(left - before))
+            for child, area, end in zip(children, areas, ends, strict=True):
+                if area.box.right - end > NEAR:
+                    child.css["margin-right"] = self._say(snapped(end - area.box.right))
+                    child.narrow["margin-right"] = "0"
+            ends = [max(end, area.box.right) for end, area in zip(ends, areas, strict=True)]
         for child, area in zip(children, areas, strict=True):
             child.narrow["margin-top"] = "0"
             if area.shape is Shape.PICTURE and area.piece:
@@ -180,7 +183,11 @@ class Rows:
             if many:
                 child.css["flex"] = f"0 1 {self._say(snapped(area.box.width))}"
             return Edges(area.box.x, area.box.right)
-        if area.ground is not None and area.shape in (Shape.STACK, Shape.ROW) and not _is_label(area):
+        if (
+            area.ground is not None
+            and area.shape in (Shape.STACK, Shape.ROW)
+            and not _is_label(area)
+        ):
             child.css["flex"] = f"0 1 {self._say(snapped(area.box.width))}"
         return Edges(area.box.x, area.box.right)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from html import escape
@@ -25,6 +26,9 @@ _HEAD = """\
 
 _CLASS = "{% block class %}{% endblock %}"
 
+#: How fields of data begin that are words.
+SAYING = ("label", "title", "text", "lead", "note", "figure", "eyebrow")
+
 #: What stands at the top of a page, in this order; what else does is kept together.
 LANDMARKS = ("header", "main", "footer")
 
@@ -44,11 +48,15 @@ class Slot:
 
 @dataclass
 class Templates:
-    """The slots of the shell, and by page what fills its blocks."""
+    """The slots of the shell, and by page what fills its blocks.
+
+    `is_added` says that the shell is there already, and these are more pages.
+    """
 
     pages: tuple[Page, ...]
     slots: tuple[Slot, ...]
     fills: dict[str, dict[str, list[Element]]] = field(default_factory=dict)
+    is_added: bool = False
 
     @property
     def roots(self) -> Iterator[tuple[str, Element]]:
@@ -56,7 +64,7 @@ class Templates:
         first = self.pages[0]
         for page in self.pages:
             yield page.name, _alone(page.body)
-            if page is first:
+            if page is first and not self.is_added:
                 yield from ((page.name, one) for one in self._in_order(first))
             else:
                 for filled in self.fills[page.name].values():
@@ -69,7 +77,7 @@ class Templates:
     def _of(self, slots: Sequence[Slot], page: Page) -> Iterator[Element]:
         for slot in slots:
             if slot.around is not None:
-                yield slot.around
+                yield _alone(slot.around)
                 yield from self._of(slot.slots, page)
             elif slot.shared is not None:
                 yield slot.shared
@@ -89,7 +97,8 @@ class Templates:
         """The templates by name; classes have been given by then."""
         body = [f"  <body{_CLASS}>", *self._shell(self.slots, 2), "  </body>", "</html>"]
         shell = _HEAD + "\n".join(body) + "\n"
-        return [(SHELL, shell), *((f"{page.name}.html", self._page(page)) for page in self.pages)]
+        own = [] if self.is_added else [(SHELL, shell)]
+        return [*own, *((f"{page.name}.html", self._page(page)) for page in self.pages)]
 
     def _shell(self, slots: Sequence[Slot], depth: int) -> Iterator[str]:
         space = INDENT * depth
@@ -115,26 +124,32 @@ class Templates:
         return "\n".join(said) + "\n"
 
 
-def _alone(body: Element) -> Element:
-    """The body without what is in it, which is written elsewhere."""
+def _alone(element: Element) -> Element:
+    """An element without what is in it, which is written elsewhere; classes are given to both."""
     return Element(
-        body.tag, None, body.name, css=body.css, looks=body.looks, narrow=body.narrow,
-        classes=body.classes,
+        element.tag, element.area, element.name, element.attributes, css=element.css,
+        looks=element.looks, narrow=element.narrow, classes=element.classes,
     )  # fmt: skip
 
 
 def _tags(element: Element) -> tuple[str, str]:
-    (start, _, end), empty = ("", "", ""), Element(
-        element.tag, element.area, element.name, element.attributes, classes=element.classes,
-    )  # fmt: skip
-    (line,) = lines([empty])
+    (line,) = lines([_alone(element)])
     start, _, end = line.partition("</")
     return start, f"</{end}"
 
 
-def templates(pages: Sequence[Page]) -> Templates:
-    """The templates of pages."""
-    made = Templates(tuple(pages), (), {page.name: {} for page in pages})
+def blocks_of(shell: str) -> frozenset[str]:
+    """The blocks that a shell leaves open."""
+    return frozenset(re.findall(r"\{%-?\s*block\s+(\w+)", shell))
+
+
+def templates(pages: Sequence[Page], known: frozenset[str] | None = None) -> Templates:
+    """The templates of pages. Where there is a shell, its `known` blocks are filled."""
+    made = Templates(tuple(pages), (), {page.name: {} for page in pages}, known is not None)
+    if known is not None:
+        for page in pages:
+            made.fills[page.name] = dict(_for_blocks(page, known))
+        return made
     tags = {tuple(one.tag for one in page.body.inner) for page in pages}
     bodies = [page.body for page in pages]
     if len(tags) == 1 and set(*tags) <= set(LANDMARKS):
@@ -142,6 +157,20 @@ def templates(pages: Sequence[Page]) -> Templates:
     else:
         made.slots = (_block(made, "page", [body.inner for body in bodies]),)
     return made
+
+
+def _for_blocks(page: Page, known: frozenset[str]) -> Iterator[tuple[str, list[Element]]]:
+    """What of a page goes into which block of a shell that is there; all into one if it must."""
+    if "main" not in known:
+        yield ("page" if "page" in known else "main"), page.body.inner
+        return
+    for element in page.body.inner:
+        if element.tag == "header":
+            for number, inner in enumerate(element.inner):
+                if (name := _name("banner", number)) in known:
+                    yield name, [inner]
+        elif element.tag in known:
+            yield element.tag, [element]
 
 
 def _slots(made: Templates, columns: Sequence[list[Element]], around: str) -> Iterator[Slot]:
@@ -184,7 +213,6 @@ def _words(element: Element) -> tuple[str, ...]:
         said += [text for text in one.content if isinstance(text, str) and "{{" not in text]
         if one.loop is not None:
             rows = [value for row in one.loop.rows for key, value in row.items()
-                    if isinstance(value, str) and key not in ("link", "picture")
-                    and not key.endswith("look")]  # fmt: skip
+                    if isinstance(value, str) and key.startswith(SAYING)]  # fmt: skip
             said += rows
     return tuple(said)

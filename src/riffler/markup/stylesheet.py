@@ -102,7 +102,13 @@ def text(
 ) -> str:
     """The whole style sheet; `faces` are font files with their addresses from it."""
     names = dict(_colors(rules, ground))
-    parts = [*map(_face, faces), _root(names, rules, ground), BASE, _body(ground, names, lengths)]
+    root, body = _root(names, rules, ground), _body(ground, names, lengths)
+    return "\n".join([*map(_face, faces), root, BASE, body, rules_text(rules, names)])
+
+
+def rules_text(rules: Sequence[Rule], names: dict[str, str]) -> str:
+    """Rules page by page, and at the end what holds for narrow windows; `names` are of colours."""
+    parts = list[str]()
     page = ""
     for rule in rules:
         if rule.page != page:

@@ -23,6 +23,10 @@ COLUMN, ASIDE, SIDEBAR = 180, 0.62, 0.34
 #: The words of a link in a navigation at the most, and the fewest links of one.
 NAV_WORDS, NAV_LINKS = 3, 3
 
+#: The highest band of a colour at the head of a page, and the least room above a line that ends
+#: it, in CSS pixels; the share of the page that goes from side to side.
+HEAD, APART, WHOLE = 420, 40, 0.98
+
 #: A line between bands is no higher, in CSS pixels.
 RULE = 4
 
@@ -33,6 +37,7 @@ class Zones:
 
     tags: dict[int, str] = field(default_factory=dict)
     texts: Texts | None = None
+    width: float = 0.0
 
     def of(self, area: Area) -> str:
         """The landmark that an area is; empty for none."""
@@ -41,9 +46,21 @@ class Zones:
     @classmethod
     def find(cls, page: Area, texts: Texts) -> Zones:
         """The landmarks of a page; its areas must not be made anew afterwards."""
-        zones = cls(texts=texts)
+        zones = cls(texts=texts, width=page.box.width)
         zones._of_bands(page, page.box.height, page.box.width)
         return zones
+
+    def element(self, area: Area) -> str:
+        """The element of a landmark; empty for what is none."""
+        tag = self.of(area)
+        return "" if tag == "logo" else tag
+
+    def is_head(self, area: Area) -> bool:
+        """Whether it is a header with a navigation, a navigation, or the logo beside one."""
+        tag = self.of(area)
+        if tag == "header":
+            return any(self.of(one) == "nav" for one in area.walk())
+        return tag in ("nav", "logo")
 
     def _tag(self, area: Area, tag: str) -> None:
         self.tags.setdefault(id(area), tag)
@@ -59,7 +76,7 @@ class Zones:
             self._of_bands(bands[0], height, width)
             return
         last = bands[-1]
-        if self._is_footer(last, height):
+        if self._is_footer(last, height) and not self._goes_on(bands[-2], last):
             self._tag(last, "footer")
             bands = bands[:-1]
         largest = max(bands, key=lambda band: band.box.height)
@@ -99,6 +116,9 @@ class Zones:
         """Whether a band has what headers have: a logo, a navigation, the picture at the head."""
         if band.box.height > HEADER * height:
             return False
+        if number == 0 and band.ground is not None and band.box.width >= WHOLE * self.width:
+            if band.box.height <= max(HEAD, 0.3 * height) and band.parts:
+                return True
         is_rule = band.shape is Shape.BOX and band.box.height <= RULE
         if number and not is_rule and not any(map(self.is_navigation, band.walk())):
             return False
@@ -123,6 +143,11 @@ class Zones:
                 return False
         return area.parts[0].box.height < 80
 
+    def _goes_on(self, before: Area, last: Area) -> bool:
+        """Whether a text at the end belongs to what is above it."""
+        gap = last.box.y - before.box.bottom
+        return last.setting is not None and gap < APART and before.setting is not None
+
     def _is_footer(self, band: Area, height: float) -> bool:
         texts = self.texts
         if band.box.height > FOOTER * height or band.shape is Shape.LIST:
@@ -142,6 +167,8 @@ class Zones:
             elif part.box.width <= SIDEBAR * width:
                 self._tag(part, "aside")
                 self._of_navigation(part)
+                if part.parts and any(self.of(one) == "nav" for one in part.parts):
+                    self._tag(part.parts[0], "logo")
 
     def _of_asides(self, band: Area) -> None:
         """Narrow columns beside wide ones."""

@@ -43,6 +43,14 @@ def _is_begun(folder: Path) -> bool:
     return bool(missing)
 
 
+def is_as_started(folder: Path, name: str) -> bool:
+    """Whether a file of a project is one that a new project begins with, untouched."""
+    blank, path = resources.files(PACKAGE).joinpath(TREE).joinpath(name), folder / name
+    if path.is_symlink() or not path.is_file() or not blank.is_file():
+        return False
+    return blank.read_bytes() == read_whole(path)
+
+
 def copy_tree(package: str, tree: str, folder: Path) -> list[Path]:
     """Copy a folder that ships inside `package` to `folder`; returns what was written, in order.
 

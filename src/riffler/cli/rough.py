@@ -1,0 +1,59 @@
+"""`riffler rough`: the first templates and styles of the pages, written from the mockups."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+import typer
+
+from riffler.cli.command import Command, DryRun, Mockups
+from riffler.errors import RifflerError
+from riffler.project.places import located
+from riffler.report.screen import Screen
+
+
+def rough(
+    screen: Screen,
+    mockups: Mockups = None,
+    print_: Annotated[
+        bool, typer.Option("--print", help="Print the files instead of writing them.")
+    ] = False,
+    part: Annotated[
+        str | None,
+        typer.Option("--part", metavar="NAME", help="Print one part: header, nav, a class."),
+    ] = None,
+    unit: Annotated[
+        str, typer.Option("--unit", metavar="px|rem", help="What lengths are written in.")
+    ] = "px",
+    dry_run: DryRun = False,
+) -> None:
+    """Write the first templates, styles and data of your pages, once.
+
+    Markup with meaning, styles in its order, what repeats in loops: for you to go on from. What is
+    there already stays, whatever is in it.
+    """
+    if unit not in ("px", "rem"):
+        raise RifflerError(f'There is no unit "{unit}" for this.', "Units are px and rem.")
+    from riffler.markup import writing
+    from riffler.markup.element import Lengths
+    from riffler.markup.roughing import VERSION, rough
+    from riffler.report import roughing
+    from riffler.workspace import Workspace
+
+    paths = [located(path) for path in mockups or ()]
+    workspace = Workspace.around(paths[0]) if paths else Workspace.here()
+    project = workspace.project
+    with screen.progress("Reading"):
+        found = rough(workspace, paths, Lengths(unit), part)
+    is_read_only = print_ or part is not None
+    if not is_read_only:
+        writing.write(project, found, dry_run=dry_run or screen.is_json)
+    if screen.json(VERSION, roughing.as_data(found)):
+        return
+    if is_read_only:
+        roughing.print_files(screen, found)
+    else:
+        roughing.show(screen, found, is_dry=dry_run)
+
+
+COMMAND = Command(rough)

@@ -1,0 +1,56 @@
+"""What was roughed out -> lines for the terminal, and data."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import typer
+
+from riffler.markup.roughing import Roughed
+from riffler.report.screen import Column, Screen
+from riffler.report.wording import plural
+
+#: Pictures and slices that are named; of more the number is said.
+NAMED = 6
+
+
+def show(screen: Screen, found: Roughed, *, is_dry: bool) -> None:
+    """The files that were written, what is left to be said, what to do next."""
+    rows = [(name, str(text.count("\n"))) for name, text in found.files]
+    screen.table([Column("file"), Column("lines", is_right=True)], rows)
+    screen.say("")
+    if found.unsaid:
+        screen.say(f"Left to say: {plural(found.unsaid, 'thing')}, marked unsaid: riffler check")
+    _name(screen, "Shown by no slice", [f"{address} ({page})" for page, address in found.missing])
+    _name(screen, "Slices without a place", [name for _, name in found.unused])
+    pages = plural(len(found.pages), "page")
+    if is_dry:
+        screen.say(f"Would rough out {pages}. Nothing was written: this was a dry run.")
+        return
+    screen.say(f"Roughed out {pages}. They are yours now: nothing writes over them.")
+    screen.say("Next: riffler cut, then riffler build")
+
+
+def _name(screen: Screen, what: str, names: list[str]) -> None:
+    if names:
+        more = f" and {len(names) - NAMED} more" if len(names) > NAMED else ""
+        screen.say(f"{what}: {', '.join(names[:NAMED])}{more}")
+
+
+def print_files(screen: Screen, found: Roughed) -> None:
+    """The files one after the other, each under its name where there are several."""
+    for number, (name, text) in enumerate(found.files):
+        if len(found.files) > 1:
+            screen.say(f"{'' if number == 0 else chr(10)}== {name}")
+        typer.echo(text, nl=False)
+
+
+def as_data(found: Roughed) -> dict[str, Any]:
+    """What is printed as JSON."""
+    return {
+        "pages": list(found.pages),
+        "files": [{"file": name, "text": text} for name, text in found.files],
+        "unsaid": found.unsaid,
+        "missing": [{"page": page, "layer": address} for page, address in found.missing],
+        "unused": [{"page": page, "slice": name} for page, name in found.unused],
+    }
