@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 
+from riffler.analyse.style import SQUARE
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
@@ -130,8 +131,8 @@ class Elements:
         self._is_in_head = before or self._zones.is_head(area)
         made = self._made(area, level)
         self._is_in_head = before
-        if self._zones.of(area) == "footer" and made.tag == "p":
-            made.tag = "footer"
+        if made.tag == "p" and (tag := self._zones.of(area)) in ("header", "footer"):
+            made.tag = tag
         return made
 
     def _made(self, area: Area, level: int) -> Element:
@@ -290,6 +291,8 @@ class Elements:
         setting = area.parts[0].setting
         box = area.box
         if setting is None or not FIELD[0] <= box.height <= FIELD[1] or box.width < FIELD_WIDTH:
+            return False
+        if area.ground.border is None and area.ground.radii == SQUARE:
             return False
         left, right = setting.box.x - box.x, box.right - setting.box.right
         return left > 0 and left <= FIELD_LEFT * (left + right)

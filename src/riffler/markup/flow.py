@@ -8,11 +8,11 @@ Lengths are CSS pixels. CSS Box Model 3, Flexbox 1, Grid 1.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths, snapped
-from riffler.markup.places import Edges, Places, is_grid
+from riffler.markup.places import SPARE, Edges, Places, is_grid
 from riffler.markup.rows import Rows
 from riffler.markup.setting import Setting
 from riffler.reading.part import Kind
@@ -20,11 +20,8 @@ from riffler.reading.part import Kind
 #: What is nearer than this is at the same place.
 NEAR = 1.5
 
-#: Room at the sides of narrow windows, and the padding from which on it shrinks to that.
-SIDE, WIDE_PADDING = 16, 28
-
-#: A box of a row of bars is told by its height alone.
-BARS = (Kind.BOX,)
+#: More room below is no padding, in CSS pixels: the box has a height of its own.
+DEEP = 64
 
 
 @dataclass(frozen=True)
@@ -124,6 +121,10 @@ class Flow:
                 element.css["min-height"] = self.say(snapped(area.box.height))
                 below = min(below, max(12.0, above))
             bottom = max(bottom, area.box.bottom)
+            if below > DEEP and not member.has_height:
+                element.css["min-height"] = self.say(snapped(area.box.height))
+                element.narrow["min-height"] = "0"
+                below = max(above, 16.0)
         self.places.pad(element, above, below)
         return bottom
 
@@ -223,7 +224,8 @@ class Flow:
             return self._bars(element, items, edges, top)
         gap = snapped(boxes[1].x - boxes[0].right)
         if area.pitch > 0 and not is_grid(area) and area.columns * 2 <= len(items):
-            gap = snapped(area.pitch - snapped(max(widths)))
+            gap = max(0.0, snapped(area.pitch - snapped(max(widths)) - SPARE))
+            boxes = [replace(box, width=area.pitch - gap) for box in boxes]
             least = self.say(snapped(area.pitch - gap))
             element.css |= {
                 "display": "grid", "grid-template-columns": f"repeat(auto-fill, {least})",

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import re
 from collections import Counter
 from collections.abc import Sequence
@@ -10,7 +9,7 @@ from typing import TypeAlias
 
 from riffler.markup.area import Shape
 from riffler.markup.element import Element, Loop
-from riffler.markup.places import hugs, widest
+from riffler.markup.places import LEAST, hugs, widest
 from riffler.tokens.palette import hue
 
 Row: TypeAlias = dict[str, object]
@@ -304,13 +303,15 @@ class _Merging:
 def _keep_lines(made: Element, members: Sequence[Element]) -> None:
     """The most that a text may take so that none of several begins new lines elsewhere."""
     settings = [one.area.setting for one in members if one.area and one.area.setting]
-    if len(settings) < len(members) or not any("max-width" in one.css for one in members):
+    if len(settings) < len(members) or all(len(one.lines) < 2 for one in settings):
         return
     needed = max(one.width for one in settings)
     too_wide = min(one.next_words for one in settings)
+    has_width = any("max-width" in one.css for one in members)
     made.css.pop("max-width", None)
-    if needed + 1 < too_wide < math.inf:
-        made.css["max-width"] = f"{widest(needed, too_wide):g}px"
+    if needed + LEAST < too_wide:
+        if has_width:
+            made.css["max-width"] = f"{widest(needed, too_wide):g}px"
         return
     for one, setting in zip(members, settings, strict=True):
         one.content = ["<br>".join(line.text for line in setting.lines)]

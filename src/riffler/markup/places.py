@@ -65,6 +65,8 @@ class Places:
         left, right = max(0.0, snapped(left)), max(0.0, snapped(right))
         is_middle = all(self._is_middle(one, other) for one, other in free) and left > MIDDLE
         if is_middle and not (element.area and hugs(element.area)):
+            if self.is_whole(edges):
+                element.css["padding-inline"] = self._say(SIDE)
             return edges
         element.css |= self._sides("padding", left, right, edges)
         if max(left, right) > WIDE and not self.is_whole(edges):
@@ -81,8 +83,9 @@ class Places:
         left, right = self._free(area, edges)
         if area.setting is None:
             return left, right
-        if area.setting.align == "center":
-            return max(0.0, left - MIDDLE), max(0.0, right - MIDDLE)
+        is_single = len(area.setting.lines) == 1
+        if area.setting.align == "center" or (is_single and self._is_middle(left, right)):
+            return max(0.0, left - MIDDLE - 2), max(0.0, right - MIDDLE - 2)
         return left, max(0.0, right - SPARE) if right > NEAR else right
 
     def _sides(self, what: str, left: float, right: float, edges: Edges) -> dict[str, str]:
@@ -136,7 +139,10 @@ class Places:
         width = snapped(area.box.width)
         key = "width" if area.shape is Shape.BOX else "max-width"
         if self._is_middle(left, right) and left > MIDDLE:
-            element.css |= {key: self._say(width), "margin-inline": "auto"}
+            said = {key: self._say(width)}
+            if key == "max-width" and left > SIDE:
+                said = {"width": f"min({self._say(width)}, 100% - {self._say(2 * SIDE)})"}
+            element.css |= {**said, "margin-inline": "auto"}
             start = edges.left + (edges.width - width) / 2
             return Edges(start, start + width)
         start = edges.left
@@ -178,7 +184,7 @@ class Places:
         elif abs(left) > 0.75:
             element.css["margin-left"] = self._say(snapped(left))
             if left > WIDE:
-                element.narrow["margin-left"] = "auto"
+                element.narrow["margin-inline"] = "auto"
         return Edges(paint.x, paint.right)
 
     def _is_middle(self, left: float, right: float) -> bool:

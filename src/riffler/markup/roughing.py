@@ -137,12 +137,12 @@ def _files(
         yield f"{folders.data}/{loop.data}.toml", data_text(loop)
     rules = list(classes.rules.values())
     if made.is_added:
-        yield f"{folders.styles}/{first.name}.css", rules_text(rules, {})
+        yield f"{folders.styles}/{first.name}.css", rules_text(rules, {}, first.width)
         return
     is_whole = any(page.is_whole for page in pages)
     ground = Ground(first.usual, first.ground, first.width if is_whole else None)
     faces = [] if _has_web_fonts(project) else _faces(workspace, pages)
-    yield f"{folders.styles}/{STYLES}", text(rules, ground, faces, lengths)
+    yield f"{folders.styles}/{STYLES}", text(rules, ground, faces, lengths, first.width)
 
 
 def _part(pages: Sequence[Page], classes: Classes, part: str, lengths: Lengths) -> str:

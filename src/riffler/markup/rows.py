@@ -19,6 +19,9 @@ NEAR = 1.5
 #: The least gap that pushes things apart, in CSS pixels.
 PUSHED = 40
 
+#: A row as high as this keeps room above and below in narrow windows, in CSS pixels.
+TALL = 120
+
 #: A line no higher than this between two texts leads from one to the other.
 LEADER = 4
 
@@ -99,8 +102,11 @@ class Rows:
                     child.css["margin-right"] = self._say(snapped(end - area.box.right))
                     child.narrow["margin-right"] = "0"
             ends = [max(end, area.box.right) for end, area in zip(ends, areas, strict=True)]
+        is_whole = self._flow.places.is_whole(edges) and start - edges.left < 16
         for child, area in zip(children, areas, strict=True):
             child.narrow["margin-top"] = "0"
+            if is_whole and area.ground is None:
+                child.narrow["padding-inline"] = self._say(16)
             if area.shape is Shape.PICTURE and area.piece:
                 beyond = snapped(area.piece.paint.x - area.box.x)
                 if beyond:
@@ -145,9 +151,13 @@ class Rows:
         usual = self._usual_gap([gap for n, gap in enumerate(gaps) if n + 1 != pushed], areas)
         if usual > 0:
             element.css["gap"] = self._say(usual)
+        if usual > 16:
+            element.narrow["gap"] = self._say(16)
         for number, (child, area) in enumerate(zip(children, areas, strict=True)):
             if pushed and number == pushed:
                 child.css["margin-left"] = "auto"
+                if not is_table:
+                    child.narrow["margin-left"] = "0"
             elif number:
                 own = snapped(gaps[number - 1] - usual)
                 if abs(own) >= 1:
@@ -234,6 +244,9 @@ class Rows:
             tallest = max(heights)
             if sees_edges and abs(middles[0] - centre) <= NEAR:
                 element.css["min-height"] = self._say(snapped(area.box.height))
+                element.narrow |= {"min-height": "0", "align-content": "start"}
+                if area.box.height > TALL:
+                    element.narrow["padding-block"] = self._say(24)
                 middle = top + snapped(area.box.height) / 2 - border(area)
             else:
                 above = max(0.0, snapped(middles[0] - tallest / 2 - top))

@@ -98,16 +98,21 @@ class Ground:
 
 
 def text(
-    rules: Sequence[Rule], ground: Ground, faces: Sequence[tuple[Face, str]], lengths: Lengths
-) -> str:
+    rules: Sequence[Rule], ground: Ground, faces: Sequence[tuple[Face, str]], lengths: Lengths,
+    width: float,
+) -> str:  # fmt: skip
     """The whole style sheet; `faces` are font files with their addresses from it."""
     names = dict(_colors(rules, ground))
     root, body = _root(names, rules, ground), _body(ground, names, lengths)
-    return "\n".join([*map(_face, faces), root, BASE, body, rules_text(rules, names)])
+    return "\n".join([*map(_face, faces), root, BASE, body, rules_text(rules, names, width)])
 
 
-def rules_text(rules: Sequence[Rule], names: dict[str, str]) -> str:
-    """Rules page by page, and at the end what holds for narrow windows; `names` are of colours."""
+def rules_text(rules: Sequence[Rule], names: dict[str, str], width: float = 1280) -> str:
+    """Rules page by page, and at the end what holds for narrow windows; `names` are of colours.
+
+    `width` is that of the mockups, for which the rules themselves hold.
+    """
+    narrow_to = int(min(NARROW, width - 40))
     parts = list[str]()
     page = ""
     for rule in rules:
@@ -119,7 +124,7 @@ def rules_text(rules: Sequence[Rule], names: dict[str, str]) -> str:
     if narrow:
         inner = "\n".join(_rule(rule.selector, rule.narrow, names) for rule in narrow)
         indented = "\n".join(f"  {line}" if line else "" for line in inner.splitlines())
-        parts.append(f"@media (max-width: {NARROW}px) {{\n{indented}\n}}\n")
+        parts.append(f"@media (max-width: {narrow_to}px) {{\n{indented}\n}}\n")
     return "\n".join(parts)
 
 
