@@ -13,10 +13,12 @@ from __future__ import annotations
 import argparse
 import json
 import os
+import re
 import subprocess
 import sys
 import tempfile
 import time
+from itertools import pairwise
 from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape
@@ -126,7 +128,9 @@ class _Drawing:
             fill = node["svg"].split(">", 1)[0].partition('fill="')[2].partition('"')[0]
             shown = f' fill="{fill}"' if fill else ""
             scale = node["rect"][2] / float(node["svg"].partition('viewBox="0 0 ')[2].split()[0])
-            return f'<g id="{name}" transform="translate({x} {y}) scale({scale})"{shown}>{inner}</g>'
+            return (
+                f'<g id="{name}" transform="translate({x} {y}) scale({scale})"{shown}>{inner}</g>'
+            )
         if "lines" in node:
             return self._text(node, name)
         if "parts" in node:
@@ -169,15 +173,15 @@ class _Drawing:
         )
 
     def _gradient(self, image: str) -> str:
-        import re
-
         colors = [_hex(color) for color in re.findall(r"rgba?\([^)]*\)", image)]
         number = len(self.defs)
         stops = "".join(
             f'<stop offset="{n / (len(colors) - 1)}" stop-color="{color}"/>'
             for n, color in enumerate(colors)
         )
-        self.defs.append(f'<linearGradient id="fade{number}" x2="0" y2="1">{stops}</linearGradient>')
+        self.defs.append(
+            f'<linearGradient id="fade{number}" x2="0" y2="1">{stops}</linearGradient>'
+        )
         return f"url(#fade{number})"
 
 
@@ -209,36 +213,59 @@ def _near(one: list[float], other: list[float]) -> bool:
     return all(abs(a - b) <= NEAR for a, b in zip(*edges, strict=True))
 
 
-def _judge(wanted: dict[str, Any], got: dict[str, Any]) -> dict[str, tuple[int, int]]:
+def _judge(wanted: dict[str, Any], got: dict[str, Any]) -> dict[str, Any]:
     """How many of each kind are right, of how many."""
     pool = list(got["lines"])
     right, wrong = 0, []
     for line in wanted["lines"]:
         text = " ".join(line["text"].split())
         alike = [one for one in pool if " ".join(one["text"].split()) == text]
-        best = min(alike, key=lambda one: abs(one["x"] - line["x"]) + abs(one["middle"] - line["middle"]), default=None)
-        if best and abs(best["x"] - line["x"]) <= NEAR and abs(best["middle"] - line["middle"]) <= NEAR:
+        best = min(
+            alike,
+            key=lambda one: abs(one["x"] - line["x"]) + abs(one["middle"] - line["middle"]),
+            default=None,
+        )
+        if (
+            best
+            and abs(best["x"] - line["x"]) <= NEAR
+            and abs(best["middle"] - line["middle"]) <= NEAR
+        ):
             right += 1
             pool.remove(best)
         else:
-            off = (round(best["x"] - line["x"], 1), round(best["middle"] - line["middle"], 1)) if best else None
+            off = (
+                (round(best["x"] - line["x"], 1), round(best["middle"] - line["middle"], 1))
+                if best
+                else None
+            )
             wrong.append((text[:40], off))
-    arts = [any(_overlaps(one["rect"], other["rect"]) for other in got["arts"]) for one in wanted["arts"]]
+    arts = [
+        any(_overlaps(one["rect"], other["rect"]) for other in got["arts"])
+        for one in wanted["arts"]
+    ]
     plates = [one for one in wanted["boxes"] if one["rect"][2] < 0.98 * wanted["width"]]
     boxes = [any(_near(one["rect"], other["rect"]) for other in got["boxes"]) for one in plates]
-    order = [text for text in (" ".join(one["text"].split()) for one in wanted["lines"])]
-    read = [text for text in (" ".join(one["text"].split()) for one in got["lines"]) if text in order]
-    steps = sum(a <= b for a, b in zip([order.index(t) for t in read], [order.index(t) for t in read][1:]))
+    order = [" ".join(one["text"].split()) for one in wanted["lines"]]
+    read = [
+        text for text in (" ".join(one["text"].split()) for one in got["lines"]) if text in order
+    ]
+    steps = sum(a <= b for a, b in pairwise(order.index(text) for text in read))
     return {
-        "lines": (right, len(wanted["lines"])), "pictures": (sum(arts), len(arts)),
+        "lines": (right, len(wanted["lines"])),
+        "pictures": (sum(arts), len(arts)),
         "plates": (sum(boxes), len(boxes)),
-        "landmarks": (sum(1 for m in {*wanted["marks"]} if m in got["marks"]), len({*wanted["marks"]})),
+        "landmarks": (
+            sum(1 for m in {*wanted["marks"]} if m in got["marks"]),
+            len({*wanted["marks"]}),
+        ),
         "headings": (sum(1 for h in wanted["heads"] if h in got["heads"]), len(wanted["heads"])),
         "lists": (sum(1 for n in wanted["lists"] if n in got["lists"]), len(wanted["lists"])),
         "order": (steps, max(0, len(read) - 1)),
-        "wrong": wrong, "missing": [o for o, ok in zip(plates, boxes) if not ok],  # type: ignore[dict-item]
-        "heads": [h for h in got["heads"] if h not in wanted["heads"]] + [("lost", h) for h in wanted["heads"] if h not in got["heads"]],  # type: ignore[dict-item]
-        "arts": [o["rect"] for o, ok in zip(wanted["arts"], arts) if not ok],  # type: ignore[dict-item]
+        "wrong": wrong,
+        "missing": [o for o, ok in zip(plates, boxes, strict=True) if not ok],
+        "heads": [h for h in got["heads"] if h not in wanted["heads"]]
+        + [("lost", h) for h in wanted["heads"] if h not in got["heads"]],
+        "arts": [o["rect"] for o, ok in zip(wanted["arts"], arts, strict=True) if not ok],
     }
 
 
@@ -247,7 +274,8 @@ def _overlaps(wanted: list[float], got: list[float]) -> bool:
     middle = [(r[0] + r[2] / 2, r[1] + r[3] / 2) for r in (wanted, got)]
     inside = got[2] <= wanted[2] + NEAR and got[3] <= wanted[3] + NEAR and got[2] > wanted[2] / 2
     return _near(wanted, got) or (
-        inside and all(abs(a - b) <= max(NEAR, 0.12 * wanted[2]) for a, b in zip(*middle, strict=True))
+        inside
+        and all(abs(a - b) <= max(NEAR, 0.12 * wanted[2]) for a, b in zip(*middle, strict=True))
     )
 
 

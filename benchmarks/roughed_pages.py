@@ -63,12 +63,21 @@ def _sidebar() -> str:
         f'<li data-rep="stat" style="background:#fff;border-radius:10px;padding:18px 20px 20px">'
         f'<p style="font-size:14px;line-height:20px;color:#7a6a58">{label}</p>'
         f'<p style="font:600 32px/40px Figtree">{number}</p></li>'
-        for label, number in (("Hives in use", "38"), ("Jars this week", "412"), ("Swarms caught", "6"))
+        for label, number in (
+            ("Hives in use", "38"),
+            ("Jars this week", "412"),
+            ("Swarms caught", "6"),
+        )
     )
     rows = "".join(
         f'<li data-rep="row" style="display:flex;justify-content:space-between;padding:10px 0">'
         f'<p>{name}</p><p style="color:#7a6a58">{kilos} kg</p></li>'
-        for name, kilos in (("Orchard row", "21.4"), ("Lime alley", "18.9"), ("Heather hill", "30.2"), ("Mill bank", "12.7"))
+        for name, kilos in (
+            ("Orchard row", "21.4"),
+            ("Lime alley", "18.9"),
+            ("Heather hill", "30.2"),
+            ("Mill bank", "12.7"),
+        )
     )
     return f"""<body style="display:flex;width:1200px;height:820px;background:#f2ece0">
 <aside style="width:220px;background:#33231a;color:#f6ecd8;padding:24px 16px;font-weight:600">
@@ -81,15 +90,25 @@ def _sidebar() -> str:
 
 def _article() -> str:
     text = (
-        "A hive has a voice, and it changes with the hour. In the morning it is a murmur of those "
-        "who stayed in; at noon you hear the field bees come and go, and before rain all of it drops.",
-        "We write down what we hear. After eleven summers there is a shelf of books, and whoever "
-        "reads two of them side by side can tell a dry year from a wet one without a single number.",
+        (
+            "A hive has a voice, and it changes with the hour. In the morning it is a murmur of "
+            "those who stayed in; at noon you hear the field bees come and go, and before rain "
+            "all of it drops."
+        ),
+        (
+            "We write down what we hear. After eleven summers there is a shelf of books, and "
+            "whoever reads two of them side by side can tell a dry year from a wet one without a "
+            "single number."
+        ),
     )
     more = "".join(
         f'<li data-rep="letter" style="border-top:1px solid #d9ccb2;padding:12px 0">'
         f'<p style="font-weight:600">{title}</p><p style="font-size:13px;line-height:18px;color:#7a6a58">{month}</p></li>'
-        for title, month in (("The queen we lost", "March"), ("Frames of lime", "July"), ("How to lift a lid", "May"))
+        for title, month in (
+            ("The queen we lost", "March"),
+            ("Frames of lime", "July"),
+            ("How to lift a lid", "May"),
+        )
     )
     return f"""<body style="width:1180px">
 <header style="display:flex;justify-content:space-between;align-items:center;padding:22px 90px"><p style="font:600 24px/30px Fraunces">Fernhollow</p>{_nav()}</header>
@@ -104,11 +123,35 @@ def _article() -> str:
 
 
 def _icon_grid() -> str:
-    names = ("Your own bees", "Six jars", "Four letters", "A summer day", "A strip of meadow", "A name", "A tasting", "A map")
+    names = (
+        "Your own bees",
+        "Six jars",
+        "Four letters",
+        "A summer day",
+        "A strip of meadow",
+        "A name",
+        "A tasting",
+        "A map",
+    )
     items = "".join(
         f'<li data-rep="gift" style="display:flex;gap:16px">{_icon(f"gift-{n}", n, "#b8741a", 48)}'
         f'<div><h2 style="font-size:20px;line-height:26px">{name}</h2><p style="width:190px;font-size:15px;line-height:22px;margin-top:4px;color:#6b5136">{line}</p></div></li>'
-        for n, (name, line) in enumerate(zip(names, ("Forty thousand of them, looked after by us", "Of the honey they made this year", "One a season, by post from the hives", "Open your hive with us, gloves are here", "Sown each spring, two metres a hive", "Yours, or one that you choose yourself", "Five kinds on warm bread, in June", "Where your bees fly, drawn by hand"), strict=True))
+        for n, (name, line) in enumerate(
+            zip(
+                names,
+                (
+                    "Forty thousand of them, looked after by us",
+                    "Of the honey they made this year",
+                    "One a season, by post from the hives",
+                    "Open your hive with us, gloves are here",
+                    "Sown each spring, two metres a hive",
+                    "Yours, or one that you choose yourself",
+                    "Five kinds on warm bread, in June",
+                    "Where your bees fly, drawn by hand",
+                ),
+                strict=True,
+            )
+        )
     )
     return f"""<body style="width:1120px"><header style="display:flex;justify-content:space-between;padding:28px 60px"><p style="font:600 24px/30px Fraunces">Fernhollow</p>{_nav(24)}</header>
 <main style="padding:48px 60px 72px"><h1 style="text-align:center">What you get</h1><p style="text-align:center;margin-top:10px;font-size:18px;line-height:28px">Everything that belongs to a hive of your own.</p>
@@ -127,6 +170,7 @@ def _pricing() -> str:
             f'<a href="#" style="display:inline-block;margin-top:22px;background:#33231a;color:#fbf4e4;'
             f'border-radius:22px;padding:10px 24px;font-weight:600">Choose {name}</a></li>'
         )
+
     cards = (
         card("Swarm", "£24", "a year, shared by twelve", ("Two jars", "One letter"), False)
         + card("Colony", "£60", "a year, shared by four", ("Six jars", "Four letters"), True)
@@ -142,7 +186,14 @@ def _dark() -> str:
         f'<li data-rep="loaf" style="background:#2b2036;border:1px solid #473a56;border-radius:16px;padding:16px;width:260px">'
         f'{_art(f"scene-{n}", 226, 150, n + 3)}<h3 style="margin-top:14px">{name}</h3>'
         f'<p style="font-size:14px;line-height:20px;color:#b9a9c9;margin-top:2px">{line}</p></li>'
-        for n, (name, line) in enumerate((("Night flight", "Lanterns and a slow walk"), ("Moth garden", "White flowers after ten"), ("Star jars", "Honey by candle light"), ("Late bread", "From the stone oven")))
+        for n, (name, line) in enumerate(
+            (
+                ("Night flight", "Lanterns and a slow walk"),
+                ("Moth garden", "White flowers after ten"),
+                ("Star jars", "Honey by candle light"),
+                ("Late bread", "From the stone oven"),
+            )
+        )
     )
     return f"""<body style="width:1200px;background:#1b1424;color:#f1e6d6"><div style="background:linear-gradient(180deg,#3c2a50,#1b1424);padding-bottom:40px">
 <header style="display:flex;justify-content:space-between;align-items:center;padding:28px 50px"><p style="font:600 26px/32px Fraunces">Fernhollow by night</p>{_nav()}</header>
@@ -155,7 +206,7 @@ def _dark() -> str:
 def _tall() -> str:
     rows = "".join(
         f'<li data-rep="row" style="display:flex;align-items:center;height:60px;padding:0 24px;background:{"#fffaf0" if n % 2 else "#f4e8cd"}">'
-        f'{_icon(f"comb", 0, "#b8741a", 22)}<p style="font-weight:600;width:110px;margin-left:16px">{8 + n // 2}:{"30" if n % 2 else "00"}</p>'
+        f'{_icon("comb", 0, "#b8741a", 22)}<p style="font-weight:600;width:110px;margin-left:16px">{8 + n // 2}:{"30" if n % 2 else "00"}</p>'
         f'<p style="width:300px">{("Hive tour", "Tasting", "Candle making", "Open lid")[n % 4]}</p><p style="flex:1;color:#6b5136">{("Gate", "Barn", "Mill", "Meadow")[n % 3]}</p>'
         f'<a href="#" style="border:1px solid #b8741a;border-radius:6px;padding:7px 18px;font-weight:600;color:#8a5410">Join</a></li>'
         for n in range(24)
@@ -174,10 +225,13 @@ def _overlap() -> str:
 
 def _bleed() -> str:
     def band(title: str, line: str, color: str, ink: str, n: int, flip: bool) -> str:
-        words = f'<div style="width:460px"><h2>{title}</h2><p style="margin-top:10px">{line}</p></div>'
+        words = (
+            f'<div style="width:460px"><h2>{title}</h2><p style="margin-top:10px">{line}</p></div>'
+        )
         picture = _art(f"view-{n}", 440, 260, n)
         inner = picture + words if flip else words + picture
         return f'<section style="background:{color};color:{ink};padding:56px 120px;display:flex;gap:60px;align-items:center;justify-content:space-between">{inner}</section>'
+
     return f"""<body style="width:1280px"><header style="display:flex;justify-content:space-between;padding:24px 120px"><p style="font:600 24px/30px Fraunces">Fernhollow</p>{_nav()}</header>
 <main><section style="background:#e8ad3c;padding:90px 120px;text-align:center"><h1>A year with the bees</h1><p style="margin-top:12px;font-size:18px;line-height:28px">Four seasons in the meadow, told from the lid.</p></section>
 {band("Spring", "The first flight is in March, on a day that nobody expects. Willow pollen, and mud on every boot.", "#fffaf0", "#3a2618", 1, False)}
@@ -190,7 +244,13 @@ def _phone() -> str:
     cards = "".join(
         f'<li data-rep="card" style="background:#fffaf0;border-radius:12px;padding:16px;display:flex;gap:16px;align-items:center">'
         f'{_art(f"jar-{n}", 88, 88, n)}<div><h3>{name}</h3><p style="color:#6b5136">{line}</p></div></li>'
-        for n, (name, line) in enumerate((("Clover", "Light and mild"), ("Heather", "Dark, like toffee"), ("Lime", "Fresh, a hint of mint")))
+        for n, (name, line) in enumerate(
+            (
+                ("Clover", "Light and mild"),
+                ("Heather", "Dark, like toffee"),
+                ("Lime", "Fresh, a hint of mint"),
+            )
+        )
     )
     return f"""<body style="width:390px"><header style="background:#33231a;color:#fbf4e4;padding:20px"><p style="font:600 22px/28px Fraunces">Fernhollow</p></header>
 <main style="padding:28px 20px 40px"><h1 style="font-size:34px;line-height:40px">Honey from four meadows</h1><p style="margin-top:10px">Poured by hand, and sent in paper that you can plant.</p>
@@ -202,7 +262,11 @@ def _phone() -> str:
 def _form() -> str:
     fields = "".join(
         f'<div style="margin-top:18px"><p style="font-weight:600">{label}</p><div data-field style="background:#fff;border:1px solid #cdbb93;border-radius:6px;padding:10px 14px;margin-top:6px;color:#8a7a66">{hint}</div></div>'
-        for label, hint in (("Your name", "As it should stand on the lid"), ("Your address", "Where the letters go"), ("Kind of hive", "Swarm, colony or apiary"))
+        for label, hint in (
+            ("Your name", "As it should stand on the lid"),
+            ("Your address", "Where the letters go"),
+            ("Kind of hive", "Swarm, colony or apiary"),
+        )
     )
     return f"""<body style="width:1000px"><header style="padding:24px 60px;display:flex;justify-content:space-between"><p style="font:600 24px/30px Fraunces">Fernhollow</p>{_nav()}</header>
 <main style="padding:40px 60px 80px;display:flex;gap:60px"><section style="width:520px"><h1>Adopt a hive</h1><p style="margin-top:10px">Three lines, and a keeper writes back.</p>{fields}

@@ -153,6 +153,13 @@ ROOMS = {
         "and one registration each) over `subject`s, and `finding` tells one mistake from another",
         "geometry errors color files plain project mockup render analyse cutlist workspace reading typeset roles",
     ),
+    "markup": _room(
+        "mockups → the first templates, styles and data of their pages: `setting` knows how texts are "
+        "set, `areas` what is where and which slice shows it, `zones` and `elements` what it means, "
+        "`flow` how styles put it there, `loops` what repeats; `roughing` makes files of it",
+        "geometry errors files analyse cutlist project mockup workspace reading typeset measure "
+        "tokens output webfonts",
+    ),
     "site": _room(
         "templates, pieces and styles → pages; `images`, `stylesheet` and `inlay` write the HTML "
         "and CSS of one piece",
@@ -162,13 +169,13 @@ ROOMS = {
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
         "geometry errors formats color files plain project mockup render cutlist workspace encode "
-        "reading measure tokens output webfonts cutsheet vector icon cutting plan site",
+        "reading measure tokens output webfonts cutsheet vector icon cutting plan markup site",
     ),
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the "
         "options that all share; `said` keeps what commands that only look have said",
         "errors formats files digests plain project cutlist workspace reading measure tokens output "
-        "webfonts cutsheet tidy vector cutting plan site report",
+        "webfonts cutsheet tidy vector cutting plan markup site report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
 }  # fmt: skip

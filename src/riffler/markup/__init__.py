@@ -1,1 +1,1 @@
-"""Mockups are roughed out: a tree of boxes becomes the first templates, styles and data of a site."""
+"""Mockups are roughed out: a tree of boxes becomes a site's first templates, styles and data."""

@@ -1,4 +1,4 @@
-"""An element of a page that is being roughed out, with its declarations; and how lengths are said."""
+"""An element of a page that is being roughed out, with its declarations."""
 
 from __future__ import annotations
 
@@ -14,8 +14,9 @@ class Element:
     """An element: what it is, what it is called, what is in it, what a style sheet says of it.
 
     `content` are elements and text of a template. `css` are declarations by property, `looks` those
-    of its states by what follows its class, `narrow` those for narrow windows. `label` is how its own words are set where they have no element.
-    With a `loop` it stands for several made alike; `condition` says which rows have it.
+    of its states by what follows its class, `narrow` those for narrow windows. `label` is how its
+    own words are set where they have no element. With a `loop` it stands for several made alike;
+    `condition` says which rows have it, `within` what around it decides how it looks.
     """
 
     tag: str

@@ -1,4 +1,4 @@
-"""Areas with their landmarks -> elements: headings, lists, links, figures, in the order of reading."""
+"""Areas with their landmarks -> elements: headings, lists, links, figures, in reading order."""
 
 from __future__ import annotations
 
@@ -207,8 +207,7 @@ class Elements:
             made.attributes["aria-hidden"] = "true"
         if is_navigation:
             made.name = "menu"
-            nav = Element("nav", None, "nav", {"aria-label": "Main"}, [made])
-            return nav
+            return Element("nav", None, "nav", {"aria-label": "Main"}, [made])
         return made
 
     def _item(
@@ -241,7 +240,7 @@ class Elements:
         return element
 
     def _holder(self, area: Area, level: int) -> Element:
-        """Something with things in it: what is clicked, a field to write in, a frame, a landmark."""
+        """Something with things in it: what is clicked, a field, a frame, a landmark."""
         if self._is_field(area):
             return self._field(area)
         tag = self._zones.element(area) or self._holder_tag(area)

@@ -15,7 +15,6 @@ from riffler.markup.element import Element, Lengths, snapped
 from riffler.markup.places import SPARE, Edges, Places, is_grid
 from riffler.markup.rows import Rows
 from riffler.markup.setting import Setting
-from riffler.reading.part import Kind
 
 #: What is nearer than this is at the same place.
 NEAR = 1.5
@@ -26,8 +25,7 @@ DEEP = 64
 
 @dataclass(frozen=True)
 class Member:
-    """What an element is of a list: whether its rows are those of a table, whether it has a height
-    of its own."""
+    """What an element is of a list: one row of a table, and of a height of its own."""
 
     is_table: bool = False
     has_height: bool = False
@@ -221,7 +219,7 @@ class Flow:
         widths = [box.width for box in boxes]
         is_even = max(widths) - min(widths) <= 2 * NEAR and boxes[0].width > 60
         if all(item.laid.area is not None and item.laid.area.shape is Shape.BOX for item in items):
-            return self._bars(element, items, edges, top)
+            return self._bars(element, items, top)
         gap = snapped(boxes[1].x - boxes[0].right)
         if area.pitch > 0 and not is_grid(area) and area.columns * 2 <= len(items):
             gap = max(0.0, snapped(area.pitch - snapped(max(widths)) - SPARE))
@@ -282,7 +280,7 @@ class Flow:
         element.css.pop("--overlap", None)
         return y
 
-    def _bars(self, element: Element, items: Sequence[Element], edges: Edges, top: float) -> float:
+    def _bars(self, element: Element, items: Sequence[Element], top: float) -> float:
         """The bars of a chart: on one line, each of a height of its own."""
         area = element.area
         assert area is not None

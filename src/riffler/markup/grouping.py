@@ -1,4 +1,4 @@
-"""Areas -> the same with lists of what repeats: what stands in a row alike, and what comes in turns.
+"""Areas -> the same with lists of what repeats: what stands alike in a row, or comes in turns.
 
 A reading finds things alike by their layers; what was drawn apart is found here by its look.
 """

@@ -57,7 +57,8 @@ def _breaks_here(one: Setting, other: Setting) -> bool:
 
 def _together(before: Area, part: Area) -> Area:
     one, other = before.setting, part.setting
-    assert one is not None and other is not None
+    assert one is not None
+    assert other is not None
     step = float(round(other.baseline - _last_baseline(one)))
     lines = (*one.lines, *other.lines)
     setting = replace(

@@ -1,4 +1,4 @@
-"""Lists of elements made alike -> one element in a loop, and the rows of data that it is filled from."""
+"""Lists of elements made alike -> one element in a loop, and the rows of data that fill it."""
 
 from __future__ import annotations
 

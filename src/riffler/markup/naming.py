@@ -7,11 +7,10 @@ from riffler.markup.area import Area, Shape
 from riffler.markup.headings import Texts
 from riffler.markup.setting import Setting
 from riffler.mockup import address
-from riffler.reading.layer_names import VAGUE, own_name, singular
-from riffler.reading.part import Kind
-from riffler.reading.layer_names import says_something
 from riffler.mockup.model import Kind as LayerKind
 from riffler.mockup.model import Layer
+from riffler.reading.layer_names import VAGUE, own_name, says_something, singular
+from riffler.reading.part import Kind
 
 #: The longest name that is taken from a layer.
 LONGEST = 20

@@ -128,7 +128,7 @@ def page_of(
 def _areas(opened: Opened) -> tuple[Area, Pieces]:
     reading = reading_of(opened)
     learn(reading, opened.cutlist, opened.fonts)
-    said = dict(written(reading, opened.cutlist))
+    said = {layer.address: lines for layer, lines in written(reading, opened.cutlist)}
     shows = reading.mockup.shows
     texts = [one for one in reading.drawings() if shows(one) and reading.is_words(one)]
     slices = resolve(opened.cutlist, opened.renderer) if opened.cutlist else ()

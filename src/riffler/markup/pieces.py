@@ -1,4 +1,4 @@
-"""Slices of a cutlist -> what each shows of a page: which parts need no other picture, and links."""
+"""Slices of a cutlist -> what each shows of a page, and where it leads."""
 
 from __future__ import annotations
 
@@ -50,7 +50,7 @@ class Pieces:
         self.used: set[str] = set()
 
     def settle(self, page: Part) -> None:
-        """Give each slice of several layers to the largest part that it shows; the rest is in it."""
+        """Give each slice of several layers to the largest part that it shows."""
         for part in sorted(page.walk(), key=lambda part: -part.box.area):
             if part.kind in PICTURED and (shown := self.of(part)):
                 self._taken.setdefault(shown.slice.name, part.layers)

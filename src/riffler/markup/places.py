@@ -196,15 +196,14 @@ class Places:
         left, right = self._free(area, edges)
         is_single = len(setting.lines) == 1
         is_middle = self._is_middle(left, right) and left > MIDDLE
-        if setting.align == "center" or (is_single and is_middle):
-            if is_middle or not is_single:
-                element.css["text-align"] = "center"
-                self.limit(element, area, edges.width, is_centred=True)
-                return edges
-        if setting.align == "right" or (is_single and abs(right) <= NEAR and left > MIDDLE):
-            if abs(right) <= NEAR:
-                element.css["text-align"] = "right"
-                return edges
+        if is_middle if is_single else setting.align == "center":
+            element.css["text-align"] = "center"
+            self.limit(element, area, edges.width, is_centred=True)
+            return edges
+        is_at_the_right = setting.align == "right" or (is_single and left > MIDDLE)
+        if is_at_the_right and abs(right) <= NEAR:
+            element.css["text-align"] = "right"
+            return edges
         start = edges.left
         if self.is_whole(edges) and left > MIDDLE:
             element.css |= self._sides("margin", snapped(left), snapped(left), edges)

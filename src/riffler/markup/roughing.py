@@ -9,9 +9,9 @@ from pathlib import Path
 
 from riffler.cutlist.links import page_of as page_in
 from riffler.cutlist.naming import sound
-from riffler.markup.classes import Classes
 from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed
+from riffler.markup.classes import Classes
 from riffler.markup.element import Lengths, Loop
 from riffler.markup.page import Page, page_of, plans
 from riffler.markup.shell import SHELL, Templates, blocks_of, templates
@@ -80,7 +80,7 @@ def rough(
     classes = _classes(made, pages)
     files = tuple(_files(workspace, made, classes, lengths))
     if part is not None:
-        files = (("", _part(pages, classes, part, lengths)),)
+        files = (("", _part(pages, classes, part)),)
     return Roughed(
         files,
         tuple(page.name for page in pages),
@@ -145,8 +145,8 @@ def _files(
     yield f"{folders.styles}/{STYLES}", text(rules, ground, faces, lengths, first.width)
 
 
-def _part(pages: Sequence[Page], classes: Classes, part: str, lengths: Lengths) -> str:
-    """The template and the rules of one part. Raises RifflerError where there is none so called."""
+def _part(pages: Sequence[Page], classes: Classes, part: str) -> str:
+    """The template and the rules of one part. Raises RifflerError where there is none."""
     every = [one for page in pages for one in page.body.walk()]
     found = next((one for one in every if part in (one.tag, *one.classes)), None)
     if found is None:

@@ -1,4 +1,4 @@
-"""Things beside one another -> flex where they are as wide as they are, grid where they are columns."""
+"""Things beside one another -> flex where they are as wide as they are, grid for columns."""
 
 from __future__ import annotations
 
@@ -148,7 +148,7 @@ class Rows:
         gaps = [after - right for right, after in zip(rights[:-1], lefts[1:], strict=True)]
         spans = []
         pushed = self._pushed(areas, gaps, edges, start, is_table=is_table)
-        usual = self._usual_gap([gap for n, gap in enumerate(gaps) if n + 1 != pushed], areas)
+        usual = self._usual_gap([gap for n, gap in enumerate(gaps) if n + 1 != pushed])
         if usual > 0:
             element.css["gap"] = self._say(usual)
         if usual > 16:
@@ -217,7 +217,7 @@ class Rows:
         rest = [gap for n, gap in enumerate(gaps) if n != widest]
         return widest + 1 if is_wide and gaps[widest] > 1.5 * max(rest, default=0) else 0
 
-    def _usual_gap(self, gaps: Sequence[float], areas: Sequence[Area]) -> float:
+    def _usual_gap(self, gaps: Sequence[float]) -> float:
         """The gap that most things in a row have."""
         rounded = [snapped(gap) for gap in gaps if gap > 0]
         if not rounded:

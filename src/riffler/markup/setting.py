@@ -34,7 +34,7 @@ STEPS = ((28, 1.2), (20, 1.3), (0, 1.5))
 #: Metrics of a face that nobody has, in font sizes: what most come near.
 ASCENT, DESCENT, SMALL = 0.93, 0.25, 0.5
 
-#: How far the edges of lines may be off one another, in CSS pixels: letters have room at their sides.
+#: How far the edges of lines may be off one another, in CSS pixels: letters have room beside them.
 NEAR_EDGE = 4
 
 #: Letters are as high as others within this share; capitals and stems in font sizes.

@@ -116,9 +116,9 @@ class Zones:
         """Whether a band has what headers have: a logo, a navigation, the picture at the head."""
         if band.box.height > HEADER * height:
             return False
-        if number == 0 and band.ground is not None and band.box.width >= WHOLE * self.width:
-            if band.box.height <= max(HEAD, 0.3 * height) and band.parts:
-                return True
+        is_band = band.ground is not None and band.box.width >= WHOLE * self.width
+        if number == 0 and is_band and band.parts and band.box.height <= max(HEAD, 0.3 * height):
+            return True
         is_rule = band.shape is Shape.BOX and band.box.height <= RULE
         if number and not is_rule and not any(map(self.is_navigation, band.walk())):
             return False

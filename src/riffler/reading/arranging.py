@@ -103,10 +103,9 @@ class Arranging:
             if any(len(_groups(rest, span)) > 1 for _, span in _WAYS):
                 break
         if len(rest) > 1 or off[0].kind in _ART:
-            inner = [self._arranged(rest), *reversed(off)]
-        else:
-            inner = sorted(parts, key=lambda part: (-part.whole.area, part.box.y, part.box.x))
-        return self._frame(Kind.PILE, inner)
+            return self._frame(Kind.PILE, [self._arranged(rest), *reversed(off)])
+        largest_first = sorted(parts, key=lambda part: (-part.whole.area, part.box.y, part.box.x))
+        return self._frame(Kind.PILE, largest_first)
 
     def _columns_first(self, rows: list[list[Part]]) -> list[list[Part]]:
         """Rows, with those together that are really columns which are not in step."""

@@ -86,12 +86,13 @@ class _Things:
                         Kind.ITEM, member, box, "", Certainty.LIKELY
                     )
         head = heads.hero(self._reading, self._found.repeated)
-        if head is not None and (box := self._reading.renderer.solid_box(head.address)):
+        whole = self._reading.renderer.solid_box(head.address) if head is not None else None
+        if head is not None and whole is not None:
             why = "a picture from side to side at the head of the page"
-            beside = heads.beside_artwork(self._reading, head, box)
+            beside = heads.beside_artwork(self._reading, head, whole)
             apart = {part.address for part in drawings(beside)}
             self._artwork = {part.address for part in drawings([head])} - apart
-            found[head.address] = self._holder(Kind.HEAD, head, box, why, Certainty.LIKELY)
+            found[head.address] = self._holder(Kind.HEAD, head, whole, why, Certainty.LIKELY)
         return list(found.values())
 
     def leaves(self) -> list[_Thing]:

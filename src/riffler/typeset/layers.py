@@ -19,6 +19,9 @@ from riffler.typeset.shape import Shape, shape_of
 #: A size so near a whole CSS pixel, or a half, was meant to be one; a spacing so small is none.
 NEARLY, NONE = 0.3, 0.06
 
+#: From one line to the next, in heights of small letters, as most text is set.
+STEP = 2.4
+
 #: Share of a text that lies in a slice which has its words.
 INSIDE = 0.8
 
@@ -112,12 +115,21 @@ def _shared(
     if len(layers) == 1:
         yield layers[0], tuple(kept)
         return
-    for layer in layers:
-        text = reading.lettering(layer)
-        count = len(text.lines) if text else 1
+    for layer, count in zip(layers, _counts(reading, layers, len(kept)), strict=True):
         if kept:
             yield layer, tuple(kept[:count])
             kept = kept[count:]
+
+
+def _counts(reading: Reading, layers: Sequence[Layer], lines: int) -> list[int]:
+    """How many lines each layer shows: as they are seen, or by its height where that adds up."""
+    texts = [reading.lettering(layer) for layer in layers]
+    seen = [len(text.lines) if text else 1 for text in texts]
+    high = [
+        max(1, round(box.height / (STEP * text.height))) if text and box else 1
+        for text, box in zip(texts, map(reading.box, layers), strict=True)
+    ]
+    return high if sum(seen) != lines == sum(high) else seen
 
 
 def learn(

@@ -87,11 +87,13 @@ def _lines(text: etree._Element, em: float) -> tuple[list[str], list[float]]:
     keeps_space = _keeps_space(text)
     lines, steps = [""], []
     baseline = _first(text.get("y"), em) or 0.0
-    for words, step, y in _runs(text, em):
+    for words, step, y, is_placed in _runs(text, em):
         moved = (y - baseline if y is not None else 0.0) + step
         if moved and lines[-1].strip():
             lines.append("")
             steps.append(abs(moved))
+        elif is_placed and lines[-1] and not lines[-1].endswith(" "):
+            lines[-1] += " "  # what begins at a place of its own is a word of its own
         baseline = (y if y is not None else baseline) + step
         lines[-1] += words
     if keeps_space:
@@ -106,16 +108,16 @@ def _keeps_space(text: etree._Element) -> bool:
     return space == "preserve" or (style.inherited(text, "white-space") or "").startswith("pre")
 
 
-def _runs(element: etree._Element, em: float) -> Iterator[tuple[str, float, float | None]]:
-    """Text with the vertical step and the new baseline that come before it."""
+def _runs(element: etree._Element, em: float) -> Iterator[tuple[str, float, float | None, bool]]:
+    """Text with the vertical step and the new baseline before it, and whether it has a place."""
     is_inner = local_name(element) != "text"
     step = (_first(element.get("dy"), em) or 0.0) if is_inner else 0.0
     y = _first(element.get("y"), em) if is_inner else None
-    yield element.text or "", step, y
+    yield element.text or "", step, y, is_inner and bool((element.get("x") or "").strip())
     for child in element:
         if local_name(child) in ("tspan", "textPath", "a"):
             yield from _runs(child, em)
-        yield child.tail or "", 0.0, None
+        yield child.tail or "", 0.0, None, False
 
 
 def _first(text: str | None, em: float) -> float | None:
