@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
-from riffler.analyse.style import SQUARE
-from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
+from riffler.markup.forms import as_form, field, is_field
 from riffler.markup.naming import member_name, name_of, name_of_text
 from riffler.markup.places import hugs
+from riffler.markup.sections import framed, in_sections
 from riffler.markup.setting import Setting
 from riffler.markup.zones import RULE, Zones
 from riffler.reading.part import Kind
@@ -20,10 +20,6 @@ CAPTION_GAP, CAPTION = 24, 0.95
 
 #: The deepest heading. HTML, 4.3.6.
 DEEPEST = 6
-
-#: The heights of a box to write into, in CSS pixels, its least width, and how far its text stands
-#: to the left, as a share of the room on both sides.
-FIELD, FIELD_WIDTH, FIELD_LEFT = (24, 64), 120, 0.3
 
 _CLICKED = (Kind.TAB, Kind.BUTTON)
 
@@ -63,7 +59,7 @@ class Elements:
             made = Element(tag, framed(areas), tag, content=inner)
             holder.content[start : end + 1] = [made]
             if tag == "main":
-                made.content = [*_in_sections(made.inner)]
+                made.content = [*in_sections(made.inner)]
             return
 
     def _inside(self, area: Area, level: int) -> list[Element]:
@@ -241,8 +237,8 @@ class Elements:
 
     def _holder(self, area: Area, level: int) -> Element:
         """Something with things in it: what is clicked, a field, a frame, a landmark."""
-        if self._is_field(area):
-            return self._field(area)
+        if is_field(area):
+            return field(area)
         tag = self._zones.element(area) or self._holder_tag(area)
         made = Element(tag, area, name_of(area))
         only = area.parts[0].setting if len(area.parts) == 1 else None
@@ -261,8 +257,8 @@ class Elements:
             self._anchor(made, area.link)
         elif area.kind is Kind.CARD and area.link and self._zones.of(area) == "":
             self._link_card(made, area.link)
-        if any(self._is_field(part) for part in area.parts):
-            _as_form(made)
+        if any(is_field(part) for part in area.parts):
+            as_form(made)
         return made
 
     def _link_card(self, card: Element, link: str) -> None:
@@ -282,58 +278,3 @@ class Elements:
             return "div"
         heads = any(self._heading_size(part) for part in area.parts[:2])
         return "section" if heads and len(area.parts) > 1 else "div"
-
-    def _is_field(self, area: Area) -> bool:
-        """Whether it is a box to write in: one text at the left of a framed box."""
-        if area.ground is None or area.kind is not Kind.BOX or len(area.parts) != 1:
-            return False
-        setting = area.parts[0].setting
-        box = area.box
-        if setting is None or not FIELD[0] <= box.height <= FIELD[1] or box.width < FIELD_WIDTH:
-            return False
-        if area.ground.border is None and area.ground.radii == SQUARE:
-            return False
-        left, right = setting.box.x - box.x, box.right - setting.box.right
-        return left > 0 and left <= FIELD_LEFT * (left + right)
-
-    def _field(self, area: Area) -> Element:
-        setting = area.parts[0].setting
-        assert setting is not None
-        hint = setting.text
-        said = {"type": "text", "placeholder": hint, "aria-label": hint}
-        made = Element("input", area, "field", said)
-        made.text = hint
-        return made
-
-
-def _in_sections(elements: Sequence[Element]) -> Iterator[Element]:
-    """Elements of a main part, from each heading on in a section of its own."""
-    heads = [n for n, one in enumerate(elements) if one.tag in ("h2", "h3") and one.area]
-    if len(heads) < 2 or heads[-1] == len(elements) - 1:
-        yield from elements
-        return
-    yield from elements[: heads[0]]
-    for start, end in zip(heads, [*heads[1:], len(elements)], strict=True):
-        inner = elements[start:end]
-        if len(inner) == 1:
-            yield inner[0]
-            continue
-        area = framed([one.laid.area for one in inner if one.laid.area is not None])
-        yield Element("section", area, name_of(area), content=[*inner])
-
-
-def _as_form(holder: Element) -> None:
-    """A holder of a field is a form, and what is clicked in it sends it."""
-    for inner in holder.inner:
-        if inner.tag == "a" and inner.area is not None and inner.area.kind is Kind.BUTTON:
-            inner.tag = "button"
-            inner.attributes = {"type": "submit"}
-    if holder.tag in ("div", "section"):
-        holder.tag = "form"
-
-
-def framed(parts: Sequence[Area]) -> Area:
-    """Areas under one another as one."""
-    box = Rect.around(part.box for part in parts)
-    assert box is not None
-    return Area(Shape.STACK, box, Kind.ROWS, parts=tuple(parts))

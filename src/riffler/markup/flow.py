@@ -7,12 +7,11 @@ Lengths are CSS pixels. CSS Box Model 3, Flexbox 1, Grid 1.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
-
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths, snapped
-from riffler.markup.places import SPARE, Edges, Places, is_grid
+from riffler.markup.extents import PLAIN, Member, area_of, border_of, has_ground, top_of
+from riffler.markup.lists import Lists
+from riffler.markup.places import Edges, Places
 from riffler.markup.rows import Rows
 from riffler.markup.setting import Setting
 
@@ -23,17 +22,6 @@ NEAR = 1.5
 DEEP = 64
 
 
-@dataclass(frozen=True)
-class Member:
-    """What an element is of a list: one row of a table, and of a height of its own."""
-
-    is_table: bool = False
-    has_height: bool = False
-
-
-PLAIN = Member()
-
-
 class Flow:
     """Lays out one page of a width."""
 
@@ -42,6 +30,7 @@ class Flow:
         self.say = lengths.say
         self.places = Places(width, lengths)
         self._rows = Rows(self)
+        self._lists = Lists(self)
 
     def page(self, body: Element) -> None:
         """Lay out a whole page from its top."""
@@ -68,7 +57,7 @@ class Flow:
             case Shape.ROW:
                 return self._rows.lay(element, edges, top, member)
             case Shape.LIST:
-                return self.list(element, edges, top)
+                return self._lists.lay(element, edges, top)
             case Shape.PILE:
                 return self._pile(element, edges, top)
         return self._stack(element, edges, top, member)
@@ -109,7 +98,7 @@ class Flow:
                     element.css["display"] = "flow-root"
                 y += margin
             y = self.lay(child.laid, placed, y, Member(is_table=member.is_table))
-            y = self._after(child, own, y)
+            y = self.after(child, own, y)
         ground = has_ground(area)
         bottom = y + border
         if ground or member.has_height:
@@ -159,7 +148,7 @@ class Flow:
                         "padding-bottom": self.say(max(0.0, below))}  # fmt: skip
         return top + above + label.step + below + 2 * border
 
-    def _after(self, child: Element, area: Area, y: float) -> float:
+    def after(self, child: Element, area: Area, y: float) -> float:
         """Where the next thing begins: the shadow of a picture takes no room."""
         if area.shape is not Shape.PICTURE or area.piece is None:
             return y
@@ -206,112 +195,3 @@ class Flow:
             "left": f"{round(share * (paint.x - edges.left), 2):g}%",
             "width": f"{round(share * paint.width, 2):g}%",
         }
-
-    def list(self, element: Element, edges: Edges, top: float) -> float:
-        """Things alike: under one another, beside one another, or in a grid."""
-        area = element.area
-        assert area is not None
-        items = element.inner
-        boxes = [area_of(item).box for item in items]
-        columns = area.columns
-        if columns == 1:
-            return self._column(element, items, edges, top)
-        widths = [box.width for box in boxes]
-        is_even = max(widths) - min(widths) <= 2 * NEAR and boxes[0].width > 60
-        if all(item.laid.area is not None and item.laid.area.shape is Shape.BOX for item in items):
-            return self._bars(element, items, top)
-        gap = snapped(boxes[1].x - boxes[0].right)
-        if area.pitch > 0 and not is_grid(area) and area.columns * 2 <= len(items):
-            gap = max(0.0, snapped(area.pitch - snapped(max(widths)) - SPARE))
-            boxes = [replace(box, width=area.pitch - gap) for box in boxes]
-            least = self.say(snapped(area.pitch - gap))
-            element.css |= {
-                "display": "grid", "grid-template-columns": f"repeat(auto-fill, {least})",
-            }  # fmt: skip
-        elif is_grid(area):
-            least = self.say(int(min(widths)) - 1)
-            element.css |= {
-                "display": "grid",
-                "grid-template-columns": f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))",
-            }
-        else:
-            element.css |= {"display": "flex", "flex-wrap": "wrap"}
-        rows = [box for box in boxes if box.y > boxes[0].y + NEAR]
-        first = [box.bottom for box in boxes if box.y <= boxes[0].y + NEAR]
-        down = max(0.0, snapped(rows[0].y - max(first))) if rows else gap
-        if gap or down:
-            gaps = self.say(gap) if gap == down else f"{self.say(down)} {self.say(gap)}"
-            element.css["gap"] = gaps
-        bottom = top
-        for item, box in zip(items, boxes, strict=True):
-            member = Member(has_height=has_ground(area_of(item)))
-            self.width_of(item, is_even=is_even)
-            made = self.lay(item.laid, Edges(box.x, box.right), box.y - area.box.y + top, member)
-            bottom = max(bottom, made)
-        return max(bottom, top + area.box.height)
-
-    def width_of(self, item: Element, *, is_even: bool) -> None:
-        """What a thing in a row needs to be as wide as it is: a label has room around it."""
-        area = area_of(item)
-        if area.piece is not None or area.shape is Shape.BOX:
-            return
-        if item.laid.label is not None:
-            width = self.say(snapped(area.box.width))
-            item.laid.css["width"] = width if is_even else "fit-content"
-
-    def _column(
-        self, element: Element, items: Sequence[Element], edges: Edges, top: float
-    ) -> float:
-        """A list from top to bottom with even gaps."""
-        y, gap = top, 0.0
-        for number, item in enumerate(items):
-            own = area_of(item)
-            if number == 1:
-                gap = snapped(own.box.y - y)
-                if gap > 0:
-                    element.css |= {"display": "grid", "gap": self.say(gap)}
-                elif gap < 0:
-                    element.css["--overlap"] = self.say(gap)
-            if number:
-                y += max(0.0, gap)
-            member = Member(is_table=len(items) > 2, has_height=has_ground(own))
-            placed = self.places.across(item, own, edges)
-            y = self.lay(item.laid, placed, y, member)
-        element.css.pop("--overlap", None)
-        return y
-
-    def _bars(self, element: Element, items: Sequence[Element], top: float) -> float:
-        """The bars of a chart: on one line, each of a height of its own."""
-        area = element.area
-        assert area is not None
-        boxes = [area_of(item).box for item in items]
-        element.css |= {
-            "display": "flex", "align-items": "end",
-            "gap": self.say(snapped(boxes[1].x - boxes[0].right)),
-        }  # fmt: skip
-        for item, box in zip(items, boxes, strict=True):
-            item.css |= {"width": self.say(snapped(box.width)), "height": "var(--size)"}
-            item.attributes["style"] = f"--size: {snapped(box.height):g}px"
-        return top + area.box.height
-
-
-def area_of(element: Element) -> Area:
-    """The area of an element, or of the only one in it."""
-    area = element.laid.area
-    assert area is not None
-    return area
-
-
-def top_of(area: Area) -> float:
-    """Where an element of this area begins: a picture where its file does, shadow and all."""
-    return area.piece.paint.y if area.shape is Shape.PICTURE and area.piece else area.box.y
-
-
-def has_ground(area: Area) -> bool:
-    """Whether its own edges are seen."""
-    return area.ground is not None or area.piece is not None
-
-
-def border_of(area: Area) -> float:
-    """How wide its border is."""
-    return area.ground.border.width if area.ground and area.ground.border else 0.0

@@ -17,7 +17,7 @@ from riffler.markup.headings import Texts
 from riffler.markup.looks import Inherited, Looks, body_of
 from riffler.markup.loops import Loops
 from riffler.markup.pieces import Pieces
-from riffler.markup.setting import settings
+from riffler.markup.texts import settings
 from riffler.markup.zones import Zones
 from riffler.mockup import address
 from riffler.reading.look import reading_of

@@ -3,15 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from itertools import pairwise
 from typing import TYPE_CHECKING
 
 from riffler.markup.area import Area, Shape
+from riffler.markup.columns import Columns
 from riffler.markup.element import Element, snapped
+from riffler.markup.extents import (
+    Member,
+    area_of,
+    border_of,
+    has_ground,
+    height_of,
+    is_label,
+    is_leader,
+    left_of,
+    right_of,
+    top_of,
+)
 from riffler.markup.places import Edges, are_columns, hugs
 
 if TYPE_CHECKING:
-    from riffler.markup.flow import Flow, Member
+    from riffler.markup.flow import Flow
 
 #: What is nearer than this is at the same height or place.
 NEAR = 1.5
@@ -22,9 +34,6 @@ PUSHED = 40
 #: A row as high as this keeps room above and below in narrow windows, in CSS pixels.
 TALL = 120
 
-#: A line no higher than this between two texts leads from one to the other.
-LEADER = 4
-
 
 class Rows:
     """Lays out rows for a flow."""
@@ -32,11 +41,10 @@ class Rows:
     def __init__(self, flow: Flow) -> None:
         self._flow = flow
         self._say = flow.say
+        self._columns = Columns(flow)
 
     def lay(self, element: Element, edges: Edges, top: float, member: Member) -> float:
         """Lay out what is in a row; its bottom."""
-        from riffler.markup.flow import area_of, border_of, has_ground
-
         area = element.area
         assert area is not None
         children = element.inner
@@ -45,9 +53,9 @@ class Rows:
         inner = edges.inset(border)
         start = self._start(element, inner, areas)
         if are_columns(areas):
-            spans = self._columns(element, children, areas, inner, start)
-        elif member.is_table and len(areas) > 2 and not any(map(_is_leader, areas)):
-            spans = self._table(element, children, areas, inner)
+            spans = self._columns.lay(element, children, areas, inner, start)
+        elif member.is_table and len(areas) > 2 and not any(map(is_leader, areas)):
+            spans = self._columns.table(element, children, areas, inner)
         else:
             spans = self._flex(element, children, areas, inner, start, is_table=member.is_table)
         bottom = self._down(element, children, areas, spans, (top + border, member))
@@ -57,7 +65,7 @@ class Rows:
 
     def _start(self, element: Element, edges: Edges, areas: Sequence[Area]) -> float:
         """Where the first thing begins; padding keeps it there, and as much room at the end."""
-        left = snapped(_left(areas[0]) - edges.left)
+        left = snapped(left_of(areas[0]) - edges.left)
         right = snapped(edges.right - areas[-1].box.right)
         if left > 0:
             both = right if 0 <= right < left or abs(right - left) <= NEAR else left
@@ -69,73 +77,6 @@ class Rows:
             element.inner[0].css["margin-left"] = self._say(left)
         return edges.left + left
 
-    def _columns(
-        self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges,
-        start: float,
-    ) -> list[Edges]:  # fmt: skip
-        """A grid of columns with the widths that they have to one another."""
-        lefts = [start, *(area.box.x for area in areas[1:])]
-        gaps = [
-            after - area.box.right
-            for area, after in zip(areas[:-1], lefts[1:], strict=True)
-        ]  # fmt: skip
-        gap = snapped(min(gaps))
-        ends = [after - max(0.0, gap) for after in lefts[1:]]
-        last = areas[-1].box.right
-        ends.append(
-            max(last, edges.right - max(0.0, start - edges.left)) if last < edges.right else last
-        )
-        widths = [round(end - left, 1) for left, end in zip(lefts, ends, strict=True)]
-        tracks = " ".join(f"minmax(0, {width:g}fr)" for width in widths)
-        if len({round(width) for width in widths}) == 1:
-            tracks = f"repeat({len(widths)}, minmax(0, 1fr))"
-        element.css |= {"display": "grid", "grid-template-columns": tracks}
-        if gap > 0:
-            element.css["column-gap"] = self._say(gap)
-        element.narrow |= {"grid-template-columns": "minmax(0, 1fr)", "row-gap": self._say(24)}
-        spare = snapped(edges.right - ends[-1])
-        if spare > NEAR and "padding-inline" not in element.css:
-            element.css["padding-right"] = self._say(spare)
-        if gap < 0:
-            for child, area, end in zip(children, areas, ends, strict=True):
-                if area.box.right - end > NEAR:
-                    child.css["margin-right"] = self._say(snapped(end - area.box.right))
-                    child.narrow["margin-right"] = "0"
-            ends = [max(end, area.box.right) for end, area in zip(ends, areas, strict=True)]
-        is_whole = self._flow.places.is_whole(edges) and start - edges.left < 16
-        for child, area in zip(children, areas, strict=True):
-            child.narrow["margin-top"] = "0"
-            if is_whole and area.ground is None:
-                child.narrow["padding-inline"] = self._say(16)
-            if area.shape is Shape.PICTURE and area.piece:
-                beyond = snapped(area.piece.paint.x - area.box.x)
-                if beyond:
-                    child.css["margin-left"] = self._say(beyond)
-                    child.css["max-width"] = "none"
-                    child.narrow |= {"max-width": "100%", "margin-left": "0"}
-        return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]
-
-    def _table(
-        self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges
-    ) -> list[Edges]:
-        """The cells of a table's row, each as far from the left as in every other row."""
-        lefts = [_left(area) for area in areas]
-        tracks = [self._say(snapped(after - left)) for left, after in pairwise(lefts)]
-        element.css |= {"display": "grid", "grid-template-columns": f"{' '.join(tracks)} 1fr"}
-        element.narrow |= {"display": "flex", "flex-wrap": "wrap", "gap": f"0 {self._say(12)}"}
-        for child, area in zip(children, areas, strict=True):
-            if hugs(area):
-                child.laid.css["width"] = "fit-content"
-        ends = [*lefts[1:], areas[-1].box.right]
-        right = edges.right - areas[-1].box.right
-        if 0 <= right <= max(NEAR, 1.2 * (lefts[0] - edges.left) + NEAR):
-            children[-1].css["justify-self"] = "end"
-            element.css.pop("padding-inline", None)
-            element.css |= self._flow.places._sides(
-                "padding", snapped(lefts[0] - edges.left), snapped(right), edges
-            )
-        return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]
-
     def _flex(
         self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges,
         start: float, *, is_table: bool,
@@ -143,8 +84,8 @@ class Rows:
         """Things as wide as they are, with what is between them; some pushed to the right."""
         element.css["display"] = "flex"
         element.narrow["flex-wrap"] = "wrap"
-        lefts = [_left(area) for area in areas]
-        rights = [_right(area) for area in areas]
+        lefts = [left_of(area) for area in areas]
+        rights = [right_of(area) for area in areas]
         gaps = [after - right for right, after in zip(rights[:-1], lefts[1:], strict=True)]
         spans = []
         pushed = self._pushed(areas, gaps, edges, start, is_table=is_table)
@@ -170,7 +111,7 @@ class Rows:
         if area.shape is Shape.PICTURE and area.piece:
             child.css["flex"] = "none"
             return Edges(area.piece.paint.x, area.piece.paint.right)
-        if _is_leader(area):
+        if is_leader(area):
             child.css["flex"] = "1"
             return Edges(area.box.x, area.box.right)
         if area.shape is Shape.BOX:
@@ -196,7 +137,7 @@ class Rows:
         if (
             area.ground is not None
             and area.shape in (Shape.STACK, Shape.ROW)
-            and not _is_label(area)
+            and not is_label(area)
         ):
             child.css["flex"] = f"0 1 {self._say(snapped(area.box.width))}"
         return Edges(area.box.x, area.box.right)
@@ -211,7 +152,7 @@ class Rows:
         if not gaps or right > max(NEAR, left + 2 * NEAR):
             return 0
         widest = max(range(len(gaps)), key=lambda n: gaps[n])
-        if any(map(_is_leader, areas)):
+        if any(map(is_leader, areas)):
             return 0
         is_wide = gaps[widest] >= (1 if is_table else PUSHED)
         rest = [gap for n, gap in enumerate(gaps) if n != widest]
@@ -229,17 +170,15 @@ class Rows:
         spans: Sequence[Edges], begin: tuple[float, Member],
     ) -> float:  # fmt: skip
         """How things in a row stand to one another: middles, baselines, or tops in line."""
-        from riffler.markup.flow import has_ground, top_of
-
         area = element.area
         assert area is not None
         top, member = begin
         tops = [top_of(one) for one in areas]
-        heights = [_height(one) for one in areas]
+        heights = [height_of(one) for one in areas]
         middles = [(one + high / 2) for one, high in zip(tops, heights, strict=True)]
         centre = area.box.y + area.box.height / 2
         sees_edges = has_ground(area)
-        if max(middles) - min(middles) <= NEAR and not any(map(_is_leader, areas)):
+        if max(middles) - min(middles) <= NEAR and not any(map(is_leader, areas)):
             element.css["align-items"] = "center"
             tallest = max(heights)
             if sees_edges and abs(middles[0] - centre) <= NEAR:
@@ -247,7 +186,7 @@ class Rows:
                 element.narrow |= {"min-height": "0", "align-content": "start"}
                 if area.box.height > TALL:
                     element.narrow["padding-block"] = self._say(24)
-                middle = top + snapped(area.box.height) / 2 - border(area)
+                middle = top + snapped(area.box.height) / 2 - border_of(area)
             else:
                 above = max(0.0, snapped(middles[0] - tallest / 2 - top))
                 self._above(element, above)
@@ -269,8 +208,6 @@ class Rows:
         self, element: Element, children: Sequence[Element], areas: Sequence[Area],
         spans: Sequence[Edges], begin: tuple[float, Member],
     ) -> float:  # fmt: skip
-        from riffler.markup.flow import has_ground, top_of
-
         area = element.area
         assert area is not None
         top, member = begin
@@ -288,7 +225,7 @@ class Rows:
             if margin:
                 child.css["margin-top"] = self._say(margin)
             bottom = self._flow.lay(child.laid, span, first + margin)
-            bottoms.append(self._flow._after(child, own, bottom))
+            bottoms.append(self._flow.after(child, own, bottom))
         bottom = max(bottoms)
         return self._below(element, area, bottom, member) if has_ground(area) else bottom
 
@@ -299,44 +236,17 @@ class Rows:
     def _below(self, element: Element, area: Area, bottom: float, member: Member) -> float:
         """Room below what is in a row that has edges."""
         if "min-height" in element.css:
-            return max(bottom, area.box.bottom - border(area))
-        spare = snapped(area.box.bottom - border(area) - bottom)
+            return max(bottom, area.box.bottom - border_of(area))
+        spare = snapped(area.box.bottom - border_of(area) - bottom)
         if member.has_height:
             element.css["min-height"] = self._say(snapped(area.box.height))
             spare = min(spare, 16.0)
         if spare > 0:
             element.css["padding-bottom"] = self._say(spare)
-        return max(bottom, area.box.bottom - border(area))
+        return max(bottom, area.box.bottom - border_of(area))
 
     def _on_one_line(self, areas: Sequence[Area]) -> bool:
         """Whether they are texts of one line on one baseline, and no leader stands among them."""
         settings = [area.setting for area in areas]
         lines = [one.baseline for one in settings if one is not None and one.rows == 1]
         return len(lines) == len(areas) and max(lines) - min(lines) <= 1
-
-
-def border(area: Area) -> float:
-    """How wide its border is."""
-    return area.ground.border.width if area.ground and area.ground.border else 0.0
-
-
-def _left(area: Area) -> float:
-    return area.piece.paint.x if area.shape is Shape.PICTURE and area.piece else area.box.x
-
-
-def _right(area: Area) -> float:
-    return area.piece.paint.right if area.shape is Shape.PICTURE and area.piece else area.box.right
-
-
-def _height(area: Area) -> float:
-    if area.shape is Shape.PICTURE and area.piece:
-        return area.piece.paint.height
-    return area.box.height
-
-
-def _is_leader(area: Area) -> bool:
-    return area.shape is Shape.BOX and area.box.height <= LEADER and area.box.width > 24
-
-
-def _is_label(area: Area) -> bool:
-    return len(area.parts) == 1 and area.parts[0].setting is not None

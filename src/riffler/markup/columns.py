@@ -1,0 +1,93 @@
+"""Things beside one another -> the columns of a grid, or the cells of a table's row."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from itertools import pairwise
+from typing import TYPE_CHECKING
+
+from riffler.markup.area import Area, Shape
+from riffler.markup.element import Element, snapped
+from riffler.markup.extents import left_of
+from riffler.markup.places import Edges, hugs
+
+if TYPE_CHECKING:
+    from riffler.markup.flow import Flow
+
+#: What is nearer than this is at the same place, in CSS pixels.
+NEAR = 1.5
+
+
+class Columns:
+    """Lays out columns for a flow."""
+
+    def __init__(self, flow: Flow) -> None:
+        self._flow = flow
+        self._say = flow.say
+
+    def lay(
+        self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges,
+        start: float,
+    ) -> list[Edges]:  # fmt: skip
+        """A grid of columns with the widths that they have to one another."""
+        lefts = [start, *(area.box.x for area in areas[1:])]
+        gaps = [
+            after - area.box.right
+            for area, after in zip(areas[:-1], lefts[1:], strict=True)
+        ]  # fmt: skip
+        gap = snapped(min(gaps))
+        ends = [after - max(0.0, gap) for after in lefts[1:]]
+        last = areas[-1].box.right
+        ends.append(
+            max(last, edges.right - max(0.0, start - edges.left)) if last < edges.right else last
+        )
+        widths = [round(end - left, 1) for left, end in zip(lefts, ends, strict=True)]
+        tracks = " ".join(f"minmax(0, {width:g}fr)" for width in widths)
+        if len({round(width) for width in widths}) == 1:
+            tracks = f"repeat({len(widths)}, minmax(0, 1fr))"
+        element.css |= {"display": "grid", "grid-template-columns": tracks}
+        if gap > 0:
+            element.css["column-gap"] = self._say(gap)
+        element.narrow |= {"grid-template-columns": "minmax(0, 1fr)", "row-gap": self._say(24)}
+        spare = snapped(edges.right - ends[-1])
+        if spare > NEAR and "padding-inline" not in element.css:
+            element.css["padding-right"] = self._say(spare)
+        if gap < 0:
+            for child, area, end in zip(children, areas, ends, strict=True):
+                if area.box.right - end > NEAR:
+                    child.css["margin-right"] = self._say(snapped(end - area.box.right))
+                    child.narrow["margin-right"] = "0"
+            ends = [max(end, area.box.right) for end, area in zip(ends, areas, strict=True)]
+        is_whole = self._flow.places.is_whole(edges) and start - edges.left < 16
+        for child, area in zip(children, areas, strict=True):
+            child.narrow["margin-top"] = "0"
+            if is_whole and area.ground is None:
+                child.narrow["padding-inline"] = self._say(16)
+            if area.shape is Shape.PICTURE and area.piece:
+                beyond = snapped(area.piece.paint.x - area.box.x)
+                if beyond:
+                    child.css["margin-left"] = self._say(beyond)
+                    child.css["max-width"] = "none"
+                    child.narrow |= {"max-width": "100%", "margin-left": "0"}
+        return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]
+
+    def table(
+        self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges
+    ) -> list[Edges]:
+        """The cells of a table's row, each as far from the left as in every other row."""
+        lefts = [left_of(area) for area in areas]
+        tracks = [self._say(snapped(after - left)) for left, after in pairwise(lefts)]
+        element.css |= {"display": "grid", "grid-template-columns": f"{' '.join(tracks)} 1fr"}
+        element.narrow |= {"display": "flex", "flex-wrap": "wrap", "gap": f"0 {self._say(12)}"}
+        for child, area in zip(children, areas, strict=True):
+            if hugs(area):
+                child.laid.css["width"] = "fit-content"
+        ends = [*lefts[1:], areas[-1].box.right]
+        right = edges.right - areas[-1].box.right
+        if 0 <= right <= max(NEAR, 1.2 * (lefts[0] - edges.left) + NEAR):
+            children[-1].css["justify-self"] = "end"
+            element.css.pop("padding-inline", None)
+            element.css |= self._flow.places._sides(
+                "padding", snapped(lefts[0] - edges.left), snapped(right), edges
+            )
+        return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]

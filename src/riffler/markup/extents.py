@@ -1,0 +1,71 @@
+"""An element's area -> where its box begins and ends, border, shadow and all."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from riffler.markup.area import Area, Shape
+from riffler.markup.element import Element
+
+#: A line no higher than this, in CSS pixels, leads from one text to another.
+LEADER = 4
+
+
+@dataclass(frozen=True)
+class Member:
+    """What an element is of a list: one row of a table, and of a height of its own."""
+
+    is_table: bool = False
+    has_height: bool = False
+
+
+PLAIN = Member()
+
+
+def area_of(element: Element) -> Area:
+    """The area of an element, or of the only one in it."""
+    area = element.laid.area
+    assert area is not None
+    return area
+
+
+def top_of(area: Area) -> float:
+    """Where an element of this area begins: a picture where its file does, shadow and all."""
+    return area.piece.paint.y if area.shape is Shape.PICTURE and area.piece else area.box.y
+
+
+def has_ground(area: Area) -> bool:
+    """Whether its own edges are seen."""
+    return area.ground is not None or area.piece is not None
+
+
+def border_of(area: Area) -> float:
+    """How wide its border is."""
+    return area.ground.border.width if area.ground and area.ground.border else 0.0
+
+
+def left_of(area: Area) -> float:
+    """Where an element of this area begins: a picture where its file does."""
+    return area.piece.paint.x if area.shape is Shape.PICTURE and area.piece else area.box.x
+
+
+def right_of(area: Area) -> float:
+    """Where an element of this area ends."""
+    return area.piece.paint.right if area.shape is Shape.PICTURE and area.piece else area.box.right
+
+
+def height_of(area: Area) -> float:
+    """How high an element of this area is."""
+    if area.shape is Shape.PICTURE and area.piece:
+        return area.piece.paint.height
+    return area.box.height
+
+
+def is_leader(area: Area) -> bool:
+    """Whether it is a thin line between things in a row."""
+    return area.shape is Shape.BOX and area.box.height <= LEADER and area.box.width > 24
+
+
+def is_label(area: Area) -> bool:
+    """Whether it holds nothing but one text."""
+    return len(area.parts) == 1 and area.parts[0].setting is not None

@@ -1,0 +1,47 @@
+"""Boxes to write into -> fields, and what holds them -> forms."""
+
+from __future__ import annotations
+
+from riffler.analyse.style import SQUARE
+from riffler.markup.area import Area
+from riffler.markup.element import Element
+from riffler.reading.part import Kind
+
+#: The heights of a box to write into, in CSS pixels, its least width, and how far its text stands
+#: to the left, as a share of the room on both sides.
+FIELD, FIELD_WIDTH, FIELD_LEFT = (24, 64), 120, 0.3
+
+
+def is_field(area: Area) -> bool:
+    """Whether it is a box to write in: one text at the left of a framed box."""
+    if area.ground is None or area.kind is not Kind.BOX or len(area.parts) != 1:
+        return False
+    setting = area.parts[0].setting
+    box = area.box
+    if setting is None or not FIELD[0] <= box.height <= FIELD[1] or box.width < FIELD_WIDTH:
+        return False
+    if area.ground.border is None and area.ground.radii == SQUARE:
+        return False
+    left, right = setting.box.x - box.x, box.right - setting.box.right
+    return left > 0 and left <= FIELD_LEFT * (left + right)
+
+
+def field(area: Area) -> Element:
+    """What is written into."""
+    setting = area.parts[0].setting
+    assert setting is not None
+    hint = setting.text
+    said = {"type": "text", "placeholder": hint, "aria-label": hint}
+    made = Element("input", area, "field", said)
+    made.text = hint
+    return made
+
+
+def as_form(holder: Element) -> None:
+    """A holder of a field is a form, and what is clicked in it sends it."""
+    for inner in holder.inner:
+        if inner.tag == "a" and inner.area is not None and inner.area.kind is Kind.BUTTON:
+            inner.tag = "button"
+            inner.attributes = {"type": "submit"}
+    if holder.tag in ("div", "section"):
+        holder.tag = "form"

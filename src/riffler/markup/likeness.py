@@ -1,0 +1,93 @@
+"""Members of a list -> how far they are alike: parts in order, looks, and the widths they share."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+from riffler.markup.element import Element
+from riffler.markup.fields import free
+from riffler.markup.places import LEAST, hugs, widest
+from riffler.tokens.palette import hue
+
+
+def keep_lines(made: Element, members: Sequence[Element]) -> None:
+    """The most that a text may take so that none of several begins new lines elsewhere."""
+    settings = [one.area.setting for one in members if one.area and one.area.setting]
+    if len(settings) < len(members) or all(len(one.lines) < 2 for one in settings):
+        return
+    needed = max(one.width for one in settings)
+    too_wide = min(one.next_words for one in settings)
+    has_width = any("max-width" in one.css for one in members)
+    made.css.pop("max-width", None)
+    if needed + LEAST < too_wide:
+        if has_width:
+            made.css["max-width"] = f"{widest(needed, too_wide):g}px"
+        return
+    for one, setting in zip(members, settings, strict=True):
+        one.content = ["<br>".join(line.text for line in setting.lines)]
+
+
+def keep_width(made: Element, members: Sequence[Element]) -> None:
+    """Labels of several lengths in boxes of one width: the width is meant."""
+    areas = [one.area for one in members]
+    if not all(area is not None and hugs(area) for area in areas) or "width" not in made.css:
+        return
+    widths = [area.box.width for area in areas if area]
+    texts = [setting.width for area in areas if area for setting in area.words()]
+    if max(widths) - min(widths) <= 1 and texts and max(texts) - min(texts) > 2:
+        made.css |= {"width": f"{round(widths[0])}px", "text-align": "center"}
+        made.css.pop("padding-inline", None)
+
+
+def aligned(wanted: Sequence[Element], given: Sequence[Element]) -> list[Element | None]:
+    """For each wanted element the one that is given in its place, in order, or None."""
+    found: list[Element | None] = []
+    rest = list(given)
+    spare = len(wanted) - len(given)
+    for one in wanted:
+        if rest and (_alike(one, rest[0]) and (spare <= 0 or _is_same(one, rest[0]))):
+            found.append(rest.pop(0))
+        elif spare > 0:
+            found.append(None)
+            spare -= 1
+        else:
+            found.append(rest.pop(0) if rest else None)
+    return found
+
+
+def _alike(one: Element, other: Element) -> bool:
+    return one.tag == other.tag
+
+
+def _is_same(one: Element, other: Element) -> bool:
+    """Whether two are the same part of members, by what they are called and how they are set."""
+    if one.tag != other.tag or one.name != other.name:
+        return False
+    a, b = one.area, other.area
+    if a is None or b is None:
+        return True
+    if a.setting is not None and b.setting is not None:
+        return (a.setting.type.size, a.setting.type.weight) == (
+            b.setting.type.size, b.setting.type.weight
+        )  # fmt: skip
+    return (a.shape, a.ground is None, len(a.parts)) == (b.shape, b.ground is None, len(b.parts))
+
+
+def difference(look: dict[str, str | None], usual: dict[str, str | None]) -> dict[str, str]:
+    """The declarations that make a usual look another."""
+    initial = {"background": "none", "box-shadow": "none", "border": "0", "border-radius": "0"}
+    return {
+        key: value or initial.get(key, "inherit")
+        for key, value in look.items() if value != usual.get(key)
+    }  # fmt: skip
+
+
+def look_name(look: dict[str, str | None], usual: dict[str, str | None], taken: set[str]) -> str:
+    """What a look is called: by the colour that makes it another."""
+    for key in ("background", "color", "border"):
+        value = look.get(key)
+        color = re.search(r"#[0-9a-f]{6}", value or "")
+        if value != usual.get(key) and color:
+            return free(hue(color[0]), taken)
+    return free("other", taken)

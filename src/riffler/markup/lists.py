@@ -1,0 +1,115 @@
+"""Things alike -> a list from top to bottom, a row, a grid, or the bars of a chart."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from riffler.markup.area import Shape
+from riffler.markup.element import Element, snapped
+from riffler.markup.extents import Member, area_of, has_ground
+from riffler.markup.places import SPARE, Edges, is_grid
+
+if TYPE_CHECKING:
+    from riffler.markup.flow import Flow
+
+#: What is nearer than this is at the same place, in CSS pixels.
+NEAR = 1.5
+
+
+class Lists:
+    """Lays out lists for a flow."""
+
+    def __init__(self, flow: Flow) -> None:
+        self._flow = flow
+        self._say = flow.say
+
+    def lay(self, element: Element, edges: Edges, top: float) -> float:
+        """Things alike: under one another, beside one another, or in a grid."""
+        area = element.area
+        assert area is not None
+        items = element.inner
+        boxes = [area_of(item).box for item in items]
+        columns = area.columns
+        if columns == 1:
+            return self._column(element, items, edges, top)
+        widths = [box.width for box in boxes]
+        is_even = max(widths) - min(widths) <= 2 * NEAR and boxes[0].width > 60
+        if all(item.laid.area is not None and item.laid.area.shape is Shape.BOX for item in items):
+            return self._bars(element, items, top)
+        gap = snapped(boxes[1].x - boxes[0].right)
+        if area.pitch > 0 and not is_grid(area) and area.columns * 2 <= len(items):
+            gap = max(0.0, snapped(area.pitch - snapped(max(widths)) - SPARE))
+            boxes = [replace(box, width=area.pitch - gap) for box in boxes]
+            least = self._say(snapped(area.pitch - gap))
+            element.css |= {
+                "display": "grid", "grid-template-columns": f"repeat(auto-fill, {least})",
+            }  # fmt: skip
+        elif is_grid(area):
+            least = self._say(int(min(widths)) - 1)
+            element.css |= {
+                "display": "grid",
+                "grid-template-columns": f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))",
+            }
+        else:
+            element.css |= {"display": "flex", "flex-wrap": "wrap"}
+        rows = [box for box in boxes if box.y > boxes[0].y + NEAR]
+        first = [box.bottom for box in boxes if box.y <= boxes[0].y + NEAR]
+        down = max(0.0, snapped(rows[0].y - max(first))) if rows else gap
+        if gap or down:
+            gaps = self._say(gap) if gap == down else f"{self._say(down)} {self._say(gap)}"
+            element.css["gap"] = gaps
+        bottom = top
+        for item, box in zip(items, boxes, strict=True):
+            member = Member(has_height=has_ground(area_of(item)))
+            self._width_of(item, is_even=is_even)
+            made = self._flow.lay(
+                item.laid, Edges(box.x, box.right), box.y - area.box.y + top, member
+            )
+            bottom = max(bottom, made)
+        return max(bottom, top + area.box.height)
+
+    def _width_of(self, item: Element, *, is_even: bool) -> None:
+        """What a thing in a row needs to be as wide as it is: a label has room around it."""
+        area = area_of(item)
+        if area.piece is not None or area.shape is Shape.BOX:
+            return
+        if item.laid.label is not None:
+            width = self._say(snapped(area.box.width))
+            item.laid.css["width"] = width if is_even else "fit-content"
+
+    def _column(
+        self, element: Element, items: Sequence[Element], edges: Edges, top: float
+    ) -> float:
+        """A list from top to bottom with even gaps."""
+        y, gap = top, 0.0
+        for number, item in enumerate(items):
+            own = area_of(item)
+            if number == 1:
+                gap = snapped(own.box.y - y)
+                if gap > 0:
+                    element.css |= {"display": "grid", "gap": self._say(gap)}
+                elif gap < 0:
+                    element.css["--overlap"] = self._say(gap)
+            if number:
+                y += max(0.0, gap)
+            member = Member(is_table=len(items) > 2, has_height=has_ground(own))
+            placed = self._flow.places.across(item, own, edges)
+            y = self._flow.lay(item.laid, placed, y, member)
+        element.css.pop("--overlap", None)
+        return y
+
+    def _bars(self, element: Element, items: Sequence[Element], top: float) -> float:
+        """The bars of a chart: on one line, each of a height of its own."""
+        area = element.area
+        assert area is not None
+        boxes = [area_of(item).box for item in items]
+        element.css |= {
+            "display": "flex", "align-items": "end",
+            "gap": self._say(snapped(boxes[1].x - boxes[0].right)),
+        }  # fmt: skip
+        for item, box in zip(items, boxes, strict=True):
+            item.css |= {"width": self._say(snapped(box.width)), "height": "var(--size)"}
+            item.attributes["style"] = f"--size: {snapped(box.height):g}px"
+        return top + area.box.height

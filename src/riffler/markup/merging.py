@@ -1,0 +1,264 @@
+"""Elements made alike -> one element, and in rows of data what is different in each."""
+
+from __future__ import annotations
+
+import re
+from collections import Counter
+from collections.abc import Sequence
+from typing import TypeAlias
+
+from riffler.markup.area import Shape
+from riffler.markup.element import Element, Loop
+from riffler.markup.fields import free, identifier, variable
+from riffler.markup.likeness import aligned, difference, keep_lines, keep_width, look_name
+
+Row: TypeAlias = dict[str, object]
+Look: TypeAlias = tuple[tuple[str, str | None], ...]
+
+#: What tells two looks of one thing apart; all else of a style is where it stands.
+LOOKS = ("background", "color", "border", "box-shadow", "border-radius", "opacity", "font-weight")
+
+#: The share of its parts that members of a list must have in common.
+COMMON = 0.6
+
+_LINK = re.compile(r'\{\{ link\("(.*)"\) \}\}')
+
+
+class Merging:
+    """Members of one list made one; `each` is what a template calls the row of one."""
+
+    def __init__(self, each: str) -> None:
+        self._each = each
+        self._fields: set[str] = set()
+        self._around: list[tuple[Element, list[str]]] = []
+
+    def all(self, members: Sequence[Element], rows: Sequence[Row]) -> Element | None:
+        """One element for all; None where they have too little in common."""
+        first = max(members, key=lambda one: sum(1 for _ in one.walk()))
+        if len({one.tag for one in members}) > 1:
+            return None
+        made = Element(first.tag, first.area, first.name, text=first.text)
+        self._looks(made, members, rows)
+        self._attributes(made, members, rows)
+        if made.tag == "ul" and all(one.inner for one in members):
+            return self._inner_loop(made, members, rows)
+        if first.tag == "img":
+            self._picture(made, members, rows)
+            return made
+        if not first.inner:
+            self._words(made, members, rows)
+            return made
+        return self._children(made, first, members, rows)
+
+    def _children(
+        self, made: Element, first: Element, members: Sequence[Element], rows: Sequence[Row]
+    ) -> Element | None:
+        """What is in members, part by part; some of them may lack one."""
+        columns = [aligned(first.inner, one.inner) for one in members]
+        matched = sum(one is not None for column in columns for one in column)
+        if any(len([one for one in column if one is not None]) < len(member.inner)
+               for column, member in zip(columns, members, strict=True)):  # fmt: skip
+            return None
+        if matched < COMMON * len(first.inner) * len(members):
+            return None
+        content: list[Element | str] = []
+        for number in range(len(first.inner)):
+            have = [(one, row) for column, row in zip(columns, rows, strict=True)
+                    if (one := column[number]) is not None]  # fmt: skip
+            is_optional = len(have) < len(members)
+            before = set(self._fields)
+            inner = self.all([one for one, _ in have], [row for _, row in have])
+            if inner is None:
+                return None
+            if is_optional:
+                self._make_optional(inner, [row for _, row in have], rows, before)
+            content.append(inner)
+        made.content = content
+        if made.css.get("display") == "grid" and any(one.condition for one in made.inner):
+            for number, one in enumerate(made.inner):
+                one.css["grid-column"] = str(number + 1)
+                one.narrow["grid-column"] = "auto"
+        return made
+
+    def _make_optional(
+        self, element: Element, having: Sequence[Row], rows: Sequence[Row], before: set[str]
+    ) -> None:
+        """Show an element only in those rows that have it."""
+        fields = sorted(self._fields - before)
+        if not fields:
+            field = self._field(f"has_{element.name}")
+            for row in having:
+                row[field] = True
+            fields = [field]
+        for row in rows:
+            for field in fields:
+                row.setdefault(field, False if field.startswith("has_") else "")
+        texts = [field for field in fields if any(row.get(field) for row in having)]
+        element.condition = f"{self._each}.{(texts or fields)[0]}"
+
+    def _words(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+        texts = ["".join(str(one) for one in member.content) for member in members]
+        if len(set(texts)) == 1:
+            made.content = list(members[0].content)
+            return
+        field = self._field("label" if made.tag in ("a", "button") else made.name)
+        for row, text in zip(rows, texts, strict=True):
+            row[field] = text.replace("<br>", "\n")
+        made.content = [f"{{{{ {self._each}.{field} }}}}"]
+        if any("<br>" in text for text in texts):
+            made.css["white-space"] = "pre-line"
+
+    def _picture(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+        pieces = [one.area.piece for one in members if one.area and one.area.piece]
+        if len(pieces) < len(members) or len({piece.name for piece in pieces}) == 1:
+            return
+        field = self._field("picture")
+        alts = [piece.alt for piece in pieces]
+        for row, piece in zip(rows, pieces, strict=True):
+            row[field] = piece.name
+        made.attributes["of"] = f"{self._each}.{field}"
+        if None not in alts and set(alts) != {""}:
+            field = self._field("alt")
+            for row, alt in zip(rows, alts, strict=True):
+                row[field] = alt
+            made.attributes["alt"] = f"{self._each}.{field}"
+        elif None in alts:
+            made.attributes["unsaid"] = "true"
+
+    def _attributes(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+        self._pieces(made, members, rows)
+        keys = dict.fromkeys(key for one in members for key in one.attributes)
+        for key in keys:
+            values = [one.attributes.get(key, "") for one in members]
+            if key == "data-unsaid":
+                if all(values):
+                    made.attributes[key] = values[0] if len(set(values)) == 1 else "link"
+                continue
+            if len(set(values)) == 1:
+                made.attributes[key] = values[0]
+                continue
+            self._attribute(made, key, values, rows)
+
+    def _pieces(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+        """The slices that members show as grounds, where each has its own."""
+        names = [one.area.piece.name for one in members
+                 if one.tag != "img" and one.area and one.area.piece]  # fmt: skip
+        if len(names) == len(members) and len(set(names)) > 1:
+            field = self._field("piece")
+            for row, name in zip(rows, names, strict=True):
+                row[field] = name
+            made.attributes["piece"] = f"{self._each}.{field}"
+
+    def _attribute(
+        self, made: Element, key: str, values: Sequence[str], rows: Sequence[Row]
+    ) -> None:
+        """An attribute that differs becomes a field."""
+        field = self._field({"href": "link", "style": "size"}.get(key, key))
+        for row, value in zip(rows, values, strict=True):
+            found = _LINK.fullmatch(value)
+            row[field] = found[1] if found else value.removeprefix("--size: ")
+        said = f"{self._each}.{field}"
+        match key:
+            case "href":
+                made.attributes[key] = f"{{{{ link({said}) }}}}"
+                if "#" in values:
+                    made.attributes["data-unsaid"] = f"{{{{ {said} == '#' }}}}"
+            case "style":
+                made.attributes[key] = f"--size: {{{{ {said} }}}}"
+            case _:
+                made.attributes[key] = f"{{{{ {said} }}}}"
+
+    def _looks(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+        """What members look like: most of them so, others by a class of their own."""
+        for one in ("css", "narrow"):
+            keys = dict.fromkeys(key for member in members for key in getattr(member, one))
+            for key in keys:
+                values = Counter(getattr(member, one).get(key) for member in members)
+                value, _ = max(values.items(), key=lambda pair: pair[1])
+                if key == "grid-template-columns":  # the fullest has a column for everything
+                    value = max(members, key=lambda one: len(one.inner)).css.get(key)
+                if value is not None:
+                    getattr(made, one)[key] = value
+        made.looks = max(members, key=lambda member: len(member.looks)).looks.copy()
+        seen = [tuple((key, one.css.get(key)) for key in LOOKS) for one in members]
+        usual, _ = Counter(seen).most_common(1)[0]
+        made.css = {key: value for key, value in made.css.items() if key not in LOOKS}
+        made.css |= {key: value for key, value in usual if value is not None}
+        self._sizes(made, members, rows)
+        keep_lines(made, members)
+        keep_width(made, members)
+        odd = [look for look in dict.fromkeys(seen) if look != usual]
+        if not odd:
+            return
+        if made.tag == "a" and len(odd) == 1 and seen.count(odd[0]) == 1 and (
+            '[aria-current="page"]' not in made.looks and made.name in ("tab", "button", "link")
+        ):  # fmt: skip
+            made.looks['[aria-current="page"]'] = difference(dict(odd[0]), dict(usual))
+            return
+        if self._as_around(made, seen, usual):
+            return
+        field = self._field(f"{identifier(made.name)}_look")
+        names: dict[Look, str] = {usual: ""}
+        for look in odd:
+            names[look] = look_name(dict(look), dict(usual), set(names.values()))
+            made.looks[f".{names[look]}"] = difference(dict(look), dict(usual))
+        for row, look in zip(rows, seen, strict=True):
+            row[field] = names[look]
+        made.attributes["look"] = f"{self._each}.{field}"
+        self._around.append((made, [names[look] for look in seen]))
+
+    def _as_around(self, made: Element, seen: Sequence[Look], usual: Look) -> bool:
+        """Whether those that look otherwise are in members that do: then those say it."""
+        for around, names in self._around:
+            if len(names) != len(seen):
+                continue
+            by_name: dict[str, set[Look]] = {}
+            for name, look in zip(names, seen, strict=True):
+                by_name.setdefault(name, set()).add(look)
+            if any(len(looks) > 1 for looks in by_name.values()) or by_name.get("") != {usual}:
+                continue
+            made.within = around
+            for name, (look,) in by_name.items():
+                if name:
+                    made.looks[f"within:{name}"] = difference(dict(look), dict(usual))
+            return True
+        return False
+
+    def _sizes(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+        """Boxes of several lengths say theirs in the page."""
+        if made.area is None or made.area.shape is not Shape.BOX or "--size" in str(made.css):
+            return
+        for key in ("width", "height"):
+            values = [member.css.get(key, "") for member in members]
+            if len(set(values)) > 1 and all(values):
+                field = self._field("size")
+                for row, value in zip(rows, values, strict=True):
+                    row[field] = value
+                made.css[key] = "var(--size)"
+                made.attributes["style"] = f"--size: {{{{ {self._each}.{field} }}}}"
+                return
+
+    def _inner_loop(
+        self, made: Element, members: Sequence[Element], rows: Sequence[Row]
+    ) -> Element | None:
+        """Lists in members of a list: a loop over a field of each."""
+        field = self._field(re.sub(r"-list$", "", made.name) + "s")
+        inner_rows: list[Row] = []
+        for member, row in zip(members, rows, strict=True):
+            own: list[Row] = [{} for _ in member.inner]
+            row[field] = own
+            inner_rows.extend(own)
+        each = variable(made.name)
+        each = f"{each}_in" if each == self._each else each
+        every = [inner for member in members for inner in member.inner]
+        merged = Merging(each).all(every, inner_rows)
+        if merged is None:
+            return None
+        made.content = [merged]
+        made.loop = Loop(f"{self._each}.{field}", each, (), is_inner=True)
+        return made
+
+    def _field(self, name: str) -> str:
+        field = free(identifier(name), self._fields, "_")
+        self._fields.add(field)
+        return field

@@ -1,0 +1,34 @@
+"""What is under one another -> sections, each from its heading on."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from riffler.geometry import Rect
+from riffler.markup.area import Area, Shape
+from riffler.markup.element import Element
+from riffler.markup.naming import name_of
+from riffler.reading.part import Kind
+
+
+def in_sections(elements: Sequence[Element]) -> Iterator[Element]:
+    """Elements of a main part, from each heading on in a section of its own."""
+    heads = [n for n, one in enumerate(elements) if one.tag in ("h2", "h3") and one.area]
+    if len(heads) < 2 or heads[-1] == len(elements) - 1:
+        yield from elements
+        return
+    yield from elements[: heads[0]]
+    for start, end in zip(heads, [*heads[1:], len(elements)], strict=True):
+        inner = elements[start:end]
+        if len(inner) == 1:
+            yield inner[0]
+            continue
+        area = framed([one.laid.area for one in inner if one.laid.area is not None])
+        yield Element("section", area, name_of(area), content=[*inner])
+
+
+def framed(parts: Sequence[Area]) -> Area:
+    """Areas under one another as one."""
+    box = Rect.around(part.box for part in parts)
+    assert box is not None
+    return Area(Shape.STACK, box, Kind.ROWS, parts=tuple(parts))

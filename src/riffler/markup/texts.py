@@ -1,0 +1,154 @@
+"""The texts of a mockup -> how each is set, as a browser will set it.
+
+The ink of a text tells where it stands; what lies between the ink and the edges of a line box comes
+from the face: CSS Inline Layout 3, section 5, and how browsers round it.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from itertools import pairwise
+
+from riffler.geometry import Rect
+from riffler.markup.inks import Ink, line_ink, metrics
+from riffler.markup.setting import Align, Line, Setting, Type, usual_step, whole
+from riffler.markup.unread import liken, unread
+from riffler.mockup.fonts import Face, FontBook
+from riffler.mockup.model import Layer, Words
+from riffler.reading.reading import Reading
+from riffler.typeset.ink import ink_of, lines_of
+from riffler.typeset.layers import pixels_of
+from riffler.webfonts.facts import facts_of
+
+#: How far the edges of lines may be off one another, in CSS pixels: letters have room beside them.
+NEAR_EDGE = 4
+
+_ALIGNED: dict[str, Align] = {"middle": "center", "end": "right"}
+
+
+def settings(
+    reading: Reading, fonts: FontBook, said: dict[str, tuple[str, ...]], layers: Sequence[Layer]
+) -> dict[str, Setting]:
+    """How texts are set, by address; `said` are words that a cutlist has for texts in pixels."""
+    found = {}
+    for layer in layers:
+        setting = _of_layer(reading, fonts, said.get(layer.address, ()), layer)
+        if setting is not None:
+            found[layer.address] = setting
+    liken(reading, found)
+    steps = {
+        _kind(one.type): one.step / one.type.size for one in found.values() if one.is_step_known
+    }
+    return {
+        address: one if one.is_step_known or _kind(one.type) not in steps
+        else one.stepped(whole(steps[_kind(one.type)] * one.type.size))
+        for address, one in found.items()
+    }  # fmt: skip
+
+
+def _kind(type_: Type) -> tuple[str, float, int]:
+    return type_.family, type_.size, type_.weight
+
+
+def _of_layer(
+    reading: Reading, fonts: FontBook, said: tuple[str, ...], layer: Layer
+) -> Setting | None:
+    words = reading.words(layer)
+    if words is None or not any(line.strip() for line in words.lines):
+        return unread(reading, said, layer, _ink(reading, layer))
+    ink = _ink(reading, layer)
+    if ink is None:
+        return None
+    density = reading.density
+    lines = tuple(" ".join(line.split()) for line in words.lines if line.strip())
+    size = words.size / density
+    face = _face(words, fonts)
+    inks = [line_ink(face, line, size, words.letter_spacing / density) for line in lines]
+    align = _ALIGNED.get(words.anchor) or _seen_align(reading, layer, inks)
+    baseline = ink.y - inks[0].top
+    step = words.line_step / density if words.line_step and len(lines) > 1 else None
+    if step is None and len(lines) > 1:
+        step = (ink.bottom - inks[-1].bottom - baseline) / (len(lines) - 1)
+    ascent, descent = metrics(face)
+    type_ = Type(
+        words.families[0] if words.families else "", _generic(words, face),
+        round(size, 2), words.weight, words.style != "normal",
+        round(words.letter_spacing / density, 2), words.color,
+    )  # fmt: skip
+    return Setting(
+        tuple(_placed(lines, inks, ink, align)), type_, align, baseline,
+        step or usual_step(size), step is not None,
+        round(ascent * size), round(descent * size),
+        _with_next(face, lines, type_),
+    )  # fmt: skip
+
+
+def _seen_align(reading: Reading, layer: Layer, inks: Sequence[Ink]) -> Align:
+    """How lines stand that a document places one by one: by their edges, where these differ."""
+    pixels = pixels_of(reading, layer) if len(inks) > 1 and layer.words is not None else None
+    ink = ink_of(pixels) if pixels is not None else None
+    found = lines_of(ink, len(inks)) if ink is not None else []
+    if len(found) != len(inks):
+        return "left"
+    near = NEAR_EDGE * reading.density
+    lefts = [line.left for line in found]
+    if max(lefts) - min(lefts) <= near:
+        return "left"
+    rights = [line.right for line in found]
+    if max(rights) - min(rights) <= near:
+        return "right"
+    middles = [line.left + line.right for line in found]
+    return "center" if max(middles) - min(middles) <= 2 * near else "left"
+
+
+def _ink(reading: Reading, layer: Layer) -> Rect | None:
+    """The box of the letters, in CSS pixels: exact in a vector mockup."""
+    exact = reading.renderer.exact_box(layer.address) if reading.mockup.is_vector else None
+    box = exact or (Rect.of(whole) if (whole := reading.box(layer)) else None)
+    by = reading.density
+    return box and Rect(box.x / by, box.y / by, box.width / by, box.height / by)
+
+
+def _placed(
+    lines: Sequence[str], inks: Sequence[Ink], ink: Rect, align: Align
+) -> list[Line]:  # fmt: skip
+    """The lines where their ink says that they begin."""
+    match align:
+        case "left":
+            start = ink.x - min(one.left for one in inks)
+            starts = [start] * len(inks)
+        case "center":
+            middle = ink.x + max(one.advance / 2 - one.left for one in inks)
+            starts = [middle - one.advance / 2 for one in inks]
+        case "right":
+            end = ink.right + max(one.advance - one.right for one in inks)
+            starts = [end - one.advance for one in inks]
+    return [
+        Line(text, x, one.advance)
+        for text, x, one in zip(lines, starts, inks, strict=True)
+    ]  # fmt: skip
+
+
+def _face(words: Words, fonts: FontBook) -> Face | None:
+    family, _ = fonts.choose(words.families)
+    return fonts.nearest(family, words.weight, is_italic=words.style != "normal")
+
+
+def _generic(words: Words, face: Face | None) -> str:
+    """The word that CSS has for the kind of a face."""
+    said = [family for family in words.families if family in ("serif", "sans-serif", "monospace")]
+    if said:
+        return said[0]
+    if face is None:
+        return "sans-serif"
+    return {"mono": "monospace", "serif": "serif"}.get(facts_of(face).manner, "sans-serif")
+
+
+def _with_next(face: Face | None, lines: Sequence[str], type_: Type) -> float:
+    """The least width at which a word would move up to the line before."""
+    widths = [
+        line_ink(face, f"{line} {after.split()[0]}", type_.size, type_.spacing).advance
+        for line, after in pairwise(lines)
+    ]
+    return min(widths, default=math.inf)
