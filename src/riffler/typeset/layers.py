@@ -94,7 +94,8 @@ def written(reading: Reading, file: CutlistFile | None) -> Iterator[tuple[Layer,
         return
     texts = [
         (layer, box) for layer in reading.drawings()
-        if layer.words is None and reading.is_words(layer) and (box := reading.box(layer))
+        if layer.words is None and reading.mockup.shows(layer)
+        and reading.is_words(layer) and (box := reading.box(layer))
     ]  # fmt: skip
     for entry in entries:
         whole = resolve_one(file, reading.renderer, entry).box
