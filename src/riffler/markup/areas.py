@@ -77,23 +77,24 @@ class Areas:
 
     def _thing(self, part: Part, shown: Sequence[Shown], siblings: Sequence[Part]) -> Area | None:
         """Something with layers of its own: its ground or its picture, and what lies on it."""
-        has_words = part.kind is Kind.LOGO and any(one.kind is Kind.WORDS for one in part.walk())
-        own = None if has_words else self._pieces.of(part)
+        own = None if _has_words(part) else self._pieces.of(part)
         if own and part.kind in PICTURED and self._pieces.is_in_another(part, own):
             return None
         piece = self._pieces.piece(own) if own else None
         states = self._states(part, siblings)
-        marks = set(states.hide_at_rest)
-        parts = [one for one in part.parts if not marks & set(one.layers)]
-        inner = self._all(parts, (*shown, own) if own else shown)
-        inner = inner[0].parts if len(inner) == 1 and inner[0].is_frame and (
-            inner[0].shape is Shape.STACK) else inner  # fmt: skip
+        parts = [one for one in part.parts if not {*states.hide_at_rest} & {*one.layers}]
+        inner = _unframed(self._all(parts, (*shown, own) if own else shown))
         box, link = self._on_page(part.box), self._pieces.link_at(part.box)
         area = Area(
             Shape.STACK, box, part.kind, part.layers, inner, piece=piece, link=link,
         )  # fmt: skip
         if part.kind in PICTURED:
             return self._pictured(part, area)
+        return self._plain(part, area, states)
+
+    def _plain(self, part: Part, area: Area, states: States) -> Area | None:
+        """What is no picture by itself: with its ground and states; None for nothing at all."""
+        inner, piece = area.parts, area.piece
         if part.kind is Kind.LOGO and not inner and piece:
             return replace(area, shape=Shape.PICTURE)
         ground = None if piece else self._ground(part, states)
@@ -101,12 +102,7 @@ class Areas:
             area, ground=ground, states=self._looks(states),
             is_current=bool(states.hide_at_rest), shape=_shape_of(inner),
         )  # fmt: skip
-        is_loose = not ground and not piece and part.kind is not Kind.TAB
-        if inner and is_loose and (around := Rect.around(a.box for a in inner)):
-            area = replace(area, box=around)
-        if len(inner) == 1 and inner[0].is_frame and inner[0].shape in (Shape.ROW, Shape.PILE):
-            area = replace(area, shape=inner[0].shape, parts=inner[0].parts)
-        return area if inner or ground or piece else None
+        return _settled(area) if inner or ground or piece else None
 
     def _pictured(self, part: Part, area: Area) -> Area | None:
         """A picture, and what lies on it in a pile with it."""
@@ -178,6 +174,28 @@ class Areas:
         if not judgement.is_said:
             style = by_hand(style, self._reading.density)
         return style.scaled(1 / self._reading.density)
+
+
+def _has_words(part: Part) -> bool:
+    """Whether a logo is a mark with a name beside it, and no single picture."""
+    return part.kind is Kind.LOGO and any(one.kind is Kind.WORDS for one in part.walk())
+
+
+def _unframed(parts: tuple[Area, ...]) -> tuple[Area, ...]:
+    """What is in a frame that is all there is, if it is one from top to bottom."""
+    is_frame = len(parts) == 1 and parts[0].is_frame and parts[0].shape is Shape.STACK
+    return parts[0].parts if is_frame else parts
+
+
+def _settled(area: Area) -> Area:
+    """A thing as large as what is in it where its edges are not seen; a row where it holds one."""
+    is_loose = not area.ground and not area.piece and area.kind is not Kind.TAB
+    around = Rect.around(part.box for part in area.parts) if is_loose else None
+    area = replace(area, box=around) if around else area
+    only = area.parts[0] if len(area.parts) == 1 else None
+    if only is not None and only.is_frame and only.shape in (Shape.ROW, Shape.PILE):
+        return replace(area, shape=only.shape, parts=only.parts)
+    return area
 
 
 def _shape_of(parts: Sequence[Area]) -> Shape:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
+from itertools import count
 from typing import TypeAlias
 
 from riffler.markup.element import Element
@@ -64,12 +66,7 @@ class Classes:
             if known is None or known.said == rule.said:
                 self.rules.setdefault(selector, rule)
                 return "" if element.tag in ("body", "main") else element.tag
-        base = element.name or element.tag
-        if base == around:
-            base = "picture" if element.tag == "img" else "words"
-        joined = f"{around}-{base}" if around and not base.startswith(around) else base
-        names = [base, joined] if base not in _PLAIN else [joined, base]
-        for name in [*names, *(f"{joined}-{n}" for n in range(2, 99))]:
+        for name in _names(element, around):
             rule = Rule(f".{name}", element.css, element.looks, element.narrow, page)
             if element.within is not None:
                 rule.within = f".{element.within.classes[0]}"
@@ -77,7 +74,17 @@ class Classes:
             if known is rule or known.said == rule.said:
                 element.classes.insert(0, name)
                 return name
-        return base
+        return around
+
+
+def _names(element: Element, around: str) -> Iterator[str]:
+    """What a class may be called, the best name first."""
+    base = element.name or element.tag
+    if base == around:
+        base = "picture" if element.tag == "img" else "words"
+    joined = f"{around}-{base}" if around and not base.startswith(around) else base
+    yield from (joined, base) if base in _PLAIN else (base, joined)
+    yield from (f"{joined}-{number}" for number in count(2))
 
 
 #: Names that say too little without what is around them.

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.extents import left_of
-from riffler.markup.places import Edges, hugs
+from riffler.markup.places import SIDE, Edges, hugs
 
 if TYPE_CHECKING:
     from riffler.markup.flow import Flow
@@ -31,16 +31,30 @@ class Columns:
     ) -> list[Edges]:  # fmt: skip
         """A grid of columns with the widths that they have to one another."""
         lefts = [start, *(area.box.x for area in areas[1:])]
-        gaps = [
-            after - area.box.right
-            for area, after in zip(areas[:-1], lefts[1:], strict=True)
-        ]  # fmt: skip
+        rights = [area.box.right for area in areas]
+        gaps = [after - right for right, after in zip(rights[:-1], lefts[1:], strict=True)]
         gap = snapped(min(gaps))
         ends = [after - max(0.0, gap) for after in lefts[1:]]
-        last = areas[-1].box.right
-        ends.append(
-            max(last, edges.right - max(0.0, start - edges.left)) if last < edges.right else last
-        )
+        ends.append(max(rights[-1], edges.right - max(0.0, start - edges.left)))
+        if rights[-1] >= edges.right:
+            ends[-1] = rights[-1]
+        self._declare(element, lefts, ends, gap)
+        spare = snapped(edges.right - ends[-1])
+        if spare > NEAR and "padding-inline" not in element.css:
+            element.css["padding-right"] = self._say(spare)
+        is_whole = self._flow.places.is_whole(edges) and start - edges.left < SIDE
+        for child, area, end in zip(children, areas, ends, strict=True):
+            child.narrow["margin-top"] = "0"
+            if is_whole and area.ground is None:
+                child.narrow["padding-inline"] = self._say(SIDE)
+            self._reach(child, area, end)
+        ends = [max(end, right) for end, right in zip(ends, rights, strict=True)]
+        return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]
+
+    def _declare(
+        self, element: Element, lefts: Sequence[float], ends: Sequence[float], gap: float
+    ) -> None:
+        """The grid: its tracks, the gap between them, one under another in narrow windows."""
         widths = [round(end - left, 1) for left, end in zip(lefts, ends, strict=True)]
         tracks = " ".join(f"minmax(0, {width:g}fr)" for width in widths)
         if len({round(width) for width in widths}) == 1:
@@ -49,27 +63,18 @@ class Columns:
         if gap > 0:
             element.css["column-gap"] = self._say(gap)
         element.narrow |= {"grid-template-columns": "minmax(0, 1fr)", "row-gap": self._say(24)}
-        spare = snapped(edges.right - ends[-1])
-        if spare > NEAR and "padding-inline" not in element.css:
-            element.css["padding-right"] = self._say(spare)
-        if gap < 0:
-            for child, area, end in zip(children, areas, ends, strict=True):
-                if area.box.right - end > NEAR:
-                    child.css["margin-right"] = self._say(snapped(end - area.box.right))
-                    child.narrow["margin-right"] = "0"
-            ends = [max(end, area.box.right) for end, area in zip(ends, areas, strict=True)]
-        is_whole = self._flow.places.is_whole(edges) and start - edges.left < 16
-        for child, area in zip(children, areas, strict=True):
-            child.narrow["margin-top"] = "0"
-            if is_whole and area.ground is None:
-                child.narrow["padding-inline"] = self._say(16)
-            if area.shape is Shape.PICTURE and area.piece:
-                beyond = snapped(area.piece.paint.x - area.box.x)
-                if beyond:
-                    child.css["margin-left"] = self._say(beyond)
-                    child.css["max-width"] = "none"
-                    child.narrow |= {"max-width": "100%", "margin-left": "0"}
-        return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]
+
+    def _reach(self, child: Element, area: Area, end: float) -> None:
+        """Let what is wider than its column, or whose shadow is, reach over the edge."""
+        if area.box.right - end > NEAR:
+            child.css["margin-right"] = self._say(snapped(end - area.box.right))
+            child.narrow["margin-right"] = "0"
+        if area.shape is not Shape.PICTURE or area.piece is None:
+            return
+        beyond = snapped(area.piece.paint.x - area.box.x)
+        if beyond:
+            child.css |= {"margin-left": self._say(beyond), "max-width": "none"}
+            child.narrow |= {"max-width": "100%", "margin-left": "0"}
 
     def table(
         self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges
@@ -87,7 +92,7 @@ class Columns:
         if 0 <= right <= max(NEAR, 1.2 * (lefts[0] - edges.left) + NEAR):
             children[-1].css["justify-self"] = "end"
             element.css.pop("padding-inline", None)
-            element.css |= self._flow.places._sides(
+            element.css |= self._flow.places.sides(
                 "padding", snapped(lefts[0] - edges.left), snapped(right), edges
             )
         return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]

@@ -255,11 +255,9 @@ class Elements:
                     inner.tag = "span"
                     inner.attributes.pop("href", None)
             self._anchor(made, area.link)
-        elif area.kind is Kind.CARD and area.link and self._zones.of(area) == "":
+        elif area.kind is Kind.CARD and area.link:
             self._link_card(made, area.link)
-        if any(is_field(part) for part in area.parts):
-            as_form(made)
-        return made
+        return as_form(made) if any(map(is_field, area.parts)) else made
 
     def _link_card(self, card: Element, link: str) -> None:
         """Lead from a card: by a link in it where there is one, or its heading."""

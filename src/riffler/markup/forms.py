@@ -37,7 +37,7 @@ def field(area: Area) -> Element:
     return made
 
 
-def as_form(holder: Element) -> None:
+def as_form(holder: Element) -> Element:
     """A holder of a field is a form, and what is clicked in it sends it."""
     for inner in holder.inner:
         if inner.tag == "a" and inner.area is not None and inner.area.kind is Kind.BUTTON:
@@ -45,3 +45,4 @@ def as_form(holder: Element) -> None:
             inner.attributes = {"type": "submit"}
     if holder.tag in ("div", "section"):
         holder.tag = "form"
+    return holder

@@ -3,12 +3,24 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Sequence
 
 from riffler.markup.element import Element
 from riffler.markup.fields import free
 from riffler.markup.places import LEAST, hugs, widest
 from riffler.tokens.palette import hue
+
+
+def usual_css(every: Sequence[dict[str, str]]) -> dict[str, str]:
+    """The declarations that most members have."""
+    found = {}
+    for key in dict.fromkeys(key for css in every for key in css):
+        values = Counter(css.get(key) for css in every)
+        value, _ = max(values.items(), key=lambda pair: pair[1])
+        if value is not None:
+            found[key] = value
+    return found
 
 
 def keep_lines(made: Element, members: Sequence[Element]) -> None:

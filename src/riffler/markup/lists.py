@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import TYPE_CHECKING
 
-from riffler.markup.area import Shape
+from riffler.geometry import Rect
+from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.extents import Member, area_of, has_ground
 from riffler.markup.places import SPARE, Edges, is_grid
@@ -31,35 +32,16 @@ class Lists:
         assert area is not None
         items = element.inner
         boxes = [area_of(item).box for item in items]
-        columns = area.columns
-        if columns == 1:
+        if area.columns == 1:
             return self._column(element, items, edges, top)
         widths = [box.width for box in boxes]
         is_even = max(widths) - min(widths) <= 2 * NEAR and boxes[0].width > 60
         if all(item.laid.area is not None and item.laid.area.shape is Shape.BOX for item in items):
             return self._bars(element, items, top)
-        gap = snapped(boxes[1].x - boxes[0].right)
-        if area.pitch > 0 and not is_grid(area) and area.columns * 2 <= len(items):
-            gap = max(0.0, snapped(area.pitch - snapped(max(widths)) - SPARE))
+        gap = self._grid(element, area, boxes)
+        if area.pitch > 0 and gap != snapped(boxes[1].x - boxes[0].right):
             boxes = [replace(box, width=area.pitch - gap) for box in boxes]
-            least = self._say(snapped(area.pitch - gap))
-            element.css |= {
-                "display": "grid", "grid-template-columns": f"repeat(auto-fill, {least})",
-            }  # fmt: skip
-        elif is_grid(area):
-            least = self._say(int(min(widths)) - 1)
-            element.css |= {
-                "display": "grid",
-                "grid-template-columns": f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))",
-            }
-        else:
-            element.css |= {"display": "flex", "flex-wrap": "wrap"}
-        rows = [box for box in boxes if box.y > boxes[0].y + NEAR]
-        first = [box.bottom for box in boxes if box.y <= boxes[0].y + NEAR]
-        down = max(0.0, snapped(rows[0].y - max(first))) if rows else gap
-        if gap or down:
-            gaps = self._say(gap) if gap == down else f"{self._say(down)} {self._say(gap)}"
-            element.css["gap"] = gaps
+        self._gaps(element, boxes, gap)
         bottom = top
         for item, box in zip(items, boxes, strict=True):
             member = Member(has_height=has_ground(area_of(item)))
@@ -69,6 +51,32 @@ class Lists:
             )
             bottom = max(bottom, made)
         return max(bottom, top + area.box.height)
+
+    def _grid(self, element: Element, area: Area, boxes: Sequence[Rect]) -> float:
+        """How things stand beside one another; the gap that is between them."""
+        widths = [box.width for box in boxes]
+        if is_grid(area):
+            least = self._say(int(min(widths)) - 1)
+            tracks = f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))"
+        elif area.pitch > 0 and area.columns * 2 <= len(boxes):
+            gap = max(0.0, snapped(area.pitch - snapped(max(widths)) - SPARE))
+            tracks = f"repeat(auto-fill, {self._say(snapped(area.pitch - gap))})"
+            element.css |= {"display": "grid", "grid-template-columns": tracks}
+            return gap
+        else:
+            element.css |= {"display": "flex", "flex-wrap": "wrap"}
+            return snapped(boxes[1].x - boxes[0].right)
+        element.css |= {"display": "grid", "grid-template-columns": tracks}
+        return snapped(boxes[1].x - boxes[0].right)
+
+    def _gaps(self, element: Element, boxes: Sequence[Rect], gap: float) -> None:
+        """Gaps across and down."""
+        rows = [box for box in boxes if box.y > boxes[0].y + NEAR]
+        first = [box.bottom for box in boxes if box.y <= boxes[0].y + NEAR]
+        down = max(0.0, snapped(rows[0].y - max(first))) if rows else gap
+        if gap or down:
+            gaps = self._say(gap) if gap == down else f"{self._say(down)} {self._say(gap)}"
+            element.css["gap"] = gaps
 
     def _width_of(self, item: Element, *, is_even: bool) -> None:
         """What a thing in a row needs to be as wide as it is: a label has room around it."""

@@ -10,7 +10,14 @@ from typing import TypeAlias
 from riffler.markup.area import Shape
 from riffler.markup.element import Element, Loop
 from riffler.markup.fields import free, identifier, variable
-from riffler.markup.likeness import aligned, difference, keep_lines, keep_width, look_name
+from riffler.markup.likeness import (
+    aligned,
+    difference,
+    keep_lines,
+    keep_width,
+    look_name,
+    usual_css,
+)
 
 Row: TypeAlias = dict[str, object]
 Look: TypeAlias = tuple[tuple[str, str | None], ...]
@@ -22,6 +29,20 @@ LOOKS = ("background", "color", "border", "box-shadow", "border-radius", "opacit
 COMMON = 0.6
 
 _LINK = re.compile(r'\{\{ link\("(.*)"\) \}\}')
+
+
+#: What a link to the page that one is on is told by, and what is clicked by its class.
+CURRENT, CLICKED = '[aria-current="page"]', ("tab", "button", "link")
+
+
+def _have_enough(
+    columns: Sequence[Sequence[Element | None]], members: Sequence[Element]
+) -> bool:  # fmt: skip
+    """Whether all that is in members has its place, and most places are filled."""
+    filled = [sum(one is not None for one in column) for column in columns]
+    if any(count < len(member.inner) for count, member in zip(filled, members, strict=True)):
+        return False
+    return sum(filled) >= COMMON * len(columns[0]) * len(members)
 
 
 class Merging:
@@ -55,11 +76,7 @@ class Merging:
     ) -> Element | None:
         """What is in members, part by part; some of them may lack one."""
         columns = [aligned(first.inner, one.inner) for one in members]
-        matched = sum(one is not None for column in columns for one in column)
-        if any(len([one for one in column if one is not None]) < len(member.inner)
-               for column, member in zip(columns, members, strict=True)):  # fmt: skip
-            return None
-        if matched < COMMON * len(first.inner) * len(members):
+        if not _have_enough(columns, members):
             return None
         content: list[Element | str] = []
         for number in range(len(first.inner)):
@@ -170,36 +187,41 @@ class Merging:
 
     def _looks(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         """What members look like: most of them so, others by a class of their own."""
-        for one in ("css", "narrow"):
-            keys = dict.fromkeys(key for member in members for key in getattr(member, one))
-            for key in keys:
-                values = Counter(getattr(member, one).get(key) for member in members)
-                value, _ = max(values.items(), key=lambda pair: pair[1])
-                if key == "grid-template-columns":  # the fullest has a column for everything
-                    value = max(members, key=lambda one: len(one.inner)).css.get(key)
-                if value is not None:
-                    getattr(made, one)[key] = value
+        made.css = usual_css([member.css for member in members])
+        made.narrow = usual_css([member.narrow for member in members])
+        if "grid-template-columns" in made.css:  # the fullest has a column for everything
+            fullest = max(members, key=lambda one: len(one.inner))
+            made.css["grid-template-columns"] = fullest.css.get("grid-template-columns", "none")
         made.looks = max(members, key=lambda member: len(member.looks)).looks.copy()
         seen = [tuple((key, one.css.get(key)) for key in LOOKS) for one in members]
         usual, _ = Counter(seen).most_common(1)[0]
-        made.css = {key: value for key, value in made.css.items() if key not in LOOKS}
-        made.css |= {key: value for key, value in usual if value is not None}
+        made.css |= {key: value or "" for key, value in usual}
+        made.css = {key: value for key, value in made.css.items() if value}
         self._sizes(made, members, rows)
         keep_lines(made, members)
         keep_width(made, members)
+        self._odd_looks(made, rows, seen, usual)
+
+    def _odd_looks(
+        self, made: Element, rows: Sequence[Row], seen: Sequence[Look], usual: Look
+    ) -> None:
+        """Members that look otherwise: the one that is current, or by a class."""
         odd = [look for look in dict.fromkeys(seen) if look != usual]
-        if not odd:
+        if not odd or self._as_around(made, seen, usual):
             return
-        if made.tag == "a" and len(odd) == 1 and seen.count(odd[0]) == 1 and (
-            '[aria-current="page"]' not in made.looks and made.name in ("tab", "button", "link")
-        ):  # fmt: skip
-            made.looks['[aria-current="page"]'] = difference(dict(odd[0]), dict(usual))
+        is_one = len(odd) == 1 and seen.count(odd[0]) == 1
+        if is_one and made.tag == "a" and CURRENT not in made.looks and made.name in CLICKED:
+            made.looks[CURRENT] = difference(dict(odd[0]), dict(usual))
             return
-        if self._as_around(made, seen, usual):
-            return
+        self._by_class(made, rows, seen, usual)
+
+    def _by_class(
+        self, made: Element, rows: Sequence[Row], seen: Sequence[Look], usual: Look
+    ) -> None:
+        """Members that look otherwise have a class for it, which their row says."""
         field = self._field(f"{identifier(made.name)}_look")
         names: dict[Look, str] = {usual: ""}
-        for look in odd:
+        for look in dict.fromkeys(one for one in seen if one != usual):
             names[look] = look_name(dict(look), dict(usual), set(names.values()))
             made.looks[f".{names[look]}"] = difference(dict(look), dict(usual))
         for row, look in zip(rows, seen, strict=True):

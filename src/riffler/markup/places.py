@@ -58,17 +58,14 @@ class Places:
         free = [self._room(area, edges) for area in areas]
         if not free:
             return edges
-        left = min(one for one, _ in free)
-        right = min(left, *(other for _, other in free)) if left > 0 else 0.0
-        if len({round(one) for one, _ in free}) > 1 and left <= 0:
-            left = right = 0.0
-        left, right = max(0.0, snapped(left)), max(0.0, snapped(right))
+        left = max(0.0, snapped(min(one for one, _ in free)))
+        right = max(0.0, snapped(min(left, *(other for _, other in free))))
         is_middle = all(self._is_middle(one, other) for one, other in free) and left > MIDDLE
         if is_middle and not (element.area and hugs(element.area)):
             if self.is_whole(edges):
                 element.css["padding-inline"] = self._say(SIDE)
             return edges
-        element.css |= self._sides("padding", left, right, edges)
+        element.css |= self.sides("padding", left, right, edges)
         if max(left, right) > WIDE and not self.is_whole(edges):
             element.narrow["padding-inline"] = self._say(SIDE)
         return Edges(edges.left + left, edges.right - right)
@@ -88,7 +85,7 @@ class Places:
             return max(0.0, left - MIDDLE - 2), max(0.0, right - MIDDLE - 2)
         return left, max(0.0, right - SPARE) if right > NEAR else right
 
-    def _sides(self, what: str, left: float, right: float, edges: Edges) -> dict[str, str]:
+    def sides(self, what: str, left: float, right: float, edges: Edges) -> dict[str, str]:
         """Padding or margin on both sides; of what goes over the page it keeps its middle."""
         if not left and not right:
             return {}
@@ -124,7 +121,7 @@ class Places:
             return self._hugging(element, area, edges)
         if self.is_whole(edges):
             right = right if _has_right_edge(area) or right < left else left
-            element.css |= self._sides("margin", snapped(left), max(0.0, snapped(right)), edges)
+            element.css |= self.sides("margin", snapped(left), max(0.0, snapped(right)), edges)
             return Edges(edges.left + snapped(left), edges.right - max(0.0, snapped(right)))
         return self._block(element, area, edges)
 
@@ -206,7 +203,7 @@ class Places:
             return edges
         start = edges.left
         if self.is_whole(edges) and left > MIDDLE:
-            element.css |= self._sides("margin", snapped(left), snapped(left), edges)
+            element.css |= self.sides("margin", snapped(left), snapped(left), edges)
             start += snapped(left)
             self.limit(element, area, edges.width - 2 * snapped(left))
             return Edges(start, edges.right - snapped(left))

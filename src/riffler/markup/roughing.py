@@ -58,13 +58,8 @@ def rough(
     or class, there are its lines and rules alone. Raises RifflerError where there is no such part.
     """
     project = workspace.project
-    mockups = [one for one in workspace.meant(paths) if not (one.cutlist and one.cutlist.label)]
-    for one in mockups:
-        if one.cutlist is None:
-            name = as_typed(one.mockup.path)
-            raise RifflerError(f"{name} has no cutlist yet.", f"First: riffler draft {name}")
     shell = None if part is not None else _written_shell(project)
-    named = _named(mockups, project)
+    named = _named(_mockups(workspace, paths), project)
     known = {*(name for name, _ in named), *project.pages()}
 
     def page_named(link: str) -> str | None:
@@ -81,6 +76,10 @@ def rough(
     files = tuple(_files(workspace, made, classes, lengths))
     if part is not None:
         files = (("", _part(pages, classes, part)),)
+    return _told(files, pages)
+
+
+def _told(files: tuple[tuple[str, str], ...], pages: Sequence[Page]) -> Roughed:
     return Roughed(
         files,
         tuple(page.name for page in pages),
@@ -88,6 +87,16 @@ def rough(
         tuple((page.name, address) for page in pages for address in page.missing),
         tuple((page.name, name) for page in pages for name in page.unused),
     )
+
+
+def _mockups(workspace: Workspace, paths: Sequence[Path]) -> list[Opened]:
+    """The mockups that become pages. Raises RifflerError for one that nobody has planned."""
+    found = [one for one in workspace.meant(paths) if not (one.cutlist and one.cutlist.label)]
+    for one in found:
+        if one.cutlist is None:
+            name = as_typed(one.mockup.path)
+            raise RifflerError(f"{name} has no cutlist yet.", f"First: riffler draft {name}")
+    return found
 
 
 def _written_shell(project: Project) -> str | None:

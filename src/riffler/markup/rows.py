@@ -69,7 +69,7 @@ class Rows:
         right = snapped(edges.right - areas[-1].box.right)
         if left > 0:
             both = right if 0 <= right < left or abs(right - left) <= NEAR else left
-            sides = self._flow.places._sides("padding", left, max(0.0, both), edges)
+            sides = self._flow.places.sides("padding", left, max(0.0, both), edges)
             element.css |= sides
             if left > 28 and not self._flow.places.is_whole(edges):
                 element.narrow["padding-inline"] = self._say(16)
@@ -111,15 +111,21 @@ class Rows:
         if area.shape is Shape.PICTURE and area.piece:
             child.css["flex"] = "none"
             return Edges(area.piece.paint.x, area.piece.paint.right)
+        width = self._say(snapped(area.box.width))
         if is_leader(area):
             child.css["flex"] = "1"
-            return Edges(area.box.x, area.box.right)
-        if area.shape is Shape.BOX:
-            child.css |= {"flex": "none", "width": self._say(snapped(area.box.width))}
-            return Edges(area.box.x, area.box.right)
-        if hugs(area):
+        elif area.shape is Shape.BOX:
+            child.css |= {"flex": "none", "width": width}
+        elif hugs(area):
             child.laid.css["width"] = "fit-content"
-            return Edges(area.box.x, area.box.right)
+        elif area.setting is not None or area.is_frame:
+            return self._loose(child, area, is_last, edges)
+        elif area.ground is not None and not is_label(area):
+            child.css["flex"] = f"0 1 {width}"
+        return Edges(area.box.x, area.box.right)
+
+    def _loose(self, child: Element, area: Area, is_last: bool, edges: Edges) -> Edges:
+        """A text, or several things, in a row: what is last may take the room that is left."""
         many = any(len(one.lines) > 1 for one in area.words())
         if area.setting is not None and many:
             self._flow.places.limit(child, area, edges.right - area.box.x)
@@ -133,13 +139,6 @@ class Rows:
                 return Edges(area.box.x, max(area.box.right, edges.right))
             if many:
                 child.css["flex"] = f"0 1 {self._say(snapped(area.box.width))}"
-            return Edges(area.box.x, area.box.right)
-        if (
-            area.ground is not None
-            and area.shape in (Shape.STACK, Shape.ROW)
-            and not is_label(area)
-        ):
-            child.css["flex"] = f"0 1 {self._say(snapped(area.box.width))}"
         return Edges(area.box.x, area.box.right)
 
     def _pushed(

@@ -227,10 +227,8 @@ def _in_runs(part: Part, parts: Sequence[Part]) -> list[Part]:
     if len(members) < 2 or all(part.step):
         return [part]
     span = across if part.step[0] else down
-    between = [
-        span(one.box) for other in parts if other is not part for one in other.members
-        if one.box.meets(part.whole) and not any(one.box.meets(member.box) for member in members)
-    ]  # fmt: skip
+    others = [one.box for other in parts if other is not part for one in other.members]
+    between = [span(box) for box in others if _is_between(box, part)]
     runs: list[list[Part]] = []
     for member in sorted(members, key=lambda member: span(member.box)):
         if runs and not any(
@@ -240,11 +238,18 @@ def _in_runs(part: Part, parts: Sequence[Part]) -> list[Part]:
             runs[-1].append(member)
         else:
             runs.append([member])
-    return [part] if len(runs) < 2 else [_run(part, run) for run in runs]
+    return [_run(part, run) for run in runs]
+
+
+def _is_between(box: Box, part: Part) -> bool:
+    """Whether something stands among things alike, and on none of them."""
+    return box.meets(part.whole) and not any(box.meets(member.box) for member in part.members)
 
 
 def _run(part: Part, members: Sequence[Part]) -> Part:
     """Some of a row of things alike, as a row of their own."""
+    if len(members) == part.count:
+        return part
     whole = union(member.box for member in members)
     step = part.step if len(members) > 1 else (0, 0)
     return replace(

@@ -33,8 +33,7 @@ def image(
     frame. Raises WrittenError when there is no alternative text, neither given nor in the cutlist,
     unless it `may_be_unsaid`, which the image is marked with; and for a panel that was cut apart.
     """
-    is_unsaid = may_be_unsaid and alt is None and piece.alt is None
-    words = _words(piece, "" if is_unsaid else alt)
+    words, unsaid = _alternative(piece, alt, may_be_unsaid=may_be_unsaid)
     classes = f"{CLASS}{piece.name} {css_class}".strip() if piece.fills_its_frame else css_class
     srcset, shown = _srcset(piece.sizes, links), sizes or _usual_sizes(piece)
     attributes = {
@@ -46,7 +45,7 @@ def image(
         "height": str(whole(piece.height)),
         "alt": words,
         "loading": loading,
-        "data-unsaid": "alternative text" if is_unsaid else "",
+        "data-unsaid": unsaid,
     }
     always = ("src", "width", "height", "alt")
     said = " ".join(
@@ -64,6 +63,13 @@ def image(
     if piece.link is not None and linked:
         line = f'<a href="{escape(links.page(piece.link))}">{line}</a>'
     return Markup(spelled(line, "&#x{:x};"))  # noqa: S704 - every value in it is escaped
+
+
+def _alternative(piece: Piece, alt: str | None, *, may_be_unsaid: bool) -> tuple[str, str]:
+    """The alternative text, and what is still to be said."""
+    if may_be_unsaid and alt is None and piece.alt is None:
+        return _words(piece, ""), "alternative text"
+    return _words(piece, alt), ""
 
 
 def _words(piece: Piece, alt: str | None) -> str:

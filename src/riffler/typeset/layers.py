@@ -92,16 +92,21 @@ def written(reading: Reading, file: CutlistFile | None) -> Iterator[tuple[Layer,
     entries = [entry for entry in file.entries if entry.text is not None] if file else []
     if file is None or not entries:
         return
-    texts = [
-        (layer, box) for layer in reading.drawings()
-        if layer.words is None and reading.mockup.shows(layer)
-        and reading.is_words(layer) and (box := reading.box(layer))
-    ]  # fmt: skip
+    texts = list(_in_pixels(reading))
     for entry in entries:
         whole = resolve_one(file, reading.renderer, entry).box
         inside = [(layer, box) for layer, box in texts if _lies_in(box, whole)]
         inside.sort(key=lambda one: (one[1].y, one[1].x))
         yield from _shared(reading, [layer for layer, _ in inside], (entry.text or "").splitlines())
+
+
+def _in_pixels(reading: Reading) -> Iterator[tuple[Layer, Box]]:
+    """Texts in pixels that show, with their boxes."""
+    for layer in reading.drawings():
+        if layer.words is None and reading.mockup.shows(layer) and reading.is_words(layer):
+            box = reading.box(layer)
+            if box is not None:
+                yield layer, box
 
 
 def _lies_in(box: Box, whole: Box) -> bool:

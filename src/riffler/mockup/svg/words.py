@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 
 import tinycss2.color3
 from fontTools.misc.transform import Transform
@@ -92,15 +92,18 @@ def _lines(text: etree._Element, em: float) -> tuple[list[str], list[float]]:
         if moved and lines[-1].strip():
             lines.append("")
             steps.append(abs(moved))
-        elif is_placed and lines[-1] and not lines[-1].endswith(" "):
-            lines[-1] += " "  # what begins at a place of its own is a word of its own
         baseline = (y if y is not None else baseline) + step
-        lines[-1] += words
+        lines[-1] += f" {words}" if is_placed else words  # what has a place is a word of its own
+    return _collapsed(lines, keeps_space=keeps_space), steps
+
+
+def _collapsed(lines: Sequence[str], *, keeps_space: bool) -> list[str]:
+    """Lines that say something, with their white space as it shows."""
     if keeps_space:
         kept = [part for line in lines for part in line.splitlines()]
-        return [line for line in kept if line.strip()], steps
+        return [line for line in kept if line.strip()]
     joined = [" ".join(line.split()) for line in lines]
-    return [line for line in joined if line], steps
+    return [line for line in joined if line]
 
 
 def _keeps_space(text: etree._Element) -> bool:
