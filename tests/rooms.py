@@ -166,16 +166,21 @@ ROOMS = {
         "geometry errors formats files plain project mockup cutlist workspace roles output sprite "
         "tidy vector",
     ),
+    "proof": _room(
+        "a folder of pages → what is wrong with it: `folder` reads pages, styles and names once, "
+        "every other module is a kind of check, `proofread` runs them all",
+        "errors files digests",
+    ),
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
         "geometry errors formats color files plain project mockup render cutlist workspace encode "
-        "reading measure tokens output webfonts cutsheet vector icon cutting plan markup site",
+        "reading measure tokens output webfonts cutsheet vector icon cutting plan markup site proof",
     ),
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the "
         "options that all share; `said` keeps what commands that only look have said",
         "errors formats files digests plain project cutlist workspace reading measure tokens output "
-        "webfonts cutsheet tidy vector cutting plan markup site report",
+        "webfonts cutsheet tidy vector cutting plan markup site proof report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
 }  # fmt: skip

@@ -14,6 +14,7 @@ from typer.core import TyperGroup
 from riffler import __version__
 from riffler.cli import (
     build,
+    check,
     cut,
     demo,
     draft,
@@ -138,6 +139,7 @@ COMMANDS = (
     inlay,
     rough,
     build,
+    check,
     sheet,
     demo,
 )

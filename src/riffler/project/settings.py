@@ -113,6 +113,16 @@ class WebFonts(_Table):
     more: str = ""
 
 
+#: Why a finding is meant to be so.
+Reason = Annotated[str, StringConstraints(strip_whitespace=True, min_length=1)]
+
+
+class Check(_Table):
+    """Findings of `riffler check` that are meant, by their keys, each with its reason."""
+
+    accept: dict[str, Reason] = Field(default_factory=dict)
+
+
 class Settings(_Table):
     """riffler.toml as a whole."""
 
@@ -128,6 +138,7 @@ class Settings(_Table):
     tokens: Tokens = Tokens()
     web_fonts: WebFonts = WebFonts()
     words: Words = Words()
+    check: Check = Check()
     site: dict[str, Any] = Field(default_factory=dict)
     limits: Limits = Limits()
 

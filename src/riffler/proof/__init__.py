@@ -1,0 +1,1 @@
+"""A folder of pages is proofread: what was forgotten, left over, or leads nowhere."""

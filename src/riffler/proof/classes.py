@@ -1,0 +1,46 @@
+"""Classes of pages and of styles -> those that only one side knows."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from riffler.proof.finding import Finding
+from riffler.proof.folder import SCRIPTS, Folder, read_text
+
+#: Classes of pieces: their rules are made for all of them, whether a page uses them or not.
+MADE = "piece-"
+
+
+def one_sided(folder: Folder) -> Iterator[Finding]:
+    """Classes without a rule, and rules for classes that no element has, once each."""
+    scripts = "".join(
+        read_text(folder.root / name) for name in folder.files if name.endswith(SCRIPTS)
+    )
+    ruled = {name for sheet in folder.sheets for name in sheet.classes}
+    used: set[str] = set()
+    for page in folder.pages:
+        for node in page.nodes:
+            for name in node.classes:
+                if name not in used and name not in ruled and name not in scripts:
+                    message = f'No rule is for the class "{name}".'
+                    yield Finding("class-without-rule", page.file, node.line, message, name)
+                used.add(name)
+    for name, (file, line) in _ruled(folder).items():
+        if name not in used and name not in scripts and not name.startswith(MADE):
+            message = f'No element has the class "{name}".'
+            yield Finding("rule-without-element", file, line, message, name)
+
+
+def _scripts(folder: Folder) -> str:
+    """All scripts: what they name is used."""
+    names = (name for name in folder.files if name.endswith(SCRIPTS))
+    return "".join(read_text(folder.root / name) for name in names)
+
+
+def _ruled(folder: Folder) -> dict[str, tuple[str, int]]:
+    """Classes that rules are for, each with the first place."""
+    found: dict[str, tuple[str, int]] = {}
+    for sheet in folder.sheets:
+        for name, line in sheet.classes.items():
+            found.setdefault(name, (sheet.file, line))
+    return found

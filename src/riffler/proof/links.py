@@ -1,0 +1,103 @@
+"""References of a folder -> those that lead nowhere, files that nothing names, pages apart."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from riffler.errors import nearest
+from riffler.proof.finding import Finding
+from riffler.proof.folder import PICTURES, SCRIPTS, STYLES, Folder, Reference
+
+#: Files that browsers and searches ask for by themselves, or that our own tools read.
+ASKED_FOR = (
+    "favicon.ico", "robots.txt", "sitemap.xml", "ledger.json", "humans.txt", "404.html",
+    "apple-touch-icon.png", "CNAME",
+)  # fmt: skip
+
+#: Pages that stand without a link: the first, and what is shown when another is missing.
+FIRST = ("index.html", "index.htm", "404.html", "404.htm")
+
+
+def dead(folder: Folder) -> Iterator[Finding]:
+    """Links and files that are not there, and parts of pages that no element is called."""
+    known = set(folder.files)
+    names = {page.file: set(_names(folder, page.file)) for page in folder.pages}
+    for one in folder.references:
+        if one.target is None:
+            continue
+        if one.target not in known:
+            yield _missing(folder, one)
+        elif one.part not in ("", "top", *names.get(one.target, (one.part,))):
+            where = "here" if one.target == one.file else f"in {one.target}"
+            advice = nearest(one.part, sorted(names[one.target]), "Parts are")
+            message = f'Nothing {where} is called "#{one.part}". {advice}'.strip()
+            about = f"{one.target}#{one.part}"
+            yield Finding("dead-anchor", one.file, one.line, message, about)
+
+
+def _names(folder: Folder, file: str) -> Iterator[str]:
+    page = next(page for page in folder.pages if page.file == file)
+    for node in page.nodes:
+        yield node.attributes.get("id", "")
+        if node.tag == "a":
+            yield node.attributes.get("name", "")
+
+
+def _missing(folder: Folder, one: Reference) -> Finding:
+    target = one.target or ""
+    kind = "dead-link" if one.is_link else "missing-file"
+    what = "page or file" if one.is_link else "file"
+    other = folder.lowered.get(target.lower())
+    advice = f"It is {other}: capitals count." if other else nearest(target, folder.files)
+    return Finding(
+        kind, one.file, one.line, f'There is no {what} "{one.address}". {advice}'.strip(), target
+    )  # fmt: skip
+
+
+def unused(folder: Folder) -> Iterator[Finding]:
+    """Pictures, styles, scripts and fonts that nothing names."""
+    named = {one.target for one in folder.references}
+    stems = {name.rpartition(".")[0] for name in named if name and name.endswith(PICTURES)}
+    endings = (*PICTURES, *STYLES, *SCRIPTS, ".woff2", ".woff", ".ttf", ".otf")
+    texts = [page.text for page in folder.pages]
+    for name in folder.files:
+        if name in named or name.rpartition("/")[2] in ASKED_FOR or not name.endswith(endings):
+            continue
+        if name.endswith(PICTURES) and name.rpartition(".")[0] in stems:
+            continue  # another format of a picture that is used
+        if any(name in text for text in texts):  # named in a way that is not known here
+            continue
+        yield Finding("unused-file", name, None, "No page and no style sheet uses this file.")
+
+
+def orphans(folder: Folder) -> Iterator[Finding]:
+    """Pages that no other page leads to."""
+    if len(folder.pages) < 2:
+        return
+    linked = {one.target for one in folder.references if one.is_link and one.target != one.file}
+    for page in folder.pages:
+        if page.file not in linked and page.file.rpartition("/")[2] not in FIRST:
+            yield Finding("orphan-page", page.file, None, "No page leads here.")
+
+
+def names(folder: Folder) -> Iterator[Finding]:
+    """Names that are not lower case, that differ by case alone, and two endings for one thing."""
+    lowered: dict[str, str] = {}
+    for name in folder.files:
+        if name.rpartition("/")[2] in ASKED_FOR:
+            continue
+        other = lowered.setdefault(name.lower(), name)
+        if other != name:
+            message = f"{other} is called the same but for capitals: some disks keep one of them."
+            yield Finding("same-name", name, None, message)
+        elif name != name.lower() or " " in name:
+            message = "Names in lower case and without spaces work on every server."
+            yield Finding("name", name, None, message)
+    for one, other in ((".jpg", ".jpeg"), (".html", ".htm")):
+        files = [
+            [name for name in folder.files if name.lower().endswith(end)] for end in (one, other)
+        ]
+        if all(files):
+            fewer = min(files, key=len)
+            message = f"There are both {one} and {other}: one ending for one kind of file."
+            yield Finding("mixed-endings", fewer[0], None, message, f"{one} {other}")

@@ -1,0 +1,51 @@
+"""A folder -> every mistake in it, in the order of its files; those that are accepted apart."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TypeAlias
+
+from riffler.proof import classes, contrast, links, outline, pictures
+from riffler.proof.finding import Finding
+from riffler.proof.folder import Folder
+
+#: The version of what is told as JSON.
+VERSION = 1
+
+Check: TypeAlias = Callable[[Folder], Iterator[Finding]]
+
+#: Every check, in the order in which people mend things.
+CHECKS: tuple[Check, ...] = (
+    outline.unclosed, links.dead, outline.unsaid, outline.heads, outline.headings, outline.ids,
+    pictures.texts, pictures.repeated, pictures.sizes, pictures.equal, classes.one_sided,
+    contrast.faint, links.unused, links.orphans, links.names,
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Proof:
+    """What was found, what was accepted with its reason, acceptances of nothing, pages read."""
+
+    findings: tuple[Finding, ...]
+    accepted: tuple[tuple[Finding, str], ...]
+    idle: tuple[str, ...]
+    pages: int
+    files: int
+
+
+def proofread(root: Path, accepted: Mapping[str, str], prefix: str = "") -> Proof:
+    """Read a folder and check it. Raises RifflerError for one that can't be read."""
+    folder = Folder.open(root, prefix)
+    found = [one for check in CHECKS for one in check(folder)]
+    found.sort(key=lambda one: (one.file, one.line or 0))
+    kept = tuple(one for one in found if one.key not in accepted)
+    keys = {one.key for one in found}
+    return Proof(
+        kept,
+        tuple((one, accepted[one.key]) for one in found if one.key in accepted),
+        tuple(key for key in accepted if key not in keys),
+        len(folder.pages),
+        len(folder.files),
+    )
