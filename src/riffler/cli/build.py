@@ -17,13 +17,16 @@ def build(
     cut: Annotated[
         bool, typer.Option("--cut", help="Cut what changed in mockups and cutlists first.")
     ] = False,
+    watch: Annotated[
+        bool, typer.Option("--watch", help="Go on: build again what changes. Ctrl-C ends it.")
+    ] = False,
     force: Force = False,
     dry_run: DryRun = False,
 ) -> None:
     """Build the pages from their templates.
 
-    Also writes a style sheet for the pieces that were cut, and copies styles and fonts. Says which
-    slices changed since they were cut.
+    Also writes a style sheet for the pieces that were cut, and copies styles, scripts and fonts.
+    Says which slices changed since they were cut.
     """
     from riffler.cutting.unchanged import unchanged
     from riffler.project.project import Project
@@ -31,6 +34,9 @@ def build(
     from riffler.site.build import build as build_site
 
     project = Project.here()
+    if watch:
+        _watch(screen, is_cut=cut, force=force, is_dry=dry_run)
+        return
     if cut and not dry_run:
         _cut_first(screen, force=force)
     done = build_site(project, force=force, dry_run=dry_run)
@@ -39,6 +45,26 @@ def build(
     show_build(screen, done, project.out, is_dry=dry_run)
     if not unchanged(project.root):
         show_stale(screen, _stale())
+
+
+def _watch(screen: Screen, *, is_cut: bool, force: bool, is_dry: bool) -> None:
+    """Build, and again after every change; a mistake is shown and waited out."""
+    if screen.is_json or is_dry:
+        raise RifflerError("--watch goes neither with --json nor with --dry-run.")
+    from riffler.cutting.watching import MADE, saved
+    from riffler.project.project import Project
+    from riffler.report.assets import show_changed
+    from riffler.report.mistakes import show
+    from riffler.site.build import build as build_site
+
+    root = Project.here().root
+    for _ in saved(Project.here(), MADE):
+        try:
+            if is_cut:
+                _cut_first(screen, force=force)
+            show_changed(screen, build_site(Project.at(root), force=force))
+        except RifflerError as error:
+            show(error)
 
 
 def _cut_first(screen: Screen, *, force: bool) -> None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from pathlib import Path
 
 from riffler.project.project import Project
@@ -11,21 +11,26 @@ from riffler.project.project import Project
 TOGETHER, BETWEEN = 200, 300
 
 #: Folders that slices are not made of.
-ELSEWHERE = ("out", "pages", "styles")
+ELSEWHERE = ("out", "pages", "styles", "data", "scripts")
+
+#: The folder that all is made in.
+MADE = ("out",)
 
 
-def saved(project: Project) -> Iterator[None]:
+def saved(project: Project, elsewhere: Sequence[str] = ELSEWHERE) -> Iterator[None]:
     """One at once, then one for every change in mockups, cutlists, fonts and riffler.toml.
+
+    Of folders that are `elsewhere` no change counts.
 
     The watch has begun before the first, so that nothing is missed. Ends with KeyboardInterrupt.
     """
     from watchfiles import Change, watch
 
-    elsewhere = [project.folder(name) for name in ELSEWHERE]
+    apart = [project.folder(name) for name in elsewhere]
 
     def counts(_: Change, path: str) -> bool:
         changed = Path(path)
-        if any(changed.is_relative_to(folder) for folder in elsewhere):
+        if any(changed.is_relative_to(folder) for folder in apart):
             return False
         parts = changed.relative_to(project.root).parts
         return not any(part.startswith(".") or part.endswith("~") for part in parts)

@@ -12,6 +12,7 @@ from riffler.markup.element import Lengths
 from riffler.markup.looks import Inherited, stack_of
 from riffler.measure.css import family
 from riffler.mockup.fonts import Face
+from riffler.project.starting import at_hand
 from riffler.tokens.palette import name_of
 from riffler.webfonts.style_sheet import slug
 
@@ -104,7 +105,8 @@ def text(
     """The whole style sheet; `faces` are font files with their addresses from it."""
     names = dict(_colors(rules, ground))
     root, body = _root(names, rules, ground), _body(ground, names, lengths)
-    return "\n".join([*map(_face, faces), root, BASE, body, rules_text(rules, names, width)])
+    page = rules_text(rules, names, width)
+    return "\n".join([*map(_face, faces), root, BASE, body, page, at_hand()])
 
 
 def rules_text(rules: Sequence[Rule], names: dict[str, str], width: float = 1280) -> str:

@@ -101,7 +101,7 @@ class CopyAsset(Asset):
     """A file that was copied as it is from `source` in the project, and what it is for."""
 
     kind: Literal["copy"] = "copy"
-    use: Literal["style", "font"]
+    use: Literal["style", "script", "font"]
     source: str
 
 

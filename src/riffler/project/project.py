@@ -12,7 +12,7 @@ from riffler.project.settings import Settings
 from riffler.project.written import Written
 
 #: The folders that hold what people wrote.
-BY_HAND = ("cuts", "pages", "styles", "fonts")
+BY_HAND = ("cuts", "pages", "styles", "data", "scripts", "fonts")
 
 #: What to say, and to advise, where a project is needed and there is none.
 NO_PROJECT = (

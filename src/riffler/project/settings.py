@@ -69,6 +69,7 @@ class Folders(_Table):
     pages: Folder = "pages"
     styles: Folder = "styles"
     data: Folder = "data"
+    scripts: Folder = "scripts"
     fonts: Folder = "fonts"
     out: Folder = "out"
     images: Folder = "images"

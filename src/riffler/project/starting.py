@@ -51,6 +51,12 @@ def is_as_started(folder: Path, name: str) -> bool:
     return blank.read_bytes() == read_whole(path)
 
 
+def at_hand() -> str:
+    """The rules that every style sheet begins with beside its own: helpers, and for print."""
+    sheet = resources.files(PACKAGE).joinpath(TREE, "styles", "site.css")
+    return sheet.read_text(encoding="utf-8").partition("\n\n/* Words")[2].join(("/* Words", ""))
+
+
 def copy_tree(package: str, tree: str, folder: Path) -> list[Path]:
     """Copy a folder that ships inside `package` to `folder`; returns what was written, in order.
 

@@ -10,6 +10,9 @@ from riffler.proof.folder import SCRIPTS, Folder, read_text
 #: Classes of pieces: their rules are made for all of them, whether a page uses them or not.
 MADE = "piece-"
 
+#: Classes that every project begins with, for when they are wanted.
+AT_HAND = ("replaced", "unseen")
+
 
 def one_sided(folder: Folder) -> Iterator[Finding]:
     """Classes without a rule, and rules for classes that no element has, once each."""
@@ -26,7 +29,7 @@ def one_sided(folder: Folder) -> Iterator[Finding]:
                     yield Finding("class-without-rule", page.file, node.line, message, name)
                 used.add(name)
     for name, (file, line) in _ruled(folder).items():
-        if name not in used and name not in scripts and not name.startswith(MADE):
+        if name not in used and name not in scripts and not name.startswith((MADE, *AT_HAND)):
             message = f'No element has the class "{name}".'
             yield Finding("rule-without-element", file, line, message, name)
 

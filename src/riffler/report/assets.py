@@ -67,7 +67,7 @@ def show_single(screen: Screen, done: SingleCut, mockup: Path) -> None:
 
 
 #: What files of a build are for, in the order in which they are listed.
-_ORDER = ("page", "style", "font")
+_ORDER = ("page", "style", "script", "font")
 
 
 def _use(asset: Asset) -> str:

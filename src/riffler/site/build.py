@@ -26,7 +26,7 @@ from riffler.output.publish import Made, Published, described, publish
 from riffler.project.lock import locked
 from riffler.project.project import Project
 from riffler.project.written import lines_of
-from riffler.site import pieces, stylesheet, templates
+from riffler.site import anchors, pieces, stylesheet, templates
 from riffler.site.data import read_data
 from riffler.site.templates import Site
 from riffler.workspace.prepare import known_names, read_cutlists
@@ -65,6 +65,7 @@ def build(project: Project, *, force: bool = False, dry_run: bool = False) -> Pu
     site = read_site(project)
     environment = templates.environment(site)
     texts = {page: templates.render(site, environment, page) for page in site.pages}
+    anchors.refuse_dead(site, texts)
     made = [_page(site, page, text) for page, text in texts.items()]
     copies = list(_copies(project))
     by_hand = [copy.data.decode(errors="replace") for copy in copies
@@ -92,7 +93,7 @@ def _pieces(site: Site, texts: Iterable[str]) -> Made:
 
 
 def _copies(project: Project) -> Iterator[Made]:
-    """The hand-written styles as they are, and every font that they name."""
+    """The hand-written styles and scripts as they are, and every font that styles name."""
     folder, folders = project.folder("styles"), project.settings.folders
     fonts: dict[str, Path] = {}
     for path in files_below(folder) if folder.is_dir() else ():
@@ -106,11 +107,15 @@ def _copies(project: Project) -> Iterator[Made]:
         if path.suffix == ".css":
             fonts.update(_fonts(project, path, file))
         yield _copy(project, path, file, "style")
+    scripts = project.folder("scripts")
+    for path in files_below(scripts) if scripts.is_dir() else ():
+        file = posixpath.join(folders.scripts, path.relative_to(scripts).as_posix())
+        yield _copy(project, path, file, "script")
     for file, path in sorted(fonts.items()):
         yield _copy(project, path, file, "font")
 
 
-def _copy(project: Project, path: Path, file: str, use: Literal["style", "font"]) -> Made:
+def _copy(project: Project, path: Path, file: str, use: Literal["style", "script", "font"]) -> Made:
     source, data = project.relative(path), read_whole(path)
     return described(CopyAsset, project, file, data, made_by="build", use=use, source=source)
 

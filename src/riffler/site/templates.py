@@ -169,8 +169,8 @@ def _calls(site: Site, here: str, used: dict[str, str]) -> dict[str, Callable[..
     def link(page: str) -> str:
         return links.page(_name(page))
 
-    def head() -> Markup:
-        return head_lines(site, links)
+    def head(description: str = "") -> Markup:
+        return Markup("\n").join((*about_lines(site, here, description), head_lines(site, links)))
 
     def sprite(name: str, alt: str = "", **said: str) -> Markup:
         return marks.sprite(site.shared, _name(name), alt, _class_of("sprite", said))
@@ -199,6 +199,19 @@ def _name(said: object) -> str:
     if not isinstance(said, str):
         raise WrittenError(f"{said!r} is no name: it should stand in quotes.")
     return said
+
+
+def about_lines(site: Site, here: str, description: str) -> list[Markup]:
+    """What a page says of itself: a description, and its address where the site's is known."""
+    said = _about(site)
+    lines = []
+    if words := description or str(said.get("description") or ""):
+        lines.append(Markup('<meta name="description" content="{}">').format(words))
+    if address := str(said.get("address") or ""):
+        page = "" if here == "index.html" else here
+        whole = Links(here, address.rstrip("/") + "/", site.pages).file(page)
+        lines.append(Markup('<link rel="canonical" href="{}">').format(whole))
+    return lines
 
 
 def head_lines(site: Site, links: Links) -> Markup:
