@@ -46,7 +46,7 @@ PAGES = {
 @pytest.fixture
 def project(tmp_path: Path) -> Path:
     (tmp_path / "p/pages/visit").mkdir(parents=True)
-    deep = '{% extends "_shell.html" %}{% block b %}{{ inlay("tab", alt="Map") }} {{ link("index") }}{% endblock %}'
+    deep = '{% extends "_shell.html" %}{% block b %}{{ inlay("tab", alt="Map") }} {{ link("index") }}<i id="x"></i>{% endblock %}'
     return write_project(tmp_path / "p", {**PAGES, "pages/visit/map.html": deep})
 
 

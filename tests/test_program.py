@@ -24,7 +24,7 @@ def riffler(process: Run) -> Run:
 def test_help_version_and_completion(riffler: Run) -> None:
     assert riffler("--version").stdout == f"riffler {__version__}\n"
     overview = riffler("--help").stdout
-    for name in ("start", "look", "cut", "inlay", "build", "demo"):
+    for name in ("start", "look", "cut", "inlay", "rough", "build", "check", "demo"):
         assert f"\n  {name} " in overview
         assert "Usage: riffler" in riffler(name, "--help").stdout
     assert "..." not in overview.partition("Commands:")[2]
@@ -35,7 +35,7 @@ def test_help_version_and_completion(riffler: Run) -> None:
         text=True,
         check=True,
     )  # fmt: skip
-    assert done.stdout.split() == ["cut"]
+    assert sorted(done.stdout.split()) == ["check", "cut"]
 
 
 def test_wrong_use_is_two(riffler: Run) -> None:
@@ -80,7 +80,7 @@ def test_start_makes_a_project_that_builds(riffler: Run, tmp_path: Path) -> None
     settings = tmp_path / "site/riffler.toml"
     settings.write_text(settings.read_text().replace("title =", "name ="))
     said = riffler("build", cwd=tmp_path / "site", code=2).stderr
-    assert "pages/_shell.html, line 5: There is no site.title." in said
+    assert "pages/404.html, line 2: There is no site.title." in said
     assert 'under [site]: title = "..."' in said
     page = (tmp_path / "site/out/index.html").read_text()
     assert "<h1>A new site</h1>" in page

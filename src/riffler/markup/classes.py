@@ -14,6 +14,9 @@ Css: TypeAlias = dict[str, str]
 #: Elements that a page has once, which need no class.
 ONCE = ("body", "header", "main", "footer", "h1")
 
+#: Elements that lend no name to what is in them.
+PLACES = ("body", "main")
+
 #: The window's width, in CSS pixels, up to which what is said for narrow ones holds.
 NARROW = 640
 
@@ -36,10 +39,14 @@ class Rule:
 
 
 class Classes:
-    """Gives elements of several pages their classes: one name for what looks the same."""
+    """Gives elements of several pages their classes: one name for what looks the same.
 
-    def __init__(self) -> None:
+    Of a single page, what it has once is styled by its tag.
+    """
+
+    def __init__(self, *, is_single: bool) -> None:
         self.rules: dict[str, Rule] = {}
+        self._once = ONCE if is_single else ()
 
     def assign(self, element: Element, page: str, around: str = "") -> None:
         """Give an element and all in it classes, after the class around it."""
@@ -59,13 +66,13 @@ class Classes:
             self.assign(inner, page, own)
 
     def _name(self, element: Element, page: str, around: str) -> str:
-        if element.tag in ONCE:
+        if element.tag in self._once:
             selector = element.tag
             rule = Rule(selector, element.css, element.looks, element.narrow, page)
             known = self.rules.get(selector)
             if known is None or known.said == rule.said:
                 self.rules.setdefault(selector, rule)
-                return "" if element.tag in ("body", "main") else element.tag
+                return "" if element.tag in PLACES else element.tag
         for name in _names(element, around):
             rule = Rule(f".{name}", element.css, element.looks, element.narrow, page)
             if element.within is not None:
@@ -73,7 +80,7 @@ class Classes:
             known = self.rules.setdefault(rule.selector, rule)
             if known is rule or known.said == rule.said:
                 element.classes.insert(0, name)
-                return name
+                return "" if element.tag in PLACES else name
         return around
 
 

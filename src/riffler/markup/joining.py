@@ -12,6 +12,9 @@ from riffler.markup.setting import Setting
 #: From one line to the next, in font sizes; letters this large, in CSS pixels, are a title's.
 CLOSEST, FARTHEST, TITLE = 0.9, 1.75, 28
 
+#: Lines that go on in the next take so much of the widest one.
+FULL = 0.6
+
 #: How far lines may begin beside one another, in CSS pixels.
 BESIDE = 3
 
@@ -52,7 +55,8 @@ def _breaks_here(one: Setting, other: Setting) -> bool:
     line, after = one.lines[-1], other.lines[0]
     word = after.text.split()[0]
     next_word = after.width * (len(word) + 1) / max(1, len(after.text))
-    return line.width + next_word > max(one.width, other.width) and len(after.text.split()) > 1
+    widest = max(one.width, other.width)
+    return line.width >= FULL * widest and line.width + next_word > widest
 
 
 def _together(before: Area, part: Area) -> Area:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from itertools import pairwise
 from typing import TYPE_CHECKING
 
 from riffler.geometry import Rect
@@ -65,7 +66,9 @@ class Lists:
             return gap
         else:
             element.css |= {"display": "flex", "flex-wrap": "wrap"}
-            return snapped(boxes[1].x - boxes[0].right)
+            row = [box for box in boxes if abs(box.y - boxes[0].y) < box.height / 2]
+            gaps = [after.x - box.right for box, after in pairwise(row)]
+            return snapped(sum(gaps) / len(gaps)) if gaps else 0.0
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         return snapped(boxes[1].x - boxes[0].right)
 

@@ -126,7 +126,7 @@ def _named(mockups: Sequence[Opened], project: Project) -> list[tuple[str, Opene
 
 def _classes(made: Templates, pages: Sequence[Page]) -> Classes:
     """Every rule; elements get their classes."""
-    classes, first = Classes(), pages[0]
+    classes, first = Classes(is_single=len(pages) == 1 and not made.is_added), pages[0]
     for page in pages:
         if page.ground and (page.ground != first.ground or made.is_added):
             page.body.css["background"] = page.ground

@@ -119,6 +119,7 @@ def read(file: str, text: str) -> Page:
 #: What html5lib says of elements that were left open or closed twice, as sentences.
 _ERRORS = {
     "expected-closing-tag-but-got-eof": "the page ends while elements are open",
+    "expected-one-end-tag-but-got-another": "</{gotName}> comes while <{expectedName}> is open",
     "unexpected-end-tag": "</{name}> ends nothing that is open",
     "end-tag-too-early": "</{name}> comes while elements in it are open",
     "end-tag-too-early-named": "</{gotName}> comes while <{expectedName}> is open",
