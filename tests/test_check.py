@@ -9,6 +9,7 @@ from typing import Any
 
 import numpy as np
 import pytest
+
 from conftest import Run
 from making import png
 

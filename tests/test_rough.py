@@ -10,11 +10,13 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from conftest import Run
 from lxml import etree
-from making import Flat, write_project
 from playwright.sync_api import Browser
 
+from conftest import Run
+from known_drawing import SEEN, TREE, WIDTHS, judge, mockup
+from known_pages import page
+from making import Flat, write_project
 from riffler.geometry import Box, Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Lengths, snapped
@@ -114,9 +116,9 @@ def draw(root: Path, drawing: str, size: tuple[int, int] = (1000, 720), name: st
 
 def roughed(riffler: Run, root: Path) -> Path:
     """The project drafted, roughed out, cut and built."""
-    for mockup in sorted((root / "mockups").iterdir()):
-        if not (root / f"cuts/{mockup.stem}.toml").exists():
-            riffler("draft", mockup, cwd=root)
+    for drawn in sorted((root / "mockups").iterdir()):
+        if not (root / f"cuts/{drawn.stem}.toml").exists():
+            riffler("draft", drawn, cwd=root)
     riffler("rough", cwd=root)
     riffler("cut", cwd=root)
     riffler("build", cwd=root)
@@ -317,9 +319,8 @@ def test_the_demos_drawing_is_roughed_out_as_it_is(riffler: Run, built: Path, tm
     home = (root / "pages/index.html").read_text()
     assert 'inlay("banner"' in home
     assert 'inlay("smoker"' in home
-    shell = (root / "pages/_shell.html").read_text()
-    assert 'inlay("mark"' in shell
-    assert "piece-{{ tab.piece }}" in shell
+    assert 'inlay("mark"' in home
+    assert "piece-{{ tab.piece }}" in home
     assert 'aria-current="page"' in (out / "index.html").read_text()
 
 
@@ -413,3 +414,33 @@ def test_headings_and_turns() -> None:
 def test_lengths(pixels: float, px: str, rem: str) -> None:
     assert (Lengths("px").say(pixels), Lengths("rem").say(pixels)) == (px, rem)
     assert snapped(pixels) in (pixels, round(2 * pixels) / 2)
+
+
+@pytest.mark.parametrize("name", ["article", "sidebar", "dark", "form", "overlap", "pricing"])
+def test_known_pages_come_back(riffler: Run, tmp_path: Path, browser: Browser, name: str) -> None:
+    """A page, drawn as a mockup and roughed out, is the page that it was drawn of."""
+    source = tmp_path / "known.html"
+    source.write_text(page(name, FONTS.as_uri()), encoding="utf-8")
+    tab = browser.new_page(viewport={"width": 1280, "height": 800})
+    tab.goto(source.as_uri())
+    width, height = (
+        round(tab.evaluate(f"document.body.getBoundingClientRect().{side}"))
+        for side in ("right", "bottom")
+    )
+    tab.set_viewport_size({"width": width, "height": 800})
+    tab.evaluate("document.fonts.ready")
+    wanted = {**tab.evaluate(SEEN), "width": width}
+    drawing = mockup(tab.evaluate(TREE), width, height, is_unnamed=name == "dark")
+    root = draw(tmp_path / "site", "")
+    (root / "mockups/home.svg").write_text(drawing, encoding="utf-8")
+    out = roughed(riffler, root)
+    tab.goto((out / "index.html").as_uri())
+    tab.evaluate("document.fonts.ready")
+    found = judge(wanted, tab.evaluate(SEEN))
+    for kind in ("lines", "pictures", "plates", "landmarks", "headings", "order"):
+        right, of = found[kind]
+        assert right == of, (kind, found["wrong"], found["missing"], found["heads"])
+    for narrow in WIDTHS:
+        tab.set_viewport_size({"width": narrow, "height": 800})
+        assert tab.evaluate("document.documentElement.scrollWidth") <= narrow
+    tab.close()

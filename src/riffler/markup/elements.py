@@ -8,7 +8,7 @@ from dataclasses import replace
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
 from riffler.markup.forms import as_form, field, is_field
-from riffler.markup.naming import member_name, name_of, name_of_text
+from riffler.markup.naming import label_of, member_name, name_of, name_of_text
 from riffler.markup.places import hugs
 from riffler.markup.sections import framed, in_sections
 from riffler.markup.setting import Setting
@@ -255,6 +255,8 @@ class Elements:
                     inner.tag = "span"
                     inner.attributes.pop("href", None)
             self._anchor(made, area.link)
+            if not any(True for _ in area.words()):  # a sign alone: listeners need a word
+                made.attributes |= {"aria-label": label_of(area), "data-unsaid": "label"}
         elif area.kind is Kind.CARD and area.link:
             self._link_card(made, area.link)
         return as_form(made) if any(map(is_field, area.parts)) else made

@@ -9,7 +9,7 @@ from riffler.markup.setting import Setting
 from riffler.mockup import address
 from riffler.mockup.model import Kind as LayerKind
 from riffler.mockup.model import Layer
-from riffler.reading.layer_names import VAGUE, own_name, says_something, singular
+from riffler.reading.layer_names import VAGUE, humanised, own_name, says_something, singular
 from riffler.reading.part import Kind
 
 #: The longest name that is taken from a layer.
@@ -83,6 +83,11 @@ def _sound(called: str, area: Area) -> str:
     if not name or name in VAGUE or len(name) > LONGEST or not name[0].isalpha():
         return ""
     return singular(sound(name)) if area.kind in (Kind.CARD, Kind.ITEM) else sound(name)
+
+
+def label_of(area: Area) -> str:
+    """What something without words may be called aloud, until a person says it."""
+    return humanised(_of_layer(area) or str(area.kind))
 
 
 def name_of_text(area: Area, setting: Setting, texts: Texts, *, is_heading: bool) -> str:

@@ -104,7 +104,7 @@ class Zones:
         if not count and bands and bands[0].shape is Shape.STACK and len(bands[0].parts) > 1:
             first = bands[0].parts[0]
             if self._is_header(first, 0, height) and first.box.height < HEADER * height / 2:
-                self._tag(first, "header")
+                self._tag(bands[0], "header")
                 self._of_navigation(first)
                 return bands[1:]
         for band in bands[:count]:

@@ -1,4 +1,4 @@
-"""Ten pages that are known, as HTML: what `benchmarks.roughed` draws mockups of.
+"""Ten pages that are known, as HTML: what `known_drawing` draws mockups of.
 
 They are of Fernhollow Apiary, which does not exist. `data-rep` marks what repeats, `data-art` what
 is a picture; everything else is told by the elements.
