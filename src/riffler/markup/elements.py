@@ -255,11 +255,15 @@ class Elements:
                     inner.tag = "span"
                     inner.attributes.pop("href", None)
             self._anchor(made, area.link)
-            if not any(True for _ in area.words()):  # a sign alone: listeners need a word
-                made.attributes |= {"aria-label": label_of(area), "data-unsaid": "label"}
+            self._label(made, area)
         elif area.kind is Kind.CARD and area.link:
             self._link_card(made, area.link)
         return as_form(made) if any(map(is_field, area.parts)) else made
+
+    def _label(self, element: Element, area: Area) -> None:
+        """A sign alone says nothing to who listens: it gets a word, for a person to mend."""
+        if not any(True for _ in area.words()):
+            element.attributes |= {"aria-label": label_of(area), "data-unsaid": "label"}
 
     def _link_card(self, card: Element, link: str) -> None:
         """Lead from a card: by a link in it where there is one, or its heading."""
