@@ -171,6 +171,11 @@ ROOMS = {
         "every other module is a kind of check, `proofread` runs them all",
         "errors files digests",
     ),
+    "preview": _room(
+        "a project → its pages in a browser on this machine: `making` cuts and builds what changes, "
+        "`server` answers, `overlay` lays the mockups over; `preview.js` is the page's part of it",
+        "errors files color cutlist project workspace cutting site",
+    ),
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
         "geometry errors formats color files plain project mockup render cutlist workspace encode "
@@ -180,7 +185,7 @@ ROOMS = {
         "one thin module a command: parse, call the core, show the result. `command` has the "
         "options that all share; `said` keeps what commands that only look have said",
         "errors formats files digests plain project cutlist workspace reading measure tokens output "
-        "webfonts cutsheet tidy vector cutting plan markup site proof report",
+        "webfonts cutsheet tidy vector cutting plan markup site proof preview report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
 }  # fmt: skip

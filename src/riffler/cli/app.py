@@ -25,6 +25,7 @@ from riffler.cli import (
     look,
     mark,
     measure,
+    preview,
     rough,
     sheet,
     sprite,
@@ -140,6 +141,7 @@ COMMANDS = (
     rough,
     build,
     check,
+    preview,
     sheet,
     demo,
 )

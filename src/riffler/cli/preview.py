@@ -1,0 +1,38 @@
+"""`riffler preview`: the pages in a browser while one works on them."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+import typer
+
+from riffler.cli.command import Command
+from riffler.report.screen import Screen
+
+
+def preview(
+    screen: Screen,
+    port: Annotated[
+        int, typer.Option("--port", min=0, max=65535, help="Where to serve; 0 takes a free one.")
+    ] = 4747,
+    is_opened: Annotated[
+        bool, typer.Option("--open", help="Open the first page in the browser.")
+    ] = False,
+) -> None:
+    """Show the pages in a browser, and every change at once.
+
+    Cuts and builds what you save; styles and pictures are swapped in the open page. The key m
+    lays the mockup over it. Only this machine can see it; Ctrl-C ends it.
+    """
+    from riffler.preview.running import run
+    from riffler.project.project import Project
+
+    def begun(address: str) -> None:
+        screen.say(f"{address}  Ctrl-C ends it; m on a page lays the mockup over it.")
+        if is_opened:
+            typer.launch(address)
+
+    run(Project.here(), port, begun)
+
+
+COMMAND = Command(preview, has_json=False)

@@ -1,0 +1,76 @@
+"""A page of the site -> its mockup as a picture, and what a cutlist has drawn on it."""
+
+from __future__ import annotations
+
+import io
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from riffler.color import to_bytes
+from riffler.cutlist.naming import sound
+from riffler.cutlist.resolve import resolve
+from riffler.project.project import Project
+from riffler.workspace import Opened, Workspace
+
+#: Mockups that are called so are those of the first page.
+HOME = ("home", "index", "start", "main", "landing", "homepage")
+
+
+@dataclass(frozen=True)
+class Laid:
+    """A mockup that is laid over a page: its file, its size in CSS pixels, for which window.
+
+    `slices` are boxes with names, in CSS pixels.
+    """
+
+    name: str
+    width: float
+    height: float
+    when: str
+    slices: tuple[dict[str, Any], ...]
+
+
+def laid_over(project: Project, page: str) -> list[Laid]:
+    """The mockups of a page: the wide one, and those for narrow windows."""
+    workspace = Workspace(project)
+    every = list(workspace.every())
+    return [_laid(one) for one in every if _page_of(one, every) == page]
+
+
+def _page_of(opened: Opened, every: list[Opened]) -> str:
+    stems = [sound(one.mockup.path.stem) for one in every]
+    home = next((stem for stem in stems if stem in HOME), stems[0])
+    stem = sound(opened.mockup.path.stem)
+    if opened.cutlist and opened.cutlist.label:
+        stem = stem.removesuffix(f"-{opened.cutlist.label}").removesuffix("-narrow")
+    return "index" if stem == home else stem
+
+
+def _laid(opened: Opened) -> Laid:
+    by = opened.density or 1.0
+    file, size = opened.cutlist, opened.mockup.size
+    slices = tuple(resolve(file, opened.renderer)) if file else ()
+    boxes = tuple(
+        {
+            "name": one.name, "x": one.box.x / by, "y": one.box.y / by,
+            "width": one.box.width / by, "height": one.box.height / by,
+        }
+        for one in slices
+    )  # fmt: skip
+    when = next((one.when for one in slices if one.when), "")
+    return Laid(opened.mockup.path.name, size.width / by, size.height / by, when, boxes)
+
+
+def drawn(project: Project, name: str) -> bytes | None:
+    """A mockup by the name of its file, as a PNG; None where no cutlist has such a one."""
+    for opened in Workspace(project).every():
+        if opened.mockup.path.name == Path(name).name:
+            from PIL import Image
+
+            mockup = opened.mockup
+            pixels = opened.renderer.render(mockup.box, 1.0, mockup.drawn)
+            out = io.BytesIO()
+            Image.fromarray(to_bytes(pixels)).save(out, "PNG", compress_level=1)
+            return out.getvalue()
+    return None

@@ -1,0 +1,52 @@
+"""A project and a port -> the preview, until somebody ends it."""
+
+from __future__ import annotations
+
+import socket
+from collections.abc import Callable
+
+import uvicorn
+
+from riffler.errors import RifflerError
+from riffler.preview.making import Making, News
+from riffler.preview.server import application
+from riffler.project.project import Project
+
+#: The machine itself, and nobody else.
+LOOPBACK = "127.0.0.1"
+
+
+def run(project: Project, port: int, begun: Callable[[str], None]) -> None:
+    """Serve until Ctrl-C; `begun` is told the address. Raises RifflerError for a taken port."""
+    news = News()
+    making = Making(project.root, news)
+    place = _bound(port)
+    making.start()
+    server = uvicorn.Server(
+        uvicorn.Config(
+            application(project, news), log_level="critical", access_log=False, lifespan="off",
+            timeout_graceful_shutdown=1, server_header=False,
+        )
+    )  # fmt: skip
+    begun(f"http://{LOOPBACK}:{place.getsockname()[1]}/")
+    try:
+        server.run(sockets=[place])
+    except KeyboardInterrupt:  # it ended as it was asked to
+        pass
+    finally:
+        making.end()
+        place.close()
+
+
+def _bound(port: int) -> socket.socket:
+    place = socket.socket(socket.AF_INET, socket.SOCK_STREAM)
+    place.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+    try:
+        place.bind((LOOPBACK, port))
+        place.listen(64)
+    except OSError as error:
+        place.close()
+        raise RifflerError(
+            f"Port {port} can't be used: {error.strerror}.", "Another: riffler preview --port 0"
+        ) from error
+    return place

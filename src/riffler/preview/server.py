@@ -1,0 +1,162 @@
+"""A project -> answers to a browser on this machine, and to no other.
+
+Only the output folder is served, only to be read. Requests for other hosts' names are refused, so
+that no other site can read ours by a name that leads here; so is what another site's page asks for.
+"""
+
+from __future__ import annotations
+
+import json
+import posixpath
+from collections.abc import AsyncIterator
+from dataclasses import asdict
+from importlib import resources
+from urllib.parse import urlsplit
+
+import anyio
+from starlette.applications import Starlette
+from starlette.middleware import Middleware
+from starlette.requests import Request
+from starlette.responses import (
+    FileResponse,
+    HTMLResponse,
+    JSONResponse,
+    Response,
+    StreamingResponse,
+)
+from starlette.routing import Route
+from starlette.types import ASGIApp, Receive, Scope, Send
+
+from riffler.errors import RifflerError
+from riffler.files import is_inside
+from riffler.preview.making import News
+from riffler.preview.overlay import drawn, laid_over
+from riffler.project.project import Project
+
+#: Where what is not of the site is answered.
+OWN = "/_riffler"
+
+#: Names of this machine, and seconds after which a silent line is kept open by a word.
+HOSTS, BEAT = ("127.0.0.1", "localhost", "[::1]"), 10.0
+
+_SAFE = {
+    "Cache-Control": "no-store", "X-Content-Type-Options": "nosniff",
+    "Cross-Origin-Resource-Policy": "same-origin", "X-Frame-Options": "SAMEORIGIN",
+}  # fmt: skip
+
+
+class OnlyHere:
+    """Refuses what does not come from a page of ours, or wants more than to read."""
+
+    def __init__(self, app: ASGIApp) -> None:
+        self._app = app
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """Pass a request on, or refuse it."""
+        if scope["type"] != "http":
+            await self._app(scope, receive, send)
+            return
+        request = Request(scope)
+        refusal = _refusal(request)
+        answer: ASGIApp = Response(refusal, 403, _SAFE) if refusal else self._app
+        await answer(scope, receive, send)
+
+
+def _refusal(request: Request) -> str:
+    """Why a request is refused; empty for one that is answered."""
+    if request.method not in ("GET", "HEAD"):
+        return "This server only shows.\n"
+    host = request.headers.get("host", "")
+    if host.rpartition(":")[0] not in HOSTS and host not in HOSTS:
+        return "This server answers to this machine's own names only.\n"
+    origin = request.headers.get("origin")
+    if origin and urlsplit(origin).netloc != host:
+        return "This server answers to its own pages only.\n"
+    if request.headers.get("sec-fetch-site", "none") not in ("none", "same-origin", "same-site"):
+        return "This server answers to its own pages only.\n"
+    return ""
+
+
+def application(project: Project, news: News) -> Starlette:
+    """What answers: pages with the script of the preview, their files, news, mockups."""
+
+    async def file(request: Request) -> Response:
+        return await anyio.to_thread.run_sync(_file, project, request.url.path)
+
+    async def events(request: Request) -> Response:
+        last = int(request.query_params.get("after", "0") or 0)
+        return StreamingResponse(_events(news, last), 200, _SAFE, "text/event-stream")
+
+    async def mockups(request: Request) -> Response:
+        page = request.query_params.get("page", "index")
+        return await anyio.to_thread.run_sync(_mockups, project, page)
+
+    async def mockup(request: Request) -> Response:
+        return await anyio.to_thread.run_sync(_mockup, project, request.path_params["name"])
+
+    return Starlette(
+        routes=[
+            Route(f"{OWN}/events", events),
+            Route(f"{OWN}/mockups", mockups),
+            Route(f"{OWN}/mockup/{{name}}", mockup),
+            Route(f"{OWN}/preview.js", _script),
+            Route("/{path:path}", file),
+        ],
+        middleware=[Middleware(OnlyHere)],
+    )
+
+
+def _file(project: Project, path: str) -> Response:
+    """A file of the output; a page with our script in it."""
+    name = posixpath.normpath(path.lstrip("/")) if path.strip("/") else "index.html"
+    target = project.out / name
+    if target.is_dir():
+        target = target / "index.html"
+    if name.startswith(("..", "/")) or not target.is_file() or not is_inside(target, project.out):
+        return _missing(project)
+    if target.suffix != ".html":
+        return FileResponse(target, headers=_SAFE)
+    return HTMLResponse(_with_script(target.read_text(encoding="utf-8")), headers=_SAFE)
+
+
+def _missing(project: Project) -> Response:
+    page = project.out / "404.html"
+    text = page.read_text(encoding="utf-8") if page.is_file() else "<p>There is no such page.</p>"
+    return HTMLResponse(_with_script(text), 404, _SAFE)
+
+
+def _with_script(text: str) -> str:
+    script = f'<script src="{OWN}/preview.js" defer></script>'
+    head, end, tail = text.rpartition("</body>")
+    return f"{head}{script}{end}{tail}" if end else text + script
+
+
+def _script(request: Request) -> Response:
+    del request
+    text = resources.files("riffler.preview").joinpath("preview.js").read_text(encoding="utf-8")
+    return Response(text, 200, _SAFE, "text/javascript")
+
+
+async def _events(news: News, last: int) -> AsyncIterator[str]:
+    """News as server-sent events. HTML, 9.2."""
+    last = last or news.count
+    while not news.is_over:
+        found = await anyio.to_thread.run_sync(news.after, last, BEAT, abandon_on_cancel=True)
+        for item in found:
+            last = int(str(item["number"]))
+            yield f"id: {last}\ndata: {json.dumps(item)}\n\n"
+        if not found:
+            yield ": here\n\n"
+
+
+def _mockups(project: Project, page: str) -> Response:
+    try:
+        found = laid_over(Project.at(project.root), page)
+    except RifflerError as error:
+        return JSONResponse({"mistake": error.message, "mockups": []}, headers=_SAFE)
+    return JSONResponse({"mistake": "", "mockups": [asdict(one) for one in found]}, headers=_SAFE)
+
+
+def _mockup(project: Project, name: str) -> Response:
+    data = drawn(Project.at(project.root), name)
+    return Response(data, 200, _SAFE, "image/png") if data else Response("", 404, _SAFE)

@@ -1,0 +1,110 @@
+"""The preview: what it serves and to whom, and that an open page has every change at once."""
+
+from __future__ import annotations
+
+import http.client
+import os
+import signal
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Browser, Page
+
+
+@pytest.fixture
+def address(demo: Path) -> Iterator[tuple[str, subprocess.Popen[str]]]:
+    """The preview of a copy of the example, on a port of its own."""
+    running = subprocess.Popen(
+        [sys.executable, "-m", "riffler", "preview", "--port", "0"], cwd=demo,
+        stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True,
+        env={**os.environ, "PYTHONUNBUFFERED": "1"},
+    )  # fmt: skip
+    assert running.stdout is not None
+    line = running.stdout.readline()
+    assert line.startswith("http://127.0.0.1:"), running.communicate()
+    yield line.split()[0], running
+    if running.poll() is None:
+        running.send_signal(signal.SIGINT)
+        running.communicate(timeout=20)
+
+
+def asked(address: str, path: str, method: str = "GET", **headers: str) -> tuple[int, str]:
+    """The status and the text of an answer; the path goes out as it is."""
+    line = http.client.HTTPConnection(address.split("/")[2], timeout=10)
+    said = {name.replace("_", "-"): value for name, value in headers.items()}
+    line.putrequest(method, path, skip_host="Host" in said)
+    for name, value in said.items():
+        line.putheader(name, value)
+    line.endheaders()
+    answer = line.getresponse()
+    return answer.status, answer.read().decode("utf-8", "replace")
+
+
+def test_only_pages_and_only_to_this_machine(
+    address: tuple[str, subprocess.Popen[str]], demo: Path
+) -> None:
+    place, running = address
+    status, text = asked(place, "/")
+    assert status == 200
+    assert '<script src="/_riffler/preview.js" defer></script></body>' in text
+    assert "_riffler" not in (demo / "out/index.html").read_text()
+    assert asked(place, "/styles/site.css") == (200, (demo / "out/styles/site.css").read_text())
+    (demo / "secret.txt").write_text("secret")
+    (demo / "out/link.txt").symlink_to(demo / "secret.txt")
+    for path in (
+        "/../secret.txt", "/%2e%2e/secret.txt", "/images/../../secret.txt", "/..%2fsecret.txt",
+        "//secret.txt", "/link.txt", "/gone.html", "/_riffler/mockup/..%2f..%2fsecret.txt",
+    ):  # fmt: skip
+        status, text = asked(place, path)
+        assert (status, "secret" in text.lower().replace("secret.txt", "")) == (404, False), path
+    for refused in (
+        {"Host": "evil.example"}, {"Host": "127.0.0.1.evil.example:80"},
+        {"Origin": "http://evil.example"}, {"Sec_Fetch_Site": "cross-site"},
+    ):  # fmt: skip
+        assert asked(place, "/", **refused)[0] == 403, refused
+    assert [asked(place, "/", method)[0] for method in ("POST", "PUT", "DELETE")] == [403] * 3
+    assert '"name":"home.ora"' in asked(place, "/_riffler/mockups?page=index")[1]
+    running.send_signal(signal.SIGINT)
+    out, err = running.communicate(timeout=20)
+    assert running.returncode in (0, 130)
+    assert "Traceback" not in out + err
+
+
+def wait(page: Page, condition: str) -> None:
+    page.wait_for_function(condition, timeout=20_000)
+
+
+def test_an_open_page_has_every_change(
+    address: tuple[str, subprocess.Popen[str]], demo: Path, browser: Browser
+) -> None:
+    place, _ = address
+    page = browser.new_page(viewport={"width": 1000, "height": 700})
+    page.goto(place)
+    page.evaluate("window.same = true; scrollTo(0, 300)")
+    styles = demo / "styles/site.css"
+    styles.write_text(styles.read_text() + "\nh2 { font-size: 31px; }\n")
+    wait(page, "getComputedStyle(document.querySelector('h2')).fontSize === '31px'")
+    assert page.evaluate("[window.same, scrollY]") == [True, 300]  # swapped, not loaded anew
+    template = demo / "pages/index.html"
+    text = template.read_text()
+    template.write_text(text.replace('inlay("smoker"', 'inlay("smokr"'))
+    told = "document.querySelector('#riffler-preview').shadowRoot.querySelector('.wrong')"
+    wait(page, f"{told}.textContent.includes('There is no slice \"smokr\"')")
+    assert page.evaluate(f"{told}.textContent").startswith("index.html, line 17:")
+    template.write_text(text.replace("Keep bees, without", "Keep bees, and without"))
+    wait(page, "document.querySelector('h2').textContent.includes('and without')")
+    wait(page, f"!{told}.classList.contains('shown')")
+    page.keyboard.press("m")
+    laid = "document.querySelector('#riffler-mockup').shadowRoot"
+    wait(page, f"{laid}.querySelector('img').naturalWidth === 1920")
+    box = page.evaluate(
+        f"(b => [b.x, b.y, b.width])({laid}.querySelector('img').getBoundingClientRect())"
+    )
+    assert box == [20, -page.evaluate("scrollY"), 960]
+    assert page.evaluate(f"{laid}.querySelectorAll('.marks div').length") > 12
+    page.keyboard.press("m")
+    wait(page, f"{laid}.querySelector('.over').hidden")
+    page.close()
