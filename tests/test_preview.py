@@ -40,7 +40,9 @@ def asked(address: str, path: str, method: str = "GET", **headers: str) -> tuple
         line.putheader(name, value)
     line.endheaders()
     answer = line.getresponse()
-    return answer.status, answer.read().decode("utf-8", "replace")
+    text = answer.read().decode("utf-8", "replace")
+    line.close()
+    return answer.status, text
 
 
 def test_only_pages_and_only_to_this_machine(

@@ -1,0 +1,310 @@
+"""Parts of roughing out by themselves: names, fields, likeness, rules, placing, and what build adds."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+
+from conftest import Run
+from making import write_project
+from riffler.analyse.style import Border, Radii, Stop, Style
+from riffler.geometry import Rect
+from riffler.markup.area import Area, Piece, Shape
+from riffler.markup.classes import Classes
+from riffler.markup.element import Element, Lengths
+from riffler.markup.elements import Elements
+from riffler.markup.fields import free, identifier, singular, variable
+from riffler.markup.flow import Flow
+from riffler.markup.forms import is_field
+from riffler.markup.headings import Texts
+from riffler.markup.likeness import aligned, difference, look_name, usual_css
+from riffler.markup.loops import Loops
+from riffler.markup.naming import name_of
+from riffler.markup.places import Edges, Places, are_columns, hugs, widest
+from riffler.markup.roughing import data_text
+from riffler.markup.template import lines
+from riffler.markup.zones import Zones
+from riffler.reading.part import Kind
+from test_rough import words
+
+
+def plain(color: str, **more: object) -> Style:
+    """A box of one colour."""
+    return Style((Stop(0.0, color),), **more)  # type: ignore[arg-type]
+
+
+def area(x: float, y: float, width: float, height: float, *parts: Area, **more: object) -> Area:
+    """An area with things in it."""
+    shape = more.pop("shape", Shape.STACK if parts else Shape.BOX)
+    return Area(shape, Rect(x, y, width, height), parts=parts, **more)  # type: ignore[arg-type]
+
+
+def picture(x: float, y: float, side: float, name: str = "bee", alt: str | None = "A bee") -> Area:
+    """A picture that a slice shows."""
+    piece = Piece(name, Rect(x, y, side, side), alt)
+    return Area(Shape.PICTURE, piece.paint, Kind.ICON, (f"icons/{name}",), piece=piece)
+
+
+@pytest.mark.parametrize(
+    "given, as_one, as_field, as_variable",
+    [
+        ("card-list", "card", "card_list", "card"),
+        ("menu", "tab", "menu", "tab"),
+        ("links", "entry", "links", "entry"),
+        ("items", "items", "items_one", "items_one"),
+        ("page", "page", "page", "page_one"),
+        ("my-row-list", "my-row", "my_row_list", "my_row"),
+        ("", "", "one", "one"),
+    ],
+)
+def test_names_in_templates(given: str, as_one: str, as_field: str, as_variable: str) -> None:
+    assert (singular(given), identifier(given), variable(given)) == (as_one, as_field, as_variable)
+
+
+def test_names_that_are_taken_are_numbered() -> None:
+    assert free("card", set()) == "card"
+    assert free("card", {"card", "card-2"}) == "card-3"
+    assert free("text", {"text"}, "_") == "text_2"
+
+
+def test_what_most_have_and_what_is_different() -> None:
+    every = [{"color": "#111111", "gap": "8px"}, {"color": "#111111"}, {"color": "#222222"}]
+    assert usual_css(every) == {"color": "#111111"}
+    usual: dict[str, str | None] = {
+        "background": "#fffaf0",
+        "color": None,
+        "border": "1px solid #dccfb4",
+    }
+    gold: dict[str, str | None] = {"background": "#e8ad3c", "color": None, "border": None}
+    assert difference(gold, usual) == {"background": "#e8ad3c", "border": "0"}
+    assert look_name(gold, usual, set()) == "amber"
+    assert look_name(gold, usual, {"amber"}) == "amber-2"
+
+
+def test_members_are_aligned_by_what_they_are() -> None:
+    def one(tag: str, name: str, size: float = 16) -> Element:
+        return Element(tag, words(0, 20, name, size=size), name)
+
+    full = [one("h3", "title", 20), one("p", "text"), one("p", "note", 13)]
+    lacking = [one("h3", "title", 20), one("p", "note", 13)]
+    assert [found and found.name for found in aligned(full, lacking)] == ["title", None, "note"]
+    assert aligned(full, full) == full
+
+
+@pytest.mark.parametrize(
+    "rows, text",
+    [
+        (({"title": 'A "b"', "count": 2, "has_note": False},), '[[list]]\ntitle = "A \\"b\\""\ncount = 2\nhas_note = false\n'),
+        (({"day": "Fr", "rows": [{"time": "6"}, {"time": "7"}]},),
+         '[[list]]\nday = "Fr"\n[[list.rows]]\ntime = "6"\n[[list.rows]]\ntime = "7"\n'),
+    ],
+)  # fmt: skip
+def test_rows_are_written_as_toml(rows: tuple[dict[str, object], ...], text: str) -> None:
+    import tomllib
+
+    from riffler.markup.element import Loop
+
+    loop = Loop("cards", "card", rows)
+    assert data_text(loop) == text
+    assert tomllib.loads(data_text(loop))["list"] == list(rows)
+
+
+def card(number: int, x: float, color: str, note: str = "") -> Element:
+    """A member of a list: a title, a line, perhaps a note."""
+    made = Element("li", area(x, 0, 100, 100, words(x, 20, f"T{number}", size=20)), "card")
+    made.css = {"background": color, "padding": "10px"}
+    made.content = [Element("h3", words(x, 20, f"T{number}", size=20), "title", content=[f"T{number}"]),
+                    Element("p", words(x, 50, "Same"), "text", content=["Same"])]  # fmt: skip
+    if note:
+        made.content.append(Element("p", words(x, 80, note, size=13), "note", content=[note]))
+    return made
+
+
+def test_a_list_becomes_a_loop_with_what_differs_as_data() -> None:
+    members = [
+        card(1, 0, "#fffaf0"),
+        card(2, 120, "#e8ad3c", "New"),
+        card(3, 240, "#fffaf0", "Old"),
+    ]
+    menu = Element("ul", area(0, 0, 340, 100, shape=Shape.LIST), "card-list", content=[*members])
+    body = Element("body", area(0, 0, 340, 100), "page", content=[menu])
+    taken: set[str] = set()
+    Loops(taken).put(body)
+    assert taken == {"card"}
+    assert menu.loop is not None
+    assert menu.loop.rows == (
+        {"card_look": "", "title": "T1", "note": ""},
+        {"card_look": "amber", "title": "T2", "note": "New"},
+        {"card_look": "", "title": "T3", "note": "Old"},
+    )
+    Classes(is_single=True).assign(body, "index")
+    assert "\n".join(lines([menu])) == (
+        "<ul>\n  {% for card in data.card.list %}\n"
+        '  <li class="card{% if card.card_look %} {{ card.card_look }}{% endif %}">\n'
+        "    <h3>{{ card.title }}</h3>\n    <p>Same</p>\n    {% if card.note %}\n"
+        "      <p>{{ card.note }}</p>\n    {% endif %}\n  </li>\n  {% endfor %}\n</ul>"
+    )
+
+
+def test_members_without_enough_in_common_are_written_out() -> None:
+    odd = Element("li", area(0, 0, 9, 9), "x", content=[Element("ul", words(0, 9, "a"), "ul")])
+    menu = Element(
+        "ul", area(0, 0, 9, 9, shape=Shape.LIST), "list", content=[card(1, 0, "#fff000"), odd]
+    )
+    Loops(set()).put(Element("body", area(0, 0, 9, 9), content=[menu]))
+    assert menu.loop is None
+    assert len(menu.inner) == 2
+
+
+def test_classes_are_one_where_looks_are_one() -> None:
+    classes = Classes(is_single=True)
+    body = Element("body", area(0, 0, 9, 9), "page")
+    texts = [Element("p", words(0, 20, str(n)), "text", css={"color": color})
+             for n, color in enumerate(("#111111", "#111111", "#222222"))]  # fmt: skip
+    box = Element("div", area(0, 0, 9, 9), "intro", content=[*texts])
+    main = Element("main", area(0, 0, 9, 9), "main", content=[box], css={"gap": "8px"})
+    body.content = [main]
+    classes.assign(body, "index")
+    assert [one.classes for one in texts] == [["intro-text"], ["intro-text"], ["text"]]
+    assert list(classes.rules) == ["main", ".intro-text", ".text"]
+    several = Classes(is_single=False)
+    again = Element("main", area(0, 0, 9, 9), "main", css={"gap": "8px"})
+    several.assign(again, "index")
+    assert again.classes == ["main"]
+
+
+@pytest.mark.parametrize(
+    "box, edges, css",
+    [  # in the middle; at the left; filling; over the whole page, as wide as its content
+        ((100, 0, 200, 10), (0, 400), {"width": "min(200px, 100% - 32px)", "margin-inline": "auto"}),
+        ((20, 0, 200, 10), (0, 400), {"margin-left": "20px", "max-width": "200px"}),
+        ((0, 0, 400, 10), (0, 400), {}),
+        ((100, 0, 800, 10), (0, 1000), {"margin-inline": "max(16px, 50% - 400px)"}),
+    ],
+)  # fmt: skip
+def test_places_across(box: tuple[int, ...], edges: tuple[int, int], css: dict[str, str]) -> None:
+    inner = words(box[0], 5, "a", "b")
+    own = area(box[0], box[1], box[2], box[3], inner, inner, ground=plain("#ffffff"))
+    element = Element("div", own)
+    Places(1000, Lengths()).across(element, own, Edges(*edges))
+    assert element.css == css
+
+
+@pytest.mark.parametrize(
+    "needed, too_wide, width", [(100, 200, 120), (100, 110, 105), (100.0, 101.5, 100.8)]
+)
+def test_a_text_is_held_between_two_widths(needed: float, too_wide: float, width: float) -> None:
+    assert widest(needed, too_wide) == width
+    assert needed < width < too_wide
+
+
+def test_labels_fields_and_columns_are_told() -> None:
+    label = area(
+        0, 0, 120, 40, words(30, 25, "Send", width=60), ground=plain("#b8741a"), kind=Kind.BUTTON
+    )
+    assert hugs(label)
+    assert not is_field(label)
+    rim = plain("#ffffff", border=Border("#cdbb93", 1), radii=Radii(6, 6, 6, 6))
+    field = area(0, 0, 300, 44, words(15, 26, "Your name", width=90), ground=rim)
+    assert is_field(field)
+    assert not is_field(area(0, 0, 300, 44, words(105, 26, "Your name", width=90), ground=rim))
+    column = area(0, 0, 300, 200, words(0, 20, "a"), words(0, 60, "b"))
+    aside = area(340, 0, 200, 200, words(340, 20, "a"), words(340, 60, "b"))
+    assert are_columns([column, aside])
+    assert not are_columns([words(0, 20, "a"), words(200, 20, "b")])
+
+
+def test_names_come_from_layers_or_from_what_things_are() -> None:
+    assert name_of(area(0, 0, 9, 9, layers=("sheet/hours/bg",), kind=Kind.BOX)) == "hours"
+    assert name_of(area(0, 0, 9, 9, layers=("Layer 7",), kind=Kind.BOX)) == "box"
+    assert name_of(picture(0, 0, 9)) == "bee"
+    rows = tuple(area(0, n, 9, 9, words(0, n, "a"), layers=(f"list/row-{n}",)) for n in range(3))
+    assert name_of(area(0, 0, 9, 30, *rows, shape=Shape.LIST)) == "row-list"
+
+
+def laid(root: Area, width: float = 1000) -> Element:
+    """The elements of a page, laid out."""
+    texts = Texts.of(root)
+    body = Elements(Zones.find(root, texts), lambda link: link).page(root)
+    Flow(width, Lengths()).page(body)
+    return body
+
+
+def test_what_is_rounded_above_is_made_good_below() -> None:
+    """Bottoms of lines are 24.4 px high each: margins add up to where the last one begins."""
+    texts = [words(0, 30 + 40.4 * n, f"Line {n}") for n in range(8)]
+    body = laid(area(0, 0, 1000, 400, *texts, shape=Shape.STACK, kind=Kind.ROWS))
+    inner = [one for one in body.walk() if one.tag in ("p", "footer")]
+    y = float(re.sub("px", "", body.css.get("padding-top", "0")))
+    for element, text in zip(inner, texts, strict=True):
+        y += float(re.sub("px", "", element.css.get("margin-top", "0")))
+        assert abs(y - text.box.y) <= 0.5
+        y += 20
+    assert len(inner) == 8
+
+
+def test_landmarks_of_a_page_of_columns() -> None:
+    links = tuple(
+        area(
+            16, 80 + 50 * n, 180, 40, words(60, 105 + 50 * n, f"Part {chr(65 + n)}"), kind=Kind.ITEM
+        )
+        for n in range(4)
+    )
+    menu = Area(Shape.LIST, Rect(16, 80, 180, 190), Kind.ITEM, parts=links)
+    side = area(0, 0, 220, 800, words(24, 40, "Fernhollow", size=22), menu, ground=plain("#33231a"))
+    rest = area(260, 0, 700, 800, words(260, 60, "Good morning", size=34),
+                words(260, 120, "Six hives are awake, two are not."))  # fmt: skip
+    root = area(0, 0, 1000, 800, side, rest, shape=Shape.ROW)
+    tags = [one.tag for one in laid(root).walk()]
+    assert [tag for tag in tags if tag in ("aside", "nav", "ul", "main", "h1", "h2")] == [
+        "aside", "nav", "ul", "main", "h1",
+    ]  # fmt: skip
+
+
+HEAD = "<html><head>{{ head() }}</head><body>{% block b %}{% endblock %}</body></html>"
+
+
+def test_build_says_where_a_page_lives_and_copies_scripts(riffler: Run, tmp_path: Path) -> None:
+    files = {
+        "riffler.toml": '[site]\naddress = "https://fernhollow.example/"\ndescription = "Honey & hives"\n',
+        "pages/_shell.html": HEAD,
+        "pages/index.html": '{% extends "_shell.html" %}',
+        "pages/visit.html": HEAD.replace("head()", 'head(description="How to find us")'),
+    }
+    root = write_project(tmp_path / "p", files)
+    (root / "scripts").mkdir()
+    (root / "scripts/menu.js").write_text("let open = false;\n")
+    riffler("build", cwd=root)
+    index, visit = ((root / f"out/{name}.html").read_text() for name in ("index", "visit"))
+    assert '<meta name="description" content="Honey &amp; hives">' in index
+    assert '<link rel="canonical" href="https://fernhollow.example/">' in index
+    assert 'content="How to find us"' in visit
+    assert 'href="https://fernhollow.example/visit.html"' in visit
+    assert (root / "out/scripts/menu.js").read_text() == "let open = false;\n"
+    (root / "scripts/menu.js").unlink()
+    riffler("build", cwd=root)
+    assert not (root / "out/scripts/menu.js").exists()
+
+
+@pytest.mark.parametrize(
+    "name, text, said",
+    [
+        ("data/cards.toml", "[[list]\n", "data/cards.toml, line 1"),
+        ("data/cards.toml", "[[list]]\ntitle = 1\n", None),
+        ("pages/index.html", '{{ link("index#gone") }}<i id="here"></i>', 'called "#gone"'),
+        ("pages/index.html", '{{ link("index#here") }}<i id="here"></i>', None),
+        ("pages/index.html", "{{ data.card.list }}", "line 1"),
+        ("pages/index.html", "{{ site.language }}", None),
+    ],
+)  # fmt: skip
+def test_mistakes_in_data_and_anchors(
+    riffler: Run, tmp_path: Path, name: str, text: str, said: str | None
+) -> None:
+    root = write_project(tmp_path / "p", {"riffler.toml": "", "pages/index.html": "{{ data.cards.list }}"
+                                          if name.startswith("data") else text})  # fmt: skip
+    (root / "data").mkdir()
+    (root / name).write_text(text)
+    done = riffler("build", cwd=root, code=2 if said else 0)
+    assert (said or "") in done.stderr
