@@ -12,6 +12,8 @@ import pytest
 
 from conftest import Run
 from making import png
+from riffler.proof.folder import Folder, candidates
+from riffler.proof.styles import read_sheet
 
 HEAD = (
     '<!doctype html>\n<html lang="en">\n<head><meta charset="utf-8"><title>Bees</title>\n'
@@ -158,3 +160,68 @@ def test_odd_folders_are_read_or_refused(riffler: Run, tmp_path: Path) -> None:
     )
     (tmp_path / "odd/index.html").write_text(outside)
     assert "dead-link" not in {one["kind"] for one in found(riffler, tmp_path / "odd")}
+
+
+@pytest.mark.parametrize(
+    "address, target, part",
+    [
+        ("map.html", "visit/map.html", ""),
+        ("../index.html#top", "index.html", "top"),
+        ("/styles/a%20b.css", "styles/a b.css", ""),
+        ("#here", "visit/deep.html", "here"),
+        ("../", "index.html", ""),
+        ("/static/x.css", "x.css", ""),
+        ("?page=2", "visit/deep.html", ""),
+        ("https://fernhollow.example/x", None, ""),
+        ("//fernhollow.example/x", None, ""),
+        ("mailto:bees@fernhollow.example", None, ""),
+        ("data:image/png;base64,AAAA", None, ""),
+        ("", None, ""),
+    ],
+)
+def test_addresses_mean_files(tmp_path: Path, address: str, target: str | None, part: str) -> None:
+    (tmp_path / "visit").mkdir()
+    (tmp_path / "visit/deep.html").write_text(f'<a href="{address}">x</a>')
+    (reference,) = Folder.open(tmp_path, "/static/").references
+    assert (reference.target, reference.part) == (target, part)
+
+
+@pytest.mark.parametrize(
+    "srcset, files",
+    [
+        ("a.png 1x, b.png 2x", ["a.png", "b.png"]),
+        ("a.png", ["a.png"]),
+        ("a,b.png 640w, c.png 1280w", ["a,b.png", "c.png"]),
+        ("", []),
+    ],
+)
+def test_candidates_of_a_srcset(srcset: str, files: list[str]) -> None:
+    assert candidates(srcset) == files
+
+
+@pytest.mark.parametrize(
+    "drawing, size",
+    [
+        ('<svg xmlns="http://www.w3.org/2000/svg" width="24" height="32px"/>', (24, 32)),
+        ('<svg viewBox="0 0 10.5 20"/>', (10.5, 20)),
+        ('<?xml version="1.0"?><svg width="50%" viewBox="-5 -5 40,20"/>', (40, 20)),
+        ("<svg/>", None),
+        ("no drawing", None),
+    ],
+)
+def test_sizes_of_drawings(tmp_path: Path, drawing: str, size: tuple[float, float] | None) -> None:
+    (tmp_path / "a.svg").write_text(drawing)
+    assert Folder.open(tmp_path).size("a.svg") == size
+
+
+def test_sheets_tell_classes_rules_and_addresses() -> None:
+    text = (
+        "@import url(b.css);\n.a, p.b > .c:hover { color: red; background: url('x.png') }\n"
+        "@media (max-width: 9px) { .d { background: url(y.png) } }\n:root { --ink: #111 }\n"
+    )
+    sheet = read_sheet("styles/a.css", text)
+    assert sheet.classes == {"a": 2, "b": 2, "c": 2, "d": 3}
+    assert sheet.urls == (("b.css", 1), ("x.png", 2), ("y.png", 3))
+    assert [(rule.tag, rule.name) for rule in sheet.rules] == [("", "a")]
+    assert sheet.properties == {"--ink": "#111"}
+    assert sheet.blurred == {"c", "d"}

@@ -149,13 +149,59 @@ def test_a_list_becomes_a_loop_with_what_differs_as_data() -> None:
 
 
 def test_members_without_enough_in_common_are_written_out() -> None:
-    odd = Element("li", area(0, 0, 9, 9), "x", content=[Element("ul", words(0, 9, "a"), "ul")])
-    menu = Element(
-        "ul", area(0, 0, 9, 9, shape=Shape.LIST), "list", content=[card(1, 0, "#fff000"), odd]
-    )
+    figures = [Element("figure", words(0, 9, str(n)), "view", content=[str(n)]) for n in range(5)]
+    odd = Element("li", area(0, 0, 9, 9), "x", content=[*figures])
+    menu = Element("ul", area(0, 0, 9, 9, shape=Shape.LIST), "list")
+    menu.content = [card(1, 0, "#fff000"), odd]
     Loops(set()).put(Element("body", area(0, 0, 9, 9), content=[menu]))
     assert menu.loop is None
     assert len(menu.inner) == 2
+
+
+def test_lists_in_lists_are_loops_in_loops() -> None:
+    def day(name: str, *times: str) -> Element:
+        members = [
+            Element(
+                "li",
+                None,
+                "item",
+                content=[Element("p", words(0, 20, time), "time", content=[time])],
+            )
+            for time in times
+        ]
+        inner = Element("ul", area(0, 0, 9, 9, shape=Shape.LIST), "row-list", content=[*members])
+        title = Element("h2", words(0, 20, name, size=24), "title", content=[name])
+        return Element("li", area(0, 0, 9, 9), "day", content=[title, inner])
+
+    days = Element("ul", area(0, 0, 9, 9, shape=Shape.LIST), "day-list")
+    days.content = [day("Friday", "06:00", "07:30"), day("Sunday", "09:00", "10:00", "11:00")]
+    Loops(set()).put(Element("body", area(0, 0, 9, 9), content=[days]))
+    assert days.loop is not None
+    assert days.loop.rows == (
+        {"title": "Friday", "rows": [{"time": "06:00"}, {"time": "07:30"}]},
+        {"title": "Sunday", "rows": [{"time": "09:00"}, {"time": "10:00"}, {"time": "11:00"}]},
+    )
+    text = "\n".join(lines([days]))
+    assert "{% for day in data.day.list %}" in text
+    assert "{% for row in day.rows %}" in text
+    assert "<li><p>{{ row.time }}</p></li>" in text
+
+
+def test_the_current_tab_is_a_state_and_no_look() -> None:
+    def tab(name: str, color: str) -> Element:
+        anchor = Element("a", words(0, 20, name), "tab", {"href": "#"}, [name])
+        anchor.css = {"background": color}
+        return Element("li", None, "item", content=[anchor])
+
+    menu = Element("ul", area(0, 0, 9, 9, shape=Shape.LIST), "menu")
+    menu.content = [tab("Home", "#f0a848"), tab("Hives", "#2e2138"), tab("Visit", "#2e2138")]
+    Loops(set()).put(Element("body", area(0, 0, 9, 9), content=[menu]))
+    (item,) = menu.inner
+    anchor = item.inner[0]
+    assert anchor.css["background"] == "#2e2138"
+    assert anchor.looks == {'[aria-current="page"]': {"background": "#f0a848"}}
+    assert menu.loop is not None
+    assert menu.loop.rows[0] == {"label": "Home"}
 
 
 def test_classes_are_one_where_looks_are_one() -> None:

@@ -161,8 +161,14 @@ def read_text(path: Path) -> str:
 
 
 def candidates(srcset: str) -> list[str]:
-    """The addresses of a `srcset`. HTML, 4.8.4.2.2."""
-    return [found.split()[0] for found in re.split(r",\s+|,(?=\S+\s)", srcset) if found.split()]
+    """The addresses of a `srcset`. HTML, 4.8.4.2.2: a comma in an address ends none."""
+    found, rest = [], " ".join(srcset.split())
+    while rest := rest.lstrip(" ,"):
+        address, _, rest = rest.partition(" ")
+        found.append(address.rstrip(","))
+        if not address.endswith(","):
+            _, _, rest = rest.partition(",")
+    return found
 
 
 def _urls(css: str) -> list[str]:
