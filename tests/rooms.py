@@ -174,7 +174,7 @@ ROOMS = {
     "preview": _room(
         "a project → its pages in a browser on this machine: `making` cuts and builds what changes, "
         "`server` answers, `overlay` lays the mockups over; `preview.js` is the page's part of it",
-        "errors files color cutlist project workspace cutting site",
+        "errors files cutlist project workspace measure cutting site",
     ),
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",

@@ -101,12 +101,62 @@ def test_an_open_page_has_every_change(
     wait(page, f"!{told}.classList.contains('shown')")
     page.keyboard.press("m")
     laid = "document.querySelector('#riffler-mockup').shadowRoot"
+    shadow = "document.querySelector('#riffler-preview').shadowRoot"
     wait(page, f"{laid}.querySelector('img').naturalWidth === 1920")
     box = page.evaluate(
         f"(b => [b.x, b.y, b.width])({laid}.querySelector('img').getBoundingClientRect())"
     )
     assert box == [20, -page.evaluate("scrollY"), 960]
     assert page.evaluate(f"{laid}.querySelectorAll('.marks div').length") > 12
+    for of in ("guides", "grid"):
+        page.evaluate(f"{shadow}.querySelector('[data-marks={of}]').click()")
+    marks = f"{laid}.querySelector('.guides .x').getBoundingClientRect().x"
+    assert page.evaluate(marks) == 20  # the guide of the content's left side
     page.keyboard.press("m")
     wait(page, f"{laid}.querySelector('.over').hidden")
+
+
+def test_a_changed_picture_is_shown_before_it_is_cut(
+    address: tuple[str, subprocess.Popen[str]], demo: Path, browser: Browser
+) -> None:
+    place, _ = address
+    page = browser.new_page(viewport={"width": 1000, "height": 700})
+    page.goto(place)
+    shown: list[str] = []
+    page.on(
+        "response",
+        lambda got: shown.append(got.headers["content-type"]) if "/smoker." in got.url else None,
+    )
+    width = page.evaluate("document.querySelector('.smoker').naturalWidth")
+    cutlist = demo / "cuts/home.toml"
+    text = cutlist.read_text()
+    only = 'only = ["tools/smoker", "tools/smoke"]'
+    cutlist.write_text(text.replace(only, f"{only}\ngrow = 30"))
+    wait(page, f"document.querySelector('.smoker')?.naturalWidth > {width}")
+    for _ in range(100):
+        page.wait_for_timeout(100)
+        if "image/webp" in shown:
+            break
+    assert shown[0] == "image/png"  # for a moment, in the place of the file that is not made yet
+    assert "image/webp" in shown
+    cutlist.write_text(text.replace(only, 'only = ["tools/smokr"]'))
+    told = "document.querySelector('#riffler-preview')?.shadowRoot.querySelector('.wrong')"
+    wait(page, f"{told}?.textContent.includes('smokr')")
+    page.close()
+
+
+def test_steps_through_widths(address: tuple[str, subprocess.Popen[str]], browser: Browser) -> None:
+    page = browser.new_page(viewport={"width": 1500, "height": 700})
+    page.goto(address[0] + "hives.html")
+    page.keyboard.press("w")
+    page.wait_for_url("**/_riffler/widths?page=%2Fhives.html")
+    wait(page, "document.querySelector('[aria-pressed=true]') !== null")
+    seen = []
+    for _ in range(5):
+        seen.append(page.evaluate("document.querySelector('iframe').contentWindow.innerWidth"))
+        page.keyboard.press("w")
+    assert seen == [960, 1440, 375, 600, 960]
+    page.keyboard.press("Escape")
+    page.wait_for_url("**/hives.html")
+    page.close()
     page.close()

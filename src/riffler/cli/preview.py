@@ -22,13 +22,15 @@ def preview(
     """Show the pages in a browser, and every change at once.
 
     Cuts and builds what you save; styles and pictures are swapped in the open page. The key m
-    lays the mockup over it. Only this machine can see it; Ctrl-C ends it.
+    lays the mockup over it, w steps through widths. Only this machine can see it; Ctrl-C ends it.
     """
     from riffler.preview.running import run
     from riffler.project.project import Project
 
     def begun(address: str) -> None:
-        screen.say(f"{address}  Ctrl-C ends it; m on a page lays the mockup over it.")
+        screen.say(
+            f"{address}  Ctrl-C ends it; in a page m lays the mockup over, w steps through widths."
+        )
         if is_opened:
             typer.launch(address)
 

@@ -20,6 +20,7 @@ from riffler.project.written import Written, said_at
 
 Value = TypeVar("Value")
 Axis = Literal["x", "y"]
+AXES: tuple[Axis, ...] = ("x", "y")
 
 
 #: Slices of one cutlist and their states, repeated ones counted: more is not a plan.
@@ -211,6 +212,13 @@ class CutlistFile:
             if grid.axis == axis
         }
         return Ruler(axis, guides, grids, places)
+
+    def guides(self) -> Iterator[tuple[Axis, str, float]]:
+        """Every guide: its axis, its name, and where it lies."""
+        for axis in AXES:
+            ruler = self.ruler(axis)
+            for name in ruler.guides:
+                yield axis, name, ruler.position(name)
 
     def words(self, mockup: Mockup) -> frozenset[str]:
         """The layers of the mockup that the cutlist calls words. Raises WrittenError for none."""

@@ -9,7 +9,6 @@ from pathlib import Path
 from typing import TypeAlias
 
 from riffler.analyse.lettering import Lettering
-from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.resolve import resolve_one
 from riffler.cutsheet import pictures
 from riffler.cutsheet.model import (
@@ -122,19 +121,12 @@ def _page(opened: Opened, reading: Reading, colors: Colors) -> SheetPage:
         tuple(_variants(opened)),
         (frame.left, frame.width),
         _columns(frame),
-        tuple(_guides(opened.cutlist)) if opened.cutlist else (),
+        tuple(opened.cutlist.guides()) if opened.cutlist else (),
     )
 
 
 def _columns(frame: Frame) -> tuple[tuple[float, float], ...]:
     return tuple((round(start, 3), round(end, 3)) for start, end in frame.columns)
-
-
-def _guides(file: CutlistFile) -> Iterator[tuple[str, str, float]]:
-    for axis in ("x", "y"):
-        ruler = file.ruler(axis)
-        for name in ruler.guides:
-            yield axis, name, ruler.position(name)
 
 
 def _layers(opened: Opened, reading: Reading, colors: Colors) -> Iterator[Entry]:

@@ -17,7 +17,7 @@ from riffler.jobs.task import Drawing
 from riffler.output.asset import CutAsset
 from riffler.output.publish import Made, described
 from riffler.roles import pictures
-from riffler.roles.picture import stem_of
+from riffler.roles.picture import Picture, stem_of
 from riffler.roles.pictures import Part
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import OpenCutlist, Wanted
@@ -65,15 +65,19 @@ class CutPicture:
         size = self.outer.scaled(self.drawing.scale)
         return is_searched and size.width * size.height >= LONG
 
-    def run(self, workspace: Workspace) -> Cut:
-        """Make the picture. Raises SettingError for one that is too large, or loses its alpha."""
+    def made(self, workspace: Workspace) -> Picture:
+        """The picture before it is encoded. Raises SettingError for one that is too large."""
         mockup = workspace.renderer(self.drawing.mockup).mockup
         if not mockup.is_vector:
             _refuse_enlarged(self.drawing.scale)
         _refuse_huge(self.outer.scaled(self.drawing.scale), workspace.limits.picture)
         pixels = self.drawing.pixels(workspace)
         drawn = self.drawing
-        picture = pictures.made(self.role, self.box, drawn.box, pixels, drawn.scale)
+        return pictures.made(self.role, self.box, drawn.box, pixels, drawn.scale)
+
+    def run(self, workspace: Workspace) -> Cut:
+        """Make the picture. Raises SettingError for one that is too large, or loses its alpha."""
+        picture = self.made(workspace)
         for name in self.saving.save:
             if name != AUTO:
                 _refuse_lost_alpha(self.saving, picture.pixels, name)

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator, Mapping
+from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
 
 from riffler.cutting.cut import cut
+from riffler.cutting.early import early
 from riffler.errors import RifflerError, WrittenError
 from riffler.project.project import Project
 from riffler.site.build import build
@@ -25,10 +27,14 @@ KEPT = 64
 
 @dataclass
 class News:
-    """What happened, numbered from 1: files of the output that changed, or a mistake."""
+    """What happened, numbered from 1: files of the output that changed, or a mistake.
+
+    `early` are pictures to be shown in the place of files that are still being cut.
+    """
 
     items: list[dict[str, object]] = field(default_factory=list)
     count: int = 0
+    early: Mapping[str, bytes] = field(default_factory=dict)
     is_over: bool = False
     _changed: threading.Condition = field(default_factory=threading.Condition)
 
@@ -55,23 +61,34 @@ class News:
 
 
 class Making:
-    """Cuts and builds what changed, in a thread of its own, until it is ended."""
+    """Builds what changed at once, and cuts it as soon as it can, until it is ended.
+
+    Two threads: one watches, shows changed pictures before they are encoded, and builds pages; the
+    other cuts, which takes longer, so that no change waits for an earlier one's best encoding.
+    """
 
     def __init__(self, root: Path, news: News) -> None:
         self._root, self._news = root, news
-        self._end = threading.Event()
-        self._thread = threading.Thread(target=self._watch, daemon=True)
+        self._end, self._to_cut = threading.Event(), threading.Event()
+        self._wrong: dict[str, str] = {}
+        self._threads = [
+            threading.Thread(target=work, daemon=True) for work in (self._watch, self._cut_all)
+        ]
 
     def start(self) -> None:
         """Make everything once, then watch."""
-        self._make(is_cut=True)
-        self._thread.start()
+        self._cut()
+        self._build()
+        for thread in self._threads:
+            thread.start()
 
     def end(self) -> None:
         """Stop watching."""
         self._end.set()
+        self._to_cut.set()
         self._news.end()
-        self._thread.join(2)
+        for thread in self._threads:
+            thread.join(2)
 
     def _watch(self) -> None:
         from watchfiles import watch
@@ -80,7 +97,19 @@ class Making:
             self._root, debounce=TOGETHER, step=20, rust_timeout=LOOK, stop_event=self._end,
             watch_filter=lambda _, path: self._counts(Path(path)), raise_interrupt=False,
         ):  # fmt: skip
-            self._make(is_cut=any(self._is_for_slices(Path(path)) for _, path in changes))
+            if any(self._is_for_slices(Path(path)) for _, path in changes):
+                self._show_early()
+                self._to_cut.set()
+            else:
+                self._build()
+
+    def _cut_all(self) -> None:
+        """Cut and build whenever it is asked for; once for all that came meanwhile."""
+        while self._to_cut.wait() and not self._end.is_set():
+            self._to_cut.clear()
+            self._cut()
+            if not self._to_cut.is_set():
+                self._build()
 
     def _counts(self, path: Path) -> bool:
         parts = path.relative_to(self._root).parts if path.is_relative_to(self._root) else ()
@@ -98,17 +127,41 @@ class Making:
     def _is_for_slices(self, path: Path) -> bool:
         return path.relative_to(self._root).parts[0] not in PAGES
 
-    def _make(self, *, is_cut: bool) -> None:
-        """Make anew; what is wrong is news, too."""
-        try:
-            files = set[str]()
-            if is_cut:
-                done = cut(Workspace(Project.at(self._root)))
-                files |= {asset.file for asset in done.written}
+    def _show_early(self) -> None:
+        """Changed pictures as they are drawn, in the place of those that are to be cut."""
+        with self._told_as("cut"):
+            if pictures := early(Workspace(Project.at(self._root))):
+                self._news.early = pictures
+                self._tell(pictures)
+
+    def _cut(self) -> None:
+        with self._told_as("cut"):
+            done = cut(Workspace(Project.at(self._root)))
+            if not self._to_cut.is_set():
+                self._news.early = {}
+            self._tell(asset.file for asset in done.written)
+
+    def _build(self) -> None:
+        with self._told_as("build"):
             built = build(Project.at(self._root))
-            self._news.tell(files | {asset.file for asset in built.written})
+            self._tell(asset.file for asset in built.written)
+
+    def _tell(self, files: Iterable[str]) -> None:
+        self._news.tell(files, next(iter(self._wrong.values()), ""))
+
+    @contextmanager
+    def _told_as(self, work: str) -> Iterator[None]:
+        """What is wrong is news until the same work goes well."""
+        before = self._wrong.pop(work, "")
+        try:
+            yield
         except RifflerError as error:
-            self._news.tell((), f"{_place(error)}{error.message}\n{error.advice}".strip())
+            self._news.early = {}
+            self._wrong[work] = f"{_place(error)}{error.message}\n{error.advice}".strip()
+            self._tell(())
+        else:
+            if before:
+                self._tell(())
 
 
 def _place(error: RifflerError) -> str:

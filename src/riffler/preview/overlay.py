@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-import io
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from riffler.color import to_bytes
 from riffler.cutlist.naming import sound
 from riffler.cutlist.resolve import resolve
+from riffler.cutting.early import as_png
+from riffler.measure.frame import frame_of
 from riffler.project.project import Project
 from riffler.workspace import Opened, Workspace
 
@@ -21,7 +21,8 @@ HOME = ("home", "index", "start", "main", "landing", "homepage")
 class Laid:
     """A mockup that is laid over a page: its file, its size in CSS pixels, for which window.
 
-    `slices` are boxes with names, in CSS pixels.
+    In CSS pixels: `slices` are boxes with names, `guides` have an axis, a name and a position,
+    `columns` begin and end.
     """
 
     name: str
@@ -29,6 +30,8 @@ class Laid:
     height: float
     when: str
     slices: tuple[dict[str, Any], ...]
+    guides: tuple[tuple[str, str, float], ...] = ()
+    columns: tuple[tuple[float, float], ...] = ()
 
 
 def laid_over(project: Project, page: str) -> list[Laid]:
@@ -59,18 +62,16 @@ def _laid(opened: Opened) -> Laid:
         for one in slices
     )  # fmt: skip
     when = next((one.when for one in slices if one.when), "")
-    return Laid(opened.mockup.path.name, size.width / by, size.height / by, when, boxes)
+    guides = tuple((axis, name, at / by) for axis, name, at in file.guides()) if file else ()
+    columns = tuple((start / by, end / by) for start, end in frame_of(opened, by).columns)
+    name, width, height = opened.mockup.path.name, size.width / by, size.height / by
+    return Laid(name, width, height, when, boxes, guides, columns)
 
 
 def drawn(project: Project, name: str) -> bytes | None:
     """A mockup by the name of its file, as a PNG; None where no cutlist has such a one."""
     for opened in Workspace(project).every():
         if opened.mockup.path.name == Path(name).name:
-            from PIL import Image
-
             mockup = opened.mockup
-            pixels = opened.renderer.render(mockup.box, 1.0, mockup.drawn)
-            out = io.BytesIO()
-            Image.fromarray(to_bytes(pixels)).save(out, "PNG", compress_level=1)
-            return out.getvalue()
+            return as_png(opened.renderer.render(mockup.box, 1.0, mockup.drawn))
     return None

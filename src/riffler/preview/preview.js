@@ -18,11 +18,17 @@
     .over img { display: block; }
     .marks { position: absolute; inset: 0; }
     .marks div { position: absolute; outline: 1px solid #0b6e7d; color: #0b6e7d; font: 11px/14px system-ui; }
-  </style><div class="over" hidden><img alt=""><div class="marks" hidden></div></div>`);
+    .marks span { background: #f7f5f0d9; padding: 0 3px; }
+    .guides div { outline: 0; }
+    .guides .x { top: 0; bottom: 0; border-left: 1px dashed #a3187a; color: #a3187a; }
+    .guides .y { left: 0; right: 0; border-top: 1px dashed #a3187a; color: #a3187a; }
+    .grid div { top: 0; bottom: 0; outline: 0; background: #0b6e7d26; }
+  </style><div class="over" hidden><img alt=""><div class="marks grid" data-of="grid" hidden></div>
+  <div class="marks guides" data-of="guides" hidden></div><div class="marks" data-of="slices" hidden></div></div>`);
   const [, root] = hosted("riffler-preview", `<style>
     :host { all: initial; }
-    .bar { position: fixed; right: 12px; bottom: 12px; z-index: 2147483001; display: none; gap: 10px;
-      align-items: center; padding: 8px 12px; border-radius: 8px; background: #26241f; color: #f7f5f0;
+    .bar { position: fixed; right: 12px; bottom: 12px; z-index: 2147483001; display: none; gap: 8px;
+      flex-wrap: wrap; align-items: center; max-width: calc(100vw - 24px); box-sizing: border-box; padding: 8px 12px; border-radius: 8px; background: #26241f; color: #f7f5f0;
       font: 13px/18px system-ui; box-shadow: 0 4px 16px #0006; }
     .bar.shown { display: flex; }
     .wrong { position: fixed; left: 12px; right: 12px; top: 12px; z-index: 2147483002; display: none;
@@ -35,12 +41,14 @@
   </style>
   <div class="wrong" role="alert"></div>
   <div class="bar" role="toolbar" aria-label="Mockup">
-    <label>Mockup <input type="range" min="0" max="100" value="50"></label>
+    <label><span>Mockup</span> <input type="range" min="0" max="100" value="50"></label>
     <button data-way="difference">difference</button><button data-way="blink">blink</button>
-    <button data-way="beside">beside</button><button data-way="marks">slices</button>
+    <button data-way="beside">beside</button><button data-marks="slices">slices</button>
+    <button data-marks="guides">guides</button><button data-marks="grid">grid</button>
+    <button data-widths>widths</button>
   </div>`);
   const find = name => root.querySelector(name) || laid.querySelector(name), over = find(".over"), image = find(".over img"),
-    marks = find(".marks"), bar = find(".bar"), wrong = find(".wrong"), slider = find("input");
+    marks = [...laid.querySelectorAll(".marks")], bar = find(".bar"), wrong = find(".wrong"), slider = find("input");
   let last = 0, blink = 0, known = null;
   const kept = JSON.parse(sessionStorage.getItem("riffler-preview") || "{}");
   const keep = () => sessionStorage.setItem("riffler-preview", JSON.stringify(kept));
@@ -86,24 +94,33 @@
       if (known && over.hidden === false) show();
     };
   };
+  const placed = (text, name, edges) => {
+    const box = document.createElement("div");
+    if (text) box.append(Object.assign(document.createElement("span"), {textContent: text}));
+    box.className = name;
+    for (const [edge, at] of Object.entries(edges)) box.style[edge] = `${at}px`;
+    return box;
+  };
   const show = async () => {
     const answer = await (await fetch(`${own}/mockups?page=${encodeURIComponent(page)}`)).json();
     known = answer.mockups;
-    const fits = known.filter(one => !one.when || matchMedia(one.when).matches);
+    const fits = known.filter(one => one.when ? matchMedia(one.when).matches : innerWidth > one.width * 0.7);
     const one = fits.find(each => each.when) || fits[0];
     over.hidden = !one;
-    bar.classList.toggle("shown", Boolean(one));
+    bar.classList.add("shown");
+    find("label span").textContent = one ? "Mockup" : "No mockup for this width";
+    slider.hidden = !one;
     if (!one) return;
     image.src = `${own}/mockup/${encodeURIComponent(one.name)}?now=${last}`;
     image.width = one.width;
     image.height = one.height;
-    marks.replaceChildren(...one.slices.map(slice => {
-      const box = document.createElement("div");
-      box.textContent = slice.name;
-      for (const [name, value] of [["left", slice.x], ["top", slice.y], ["width", slice.width],
-        ["height", slice.height]]) box.style[name] = `${value}px`;
-      return box;
-    }));
+    const boxes = {
+      slices: one.slices.map(({name, x, y, width, height}) => placed(name, "", {left: x, top: y, width, height})),
+      guides: one.guides.map(([axis, name, at]) => placed(name, axis, {[axis === "x" ? "left" : "top"]: at})),
+      grid: one.columns.map(([start, end]) => placed("", "", {left: start, width: end - start})),
+    };
+    for (const each of marks) each.replaceChildren(...boxes[each.dataset.of]);
+    for (const each of root.querySelectorAll("[data-marks]")) each.hidden = !boxes[each.dataset.marks].length;
     paint();
   };
   const paint = () => {
@@ -112,7 +129,7 @@
     host.style.mixBlendMode = over.style.mixBlendMode;
     over.style.transform = kept.way === "beside" ? "translateX(50%)" : "translateX(-50%)";
     if (kept.way === "beside") image.style.opacity = 1;
-    marks.hidden = !kept.marks;
+    for (const each of marks) each.hidden = !kept.marks?.includes(each.dataset.of);
     clearInterval(blink);
     over.style.visibility = "";
     if (kept.way === "blink") {
@@ -122,10 +139,14 @@
       }, 500);
     }
     for (const one of root.querySelectorAll("button")) {
-      const is = one.dataset.way === "marks" ? kept.marks : kept.way === one.dataset.way;
+      const {marks, way} = one.dataset, is = marks ? kept.marks?.includes(marks) : way && kept.way === way;
       one.setAttribute("aria-pressed", Boolean(is));
     }
     keep();
+  };
+  const widths = () => {  // in a frame of ours the next one, else the page in such a frame
+    if (parent !== window) parent.postMessage("riffler-width", location.origin);
+    else location.href = `${own}/widths?page=${encodeURIComponent(location.pathname)}`;
   };
   const toggle = () => {
     kept.shown = !kept.shown;
@@ -135,13 +156,18 @@
   };
   slider.oninput = () => { kept.way = ""; paint(); };
   for (const one of root.querySelectorAll("button")) one.onclick = () => {
-    if (one.dataset.way === "marks") kept.marks = !kept.marks;
-    else kept.way = kept.way === one.dataset.way ? "" : one.dataset.way;
+    const {marks: of, way} = one.dataset;
+    if ("widths" in one.dataset) return widths();
+    if (of) kept.marks = kept.marks?.includes(of) ? kept.marks.filter(each => each !== of) : [...kept.marks || [], of];
+    else kept.way = kept.way === way ? "" : way;
     paint();
   };
+  addEventListener("resize", () => { if (kept.shown) show(); });
   addEventListener("keydown", event => {
     const writes = event.target instanceof Element && event.target.closest("input, textarea, select");
-    if (!writes && event.key === "m" && !event.ctrlKey && !event.metaKey) toggle();
+    if (writes || event.ctrlKey || event.metaKey || event.altKey) return;
+    if (event.key === "m") toggle();
+    if (event.key === "w") widths();
   });
   if (kept.shown || new URLSearchParams(location.search).has("mockup")) { kept.shown = true; show(); }
   listen();

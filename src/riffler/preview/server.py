@@ -81,6 +81,9 @@ def application(project: Project, news: News) -> Starlette:
     """What answers: pages with the script of the preview, their files, news, mockups."""
 
     async def file(request: Request) -> Response:
+        early = news.early.get(request.url.path.lstrip("/"))
+        if early is not None:
+            return Response(early, 200, _SAFE, "image/png")
         return await anyio.to_thread.run_sync(_file, project, request.url.path)
 
     async def events(request: Request) -> Response:
@@ -100,6 +103,7 @@ def application(project: Project, news: News) -> Starlette:
             Route(f"{OWN}/mockups", mockups),
             Route(f"{OWN}/mockup/{{name}}", mockup),
             Route(f"{OWN}/preview.js", _script),
+            Route(f"{OWN}/widths", _widths),
             Route("/{path:path}", file),
         ],
         middleware=[Middleware(OnlyHere)],
@@ -133,8 +137,16 @@ def _with_script(text: str) -> str:
 
 def _script(request: Request) -> Response:
     del request
-    text = resources.files("riffler.preview").joinpath("preview.js").read_text(encoding="utf-8")
-    return Response(text, 200, _SAFE, "text/javascript")
+    return Response(_own("preview.js"), 200, _SAFE, "text/javascript")
+
+
+def _widths(request: Request) -> Response:
+    del request
+    return HTMLResponse(_own("widths.html"), headers=_SAFE)
+
+
+def _own(name: str) -> str:
+    return resources.files("riffler.preview").joinpath(name).read_text(encoding="utf-8")
 
 
 async def _events(news: News, last: int) -> AsyncIterator[str]:
