@@ -8,8 +8,11 @@ from __future__ import annotations
 
 import re
 from itertools import pairwise
+from pathlib import Path
 from typing import Any
 from xml.sax.saxutils import escape
+
+from playwright.sync_api import Page
 
 #: How far something may be off, in CSS pixels; the widths at which pages must not scroll sideways.
 NEAR, WIDTHS = 2, (375, 600, 960, 1440)
@@ -182,6 +185,26 @@ def mockup(tree: dict[str, Any], width: int, height: int, *, is_unnamed: bool) -
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{width}" height="{height}" '
         f'viewBox="0 0 {width} {height}"><defs>{ground}</defs>{inner}</svg>'
     )
+
+
+def drawn(tab: Page, source: Path, *, is_unnamed: bool = False) -> tuple[dict[str, Any], str]:
+    """What a page shows at its own width, and a mockup of it; the tab is left at that width."""
+    tab.goto(source.as_uri())
+    size = "Math.round(document.body.getBoundingClientRect().width)"
+    width = int(tab.evaluate(size))
+    tab.set_viewport_size({"width": width, "height": 800})
+    tab.evaluate("document.fonts.ready")
+    height = int(tab.evaluate("Math.ceil(document.body.getBoundingClientRect().bottom)"))
+    seen = {**tab.evaluate(SEEN), "width": width}
+    return seen, mockup(tab.evaluate(TREE), width, height, is_unnamed=is_unnamed)
+
+
+def compared(tab: Page, wanted: dict[str, Any], built: Path) -> dict[str, Any]:
+    """How a built page comes back at the width of what was drawn."""
+    tab.set_viewport_size({"width": wanted["width"], "height": 800})
+    tab.goto(built.as_uri())
+    tab.evaluate("document.fonts.ready")
+    return judge(wanted, tab.evaluate(SEEN))
 
 
 def _near(one: list[float], other: list[float]) -> bool:

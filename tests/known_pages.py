@@ -281,7 +281,28 @@ PAGES = {
 }  # fmt: skip
 
 
-def page(name: str, fonts: str) -> str:
+#: What makes of each page one for a phone, as a person might draw that.
+NARROW = """
+body{width:375px!important;display:block!important;height:auto!important}
+header,main,footer,section,body>div,aside{padding-left:20px!important;padding-right:20px!important}
+header{display:flex!important;flex-direction:column;gap:12px;align-items:flex-start!important}
+main header,div header{padding-left:0!important}
+header nav ul{gap:18px!important;flex-wrap:wrap}
+main main{padding:0!important}
+div[style*="display:flex"],main[style*="display:flex"],section[style*="display:flex"],
+main ul[style*="grid"],main ul[style*="flex"]{display:grid!important;
+grid-template-columns:minmax(0,1fr)!important;gap:20px!important}
+p,section,aside,main,div,main li{width:auto!important;min-width:0}
+svg[data-art]{max-width:100%;height:auto}
+main li[style*="height:60px"]{padding:0 12px!important}
+main li[style*="height:60px"] p:nth-of-type(1){width:54px!important}
+main li[style*="height:60px"] p:nth-of-type(2){width:110px!important;flex:none}
+li[style*="height:60px"] a{padding:7px 10px!important}
+h1{width:auto!important;font-size:30px!important;line-height:36px!important}
+h2{font-size:24px!important;line-height:30px!important}"""
+
+
+def page(name: str, fonts: str, *, is_narrow: bool = False) -> str:
     """A whole page, with its fonts from a folder."""
     faces = "".join(
         f"@font-face{{font-family:{family};font-weight:{weight};src:url({fonts}/{file})}}"
@@ -290,4 +311,4 @@ def page(name: str, fonts: str) -> str:
             ("Fraunces", 600, "fraunces-600.ttf"),
         )
     )  # fmt: skip
-    return f'<!doctype html><html lang="en"><meta charset="utf-8"><style>{faces}{_BASE}</style>{PAGES[name]()}</html>'
+    return f'<!doctype html><html lang="en"><meta charset="utf-8"><style>{faces}{_BASE}{NARROW if is_narrow else ""}</style>{PAGES[name]()}</html>'

@@ -14,7 +14,7 @@ from lxml import etree
 from playwright.sync_api import Browser
 
 from conftest import Run
-from known_drawing import SEEN, TREE, WIDTHS, judge, mockup
+from known_drawing import WIDTHS, compared, drawn
 from known_pages import page
 from making import Flat, write_project
 from riffler.geometry import Box, Rect
@@ -116,9 +116,9 @@ def draw(root: Path, drawing: str, size: tuple[int, int] = (1000, 720), name: st
 
 def roughed(riffler: Run, root: Path) -> Path:
     """The project drafted, roughed out, cut and built."""
-    for drawn in sorted((root / "mockups").iterdir()):
-        if not (root / f"cuts/{drawn.stem}.toml").exists():
-            riffler("draft", drawn, cwd=root)
+    for mockup in sorted((root / "mockups").iterdir()):
+        if not (root / f"cuts/{mockup.stem}.toml").exists():
+            riffler("draft", mockup, cwd=root)
     riffler("rough", cwd=root)
     riffler("cut", cwd=root)
     riffler("build", cwd=root)
@@ -419,28 +419,26 @@ def test_lengths(pixels: float, px: str, rem: str) -> None:
 @pytest.mark.parametrize("name", ["article", "sidebar", "dark", "form", "overlap", "pricing"])
 def test_known_pages_come_back(riffler: Run, tmp_path: Path, browser: Browser, name: str) -> None:
     """A page, drawn as a mockup and roughed out, is the page that it was drawn of."""
-    source = tmp_path / "known.html"
+    source, root = tmp_path / "known.html", draw(tmp_path / "site", "")
     source.write_text(page(name, FONTS.as_uri()), encoding="utf-8")
     tab = browser.new_page(viewport={"width": 1280, "height": 800})
-    tab.goto(source.as_uri())
-    width, height = (
-        round(tab.evaluate(f"document.body.getBoundingClientRect().{side}"))
-        for side in ("right", "bottom")
-    )
-    tab.set_viewport_size({"width": width, "height": 800})
-    tab.evaluate("document.fonts.ready")
-    wanted = {**tab.evaluate(SEEN), "width": width}
-    drawing = mockup(tab.evaluate(TREE), width, height, is_unnamed=name == "dark")
-    root = draw(tmp_path / "site", "")
+    wanted, drawing = drawn(tab, source, is_unnamed=name == "dark")
     (root / "mockups/home.svg").write_text(drawing, encoding="utf-8")
-    out = roughed(riffler, root)
-    tab.goto((out / "index.html").as_uri())
-    tab.evaluate("document.fonts.ready")
-    found = judge(wanted, tab.evaluate(SEEN))
+    if has_narrow := name in ("article", "overlap"):
+        source.write_text(page(name, FONTS.as_uri(), is_narrow=True), encoding="utf-8")
+        narrow, drawing = drawn(tab, source)
+        riffler("draft", "mockups/home.svg", cwd=root)
+        (root / "mockups/home-narrow.svg").write_text(drawing, encoding="utf-8")
+        riffler("draft", "mockups/home-narrow.svg", "--when", "(max-width: 600px)", cwd=root)
+    built = roughed(riffler, root) / "index.html"
+    found = compared(tab, wanted, built)
     for kind in ("lines", "pictures", "plates", "landmarks", "headings", "order"):
         right, of = found[kind]
         assert right == of, (kind, found["wrong"], found["missing"], found["heads"])
-    for narrow in WIDTHS:
-        tab.set_viewport_size({"width": narrow, "height": 800})
-        assert tab.evaluate("document.documentElement.scrollWidth") <= narrow
+    if has_narrow:
+        found = compared(tab, narrow, built)
+        assert found["lines"] == (len(narrow["lines"]),) * 2, found["wrong"]
+    for width in WIDTHS:
+        tab.set_viewport_size({"width": width, "height": 800})
+        assert tab.evaluate("document.documentElement.scrollWidth") <= width
     tab.close()

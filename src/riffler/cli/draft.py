@@ -29,6 +29,10 @@ def draft(
     canvas: Annotated[
         str | None, typer.Option("--canvas", metavar="NAME", help="One of several canvases.")
     ] = None,
+    when: Annotated[
+        str | None,
+        typer.Option("--when", metavar="QUERY", help="A narrow mockup, and its media query."),
+    ] = None,
     dry_run: DryRun = False,
     add: Annotated[
         bool, typer.Option("--add", help="Add what an existing cutlist lacks; change nothing.",
@@ -70,7 +74,7 @@ def draft(
     with screen.progress("Reading") as progress:
         done = draft_mockup(
             Workspace.around(mockup), mockup, output=output, add=add, canvas=canvas,
-            density=density, read=progress if read else None,
+            density=density, when=when, read=progress if read else None,
             dry_run=dry_run or questions or (screen.is_json and output is None and not add),
         )  # fmt: skip
     if screen.json(VERSION, done.as_data()):

@@ -29,13 +29,14 @@ class Rule:
     css: Css
     looks: dict[str, Css] = field(default_factory=dict)
     narrow: Css = field(default_factory=dict)
+    mockups: dict[str, Css] = field(default_factory=dict)
     page: str = ""
     within: str = ""
 
     @property
     def said(self) -> tuple[object, ...]:
         """All that it says, to be compared."""
-        return self.css, self.looks, self.narrow, self.within
+        return self.css, self.looks, self.narrow, self.mockups, self.within
 
 
 class Classes:
@@ -55,10 +56,9 @@ class Classes:
         has_own = "piece" not in element.attributes and element.tag != "img"
         if has_own and element.area is not None and element.area.piece is not None:
             element.classes.append(f"piece-{element.area.piece.name}")
-        element.css.pop("--overlap", None)
         _settle(element)
         own = around
-        if element.css or element.looks or element.narrow:
+        if element.css or element.looks or element.narrow or element.mockups:
             own = self._name(element, page, around)
         elif element.name not in ("row", "stack", "item", "box", "rows") and element.name:
             own = around or element.name
@@ -68,13 +68,13 @@ class Classes:
     def _name(self, element: Element, page: str, around: str) -> str:
         if element.tag in self._once:
             selector = element.tag
-            rule = Rule(selector, element.css, element.looks, element.narrow, page)
+            rule = _rule(selector, element, page)
             known = self.rules.get(selector)
             if known is None or known.said == rule.said:
                 self.rules.setdefault(selector, rule)
                 return "" if element.tag in PLACES else element.tag
         for name in _names(element, around):
-            rule = Rule(f".{name}", element.css, element.looks, element.narrow, page)
+            rule = _rule(f".{name}", element, page)
             if element.within is not None:
                 rule.within = f".{element.within.classes[0]}"
             known = self.rules.setdefault(rule.selector, rule)
@@ -82,6 +82,10 @@ class Classes:
                 element.classes.insert(0, name)
                 return "" if element.tag in PLACES else name
         return around
+
+
+def _rule(selector: str, element: Element, page: str) -> Rule:
+    return Rule(selector, element.css, element.looks, element.narrow, element.mockups, page)
 
 
 def _names(element: Element, around: str) -> Iterator[str]:
@@ -102,8 +106,6 @@ _PLAIN = ("row", "stack", "item", "box", "rows", "title", "text", "note", "pictu
 def _settle(element: Element) -> None:
     """Leave out what is said twice, and put what belongs together into one declaration."""
     css = element.css
-    for name in [name for name, value in css.items() if value in ("", "normal") and name == "gap"]:
-        del css[name]
     padding = [css.get(f"padding-{side}", "0") for side in ("top", "right", "bottom", "left")]
     inline = css.get("padding-inline")
     if inline is not None:

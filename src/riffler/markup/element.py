@@ -14,9 +14,10 @@ class Element:
     """An element: what it is, what it is called, what is in it, what a style sheet says of it.
 
     `content` are elements and text of a template. `css` are declarations by property, `looks` those
-    of its states by what follows its class, `narrow` those for narrow windows. `label` is how its
-    own words are set where they have no element. With a `loop` it stands for several made alike;
-    `condition` says which rows have it, `within` what around it decides how it looks.
+    of its states by what follows its class, `narrow` those for narrow windows, `mockups` those of
+    a narrow mockup by its media query, in which it lies as its `twin`. `label` is how its own words
+    are set where they have no element. With a `loop` it stands for several made alike; `condition`
+    says which rows have it, `within` what around it decides how it looks.
     """
 
     tag: str
@@ -27,12 +28,14 @@ class Element:
     css: dict[str, str] = field(default_factory=dict)
     looks: dict[str, dict[str, str]] = field(default_factory=dict)
     narrow: dict[str, str] = field(default_factory=dict)
+    mockups: dict[str, dict[str, str]] = field(default_factory=dict)
     classes: list[str] = field(default_factory=list)
     text: str = ""
     loop: Loop | None = None
     condition: str = ""
     label: Setting | None = None
     within: Element | None = None
+    twin: Element | None = None
 
     @property
     def inner(self) -> list[Element]:

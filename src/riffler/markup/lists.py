@@ -101,14 +101,11 @@ class Lists:
                 gap = snapped(own.box.y - y)
                 if gap > 0:
                     element.css |= {"display": "grid", "gap": self._say(gap)}
-                elif gap < 0:
-                    element.css["--overlap"] = self._say(gap)
             if number:
                 y += max(0.0, gap)
             member = Member(is_table=len(items) > 2, has_height=has_ground(own))
             placed = self._flow.places.across(item, own, edges)
             y = self._flow.lay(item.laid, placed, y, member)
-        element.css.pop("--overlap", None)
         return y
 
     def _bars(self, element: Element, items: Sequence[Element], top: float) -> float:

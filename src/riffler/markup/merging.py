@@ -124,6 +124,7 @@ class Merging:
         made.content = [f"{{{{ {self._each}.{field} }}}}"]
         if any("<br>" in text for text in texts):
             made.css["white-space"] = "pre-line"
+            made.narrow["white-space"] = "normal"
 
     def _picture(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         pieces = [one.area.piece for one in members if one.area and one.area.piece]
@@ -200,7 +201,19 @@ class Merging:
         self._sizes(made, members, rows)
         keep_lines(made, members)
         keep_width(made, members)
+        self._twin(made, [one.twin for one in members if one.twin is not None])
         self._odd_looks(made, rows, seen, usual)
+
+    def _twin(self, made: Element, twins: Sequence[Element]) -> None:
+        """How they lie in the narrow mockup: what they are painted with is theirs."""
+        if not twins:
+            return
+        css = usual_css([one.css for one in twins])
+        painted = {key: made.css[key] for key in LOOKS if key in made.css}
+        css = {key: value for key, value in css.items() if key not in LOOKS} | painted
+        made.twin = Element(made.tag, twins[0].area, css=css)
+        keep_lines(made.twin, twins)
+        keep_width(made.twin, twins)
 
     def _odd_looks(
         self, made: Element, rows: Sequence[Row], seen: Sequence[Look], usual: Look

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from riffler.cutlist.resolve import resolve
 from riffler.geometry import Rect
+from riffler.markup import narrow
 from riffler.markup.area import Area, Shape
 from riffler.markup.areas import Areas
 from riffler.markup.element import Element, Lengths
@@ -16,6 +17,7 @@ from riffler.markup.grouping import grouped
 from riffler.markup.headings import Texts
 from riffler.markup.looks import Inherited, Looks, body_of
 from riffler.markup.loops import Loops
+from riffler.markup.narrow import Narrow
 from riffler.markup.pieces import Pieces
 from riffler.markup.texts import settings
 from riffler.markup.zones import Zones
@@ -55,24 +57,38 @@ class Page:
 
 @dataclass(frozen=True)
 class Plan:
-    """What is on a page, before it is written: its areas, and the slices that show them."""
+    """What is on a page, before it is written: its areas, and the slices that show them.
+
+    `narrow` is what its narrow mockup shows.
+    """
 
     name: str
     area: Area
     pieces: Pieces
+    narrow: Narrow | None = None
 
 
-def plans(mockups: Sequence[tuple[str, Opened]]) -> list[Plan]:
-    """What is on each page; what no slice of one mockup shows may be shown by one of another."""
+def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) -> list[Plan]:
+    """What is on each page; what no slice of one mockup shows may be shown by one of another.
+
+    `small` are narrow mockups, by page.
+    """
     found = []
     for name, opened in mockups:
         area, pieces = _areas(opened)
-        found.append(Plan(name, grouped(area), pieces))
+        seen = small.get(name)
+        found.append(Plan(name, grouped(area), pieces, _narrow(seen) if seen else None))
     known = [
         one for plan in found for one in plan.area.walk()
         if one.shape is Shape.PICTURE and one.piece
     ]  # fmt: skip
     return [replace(plan, area=_filled(plan.area, known)) for plan in found]
+
+
+def _narrow(opened: Opened) -> Narrow:
+    area, _ = _areas(opened)
+    file = opened.cutlist
+    return Narrow(grouped(area), (file and file.cutlist.when) or "(max-width: 600px)")
 
 
 def _is_same(one: Area, other: Area) -> bool:
@@ -113,7 +129,11 @@ def page_of(
     flow = Flow(area.box.width, lengths)
     flow.page(body)
     Looks(lengths).of_all(body, usual)
+    if plan.narrow is not None:
+        narrow.lay(body, plan.narrow, usual, lengths)
     Loops(taken).put(body)
+    if plan.narrow is not None:
+        narrow.declare(body, plan.narrow.when, usual, lengths)
     _mark_current(body)
     types = frozenset(
         (one.type.family, one.type.weight, one.type.is_italic) for one in root.words()

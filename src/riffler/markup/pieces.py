@@ -44,7 +44,7 @@ class Pieces:
         self._density = density
         self._every = [
             Shown(one, frozenset().union(*(_painting(mockup, state.shown) for state in one.states)))
-            for one in slices if one.when is None
+            for one in slices
         ]  # fmt: skip
         self._taken: dict[str, tuple[str, ...]] = {}
         self.used: set[str] = set()

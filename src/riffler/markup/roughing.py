@@ -59,7 +59,8 @@ def rough(
     """
     project = workspace.project
     shell = None if part is not None else _written_shell(project)
-    named = _named(_mockups(workspace, paths), project)
+    wide, narrow = _mockups(workspace, paths)
+    named = _named(wide, project)
     known = {*(name for name, _ in named), *project.pages()}
 
     def page_named(link: str) -> str | None:
@@ -68,7 +69,7 @@ def rough(
 
     taken = {path.stem for path in project.folder("data").glob("*.toml")}
     pages: list[Page] = []
-    for plan in plans(named):
+    for plan in plans(named, _by_page(named, narrow)):
         usual = pages[0].usual if pages else None
         pages.append(page_of(plan, page_named, lengths, taken, usual))
     made = templates(pages, None if shell is None else blocks_of(shell))
@@ -89,14 +90,39 @@ def _told(files: tuple[tuple[str, str], ...], pages: Sequence[Page]) -> Roughed:
     )
 
 
-def _mockups(workspace: Workspace, paths: Sequence[Path]) -> list[Opened]:
-    """The mockups that become pages. Raises RifflerError for one that nobody has planned."""
+def _mockups(workspace: Workspace, paths: Sequence[Path]) -> tuple[list[Opened], list[Opened]]:
+    """The mockups that become pages, and all narrow ones that there are.
+
+    Raises RifflerError for one that nobody has planned.
+    """
+    narrow = [one for one in workspace.every() if one.cutlist and one.cutlist.label]
     found = [one for one in workspace.meant(paths) if not (one.cutlist and one.cutlist.label)]
+    if not found:
+        name = as_typed(narrow[0].mockup.path) if narrow else "this"
+        raise RifflerError(f"{name} is for narrow windows.", "Rough out the wide mockup with it.")
     for one in found:
         if one.cutlist is None:
             name = as_typed(one.mockup.path)
             raise RifflerError(f"{name} has no cutlist yet.", f"First: riffler draft {name}")
+    return found, narrow
+
+
+def _by_page(named: Sequence[tuple[str, Opened]], narrow: Sequence[Opened]) -> dict[str, Opened]:
+    """Narrow mockups by the page that they are of: the one with the most slices of theirs."""
+
+    def shared(one: Opened, other: Opened) -> int:
+        return len(_slices(one) & _slices(other))
+
+    found: dict[str, Opened] = {}
+    for one in narrow:
+        page, wide = max(named, key=lambda pair: shared(pair[1], one))
+        if shared(wide, one):
+            found.setdefault(page, one)
     return found
+
+
+def _slices(opened: Opened) -> set[str]:
+    return set(opened.cutlist.by_name) if opened.cutlist else set()
 
 
 def _written_shell(project: Project) -> str | None:

@@ -128,7 +128,8 @@ def _alone(element: Element) -> Element:
     """An element without what is in it, which is written elsewhere; classes are given to both."""
     return Element(
         element.tag, element.area, element.name, element.attributes, css=element.css,
-        looks=element.looks, narrow=element.narrow, classes=element.classes,
+        looks=element.looks, narrow=element.narrow, mockups=element.mockups,
+        classes=element.classes,
     )  # fmt: skip
 
 

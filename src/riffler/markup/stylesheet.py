@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from riffler.markup.classes import NARROW, Css, Rule
@@ -18,8 +18,9 @@ from riffler.webfonts.style_sheet import slug
 
 #: The order in which people write declarations; others stand behind.
 ORDER = (
-    "position", "top", "left", "display", "flex-wrap", "flex", "grid-area",
-    "grid-template-columns", "align-items", "justify-self", "gap", "column-gap", "row-gap",
+    "position", "top", "left", "order", "display", "flex-direction", "flex-wrap", "flex",
+    "grid-area", "grid-template-columns", "align-items", "justify-self", "gap", "column-gap",
+    "row-gap",
     "width", "min-width", "max-width", "height", "min-height", "object-fit", "margin",
     "margin-top", "margin-inline", "margin-right", "margin-bottom", "margin-left", "border",
     "border-radius", "padding", "padding-top", "padding-inline", "padding-right",
@@ -122,12 +123,25 @@ def rules_text(rules: Sequence[Rule], names: dict[str, str], width: float = 1280
             page = rule.page
             parts.append(f"/* {page[:1].upper()}{page[1:]} */\n")
         parts.extend(_rules(rule, names))
-    narrow = [rule for rule in rules if rule.narrow]
+    narrow = {rule.selector: rule.narrow for rule in rules if rule.narrow}
     if narrow:
-        inner = "\n".join(_rule(rule.selector, rule.narrow, names) for rule in narrow)
-        indented = "\n".join(f"  {line}" if line else "" for line in inner.splitlines())
-        parts.append(f"@media (max-width: {narrow_to}px) {{\n{indented}\n}}\n")
+        parts.append(_media(f"(max-width: {narrow_to}px)", narrow, names))
+    for when in dict.fromkeys(when for rule in rules for when in rule.mockups):
+        parts.append(
+            _media(
+                when,
+                {rule.selector: rule.mockups[when] for rule in rules if when in rule.mockups},
+                names,
+            )
+        )
     return "\n".join(parts)
+
+
+def _media(when: str, rules: Mapping[str, Css], names: dict[str, str]) -> str:
+    """Rules that hold for some windows."""
+    inner = "\n".join(_rule(selector, css, names) for selector, css in rules.items())
+    indented = "\n".join(f"  {line}" if line else "" for line in inner.splitlines())
+    return f"@media {when} {{\n{indented}\n}}\n"
 
 
 def _face(found: tuple[Face, str]) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -108,11 +108,13 @@ def draft_mockup(
     add: bool = False,
     canvas: str | None = None,
     density: float | None = None,
+    when: str | None = None,
     dry_run: bool = False,
     read: Progress | None = None,
 ) -> DraftFile:
     """Draft a cutlist for a mockup, and write it unless it is a dry run.
 
+    `when` is the media query of a narrow mockup, which has slices of the others' names alone.
     With `read`, which is told how far it is, texts in pixels are read and kept in it.
 
     Raises OutputError when there is a cutlist already and nothing is to be added to it.
@@ -129,21 +131,20 @@ def draft_mockup(
     if existing is not None:
         target, density = existing.path, existing.cutlist.density
     workspace.refuse_too_many(opened.mockup)
-    others = Elsewhere(workspace, files)
-    drafted = draft(opened.renderer, density=density or opened.density, elsewhere=others)
+    drafted = _drafted(workspace, opened, files, density or opened.density, when)
     if read:  # it loads all that reading needs
         from riffler.plan.draft.saying import with_words
 
         drafted = with_words(drafted, workspace.language, read)
     if existing is None:
         named = Path(os.path.relpath(path.resolve(), target.parent.resolve())).as_posix()
-        text = text_of(drafted, named, canvas)
+        text = text_of(drafted, named, canvas, when)
         if not dry_run:
             write_whole(target, text.encode(), is_new=True)
     else:
         added = _add(workspace, existing, opened, drafted, dry_run=dry_run)
         drafted, text = added.draft, added.after
-    has_narrow = any(file.cutlist.when for file in files)
+    has_narrow = bool(when) or any(file.cutlist.when for file in files)
     asked = questions(drafted, workspace.fonts, has_narrow=has_narrow)
     return DraftFile(target, text, drafted, asked, path, existing is not None)
 
@@ -173,6 +174,30 @@ def _add(
     project = workspace.project if workspace.has_project else None
     with locked(project):
         return rewrite(added, project.root if project else existing.path.parent)
+
+
+def _drafted(
+    workspace: Workspace, opened: Opened, files: Sequence[CutlistFile], density: float | None,
+    when: str | None,
+) -> Draft:  # fmt: skip
+    """What a mockup of its own would be cut into; or one that is narrow, beside the wide ones."""
+    if when is None:
+        return draft(opened.renderer, density=density, elsewhere=Elsewhere(workspace, files))
+    return _shared(draft(opened.renderer, density=density, elsewhere=Elsewhere(workspace)), files)
+
+
+def _shared(drafted: Draft, files: Sequence[CutlistFile]) -> Draft:
+    """Those slices that wide mockups have as well, as often; they say what the picture means."""
+    counts = {name: table.times.total if table.times else 1
+              for file in files if not file.cutlist.when
+              for part in file.parts for name, table in part.said.slice.items()}  # fmt: skip
+    slices = tuple(
+        replace(new, table=new.table.model_copy(update={"alt": None, "alts": None}))
+        for new in drafted.slices
+        if counts.get(new.name) == (new.table.times.total if new.table.times else 1)
+    )
+    names = {new.name for new in slices}
+    return replace(drafted, slices=tuple(one for one in slices if one.table.like in {None, *names}))
 
 
 def _target(workspace: Workspace, path: Path, canvas: str | None) -> Path:

@@ -8,11 +8,13 @@ from riffler.plan.draft.model import Draft, DraftedSlice, written
 from riffler.reading.wording import reason
 
 
-def text_of(draft: Draft, mockup: str, canvas: str | None = None) -> str:
+def text_of(draft: Draft, mockup: str, canvas: str | None = None, when: str | None = None) -> str:
     """The whole cutlist, ready to edit. `mockup` is its path from the cutlist's folder."""
     head: dict[str, Value] = {"mockup": mockup}
     if canvas is not None:
         head["canvas"] = canvas
+    if when is not None:
+        head["when"] = when
     if draft.density != 1:
         head["density"] = draft.density
     if draft.words:
