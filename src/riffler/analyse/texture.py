@@ -16,8 +16,8 @@ SHORTEST = 16
 #: The same in a strip, and how often it has to be there.
 SHORTEST_OF_STRIP, OFTEN = 4, 4
 
-#: Rows whose spectra are held at once.
-AT_ONCE = 128
+#: Rows, and up to twice as many, among which candidates are looked for.
+ROWS = 128
 
 Grey = npt.NDArray[np.float32]
 """(H, W) float32: luma in steps of 8 bits, 0..255."""
@@ -50,32 +50,49 @@ def strip_period(values: Grey) -> int | None:
     return step if step and values.shape[1] >= OFTEN * step else None
 
 
+def quick_length(least: int) -> int:
+    """The shortest even length from so much on with no factors but 2, 3 and 5."""
+    length = least + least % 2
+    while True:
+        rest = length
+        for factor in (2, 3, 5):
+            while rest % factor == 0:
+                rest //= factor
+        if rest == 1:
+            return length
+        length += 2
+
+
 def _period(values: Grey, shortest: int) -> int | None:
-    centred = values - values.mean()
+    some = values[:: max(1, len(values) // ROWS)]
+    centred = some - some.mean()
     if centred.std() < 0.3:
         return None
     width = values.shape[1]
-    spectrum = np.zeros(width + 1)
-    for top in range(0, len(centred), AT_ONCE):  # the whole spectrum would take 32 bytes a pixel
-        rows = np.fft.rfft(centred[top : top + AT_ONCE], 2 * width, axis=1)
-        spectrum += (np.abs(rows) ** 2).sum(axis=0)
-    raw = np.fft.irfft(spectrum, 2 * width)[:width]
+    length = quick_length(2 * width)
+    spectrum = (np.abs(np.fft.rfft(centred, length, axis=1)) ** 2).sum(axis=0)
+    raw = np.fft.irfft(spectrum, length)[:width]
     longest = int(width * 0.75)
     lags = np.arange(shortest, longest)
     if not lags.size:
         return None
     likeness = raw[lags] / (width - lags) / (raw[0] / width)
     for lag in lags[np.argsort(-likeness, kind="stable")][:24]:
-        if float(np.abs(values[:, lag:] - values[:, :-lag]).mean()) <= SAME:
+        if _change(some, lag) <= 2 * SAME and _change(values, lag) <= SAME:
             return _shortest(values, int(lag), shortest)
     return None
+
+
+def _change(values: Grey, step: int) -> float:
+    """How far pixels are in the mean from those a step to the right."""
+    return float(np.abs(values[:, step:] - values[:, :-step]).mean())
 
 
 def _shortest(values: Grey, lag: int, shortest: int) -> int:
     """The shortest whole part of a lag after which the texture is the same, too."""
     for parts in range(lag // shortest, 1, -1):
         step = lag // parts
-        if lag % parts == 0 and float(np.abs(values[:, step:] - values[:, :-step]).mean()) <= SAME:
+        if lag % parts == 0 and _change(values, step) <= SAME:
             return step
     return lag
 

@@ -6,9 +6,6 @@ import io
 import logging
 from collections.abc import Iterable
 
-from fontTools import subset
-from fontTools.ttLib.woff2 import WOFF2FlavorData
-
 from riffler.webfonts.facts import Facts, Permission, opened
 
 
@@ -18,6 +15,8 @@ def web_font(facts: Facts, characters: Iterable[int]) -> bytes:
     What it does with its letters (kerning, joining, figures of several kinds) stays, hints too, so
     that it is drawn the same. Equal input gives equal bytes. Raises RifflerError for a damaged one.
     """
+    from fontTools.ttLib.woff2 import WOFF2FlavorData
+
     with opened(facts.face.path) as font:
         font.recalcTimestamp = False
         if facts.permission is Permission.ALLOWED:
@@ -30,6 +29,8 @@ def web_font(facts: Facts, characters: Iterable[int]) -> bytes:
 
 
 def _options(font: object, characters: Iterable[int]) -> None:
+    from fontTools import subset
+
     logging.getLogger("fontTools.subset").setLevel(logging.ERROR)
     options = subset.Options()
     options.layout_features = ["*"]
