@@ -19,6 +19,7 @@ from known_pages import page
 from making import Flat, write_project
 from riffler.geometry import Box, Rect
 from riffler.markup.area import Area, Shape
+from riffler.markup.columns import shares
 from riffler.markup.element import Lengths, snapped
 from riffler.markup.grouping import grouped
 from riffler.markup.headings import Texts
@@ -400,6 +401,23 @@ def test_headings_and_turns() -> None:
     assert texts.first is rows[0].setting
     assert not texts.may_head(words(0, 0, "£140", size=44).setting)  # type: ignore[arg-type]
     assert not texts.may_head(words(0, 0, "HK", size=44).setting)  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    "widths, gap, spans",
+    [
+        ([280, 600], 40, [1, 2]),
+        ([300, 300], 30, [1, 1]),
+        ([200, 420, 200], 20, [1, 2, 1]),
+        ([640, 300], 60, []),
+        ([660, 300], 40, []),
+        ([216, 696], 24, [1, 3]),
+    ],
+)
+def test_columns_are_the_shares_that_are_meant(
+    widths: list[float], gap: float, spans: list[int]
+) -> None:
+    assert shares(widths, gap) == spans
 
 
 @pytest.mark.parametrize(

@@ -17,6 +17,25 @@ if TYPE_CHECKING:
 #: What is nearer than this is at the same place, in CSS pixels.
 NEAR = 1.5
 
+#: The most columns of a grid that is meant, and how far from it widths may be, in CSS pixels.
+FINEST, MEANT = 12, 0.75
+
+
+def shares(widths: Sequence[float], gap: float) -> list[int]:
+    """How many columns of a grid with this gap each width spans: thirds, halves, quarters.
+
+    One and two where they are a third and two thirds; none where no grid of up to `FINEST`
+    columns has them.
+    """
+    whole = sum(widths) + gap * len(widths)
+    for count in range(len(widths), FINEST + 1):
+        spans = [round((width + gap) * count / whole) for width in widths]
+        off = [span * whole / count - gap - width
+               for width, span in zip(widths, spans, strict=True)]  # fmt: skip
+        if sum(spans) == count and min(spans) > 0 and max(map(abs, off)) <= MEANT:
+            return spans
+    return []
+
 
 class Columns:
     """Lays out columns for a flow."""
@@ -38,7 +57,9 @@ class Columns:
         ends.append(max(rights[-1], edges.right - max(0.0, start - edges.left)))
         if rights[-1] >= edges.right:
             ends[-1] = rights[-1]
-        self._declare(element, lefts, ends, gap)
+        self._declare(
+            element, children, [end - left for left, end in zip(lefts, ends, strict=True)], gap
+        )
         spare = snapped(edges.right - ends[-1])
         if spare > NEAR and "padding-inline" not in element.css:
             element.css["padding-right"] = self._say(spare)
@@ -52,13 +73,17 @@ class Columns:
         return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]
 
     def _declare(
-        self, element: Element, lefts: Sequence[float], ends: Sequence[float], gap: float
+        self, element: Element, children: Sequence[Element], widths: Sequence[float], gap: float
     ) -> None:
         """The grid: its tracks, the gap between them, one under another in narrow windows."""
-        widths = [round(end - left, 1) for left, end in zip(lefts, ends, strict=True)]
-        tracks = " ".join(f"minmax(0, {width:g}fr)" for width in widths)
-        if len({round(width) for width in widths}) == 1:
-            tracks = f"repeat({len(widths)}, minmax(0, 1fr))"
+        spans = shares(widths, max(0.0, gap))
+        tracks = f"repeat({sum(spans)}, minmax(0, 1fr))"
+        if not spans:
+            tracks = " ".join(f"minmax(0, {round(width, 1):g}fr)" for width in widths)
+        for child, span in zip(children, spans, strict=False):
+            if span > 1:
+                child.css["grid-column"] = f"span {span}"
+                child.narrow["grid-column"] = "auto"
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         if gap > 0:
             element.css["column-gap"] = self._say(gap)

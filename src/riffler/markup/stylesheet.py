@@ -19,8 +19,8 @@ from riffler.webfonts.style_sheet import slug
 #: The order in which people write declarations; others stand behind.
 ORDER = (
     "position", "top", "left", "order", "display", "flex-direction", "flex-wrap", "flex",
-    "grid-area", "grid-template-columns", "align-items", "justify-self", "gap", "column-gap",
-    "row-gap",
+    "grid-area", "grid-column", "grid-template-columns", "align-items", "justify-self", "gap",
+    "column-gap", "row-gap",
     "width", "min-width", "max-width", "height", "min-height", "object-fit", "margin",
     "margin-top", "margin-inline", "margin-right", "margin-bottom", "margin-left", "border",
     "border-radius", "padding", "padding-top", "padding-inline", "padding-right",
