@@ -14,13 +14,19 @@ import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
 
+import numpy as np
 import pytest
-from playwright.sync_api import Browser, sync_playwright
+from PIL import Image
+from playwright.sync_api import Browser, Page, sync_playwright
 
 from riffler.__main__ import main
+from riffler.jobs import runner
 
 if signal.getsignal(signal.SIGINT) is signal.SIG_IGN:  # begun in the background of a shell
     signal.signal(signal.SIGINT, signal.default_int_handler)
+
+if "PYTEST_XDIST_WORKER" in os.environ:  # the processors are taken: by a worker each
+    runner._processors = lambda: 1
 
 Run = Callable[..., subprocess.CompletedProcess[str]]
 
@@ -126,4 +132,28 @@ def browser() -> Iterator[Browser]:
     with sync_playwright() as playwright:
         chromium = playwright.chromium.launch(executable_path=path, args=["--no-sandbox"])
         yield chromium
+        _PAGES.clear()
         chromium.close()
+
+
+#: Pages that stay open, by density: a new one takes half a second.
+_PAGES: dict[float, Page] = {}
+
+
+def shown(
+    browser: Browser, page: str | Path, width: int, height: int, density: float = 1,
+    *, is_clear: bool = False,
+) -> np.ndarray:  # fmt: skip
+    """What Chromium shows of a file, or of markup, with fonts and pictures: (H, W, 4) uint8."""
+    if density not in _PAGES:
+        _PAGES[density] = browser.new_page(device_scale_factor=density)
+    tab = _PAGES[density]
+    tab.set_viewport_size({"width": width, "height": height})
+    if isinstance(page, Path):
+        tab.goto(page.as_uri())
+    else:
+        tab.set_content(page)
+    tab.evaluate("document.fonts.ready")
+    tab.wait_for_function("[...document.images].every(image => image.complete)")
+    data = tab.screenshot(omit_background=is_clear)
+    return np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"))

@@ -18,13 +18,6 @@ from riffler.mockup.opening import open_mockup
 from riffler.render.renderer import open_renderer
 from riffler.render.svg_process import Draughtsman
 
-
-@pytest.fixture
-def riffler(process: Run) -> Run:
-    """Here every run is a process: it is the whole program that counts."""
-    return process
-
-
 SVG = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="40" height="40">{}</svg>'
 
 
@@ -197,7 +190,7 @@ def test_nothing_outside_is_read_or_fetched(riffler: Run, tmp_path: Path) -> Non
     assert all(color[3] == 0 for _, color in colors)  # type: ignore[index]
 
 
-def test_limits_are_set_in_the_project(riffler: Run, tmp_path: Path) -> None:
+def test_limits_are_set_in_the_project(process: Run, tmp_path: Path) -> None:
     project = write_project(
         tmp_path / "p", {"riffler.toml": "[limits]\nseconds = 0.2\ndepth = 200\n"}
     )
@@ -206,11 +199,11 @@ def test_limits_are_set_in_the_project(riffler: Run, tmp_path: Path) -> None:
     big = SVG.format(body).replace('"40"', '"1000"')
     (project / "mockups/slow.svg").write_text(big)
     (project / "mockups/deep.svg").write_text(SVG.format("<g>" * 190 + "</g>" * 190))
-    error = riffler("cut", "mockups/slow.svg", "-o", "x.png", cwd=project, code=2).stderr
+    error = process("cut", "mockups/slow.svg", "-o", "x.png", cwd=project, code=2).stderr
     assert "takes more than 0.2 s to draw" in error
     assert "[limits] seconds" in error
     assert not (project / "x.png").exists()
-    riffler("look", "mockups/deep.svg", cwd=project)
+    process("look", "mockups/deep.svg", cwd=project)
 
 
 def test_the_renderer_is_started_again_after_it_had_to_be_ended() -> None:

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 import base64
-import io
 from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
 import numpy.typing as npt
 import pytest
-from PIL import Image
 from playwright.sync_api import Browser
 
+from conftest import shown
 from making import Flat, Straight, png, write_ora
 from riffler.mockup.opening import open_mockup
 from riffler.render.renderer import open_renderer
@@ -203,7 +202,6 @@ def test_modes_as_a_browser_draws_them(tmp_path: Path, browser: Browser) -> None
         return "data:image/png;base64," + base64.b64encode(png(pixels)).decode()
 
     ground, source = random_pixels(3, opaque=True), random_pixels(1)
-    page = browser.new_page(viewport={"width": SIDE * len(MODES), "height": SIDE})
     style = "position:absolute;top:0"
     pairs = "".join(
         f'<div style="{style};left:{SIDE * at}px;isolation:isolate">'
@@ -211,9 +209,8 @@ def test_modes_as_a_browser_draws_them(tmp_path: Path, browser: Browser) -> None
         f'<img style="{style};mix-blend-mode:{mode}" src="{data_url(source)}"></div>'
         for at, mode in enumerate(MODES)
     )
-    page.set_content(f'<body style="margin:0">{pairs}')
-    shot = np.asarray(Image.open(io.BytesIO(page.screenshot())).convert("RGB")) / 255.0
-    page.close()
+    markup = f'<body style="margin:0">{pairs}'
+    shot = shown(browser, markup, SIDE * len(MODES), SIDE)[..., :3] / 255.0
     for at, mode in enumerate(MODES):
         theirs = shot[:, SIDE * at : SIDE * (at + 1)]
         below = Flat("b", (0, 0, SIDE, SIDE), pixels=ground)

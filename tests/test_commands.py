@@ -22,13 +22,6 @@ from riffler import errors, face
 from riffler.cutting.unchanged import unchanged
 from riffler.errors import RifflerError
 
-
-@pytest.fixture
-def riffler(process: Run) -> Run:
-    """Here every run is a process: it is the whole program that counts."""
-    return process
-
-
 NAMES = "start look draft mark survey weigh cut inlay build demo".split()
 
 CUTLIST = '[slice.box]\nat = [0, 0, 40, 30]\nalt = ""\n[slice.text]\nat = [0, 40, 60, 20]\nrole = "words"\n'

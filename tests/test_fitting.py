@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-import io
 import math
 
 import numpy as np
 import pytest
-from PIL import Image
 from playwright.sync_api import Browser
 
 import planning
+from conftest import shown
 from riffler.analyse.casting import cast
 from riffler.analyse.cornering import one_for_all, rounded_again
 from riffler.analyse.drawn import style_of
@@ -26,15 +25,11 @@ ROOM = 70
 
 def shot(browser: Browser, css: str, density: int) -> Bytes:
     """A box of 160 x 120 px with room around it, on nothing."""
-    size = {"width": 160 + 2 * ROOM, "height": 120 + 2 * ROOM}
-    page = browser.new_page(viewport=size, device_scale_factor=density)  # type: ignore[arg-type]
-    page.set_content(
+    markup = (
         f"<body style='margin:0;background:transparent'><div style='position:absolute;left:{ROOM}px;"
         f"top:{ROOM}px;width:160px;height:120px;box-sizing:border-box;{css}'></div>"
     )
-    picture = Image.open(io.BytesIO(page.screenshot(omit_background=True))).convert("RGBA")
-    page.close()
-    return np.array(picture)
+    return shown(browser, markup, 160 + 2 * ROOM, 120 + 2 * ROOM, density, is_clear=True).copy()
 
 
 @pytest.mark.parametrize("density", [1, 2])

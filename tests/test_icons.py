@@ -19,7 +19,7 @@ from lxml import html
 from PIL import IcoImagePlugin, Image
 from playwright.sync_api import Browser
 
-from conftest import Run
+from conftest import Run, shown
 from making import Flat, png, write_project
 from riffler.color import from_bytes, to_bytes
 from riffler.errors import WrittenError
@@ -76,18 +76,14 @@ def picture(side: int) -> np.ndarray:
     return np.stack(channels, axis=2).astype(np.uint8)
 
 
-def shown(browser: Browser, data: bytes, side: int, ground: str) -> np.ndarray:
+def drawn_by_browser(browser: Browser, data: bytes, side: int, ground: str) -> np.ndarray:
     """A file as Chromium draws it on a ground, (side, side, 3)."""
-    page = browser.new_page(viewport={"width": 300, "height": 300})
     url = "data:image/x-icon;base64," + base64.b64encode(data).decode()
-    page.set_content(
+    markup = (
         f'<body style="margin:0;background:{ground}"><img src="{url}" width="{side}" '
         'style="display:block;image-rendering:pixelated">'
     )
-    page.wait_for_function("document.images[0].complete && document.images[0].naturalWidth > 0")
-    shot = page.screenshot(clip={"x": 0, "y": 0, "width": side, "height": side})
-    page.close()
-    return np.asarray(Image.open(io.BytesIO(shot)).convert("RGB"))
+    return shown(browser, markup, 300, 300)[:side, :side, :3]
 
 
 def test_an_icon_file_opens_everywhere(browser: Browser) -> None:
@@ -108,7 +104,7 @@ def test_an_icon_file_opens_everywhere(browser: Browser) -> None:
         for ground, value in (("#fff", 255), ("#1e1e1e", 30)):
             alpha = one[..., 3:] / 255
             wanted = one[..., :3] * alpha + value * (1 - alpha)
-            drawn = shown(browser, alone(side, body), side, ground)
+            drawn = drawn_by_browser(browser, alone(side, body), side, ground)
             assert np.abs(drawn - wanted).max() <= 2
 
 

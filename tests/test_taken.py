@@ -3,16 +3,14 @@
 from __future__ import annotations
 
 import base64
-import io
 from pathlib import Path
 
 import numpy as np
 import pytest
 from lxml import etree
-from PIL import Image
 from playwright.sync_api import Browser
 
-from conftest import Run
+from conftest import Run, shown
 from making import write_project
 from riffler.output.asset import IconAsset
 from riffler.site.heading import lines
@@ -37,15 +35,10 @@ ROOTS = [
 
 def shot(browser: Browser, data: bytes, width: float, height: float) -> np.ndarray:
     """A drawing as Chromium shows it at so many pixels."""
-    size = {"width": round(width), "height": round(height)}
-    page = browser.new_page(viewport=size, device_scale_factor=2)  # type: ignore[arg-type]
     url = f"data:image/svg+xml;base64,{base64.b64encode(data).decode()}"
     style = f"display:block;width:{width}px;height:{height}px"
-    page.set_content(f'<body style="margin:0"><img src="{url}" style="{style}">')
-    page.wait_for_function("document.images[0].complete")
-    data = page.screenshot()
-    page.close()
-    return np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"))
+    markup = f'<body style="margin:0"><img src="{url}" style="{style}">'
+    return shown(browser, markup, round(width), round(height), 2)
 
 
 @pytest.mark.parametrize(("root", "unit"), ROOTS)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import base64
-import io
 import random
 from collections.abc import Callable
 from pathlib import Path
@@ -12,9 +11,9 @@ import numpy as np
 import pytest
 from lxml import etree
 from PIL import Image
-from playwright.sync_api import Browser, Page
+from playwright.sync_api import Browser
 
-from conftest import Run
+from conftest import Run, shown
 from making import write_project
 from riffler.mockup.svg.transform import parse as parse_transform
 from riffler.tidy.drawing import Drawing
@@ -151,27 +150,21 @@ class Maker:
         return f'<line x1="{x1}" y1="{y1}" x2="{x2}" y2="{y2}"{self.says()}/>'
 
 
-@pytest.fixture(scope="module")
-def page(browser: Browser) -> Page:
-    return browser.new_page(viewport={"width": 80, "height": 60}, device_scale_factor=4)
-
-
-def shot(page: Page, text: bytes | str) -> np.ndarray:
+def shot(browser: Browser, text: bytes | str) -> np.ndarray:
     """A drawing as an image in a page, four times its size."""
     data = text if isinstance(text, bytes) else text.encode()
     url = f"data:image/svg+xml;base64,{base64.b64encode(data).decode()}"
-    page.set_content(f'<body style="margin:0"><img src="{url}" style="display:block">')
-    page.wait_for_function("document.images[0].complete")
-    return np.asarray(Image.open(io.BytesIO(page.screenshot())).convert("RGBA"))
+    markup = f'<body style="margin:0"><img src="{url}" style="display:block">'
+    return shown(browser, markup, 80, 60, 4)
 
 
 @pytest.mark.parametrize("seed", range(13))
-def test_another_renderer_sees_no_difference(page: Page, seed: int) -> None:
+def test_another_renderer_sees_no_difference(browser: Browser, seed: int) -> None:
     data = Maker(seed).drawing()
     found = tidied(data, "a.svg")
     assert found.is_changed
     assert len(found.text) < 0.9 * len(data)
-    difference = compared(shot(page, data), shot(page, found.text))
+    difference = compared(shot(browser, data), shot(browser, found.text))
     # The two renderers cover edges in steps of their own; what is moved or lost is far more.
     assert difference.mean < 0.35, data.decode()
     assert difference.share < 0.012, data.decode()
@@ -179,13 +172,13 @@ def test_another_renderer_sees_no_difference(page: Page, seed: int) -> None:
 
 
 @pytest.mark.parametrize("seed", range(100, 108))
-def test_the_exact_drawing_is_the_same(page: Page, seed: int) -> None:
+def test_the_exact_drawing_is_the_same(browser: Browser, seed: int) -> None:
     """Without leaving out digits it differs by how an edge of a box or of a path is smoothed."""
     from riffler.tidy.tidying import FINENESS, Tidying
 
     data = Maker(seed).drawing()
     text = tidy(data, "a.svg", Tidying(fineness=len(FINENESS) - 1)).text
-    difference = compared(shot(page, data), shot(page, text))
+    difference = compared(shot(browser, data), shot(browser, text))
     assert difference.mean < 0.06, data.decode()
     assert difference.share < 0.008, data.decode()
 

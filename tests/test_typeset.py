@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-import io
+import base64
 import json
 import sys
 from dataclasses import replace
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -19,7 +20,7 @@ from PIL import Image, ImageDraw, ImageFont
 from playwright.sync_api import Browser
 
 import riffler as riffler_package
-from conftest import Run
+from conftest import Run, shown
 from making import Flat, write_ora, write_project
 from riffler.color import Pixels, from_bytes
 from riffler.mockup.fonts import FontBook, laid_out_with, weights_of
@@ -40,12 +41,17 @@ TITLE, LINES = (
 )
 
 
+@cache
+def _url(name: str) -> str:
+    data = base64.b64encode((FONTS / f"{name}.ttf").read_bytes()).decode()
+    return f"data:font/ttf;base64,{data}"
+
+
 def _set(browser: Browser, lines: tuple[str, ...], css: str, density: int) -> Pixels:
     """Text on nothing, as Chromium draws it."""
-    page = browser.new_page(viewport={"width": 700, "height": 300}, device_scale_factor=density)
     faces = "".join(
         f"@font-face {{ font-family: {family}; font-weight: {weight}; font-style: {style};"
-        f" src: url(file://{FONTS}/{name}.ttf) }}"
+        f" src: url({_url(name)}) }}"
         for family, weight, style, name in (
             ("Figtree", 400, "normal", "figtree-400"), ("Figtree", 600, "normal", "figtree-600"),
             ("Fraunces", 600, "normal", "fraunces-600"),
@@ -55,12 +61,8 @@ def _set(browser: Browser, lines: tuple[str, ...], css: str, density: int) -> Pi
     html = (
         f"<style>{faces} p {{ position: absolute; margin: 0; white-space: nowrap; {css} }}</style>"
     )
-    page.goto(f"file://{FONTS}/OFL-figtree.txt")
-    page.set_content(f"{html}<p>{'<br>'.join(lines)}</p>")
-    page.evaluate("document.fonts.ready")
-    data = page.screenshot(omit_background=True)
-    page.close()
-    straight = np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"))
+    markup = f"{html}<p>{'<br>'.join(lines)}</p>"
+    straight = shown(browser, markup, 700, 300, density, is_clear=True)
     rows, columns = (np.flatnonzero(straight[..., 3].any(axis=axis)) for axis in (1, 0))
     return from_bytes(straight[rows[0] - 2 : rows[-1] + 3, columns[0] - 2 : columns[-1] + 3].copy())
 

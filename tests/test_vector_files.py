@@ -15,7 +15,7 @@ from lxml import etree
 from PIL import Image
 from playwright.sync_api import Browser
 
-from conftest import Run
+from conftest import Run, shown
 from making import Flat, png, write_project
 from riffler.errors import RifflerError
 from riffler.geometry import Box, Size
@@ -63,14 +63,9 @@ def shot(
     browser: Browser, page_or_svg: str | Path, width: int, height: int, scale: float = 1
 ) -> np.ndarray:
     """What Chromium shows of a page, or of an SVG."""
-    page = browser.new_page(viewport={"width": width, "height": height}, device_scale_factor=scale)
-    if isinstance(page_or_svg, Path):
-        page.goto(page_or_svg.as_uri())
-    else:
-        page.set_content(f'<body style="margin:0;background:#fff">{page_or_svg}')
-    data = page.screenshot(omit_background=False)
-    page.close()
-    return np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"))
+    if isinstance(page_or_svg, str):
+        page_or_svg = f'<body style="margin:0;background:#fff">{page_or_svg}'
+    return shown(browser, page_or_svg, width, height, scale)
 
 
 # Slices saved as SVG

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-import io
 from pathlib import Path
 
 import numpy as np
 import pytest
-from PIL import Image
 from playwright.sync_api import Browser
 
+from conftest import shown
 from riffler.analyse.declared import declarations
 from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
 from riffler.color import to_bytes
@@ -81,17 +80,13 @@ def test_a_plain_shape_says_its_style_and_a_browser_draws_the_same(
         said["opacity"] = f"{style.opacity}"
     left, top, width, height = box
     rules = ";".join(f"{name}:{value}" for name, value in said.items())
-    page = browser.new_page(viewport={"width": 200, "height": 160})
-    page.set_content(
+    markup = (
         f"<style>*{{margin:0}}</style><div style='position:absolute;left:{left}px;top:{top}px;"
         f"width:{width}px;height:{height}px;{rules}'></div>"
     )
-    shown = np.asarray(
-        Image.open(io.BytesIO(page.screenshot(omit_background=True))).convert("RGBA")
-    )
-    page.close()
+    seen = shown(browser, markup, 200, 160, is_clear=True)
     drawn = to_bytes(open_renderer(mockup).render(mockup.box, 1.0, mockup.drawn))
-    off = np.abs(_laid_down(shown) - _laid_down(drawn))[(shown[..., 3] > 0) | (drawn[..., 3] > 0)]
+    off = np.abs(_laid_down(seen) - _laid_down(drawn))[(seen[..., 3] > 0) | (drawn[..., 3] > 0)]
     assert float((off > 24).mean()) < 0.01  # edges may fall a little otherwise
     assert float(off.mean()) < 1
 

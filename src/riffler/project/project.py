@@ -120,10 +120,7 @@ class Project:
 
     def fonts(self) -> tuple[Path, ...]:
         """The font files of the project, by name."""
-        if not self.folder("fonts").is_dir():
-            return ()
-        found = (p for p in files_below(self.folder("fonts")) if p.suffix.lower() in FONT_ENDINGS)
-        return tuple(found)
+        return font_files(self.folder("fonts"))
 
     def relative(self, path: Path) -> str:
         """A path as the ledger writes it: from the project's folder, with forward slashes.
@@ -143,3 +140,10 @@ def _refuse_link(folder: Path) -> None:
             f"{as_typed(folder)} is a link, and what is kept there is deleted at times.",
             "Remove the link; a folder is made in its place.",
         )
+
+
+def font_files(folder: Path) -> tuple[Path, ...]:
+    """The font files in and below a folder, by name; none where there is no folder."""
+    if not folder.is_dir():
+        return ()
+    return tuple(path for path in files_below(folder) if path.suffix.lower() in FONT_ENDINGS)

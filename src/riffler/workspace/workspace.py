@@ -16,7 +16,7 @@ from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Mockup, drawings
 from riffler.mockup.opening import open_mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
-from riffler.project.project import NO_PROJECT, Project
+from riffler.project.project import NO_PROJECT, Project, font_files
 from riffler.render.boxes import BoxMemory
 from riffler.render.renderer import Renderer, open_renderer
 
@@ -64,8 +64,12 @@ class Workspace:
     Any thread may open. It can be sent to another process, where it opens anew.
     """
 
-    def __init__(self, project: Project | None = None, memory: BoxMemory | None = None) -> None:
-        self._project = project
+    def __init__(
+        self, project: Project | None = None, memory: BoxMemory | None = None,
+        beside: tuple[Path, ...] = (),
+    ) -> None:  # fmt: skip
+        """`beside` are font files that hold where there is no project."""
+        self._project, self._beside = project, beside
         self.memory = BoxMemory() if memory is None else memory
         self._mockups: dict[tuple[Path, str | None], Mockup] = {}
         self._renderers: dict[MockupKey, Renderer] = {}
@@ -73,7 +77,7 @@ class Workspace:
         self._made: dict[str, object] = {}
 
     def __reduce__(self) -> tuple[object, ...]:
-        return (Workspace, (self._project,))
+        return (Workspace, (self._project, None, self._beside))
 
     def once(self, digest: str, make: Callable[[], Made]) -> Made:
         """What `make` gives, kept under a digest of all that it is made of.
@@ -91,8 +95,12 @@ class Workspace:
 
     @classmethod
     def around(cls, path: Path) -> Workspace:
-        """The project that a file lies in, or failing that the current folder; else without one."""
-        return cls(Project.around(path.parent) or Project.around(Path.cwd()))
+        """The project that a file lies in, or failing that the current folder; else without one.
+
+        Without one, fonts in a folder `fonts` beside the file are used before the system's.
+        """
+        project = Project.around(path.parent) or Project.around(Path.cwd())
+        return cls(project, beside=() if project else font_files(path.parent / "fonts"))
 
     @property
     def project(self) -> Project:
@@ -120,7 +128,7 @@ class Workspace:
     def fonts(self) -> FontBook:
         """The fonts that text is drawn with: a project's own, and the system's where it may."""
         if self._project is None:
-            return FontBook(use_system=True)
+            return FontBook(self._beside, use_system=True)
         return FontBook(self._project.fonts(), self._project.settings.system_fonts)
 
     def open(
