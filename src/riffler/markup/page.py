@@ -145,6 +145,12 @@ def page_of(
     )  # fmt: skip
 
 
+def areas_of(opened: Opened) -> Area:
+    """What is on a page, as it stands there: with settings of text, grounds and slices."""
+    area, _ = _areas(opened)
+    return area
+
+
 def _areas(opened: Opened) -> tuple[Area, Pieces]:
     reading = reading_of(opened)
     learn(reading, opened.cutlist, opened.fonts)

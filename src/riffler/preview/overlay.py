@@ -6,15 +6,12 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from riffler.cutlist.naming import sound
 from riffler.cutlist.resolve import resolve
 from riffler.cutting.early import as_png
 from riffler.measure.frame import frame_of
 from riffler.project.project import Project
 from riffler.workspace import Opened, Workspace
-
-#: Mockups that are called so are those of the first page.
-HOME = ("home", "index", "start", "main", "landing", "homepage")
+from riffler.workspace.pages import page_of
 
 
 @dataclass(frozen=True)
@@ -38,16 +35,7 @@ def laid_over(project: Project, page: str) -> list[Laid]:
     """The mockups of a page: the wide one, and those for narrow windows."""
     workspace = Workspace(project)
     every = list(workspace.every())
-    return [_laid(one) for one in every if _page_of(one, every) == page]
-
-
-def _page_of(opened: Opened, every: list[Opened]) -> str:
-    stems = [sound(one.mockup.path.stem) for one in every]
-    home = next((stem for stem in stems if stem in HOME), stems[0])
-    stem = sound(opened.mockup.path.stem)
-    if opened.cutlist and opened.cutlist.label:
-        stem = stem.removesuffix(f"-{opened.cutlist.label}").removesuffix("-narrow")
-    return "index" if stem == home else stem
+    return [_laid(one) for one in every if page_of(one, every) == page]
 
 
 def _laid(opened: Opened) -> Laid:

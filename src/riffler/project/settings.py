@@ -124,6 +124,12 @@ class Check(_Table):
     accept: dict[str, Reason] = Field(default_factory=dict)
 
 
+class Fit(_Table):
+    """Findings of `riffler fit` that are meant, by their keys, each with its reason."""
+
+    accept: dict[str, Reason] = Field(default_factory=dict)
+
+
 class Settings(_Table):
     """riffler.toml as a whole."""
 
@@ -140,6 +146,7 @@ class Settings(_Table):
     web_fonts: WebFonts = WebFonts()
     words: Words = Words()
     check: Check = Check()
+    fit: Fit = Fit()
     site: dict[str, Any] = Field(default_factory=dict)
     limits: Limits = Limits()
 

@@ -1,0 +1,244 @@
+"""A page, by file or by an address on this machine -> what an installed Chromium shows of it.
+
+Playwright drives the browser. Nothing is fetched from anywhere else; animations stand still, fonts
+and lazy pictures are waited for.
+"""
+
+from __future__ import annotations
+
+import io
+import os
+import shutil
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from dataclasses import replace
+from importlib import resources
+from pathlib import Path
+from typing import TYPE_CHECKING
+from urllib.parse import urlsplit
+
+import numpy as np
+
+from riffler.color import Bytes
+from riffler.errors import RifflerError
+from riffler.files import as_typed
+from riffler.fit.likeness import inked
+from riffler.fit.seen import Seen, SeenPicture, boxes_of, nodes_of, texts_of
+from riffler.geometry import Rect
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Browser, Page, Route
+
+#: Names under which Chromium is installed; an environment variable goes before.
+NAMES, VARIABLE = ("chromium", "chromium-browser", "google-chrome", "chrome"), "RIFFLER_CHROMIUM"
+
+#: This machine's own names.
+LOOPBACK = ("127.0.0.1", "localhost", "::1")
+
+#: The highest page that is looked at, in CSS pixels, and milliseconds to wait for it.
+HIGHEST, PATIENCE = 32_000, 20_000
+
+#: Pictures that lie on one another are drawn by themselves in so many turns at the most.
+TURNS = 4
+
+#: What stands still, and does not blink.
+STILL = (
+    "*, *::before, *::after { animation: none !important; transition: none !important; "
+    "caret-color: transparent !important; scroll-behavior: auto !important; }"
+)
+
+#: All but the pictures of one turn is out of sight.
+ALONE = """
+html, body { background: none !important; }
+body, body * { visibility: hidden !important; }
+"""
+
+#: Pixels around a picture's box that are looked at, too.
+BEYOND = 2
+
+
+@contextmanager
+def browsing() -> Iterator[Browser]:
+    """A Chromium that is installed here. Raises RifflerError where there is none."""
+    try:
+        from playwright.sync_api import Error, sync_playwright
+    except ImportError as error:
+        raise RifflerError(
+            "Looking at pages needs a browser, and Playwright to drive it.",
+            'Install both: pip install "riffler[browser]", and Chromium from your system.',
+        ) from error
+    with sync_playwright() as playwright:
+        try:
+            browser = playwright.chromium.launch(executable_path=_program(), args=_args())
+        except Error as error:
+            raise RifflerError(
+                "Chromium could not be started.",
+                f"Install it, or name its program: {VARIABLE}=/usr/bin/chromium riffler fit",
+            ) from error
+        try:
+            yield browser
+        finally:
+            browser.close()
+
+
+def _program() -> str | None:
+    said = os.environ.get(VARIABLE)
+    return said or next((found for name in NAMES if (found := shutil.which(name))), None)
+
+
+def _args() -> list[str]:
+    """As root, where a container runs, Chromium has no sandbox to stand in."""
+    root = hasattr(os, "geteuid") and os.geteuid() == 0
+    return ["--force-color-profile=srgb", *(["--no-sandbox"] if root else [])]
+
+
+def address_of(said: str) -> str:
+    """The address of a page that is named by a file or an address on this machine.
+
+    Raises RifflerError for another machine's, or a file that is not there.
+    """
+    if "://" in said:
+        parts = urlsplit(said)
+        if parts.scheme in ("http", "https") and parts.hostname in LOOPBACK:
+            return said
+        raise RifflerError(
+            f"{said} is not on this machine.", "Pages are read from files, or from 127.0.0.1."
+        )
+    path = Path(said)
+    if not path.is_file():
+        raise RifflerError(f"There is no page {as_typed(path)}.")
+    return path.resolve().as_uri()
+
+
+class Window:
+    """One page open at a width; made by `opened`."""
+
+    def __init__(self, page: Page, density: float) -> None:
+        self.page, self._density = page, density
+
+    def look(self) -> Seen:
+        """All that the page shows, with its pixels and those of each picture alone."""
+        data = self.page.evaluate(_script())
+        shot = self._shot()
+        pictures = [
+            SeenPicture(one["element"], Rect(*one["rect"]), one["source"], tuple(one["natural"]))
+            for one in data["pictures"]
+        ]
+        return Seen(
+            nodes_of(data), texts_of(data), boxes_of(data), tuple(self._alone(pictures)),
+            data["width"], data["height"], self._density, shot,
+        )  # fmt: skip
+
+    def _shot(self, *, is_clear: bool = False) -> Bytes:
+        from PIL import Image
+
+        data = self.page.screenshot(full_page=True, omit_background=is_clear, animations="disabled")
+        return np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"))
+
+    def _alone(self, pictures: Sequence[SeenPicture]) -> list[SeenPicture]:
+        """Pictures with what they paint where nothing lies on them."""
+        found = list(pictures)
+        for turn in _turns(pictures):
+            visible = ", ".join(
+                f'[data-riffler-picture="{n}"], [data-riffler-picture="{n}"] *' for n in turn
+            )
+            style = f"{ALONE} {visible} {{ visibility: visible !important; }}"
+            tag = self.page.add_style_tag(content=style)
+            shot = self._shot(is_clear=True)
+            tag.evaluate("element => element.remove()")
+            for number in turn:
+                found[number] = _painted(pictures[number], shot, self._density)
+        return found
+
+
+def _turns(pictures: Sequence[SeenPicture]) -> list[list[int]]:
+    """Pictures in turns in which none lies on another."""
+    turns: list[list[int]] = []
+    for number, one in enumerate(pictures):
+        for turn in turns:
+            if not any(meet(one.box, pictures[other].box) for other in turn):
+                turn.append(number)
+                break
+        else:
+            if len(turns) < TURNS:
+                turns.append([number])
+    return turns
+
+
+def meet(one: Rect, other: Rect) -> bool:
+    """Whether two boxes share some place."""
+    return (
+        one.x < other.right and other.x < one.right
+        and one.y < other.bottom and other.y < one.bottom
+    )  # fmt: skip
+
+
+def _painted(picture: SeenPicture, shot: Bytes, density: float) -> SeenPicture:
+    """A picture with its pixels, from the shot on which it is alone."""
+    on = picture.box.scaled(density).outward()
+    left, top = max(0, on.x - BEYOND), max(0, on.y - BEYOND)
+    pixels = shot[top : on.bottom + BEYOND, left : on.right + BEYOND]
+    sides = inked(pixels[..., 3])
+    if sides is None:
+        return picture
+    x, y, right, bottom = sides
+    paint = Rect(
+        (left + x) / density, (top + y) / density, (right - x) / density, (bottom - y) / density
+    )
+    return replace(picture, paint=paint, pixels=pixels, at=(left, top), density=density)
+
+
+def _script() -> str:
+    return resources.files("riffler.fit").joinpath("page.js").read_text(encoding="utf-8")
+
+
+@contextmanager
+def opened(
+    browser: Browser, address: str, width: float, density: float
+) -> Iterator[Window]:  # fmt: skip
+    """A page at a width in CSS pixels. Raises RifflerError where it does not open."""
+    from playwright.sync_api import Error
+
+    context = browser.new_context(
+        viewport={"width": round(width), "height": 900}, device_scale_factor=density,
+        reduced_motion="reduce", service_workers="block", locale="en",
+    )  # fmt: skip
+    try:
+        context.set_default_timeout(PATIENCE)
+        own = urlsplit(address)
+        context.route("**/*", lambda route: _only_here(route, own.netloc))
+        page = context.new_page()
+        try:
+            page.goto(address, wait_until="load")
+            _settle(page)
+        except Error as error:
+            message = str(error).splitlines()[0]
+            raise RifflerError(f"{address} did not open: {message}") from error
+        yield Window(page, density)
+    finally:
+        context.close()
+
+
+def _only_here(route: Route, host: str) -> None:
+    """Let through what is of this machine alone."""
+    parts = urlsplit(route.request.url)
+    if parts.scheme in ("file", "data", "blob", "about") or (host and parts.netloc == host):
+        route.continue_()
+    else:
+        route.abort()
+
+
+def _settle(page: Page) -> None:
+    """Everything loaded, nothing moving."""
+    page.add_style_tag(content=STILL)
+    height = page.evaluate(
+        """async () => {
+          for (const image of document.images) image.loading = "eager";
+          await document.fonts.ready;
+          await Promise.all([...document.images].map(image => image.decode().catch(() => null)));
+          scrollTo(0, 0);
+          return document.documentElement.scrollHeight;
+        }"""
+    )
+    if height > HIGHEST:
+        raise RifflerError(f"The page is {height} px high; {HIGHEST} is the most.")

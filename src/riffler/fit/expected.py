@@ -1,0 +1,155 @@
+"""A mockup -> the things that its page should show: texts, boxes and pictures, in CSS pixels."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from enum import StrEnum
+from functools import cached_property
+
+from riffler.analyse.style import Style
+from riffler.color import Bytes, to_bytes
+from riffler.fit.likeness import inked
+from riffler.geometry import Box, Rect
+from riffler.markup.area import Area, Shape
+from riffler.markup.page import areas_of
+from riffler.markup.setting import Setting
+from riffler.render.renderer import Renderer
+from riffler.workspace import Opened
+
+#: The smallest thing that is looked for, in CSS pixels.
+LEAST = 2.0
+
+
+#: How far edges that pixels showed may lie from what a file's numbers say, in CSS pixels.
+NEAR = 4.0
+
+
+class Kind(StrEnum):
+    """What a thing is."""
+
+    PICTURE = "picture"
+    WORDS = "words"
+    BOX = "box"
+
+
+@dataclass(frozen=True)
+class Thing:
+    """A thing of the mockup: what it is called, its layers, its box.
+
+    Of a picture the box is what it paints by itself, of words their ink, of a box its plate.
+    `is_read` says of words that what they say and how they are set is known.
+    """
+
+    name: str
+    kind: Kind
+    box: Rect
+    layers: tuple[str, ...] = ()
+    setting: Setting | None = None
+    style: Style | None = None
+
+    @property
+    def is_read(self) -> bool:
+        """Whether it is text that the mockup, or its cutlist, says."""
+        return self.setting is not None and self.setting.is_said
+
+
+@dataclass(frozen=True)
+class Expected:
+    """What a page should show. `density` is mockup pixels to a CSS pixel."""
+
+    things: tuple[Thing, ...]
+    width: float
+    height: float
+    density: float
+    is_vector: bool
+    renderer: Renderer
+
+    def pixels(self, thing: Thing) -> Bytes:
+        """What a thing paints by itself, straight 8-bit RGBA, as large as its box."""
+        shown = _alone(self.renderer, thing.layers)
+        return to_bytes(self.renderer.render(self.on_canvas(thing.box), 1.0, shown))
+
+    def on_canvas(self, box: Rect) -> Box:
+        """A box in mockup pixels, as large as pixels that it touches."""
+        return box.scaled(self.density).outward()
+
+    def shown(self, box: Rect) -> Bytes:
+        """The mockup as it is drawn, in a box on its canvas, straight 8-bit RGBA."""
+        on = self.on_canvas(box)
+        return self.whole[max(0, on.y) : on.bottom, max(0, on.x) : on.right]
+
+    @cached_property
+    def whole(self) -> Bytes:
+        """The mockup as it is drawn, straight 8-bit RGBA."""
+        mockup = self.renderer.mockup
+        return to_bytes(self.renderer.render(mockup.box, 1.0, mockup.drawn))
+
+
+def expected(opened: Opened) -> Expected:
+    """Everything that a mockup shows, once."""
+    area, mockup, renderer = areas_of(opened), opened.mockup, opened.renderer
+    density = mockup.size.width / area.box.width
+    things = [
+        thing for thing in _things(area, renderer, density)
+        if min(thing.box.width, thing.box.height) >= LEAST / 2
+        and max(thing.box.width, thing.box.height) >= LEAST
+    ]  # fmt: skip
+    size = mockup.size
+    return Expected(
+        tuple(things), size.width / density, size.height / density, density, mockup.is_vector,
+        renderer,
+    )  # fmt: skip
+
+
+def _things(area: Area, renderer: Renderer, density: float) -> Iterator[Thing]:
+    name = area.piece.name if area.piece else area.layers[0] if area.layers else ""
+    if area.setting is not None:
+        ink = _ink(area.layers, renderer, density)
+        yield Thing(name, Kind.WORDS, ink or area.box, area.layers, setting=area.setting)
+    elif area.shape is Shape.PICTURE:
+        paint = _paint(area.layers, renderer, density)
+        yield Thing(name, Kind.PICTURE, paint or area.box, area.layers)
+    elif area.ground is not None and area.layers:
+        edges = _exact(area.layers, renderer, density)
+        box = edges if edges and _is_near(edges, area.box) else area.box
+        yield Thing(name, Kind.BOX, box, area.layers, style=area.ground)
+    for part in area.parts:
+        yield from _things(part, renderer, density)
+
+
+def _ink(layers: Sequence[str], renderer: Renderer, density: float) -> Rect | None:
+    return _exact(layers, renderer, density) or _paint(layers, renderer, density)
+
+
+def _exact(layers: Sequence[str], renderer: Renderer, density: float) -> Rect | None:
+    """Where the edges of one layer lie, shadows left out, as the numbers of a vector file say."""
+    if len(layers) != 1 or not renderer.mockup.is_vector:
+        return None
+    exact = renderer.exact_box(layers[0])
+    return exact.scaled(1 / density) if exact else None
+
+
+def _paint(layers: Sequence[str], renderer: Renderer, density: float) -> Rect | None:
+    """The box of what layers cover on the canvas and beyond it is cut off."""
+    mockup = renderer.mockup
+    boxes = [box for one in layers if (box := renderer.painted_box(one))]
+    around = Rect.around(Rect.of(box) for box in boxes)
+    inside = around.outward() & mockup.box if around else None
+    if not inside:
+        return None
+    sides = inked(to_bytes(renderer.render(inside, 1.0, _alone(renderer, layers)))[..., 3])
+    if sides is None:
+        return None
+    left, top, right, bottom = sides
+    found = Rect(inside.x + left, inside.y + top, right - left, bottom - top)
+    return found.scaled(1 / density)
+
+
+def _is_near(one: Rect, other: Rect) -> bool:
+    return max(abs(one.x - other.x), abs(one.y - other.y), abs(one.right - other.right),
+               abs(one.bottom - other.bottom)) <= NEAR  # fmt: skip
+
+
+def _alone(renderer: Renderer, layers: Sequence[str]) -> frozenset[str]:
+    return frozenset().union(*(renderer.mockup.alone(one) for one in layers))

@@ -1,0 +1,152 @@
+"""A page and a mockup -> where they differ, what is at fault, and what would put it right."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import TYPE_CHECKING
+from urllib.parse import unquote, urlsplit
+
+from riffler.fit.browser import opened
+from riffler.fit.causes import Root, roots
+from riffler.fit.comparing import compared
+from riffler.fit.expected import Expected, expected
+from riffler.fit.fault import PLACE, Difference, Fault, Placed, px
+from riffler.fit.pairing import paired
+from riffler.fit.remedies import Remedies, Remedy, Source
+from riffler.fit.seen import Seen
+from riffler.geometry import Rect
+from riffler.workspace import Opened
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Browser
+
+#: The number of the result's shape as JSON.
+VERSION = 1
+
+#: A place that is measured is off by a distance when it is by nearly that much.
+NEARLY = 0.15
+
+#: Remedies are looked for of so many findings, the largest first.
+REMEDIES = 24
+
+
+@dataclass(frozen=True)
+class Finding:
+    """Something of the mockup that the page shows otherwise, the root of what follows.
+
+    `off` is how far the edge that is off the most is, in CSS pixels; `selector` points at the
+    element, and is empty for what is missing.
+    """
+
+    key: str
+    root: Root
+    faults: tuple[Difference, ...]
+    off: float
+    selector: str = ""
+    remedy: Remedy | None = None
+
+    @property
+    def placed(self) -> Placed:
+        """The thing at fault."""
+        return self.root.placed
+
+
+@dataclass(frozen=True)
+class Fit:
+    """How well a page fits a mockup. `fitting` of `count` things are no root, nor follow from one.
+
+    `accepted` are findings that are meant, with the reasons.
+    """
+
+    page: str
+    mockup: Path
+    wanted: Expected
+    seen: Seen
+    count: int
+    fitting: int
+    findings: tuple[Finding, ...]
+    accepted: tuple[tuple[Finding, str], ...] = ()
+    placed: tuple[Placed, ...] = field(default=(), repr=False)
+
+    @property
+    def width(self) -> float:
+        """The width of the window, in CSS pixels."""
+        return self.wanted.width
+
+
+def fit(
+    browser: Browser, address: str, mockup: Opened, within: float = 1.0,
+    accept: Mapping[str, str] | None = None,
+) -> Fit:  # fmt: skip
+    """Compare a page with a mockup; `within` are the CSS pixels by which something is off.
+
+    Raises RifflerError where the page does not open, MockupError for a damaged mockup.
+    """
+    wanted = expected(mockup)
+    page = name_of(address)
+    with opened(browser, address, wanted.width, wanted.density) as window:
+        seen = window.look()
+        placed = compared(wanted, seen, paired(wanted, seen))
+        found = [
+            (root, faults) for root in roots(placed, seen)
+            if (faults := tuple(_faults(root.placed, within)))
+        ]  # fmt: skip
+        found.sort(key=lambda pair: (-_weight(*pair), pair[0].placed.thing.box.y))
+        remedies = Remedies(window.page, seen, placed, Source.of(address)) if found else None
+        findings = [
+            Finding(
+                _key(page, root.placed, faults), root, faults, root.placed.off,
+                seen.selector(root.placed.element) if root.placed.element >= 0 else "",
+                remedies.of(root) if remedies and number < REMEDIES else None,
+            )
+            for number, (root, faults) in enumerate(found)
+        ]  # fmt: skip
+    meant = accept or {}
+    wrong = {one.number for root, _ in found for one in (root.placed, *root.followers)}
+    return Fit(
+        page, mockup.mockup.path, wanted, seen, len(placed), len(placed) - len(wrong),
+        tuple(one for one in findings if one.key not in meant),
+        tuple((one, meant[one.key]) for one in findings if one.key in meant), tuple(placed),
+    )  # fmt: skip
+
+
+def name_of(address: str) -> str:
+    """What a page is called: the end of its address."""
+    path = unquote(urlsplit(address).path)
+    return path.rstrip("/").rpartition("/")[2] or address
+
+
+def _key(page: str, placed: Placed, faults: Sequence[Difference]) -> str:
+    return f"{page}: {placed.thing.name}: {faults[0].fault}"
+
+
+def _weight(root: Root, faults: Sequence[Difference]) -> float:
+    """How much is wrong: what is not there first, then by how far, and how much follows."""
+    placed = root.placed
+    if any(one.fault in (Fault.MISSING, Fault.ANOTHER, Fault.SWAPPED) for one in faults):
+        return 1000.0 + placed.thing.box.width
+    return placed.off + 0.1 * len(root.followers)
+
+
+def _faults(placed: Placed, within: float) -> Iterator[Difference]:
+    """Everything that is wrong with a thing, its place and size last."""
+    yield from placed.differences
+    least = max(within - NEARLY, PLACE)
+    box = placed.thing.box
+    is_set = placed.is_of_type and bool(placed.differences)  # set otherwise, it takes other room
+    if max(abs(placed.dw), abs(placed.dh)) >= least and not is_set:
+        now = Rect(box.x, box.y, box.width + placed.dw, box.height + placed.dh)
+        yield Difference(Fault.SIZE, _size(box), _size(now))
+    if max(abs(placed.dx), abs(placed.dy)) >= least and not is_set:
+        now = Rect(box.x + placed.dx, box.y + placed.dy, box.width, box.height)
+        yield Difference(Fault.MOVED, _place(box), _place(now))
+
+
+def _size(box: Rect) -> str:
+    return f"{px(box.width)} x {px(box.height)}"
+
+
+def _place(box: Rect) -> str:
+    return f"{px(box.x)}, {px(box.y)}"

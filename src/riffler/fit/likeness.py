@@ -1,0 +1,166 @@
+"""Two pieces of pixels -> whether they show the same, and how far one is moved from the other.
+
+Registration by normalised cross-correlation of edges, to a tenth of a pixel by a parabola through
+the best place and its neighbours: J. P. Lewis, "Fast Normalized Cross-Correlation", 1995.
+"""
+
+from __future__ import annotations
+
+import numpy as np
+import numpy.typing as npt
+from scipy.signal import fftconvolve
+
+from riffler.color import LUMA, Bytes
+from riffler.fit.seen import Seen
+from riffler.geometry import Box, Rect
+
+Grey = npt.NDArray[np.float64]
+"""(H, W) float64: luma in steps of 8 bits, 0..255."""
+
+#: Pixels along each side of the thumbnail by which pictures are told apart.
+THUMB = 24
+
+#: Places at which a ground is compared, and levels of 255 by which it may be off there.
+SPREAD, IN_STEP = 1500, 4
+
+#: The share of a pixel that is covered at least for it to count as painted.
+COVERED = 0.3
+
+#: Grounds on which pieces with alpha are compared.
+GROUNDS = (255.0, 60.0)
+
+
+def content(one: Bytes, other: Bytes) -> float:
+    """How different two pictures look, whatever their sizes: 0 the same, 1 black and white.
+
+    one, other: (H, W, 4) uint8, straight RGBA.
+    """
+    return unlike(thumbs(one), thumbs(other))
+
+
+def unlike(one: Grey, other: Grey) -> float:
+    """The same of thumbnails; the worse of the grounds counts."""
+    return float(np.abs(one - other).mean(axis=(1, 2, 3)).max()) / 255
+
+
+def thumbs(pixels: Bytes) -> Grey:
+    """(grounds, THUMB, THUMB, 3): means of areas, on each ground.
+
+    pixels: (H, W, 4) uint8, straight RGBA.
+    """
+    from PIL import Image
+
+    straight = Image.fromarray(np.ascontiguousarray(pixels))
+    mean = straight.convert("RGBa").resize((THUMB, THUMB), Image.Resampling.BOX)
+    small = np.array(mean, dtype=np.float64)
+    return np.stack([small[..., :3] + ground * (1 - small[..., 3:] / 255) for ground in GROUNDS])
+
+
+def grey(pixels: Bytes, ground: float = 128.0) -> Grey:
+    """Luma on a ground. pixels: (H, W, 4) uint8, straight RGBA."""
+    alpha = pixels[..., 3].astype(np.float64) / 255
+    return np.asarray((pixels[..., :3] @ LUMA) * alpha + ground * (1 - alpha), np.float64)
+
+
+def edges(values: Grey) -> Grey:
+    """How steep luma is at every pixel."""
+    if min(values.shape) < 2:
+        return np.zeros_like(values)
+    down, across = np.gradient(values)
+    return np.asarray(np.hypot(down, across))
+
+
+def moved(template: Bytes, within: Bytes, start: tuple[int, int]) -> tuple[float, float, float]:
+    """How far right and down a piece lies from where it should, and how sure that is, -1..1.
+
+    `within` is what is seen round about; `start` is where in it the piece should begin, as x, y.
+    Both (H, W, 4) uint8, straight RGBA; the piece is no larger than what it is looked for in.
+    """
+    wanted, seen = edges(grey(template)), edges(grey(within))
+    wanted = wanted - wanted.mean()
+    power = float((wanted**2).sum())
+    if power < 1e-6 or any(a < b for a, b in zip(seen.shape, wanted.shape, strict=True)):
+        return 0.0, 0.0, 0.0
+    ones = np.ones_like(wanted)
+    mean = fftconvolve(seen, ones, "valid") / wanted.size
+    spread = fftconvolve(seen**2, ones, "valid") - wanted.size * mean**2
+    products = fftconvolve(seen, wanted[::-1, ::-1], "valid")
+    found = products / np.sqrt(np.maximum(spread, 1.0) * power)
+    down, across = np.unravel_index(int(found.argmax()), found.shape)
+    x = across + _between(found[down, :], int(across))
+    y = down + _between(found[:, across], int(down))
+    return float(x) - start[0], float(y) - start[1], float(found[down, across])
+
+
+def _between(values: Grey, at: int) -> float:
+    """Where between its neighbours a peak is, by the parabola through them: -0.5..0.5."""
+    if not 0 < at < len(values) - 1:
+        return 0.0
+    before, here, after = (float(values[n]) for n in (at - 1, at, at + 1))
+    bend = before - 2 * here + after
+    return 0.5 * (before - after) / bend if bend < 0 else 0.0
+
+
+def inked(alpha: npt.NDArray[np.uint8]) -> tuple[float, float, float, float] | None:
+    """Left, top, right and bottom of what is painted, in pixels; None where nothing is.
+
+    alpha: (H, W) uint8. Of pixels that are covered in part an edge takes that part.
+    """
+    sides = []
+    for axis in (0, 1):
+        most = alpha.max(axis=axis, initial=0) / 255
+        painted = np.flatnonzero(most > COVERED)
+        if not painted.size:
+            return None
+        first, last = int(painted[0]), int(painted[-1])
+        before = float(most[first - 1]) if first else 0.0
+        after = float(most[last + 1]) if last + 1 < len(most) else 0.0
+        sides.append((first + 1 - float(most[first]) - before, last + float(most[last]) + after))
+    (left, right), (top, bottom) = sides
+    return left, top, right, bottom
+
+
+def crop(seen: Seen, box: Rect) -> Bytes:
+    """What a page shows in a box, as large as pixels that it touches; (H, W, 4) uint8."""
+    by = seen.density
+    on = box.scaled(by).outward()
+    return seen.shot[max(0, on.y) : max(0, on.bottom), max(0, on.x) : max(0, on.right)]
+
+
+def shifted(seen: Seen, on: Box, dx: float, dy: float) -> Bytes:
+    """What a page shows in a box of its pixels, moved by CSS pixels, to whole pixels."""
+    by, shot = seen.density, seen.shot
+    x, y = on.x + round(dx * by), on.y + round(dy * by)
+    return shot[max(0, y) : max(0, y + on.height), max(0, x) : max(0, x + on.width)]
+
+
+def stepped(
+    pixels: Bytes, mask: npt.NDArray[np.bool_], seen: Seen, box: Rect, most: float
+) -> tuple[int, int, float]:
+    """How many pixels a ground is out of step, right and down, and how far off its colours are.
+
+    `pixels` are (H, W, 4) uint8 of `box`, compared where `mask` says so, at places spread evenly;
+    steps of up to `most` CSS pixels either way are tried where it is not in step as it lies.
+    """
+    by, shot = seen.density, seen.shot
+    rows, columns = np.nonzero(mask)
+    some = np.linspace(0, len(rows) - 1, min(len(rows), SPREAD)).astype(int)
+    rows, columns = rows[some], columns[some]
+    left, top = max(0, int(box.x * by)), max(0, int(box.y * by))
+    wanted = pixels[rows, columns, :3].astype(np.int16)
+
+    def off(right: int, down: int) -> float:
+        y = np.clip(rows + top + down, 0, shot.shape[0] - 1)
+        x = np.clip(columns + left + right, 0, shot.shape[1] - 1)
+        return float(np.median(np.abs(shot[y, x, :3] - wanted).max(axis=1)))
+
+    best = (0, 0, off(0, 0))
+    if best[2] <= IN_STEP:
+        return best
+    reach = round(most * by)
+    for down in range(-reach, reach + 1):
+        for right in range(-reach, reach + 1):
+            found = off(right, down)
+            if found < best[2]:
+                best = (right, down, found)
+    return best

@@ -1,0 +1,189 @@
+"""A picture of a mockup and what the page has for it -> its place there, and all that differs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+import numpy as np
+import numpy.typing as npt
+
+from riffler.color import Bytes
+from riffler.fit.expected import Expected, Kind, Thing
+from riffler.fit.fault import Difference, Fault, Placed, px
+from riffler.fit.likeness import content, crop, moved, shifted, stepped
+from riffler.fit.seen import Seen, SeenPicture
+from riffler.geometry import Rect
+
+#: How different a picture may look, 0..1: to be the same, and to be the same in other colours.
+TONE, OTHER = 0.02, 0.1
+
+#: How sure a registration must be to count, 0..1.
+SURE = 0.55
+
+#: Pixels by which a picture may be larger for it to be measured by its edges inside.
+SIZED = 1.2
+
+#: Pixels by which a picture's place is looked for around the one that its edges say.
+ROUND_ABOUT = 3
+
+#: The ratio of a picture's sides may be off by this share.
+STRETCHED = 0.015
+
+#: CSS pixels by which a ground may be out of step and still be found.
+STEP = 24
+
+#: Levels of 255 by which pixels differ that show something else; the share that may of a
+#: picture, and of ink.
+ELSE, SHARE, INK = 48, 0.06, 0.6
+
+#: The share of a thing that must be in sight for a word on it to be said.
+IN_SIGHT = 0.02
+
+#: The share of pixels that may differ where several elements draw one picture together.
+TOGETHER = 0.01
+
+#: Alpha of 255 of what is painted wholly; the share of an edge that is where it is cut off.
+SOLID, FILLED = 250, 0.9
+
+Mask = npt.NDArray[np.bool_]
+
+
+def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, seen: Seen) -> Placed:
+    """A picture that an element shows."""
+    assert found.pixels is not None
+    mine, pixels, by = wanted.pixels(thing), found.pixels, wanted.density
+    paint, is_cut = _whole_paint(found)
+    dx, dy = paint.x - thing.box.x, paint.y - thing.box.y
+    dw, dh = paint.width - thing.box.width, paint.height - thing.box.height
+    unlike = content(mine, found.inked if found.inked is not None else pixels)
+    if unlike > TONE:  # perhaps several elements draw it together
+        whole, there = wanted.shown(thing.box), crop(seen, thing.box)
+        is_same = whole.shape == there.shape and _else(whole, there).mean() <= TOGETHER
+        if is_same and not is_cut:
+            return Placed(number, thing, thing.box, found.element)
+        unlike = min(unlike, content(whole, there))
+    if max(abs(dw), abs(dh)) < SIZED / by:
+        dw = dh = 0.0
+        on = wanted.on_canvas(thing.box)
+        right, down, sure = _registered(mine, pixels)
+        if sure >= SURE:
+            dx, dy = (found.at[0] - on.x + right) / by, (found.at[1] - on.y + down) / by
+    differences = []
+    if unlike > TONE:
+        differences.append(Difference(Fault.ANOTHER if unlike > OTHER else Fault.COLOR))
+    wide, high = found.natural
+    if wide and high and found.box.height and (dw or dh):
+        ratio = (found.box.width / found.box.height) / (wide / high)
+        if abs(ratio - 1) > STRETCHED:
+            shown = f"{px(found.box.width)} x {px(found.box.height)}"
+            differences.append(Difference(Fault.STRETCHED, f"{wide} : {high}", shown))
+    return Placed(number, thing, paint, found.element, dx, dy, dw, dh, tuple(differences))
+
+
+def _whole_paint(found: SeenPicture) -> tuple[Rect, bool]:
+    """What a picture paints, what cuts it off left out, and whether something does."""
+    paint, inked, box = found.paint, found.inked, found.box
+    assert paint is not None
+    assert inked is not None
+    right, bottom = paint.right, paint.bottom
+    if box.right > right + 1 and (inked[:, -1, 3] > SOLID).mean() > FILLED:
+        right = box.right
+    if box.bottom > bottom + 1 and (inked[-1, :, 3] > SOLID).mean() > FILLED:
+        bottom = box.bottom
+    is_cut = (right, bottom) != (paint.right, paint.bottom)
+    return Rect(paint.x, paint.y, right - paint.x, bottom - paint.y), is_cut
+
+
+def _registered(mine: Bytes, pixels: Bytes) -> tuple[float, float, float]:
+    """How far pixels lie from where the edges of what they paint say."""
+    height, width = mine.shape[:2]
+    rim = ROUND_ABOUT
+    shape = (max(height, pixels.shape[0]) + 2 * rim, max(width, pixels.shape[1]) + 2 * rim, 4)
+    around = np.zeros(shape, np.uint8)
+    around[rim : rim + pixels.shape[0], rim : rim + pixels.shape[1]] = pixels
+    return moved(mine, around, (rim, rim))
+
+
+@dataclass(frozen=True)
+class _InSight:
+    """What of a thing is to be seen: its pixels, and which of them nothing lies on."""
+
+    pixels: Bytes
+    mask: Mask
+
+    @property
+    def is_enough(self) -> bool:
+        return bool(self.mask.mean() >= IN_SIGHT)
+
+
+def _in_sight(thing: Thing, wanted: Expected) -> _InSight:
+    mine, whole = wanted.pixels(thing), wanted.shown(thing.box)
+    off = np.abs(mine[..., :3].astype(np.int16) - whole[..., :3]).max(axis=2)
+    return _InSight(mine, (mine[..., 3] >= SOLID) & (off <= 3))
+
+
+def ground(number: int, thing: Thing, wanted: Expected, seen: Seen) -> Placed | None:
+    """A picture that no element shows: one behind the others, or none at all.
+
+    None where the mockup itself has too little of it in sight.
+    """
+    sight = _in_sight(thing, wanted)
+    if not sight.is_enough:
+        return None
+    right, down, off = stepped(sight.pixels, sight.mask, seen, thing.box, STEP)
+    if off > ELSE / 4:
+        missing = Difference(Fault.MISSING)
+        return Placed(number, thing, thing.box, differences=(missing,))
+    element = _painter(thing, seen)
+    dx, dy = right / wanted.density, down / wanted.density
+    box = Rect(thing.box.x + dx, thing.box.y + dy, thing.box.width, thing.box.height)
+    return Placed(number, thing, box, element, dx, dy)
+
+
+def _painter(thing: Thing, seen: Seen) -> int:
+    """The smallest element with a picture as its ground around the middle of a thing."""
+    x, y = thing.box.x + thing.box.width / 2, thing.box.y + thing.box.height / 2
+    around = [
+        one for one in seen.boxes
+        if "url(" in one.image and one.box.x <= x <= one.box.right
+        and one.box.y <= y <= one.box.bottom
+    ]  # fmt: skip
+    smallest = min(around, key=lambda one: one.box.width * one.box.height, default=None)
+    return smallest.element if smallest else -1
+
+
+def covered(placed: Placed, wanted: Expected, seen: Seen) -> Placed:
+    """The same, and whether something lies on it that does not in the mockup."""
+    thing, to = placed.thing, placed.box
+    box = thing.box
+    there = shifted(seen, wanted.on_canvas(box), placed.dx, placed.dy)
+    whole = wanted.shown(box)
+    if there.shape != whole.shape or _else(whole, there).mean() <= SHARE / 2:
+        return placed
+    if thing.kind is Kind.PICTURE:
+        sight = _in_sight(thing, wanted)
+        others, mask, least = _else(sight.pixels, there), sight.mask, SHARE
+    else:
+        color = thing.setting.type.color if thing.setting else "#000000"
+        mask, others, least = _is_near(whole, color), ~_is_near(there, color), INK
+    others = others & mask
+    if mask.mean() < IN_SIGHT or others.sum() <= least * mask.sum():
+        return placed
+    rows, columns = np.flatnonzero(others.any(axis=1)), np.flatnonzero(others.any(axis=0))
+    by = wanted.density
+    place = (to.x + columns[0] / by, to.y + rows[0] / by,
+             (columns[-1] + 1 - columns[0]) / by, (rows[-1] + 1 - rows[0]) / by)  # fmt: skip
+    said = " ".join(f"{round(float(side), 1):g}" for side in place)
+    return replace(placed, differences=(*placed.differences, Difference(Fault.COVERED, "", said)))
+
+
+def _is_near(pixels: Bytes, color: str) -> Mask:
+    """Which pixels have about a colour."""
+    wanted = np.array([int(color[at : at + 2], 16) for at in (1, 3, 5)], np.int16)
+    return np.asarray(np.abs(pixels[..., :3] - wanted).max(axis=2) <= ELSE)
+
+
+def _else(one: Bytes, other: Bytes) -> Mask:
+    """Where two pieces of one size show something else."""
+    off = np.abs(one[..., :3].astype(np.int16) - other[..., :3]).max(axis=2)
+    return np.asarray(off > ELSE)

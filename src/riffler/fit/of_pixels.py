@@ -1,0 +1,116 @@
+"""A text that is pixels in the mockup and text on the page -> its place there, by its ink."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from riffler.color import Bytes
+from riffler.fit.expected import Expected, Thing
+from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
+from riffler.fit.likeness import crop, moved, shifted
+from riffler.fit.seen import Seen, SeenText
+from riffler.geometry import Rect
+from riffler.tokens.palette import apart
+
+#: How sure a registration must be for its place to count, 0..1.
+SURE = 0.72
+
+#: CSS pixels around a text in which its ink is looked for.
+AROUND = 12
+
+#: Alpha of 255 from which a pixel is all ink.
+SOLID = 220
+
+#: The squared distance of a colour from its ground, in levels of 255, from which it is to be seen.
+INK = 60
+
+
+def unread(number: int, thing: Thing, text: SeenText, wanted: Expected, seen: Seen) -> Placed:
+    """A text in pixels that nobody read: by the edges of its ink."""
+    by, box = wanted.density, thing.box
+    differences = []
+    mine = wanted.pixels(thing)
+    area = Rect(text.box.x - AROUND, text.box.y - AROUND,
+                text.box.width + 2 * AROUND, text.box.height + 2 * AROUND)  # fmt: skip
+    on = wanted.on_canvas(area)
+    begins = wanted.on_canvas(box)
+    at = (begins.x - max(0, on.x), begins.y - max(0, on.y))
+    dx, dy, sure = moved(mine, crop(seen, area), at)
+    if sure >= SURE:
+        there = Rect(box.x + dx / by, box.y + dy / by, box.width, box.height)
+        shown = shifted(seen, wanted.on_canvas(box), dx / by, dy / by)
+        differences += _recoloured(mine, wanted.shown(box), shown, text.color)
+        return Placed(
+            number, thing, there, text.element, dx / by, dy / by, differences=tuple(differences)
+        )
+    color = thing.setting.type.color if thing.setting else text.color
+    if apart(color, text.color) > 2 * MEASURED:
+        differences.append(Difference(Fault.COLOR, color, text.color))
+    ink = _ink(seen, text)
+    if ink is None:
+        return Placed(number, thing, text.box, text.element, differences=tuple(differences))
+    differences.append(_larger(thing, text, ink))
+    return Placed(
+        number, thing, ink, text.element, ink.x - box.x, ink.y - box.y,
+        ink.width - box.width, ink.height - box.height, tuple(differences),
+    )  # fmt: skip
+
+
+def _recoloured(mine: Bytes, whole: Bytes, there: Bytes, color: str) -> list[Difference]:
+    """Whether the same ink has another colour, in the midst of its strokes."""
+    ink = mine[..., 3] >= SOLID
+    if not whole.shape == there.shape == mine.shape or not ink.any():
+        return []
+    wanted = _middle(whole[ink])
+    return (
+        []
+        if apart(wanted, _middle(there[ink])) <= COLOR
+        else [Difference(Fault.COLOR, wanted, color)]
+    )
+
+
+def _middle(pixels: Bytes) -> str:
+    return "#" + "".join(f"{round(float(value)):02x}" for value in np.median(pixels, axis=0)[:3])
+
+
+def _larger(thing: Thing, text: SeenText, ink: Rect) -> Difference:
+    """Whether other words stand there, other lines, or the same ones larger."""
+    setting = thing.setting
+    lines = setting.seen_lines or setting.rows if setting else 1
+    if lines != len(text.lines):
+        return Difference(Fault.BREAKS, str(lines), str(len(text.lines)))
+    wide, high = ink.width / thing.box.width, ink.height / thing.box.height
+    if abs(wide / high - 1) < 0.12:
+        return Difference(Fault.TYPE_SIZE, px(text.size / wide), px(text.size))
+    return Difference(Fault.WORDS, "", text.text)
+
+
+def _ink(seen: Seen, text: SeenText) -> Rect | None:
+    """The box of what a text's own colour paints of its lines."""
+    box, by = text.box, seen.density
+    pixels = crop(seen, box)
+    if not pixels.size:
+        return None
+    covered = _is_ink(pixels, text.color)
+    if not covered.any():
+        return None
+    rows, columns = np.flatnonzero(covered.any(axis=1)), np.flatnonzero(covered.any(axis=0))
+    left, top = int(box.x * by), int(box.y * by)
+    return Rect(
+        (left + int(columns[0])) / by, (top + int(rows[0])) / by,
+        (int(columns[-1] - columns[0]) + 1) / by, (int(rows[-1] - rows[0]) + 1) / by,
+    )  # fmt: skip
+
+
+def _is_ink(pixels: Bytes, color: str) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:
+    """Pixels nearer to a colour than to the ground, which is what most of the rim has."""
+    values = pixels[..., :3].astype(np.float64)
+    rim = np.concatenate((values[0], values[-1], values[:, 0], values[:, -1]))
+    ground = np.median(rim, axis=0)
+    ink = np.array([int(color[at : at + 2], 16) for at in (1, 3, 5)], np.float64)
+    way = ink - ground
+    length = float((way**2).sum())
+    if length < INK:
+        return np.zeros(values.shape[:2], bool)
+    share = ((values - ground) @ way) / length
+    return np.asarray(share > 0.3)

@@ -1,0 +1,84 @@
+"""A text of a mockup and what the page has for it -> its place there, and all that differs."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from riffler.fit.expected import Expected, Thing
+from riffler.fit.fault import COLOR, MEASURED, SIZING, Difference, Fault, Placed, px
+from riffler.fit.seen import SeenText
+from riffler.tokens.palette import apart
+
+#: How far lines may stand from where a line height puts them, in CSS pixels.
+ROUNDED = 1.0
+
+#: The share of its width by which a line may be wider, set the same way.
+AS_WIDE = 0.01
+
+#: How far sizes of type may be off, in CSS pixels, and letters from one another.
+TYPE, SPACING = 0.3, 0.1
+
+
+def words(number: int, thing: Thing, text: SeenText, wanted: Expected) -> Placed:
+    """A text that the mockup says, by its lines and how it is set."""
+    setting = thing.setting
+    assert setting is not None
+    baseline = text.lines[0].top + text.ascent
+    left = min(line.x for line in setting.lines)
+    right = max(line.x + line.width for line in setting.lines)
+    box = text.box
+    dx = {
+        "left": box.x - left,
+        "right": box.right - right,
+        "center": (box.x + box.right - left - right) / 2,
+    }[setting.align]
+    dy = baseline - setting.baseline
+    differences = tuple(_of_words(thing, text, wanted))
+    wider = box.width - (right - left)
+    if not any(one.fault in SIZING for one in differences) and abs(wider) <= AS_WIDE * box.width:
+        wider = 0.0
+    return Placed(
+        number, thing, box, text.element, dx, dy, wider,
+        _higher(thing, text), differences,
+    )  # fmt: skip
+
+
+def _higher(thing: Thing, text: SeenText) -> float:
+    """How much higher its lines stand, one upon the other; browsers round each to whole pixels."""
+    setting = thing.setting
+    assert setting is not None
+    more = text.lines[-1].top - text.lines[0].top - setting.step * (len(setting.lines) - 1)
+    return more if abs(more) > ROUNDED else 0.0
+
+
+def _of_words(thing: Thing, text: SeenText, wanted: Expected) -> Iterator[Difference]:
+    setting = thing.setting
+    assert setting is not None
+    type_ = setting.type
+    said = [" ".join(line.text.split()) for line in setting.lines]
+    shown = [" ".join(line.text.split()) for line in text.lines]
+    if _plain("".join(said)) != _plain("".join(shown)):
+        yield Difference(Fault.WORDS, " ".join(said), " ".join(shown))
+    if type_.family and type_.family.casefold() not in text.family.casefold():
+        yield Difference(Fault.FAMILY, type_.family, text.family.split(",")[0].strip("\"'"))
+    if abs(text.size - type_.size) >= TYPE:
+        yield Difference(Fault.TYPE_SIZE, px(type_.size), px(text.size))
+    if type_.family and text.weight != type_.weight:
+        yield Difference(Fault.WEIGHT, str(type_.weight), str(text.weight))
+    if type_.family and text.is_italic != type_.is_italic:
+        yield Difference(Fault.STYLE, *(("italic", "normal")[:: -1 if text.is_italic else 1]))
+    if abs(text.spacing - type_.spacing) >= 0.1:
+        yield Difference(Fault.SPACING, px(type_.spacing), px(text.spacing))
+    if [_plain(one) for one in said] != [_plain(one) for one in shown]:
+        if len(said) != len(shown) or _plain("".join(said)) == _plain("".join(shown)):
+            yield Difference(Fault.BREAKS, " / ".join(said), " / ".join(shown))
+    elif len(text.lines) > 1 and setting.is_step_known:
+        step = (text.lines[-1].top - text.lines[0].top) / (len(text.lines) - 1)
+        if abs(step - setting.step) * (len(text.lines) - 1) > ROUNDED:
+            yield Difference(Fault.LINE_HEIGHT, px(setting.step), px(step))
+    if apart(type_.color, text.color) > (COLOR if wanted.is_vector else MEASURED):
+        yield Difference(Fault.COLOR, type_.color, text.color)
+
+
+def _plain(text: str) -> str:
+    return "".join(text.split()).casefold()

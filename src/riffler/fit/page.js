@@ -1,0 +1,70 @@
+// What a page shows, as data: texts line by line, boxes that are painted, pictures; CSS px from the page's corner.
+() => {
+  const rect = b => [b.x + scrollX, b.y + scrollY, b.width, b.height];
+  const seen = e => e.checkVisibility({opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true});
+  const every = [...document.querySelectorAll("body, body *")].filter(e => !e.closest("svg svg, svg *:not(svg)"));
+  const number = new Map(every.map((e, n) => [e, n]));
+  globalThis.rifflerElements = every;
+  const inline = e => getComputedStyle(e).display.startsWith("inline") && getComputedStyle(e).display === "inline";
+  const block = e => { while (inline(e) && e.parentElement && e !== document.body) e = e.parentElement; return e; };
+  const elements = every.map(e => ({
+    tag: e.localName, classes: [...e.classList], id: e.id, parent: number.get(e.parentElement) ?? -1, rect: rect(e.getBoundingClientRect()),
+    position: getComputedStyle(e).position, display: getComputedStyle(e).display,
+  }));
+  const pen = document.createElement("canvas").getContext("2d"), ascents = new Map();
+  const ascent = c => {
+    const font = `${c.fontStyle} ${c.fontWeight} ${c.fontSize} ${c.fontFamily}`;
+    if (!ascents.has(font)) {
+      pen.font = font;
+      ascents.set(font, pen.measureText("x").fontBoundingBoxAscent);
+    }
+    return Math.round(ascents.get(font));
+  };
+  const texts = [];
+  const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  while (walker.nextNode()) {
+    const node = walker.currentNode, text = node.textContent, parent = node.parentElement;
+    if (!text.trim() || parent.closest("svg, style, script, noscript, template") || !seen(parent)) continue;
+    const range = document.createRange(), c = getComputedStyle(parent), lines = [];
+    for (let i = 0; i < text.length; i++) {
+      if (/\s/.test(text[i])) { if (lines.length) lines.at(-1).text += " "; continue; }
+      range.setStart(node, i); range.setEnd(node, i + 1);
+      const b = range.getBoundingClientRect();
+      if (!b.width && !b.height) continue;
+      const line = lines.at(-1);
+      if (!line || Math.abs(line.top - b.y - scrollY) > b.height / 2)
+        lines.push({text: "", x: b.x + scrollX, top: b.y + scrollY, height: b.height, right: 0});
+      lines.at(-1).text += text[i];
+      lines.at(-1).right = b.right + scrollX;
+    }
+    if (lines.length) texts.push({
+      lines, element: number.get(parent), block: number.get(block(parent)), size: parseFloat(c.fontSize),
+      weight: parseInt(c.fontWeight), family: c.fontFamily, italic: c.fontStyle !== "normal", color: c.color,
+      spacing: parseFloat(c.letterSpacing) || 0, ascent: ascent(c), transform: c.textTransform,
+    });
+  }
+  const px = (value, side) => value.split(" ").map(one => one.endsWith("%") ? parseFloat(one) * side / 100 : parseFloat(one))[0];
+  const boxes = [], pictures = [];
+  for (const e of every) {
+    if (!seen(e)) continue;
+    const c = getComputedStyle(e), b = e.getBoundingClientRect();
+    if (["img", "svg", "canvas", "video"].includes(e.localName)) {
+      if (b.width && b.height) pictures.push({element: number.get(e), rect: rect(b), source: e.currentSrc || "",
+        natural: [e.naturalWidth || 0, e.naturalHeight || 0], fit: c.objectFit});
+      e.dataset.rifflerPicture = pictures.length - 1;
+      continue;
+    }
+    const painted = c.backgroundColor !== "rgba(0, 0, 0, 0)" || c.backgroundImage !== "none" || c.boxShadow !== "none"
+      || ["Top", "Right", "Bottom", "Left"].some(side => parseFloat(c[`border${side}Width`]));
+    if (!painted || !b.width || !b.height) continue;
+    const side = Math.min(b.width, b.height) / 2;
+    boxes.push({
+      element: number.get(e), rect: rect(b), color: c.backgroundColor, image: c.backgroundImage, shadow: c.boxShadow,
+      radii: ["TopLeft", "TopRight", "BottomRight", "BottomLeft"].map(at => Math.min(side, px(c[`border${at}Radius`], b.width))),
+      borders: ["Top", "Right", "Bottom", "Left"].map(at => [parseFloat(c[`border${at}Width`]), c[`border${at}Color`]]),
+      opacity: parseFloat(c.opacity),
+    });
+  }
+  return {elements, texts, boxes, pictures, width: document.documentElement.scrollWidth,
+    height: Math.max(document.documentElement.scrollHeight, Math.ceil(document.body.getBoundingClientRect().bottom + scrollY))};
+}

@@ -1,0 +1,283 @@
+"""Things of a mockup and what a page shows -> pairs: by words, by pixels, by place and colour."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from difflib import SequenceMatcher
+from functools import partial
+from typing import TypeVar
+
+import numpy as np
+from scipy.optimize import linear_sum_assignment
+
+from riffler.color import Bytes
+from riffler.fit.expected import Expected, Kind, Thing
+from riffler.fit.likeness import Grey, thumbs, unlike
+from riffler.fit.seen import Seen, SeenBox, SeenLine, SeenPicture, SeenText, colors_in
+from riffler.geometry import Rect
+from riffler.tokens.palette import apart
+
+#: Pictures that differ so little show the same.
+SAME = 0.035
+
+#: The logarithm of two ratios of sides from which pictures can't be the same.
+TURNED = 0.7
+
+#: How alike two texts are that may be one with a word changed: 0..1.
+LIKE = 0.55
+
+#: CSS pixels over which a thing is looked for, and how alike a box must be in Oklab from afar.
+FAR, ALIKE = 400.0, 0.02
+
+#: CSS pixels within which a text may be one that nobody read.
+NEARBY = 90.0
+
+#: Costs from which two things are no pair.
+NEVER = 1e6
+
+One = TypeVar("One")
+Other = TypeVar("Other")
+
+
+@dataclass(frozen=True)
+class Pairs:
+    """What of the page each thing is; things that have no pair are missing."""
+
+    words: dict[int, SeenText]
+    pictures: dict[int, SeenPicture]
+    boxes: dict[int, SeenBox]
+
+
+def paired(wanted: Expected, seen: Seen) -> Pairs:
+    """Pairs of all kinds, by the number of the thing in the mockup."""
+    return Pairs(_words(wanted, seen), _pictures(wanted, seen), _boxes(wanted, seen))
+
+
+def assigned(
+    ones: Sequence[One], others: Sequence[Other], cost: Callable[[One, Other], float]
+) -> list[tuple[int, int]]:
+    """The pairs that cost least together; none that cost `NEVER`."""
+    if not ones or not others:
+        return []
+    costs = np.array([[cost(one, other) for other in others] for one in ones])
+    rows, columns = linear_sum_assignment(np.minimum(costs, NEVER))
+    return [
+        (int(row), int(column)) for row, column in zip(rows, columns, strict=True)
+        if costs[row, column] < NEVER
+    ]  # fmt: skip
+
+
+def distance(one: Rect, other: Rect) -> float:
+    """How far the corners of two boxes are from one another, together."""
+    return (
+        abs(one.x - other.x) + abs(one.y - other.y)
+        + abs(one.right - other.right) + abs(one.bottom - other.bottom)
+    ) / 2  # fmt: skip
+
+
+def _numbered(wanted: Expected, kind: Kind) -> list[tuple[int, Thing]]:
+    return [(n, thing) for n, thing in enumerate(wanted.things) if thing.kind is kind]
+
+
+def _words(wanted: Expected, seen: Seen) -> dict[int, SeenText]:
+    """Texts that say the same; what is left by a few words changed; unread ones by their place."""
+    things = _numbered(wanted, Kind.WORDS)
+    found: dict[int, SeenText] = {}
+    rest = list(seen.texts)
+    for gather in (_blocks, _styles):
+        left = [(n, thing) for n, thing in things if n not in found and thing.is_read]
+        rest = _matched(left, gather(rest), _is_same_text, found, rest)
+    rest = _styles(rest)
+    left = [(n, thing) for n, thing in things if n not in found and thing.is_read]
+    _by_line(left, found, rest)
+    left = [(n, thing) for n, thing in left if n not in found]
+    rest = _matched(left, rest, _is_like_text, found, rest)
+    unread = [(n, thing) for n, thing in things if not thing.is_read]
+    rest = [part for block in _blocks(rest) for part in _split(block, unread)]
+    for reach in (NEARBY, FAR):
+        left = [(n, thing) for n, thing in unread if n not in found]
+        pairs = assigned(left, rest, partial(_unread, reach))
+        for row, column in pairs:
+            found[left[row][0]] = rest[column]
+        taken = {column for _, column in pairs}
+        rest = [one for n, one in enumerate(rest) if n not in taken]
+    return found
+
+
+def _matched(
+    left: Sequence[tuple[int, Thing]], texts: Sequence[SeenText],
+    is_alike: Callable[[str, str], bool], found: dict[int, SeenText], rest: Sequence[SeenText],
+) -> list[SeenText]:  # fmt: skip
+    """Pair what says the same, what lies nearest first; returns what remains of `rest`."""
+
+    def cost(one: tuple[int, Thing], other: SeenText) -> float:
+        text = one[1].setting.text if one[1].setting else ""
+        return distance(one[1].box, other.box) if is_alike(text, other.text) else NEVER
+
+    used: set[int] = set()
+    for row, column in assigned(left, texts, cost):
+        found[left[row][0]] = texts[column]
+        used.update(id(part) for part in texts[column].made_of)
+    return [one for one in rest if not used & {id(part) for part in one.made_of}]
+
+
+def _blocks(texts: Sequence[SeenText]) -> list[SeenText]:
+    """The texts of each block as one, whatever their styles."""
+    return _joined(texts, lambda one, other: one.block == other.block)
+
+
+def _styles(texts: Sequence[SeenText]) -> list[SeenText]:
+    """Texts of one block in one style, next to one another, as one."""
+    return _joined(texts, lambda one, other: one.block == other.block and one.style == other.style)
+
+
+def _joined(
+    texts: Sequence[SeenText], belong: Callable[[SeenText, SeenText], bool]
+) -> list[SeenText]:
+    found: list[SeenText] = []
+    for one in texts:
+        if found and belong(found[-1], one):
+            found[-1] = found[-1].with_(one)
+        else:
+            found.append(one)
+    return found
+
+
+def _split(block: SeenText, things: Sequence[tuple[int, Thing]]) -> list[SeenText]:
+    """A text by what several things of the mockup have of its lines; itself where one has all."""
+    inside = sorted(
+        (thing.box for _, thing in things
+         if abs(thing.box.x - block.box.x) < NEARBY and _lines(block, thing.box)),
+        key=lambda box: box.y,
+    )  # fmt: skip
+    if len(inside) < 2 or len(block.lines) < 2:
+        return [block]
+    parts = []
+    for box in inside:
+        lines = _lines(block, box)
+        of = next((part for part in block.made_of if part.lines[0] in lines), block)
+        parts.append(replace(of, lines=lines, parts=()))
+    return parts
+
+
+def _lines(block: SeenText, box: Rect) -> tuple[SeenLine, ...]:
+    """The lines of a text whose middle lies in a box."""
+    return tuple(
+        line for line in block.lines if box.y - 2 < line.top + line.height / 2 < box.bottom + 2
+    )
+
+
+def _by_line(
+    left: Sequence[tuple[int, Thing]], found: dict[int, SeenText], rest: Sequence[SeenText]
+) -> None:
+    """A text that is some lines of a longer one."""
+    for number, thing in left:
+        if thing.setting is None:
+            continue
+        lines = [_plain(line.text) for line in thing.setting.lines]
+        for text in rest:
+            said = [_plain(line.text) for line in text.lines]
+            start = next((n for n in range(len(said)) if said[n : n + len(lines)] == lines), None)
+            if start is not None and len(said) > len(lines):
+                found[number] = replace(text, lines=text.lines[start : start + len(lines)])
+                break
+
+
+def _plain(text: str) -> str:
+    return "".join(text.split()).casefold()
+
+
+def _is_same_text(one: str, other: str) -> bool:
+    return _plain(one) == _plain(other)
+
+
+def _is_like_text(one: str, other: str) -> bool:
+    return SequenceMatcher(None, one.casefold(), other.casefold()).ratio() >= LIKE
+
+
+def _unread(reach: float, one: tuple[int, Thing], other: SeenText) -> float:
+    """How far a text in pixels is from one of the page; its layer may be named as it reads."""
+    thing = one[1]
+    mine, box = thing.box, other.box
+    across = min(
+        abs(mine.x - box.x), abs(mine.right - box.right),
+        abs(mine.x + mine.right - box.x - box.right) / 2,
+    )  # fmt: skip
+    far = across + abs(mine.y - box.y) + distance(mine, box) / 10
+    if thing.setting is not None and _is_same_text(thing.setting.text, other.text):
+        return far / 10 if far < FAR else NEVER
+    return far if far < reach else NEVER
+
+
+def _pictures(wanted: Expected, seen: Seen) -> dict[int, SeenPicture]:
+    """Pictures that look the same first; then others in the same place."""
+    things = _numbered(wanted, Kind.PICTURE)
+    shown = [one for one in seen.pictures if one.pixels is not None and one.paint is not None]
+    looks = [_Look.of(wanted.pixels(thing)) for _, thing in things]
+    theirs = [_Look.of(one.inked) for one in shown if one.inked is not None]
+    differ = np.array([[one.unlike(other) for other in theirs] for one in looks])
+
+    def cost(one: int, other: int) -> float:
+        paint = shown[other].paint
+        assert paint is not None
+        far = distance(things[one][1].box, paint)
+        if differ[one, other] <= SAME:
+            return far / 100
+        near = _overlap(things[one][1].box, paint) > 0.5
+        return 1000 * differ[one, other] + far if near else NEVER
+
+    pairs = assigned(range(len(things)), range(len(shown)), cost)
+    return {things[row][0]: shown[column] for row, column in pairs}
+
+
+@dataclass(frozen=True)
+class _Look:
+    """What a picture looks like, as far as telling them apart needs it."""
+
+    ratio: float
+    thumbs: Grey
+
+    @classmethod
+    def of(cls, pixels: Bytes) -> _Look:
+        return cls(pixels.shape[1] / pixels.shape[0], thumbs(pixels))
+
+    def unlike(self, other: _Look) -> float:
+        if abs(math.log(self.ratio / other.ratio)) > TURNED:
+            return 1.0
+        return unlike(self.thumbs, other.thumbs)
+
+
+def _overlap(one: Rect, other: Rect) -> float:
+    """What two boxes share of what they take up together."""
+    width = min(one.right, other.right) - max(one.x, other.x)
+    height = min(one.bottom, other.bottom) - max(one.y, other.y)
+    shared = max(0.0, width) * max(0.0, height)
+    both = one.width * one.height + other.width * other.height - shared
+    return shared / both if both > 0 else 0.0
+
+
+def _boxes(wanted: Expected, seen: Seen) -> dict[int, SeenBox]:
+    """Painted boxes at about the same place; of several the one in the same colours."""
+    things = _numbered(wanted, Kind.BOX)
+
+    def cost(one: tuple[int, Thing], other: SeenBox) -> float:
+        mine, far = one[1].box, distance(one[1].box, other.box)
+        wider, higher = (abs(mine.width - other.box.width), abs(mine.height - other.box.height))
+        unlike = _unlike_paint(one[1], other)
+        if _overlap(mine, other.box) < 0.2 and (
+            far > FAR or min(wider, higher) > 4 or (max(wider, higher) > 4 and unlike > ALIKE)
+        ):
+            return NEVER
+        return far + 30 * unlike
+
+    found = assigned(things, seen.boxes, cost)
+    return {things[row][0]: seen.boxes[column] for row, column in found}
+
+
+def _unlike_paint(thing: Thing, box: SeenBox) -> float:
+    """How far the colours of a plate are from those of an element: 0..1 and more."""
+    stops = thing.style.stops if thing.style else ()
+    colors = colors_in(box.image) or [box.color]
+    return min((apart(stops[0].color, color) for color in colors), default=1.0) if stops else 0.0

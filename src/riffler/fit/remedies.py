@@ -1,0 +1,214 @@
+"""A thing at fault on an open page -> the declaration that is, and the value that puts it right.
+
+Values are not guessed: each is put in, everything is measured again, and the one is proposed with
+which least is off.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import TYPE_CHECKING
+from urllib.parse import unquote, urlsplit
+
+from riffler.fit.causes import Root
+from riffler.fit.fault import PLACE, Difference, Fault, Placed
+from riffler.fit.seen import Seen
+from riffler.fit.styles import Declaration, Styles
+from riffler.fit.values import CARRIERS, INHERITED, ROOM, instead, lengths, wider
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Page
+
+_IMG, _COMMENT = re.compile(r"<img\b[^>]*>", re.IGNORECASE), re.compile(r"<!--.*?-->", re.DOTALL)
+
+#: Elements around and before a thing whose declarations are tried; trials of one root.
+REACH, TRIALS = 5, 90
+
+#: Lengths tried for one root, and how far from whole one may be measured.
+WAYS, NEARLY = 4, 0.15
+
+#: The share of what is off with a root and its followers that a value must put right.
+MENDED = 0.9
+
+#: Where all elements are now, and what is written in them; CSS pixels from the page's corner.
+_RECTS = """() => globalThis.rifflerElements.map(e => {
+  const range = document.createRange();
+  range.selectNodeContents(e);
+  return [e, range].map(one => one.getBoundingClientRect())
+    .flatMap(b => [b.x + scrollX, b.y + scrollY, b.right + scrollX, b.bottom + scrollY]);
+})"""
+
+Edges = Sequence[float]
+
+
+@dataclass(frozen=True)
+class Remedy:
+    """A declaration and the value that would be right; `right` things then lie where they should.
+
+    `right` is None for what no measuring settles, like colours.
+    """
+
+    declaration: Declaration
+    value: str
+    right: int | None = None
+
+    @property
+    def text(self) -> str:
+        """The declaration as it is, and the value that would be right."""
+        one = self.declaration
+        return f"{one.selector} {{ {one.name}: {one.value} }}  ->  {self.value}"
+
+
+@dataclass(frozen=True)
+class Source:
+    """What a page is written as, and where."""
+
+    path: str
+    text: str
+
+    @classmethod
+    def of(cls, address: str) -> Source | None:
+        """The source of a page that is a file."""
+        parts = urlsplit(address)
+        if parts.scheme != "file":
+            return None
+        path = unquote(parts.path)
+        text = Path(path).read_text(encoding="utf-8", errors="replace")
+        return cls(path, _COMMENT.sub(lambda found: re.sub(r"[^\n]", " ", found[0]), text))
+
+
+class Remedies:
+    """Finds remedies on a page that is open as it was seen."""
+
+    def __init__(
+        self, page: Page, seen: Seen, placed: Sequence[Placed], source: Source | None = None
+    ) -> None:
+        self._source = source
+        self._page, self._seen, self._styles = page, seen, Styles(page)
+        self._placed = [one for one in placed if one.element >= 0]
+        self._before: Sequence[Edges] = page.evaluate(_RECTS)
+
+    def of(self, root: Root) -> Remedy | None:
+        """What would put a root right; None where no single declaration does."""
+        for difference in root.placed.differences:
+            if difference.fault in CARRIERS:
+                return self._said(root.placed, difference)
+            if difference.fault is not Fault.BREAKS and difference.fault is not Fault.STRETCHED:
+                return None
+        return self._attribute(root.placed) or self._tried(root)
+
+    def _attribute(self, placed: Placed) -> Remedy | None:
+        """The width or height that a picture's tag says."""
+        if self._seen.nodes[placed.element].tag != "img" or self._source is None:
+            return None
+        same = [n for n, node in enumerate(self._seen.nodes) if node.tag == "img"]
+        tags = list(_IMG.finditer(self._source.text))
+        at = same.index(placed.element)
+        if at >= len(tags):
+            return None
+        box = self._seen.nodes[placed.element].box
+        for name, more, side in (
+            ("width", placed.dw, box.width),
+            ("height", placed.dh, box.height),
+        ):
+            said = re.search(rf"\b{name}=[\"']?(\d+)", tags[at][0])
+            if abs(more) > PLACE and said and abs(float(said[1]) - side) < 1:
+                line = self._source.text.count("\n", 0, tags[at].start() + said.start()) + 1
+                selector = self._seen.selector(placed.element)
+                one = Declaration(
+                    self._source.path, line, f"<img> {selector}", name, said[1], "", "", 0, 0, {}
+                )
+                return Remedy(one, f"{round(side - more):g}")
+        return None
+
+    def _said(self, placed: Placed, difference: Difference) -> Remedy | None:
+        """The declaration that says what the mockup says otherwise."""
+        element = placed.element
+        while element >= 0:
+            for name in CARRIERS[difference.fault]:
+                for one in reversed(self._styles.of(element)):
+                    if one.name == name and (value := instead(one.value, difference)):
+                        return Remedy(one, value)
+            element = self._seen.nodes[element].parent
+            if difference.fault not in INHERITED:
+                return None
+        return None
+
+    def _tried(self, root: Root) -> Remedy | None:
+        """The declaration of room with whose other value most lies right."""
+        concerned = [root.placed, *root.followers]
+        others = self._off(self._before, self._placed) - self._off(self._before, concerned)
+        best, least = None, others + self._off(self._before, concerned) * (1 - MENDED)
+        for trial, (declaration, value) in enumerate(self._ideas(root)):
+            if trial >= TRIALS:
+                break
+            with self._styles.trying(declaration, value):
+                rects = self._page.evaluate(_RECTS)
+            left = self._off(rects, self._placed)
+            if left < least or (left <= least and best is None):
+                right = sum(self._off(rects, [one]) <= PLACE for one in self._placed)
+                best, least = Remedy(declaration, value, right), left
+                if left <= others + PLACE:
+                    break
+        return best
+
+    def _off(self, rects: Sequence[Edges], placed: Sequence[Placed]) -> float:
+        """How far all edges of things are off together, by how their elements moved since."""
+        total = 0.0
+        for one in placed:
+            for edge in _edges(one, self._before[one.element], rects[one.element]):
+                total += abs(edge) if abs(edge) > PLACE else 0.0
+        return total
+
+    def _ideas(self, root: Root) -> Iterator[tuple[Declaration, str]]:
+        """Declarations to try, the nearest first, with other values."""
+        placed, ways = root.placed, _ways([root.placed, *root.followers])
+        tried = set()
+        for element in self._near(placed.element):
+            for one in reversed(self._styles.of(element)):
+                place = (one.sheet, one.line, one.start, one.name)
+                if place in tried or not ROOM.fullmatch(one.name):
+                    continue
+                tried.add(place)
+                if any(d.fault is Fault.BREAKS for d in placed.differences):
+                    yield from wider(one)
+                for way in ways:
+                    yield from lengths(one, way)
+
+    def _near(self, element: int) -> Iterator[int]:
+        """An element, what stands before it, and the same of those around it."""
+        nodes = self._seen.nodes
+        for _ in range(REACH):
+            if element < 0:
+                return
+            yield element
+            parent = nodes[element].parent
+            beside = [n for n in range(element - 1, parent, -1) if nodes[n].parent == parent]
+            yield from beside[:1]
+            element = parent
+
+
+def _edges(one: Placed, was: Edges, now: Edges) -> tuple[float, ...]:
+    """How far the edges of a thing are off now; of a text where it is aligned, and its height."""
+    moved = [b - a for a, b in zip(was, now, strict=True)]
+    if not one.is_of_type:
+        left, top, right, bottom = moved[:4]
+        return (one.dx + left, one.dy + top, one.dx + one.dw + right, one.dy + one.dh + bottom)
+    left, top, right, bottom = moved[4:]
+    align = one.thing.setting.align if one.thing.setting else "left"
+    across = {"left": left, "right": right, "center": (left + right) / 2}[align]
+    return (one.dx + across, one.dy + top, one.dy + one.dh + bottom)
+
+
+def _ways(placed: Sequence[Placed]) -> list[float]:
+    """By how much things are off, those at fault first; what pixels measured as whole numbers."""
+    found = list[float]()
+    for one in placed:
+        for way in sorted((one.dx, one.dy, one.dw, one.dh), key=abs, reverse=True):
+            said = float(round(way)) if abs(way - round(way)) < NEARLY else round(way, 2)
+            if abs(way) > PLACE and said not in found:
+                found.append(said)
+    return found[:WAYS]

@@ -1,0 +1,226 @@
+"""What a browser says of a page -> its texts, boxes and pictures; lengths in CSS pixels."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from typing import Any
+
+from riffler.color import Bytes
+from riffler.geometry import Rect
+
+_NUMBERS = re.compile(r"-?\d*\.?\d+(?:e-?\d+)?")
+_COLOR = re.compile(r"rgba?\([^)]*\)|color\(srgb [^)]*\)")
+
+
+@dataclass(frozen=True)
+class Node:
+    """An element: its tag, classes, id, the number of the one around it, its box."""
+
+    tag: str
+    classes: tuple[str, ...]
+    id: str
+    parent: int
+    box: Rect
+    position: str
+    display: str
+
+
+@dataclass(frozen=True)
+class SeenLine:
+    """A line of text: where its letters begin and end, and its content box from top to bottom."""
+
+    text: str
+    x: float
+    right: float
+    top: float
+    height: float
+
+
+@dataclass(frozen=True)
+class SeenText:
+    """A text of one style with its lines. `element` and `block` are numbers of elements.
+
+    `ascent` is how far its baselines lie under the tops of its lines.
+    """
+
+    lines: tuple[SeenLine, ...]
+    element: int
+    block: int
+    size: float
+    weight: int
+    family: str
+    is_italic: bool
+    color: str
+    spacing: float
+    ascent: float
+    parts: tuple[SeenText, ...] = field(default=(), repr=False)
+
+    @property
+    def made_of(self) -> tuple[SeenText, ...]:
+        """The texts of the page that it is made of."""
+        return self.parts or (self,)
+
+    @property
+    def style(self) -> tuple[object, ...]:
+        """How it is set."""
+        return (self.size, self.weight, self.family, self.is_italic, self.color)
+
+    def with_(self, other: SeenText) -> SeenText:
+        """Both as one, set as the longer; what stands on one line is one line."""
+        lines = list(self.lines)
+        for line in other.lines:
+            last = lines[-1]
+            if abs(last.top - line.top) < line.height / 2:
+                text = f"{last.text} {line.text}"
+                lines[-1] = replace(last, text=text, right=line.right)
+            else:
+                lines.append(line)
+        parts = (*self.made_of, *other.made_of)
+        main = max(parts, key=lambda part: len(part.text))
+        return replace(main, lines=tuple(lines), element=self.element, parts=parts)
+
+    @property
+    def text(self) -> str:
+        """All that it says, in one line."""
+        return " ".join(" ".join(line.text.split()) for line in self.lines)
+
+    @property
+    def box(self) -> Rect:
+        """The box around its lines."""
+        left, top = min(one.x for one in self.lines), self.lines[0].top
+        right = max(one.right for one in self.lines)
+        return Rect(left, top, right - left, self.lines[-1].top + self.lines[-1].height - top)
+
+
+@dataclass(frozen=True)
+class SeenBox:
+    """An element that paints: its colour, its gradient as CSS says it, corners, borders, shadow."""
+
+    element: int
+    box: Rect
+    color: str
+    image: str
+    shadow: str
+    radii: tuple[float, ...]
+    borders: tuple[tuple[float, str], ...]
+    opacity: float
+
+
+@dataclass(frozen=True)
+class SeenPicture:
+    """A picture of the page: what it paints by itself, and `pixels`, which begin `at` x, y."""
+
+    element: int
+    box: Rect
+    source: str
+    natural: tuple[int, int]
+    paint: Rect | None = None
+    pixels: Bytes | None = field(default=None, repr=False, compare=False)
+    at: tuple[int, int] = (0, 0)
+    density: float = 1.0
+
+    @property
+    def inked(self) -> Bytes | None:
+        """The pixels that it paints, and none around them."""
+        if self.paint is None or self.pixels is None:
+            return None
+        by, (left, top) = self.density, self.at
+        on = self.paint.scaled(by).outward()
+        return self.pixels[
+            max(0, on.y - top) : on.bottom - top, max(0, on.x - left) : on.right - left
+        ]
+
+
+@dataclass(frozen=True)
+class Seen:
+    """A page as it is seen at one width; `shot` are its pixels, `density` to a CSS pixel."""
+
+    nodes: tuple[Node, ...]
+    texts: tuple[SeenText, ...]
+    boxes: tuple[SeenBox, ...]
+    pictures: tuple[SeenPicture, ...]
+    width: float
+    height: float
+    density: float
+    shot: Bytes = field(repr=False, compare=False)
+
+    def selector(self, element: int) -> str:
+        """An element as a person would point at it: `.card .title`, `main > p`."""
+        node = self.nodes[element]
+        own = f"#{node.id}" if node.id else f".{node.classes[0]}" if node.classes else node.tag
+        if own != node.tag or node.parent < 0:
+            return own
+        return f"{self.selector(node.parent)} > {own}"
+
+    def is_in(self, element: int, around: int) -> bool:
+        """Whether an element is another or in it."""
+        while element >= 0:
+            if element == around:
+                return True
+            element = self.nodes[element].parent
+        return False
+
+
+def nodes_of(data: Mapping[str, Any]) -> tuple[Node, ...]:
+    """The elements of a page."""
+    return tuple(
+        Node(one["tag"], tuple(one["classes"]), one["id"], one["parent"], Rect(*one["rect"]),
+             one["position"], one["display"])
+        for one in data["elements"]
+    )  # fmt: skip
+
+
+def texts_of(data: Mapping[str, Any]) -> tuple[SeenText, ...]:
+    """The texts of a page."""
+    return tuple(
+        SeenText(
+            tuple(
+                SeenLine(_said(line["text"], one["transform"]), line["x"], line["right"],
+                         line["top"], line["height"])
+                for line in one["lines"]
+            ),
+            one["element"], one["block"], one["size"], one["weight"], one["family"], one["italic"],
+            hexadecimal(one["color"]), one["spacing"], one["ascent"],
+        )
+        for one in data["texts"]
+    )  # fmt: skip
+
+
+def _said(text: str, transform: str) -> str:
+    plain = text.strip()
+    return plain.upper() if transform == "uppercase" else plain
+
+
+def boxes_of(data: Mapping[str, Any]) -> tuple[SeenBox, ...]:
+    """The boxes of a page that paint."""
+    return tuple(
+        SeenBox(
+            one["element"], Rect(*one["rect"]), hexadecimal(one["color"]), one["image"],
+            one["shadow"], tuple(one["radii"]),
+            tuple((width, hexadecimal(color)) for width, color in one["borders"]), one["opacity"],
+        )
+        for one in data["boxes"]
+    )  # fmt: skip
+
+
+def colors_in(said: str) -> list[str]:
+    """The colours that a computed value names, in order."""
+    return [hexadecimal(one) for one in _COLOR.findall(said)]
+
+
+def hexadecimal(said: str) -> str:
+    """A computed colour as `#rrggbb`, with its alpha behind where it has one. CSS Color 4."""
+    numbers = [float(one) for one in _NUMBERS.findall(said.partition("(")[2])]
+    if len(numbers) < 3:
+        return "#00000000"
+    by = 255 if said.startswith("color(") else 1
+    alpha = round(255 * numbers[3]) if len(numbers) > 3 else 255
+    parts = [*(round(by * one) for one in numbers[:3]), *([alpha] if alpha < 255 else [])]
+    return "#" + "".join(f"{min(255, max(0, part)):02x}" for part in parts)
+
+
+def lengths_in(said: str) -> Sequence[float]:
+    """The numbers of a computed value whose colours are taken out."""
+    return [float(one) for one in _NUMBERS.findall(_COLOR.sub("", said))]

@@ -1,0 +1,141 @@
+"""An open page -> the declarations that decide how an element looks, each with its file and line.
+
+Read through the Chrome DevTools Protocol, domain CSS: matched styles. A declaration can be tried
+with another value; the page is as before when the trial ends.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING, Any
+from urllib.parse import unquote, urlsplit
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Page
+
+_VARIABLE = re.compile(r"var\(\s*(--[\w-]+)")
+
+
+@dataclass(frozen=True)
+class Declaration:
+    """A declaration as it is written. `line` counts from 1 in `file`, the page or a style sheet."""
+
+    file: str
+    line: int
+    selector: str
+    name: str
+    value: str
+    sheet: str = field(repr=False)
+    body: str = field(repr=False)
+    """All that stands between the braces, and where the declaration stands in it."""
+    start: int = field(repr=False)
+    end: int = field(repr=False)
+    range: Mapping[str, int] = field(repr=False, hash=False, compare=False)
+
+    def written(self, value: str) -> str:
+        """The rule's body with another value."""
+        old = self.body[self.start : self.end]
+        at = old.rfind(self.value)
+        new = old[:at] + value + old[at + len(self.value) :] if at >= 0 else old
+        return self.body[: self.start] + new + self.body[self.end :]
+
+
+class Styles:
+    """The style sheets of an open page."""
+
+    def __init__(self, page: Page) -> None:
+        self._page, self._sheets = page, dict[str, Mapping[str, Any]]()
+        self._cdp = page.context.new_cdp_session(page)
+        self._cdp.on("CSS.styleSheetAdded", self._add)
+        for domain in ("DOM", "CSS"):
+            self._cdp.send(f"{domain}.enable")
+        self._cdp.send("DOM.getDocument", {"depth": 0})
+        self._known: dict[int, tuple[Declaration, ...]] = {}
+
+    def _add(self, event: Mapping[str, Any]) -> None:
+        self._sheets[event["header"]["styleSheetId"]] = event["header"]
+
+    def of(self, element: int) -> tuple[Declaration, ...]:
+        """The declarations for an element by its number, what holds last; `--names` it inherits."""
+        if element not in self._known:
+            self._known[element] = tuple(self._read(element))
+        return self._known[element]
+
+    def _read(self, element: int) -> Iterator[Declaration]:
+        expression = f"globalThis.rifflerElements[{element}]"
+        found = self._cdp.send("Runtime.evaluate", {"expression": expression})
+        if "objectId" not in found["result"]:
+            return
+        node = self._cdp.send("DOM.requestNode", {"objectId": found["result"]["objectId"]})
+        matched = self._cdp.send("CSS.getMatchedStylesForNode", {"nodeId": node["nodeId"]})
+        own = [one for rule in matched.get("matchedCSSRules", ()) for one in self._declared(rule)]
+        used = {name for one in own for name in _VARIABLE.findall(one.value)}
+        for around in matched.get("inherited", ()):
+            for rule in around.get("matchedCSSRules", ()):
+                yield from (one for one in self._declared(rule) if one.name in used)
+        yield from own
+
+    def _declared(self, match: Mapping[str, Any]) -> Iterator[Declaration]:
+        rule = match["rule"]
+        style = rule["style"]
+        if rule.get("origin") != "regular" or "range" not in style:
+            return
+        header = self._sheets.get(style.get("styleSheetId", ""), {})
+        for one in style["cssProperties"]:
+            if "range" not in one or one.get("disabled") or not one.get("parsedOk", True):
+                continue
+            start, end = (_offset(style, one["range"], side) for side in ("start", "end"))
+            yield Declaration(
+                _file(header), one["range"]["startLine"] + 1 + round(header.get("startLine", 0)),
+                rule["selectorList"]["text"], one["name"], _plain(one["value"]),
+                style["styleSheetId"], style["cssText"], start, end, style["range"],
+            )  # fmt: skip
+
+    @contextmanager
+    def trying(self, declaration: Declaration, value: str) -> Iterator[None]:
+        """The page with another value of a declaration."""
+        body = declaration.written(value)
+        self._set(declaration, declaration.range, body)
+        try:
+            yield
+        finally:
+            now = _range_of(declaration.range, body)
+            self._set(declaration, now, declaration.body)
+
+    def _set(self, declaration: Declaration, place: Mapping[str, int], text: str) -> None:
+        edit = {"styleSheetId": declaration.sheet, "range": dict(place), "text": text}
+        self._cdp.send("CSS.setStyleTexts", {"edits": [edit]})
+
+
+def _plain(value: str) -> str:
+    return value.removesuffix("!important").strip()
+
+
+def _offset(style: Mapping[str, Any], place: Mapping[str, int], side: str) -> int:
+    """Where in a rule's body a place of its style sheet is."""
+    line, column = place[f"{side}Line"], place[f"{side}Column"]
+    first = style["range"]
+    if line == first["startLine"]:
+        return int(column - first["startColumn"])
+    lines: Sequence[str] = style["cssText"].split("\n")
+    before = lines[: line - first["startLine"]]
+    return sum(len(one) + 1 for one in before) + int(column)
+
+
+def _range_of(begun: Mapping[str, int], body: str) -> dict[str, int]:
+    """The range of a body that begins where another did."""
+    lines = body.split("\n")
+    last = len(lines[-1]) + (begun["startColumn"] if len(lines) == 1 else 0)
+    return {
+        "startLine": begun["startLine"], "startColumn": begun["startColumn"],
+        "endLine": begun["startLine"] + len(lines) - 1, "endColumn": last,
+    }  # fmt: skip
+
+
+def _file(header: Mapping[str, Any]) -> str:
+    """The path of a file, or the path of an address, without a query."""
+    parts = urlsplit(str(header.get("sourceURL", "")))
+    return unquote(parts.path) if parts.scheme in ("file", "http", "https") else ""

@@ -1,0 +1,97 @@
+"""A declaration as it is written -> the same with another value."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+
+from riffler.fit.fault import Difference, Fault
+from riffler.fit.seen import hexadecimal
+from riffler.fit.styles import Declaration
+
+#: Properties that carry each kind of fault that a value of its own mends.
+CARRIERS = {
+    Fault.COLOR: ("color", "background-color", "background", "fill"),
+    Fault.GRADIENT: ("background-image", "background"),
+    Fault.TYPE_SIZE: ("font-size", "font"),
+    Fault.WEIGHT: ("font-weight", "font"),
+    Fault.FAMILY: ("font-family", "font"),
+    Fault.STYLE: ("font-style", "font"),
+    Fault.SPACING: ("letter-spacing",),
+    Fault.LINE_HEIGHT: ("line-height", "font"),
+    Fault.RADIUS: ("border-radius",),
+    Fault.BORDER: ("border", "border-width", "border-color"),
+    Fault.SHADOW: ("box-shadow",),
+}
+
+#: Faults whose property an element takes over from those around it.
+INHERITED = frozenset({
+    Fault.COLOR, Fault.TYPE_SIZE, Fault.WEIGHT, Fault.FAMILY, Fault.STYLE, Fault.SPACING,
+    Fault.LINE_HEIGHT,
+})  # fmt: skip
+
+
+#: Properties that make room.
+ROOM = re.compile(
+    r"(margin|padding|inset|gap|(row|column)-gap|(min-|max-)?(width|height|inline-size|block-size)|"
+    r"top|right|bottom|left|translate|transform|flex|flex-basis|background-position|--.*)"
+    r"(-(top|right|bottom|left|block|inline)(-(start|end))?)?"
+)
+
+_LENGTH = re.compile(r"(?<![\w#.-])(-?\d*\.?\d+)(px|rem|em)?(?![\w%.-])")
+_COLOR = re.compile(r"#[0-9a-fA-F]{3,8}\b|rgba?\([^)]*\)|\b[a-z]{3,20}\b")
+
+
+def wider(one: Declaration) -> Iterator[tuple[Declaration, str]]:
+    """A declaration of a width that leaves it to the words."""
+    if one.name in ("width", "max-width"):
+        yield one, "auto" if one.name == "width" else "none"
+
+
+def lengths(one: Declaration, way: float) -> Iterator[tuple[Declaration, str]]:
+    """A declaration with each of its lengths shorter by what is off; by twice that; or longer."""
+    for found in _LENGTH.finditer(one.value):
+        number, unit = float(found[1]), found[2] or ""
+        if unit == "" and number != 0:
+            continue
+        by = 16 if unit in ("rem", "em") else 1
+        for times in (1, 2, -1):
+            length = number - times * way / by
+            said = f"{round(length, 4):g}{unit or 'px'}"
+            yield one, one.value[: found.start()] + said + one.value[found.end() :]
+
+
+def instead(value: str, difference: Difference) -> str | None:
+    """A value with what is there said as it should be; None where it does not say what is there."""
+    wanted, found = difference.wanted, difference.found
+    if difference.fault in (Fault.COLOR, Fault.BORDER) and wanted.startswith("#"):
+        for one in _COLOR.finditer(value):
+            if (one[0].startswith("#") and _long(one[0]) == found) or _is_rgb(one[0], found):
+                return value[: one.start()] + wanted + value[one.end() :]
+        return None
+    if difference.fault is Fault.RADIUS:
+        return _short(wanted)
+    if difference.fault in (Fault.GRADIENT, Fault.SHADOW, Fault.BORDER):
+        return None
+    at = value.find(found.removesuffix("px") if found.endswith("px") else found)
+    if at < 0:
+        return None
+    old = found if value.startswith(found, at) else found.removesuffix("px")
+    return value[:at] + wanted + value[at + len(old) :]
+
+
+def _is_rgb(said: str, found: str) -> bool:
+    return said.startswith("rgb") and hexadecimal(said) == found
+
+
+def _long(color: str) -> str:
+    """A colour with all its digits."""
+    digits = color[1:]
+    return "#" + ("".join(2 * digit for digit in digits) if len(digits) < 5 else digits).lower()
+
+
+def _short(radii: str) -> str:
+    """Four equal corners as one."""
+    parts = radii.removesuffix(" px").split()
+    said = [f"{part}px" if part != "0" else "0" for part in parts]
+    return said[0] if len(set(said)) == 1 else " ".join(said)
