@@ -171,6 +171,12 @@ ROOMS = {
         "every other module is a kind of check, `proofread` runs them all",
         "errors files digests",
     ),
+    "fit": _room(
+        "a page in a browser and a mockup → where they differ, what is at fault, what would be right: "
+        "`expected` and `seen` are both sides, `pairing` matches them, `comparing` measures, `causes` "
+        "tells roots from what follows, `remedies` tries values",
+        "geometry errors color files render analyse workspace tokens markup",
+    ),
     "preview": _room(
         "a project → its pages in a browser on this machine: `making` cuts and builds what changes, "
         "`server` answers, `overlay` lays the mockups over; `preview.js` is the page's part of it",
@@ -179,13 +185,13 @@ ROOMS = {
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
         "geometry errors formats color files plain project mockup render cutlist workspace encode "
-        "reading measure tokens output webfonts cutsheet vector icon cutting plan markup site proof",
+        "reading measure tokens output webfonts cutsheet vector icon cutting plan markup site proof fit",
     ),
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the "
         "options that all share; `said` keeps what commands that only look have said",
         "errors formats files digests plain project cutlist workspace reading measure tokens output "
-        "webfonts cutsheet tidy vector cutting plan markup site proof preview report",
+        "webfonts cutsheet tidy vector cutting plan markup site proof fit preview report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
 }  # fmt: skip

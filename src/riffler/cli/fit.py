@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -13,6 +14,8 @@ from riffler.project.places import located
 from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
+    from riffler.fit.fitting import Fit
+    from riffler.project.target import Target
     from riffler.workspace import Opened, Workspace
 
 
@@ -28,6 +31,10 @@ def fit(
     within: Annotated[
         float, typer.Option("--within", metavar="PX", min=0.5, help="What is off by less fits.")
     ] = 1.0,
+    density: Annotated[
+        float | None,
+        typer.Option("--density", min=0.5, max=8, help="Mockup pixels per CSS pixel."),
+    ] = None,
     every: Annotated[bool, typer.Option("--all", help="List every finding, however many.")] = False,
     diff: Annotated[
         bool, typer.Option("--diff", help="Print the values that would be right as a patch.")
@@ -40,6 +47,10 @@ def fit(
         Path | None,
         typer.Option("--picture", metavar="FILE.png", help="Draw where things lie and should."),
     ] = None,
+    widths: Annotated[
+        str | None,
+        typer.Option("--widths", metavar="PX,PX", help="Look for what breaks at these widths."),
+    ] = None,
     force: Over = False,
 ) -> int:
     """Compare pages with their mockups in a browser, in numbers.
@@ -48,16 +59,16 @@ def fit(
     style sheet would be right. Needs Chromium. Ends with 1 when something does not fit.
     """
     from riffler.fit.browser import browsing
+    from riffler.fit.expected import expected
     from riffler.fit.fitting import VERSION
     from riffler.fit.fitting import fit as compare
-    from riffler.project.target import Target
+    from riffler.fit.widths import troubles
     from riffler.report import fitting
     from riffler.workspace import Workspace
 
     sources = [Path(one) for one in (page, mockup) if one is not None]
-    for path, ending in ((report, ".html"), (picture, ".png")):
-        if path is not None:
-            Target(path, force).check((ending,), sources)
+    targets = _targets({".html": report, ".png": picture}, sources, force=force)
+    at = _widths(widths)
     workspace = Workspace.around(located(mockup)) if mockup else Workspace.here()
     pairs = _pairs(workspace, page, mockup)
     accept = workspace.project.settings.fit.accept if workspace.has_project else {}
@@ -65,25 +76,58 @@ def fit(
         fits = []
         for done, (address, opened) in enumerate(pairs):
             progress(opened.mockup.path.name, done, len(pairs))
-            fits.append(compare(browser, address, opened, within, accept))
-    written = []
-    if report is not None:
-        from riffler.report import fit_page
-
-        fit_page.write(fits, within, Target(report, force))
-        written.append(f"Wrote {report}: open it in a browser to see where.")
-    if picture is not None:
-        from riffler.report import fit_picture
-
-        fit_picture.write(fits, Target(picture, force))
-        written.append(f"Wrote {picture}: where things lie, and where they should.")
+            wanted = expected(opened, density)
+            fits.append(compare(browser, address, wanted, within, accept))
+        narrow = [troubles(browser, address, at) for address in dict(pairs)] if at else []
+    found = [one for listed in narrow for one in listed if one.key not in accept]
+    written = _written(fits, within, targets)
     if diff:
         screen.line(fitting.patch(fits).rstrip("\n"))
-    elif not screen.json(VERSION, fitting.as_data(fits, within)):
+    elif not screen.json(VERSION, fitting.as_data(fits, within, found)):
         fitting.show(screen, fits, within, every=every)
+        fitting.show_widths(screen, found, at)
     for line in written:
         screen.say(line)
-    return int(any(one.findings for one in fits))
+    return int(bool(found) or any(one.findings for one in fits))
+
+
+def _targets(
+    paths: Mapping[str, Path | None], sources: Sequence[Path], *, force: bool
+) -> list[Target]:
+    """Files to write, by the endings that they must have. Raises RifflerError for a wrong one."""
+    from riffler.project.target import Target
+
+    targets = []
+    for ending, path in paths.items():
+        if path is not None:
+            targets.append(Target(path, force))
+            targets[-1].check((ending,), sources)
+    return targets
+
+
+def _written(fits: Sequence[Fit], within: float, targets: Sequence[Target]) -> list[str]:
+    """Write the page and the picture that are wanted; returns what to say of them."""
+    said = []
+    for target in targets:
+        if target.path.suffix.lower() == ".html":
+            from riffler.report import fit_page
+
+            fit_page.write(fits, within, target)
+            said.append(f"Wrote {target.path}: open it in a browser to see where.")
+        else:
+            from riffler.report import fit_picture
+
+            fit_picture.write(fits, target)
+            said.append(f"Wrote {target.path}: where things lie, and where they should.")
+    return said
+
+
+def _widths(said: str | None) -> list[int]:
+    """Widths of windows. Raises RifflerError for what is none."""
+    parts = [part.strip() for part in said.split(",")] if said else []
+    if not all(part.isdigit() and 200 <= int(part) <= 4000 for part in parts):
+        raise RifflerError(f"--widths {said}: widths are 200 to 4000 px.", "--widths 375,600,960")
+    return [int(part) for part in parts]
 
 
 def _pairs(

@@ -15,7 +15,7 @@ from dataclasses import replace
 from importlib import resources
 from pathlib import Path
 from typing import TYPE_CHECKING
-from urllib.parse import urlsplit
+from urllib.parse import unquote, urlsplit
 
 import numpy as np
 
@@ -23,7 +23,7 @@ from riffler.color import Bytes
 from riffler.errors import RifflerError
 from riffler.files import as_typed
 from riffler.fit.likeness import inked
-from riffler.fit.seen import Seen, SeenPicture, boxes_of, nodes_of, texts_of
+from riffler.fit.seen import Nodes, Seen, SeenPicture, boxes_of, nodes_of, texts_of
 from riffler.geometry import Rect
 
 if TYPE_CHECKING:
@@ -34,6 +34,9 @@ NAMES, VARIABLE = ("chromium", "chromium-browser", "google-chrome", "chrome"), "
 
 #: This machine's own names.
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
+
+#: The height of windows, in CSS pixels, unless the mockup is lower.
+HIGH = 900
 
 #: The highest page that is looked at, in CSS pixels, and milliseconds to wait for it.
 HIGHEST, PATIENCE = 32_000, 20_000
@@ -110,15 +113,25 @@ def address_of(said: str) -> str:
     return path.resolve().as_uri()
 
 
+def name_of(address: str) -> str:
+    """What a page is called: the end of its address."""
+    path = unquote(urlsplit(address).path)
+    return path.rstrip("/").rpartition("/")[2] or address
+
+
 class Window:
     """One page open at a width; made by `opened`."""
 
     def __init__(self, page: Page, density: float) -> None:
         self.page, self._density = page, density
 
+    def nodes(self) -> Nodes:
+        """The elements of the page, numbered for scripts to come."""
+        return Nodes(nodes_of(self.page.evaluate(script("page.js"))))
+
     def look(self) -> Seen:
         """All that the page shows, with its pixels and those of each picture alone."""
-        data = self.page.evaluate(_script())
+        data = self.page.evaluate(script("page.js"))
         shot = self._shot()
         pictures = [
             SeenPicture(one["element"], Rect(*one["rect"]), one["source"], tuple(one["natural"]))
@@ -188,20 +201,21 @@ def _painted(picture: SeenPicture, shot: Bytes, density: float) -> SeenPicture:
     return replace(picture, paint=paint, pixels=pixels, at=(left, top), density=density)
 
 
-def _script() -> str:
-    return resources.files("riffler.fit").joinpath("page.js").read_text(encoding="utf-8")
+def script(name: str) -> str:
+    """A script that runs in the page."""
+    return resources.files("riffler.fit").joinpath(name).read_text(encoding="utf-8")
 
 
 @contextmanager
 def opened(
-    browser: Browser, address: str, width: float, density: float
+    browser: Browser, address: str, width: float, density: float, height: float = HIGH
 ) -> Iterator[Window]:  # fmt: skip
     """A page at a width in CSS pixels. Raises RifflerError where it does not open."""
     from playwright.sync_api import Error
 
     context = browser.new_context(
-        viewport={"width": round(width), "height": 900}, device_scale_factor=density,
-        reduced_motion="reduce", service_workers="block", locale="en",
+        viewport={"width": round(width), "height": round(min(height, HIGH))},
+        device_scale_factor=density, reduced_motion="reduce", service_workers="block", locale="en",
     )  # fmt: skip
     try:
         context.set_default_timeout(PATIENCE)

@@ -22,6 +22,9 @@ SAME = 0.75
 #: A gap that goes with what is missing is no larger, in CSS pixels.
 GAP = 120.0
 
+#: The height of a line in which things are read from the left, in CSS pixels.
+LINE = 12
+
 #: Things that changed places lie where the other should, within so many CSS pixels.
 SWAPPED = 4.0
 
@@ -60,7 +63,7 @@ def roots(placed: Sequence[Placed], seen: Seen) -> list[Root]:
     by: dict[int, Placed | None] = {one.number: pushing.reason(one) for one in wrong}
     heads = {one.number: _head(one, by) for one in wrong}
     found = []
-    for one in sorted(wrong, key=lambda one: (one.thing.box.y, one.thing.box.x)):
+    for one in sorted(wrong, key=_as_read):
         if heads[one.number] is not one:
             continue
         followers = tuple(
@@ -70,13 +73,18 @@ def roots(placed: Sequence[Placed], seen: Seen) -> list[Root]:
     return found
 
 
+def _as_read(one: Placed) -> tuple[float, float, int]:
+    """Where a thing comes in reading: by lines, and in a line from the left."""
+    return round(one.thing.box.y / LINE), one.thing.box.x, one.number
+
+
 def _head(one: Placed, by: dict[int, Placed | None]) -> Placed:
     """The root that a thing leads to; of a ring of reasons it is what is read first."""
     way = [one]
     while (reason := by.get(way[-1].number)) is not None:
         if reason in way:
             ring = way[way.index(reason) :]
-            return min(ring, key=lambda one: (one.thing.box.y, one.thing.box.x, one.number))
+            return min(ring, key=_as_read)
         way.append(reason)
     return way[-1]
 
@@ -128,6 +136,8 @@ class _Pushing:
         if self._is_before(other, one) and not self._is_held(one, other):
             if self._is_after(other, one, axis) and abs(axis.far(other) - by) <= SAME:
                 return True
+            if self._step_by_step(other, one, axis, by):
+                return True
             if self._go_together(other, one) and abs(axis.near(other) - by) <= SAME:
                 return True
         return self._resizes_the_row(other, one, by, axis)
@@ -149,6 +159,16 @@ class _Pushing:
             return abs(axis.far(other) - by) <= SAME or _is_own_size(other)
         takes_more = any(d.fault in SIZING for d in other.differences)
         return takes_more and abs(axis.far(other) - by) <= 3 * SAME and self._are_near(other, one)
+
+    def _step_by_step(self, other: Placed, one: Placed, axis: _Axis, by: float) -> bool:
+        """Whether two of a row are off by as many steps as they stand from its beginning."""
+        nodes = self._seen.nodes
+        parent = nodes[one.element].parent
+        if nodes[other.element].parent != parent:
+            return False
+        row = [n for n in range(parent + 1, one.element + 1) if nodes[n].parent == parent]
+        before, now = row.index(other.element), len(row) - 1
+        return before > 0 and abs(by - axis.near(other) * now / before) <= SAME
 
     def _is_held(self, one: Placed, other: Placed) -> bool:
         """Whether something around one, and not around the other, lies where it should."""

@@ -86,9 +86,9 @@ class Expected:
         return to_bytes(self.renderer.render(mockup.box, 1.0, mockup.drawn))
 
 
-def expected(opened: Opened) -> Expected:
-    """Everything that a mockup shows, once."""
-    area, mockup, renderer = areas_of(opened), opened.mockup, opened.renderer
+def expected(opened: Opened, density: float | None = None) -> Expected:
+    """Everything that a mockup shows, once; `density` is guessed where nobody says it."""
+    area, mockup, renderer = areas_of(opened, density), opened.mockup, opened.renderer
     density = mockup.size.width / area.box.width
     things = [
         thing for thing in _things(area, renderer, density)

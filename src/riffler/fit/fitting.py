@@ -3,21 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import TYPE_CHECKING
-from urllib.parse import unquote, urlsplit
 
-from riffler.fit.browser import opened
+from riffler.fit.browser import name_of, opened
 from riffler.fit.causes import Root, roots
 from riffler.fit.comparing import compared
-from riffler.fit.expected import Expected, expected
+from riffler.fit.expected import Expected
 from riffler.fit.fault import PLACE, Difference, Fault, Placed, px
 from riffler.fit.pairing import paired
 from riffler.fit.remedies import Remedies, Remedy, Source
 from riffler.fit.seen import Seen
 from riffler.geometry import Rect
-from riffler.workspace import Opened
 
 if TYPE_CHECKING:
     from playwright.sync_api import Browser
@@ -37,7 +35,7 @@ class Finding:
     """Something of the mockup that the page shows otherwise, the root of what follows.
 
     `off` is how far the edge that is off the most is, in CSS pixels; `selector` points at the
-    element, and is empty for what is missing.
+    element, and is empty for what is missing. `also` are others that the same remedy puts right.
     """
 
     key: str
@@ -46,6 +44,7 @@ class Finding:
     off: float
     selector: str = ""
     remedy: Remedy | None = None
+    also: tuple[Placed, ...] = ()
 
     @property
     def placed(self) -> Placed:
@@ -77,45 +76,53 @@ class Fit:
 
 
 def fit(
-    browser: Browser, address: str, mockup: Opened, within: float = 1.0,
+    browser: Browser, address: str, wanted: Expected, within: float = 1.0,
     accept: Mapping[str, str] | None = None,
 ) -> Fit:  # fmt: skip
     """Compare a page with a mockup; `within` are the CSS pixels by which something is off.
 
     Raises RifflerError where the page does not open, MockupError for a damaged mockup.
     """
-    wanted = expected(mockup)
     page = name_of(address)
-    with opened(browser, address, wanted.width, wanted.density) as window:
+    with opened(browser, address, wanted.width, wanted.density, wanted.height) as window:
         seen = window.look()
         placed = compared(wanted, seen, paired(wanted, seen))
         found = [
             (root, faults) for root in roots(placed, seen)
             if (faults := tuple(_faults(root.placed, within)))
         ]  # fmt: skip
-        found.sort(key=lambda pair: (-_weight(*pair), pair[0].placed.thing.box.y))
+        found.sort(key=lambda pair: -round(_weight(*pair), 1))
         remedies = Remedies(window.page, seen, placed, Source.of(address)) if found else None
         findings = [
             Finding(
-                _key(page, root.placed, faults), root, faults, root.placed.off,
+                _key(page, root.placed, faults), root, faults, _off(root.placed),
                 seen.selector(root.placed.element) if root.placed.element >= 0 else "",
                 remedies.of(root) if remedies and number < REMEDIES else None,
             )
             for number, (root, faults) in enumerate(found)
         ]  # fmt: skip
+    findings = _gathered(findings)
     meant = accept or {}
     wrong = {one.number for root, _ in found for one in (root.placed, *root.followers)}
     return Fit(
-        page, mockup.mockup.path, wanted, seen, len(placed), len(placed) - len(wrong),
+        page, wanted.renderer.mockup.path, wanted, seen, len(placed), len(placed) - len(wrong),
         tuple(one for one in findings if one.key not in meant),
         tuple((one, meant[one.key]) for one in findings if one.key in meant), tuple(placed),
     )  # fmt: skip
 
 
-def name_of(address: str) -> str:
-    """What a page is called: the end of its address."""
-    path = unquote(urlsplit(address).path)
-    return path.rstrip("/").rpartition("/")[2] or address
+def _gathered(findings: Sequence[Finding]) -> list[Finding]:
+    """Findings that one remedy puts right as one."""
+    found: dict[object, Finding] = {}
+    for one in findings:
+        key: object = one.key
+        if one.remedy is not None:
+            declaration = one.remedy.declaration
+            key = (declaration.file, declaration.line, declaration.name, one.remedy.value)
+        first = found.setdefault(key, one)
+        if first is not one:
+            found[key] = replace(first, also=(*first.also, one.placed))
+    return list(found.values())
 
 
 def _key(page: str, placed: Placed, faults: Sequence[Difference]) -> str:
@@ -127,7 +134,13 @@ def _weight(root: Root, faults: Sequence[Difference]) -> float:
     placed = root.placed
     if any(one.fault in (Fault.MISSING, Fault.ANOTHER, Fault.SWAPPED) for one in faults):
         return 1000.0 + placed.thing.box.width
-    return placed.off + 0.1 * len(root.followers)
+    return _off(placed) + 0.1 * len(root.followers)
+
+
+def _off(placed: Placed) -> float:
+    """How far a thing is off; of a text its place, not how far its lines go."""
+    edges = (placed.dx, placed.dy, placed.dy + placed.dh)
+    return max(abs(edge) for edge in edges) if placed.is_of_type else placed.off
 
 
 def _faults(placed: Placed, within: float) -> Iterator[Difference]:

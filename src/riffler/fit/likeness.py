@@ -77,6 +77,9 @@ def moved(template: Bytes, within: Bytes, start: tuple[int, int]) -> tuple[float
     Both (H, W, 4) uint8, straight RGBA; the piece is no larger than what it is looked for in.
     """
     wanted, seen = edges(grey(template)), edges(grey(within))
+    if template[..., 3].min() < 255 and within[..., 3].min() < 255:  # where both end tells, too
+        wanted = wanted + edges(template[..., 3].astype(np.float64))
+        seen = seen + edges(within[..., 3].astype(np.float64))
     wanted = wanted - wanted.mean()
     power = float((wanted**2).sum())
     if power < 1e-6 or any(a < b for a, b in zip(seen.shape, wanted.shape, strict=True)):

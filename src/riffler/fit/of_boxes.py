@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from riffler.analyse.style import Style
+from riffler.analyse.style import Border, Radii, Style
 from riffler.fit.expected import Expected, Thing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
 from riffler.fit.likeness import content, crop
@@ -25,7 +25,7 @@ CORNER, BORDER = 1.0, 0.6
 
 def box(number: int, thing: Thing, found: SeenBox, wanted: Expected, seen: Seen) -> Placed:
     """A plain box that an element paints."""
-    mine, other = thing.box, found.box
+    mine, other = thing.box, thing.box if found.fills else found.box
     if thing.style and any(_is_clear(stop.color) for stop in thing.style.stops):
         mine = _where_it_shows(mine, other)
     differences = tuple(_of_box(thing.style, found, wanted)) if thing.style else ()
@@ -52,43 +52,53 @@ def _where_it_shows(mine: Rect, other: Rect) -> Rect:
 
 def _of_box(style: Style, box: SeenBox, wanted: Expected) -> Iterator[Difference]:
     least = COLOR if wanted.is_vector else MEASURED
+    yield from _of_paint(style, box, least)
+    if style.radii is not None:
+        yield from _of_corners(style.radii, box, CORNER + (not wanted.is_vector))
+    yield from _of_border(style.border, box, least)
+    yield from _of_shadow(style, box, is_exact=wanted.is_vector)
+
+
+def _of_paint(style: Style, box: SeenBox, least: float) -> Iterator[Difference]:
     colors = colors_in(box.image)
     stops = [stop.color for stop in style.stops]
     if len(stops) > 1:
-        if not colors or apart(stops[0], colors[0]) > least or apart(stops[-1], colors[-1]) > least:
-            shown = ", ".join(colors) or box.color
-            yield Difference(Fault.GRADIENT, ", ".join(stops), shown)
+        ends = ((stops[0], colors[0]), (stops[-1], colors[-1])) if colors else ()
+        if not ends or any(apart(*pair) > least for pair in ends):
+            yield Difference(Fault.GRADIENT, ", ".join(stops), ", ".join(colors) or box.color)
     elif stops and not colors and style.opacity == 1 and apart(stops[0], box.color) > least:
         yield Difference(Fault.COLOR, stops[0], box.color)
-    if style.radii is not None:
-        half = min(box.box.width, box.box.height) / 2
-        pairs = [(min(one, half), other)
-                 for one, other in zip(style.radii.listed, box.radii, strict=True)]  # fmt: skip
-        if max(abs(one - other) for one, other in pairs) > CORNER + (not wanted.is_vector):
-            said = [" ".join(f"{round(radius[n], 1):g}" for radius in pairs) for n in (0, 1)]
-            yield Difference(Fault.RADIUS, f"{said[0]} px", f"{said[1]} px")
-    yield from _of_rim(style, box, least)
 
 
-def _of_rim(style: Style, box: SeenBox, least: float) -> Iterator[Difference]:
-    """Border and shadow."""
-    width, color = max(box.borders, key=lambda border: border[0])
-    border = style.border
+def _of_corners(radii: Radii, box: SeenBox, least: float) -> Iterator[Difference]:
+    half = min(box.box.width, box.box.height) / 2
+    mine = [min(one, half) for one in radii.listed]
+    if max(abs(one - other) for one, other in zip(mine, box.radii, strict=True)) > least:
+        yield Difference(Fault.RADIUS, _corners(mine), _corners(box.radii))
+
+
+def _corners(radii: Iterable[float]) -> str:
+    return " ".join(f"{round(one, 1):g}" for one in radii) + " px"
+
+
+def _of_border(border: Border | None, box: SeenBox, least: float) -> Iterator[Difference]:
+    width, color = max(box.borders, key=lambda one: one[0])
     if abs((border.width if border else 0) - width) > BORDER:
         said = f"{px(border.width)} {border.color}" if border else "none"
         yield Difference(Fault.BORDER, said, f"{px(width)} {color}" if width else "none")
     elif border and apart(border.color, color) > 2 * least:
         yield Difference(Fault.BORDER, border.color, color)
+
+
+def _of_shadow(style: Style, box: SeenBox, *, is_exact: bool) -> Iterator[Difference]:
     outer = [one for one in style.shadows if not one.is_inner]
-    has_shadow = box.shadow != "none"
-    if bool(outer) != has_shadow:
+    if bool(outer) != (box.shadow != "none"):
         yield Difference(Fault.SHADOW, "a shadow" if outer else "none", box.shadow)
-    elif outer and least == COLOR:
+    elif outer and is_exact:
         numbers = lengths_in(box.shadow)[:3]
         mine = (outer[0].x, outer[0].y, outer[0].blur)
-        if len(numbers) == 3 and any(
-            abs(one - other) > CORNER for one, other in zip(mine, numbers, strict=True)
-        ):
+        pairs = zip(mine, numbers, strict=False)
+        if any(abs(one - other) > CORNER for one, other in pairs):
             yield Difference(Fault.SHADOW, _numbers(mine), _numbers(numbers))
 
 

@@ -26,6 +26,9 @@ SIZED = 1.2
 #: Pixels by which a picture's place is looked for around the one that its edges say.
 ROUND_ABOUT = 3
 
+#: Empty pixels around a picture by which its own edges tell, too.
+RIM = 2
+
 #: The ratio of a picture's sides may be off by this share.
 STRETCHED = 0.015
 
@@ -71,13 +74,19 @@ def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, see
     differences = []
     if unlike > TONE:
         differences.append(Difference(Fault.ANOTHER if unlike > OTHER else Fault.COLOR))
-    wide, high = found.natural
-    if wide and high and found.box.height and (dw or dh):
-        ratio = (found.box.width / found.box.height) / (wide / high)
-        if abs(ratio - 1) > STRETCHED:
-            shown = f"{px(found.box.width)} x {px(found.box.height)}"
-            differences.append(Difference(Fault.STRETCHED, f"{wide} : {high}", shown))
+    if dw or dh:
+        differences += _stretched(found)
     return Placed(number, thing, paint, found.element, dx, dy, dw, dh, tuple(differences))
+
+
+def _stretched(found: SeenPicture) -> list[Difference]:
+    (wide, high), box = found.natural, found.box
+    if not (wide and high and box.height):
+        return []
+    ratio = (box.width / box.height) / (wide / high)
+    shown = f"{px(box.width)} x {px(box.height)}"
+    is_stretched = abs(ratio - 1) > STRETCHED
+    return [Difference(Fault.STRETCHED, f"{wide} : {high}", shown)] if is_stretched else []
 
 
 def _whole_paint(found: SeenPicture) -> tuple[Rect, bool]:
@@ -96,12 +105,13 @@ def _whole_paint(found: SeenPicture) -> tuple[Rect, bool]:
 
 def _registered(mine: Bytes, pixels: Bytes) -> tuple[float, float, float]:
     """How far pixels lie from where the edges of what they paint say."""
+    mine = np.pad(mine, ((RIM, RIM), (RIM, RIM), (0, 0)))
     height, width = mine.shape[:2]
-    rim = ROUND_ABOUT
+    rim = RIM + ROUND_ABOUT
     shape = (max(height, pixels.shape[0]) + 2 * rim, max(width, pixels.shape[1]) + 2 * rim, 4)
     around = np.zeros(shape, np.uint8)
     around[rim : rim + pixels.shape[0], rim : rim + pixels.shape[1]] = pixels
-    return moved(mine, around, (rim, rim))
+    return moved(mine, around, (rim - RIM, rim - RIM))
 
 
 @dataclass(frozen=True)

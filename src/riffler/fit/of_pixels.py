@@ -18,6 +18,9 @@ SURE = 0.72
 #: CSS pixels around a text in which its ink is looked for.
 AROUND = 12
 
+#: Pixels around ink by which its edges tell, too.
+RIM = 2
+
 #: Alpha of 255 from which a pixel is all ink.
 SOLID = 220
 
@@ -34,8 +37,11 @@ def unread(number: int, thing: Thing, text: SeenText, wanted: Expected, seen: Se
                 text.box.width + 2 * AROUND, text.box.height + 2 * AROUND)  # fmt: skip
     on = wanted.on_canvas(area)
     begins = wanted.on_canvas(box)
-    at = (begins.x - max(0, on.x), begins.y - max(0, on.y))
-    dx, dy, sure = moved(mine, crop(seen, area), at)
+    rim = min(RIM, begins.x, begins.y)
+    template = wanted.shown(Rect(box.x - rim / by, box.y - rim / by,
+                                 box.width + 2 * rim / by, box.height + 2 * rim / by))  # fmt: skip
+    at = (begins.x - rim - max(0, on.x), begins.y - rim - max(0, on.y))
+    dx, dy, sure = moved(template, crop(seen, area), at)
     if sure >= SURE:
         there = Rect(box.x + dx / by, box.y + dy / by, box.width, box.height)
         shown = shifted(seen, wanted.on_canvas(box), dx / by, dy / by)

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from riffler.fit.expected import Expected, Thing
 from riffler.fit.fault import COLOR, MEASURED, SIZING, Difference, Fault, Placed, px
 from riffler.fit.seen import SeenText
+from riffler.markup.setting import Type
 from riffler.tokens.palette import apart
 
 #: How far lines may stand from where a line height puts them, in CSS pixels.
@@ -54,30 +55,34 @@ def _higher(thing: Thing, text: SeenText) -> float:
 def _of_words(thing: Thing, text: SeenText, wanted: Expected) -> Iterator[Difference]:
     setting = thing.setting
     assert setting is not None
-    type_ = setting.type
     said = [" ".join(line.text.split()) for line in setting.lines]
     shown = [" ".join(line.text.split()) for line in text.lines]
-    if _plain("".join(said)) != _plain("".join(shown)):
+    is_same = _plain("".join(said)) == _plain("".join(shown))
+    if not is_same:
         yield Difference(Fault.WORDS, " ".join(said), " ".join(shown))
-    if type_.family and type_.family.casefold() not in text.family.casefold():
-        yield Difference(Fault.FAMILY, type_.family, text.family.split(",")[0].strip("\"'"))
-    if abs(text.size - type_.size) >= TYPE:
-        yield Difference(Fault.TYPE_SIZE, px(type_.size), px(text.size))
-    if type_.family and text.weight != type_.weight:
-        yield Difference(Fault.WEIGHT, str(type_.weight), str(text.weight))
-    if type_.family and text.is_italic != type_.is_italic:
-        yield Difference(Fault.STYLE, *(("italic", "normal")[:: -1 if text.is_italic else 1]))
-    if abs(text.spacing - type_.spacing) >= 0.1:
-        yield Difference(Fault.SPACING, px(type_.spacing), px(text.spacing))
+    yield from _of_type(setting.type, text)
     if [_plain(one) for one in said] != [_plain(one) for one in shown]:
-        if len(said) != len(shown) or _plain("".join(said)) == _plain("".join(shown)):
+        if is_same or len(said) != len(shown):
             yield Difference(Fault.BREAKS, " / ".join(said), " / ".join(shown))
     elif len(text.lines) > 1 and setting.is_step_known:
         step = (text.lines[-1].top - text.lines[0].top) / (len(text.lines) - 1)
         if abs(step - setting.step) * (len(text.lines) - 1) > ROUNDED:
             yield Difference(Fault.LINE_HEIGHT, px(setting.step), px(step))
-    if apart(type_.color, text.color) > (COLOR if wanted.is_vector else MEASURED):
-        yield Difference(Fault.COLOR, type_.color, text.color)
+    if apart(setting.type.color, text.color) > (COLOR if wanted.is_vector else MEASURED):
+        yield Difference(Fault.COLOR, setting.type.color, text.color)
+
+
+def _of_type(mine: Type, text: SeenText) -> Iterator[Difference]:
+    if mine.family and mine.family.casefold() not in text.family.casefold():
+        yield Difference(Fault.FAMILY, mine.family, text.family.split(",")[0].strip("\"'"))
+    if abs(text.size - mine.size) >= TYPE:
+        yield Difference(Fault.TYPE_SIZE, px(mine.size), px(text.size))
+    if mine.family and text.weight != mine.weight:
+        yield Difference(Fault.WEIGHT, str(mine.weight), str(text.weight))
+    if mine.family and text.is_italic != mine.is_italic:
+        yield Difference(Fault.STYLE, *(("italic", "normal")[:: -1 if text.is_italic else 1]))
+    if abs(text.spacing - mine.spacing) >= SPACING:
+        yield Difference(Fault.SPACING, px(mine.spacing), px(text.spacing))
 
 
 def _plain(text: str) -> str:

@@ -49,6 +49,7 @@
     if (!seen(e)) continue;
     const c = getComputedStyle(e), b = e.getBoundingClientRect();
     if (["img", "svg", "canvas", "video"].includes(e.localName)) {
+      if (e.localName === "img" && e.complete && !e.naturalWidth) continue;
       if (b.width && b.height) pictures.push({element: number.get(e), rect: rect(b), source: e.currentSrc || "",
         natural: [e.naturalWidth || 0, e.naturalHeight || 0], fit: c.objectFit});
       e.dataset.rifflerPicture = pictures.length - 1;
@@ -62,7 +63,8 @@
       element: number.get(e), rect: rect(b), color: c.backgroundColor, image: c.backgroundImage, shadow: c.boxShadow,
       radii: ["TopLeft", "TopRight", "BottomRight", "BottomLeft"].map(at => Math.min(side, px(c[`border${at}Radius`], b.width))),
       borders: ["Top", "Right", "Bottom", "Left"].map(at => [parseFloat(c[`border${at}Width`]), c[`border${at}Color`]]),
-      opacity: parseFloat(c.opacity),
+      opacity: parseFloat(c.opacity), fills: e === document.body && getComputedStyle(document.documentElement)
+        .backgroundColor === "rgba(0, 0, 0, 0)",
     });
   }
   return {elements, texts, boxes, pictures, width: document.documentElement.scrollWidth,

@@ -86,24 +86,28 @@ def _words(wanted: Expected, seen: Seen) -> dict[int, SeenText]:
     things = _numbered(wanted, Kind.WORDS)
     found: dict[int, SeenText] = {}
     rest = list(seen.texts)
+    read = [(n, thing) for n, thing in things if thing.is_read]
     for gather in (_blocks, _styles):
-        left = [(n, thing) for n, thing in things if n not in found and thing.is_read]
-        rest = _matched(left, gather(rest), _is_same_text, found, rest)
+        rest = _matched(_left(read, found), gather(rest), _is_same_text, found, rest)
     rest = _styles(rest)
-    left = [(n, thing) for n, thing in things if n not in found and thing.is_read]
-    _by_line(left, found, rest)
-    left = [(n, thing) for n, thing in left if n not in found]
-    rest = _matched(left, rest, _is_like_text, found, rest)
+    _by_line(_left(read, found), found, rest)
+    rest = _matched(_left(read, found), rest, _is_like_text, found, rest)
     unread = [(n, thing) for n, thing in things if not thing.is_read]
     rest = [part for block in _blocks(rest) for part in _split(block, unread)]
     for reach in (NEARBY, FAR):
-        left = [(n, thing) for n, thing in unread if n not in found]
+        left = _left(unread, found)
         pairs = assigned(left, rest, partial(_unread, reach))
-        for row, column in pairs:
-            found[left[row][0]] = rest[column]
+        found.update({left[row][0]: rest[column] for row, column in pairs})
         taken = {column for _, column in pairs}
         rest = [one for n, one in enumerate(rest) if n not in taken]
     return found
+
+
+def _left(
+    things: Sequence[tuple[int, Thing]], found: dict[int, SeenText]
+) -> list[tuple[int, Thing]]:
+    """The things that have no pair yet."""
+    return [(n, thing) for n, thing in things if n not in found]
 
 
 def _matched(

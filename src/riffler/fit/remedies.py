@@ -88,7 +88,10 @@ class Remedies:
     ) -> None:
         self._source = source
         self._page, self._seen, self._styles = page, seen, Styles(page)
-        self._placed = [one for one in placed if one.element >= 0]
+        self._placed = [
+            one for one in placed
+            if one.element >= 0 and seen.nodes[one.element].tag not in ("html", "body")
+        ]  # fmt: skip
         self._before: Sequence[Edges] = page.evaluate(_RECTS)
 
     def of(self, root: Root) -> Remedy | None:
@@ -174,7 +177,7 @@ class Remedies:
                     continue
                 tried.add(place)
                 if any(d.fault is Fault.BREAKS for d in placed.differences):
-                    yield from wider(one)
+                    yield from wider(one, placed.thing.setting)
                 for way in ways:
                     yield from lengths(one, way)
 

@@ -28,6 +28,21 @@ class Node:
 
 
 @dataclass(frozen=True)
+class Nodes:
+    """The elements of a page by their numbers, in the order of the document."""
+
+    every: tuple[Node, ...]
+
+    def selector(self, element: int) -> str:
+        """An element as a person would point at it: `.card .title`, `main > p`."""
+        node = self.every[element]
+        own = f"#{node.id}" if node.id else f".{node.classes[0]}" if node.classes else node.tag
+        if own != node.tag or node.parent < 0:
+            return own
+        return f"{self.selector(node.parent)} > {own}"
+
+
+@dataclass(frozen=True)
 class SeenLine:
     """A line of text: where its letters begin and end, and its content box from top to bottom."""
 
@@ -96,7 +111,10 @@ class SeenText:
 
 @dataclass(frozen=True)
 class SeenBox:
-    """An element that paints: its colour, its gradient as CSS says it, corners, borders, shadow."""
+    """An element that paints: its colour, its gradient as CSS says it, corners, borders, shadow.
+
+    `fills` says that its ground is that of the whole canvas. CSS Backgrounds 3, 2.11.2.
+    """
 
     element: int
     box: Rect
@@ -106,6 +124,7 @@ class SeenBox:
     radii: tuple[float, ...]
     borders: tuple[tuple[float, str], ...]
     opacity: float
+    fills: bool = False
 
 
 @dataclass(frozen=True)
@@ -147,12 +166,8 @@ class Seen:
     shot: Bytes = field(repr=False, compare=False)
 
     def selector(self, element: int) -> str:
-        """An element as a person would point at it: `.card .title`, `main > p`."""
-        node = self.nodes[element]
-        own = f"#{node.id}" if node.id else f".{node.classes[0]}" if node.classes else node.tag
-        if own != node.tag or node.parent < 0:
-            return own
-        return f"{self.selector(node.parent)} > {own}"
+        """An element as a person would point at it."""
+        return Nodes(self.nodes).selector(element)
 
     def is_in(self, element: int, around: int) -> bool:
         """Whether an element is another or in it."""
@@ -200,6 +215,7 @@ def boxes_of(data: Mapping[str, Any]) -> tuple[SeenBox, ...]:
             one["element"], Rect(*one["rect"]), hexadecimal(one["color"]), one["image"],
             one["shadow"], tuple(one["radii"]),
             tuple((width, hexadecimal(color)) for width, color in one["borders"]), one["opacity"],
+            one["fills"],
         )
         for one in data["boxes"]
     )  # fmt: skip

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Iterator
 
 from riffler.fit.fault import Difference, Fault
 from riffler.fit.seen import hexadecimal
 from riffler.fit.styles import Declaration
+from riffler.markup.setting import Setting
 
 #: Properties that carry each kind of fault that a value of its own mends.
 CARRIERS = {
@@ -42,8 +44,14 @@ _LENGTH = re.compile(r"(?<![\w#.-])(-?\d*\.?\d+)(px|rem|em)?(?![\w%.-])")
 _COLOR = re.compile(r"#[0-9a-fA-F]{3,8}\b|rgba?\([^)]*\)|\b[a-z]{3,20}\b")
 
 
-def wider(one: Declaration) -> Iterator[tuple[Declaration, str]]:
-    """A declaration of a width that leaves it to the words."""
+def wider(one: Declaration, setting: Setting | None) -> Iterator[tuple[Declaration, str]]:
+    """A declaration of a width at which lines break as they should, or that leaves it to them."""
+    if one.name in ("width", "max-width") and setting is not None:
+        for step in (20, 10, 5, 1):
+            said = math.ceil(setting.width / step) * step
+            if setting.width <= said < setting.next_words:
+                yield one, f"{said}px"
+                break
     if one.name in ("width", "max-width"):
         yield one, "auto" if one.name == "width" else "none"
 

@@ -145,14 +145,19 @@ def page_of(
     )  # fmt: skip
 
 
-def areas_of(opened: Opened) -> Area:
-    """What is on a page, as it stands there: with settings of text, grounds and slices."""
-    area, _ = _areas(opened)
+def areas_of(opened: Opened, density: float | None = None) -> Area:
+    """What is on a page, as it stands there: with settings of text, grounds and slices.
+
+    `density` is the mockup's where nobody says it and it is not to be guessed.
+    """
+    area, _ = _areas(opened, density)
     return area
 
 
-def _areas(opened: Opened) -> tuple[Area, Pieces]:
+def _areas(opened: Opened, density: float | None = None) -> tuple[Area, Pieces]:
     reading = reading_of(opened)
+    if density is not None:
+        reading = reading.at(density)
     learn(reading, opened.cutlist, opened.fonts)
     said = {layer.address: lines for layer, lines in written(reading, opened.cutlist)}
     shows = reading.mockup.shows

@@ -39,7 +39,7 @@ def _page(fit: Fit, within: float) -> dict[str, Any]:
     by = fit.wanted.density
     return {
         "name": fit.page, "mockup": as_typed(fit.mockup), "verdict": verdict(fit, within),
-        "width": round(shot.shape[1] / by, 2), "height": round(shot.shape[0] / by, 2),
+        "width": f"{shot.shape[1] / by:g}", "height": f"{shot.shape[0] / by:g}",
         "wanted": _url(mockup), "found": _url(shot), "difference": _url(difference(mockup, shot)),
         "findings": [
             {
@@ -56,7 +56,9 @@ def _page(fit: Fit, within: float) -> dict[str, Any]:
 def _marks(finding: Finding) -> Iterator[dict[str, Any]]:
     """Boxes where a thing should be and is, and lines from corner to corner."""
     followers = finding.root.followers[:FOLLOWERS]
-    for one, kind in ((finding.placed, "root"), *((each, "follower") for each in followers)):
+    roots = (finding.placed, *finding.also)
+    every = [*((one, "root") for one in roots), *((each, "follower") for each in followers)]
+    for one, kind in every:
         box = one.thing.box
         now = Rect(box.x + one.dx, box.y + one.dy, box.width + one.dw, box.height + one.dh)
         yield {"kind": kind, "wanted": box, "found": None if one.is_missing else now}
@@ -78,9 +80,7 @@ def _same_size(one: Bytes, other: Bytes) -> tuple[Bytes, Bytes]:
 def difference(one: Bytes, other: Bytes) -> Bytes:
     """How far apart two pictures are in Oklab, from dark to bright. Both (H, W, 3) uint8."""
     shown = np.empty_like(one)
-    for top in range(
-        0, one.shape[0], 512
-    ):  # in floats it is four times as large
+    for top in range(0, one.shape[0], 512):  # in floats it is four times as large
         rows = slice(top, top + 512)
         far = np.linalg.norm(oklab(one[rows]) - oklab(other[rows]), axis=2) / BRIGHT
         stops = np.linspace(0, 1, len(RAMP))

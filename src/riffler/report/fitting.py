@@ -16,6 +16,7 @@ if TYPE_CHECKING:
     from riffler.fit.fault import Difference, Placed
     from riffler.fit.fitting import Finding, Fit
     from riffler.fit.remedies import Remedy
+    from riffler.fit.widths import Trouble
     from riffler.geometry import Rect
 
 #: Findings of a page that are shown unless all are wanted.
@@ -48,6 +49,17 @@ def show(screen: Screen, fits: Sequence[Fit], within: float, *, every: bool) -> 
         screen.say(f'  "{clean(key)}" = "why"')
 
 
+def show_widths(screen: Screen, found: Sequence[Trouble], widths: Sequence[int]) -> None:
+    """What breaks at some widths, by width."""
+    for width in widths:
+        here = [one for one in found if one.width == width]
+        for one in here:
+            by = f" by {one.by:g} px" if one.kind != "columns did not fall" else ""
+            screen.line(f"{clean(one.page)} at {width} px: {one.kind}{by}: {clean(one.selector)}")
+        if not here:
+            screen.say(f"At {width} px: nothing breaks.")
+
+
 def verdict(fit: Fit, within: float) -> str:
     """A page in one sentence."""
     said = f"{fit.fitting} of {fit.count} fit within {within:g} px"
@@ -73,6 +85,8 @@ def _short(text: str) -> str:
 def causes(finding: Finding, fit: Fit) -> list[str]:
     """What follows from it, and the declaration that would put it right or the element."""
     lines = []
+    if finding.also:
+        lines.append(f"and {plural(len(finding.also), 'other')} the same way")
     if finding.root.followers:
         count = len(finding.root.followers)
         lines.append(f"{plural(count, 'other')} only {'follow' if count > 1 else 'follows'}")
@@ -158,7 +172,7 @@ def _distance(by: float) -> str:
     return f"{round(by):g} px" if abs(by - round(by)) < 0.1 else f"{by:.1f} px"
 
 
-def as_data(fits: Sequence[Fit], within: float) -> dict[str, Any]:
+def as_data(fits: Sequence[Fit], within: float, found: Sequence[Trouble] = ()) -> dict[str, Any]:
     """What is printed as JSON."""
     return {
         "within": within,
@@ -172,6 +186,11 @@ def as_data(fits: Sequence[Fit], within: float) -> dict[str, Any]:
                              for finding, reason in one.accepted],
             }
             for one in fits
+        ],
+        "widths": [
+            {"page": one.page, "width": one.width, "kind": one.kind, "element": one.selector,
+             "by": one.by}
+            for one in found
         ],
     }  # fmt: skip
 
@@ -187,6 +206,7 @@ def _finding(one: Finding) -> dict[str, Any]:
         ],
         "says": ", ".join(phrases(one)),
         **{name: round(getattr(placed, name), 2) for name in ("dx", "dy", "dw", "dh")},
+        "also": [{"thing": other.thing.name, "at": _box(other.thing.box)} for other in one.also],
         "followers": [
             {"thing": other.thing.name, "at": _box(other.thing.box), "dx": round(other.dx, 2),
              "dy": round(other.dy, 2), "dw": round(other.dw, 2), "dh": round(other.dh, 2)}

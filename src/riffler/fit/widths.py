@@ -1,0 +1,40 @@
+"""A page at several widths -> what goes wrong there, for which no mockup is needed."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from riffler.fit.browser import name_of, opened, script
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Browser
+
+
+@dataclass(frozen=True)
+class Trouble:
+    """What goes wrong on a page at a width: of which kind, where, and by how many CSS pixels."""
+
+    page: str
+    width: int
+    kind: str
+    selector: str
+    by: float
+
+    @property
+    def key(self) -> str:
+        """What it is accepted by."""
+        return f"{self.page}: {self.selector}: {self.kind}"
+
+
+def troubles(browser: Browser, address: str, widths: Sequence[int]) -> list[Trouble]:
+    """Look at a page at each width. Raises RifflerError where it does not open."""
+    found, name = [], name_of(address)
+    for width in widths:
+        with opened(browser, address, width, 1.0) as window:
+            nodes = window.nodes()
+            for one in window.page.evaluate(script("widths.js")):
+                selector = nodes.selector(one["element"]) if one["element"] >= 0 else "body"
+                found.append(Trouble(name, width, one["kind"], selector, one["by"]))
+    return found

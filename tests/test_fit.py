@@ -1,0 +1,395 @@
+"""Pages against mockups: what is at fault, what only follows, and the value that would be right.
+
+The mockup of the page here is written from what Chromium says of it, so that the page fits.
+"""
+
+from __future__ import annotations
+
+import base64
+import io
+import json
+import re
+import subprocess
+from functools import cache
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as some
+from lxml import etree
+from PIL import Image
+from playwright.sync_api import Browser
+from scipy.ndimage import shift
+
+from conftest import Run
+from making import Flat, write_ora, write_project
+from planning import noise
+from riffler.fit.browser import address_of
+from riffler.fit.expected import Expected, expected
+from riffler.fit.fitting import Fit, fit
+from riffler.fit.likeness import inked, moved
+from riffler.fit.widths import troubles
+from riffler.workspace import Workspace
+
+FONTS = Path(__file__).parents[1] / "src/riffler/demo/fernhollow/fonts"
+
+
+def png(seed: int, width: int = 160, height: int = 120) -> bytes:
+    """Large soft shapes of all colours."""
+    data = io.BytesIO()
+    pixels = noise(seed, width, height, 9.0)
+    pixels[..., 3] = 255
+    Image.fromarray(pixels).save(data, "PNG")
+    return data.getvalue()
+
+
+PICTURES = [f"data:image/png;base64,{base64.b64encode(png(n)).decode()}" for n in range(4)]
+
+STYLE = """
+@font-face { font-family: Figtree; font-weight: 400; src: url(fonts/figtree-400.ttf) }
+@font-face { font-family: Figtree; font-weight: 600; src: url(fonts/figtree-600.ttf) }
+* { margin: 0; padding: 0; box-sizing: border-box }
+body { width: 720px; background: #f4ead6; color: #33231a; font: 400 16px/24px Figtree }
+.top { height: 80px; padding: 20px 40px; background: #3c5c2e }
+.name { color: #fffaf0; font: 600 30px/40px Figtree }
+.cards { display: flex; gap: 20px; padding: 30px 40px }
+.card { width: 200px; height: 250px; padding: 20px; border-radius: 12px; background: #fffaf0 }
+.photo { display: block; width: 160px; height: 120px }
+.title { margin-top: 14px; font: 600 20px/26px Figtree }
+.line { margin-top: 6px }
+.note { margin: 0 40px; width: 600px }
+.more { display: block; width: 140px; margin: 20px 40px; padding: 10px 0; border-radius: 8px;
+  background: #e2a32b; text-align: center; font-weight: 600 }
+.lid { position: absolute; z-index: 1; inset: 0; background: #33231a }
+.foot { padding: 18px 40px; background: #33231a; color: #f4ead6 }
+"""
+
+CARDS = "".join(
+    f'<div class="card card-{n}"><img class="photo photo-{n}" src="{PICTURES[n]}" alt="">'
+    f'<h2 class="title title-{n}">{title}</h2><p class="line line-{n}">{line}</p></div>'
+    for n, (title, line) in enumerate(
+        [("Clover", "Pale, and early"), ("Heather", "Dark, from the moor"), ("Lime", "In July")]
+    )
+)
+BODY = f"""<div class="top"><h1 class="name">Fernhollow</h1></div>
+<div class="cards">{CARDS}</div>
+<p class="note">Ten hives stand at the edge of the wood, and one at the mill, where the lime trees
+flower for nine days.</p>
+<a class="more" href="#">Adopt a hive</a>
+<div class="foot"><p class="lane">Mill Lane, Fernhollow</p></div>"""
+
+#: From the page to what an SVG needs of it: boxes, pictures, and texts line by line.
+READ = """() => [...document.querySelectorAll("body, body *")].flatMap(e => {
+  const b = e.getBoundingClientRect(), c = getComputedStyle(e), made = [];
+  const box = [b.x, b.y, b.width, b.height];
+  if (c.backgroundColor !== "rgba(0, 0, 0, 0)")
+    made.push(["rect", box, c.backgroundColor, parseFloat(c.borderTopLeftRadius), e.className]);
+  if (e.localName === "img") made.push(["image", box, e.src, 0, e.className]);
+  const node = e.firstChild;
+  if (node?.nodeType !== 3 || !node.textContent.trim()) return made;
+  const pen = document.createElement("canvas").getContext("2d"), lines = [];
+  pen.font = `${c.fontWeight} ${c.fontSize} Figtree`;
+  const ascent = Math.round(pen.measureText("x").fontBoundingBoxAscent);
+  [...node.textContent].forEach((sign, n) => {
+    const range = document.createRange();
+    range.setStart(node, n); range.setEnd(node, n + 1);
+    const r = range.getBoundingClientRect();
+    if (!lines.length || r.y > lines.at(-1)[1] + 4) lines.push(["", r.y, r.x]);
+    lines.at(-1)[0] += sign.replace(/\\s/, " ");
+  });
+  const spans = lines.map(([text, y, x]) => [text.trim(), x, y + ascent]);
+  return [...made, ["text", spans, c.color, [c.fontSize, c.fontWeight], e.className]];
+})"""
+
+
+SIDES = ("x", "y", "width", "height")
+
+#: Words in a column that should have fallen under what is beside it.
+THIN = (
+    '<div class="d" style="display:flex"><p>All of this stands in a thin column of words.</p>'
+    '<p style="flex:none;width:320px">x</p></div>'
+)
+
+
+def svg(parts: list[list[Any]]) -> str:
+    made = []
+    for kind, box, says, more, name in parts:
+        if kind == "text":
+            size, weight = more
+            spans = "".join(f'<tspan x="{x}" y="{y}">{text}</tspan>' for text, x, y in box)
+            made.append(
+                f'<text font-family="Figtree" font-size="{size[:-2]}" font-weight="{weight}" '
+                f'fill="{says}"><title>{name}</title>{spans}</text>'
+            )
+            continue
+        x, y, width, height = box
+        where = f'x="{x}" y="{y}" width="{width}" height="{height}"'
+        what = f'fill="{says}" rx="{more}"' if kind == "rect" else f'href="{says}"'
+        made.append(f"<{kind} {where} {what}><title>{name}</title></{kind}>")
+    return f'<svg xmlns="http://www.w3.org/2000/svg" width="720" height="640">{"".join(made)}</svg>'
+
+
+@pytest.fixture(scope="module")
+def folder(browser: Browser, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A page and the mockup that it fits, with fonts beside them."""
+    root = tmp_path_factory.mktemp("fit")
+    (root / "fonts").mkdir()
+    for name in ("figtree-400.ttf", "figtree-600.ttf"):
+        (root / "fonts" / name).write_bytes((FONTS / name).read_bytes())
+    write_page(root / "page.html")
+    tab = browser.new_page(viewport={"width": 720, "height": 640})
+    tab.goto((root / "page.html").as_uri())
+    tab.evaluate("document.fonts.ready")
+    (root / "m.svg").write_text(svg(tab.evaluate(READ)))
+    tab.close()
+    return root
+
+
+def write_page(path: Path, change: tuple[str, str] = ("", "")) -> None:
+    text = f"<!doctype html>\n<title>t</title>\n<style>{STYLE}</style>\n{BODY}\n"
+    assert change[0] in text
+    path.write_text(text.replace(*change, 1) if change[0] else text)
+
+
+@cache
+def wanted(mockup: Path, density: float = 1.0) -> Expected:
+    return expected(Workspace.around(mockup).open(mockup), density)
+
+
+def compared(browser: Browser, page: Path, mockup: Path, density: float = 1.0) -> Fit:
+    return fit(browser, address_of(str(page)), wanted(mockup, density))
+
+
+def test_a_page_that_fits_has_no_finding(browser: Browser, folder: Path) -> None:
+    found = compared(browser, folder / "page.html", folder / "m.svg")
+    assert found.findings == ()
+    assert (found.count, found.fitting) == (20, 20)
+
+
+#: What is changed in the page; what is named, its fault, how far it is off, how many follow, the
+#: declaration that is named, and the value that would be right.
+FAULTS = [
+    ((".photo { display", ".photo-1 { translate: 1px 0 }\n.photo { display"),
+     "photo photo-1", "moved", (1, 0, 0, 0), 0, "translate: 1px 0", "0px 0"),
+    ((".photo { display", ".photo-1 { translate: 0 30px }\n.photo { display"),
+     "photo photo-1", "moved", (0, 30, 0, 0), 0, "translate: 0 30px", "0 0px"),
+    (("padding: 30px 40px", "padding: 60px 40px 30px"),
+     "card card-0", "moved", (0, 30, 0, 0), 16, "padding: 60px 40px 30px", "30px 40px 30px"),
+    ((".note { margin: 0 40px", ".note { margin: 24px 40px 0"),
+     "note", "moved", (0, 24, 0, 0), 4, "margin: 24px 40px 0", "0px 40px 0"),
+    (("gap: 20px", "gap: 25px"),
+     "card card-1", "moved", (5, 0, 0, 0), 7, "gap: 25px", "20px"),
+    ((".photo { display: block; width: 160px", ".photo { display: block; width: 170px"),
+     "photo photo-0", "stretched", (0, 0, 10, 0), 0, "width: 170px", "160px"),
+    (("width: 600px", "width: 320px"),
+     "note", "line breaks", (0, 0, None, 24), 4, "width: 320px", None),
+    (("font: 600 20px/26px", "font: 600 21px/26px"),
+     "title title-0", "type size", None, 0, "font: 600 21px/26px Figtree", "600 20px/26px Figtree"),
+    (("font-weight: 600 }\n.lid", "font-weight: 400 }\n.lid"),
+     "more", "weight", None, 0, "font-weight: 400", "600"),
+    (("background: #e2a32b", "background: #e2b32b"),
+     "more#2", "colour", (0, 0, 0, 0), 0, "background: #e2b32b", "#e2a32b"),
+    (("color: #fffaf0; font", "color: rgb(250, 230, 200); font"),
+     "name", "colour", (0, 0, 0, 0), 0, "color: rgb(250, 230, 200)", "#fffaf0"),
+    (("border-radius: 8px", "border-radius: 2px"),
+     "more#2", "corners", (0, 0, 0, 0), 0, "border-radius: 2px", "8px"),
+    (("Adopt a hive", "Adopt a bee"), "more", "words", None, 0, None, None),
+    ((f'photo-1" src="{PICTURES[1]}"', 'photo-1" src="gone.png"'),
+     "photo photo-1", "missing", (0, 0, 0, 0), 0, None, None),
+    ((f'photo-1" src="{PICTURES[1]}"', f'photo-1" src="{PICTURES[3]}"'),
+     "photo photo-1", "another picture", (0, 0, 0, 0), 0, None, None),
+    (('<div class="foot">', '<div class="foot" style="position:relative"><i class="lid"></i>'),
+     "lane", "covered", (0, 0, 0, 0), 0, None, None),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    "change, name, fault, off, followers, declared, right", FAULTS, ids=[one[2] for one in FAULTS]
+)
+def test_every_fault_is_found_as_the_root_that_it_is(
+    browser: Browser, folder: Path, change: tuple[str, str], name: str, fault: str,
+    off: tuple[float | None, ...] | None, followers: int, declared: str | None, right: str | None,
+) -> None:  # fmt: skip
+    page = folder / "changed.html"
+    write_page(page, change)
+    findings = compared(browser, page, folder / "m.svg").findings
+    first = findings[0]
+    assert first.placed.thing.name == name
+    assert fault in [one.fault for one in first.faults]
+    assert len(findings) == 1
+    assert len(first.also) == (2 if fault in ("stretched", "type size") else 0)  # in each card
+    placed = first.placed
+    for by, found in zip(off or (), (placed.dx, placed.dy, placed.dw, placed.dh), strict=bool(off)):
+        assert by is None or found == pytest.approx(by, abs=0.2)
+    assert len(first.root.followers) == followers
+    if declared is None:
+        assert first.remedy is None
+        return
+    assert first.remedy is not None
+    one = first.remedy.declaration
+    assert f"{one.name}: {one.value}" == declared
+    assert right in (None, first.remedy.value)
+    lines = page.read_text().splitlines()
+    assert declared in lines[one.line - 1]
+    fixed = lines[one.line - 1].replace(declared, f"{one.name}: {first.remedy.value}")
+    page.write_text("\n".join([*lines[: one.line - 1], fixed, *lines[one.line :]]))
+    assert compared(browser, page, folder / "m.svg").findings == ()
+
+
+def test_pictures_that_changed_places(browser: Browser, folder: Path) -> None:
+    page = folder / "swapped.html"
+    write_page(page)
+    text = page.read_text()
+    first, second = (f'photo-{n}" src="{PICTURES[n]}"' for n in (0, 1))
+    swapped = text.replace(first, "~").replace(second, f'photo-1" src="{PICTURES[0]}"')
+    page.write_text(swapped.replace("~", f'photo-0" src="{PICTURES[1]}"'))
+    found = compared(browser, page, folder / "m.svg").findings
+    assert [(one.placed.thing.name, one.faults[0].fault, one.faults[0].wanted) for one in found] == [
+        ("photo photo-0", "swapped", "photo photo-1"), ("photo photo-1", "swapped", "photo photo-0"),
+    ]  # fmt: skip
+
+
+def test_pixels_alone_tell_as_much(browser: Browser, folder: Path) -> None:
+    """The same page against layers of pixels, at twice the density, texts among them."""
+    tab = browser.new_page(viewport={"width": 720, "height": 640}, device_scale_factor=2)
+    tab.goto((folder / "page.html").as_uri())
+    tab.evaluate("document.fonts.ready")
+    tab.add_style_tag(content="body { background: none !important } "
+                      "body * { visibility: hidden; background: none !important }")  # fmt: skip
+    layers = []
+    for name in ("lane", "note", "photo-2", "photo-1", "photo-0", "name"):
+        tag = tab.add_style_tag(content=f".{name} {{ visibility: visible !important }}")
+        data = tab.screenshot(omit_background=True)
+        tag.evaluate("tag => tag.remove()")
+        layers.append(
+            Flat(name, (0, 0, 1440, 1280), pixels=np.asarray(Image.open(io.BytesIO(data))))
+        )
+    tab.close()
+    drawn = etree.fromstring((folder / "m.svg").read_bytes())
+    for name, color in (("top", (60, 92, 46, 255)), ("foot", (51, 35, 26, 255))):
+        rect = next(one for one in drawn if one[0].text == name)
+        x, y, width, height = (round(2 * float(rect.attrib[side])) for side in SIDES)
+        layers.append(Flat(name, (x, y, width, height), color))
+    layers.append(Flat("ground", (0, 0, 1440, 1280), (244, 234, 214, 255)))
+    write_ora(folder / "m.ora", (1440, 1280), layers)
+    page = folder / "moved.html"
+    write_page(page, (".photo { display", ".name { translate: 0 3px }\n.photo { display"))
+    found = compared(browser, page, folder / "m.ora", density=2.0).findings
+    shown = {one.placed.thing.name: one for one in found}
+    assert shown["name"].placed.dy == pytest.approx(3, abs=0.2)
+    assert shown["name"].faults[0].fault == "moved"
+    assert not {"photo-0", "photo-1", "photo-2", "note", "top", "ground"} & set(shown)
+
+
+@pytest.mark.parametrize(
+    "body, kind, selector, by",
+    [
+        ('<p class="bar" style="width:500px">x</p>', "scrolls sideways", ".bar", 125),
+        (f'<div class="a" style="width:100px;overflow:visible"><img class="b" src="{PICTURES[0]}">',
+         "picture leaves its box", ".b", 60),
+        ('<p class="c" style="width:90px;overflow:hidden;white-space:nowrap">Much too long for it',
+         "text cut off", ".c", None),
+        (THIN, "columns did not fall", ".d", None),
+    ],
+)  # fmt: skip
+def test_what_breaks_at_a_width(
+    browser: Browser, tmp_path: Path, body: str, kind: str, selector: str, by: float | None
+) -> None:
+    page = tmp_path / "page.html"
+    page.write_text(f"<!doctype html><style>* {{ margin: 0 }}</style>{body}")
+    found = troubles(browser, address_of(str(page)), [375])
+    assert [(one.kind, one.selector) for one in found] == [(kind, selector)]
+    assert by in (None, found[0].by)
+    page.write_text("<!doctype html><p>All is well")
+    assert troubles(browser, address_of(str(page)), [375]) == []
+
+
+@settings(max_examples=30)
+@given(some.floats(-6, 6), some.floats(-6, 6), some.integers(0, 99))
+def test_a_tenth_of_a_pixel(right: float, down: float, seed: int) -> None:
+    whole = noise(seed, 120, 100, 2.0).astype(np.float64)
+    whole[..., 3] = 255
+    seen = shift(whole, (down, right, 0), order=1, mode="nearest").clip(0, 255).astype(np.uint8)
+    x, y, sure = moved(whole[20:80, 20:100].astype(np.uint8), seen, (20, 20))
+    assert [x, y] == pytest.approx([right, down], abs=0.15)
+    assert sure > 0.8
+
+
+def test_edges_lie_between_pixels() -> None:
+    alpha = np.zeros((10, 12), np.uint8)
+    alpha[2:8, 3:9] = 255
+    alpha[2:8, 2] = 51
+    alpha[8, 3:9] = 204
+    assert inked(alpha) == pytest.approx((2.8, 2, 9, 8.8))
+    assert inked(alpha * 0) is None
+
+
+def test_the_command_says_it_and_ends_with_one(process: Run, folder: Path) -> None:
+    write_page(folder / "one.html", ("gap: 20px", "gap: 25px"))
+    done = process("fit", "one.html", "m.svg", "--page", "report.html", "--picture", "p.png",
+                   "--force", cwd=folder, code=1)  # fmt: skip
+    assert "card card-1: 5 px too far right" in done.stdout
+    assert re.search(r"one\.html:\d+  \.cards \{ gap: 25px \}  ->  20px", done.stdout)
+    assert "12 of 20 fit within 1 px" in done.stdout
+    report = (folder / "report.html").read_text()
+    assert "5 px too far right" in report
+    assert not re.search(r'(?:src|href)="(?!data:)', report)
+    with Image.open(folder / "p.png") as picture:
+        assert picture.size == (720, 640)
+    data = json.loads(process("fit", "one.html", "m.svg", "--json", cwd=folder, code=1).stdout)
+    finding = data["pages"][0]["findings"][0]
+    assert (finding["thing"], finding["dx"], len(finding["followers"])) == ("card card-1", 5, 7)
+    assert finding["remedy"]["right"] == "20px"
+    fits = process("fit", "one.html", "m.svg", "--within", "11", cwd=folder).stdout
+    assert "fit within 11 px" in fits
+
+
+def test_the_patch_makes_it_fit(process: Run, folder: Path) -> None:
+    write_page(folder / "two.html", ("border-radius: 12px", "border-radius: 20px"))
+    patch = process("fit", "two.html", "m.svg", "--diff", cwd=folder, code=1).stdout
+    subprocess.run(["git", "apply", "-"], input=patch, text=True, cwd=folder, check=True)
+    assert (folder / "two.html").read_text() == (folder / "page.html").read_text()
+
+
+@pytest.mark.parametrize(
+    "said, error",
+    [
+        (("gone.html", "m.svg"), "There is no page gone.html."),
+        (("page.html", "gone.svg"), "gone.svg: there is no such file."),
+        (("http://fernhollow.test/", "m.svg"), "is not on this machine"),
+        (("http://127.0.0.1:9/", "m.svg"), "did not open"),
+        (("page.html",), "this is no project"),
+        (("page.html", "m.svg", "--widths", "375,wide"), "widths are 200 to 4000 px"),
+        (("page.html", "m.svg", "--page", "page.html"), "page.html"),
+    ],
+)
+def test_what_can_not_be_compared(
+    process: Run, folder: Path, said: tuple[str, ...], error: str
+) -> None:
+    assert error in process("fit", *said, cwd=folder, code=2).stderr
+
+
+def test_the_pages_of_a_project(process: Run, demo: Path) -> None:
+    """The example's own pages fit, wide and narrow; a project's findings can be accepted."""
+    done = process("fit", "--widths", "375,600,960", cwd=demo).stdout
+    assert done.count("fit within 1 px.") == 2
+    assert "48 of 48" in done
+    style = demo / "out/styles/site.css"
+    style.write_text(style.read_text().replace("58px 0 20px", "64px 0 20px"))
+    found = json.loads(process("fit", "hives", "--json", cwd=demo, code=1).stdout)["pages"]
+    assert [page["page"] for page in found] == ["hives.html"]
+    finding = found[0]["findings"][0]
+    assert (finding["thing"], finding["dy"]) == ("plans/title", 6)
+    assert finding["remedy"]["right"] == "58px 0 20px"
+    settings = (demo / "riffler.toml").read_text()
+    (demo / "riffler.toml").write_text(f'{settings}\n[fit.accept]\n"{finding["key"]}" = "so"\n')
+    assert "1 finding accepted" in process("fit", "hives", cwd=demo).stdout
+
+
+def test_a_page_that_is_not_built(process: Run, tmp_path: Path) -> None:
+    files = {"cuts/m.toml": 'mockup = "../mockups/m.ora"\n[slice.a]\nat = [0, 0, 9, 9]\nalt = ""\n'}
+    root = write_project(tmp_path / "p", files, [Flat("a", (0, 0, 50, 50))])
+    assert "riffler build" in process("fit", cwd=root, code=2).stderr
+    assert "of the page nowhere" in process("fit", "nowhere", cwd=root, code=2).stderr
