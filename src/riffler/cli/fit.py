@@ -15,6 +15,7 @@ from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
     from riffler.fit.fitting import Fit
+    from riffler.fit.widths import Trouble
     from riffler.project.target import Target
     from riffler.workspace import Opened, Workspace
 
@@ -79,7 +80,7 @@ def fit(
             wanted = expected(opened, density)
             fits.append(compare(browser, address, wanted, within, accept))
         narrow = [troubles(browser, address, at) for address in dict(pairs)] if at else []
-    found = [one for listed in narrow for one in listed if one.key not in accept]
+    found = _not_meant(narrow, accept)
     written = _written(fits, within, targets)
     if diff:
         screen.line(fitting.patch(fits).rstrip("\n"))
@@ -89,6 +90,10 @@ def fit(
     for line in written:
         screen.say(line)
     return int(bool(found) or any(one.findings for one in fits))
+
+
+def _not_meant(narrow: Sequence[Sequence[Trouble]], accept: Mapping[str, str]) -> list[Trouble]:
+    return [one for listed in narrow for one in listed if one.key not in accept]
 
 
 def _targets(
