@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -66,6 +67,7 @@ def fit(
     from riffler.fit.widths import troubles
     from riffler.report import fitting
     from riffler.workspace import Workspace
+    from riffler.workspace.pages import source_of
 
     sources = [Path(one) for one in (page, mockup) if one is not None]
     targets = _targets({".html": report, ".png": picture}, sources, force=force)
@@ -73,12 +75,13 @@ def fit(
     workspace = Workspace.around(located(mockup)) if mockup else Workspace.here()
     pairs = _pairs(workspace, page, mockup)
     accept = workspace.project.settings.fit.accept if workspace.has_project else {}
+    origin = partial(source_of, workspace.project) if workspace.has_project else None
     with screen.progress("Comparing") as progress, browsing() as browser:
         fits = []
         for done, (address, opened) in enumerate(pairs):
             progress(opened.mockup.path.name, done, len(pairs))
             wanted = expected(opened, density)
-            fits.append(compare(browser, address, wanted, within, accept))
+            fits.append(compare(browser, address, wanted, within, accept, origin))
         narrow = [troubles(browser, address, at) for address in dict(pairs)] if at else []
     found = _not_meant(narrow, accept)
     written = _written(fits, within, targets)

@@ -31,10 +31,14 @@ SWAPPED = 4.0
 
 @dataclass(frozen=True)
 class Root:
-    """A thing that is at fault itself; `followers` are others that only follow from it."""
+    """A thing that is at fault itself; `followers` are others that only follow from it.
+
+    `is_carried` says that its place follows from another, and something else is wrong with it.
+    """
 
     placed: Placed
     followers: tuple[Placed, ...] = field(default=())
+    is_carried: bool = False
 
 
 @dataclass(frozen=True)
@@ -64,12 +68,13 @@ def roots(placed: Sequence[Placed], seen: Seen) -> list[Root]:
     heads = {one.number: _head(one, by) for one in wrong}
     found = []
     for one in sorted(wrong, key=_as_read):
-        if heads[one.number] is not one:
+        is_carried = heads[one.number] is not one
+        if is_carried and (not one.differences or pushing.follows_wholly(one)):
             continue
         followers = tuple(
             other for other in wrong if other is not one and heads[other.number] is one
         )
-        found.append(Root(one, followers))
+        found.append(Root(one, followers, is_carried))
     return found
 
 
@@ -98,11 +103,9 @@ class _Pushing:
         self._together = list(self._moved_as_one())
 
     def reason(self, one: Placed) -> Placed | None:
-        """Another thing from which all that is off with one follows; None for a root."""
-        if any(other.fault is not Fault.BREAKS for other in one.differences):
-            return None
-        if one.differences:  # its lines break otherwise: what is around it may be wider
-            return self._first(one, lambda other: self._is_around(other, one) and other.dw != 0)
+        """Another thing from which the place of one follows; None for a root."""
+        if any(other.fault in SIZING for other in one.differences):
+            return self._wider(one)
         reasons = []
         for axis in (_DOWN, _ACROSS):
             if max(abs(axis.near(one)), abs(axis.far(one))) <= PLACE:
@@ -112,6 +115,15 @@ class _Pushing:
                 return None
             reasons.append(reason)
         return reasons[0] if reasons else None
+
+    def follows_wholly(self, one: Placed) -> bool:
+        """Whether a text breaks otherwise because what is around it has another width."""
+        return self._wider(one) is not None
+
+    def _wider(self, one: Placed) -> Placed | None:
+        if any(other.fault is not Fault.BREAKS for other in one.differences):
+            return None
+        return self._first(one, lambda other: self._is_around(other, one) and other.dw != 0)
 
     def _first(self, one: Placed, is_reason: Callable[[Placed], bool]) -> Placed | None:
         """The nearest thing that is a reason."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import TYPE_CHECKING
@@ -77,11 +77,13 @@ class Fit:
 
 def fit(
     browser: Browser, address: str, wanted: Expected, within: float = 1.0,
-    accept: Mapping[str, str] | None = None,
+    accept: Mapping[str, str] | None = None, origin: Callable[[str], str] | None = None,
 ) -> Fit:  # fmt: skip
     """Compare a page with a mockup; `within` are the CSS pixels by which something is off.
 
-    Raises RifflerError where the page does not open, MockupError for a damaged mockup.
+    `accept` are findings that are meant, by key, with reasons; `origin` says of a file that the
+    page loads which one it was copied from. Raises RifflerError where the page does not open,
+    MockupError for a damaged mockup.
     """
     page = name_of(address)
     with opened(browser, address, wanted.width, wanted.density, wanted.height) as window:
@@ -89,15 +91,15 @@ def fit(
         placed = compared(wanted, seen, paired(wanted, seen))
         found = [
             (root, faults) for root in roots(placed, seen)
-            if (faults := tuple(_faults(root.placed, within)))
+            if (faults := tuple(_faults(root, within)))
         ]  # fmt: skip
         found.sort(key=lambda pair: -round(_weight(*pair), 1))
         remedies = Remedies(window.page, seen, placed, Source.of(address)) if found else None
         findings = [
             Finding(
-                _key(page, root.placed, faults), root, faults, _off(root.placed),
+                _key(page, root.placed, faults), root, faults, _off(root),
                 seen.selector(root.placed.element) if root.placed.element >= 0 else "",
-                remedies.of(root) if remedies and number < REMEDIES else None,
+                _from(remedies.of(root), origin) if remedies and number < REMEDIES else None,
             )
             for number, (root, faults) in enumerate(found)
         ]  # fmt: skip
@@ -109,6 +111,14 @@ def fit(
         tuple(one for one in findings if one.key not in meant),
         tuple((one, meant[one.key]) for one in findings if one.key in meant), tuple(placed),
     )  # fmt: skip
+
+
+def _from(remedy: Remedy | None, origin: Callable[[str], str] | None) -> Remedy | None:
+    """A remedy in the file that its own was copied from."""
+    if remedy is None or origin is None:
+        return remedy
+    file = origin(remedy.declaration.file)
+    return replace(remedy, declaration=replace(remedy.declaration, file=file))
 
 
 def _gathered(findings: Sequence[Finding]) -> list[Finding]:
@@ -134,18 +144,24 @@ def _weight(root: Root, faults: Sequence[Difference]) -> float:
     placed = root.placed
     if any(one.fault in (Fault.MISSING, Fault.ANOTHER, Fault.SWAPPED) for one in faults):
         return 1000.0 + placed.thing.box.width
-    return _off(placed) + 0.1 * len(root.followers)
+    return _off(root) + 0.1 * len(root.followers)
 
 
-def _off(placed: Placed) -> float:
-    """How far a thing is off; of a text its place, not how far its lines go."""
+def _off(root: Root) -> float:
+    """How far a thing is off by itself; of a text its place, not how far its lines go."""
+    placed = root.placed
+    if root.is_carried:
+        return 0.0
     edges = (placed.dx, placed.dy, placed.dy + placed.dh)
     return max(abs(edge) for edge in edges) if placed.is_of_type else placed.off
 
 
-def _faults(placed: Placed, within: float) -> Iterator[Difference]:
-    """Everything that is wrong with a thing, its place and size last."""
+def _faults(root: Root, within: float) -> Iterator[Difference]:
+    """Everything that is wrong with a thing itself, its place and size last."""
+    placed = root.placed
     yield from placed.differences
+    if root.is_carried:
+        return
     least = max(within - NEARLY, PLACE)
     box = placed.thing.box
     is_set = placed.is_of_type and bool(placed.differences)  # set otherwise, it takes other room

@@ -92,6 +92,9 @@ class Remedies:
             one for one in placed
             if one.element >= 0 and seen.nodes[one.element].tag not in ("html", "body")
         ]  # fmt: skip
+        self._still = sum(one.off <= PLACE for one in placed) - sum(
+            one.off <= PLACE for one in self._placed
+        )
         self._before: Sequence[Edges] = page.evaluate(_RECTS)
 
     def of(self, root: Root) -> Remedy | None:
@@ -152,7 +155,7 @@ class Remedies:
                 rects = self._page.evaluate(_RECTS)
             left = self._off(rects, self._placed)
             if left < least or (left <= least and best is None):
-                right = sum(self._off(rects, [one]) <= PLACE for one in self._placed)
+                right = self._still + sum(self._off(rects, [one]) <= PLACE for one in self._placed)
                 best, least = Remedy(declaration, value, right), left
                 if left <= others + PLACE:
                     break

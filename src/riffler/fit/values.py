@@ -79,13 +79,32 @@ def instead(value: str, difference: Difference) -> str | None:
         return None
     if difference.fault is Fault.RADIUS:
         return _short(wanted)
-    if difference.fault in (Fault.GRADIENT, Fault.SHADOW, Fault.BORDER):
+    if difference.fault is Fault.GRADIENT:
+        return _restopped(value, wanted.split(", "), found.split(", "))
+    if difference.fault in (Fault.SHADOW, Fault.BORDER):
         return None
     at = value.find(found.removesuffix("px") if found.endswith("px") else found)
     if at < 0:
         return None
     old = found if value.startswith(found, at) else found.removesuffix("px")
     return value[:at] + wanted + value[at + len(old) :]
+
+
+def _restopped(value: str, wanted: list[str], found: list[str]) -> str | None:
+    """A gradient with the stops that are other colours put right."""
+    if len(wanted) != len(found):
+        return None
+    stops = [one for one in _COLOR.finditer(value) if one[0][0] == "#" or one[0].startswith("rgb")]
+    if [_said(one[0]) for one in stops] != found:
+        return None
+    for one, right, now in reversed(list(zip(stops, wanted, found, strict=True))):
+        if right != now:
+            value = value[: one.start()] + right + value[one.end() :]
+    return value
+
+
+def _said(color: str) -> str:
+    return _long(color) if color.startswith("#") else hexadecimal(color)
 
 
 def _is_rgb(said: str, found: str) -> bool:

@@ -108,7 +108,7 @@ def _advice(mockup: Mockup, address: str) -> str:
     known = list(mockup.by_address)
     same_name = [other for other in known if last(other) == last(address)]
     if same_name:
-        return nearest(same_name[0], same_name[:1])
+        return nearest(address, same_name) or nearest(same_name[0], same_name[:1])
     return nearest(address, known, "Layers are") or "riffler look lists the layers."
 
 

@@ -142,7 +142,14 @@ def _phrase(one: Difference, placed: Placed) -> str:
         return plain[one.fault.value]
     if one.fault.value == "colour" and not wanted:
         return "in other colours"
-    return f"{one.fault.value} {found} instead of {wanted}"
+    return f"{one.fault.value} {_once(found)} instead of {_once(wanted)}"
+
+
+def _once(said: str) -> str:
+    """Four equal corners as one."""
+    parts = said.removesuffix(" px").split()
+    equal = said.endswith(" px") and len(parts) == 4 and len(set(parts)) == 1
+    return f"{parts[0]}px" if equal else said
 
 
 def _breaks(one: Difference) -> str:

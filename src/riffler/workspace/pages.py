@@ -3,12 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from pathlib import Path
 
 from riffler.cutlist.naming import sound
+from riffler.project.project import Project
 from riffler.workspace.workspace import Opened
 
 #: Mockups that are called so are those of the first page.
 HOME = ("home", "index", "start", "main", "landing", "homepage")
+
+
+def source_of(project: Project, file: str) -> str:
+    """The file of a project that one in its output was copied from as it is; else the same."""
+    path, out = Path(file), project.out
+    if not path.is_relative_to(out):
+        return file
+    source = project.root / path.relative_to(out)
+    is_copy = source.is_file() and path.is_file() and source.read_bytes() == path.read_bytes()
+    return str(source) if is_copy else file
 
 
 def page_of(opened: Opened, every: Sequence[Opened]) -> str:
