@@ -1,0 +1,421 @@
+"""Parts of comparing pages by themselves: what pushes what, values as they are written, words for it."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as some
+
+from riffler.errors import RifflerError
+from riffler.fit.browser import address_of, name_of
+from riffler.fit.causes import Root, roots
+from riffler.fit.expected import Kind, Thing
+from riffler.fit.fault import Difference, Fault, Placed
+from riffler.fit.fitting import Finding, Fit
+from riffler.fit.likeness import content, edges, moved, stepped, thumbs, unlike
+from riffler.fit.pairing import NEVER, assigned, distance
+from riffler.fit.remedies import Remedy
+from riffler.fit.seen import (
+    Node,
+    Nodes,
+    Seen,
+    SeenLine,
+    SeenText,
+    colors_in,
+    hexadecimal,
+    lengths_in,
+    texts_of,
+)  # fmt: skip
+from riffler.fit.styles import Declaration
+from riffler.fit.values import instead, lengths, wider
+from riffler.geometry import Rect
+from riffler.markup.setting import Line, Setting, Type
+from riffler.report.fitting import patch, phrases
+
+BLANK = np.zeros((4, 4, 4), np.uint8)
+
+
+def seen(*parents: int, tags: str = "") -> Seen:
+    """A page whose elements have these parents; each is called by its number."""
+    named = tags.split() or ["div"] * len(parents)
+    nodes = tuple(
+        Node(tag, (f"e{n}",), "", parent, Rect(0, 0, 1, 1), "static", "block")
+        for n, (parent, tag) in enumerate(zip(parents, named, strict=True))
+    )
+    return Seen(nodes, (), (), (), 100, 100, 1.0, BLANK)
+
+
+def thing(name: str, x: float, y: float, width: float = 100, height: float = 40) -> Thing:
+    return Thing(name, Kind.BOX, Rect(x, y, width, height))
+
+
+def off(
+    number: int, what: Thing, *, element: int = -2, dx: float = 0, dy: float = 0,
+    dw: float = 0, dh: float = 0, faults: tuple[Fault, ...] = (),
+) -> Placed:  # fmt: skip
+    """A thing with what is off; its element has the next number unless said."""
+    box = Rect(what.box.x + dx, what.box.y + dy, what.box.width + dw, what.box.height + dh)
+    differences = tuple(Difference(fault) for fault in faults)
+    at = number + 1 if element == -2 else element
+    return Placed(number, what, box, at, dx, dy, dw, dh, differences)
+
+
+TOP, SIDE, UNDER, LAST = (
+    thing("top", 0, 0), thing("side", 120, 0), thing("under", 0, 60), thing("last", 0, 120)
+)  # fmt: skip
+
+#: What is off, on a body with four elements or as `parents` say; the roots with their followers.
+PUSHED: list[tuple[str, list[Placed], tuple[int, ...], dict[str, list[str]]]] = [
+    ("nothing", [off(0, TOP), off(1, UNDER)], (), {}),
+    ("less than half a pixel", [off(0, TOP, dy=0.4), off(1, UNDER, dx=-0.5)], (), {}),
+    ("one of two", [off(0, TOP), off(1, UNDER, dy=3)], (), {"under": []}),
+    ("what grows pushes what is under it",
+     [off(0, TOP, dh=30), off(1, UNDER, dy=30), off(2, LAST, dy=30)], (), {"top": ["under", "last"]}),
+    ("what is pushed otherwise does not follow",
+     [off(0, TOP, dh=30), off(1, UNDER, dy=30), off(2, LAST, dy=12)], (),
+     {"top": ["under"], "last": []}),
+    ("what lies before does not follow",
+     [off(0, UNDER, dy=7), off(1, TOP, dy=7)], (), {"top": [], "under": []}),
+    ("what is wide pushes what is beside it",
+     [off(0, TOP, dw=10), off(1, SIDE, dx=10)], (), {"top": ["side"]}),
+    ("both ways have reasons, or it is a root",
+     [off(0, TOP, dh=30), off(1, UNDER, dy=30, dx=4)], (), {"top": [], "under": []}),
+    ("what is in a box moves with it",
+     [off(0, TOP, dx=5, dy=5), off(1, thing("in", 10, 10, 20, 20), dx=5, dy=5)],
+     (-1, 0, 1, 0, 0), {"top": ["in"]}),
+    ("a box grows by what is in it",
+     [off(0, thing("box", 0, 0, 100, 100), dh=20),
+      off(1, thing("in", 10, 10, 20, 20), dh=20, faults=(Fault.BREAKS,))],
+     (-1, 0, 1, 0, 0), {"in": ["box"]}),
+    ("a word that wraps pushes all, and its row",
+     [off(0, thing("word", 0, 0), element=2, dh=20, faults=(Fault.BREAKS,)),
+      off(1, SIDE, element=3, dx=-150), off(2, UNDER, element=4, dy=20)],
+     (-1, 0, 1, 1, 0), {"word": ["side", "under"]}),
+    ("what is missing leaves its room",
+     [off(0, TOP, element=-1, faults=(Fault.MISSING,)), off(1, UNDER, dy=-52)], (),
+     {"top": ["under"]}),
+    ("too much room is not that of what is missing",
+     [off(0, TOP, element=-1, faults=(Fault.MISSING,)), off(1, UNDER, dy=-400)], (),
+     {"top": [], "under": []}),
+    ("steps in a row add up",
+     [off(0, TOP), off(1, SIDE, dx=5), off(2, thing("third", 240, 0), dx=10),
+      off(3, thing("fourth", 360, 0), dx=15)], (), {"side": ["third", "fourth"]}),
+    ("another colour does not push",
+     [off(0, TOP, faults=(Fault.COLOR,)), off(1, UNDER, dy=3)], (), {"top": [], "under": []}),
+    ("what is carried along and of another colour is both",
+     [off(0, TOP, dh=30), off(1, UNDER, dy=30, faults=(Fault.COLOR,)), off(2, LAST, dy=30)], (),
+     {"top": ["under", "last"], "under": []}),
+    ("what a still box holds does not follow from outside",
+     [off(0, TOP, dy=1), off(1, thing("still", 0, 60, 100, 100)),
+      off(2, thing("in", 10, 70, 20, 20), dy=1)],
+     (-1, 0, 0, 2, 0), {"top": [], "in": []}),
+    ("a text breaks otherwise in a box of another width",
+     [off(0, thing("box", 0, 0, 100, 100), dw=-20),
+      off(1, thing("in", 10, 10, 20, 20), dh=20, faults=(Fault.BREAKS,))],
+     (-1, 0, 1, 0, 0), {"box": ["in"]}),
+    ("things that changed places",
+     [off(0, thing("a", 0, 0), dx=120), off(1, thing("b", 120, 0), dx=-120)], (),
+     {"a": [], "b": []}),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("placed, parents, expected", [row[1:] for row in PUSHED],
+                         ids=[row[0] for row in PUSHED])  # fmt: skip
+def test_what_pushes_and_what_follows(
+    placed: list[Placed], parents: tuple[int, ...], expected: dict[str, list[str]]
+) -> None:
+    found = roots(placed, seen(*(parents or (-1, 0, 0, 0, 0))))
+    assert {
+        one.placed.thing.name: [other.thing.name for other in one.followers] for one in found
+    } == expected
+
+
+def test_changed_places_are_said_of_both() -> None:
+    placed = [off(0, thing("a", 0, 0), dx=120), off(1, thing("b", 120, 0), dx=-120)]
+    found = [one.placed for one in roots(placed, seen(-1, 0, 0))]
+    assert [(one.differences[0].fault, one.differences[0].wanted, one.dx) for one in found] == [
+        (Fault.SWAPPED, "b", 0), (Fault.SWAPPED, "a", 0),
+    ]  # fmt: skip
+
+
+def test_what_lies_under_something_moved_is_not_called_covered() -> None:
+    under = off(0, thing("under", 0, 0), faults=(Fault.COVERED,))
+    assert [one.placed.thing.name for one in roots([under], seen(-1, 0))] == ["under"]
+    mover = off(1, thing("mover", 300, 0), dx=-280)
+    assert [one.placed.thing.name for one in roots([under, mover], seen(-1, 0, 0))] == ["mover"]
+
+
+@given(some.lists(some.sampled_from([0.0, 3.0, 12.0, -7.0]), min_size=1, max_size=8))
+def test_everything_that_is_off_is_listed_once(shifts: list[float]) -> None:
+    placed = [off(n, thing(f"t{n}", 0, 60 * n), dy=by) for n, by in enumerate(shifts)]
+    found = roots(placed, seen(-1, *[0] * len(shifts)))
+    named = [one.number for root in found for one in (root.placed, *root.followers)]
+    assert sorted(named) == [n for n, by in enumerate(shifts) if by]
+
+
+COLORS = [
+    ("rgb(255, 250, 240)", "#fffaf0"), ("rgba(0, 0, 0, 0)", "#00000000"),
+    ("rgba(60, 40, 10, 0.5)", "#3c280a80"), ("color(srgb 1 0.5 0)", "#ff8000"),
+    ("rgb(1 2 3 / 0.2)", "#01020333"), ("transparent", "#00000000"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("said, expected", COLORS)
+def test_computed_colours(said: str, expected: str) -> None:
+    assert hexadecimal(said) == expected
+
+
+def test_what_a_computed_value_names() -> None:
+    shadow = "rgba(0, 0, 0, 0.28) 0px 2px 18px 0px, rgb(9, 9, 9) 1px 1px 2px 0px inset"
+    assert colors_in(shadow) == ["#00000047", "#090909"]
+    assert lengths_in(shadow) == [0, 2, 18, 0, 1, 1, 2, 0]
+    assert colors_in("none") == []
+
+
+def declared(
+    name: str, value: str, body: str = "", file: str = "a.css", line: int = 1
+) -> Declaration:
+    body = body or f"{name}: {value}"
+    start = body.index(name)
+    return Declaration(file, line, ".a", name, value, "1", body, start, len(body), {})
+
+
+INSTEAD = [
+    (Fault.COLOR, "#c9b6e4", "#fffdf8", "#c9b6e4", "#fffdf8"),
+    (Fault.COLOR, "1px solid #FFF", "#eeeeee", "#ffffff", "1px solid #eeeeee"),
+    (Fault.COLOR, "rgb(1, 2, 3)", "#0a0b0c", "#010203", "#0a0b0c"),
+    (Fault.COLOR, "var(--ink)", "#0a0b0c", "#010203", None),
+    (Fault.TYPE_SIZE, "600 16px/22px Figtree", "15px", "16px", "600 15px/22px Figtree"),
+    (Fault.TYPE_SIZE, "1rem", "15px", "16px", None),
+    (Fault.WEIGHT, "400 15px/22px Figtree", "600", "400", "600 15px/22px Figtree"),
+    (Fault.FAMILY, "Arial, sans-serif", "Figtree", "Arial", "Figtree, sans-serif"),
+    (Fault.LINE_HEIGHT, "24px", "26px", "24px", "26px"),
+    (Fault.SPACING, "2px", "1.5px", "2px", "1.5px"),
+    (Fault.RADIUS, "6px", "14 14 14 14 px", "6 6 6 6 px", "14px"),
+    (Fault.RADIUS, "6px", "8 8 0 0 px", "6 6 6 6 px", "8px 8px 0 0"),
+    (Fault.GRADIENT, "linear-gradient(#fffaf0, #e8d4b2 60%)", "#fffaf0, #f8ecd2", "#fffaf0, #e8d4b2",
+     "linear-gradient(#fffaf0, #f8ecd2 60%)"),
+    (Fault.GRADIENT, "linear-gradient(#fff, #000)", "#ffffff", "#ffffff, #000000", None),
+    (Fault.SHADOW, "0 2px 4px #000", "0px 3px 4px", "0px 2px 4px", None),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("fault, value, wanted, found, expected", INSTEAD)
+def test_a_value_says_what_it_should(
+    fault: Fault, value: str, wanted: str, found: str, expected: str | None
+) -> None:
+    assert instead(value, Difference(fault, wanted, found)) == expected
+
+
+LENGTHS = [
+    ("20px", 5, ["15px", "10px", "25px"]),
+    ("0", -8, ["8px", "16px", "-8px"]),
+    ("1.5rem", 8, ["1rem", "0.5rem", "2rem"]),
+    ("0 auto 4px", 2, ["-2px auto 4px", "-4px auto 4px", "2px auto 4px",
+                       "0 auto 2px", "0 auto 0px", "0 auto 6px"]),
+    ("50% 12", 3, []),
+    ("var(--gap-12)", 3, []),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("value, way, expected", LENGTHS)
+def test_lengths_that_are_tried(value: str, way: float, expected: list[str]) -> None:
+    one = declared("margin", value)
+    assert [said for _, said in lengths(one, way)] == expected
+
+
+def setting(width: float, next_words: float) -> Setting:
+    type_ = Type("Figtree", "sans-serif", 16, 400, is_italic=False, spacing=0, color="#000000")
+    return Setting((Line("ten hives", 0, width),), type_, "left", 15, 24, is_step_known=True,
+                   ascent=15, descent=4, next_words=next_words)  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    "width, next_words, expected",
+    [(233, 260, ["240px", "auto"]), (233, 239, ["235px", "auto"]), (233.4, 234.2, ["234px", "auto"]),
+     (233.4, 233.9, ["auto"])],
+)  # fmt: skip
+def test_widths_at_which_lines_break_as_they_should(
+    width: float, next_words: float, expected: list[str]
+) -> None:
+    one = declared("width", "190px")
+    assert [said for _, said in wider(one, setting(width, next_words))] == expected
+    assert [said for _, said in wider(declared("margin", "1px"), setting(width, next_words))] == []
+
+
+@pytest.mark.parametrize(
+    "name, value, body, to, expected",
+    [
+        ("gap", "25px", "display: flex; gap: 25px; color: red", "20px",
+         "display: flex; gap: 20px; color: red"),
+        ("color", "red", "\n  color: red;\n", "#fff", "\n  color: #fff;\n"),
+        ("margin", "1px 1px", "margin: 1px 1px", "2px 1px", "margin: 2px 1px"),
+    ],
+)  # fmt: skip
+def test_a_rule_with_another_value(
+    name: str, value: str, body: str, to: str, expected: str
+) -> None:
+    start = body.index(name)
+    end = body.find(";", start) + 1 or len(body)
+    one = Declaration("a.css", 1, ".a", name, value, "1", body, start, end, {})
+    assert one.written(to) == expected
+
+
+def noise(seed: int, height: int, width: int) -> np.ndarray:
+    made = np.random.default_rng(seed).integers(0, 256, (height, width, 4)).astype(np.uint8)
+    made[..., 3] = 255
+    return made
+
+
+def test_pictures_are_alike_at_any_size() -> None:
+    one = np.kron(noise(1, 12, 12), np.ones((8, 8, 1), np.uint8))
+    assert content(one, one[::2, ::2]) < 0.005
+    assert content(one, np.kron(noise(2, 12, 12), np.ones((8, 8, 1), np.uint8))) > 0.15
+    clear = one.copy()
+    clear[..., 3] = 0
+    assert unlike(thumbs(one), thumbs(clear)) > 0.1
+    assert content(clear, np.zeros_like(clear)) == 0
+
+
+def test_what_has_no_edges_tells_no_place() -> None:
+    flat = np.full((20, 20, 4), 90, np.uint8)
+    assert moved(flat, noise(3, 30, 30), (5, 5)) == (0, 0, 0)
+    assert moved(noise(3, 30, 30), flat, (0, 0)) == (0, 0, 0)
+    assert edges(np.zeros((1, 9))).sum() == 0
+
+
+@settings(deadline=None)
+@given(some.integers(-9, 9), some.integers(-9, 9))
+def test_a_ground_out_of_step(right: int, down: int) -> None:
+    tile = noise(5, 16, 16)
+    whole = np.tile(tile, (6, 6, 1))
+    page = Seen((), (), (), (), 96, 96, 1.0, np.roll(whole, (down, right), (0, 1)))
+    box = Rect(20, 20, 50, 50)
+    pixels, mask = whole[20:70, 20:70], np.ones((50, 50), bool)
+    x, y, far = stepped(pixels, mask, page, box, 10)
+    assert ((x - right) % 16, (y - down) % 16, far) == (0, 0, 0)
+
+
+def test_pairs_cost_least_together() -> None:
+    costs = {("a", 1): 1.0, ("a", 2): 2.0, ("b", 1): 1.0, ("b", 2): 9.0, ("c", 1): NEVER}
+    pairs = assigned("ab", [1, 2], lambda one, other: costs[one, other])
+    assert pairs == [(0, 1), (1, 0)]
+    assert assigned("c", [1], lambda one, other: costs[one, other]) == []
+    assert assigned("", [1], lambda *_: 0.0) == []
+    assert distance(Rect(0, 0, 10, 10), Rect(3, 4, 10, 10)) == 7
+
+
+def line(text: str, x: float, top: float) -> SeenLine:
+    return SeenLine(text, x, x + 9 * len(text), top, 20)
+
+
+def text(*lines: SeenLine, weight: int = 400, block: int = 0, element: int = 1) -> SeenText:
+    return SeenText(lines, element, block, 16, weight, "Figtree", False, "#000000", 0, 15)
+
+
+def test_texts_of_one_block_are_one() -> None:
+    first = text(line("the birds, and the", 0, 0))
+    bold = text(line("small steady tick", 170, 0), weight=600, element=2)
+    rest = text(line("of", 330, 0), line("the lens turning in its bath", 0, 24))
+    whole = first.with_(bold).with_(rest)
+    assert whole.text == "the birds, and the small steady tick of the lens turning in its bath"
+    assert [one.top for one in whole.lines] == [0, 24]
+    assert (whole.weight, whole.element, len(whole.made_of)) == (400, 1, 3)
+    assert whole.box == Rect(0, 0, 9 * 2 + 330, 44)
+
+
+def test_what_a_page_says_of_a_text() -> None:
+    data = {"texts": [{
+        "lines": [{"text": " Adopt a hive ", "x": 1, "right": 90, "top": 2, "height": 20}],
+        "element": 3, "block": 2, "size": 16, "weight": 600, "family": "Figtree", "italic": False,
+        "color": "rgb(1, 2, 3)", "spacing": 0.5, "ascent": 15, "transform": "uppercase",
+    }]}  # fmt: skip
+    (one,) = texts_of(data)
+    assert (one.text, one.color, one.weight, one.ascent) == ("ADOPT A HIVE", "#010203", 600, 15)
+
+
+def test_elements_as_a_person_points_at_them() -> None:
+    box = Rect(0, 0, 1, 1)
+    nodes = Nodes((
+        Node("body", (), "", -1, box, "static", "block"), Node("main", (), "", 0, box, "static", "block"),
+        Node("p", (), "", 1, box, "static", "block"), Node("p", ("note", "big"), "", 1, box, "static", "block"),
+        Node("div", ("a",), "top", 0, box, "static", "block"), Node("i", (), "", 4, box, "static", "block"),
+    ))  # fmt: skip
+    said = [nodes.selector(n) for n in range(6)]
+    assert said == ["body", "body > main", "body > main > p", ".note", "#top", "#top > i"]
+
+
+PHRASES = [
+    ({"dy": 30.0}, (Difference(Fault.MOVED),), "30 px too low"),
+    ({"dy": -2.5}, (Difference(Fault.MOVED),), "2.5 px too high"),
+    ({"dx": 1.04, "dy": -3.0}, (Difference(Fault.MOVED),), "3 px too high, 1 px too far right"),
+    ({"dx": -5.0}, (Difference(Fault.MOVED),), "5 px too far left"),
+    ({"dw": 10.0, "dh": -4.0}, (Difference(Fault.SIZE),), "10 px too wide, 4 px too short"),
+    ({}, (Difference(Fault.MISSING),), "missing"),
+    ({}, (Difference(Fault.SWAPPED, "cards/lime/jar"),), "in the place of jar"),
+    ({}, (Difference(Fault.COLOR),), "in other colours"),
+    ({}, (Difference(Fault.COLOR, "#ffffff", "#eeeeee"),), "colour #eeeeee instead of #ffffff"),
+    ({}, (Difference(Fault.BREAKS, "a / b", "a b"),), "1 line instead of 2"),
+    ({}, (Difference(Fault.BREAKS, "1", "3"),), "3 lines instead of 1"),
+    ({}, (Difference(Fault.BREAKS, "a b / c", "a / b c"),), "lines break elsewhere"),
+    ({}, (Difference(Fault.WORDS, "hive", "bee"),), 'reads "bee" instead of "hive"'),
+    ({}, (Difference(Fault.WORDS, "", "bee"),), 'reads "bee"'),
+    ({}, (Difference(Fault.RADIUS, "8 8 0 0 px", "6 6 6 6 px"),), "corners 6px instead of 8 8 0 0 px"),
+    ({}, (Difference(Fault.TYPE_SIZE, "15px", "16px"),), "type size 16px instead of 15px"),
+    ({}, (Difference(Fault.STRETCHED, "4 : 3", "90px x 60px"),), "stretched to 90px x 60px"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("sides, faults, expected", PHRASES)
+def test_words_for_what_is_wrong(
+    sides: dict[str, float], faults: tuple[Difference, ...], expected: str
+) -> None:
+    placed = off(0, TOP, **sides)  # type: ignore[arg-type]
+    assert ", ".join(phrases(Finding("key", Root(placed), faults, 0.0))) == expected
+
+
+def test_a_patch_changes_what_is_wrong_and_nothing_else(
+    tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.chdir(tmp_path)
+    style = tmp_path / "a.css"
+    style.write_text(".a {\n  gap: 25px;\n}\n\n.b { color: red; gap: 25px }\n")
+    one = declared("gap", "25px", file=str(style), line=2)
+    two = declared("color", "red", file=str(style), line=5)
+    gone = declared("gap", "25px", file=str(tmp_path / "gone.css"))
+    findings = tuple(
+        Finding("k", Root(off(0, TOP)), (), 0.0, remedy=Remedy(each, value))
+        for each, value in ((one, "20px"), (two, "#33231a"), (gone, "1px"))
+    )
+    made = patch([Fit("p", style, None, None, 1, 0, findings)])  # type: ignore[arg-type]
+    changed = [row for row in made.splitlines() if re.match(r"[-+](?![-+])", row)]
+    assert changed == [
+        "-  gap: 25px;", "+  gap: 20px;",
+        "-.b { color: red; gap: 25px }", "+.b { color: #33231a; gap: 25px }",
+    ]  # fmt: skip
+    assert made.startswith("--- a/a.css\n+++ b/a.css\n")
+
+
+ADDRESSES = [
+    ("http://127.0.0.1:8000/a.html", "http://127.0.0.1:8000/a.html", "a.html"),
+    ("http://localhost/site/", "http://localhost/site/", "site"),
+    ("https://[::1]/x", "https://[::1]/x", "x"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("said, address, name", ADDRESSES)
+def test_pages_on_this_machine(said: str, address: str, name: str) -> None:
+    assert address_of(said) == address
+    assert name_of(address) == name
+
+
+@pytest.mark.parametrize(
+    "said", ["http://fernhollow.test/", "ftp://127.0.0.1/", "http://127.0.0.1.fernhollow.test/", "gone.html"]
+)  # fmt: skip
+def test_pages_elsewhere_are_refused(said: str) -> None:
+    with pytest.raises(RifflerError):
+        address_of(said)
