@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as some
 
+from making import Flat, write_ora, write_project
 from riffler.errors import RifflerError
 from riffler.fit.browser import address_of, name_of
 from riffler.fit.causes import Root, roots
@@ -30,11 +31,16 @@ from riffler.fit.seen import (
     lengths_in,
     texts_of,
 )  # fmt: skip
-from riffler.fit.styles import Declaration
+from riffler.fit.styles import Declaration, offset, range_of
 from riffler.fit.values import instead, lengths, wider
 from riffler.geometry import Rect
 from riffler.markup.setting import Line, Setting, Type
+from riffler.project.project import Project
+from riffler.report.fit_page import RAMP
+from riffler.report.fit_page import difference as drawn_difference
 from riffler.report.fitting import patch, phrases
+from riffler.workspace import Workspace
+from riffler.workspace.pages import page_of, source_of
 
 BLANK = np.zeros((4, 4, 4), np.uint8)
 
@@ -419,3 +425,80 @@ def test_pages_on_this_machine(said: str, address: str, name: str) -> None:
 def test_pages_elsewhere_are_refused(said: str) -> None:
     with pytest.raises(RifflerError):
         address_of(said)
+
+
+@given(
+    some.lists(some.sampled_from(["gap: 25px", "color: red", " margin: 0 4px", ""]), min_size=1, max_size=5),
+    some.integers(0, 9), some.integers(0, 30),
+)  # fmt: skip
+def test_places_in_a_style_sheet_are_places_in_a_rule(
+    rows: list[str], line: int, column: int
+) -> None:
+    """Ranges as the protocol gives them: lines and columns of the sheet, from 0."""
+    body = ";\n".join(rows) + ";"
+    whole = range_of({"startLine": line, "startColumn": column}, body)
+    lines = body.split("\n")
+    assert whole["endLine"] - whole["startLine"] == len(lines) - 1
+    style = {"cssText": body, "range": whole}
+    at = 0
+    for number, row in enumerate(lines):
+        begins = column if number == 0 else 0
+        place = {"startLine": line + number, "startColumn": begins,
+                 "endLine": line + number, "endColumn": begins + len(row)}  # fmt: skip
+        assert offset(style, place, "start") == at
+        assert offset(style, place, "end") == at + len(row)
+        at += len(row) + 1
+    assert offset(
+        style, {"endLine": whole["endLine"], "endColumn": whole["endColumn"]}, "end"
+    ) == len(body)
+
+
+def test_a_file_of_the_output_is_named_by_what_it_was_copied_from(tmp_path: Path) -> None:
+    files = {
+        "styles/site.css": "a {}", "out/styles/site.css": "a {}", "styles/other.css": "b {}",
+        "out/styles/other.css": "c {}", "out/index.html": "<p>",
+    }  # fmt: skip
+    root = tmp_path / "p"
+    (root / "out/styles").mkdir(parents=True)
+    write_project(root, files, [Flat("a", (0, 0, 9, 9))])
+    project = Project.at(root)
+    said = {
+        name: source_of(project, str(root / name))
+        for name in ("out/styles/site.css", "out/styles/other.css", "out/index.html")
+    }
+    assert said["out/styles/site.css"] == str(root / "styles/site.css")
+    assert said["out/styles/other.css"] == str(root / "out/styles/other.css")
+    assert said["out/index.html"] == str(root / "out/index.html")
+    assert source_of(project, "/elsewhere/site.css") == "/elsewhere/site.css"
+
+
+@pytest.mark.parametrize(
+    "cutlists, pages",
+    [
+        ({"home": ""}, {"home": "index"}),
+        ({"hives": "", "home": ""}, {"home": "index", "hives": "hives"}),
+        ({"hives": "", "visit": ""}, {"hives": "index", "visit": "visit"}),
+        ({"home": "", "home-narrow": 'when = "(max-width: 700px)"\n'}, {"home": "index", "home-narrow": "index"}),
+    ],
+)  # fmt: skip
+def test_mockups_are_of_pages(
+    tmp_path: Path, cutlists: dict[str, str], pages: dict[str, str]
+) -> None:
+    files = {
+        f"cuts/{name}.toml": f'mockup = "../mockups/{name}.ora"\n{more}' for name, more in cutlists.items()
+    }  # fmt: skip
+    root = write_project(tmp_path / "p", files, [Flat("a", (0, 0, 9, 9))])
+    for name in cutlists:
+        write_ora(root / f"mockups/{name}.ora", (20, 20), [Flat("a", (0, 0, 9, 9))])
+    every = list(Workspace(Project.at(root)).every())
+    assert {one.mockup.path.stem: page_of(one, every) for one in every} == pages
+
+
+def test_how_far_pictures_are_apart_is_shown() -> None:
+    one = noise(7, 40, 30)[..., :3]
+    shown = drawn_difference(one, one)
+    assert (shown == RAMP[0]).all()
+    far = drawn_difference(np.zeros((600, 4, 3), np.uint8), np.full((600, 4, 3), 255, np.uint8))
+    assert (far == RAMP[-1]).all()
+    near = drawn_difference(np.full((4, 4, 3), 120, np.uint8), np.full((4, 4, 3), 128, np.uint8))
+    assert RAMP[0] < tuple(near[0, 0]) < RAMP[1]

@@ -87,7 +87,7 @@ class Styles:
         for one in style["cssProperties"]:
             if "range" not in one or one.get("disabled") or not one.get("parsedOk", True):
                 continue
-            start, end = (_offset(style, one["range"], side) for side in ("start", "end"))
+            start, end = (offset(style, one["range"], side) for side in ("start", "end"))
             yield Declaration(
                 _file(header), one["range"]["startLine"] + 1 + round(header.get("startLine", 0)),
                 rule["selectorList"]["text"], one["name"], _plain(one["value"]),
@@ -102,7 +102,7 @@ class Styles:
         try:
             yield
         finally:
-            now = _range_of(declaration.range, body)
+            now = range_of(declaration.range, body)
             self._set(declaration, now, declaration.body)
 
     def _set(self, declaration: Declaration, place: Mapping[str, int], text: str) -> None:
@@ -114,7 +114,7 @@ def _plain(value: str) -> str:
     return value.removesuffix("!important").strip()
 
 
-def _offset(style: Mapping[str, Any], place: Mapping[str, int], side: str) -> int:
+def offset(style: Mapping[str, Any], place: Mapping[str, int], side: str) -> int:
     """Where in a rule's body a place of its style sheet is."""
     line, column = place[f"{side}Line"], place[f"{side}Column"]
     first = style["range"]
@@ -125,7 +125,7 @@ def _offset(style: Mapping[str, Any], place: Mapping[str, int], side: str) -> in
     return sum(len(one) + 1 for one in before) + int(column)
 
 
-def _range_of(begun: Mapping[str, int], body: str) -> dict[str, int]:
+def range_of(begun: Mapping[str, int], body: str) -> dict[str, int]:
     """The range of a body that begins where another did."""
     lines = body.split("\n")
     last = len(lines[-1]) + (begun["startColumn"] if len(lines) == 1 else 0)
