@@ -225,10 +225,10 @@ def opened(
         try:
             page.goto(address, wait_until="load")
             _settle(page)
+            yield Window(page, density)
         except Error as error:
-            message = str(error).splitlines()[0]
+            message = str(error).splitlines()[0].partition(": ")[2]
             raise RifflerError(f"{address} did not open: {message}") from error
-        yield Window(page, density)
     finally:
         context.close()
 

@@ -99,6 +99,8 @@ class Remedies:
 
     def of(self, root: Root) -> Remedy | None:
         """What would put a root right; None where no single declaration does."""
+        if root.placed.element < 0:
+            return None
         for difference in root.placed.differences:
             if difference.fault in CARRIERS:
                 return self._said(root.placed, difference)
