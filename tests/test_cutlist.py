@@ -16,7 +16,7 @@ from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.cutlist import schema
 from riffler.cutlist.editing import Value, table_text
-from riffler.cutlist.naming import fault, sound
+from riffler.cutlist.naming import fault, media_query, sound
 from riffler.project.project import Project
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import prepare, read_cutlists
@@ -329,3 +329,19 @@ def test_long_lists_are_wrapped_where_toml_allows_it() -> None:
     assert max(map(len, text.splitlines())) <= 97
     assert tomllib.loads(text) == {"slice": {"rows": keys}}
     assert text.count("\n") > 6
+
+
+@pytest.mark.parametrize(
+    "said, is_one",
+    [
+        ("(max-width: 640px)", True), ("screen and (width <= 40em)", True), ("print", True),
+        ("(min-width: calc(10px * (2 + 3)))", True), ("(max-width: 640px", False), ("width)", False),
+        (")(", False), (" ", False), ("print { } a", False), ('" onload="x', False), ("a;b", False),
+    ],
+)  # fmt: skip
+def test_a_media_query_ends_nothing_around_it(said: str, is_one: bool) -> None:
+    if is_one:
+        assert media_query(said) == said
+        return
+    with pytest.raises(ValueError, match="max-width: 640px"):
+        media_query(said)

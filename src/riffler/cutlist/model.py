@@ -17,7 +17,7 @@ from pydantic import (
     model_validator,
 )
 
-from riffler.cutlist.naming import refuse_unsafe
+from riffler.cutlist.naming import media_query, refuse_unsafe
 from riffler.project.saving import Settings
 
 #: No edge lies further out than this, in pixels.
@@ -245,6 +245,8 @@ class Cutlist(Part):
     include: list[Annotated[str, AfterValidator(_part)]] = Field(
         default_factory=list, description="Files with shared slices."
     )
-    when: str | None = Field(None, description="The media query that a narrow mockup is for.")
+    when: Annotated[str, AfterValidator(media_query)] | None = Field(
+        None, description="The media query that a narrow mockup is for."
+    )
     label: Name = Field("narrow", description="Stands in the file names of a narrow mockup.")
     accept: Accept = Field(default_factory=dict, description="Findings of the whole, silenced.")
