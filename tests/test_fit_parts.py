@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from pathlib import Path
+from types import SimpleNamespace
+from typing import Any
 
 import numpy as np
 import pytest
@@ -11,6 +14,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as some
 
 from making import Flat, write_ora, write_project
+from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
 from riffler.errors import RifflerError
 from riffler.fit.browser import address_of, name_of
 from riffler.fit.causes import Root, roots
@@ -18,12 +22,15 @@ from riffler.fit.expected import Kind, Thing
 from riffler.fit.fault import Difference, Fault, Placed
 from riffler.fit.fitting import Finding, Fit
 from riffler.fit.likeness import content, edges, moved, stepped, thumbs, unlike
+from riffler.fit.of_boxes import box
+from riffler.fit.of_words import words
 from riffler.fit.pairing import NEVER, assigned, distance
 from riffler.fit.remedies import Remedy
 from riffler.fit.seen import (
     Node,
     Nodes,
     Seen,
+    SeenBox,
     SeenLine,
     SeenText,
     colors_in,
@@ -502,3 +509,114 @@ def test_how_far_pictures_are_apart_is_shown() -> None:
     assert (far == RAMP[-1]).all()
     near = drawn_difference(np.full((4, 4, 3), 120, np.uint8), np.full((4, 4, 3), 128, np.uint8))
     assert RAMP[0] < tuple(near[0, 0]) < RAMP[1]
+
+
+PLATE = Style(
+    (Stop(0, "#fffaf0"),), radii=Radii(8, 8, 8, 8), border=Border("#dccfb4", 1),
+    shadows=(Shadow(0, 2, 6, "#3c280a80"),),
+)  # fmt: skip
+PAINTED = SeenBox(
+    1, Rect(10, 10, 100, 40), "#fffaf0", "none", "rgba(60, 40, 10, 0.5) 0px 2px 6px 0px",
+    (8, 8, 8, 8), ((1, "#dccfb4"),) * 4, 1.0,
+)  # fmt: skip
+FADE = replace(PLATE, stops=(Stop(0, "#140e1c"), Stop(1, "#140e1c00")), angle=90)
+
+#: What the mockup has, what the page paints; the faults, with what is wanted and found.
+PLATES: list[tuple[Style, SeenBox, list[tuple[Fault, str, str]]]] = [
+    (PLATE, PAINTED, []),
+    (PLATE, replace(PAINTED, color="#c9b6e4"), [(Fault.COLOR, "#fffaf0", "#c9b6e4")]),
+    (PLATE, replace(PAINTED, color="#fff9ef"), []),  # nobody sees it
+    (PLATE, replace(PAINTED, radii=(8.6, 8, 8, 8)), []),
+    (PLATE, replace(PAINTED, radii=(8, 8, 0, 0)), [(Fault.RADIUS, "8 8 8 8 px", "8 8 0 0 px")]),
+    (replace(PLATE, radii=Radii(90, 90, 90, 90)), replace(PAINTED, radii=(20,) * 4), []),  # a pill
+    (replace(PLATE, radii=None), PAINTED, []),  # an ellipse says nothing
+    (PLATE, replace(PAINTED, borders=((3, "#dccfb4"),) * 4),
+     [(Fault.BORDER, "1px #dccfb4", "3px #dccfb4")]),
+    (PLATE, replace(PAINTED, borders=((0, "#000000"),) * 4), [(Fault.BORDER, "1px #dccfb4", "none")]),
+    (replace(PLATE, border=None), PAINTED, [(Fault.BORDER, "none", "1px #dccfb4")]),
+    (PLATE, replace(PAINTED, borders=((1, "#7a3d6b"),) * 4), [(Fault.BORDER, "#dccfb4", "#7a3d6b")]),
+    (PLATE, replace(PAINTED, shadow="none"), [(Fault.SHADOW, "a shadow", "none")]),
+    (PLATE, replace(PAINTED, shadow="rgba(60, 40, 10, 0.5) 0px 8px 6px 0px"),
+     [(Fault.SHADOW, "0px 2px 6px", "0px 8px 6px")]),
+    (replace(PLATE, shadows=(Shadow(0, 2, 6, "#3c280a80", is_inner=True),)),
+     replace(PAINTED, shadow="none"), []),
+    (FADE, replace(PAINTED, image="linear-gradient(90deg, rgb(20, 14, 28), rgba(20, 14, 28, 0))"), []),
+    (FADE, replace(PAINTED, image="linear-gradient(90deg, rgb(90, 14, 28), rgba(20, 14, 28, 0))"),
+     [(Fault.GRADIENT, "#140e1c, #140e1c00", "#5a0e1c, #140e1c00")]),
+    (FADE, PAINTED, [(Fault.GRADIENT, "#140e1c, #140e1c00", "#fffaf0")]),
+]  # fmt: skip
+
+
+def wanted_of(*, is_vector: bool = True) -> Any:  # noqa: ANN401 - as much of it as is asked
+    dark = np.zeros((40, 100, 4), np.uint8)
+    dark[..., 3] = 255
+    return SimpleNamespace(is_vector=is_vector, density=1.0, shown=lambda _: dark)
+
+
+def page_of_light() -> Seen:
+    return replace(seen(-1, 0), shot=np.full((100, 140, 4), 255, np.uint8))
+
+
+@pytest.mark.parametrize("style, painted, expected", PLATES)
+def test_what_differs_of_a_box(
+    style: Style, painted: SeenBox, expected: list[tuple[Fault, str, str]]
+) -> None:
+    plate = Thing("plate", Kind.BOX, Rect(10, 10, 100, 40), style=style)
+    placed = box(0, plate, painted, wanted_of(), page_of_light())
+    assert [(one.fault, one.wanted, one.found) for one in placed.differences] == expected
+    assert placed.off == 0
+
+
+def test_where_a_box_lies() -> None:
+    plate = Thing("plate", Kind.BOX, Rect(10, 10, 100, 40), style=PLATE)
+    there = replace(PAINTED, box=Rect(13, 8, 110, 40))
+    placed = box(0, plate, there, wanted_of(), page_of_light())
+    assert (placed.dx, placed.dy, placed.dw, placed.dh) == (3, -2, 10, 0)
+    ground = box(0, plate, replace(there, fills=True), wanted_of(), page_of_light())
+    assert ground.off == 0  # what fills the canvas has no place
+    fading = Thing("fade", Kind.BOX, Rect(10, 10, 60, 40), style=FADE)
+    clear = replace(PAINTED, image="linear-gradient(90deg, rgb(20, 14, 28), rgba(20, 14, 28, 0))")
+    assert box(0, fading, clear, wanted_of(), page_of_light()).off == 0
+    light = SimpleNamespace(
+        is_vector=True, density=1.0, shown=lambda _: page_of_light().shot[:40, :100]
+    )
+    same = box(0, plate, replace(PAINTED, color="#c9b6e4"), light, page_of_light())  # type: ignore[arg-type]
+    assert same.differences == ()  # said otherwise, and looking the same
+
+
+def set_in(**said: Any) -> SeenText:  # noqa: ANN401 - any of its fields
+    lines = said.pop("lines", (line("ten hives", 0, 0),))
+    return replace(text(*lines), **said)
+
+
+TYPES: list[tuple[SeenText, list[tuple[Fault, str, str]]]] = [
+    (set_in(), []),
+    (set_in(size=16.2), []),
+    (set_in(size=17), [(Fault.TYPE_SIZE, "16px", "17px")]),
+    (set_in(weight=600), [(Fault.WEIGHT, "400", "600")]),
+    (set_in(family="Arial, Figtree Two"), []),
+    (set_in(family='"Fraunces", serif'), [(Fault.FAMILY, "Figtree", "Fraunces")]),
+    (set_in(is_italic=True), [(Fault.STYLE, "normal", "italic")]),
+    (set_in(spacing=1), [(Fault.SPACING, "0px", "1px")]),
+    (set_in(color="#7a3d6b"), [(Fault.COLOR, "#000000", "#7a3d6b")]),
+    (set_in(lines=(line("ten bees", 0, 0),)), [(Fault.WORDS, "ten hives", "ten bees")]),
+    (set_in(lines=(line("ten", 0, 0), line("hives", 0, 24))),
+     [(Fault.BREAKS, "ten hives", "ten / hives")]),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("shown, expected", TYPES)
+def test_what_differs_of_a_text(shown: SeenText, expected: list[tuple[Fault, str, str]]) -> None:
+    what = Thing("words", Kind.WORDS, Rect(0, 3, 81, 12), setting=setting(81, 900))
+    placed = words(0, what, shown, wanted_of())
+    assert [(one.fault, one.wanted, one.found) for one in placed.differences] == expected
+    assert (placed.dx, placed.dy) == (0, 0)
+
+
+@pytest.mark.parametrize(("align", "dx"), [("left", 4), ("right", 14), ("center", 9)])
+def test_a_text_lies_where_it_is_aligned(align: Any, dx: float) -> None:  # noqa: ANN401
+    said = replace(setting(81, 900), align=align)
+    what = Thing("words", Kind.WORDS, Rect(0, 3, 81, 12), setting=said)
+    shown = set_in(lines=(SeenLine("ten hives", 4, 95, 2, 20),), size=18)
+    placed = words(0, what, shown, wanted_of())
+    assert (placed.dx, placed.dy, placed.dw) == (dx, 2, 10)
