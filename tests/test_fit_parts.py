@@ -538,6 +538,8 @@ PLATES: list[tuple[Style, SeenBox, list[tuple[Fault, str, str]]]] = [
     (PLATE, replace(PAINTED, shadow="none"), [(Fault.SHADOW, "a shadow", "none")]),
     (PLATE, replace(PAINTED, shadow="rgba(60, 40, 10, 0.5) 0px 8px 6px 0px"),
      [(Fault.SHADOW, "0px 2px 6px", "0px 8px 6px")]),
+    (PLATE, replace(PAINTED, shadow="rgba(160, 40, 90, 0.5) 0px 2px 6px 0px"),
+     [(Fault.SHADOW, "#3c280a80", "#a0285a80")]),
     (replace(PLATE, shadows=(Shadow(0, 2, 6, "#3c280a80", is_inner=True),)),
      replace(PAINTED, shadow="none"), []),
     (FADE, replace(PAINTED, image="linear-gradient(90deg, rgb(20, 14, 28), rgba(20, 14, 28, 0))"), []),

@@ -19,6 +19,9 @@ CLEAR = 12
 SAME = 0.008
 _PAINT = (Fault.COLOR, Fault.GRADIENT)
 
+#: Oklab's distance from which a shadow has another colour.
+TINT = 0.05
+
 #: How far corners and borders may be off, in CSS pixels.
 CORNER, BORDER = 1.0, 0.6
 
@@ -100,6 +103,8 @@ def _of_shadow(style: Style, box: SeenBox, *, is_exact: bool) -> Iterator[Differ
         pairs = zip(mine, numbers, strict=False)
         if any(abs(one - other) > CORNER for one, other in pairs):
             yield Difference(Fault.SHADOW, _numbers(mine), _numbers(numbers))
+        elif apart(outer[0].color, colors_in(box.shadow)[0]) > TINT:
+            yield Difference(Fault.SHADOW, outer[0].color, colors_in(box.shadow)[0])
 
 
 def _numbers(values: Iterable[float]) -> str:
