@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
 
+import numpy as np
+
 from riffler.analyse.style import Style
 from riffler.color import Bytes, to_bytes
 from riffler.fit.likeness import inked
@@ -23,6 +25,10 @@ LEAST = 2.0
 
 #: How far edges that pixels showed may lie from what a file's numbers say, in CSS pixels.
 NEAR = 4.0
+
+
+#: Rows that are drawn at once.
+STRIP = 1024
 
 
 class Kind(StrEnum):
@@ -68,7 +74,7 @@ class Expected:
     def pixels(self, thing: Thing) -> Bytes:
         """What a thing paints by itself, straight 8-bit RGBA, as large as its box."""
         shown = _alone(self.renderer, thing.layers)
-        return to_bytes(self.renderer.render(self.on_canvas(thing.box), 1.0, shown))
+        return drawn(self.renderer, self.on_canvas(thing.box), shown)
 
     def on_canvas(self, box: Rect) -> Box:
         """A box in mockup pixels, as large as pixels that it touches."""
@@ -83,7 +89,7 @@ class Expected:
     def whole(self) -> Bytes:
         """The mockup as it is drawn, straight 8-bit RGBA."""
         mockup = self.renderer.mockup
-        return to_bytes(self.renderer.render(mockup.box, 1.0, mockup.drawn))
+        return drawn(self.renderer, mockup.box, mockup.drawn)
 
 
 def expected(opened: Opened, density: float | None = None) -> Expected:
@@ -100,6 +106,16 @@ def expected(opened: Opened, density: float | None = None) -> Expected:
         tuple(things), size.width / density, size.height / density, density, mockup.is_vector,
         renderer,
     )  # fmt: skip
+
+
+def drawn(renderer: Renderer, box: Box, shown: frozenset[str]) -> Bytes:
+    """Layers in a box, (H, W, 4) uint8, straight; in strips, as floats are four times as large."""
+    pixels = np.empty((box.height, box.width, 4), np.uint8)
+    for top in range(0, box.height, STRIP):
+        height = min(STRIP, box.height - top)
+        strip = Box(box.x, box.y + top, box.width, height)
+        pixels[top : top + height] = to_bytes(renderer.render(strip, 1.0, shown))
+    return pixels
 
 
 def _things(area: Area, renderer: Renderer, density: float) -> Iterator[Thing]:
@@ -138,7 +154,7 @@ def _paint(layers: Sequence[str], renderer: Renderer, density: float) -> Rect | 
     inside = around.outward() & mockup.box if around else None
     if not inside:
         return None
-    sides = inked(to_bytes(renderer.render(inside, 1.0, _alone(renderer, layers)))[..., 3])
+    sides = inked(drawn(renderer, inside, _alone(renderer, layers))[..., 3])
     if sides is None:
         return None
     left, top, right, bottom = sides

@@ -26,6 +26,9 @@ SIZED = 1.2
 #: Pixels by which a picture's place is looked for around the one that its edges say.
 ROUND_ABOUT = 3
 
+#: Pixels along each side of what is looked at for the place of a large picture.
+PART = 900
+
 #: Empty pixels around a picture by which its own edges tell, too.
 RIM = 2
 
@@ -111,7 +114,10 @@ def _registered(mine: Bytes, pixels: Bytes) -> tuple[float, float, float]:
     shape = (max(height, pixels.shape[0]) + 2 * rim, max(width, pixels.shape[1]) + 2 * rim, 4)
     around = np.zeros(shape, np.uint8)
     around[rim : rim + pixels.shape[0], rim : rim + pixels.shape[1]] = pixels
-    return moved(mine, around, (rim - RIM, rim - RIM))
+    top, left = (max(0, (side - PART) // 2) for side in (height, width))
+    part = mine[top : top + PART, left : left + PART]  # the middle of a large one tells enough
+    more = PART + 2 * (rim - RIM)
+    return moved(part, around[top : top + more, left : left + more], (rim - RIM, rim - RIM))
 
 
 @dataclass(frozen=True)
