@@ -370,7 +370,20 @@ def test_the_command_says_it_and_ends_with_one(process: Run, folder: Path) -> No
     assert not re.search(r'(?:src|href)="(?!data:)', report)
     with Image.open(folder / "p.png") as picture:
         assert picture.size == (720, 640)
-    data = json.loads(process("fit", "one.html", "m.svg", "--json", cwd=folder, code=1).stdout)
+    data = json.loads(
+        process(
+            "fit",
+            "one.html",
+            "m.svg",
+            "--json",
+            "--diff",
+            "--page",
+            "report.html",
+            "--force",
+            cwd=folder,
+            code=1,
+        ).stdout
+    )
     finding = data["pages"][0]["findings"][0]
     assert (finding["thing"], finding["dx"], len(finding["followers"])) == ("card card-1", 5, 7)
     assert finding["remedy"]["right"] == "20px"

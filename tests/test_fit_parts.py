@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import subprocess
 from dataclasses import replace
 from pathlib import Path
 from types import SimpleNamespace
@@ -20,7 +21,7 @@ from riffler.fit.browser import address_of, name_of
 from riffler.fit.causes import Root, roots
 from riffler.fit.expected import Kind, Thing
 from riffler.fit.fault import Difference, Fault, Placed
-from riffler.fit.fitting import Finding, Fit
+from riffler.fit.fitting import Finding, Fit, gathered
 from riffler.fit.likeness import content, edges, moved, stepped, thumbs, unlike
 from riffler.fit.of_boxes import box
 from riffler.fit.of_words import words
@@ -411,6 +412,31 @@ def test_a_patch_changes_what_is_wrong_and_nothing_else(
         "-.b { color: red; gap: 25px }", "+.b { color: #33231a; gap: 25px }",
     ]  # fmt: skip
     assert made.startswith("--- a/a.css\n+++ b/a.css\n")
+
+
+def test_lines_of_a_patch_end_as_they_did(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.chdir(tmp_path)
+    style = tmp_path / "a.css"
+    style.write_bytes(b".a {\r\n\tgap: 25px;\r\n}\r\n/* \x0c caf\xe9 */\r\n")
+    one = declared("gap", "25px", file=str(style), line=2)
+    finding = Finding("k", Root(off(0, TOP)), (), 0.0, remedy=Remedy(one, "20px"))
+    made = patch([Fit("p", style, None, None, 1, 0, (finding,))])  # type: ignore[arg-type]
+    (tmp_path / "p").write_bytes(made.encode(errors="surrogateescape"))
+    subprocess.run(["git", "apply", "p"], cwd=tmp_path, check=True)
+    assert style.read_bytes() == b".a {\r\n\tgap: 20px;\r\n}\r\n/* \x0c caf\xe9 */\r\n"
+
+
+def test_findings_are_gathered_by_what_puts_them_right_alone() -> None:
+    """Two icons of one slice that are both missing are two findings; one value for both is one."""
+    gap = Remedy(declared("gap", "25px"), "20px")
+    ones = [Finding("icon: missing", Root(off(n, TOP)), (), 0.0) for n in (0, 1)]
+    same = [
+        Finding("k", Root(off(n, TOP), (off(n + 10, UNDER),)), (), 0.0, remedy=gap) for n in (2, 3)
+    ]
+    found = gathered([*ones, *same])
+    assert [one.placed.number for one in found] == [0, 1, 2]
+    assert [[other.number for other in one.also] for one in found] == [[], [], [3]]
+    assert [other.number for other in found[2].root.followers] == [12, 13]
 
 
 ADDRESSES = [

@@ -85,13 +85,13 @@ def fit(
         narrow = [troubles(browser, address, at) for address in dict(pairs)] if at else []
     found = _not_meant(narrow, accept)
     written = _written(fits, within, targets)
-    if diff:
-        screen.line(fitting.patch(fits).rstrip("\n"))
+    if diff and not screen.is_json:
+        screen.pass_on(fitting.patch(fits))
     elif not screen.json(VERSION, fitting.as_data(fits, within, found)):
         fitting.show(screen, fits, within, every=every)
         fitting.show_widths(screen, found, at)
-    for line in written:
-        screen.say(line)
+        for line in written:
+            screen.say(line)
     return int(bool(found) or any(one.findings for one in fits))
 
 

@@ -103,7 +103,7 @@ def fit(
             )
             for number, (root, faults) in enumerate(found)
         ]  # fmt: skip
-    findings = _gathered(findings)
+    findings = gathered(findings)
     meant = accept or {}
     wrong = {one.number for root, _ in found for one in (root.placed, *root.followers)}
     return Fit(
@@ -121,17 +121,18 @@ def _from(remedy: Remedy | None, origin: Callable[[str], str] | None) -> Remedy 
     return replace(remedy, declaration=replace(remedy.declaration, file=file))
 
 
-def _gathered(findings: Sequence[Finding]) -> list[Finding]:
+def gathered(findings: Sequence[Finding]) -> list[Finding]:
     """Findings that one remedy puts right as one."""
     found: dict[object, Finding] = {}
     for one in findings:
-        key: object = one.key
+        key: object = one.placed.number
         if one.remedy is not None:
             declaration = one.remedy.declaration
             key = (declaration.file, declaration.line, declaration.name, one.remedy.value)
         first = found.setdefault(key, one)
         if first is not one:
-            found[key] = replace(first, also=(*first.also, one.placed))
+            root = replace(first.root, followers=(*first.root.followers, *one.root.followers))
+            found[key] = replace(first, root=root, also=(*first.also, one.placed))
     return list(found.values())
 
 

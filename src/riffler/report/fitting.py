@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import difflib
+import io
 from collections.abc import Sequence
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -247,7 +248,8 @@ def patch(fits: Sequence[Fit]) -> str:
 
 
 def _patched(path: Path, remedies: Sequence[Remedy]) -> str:
-    before = path.read_text(encoding="utf-8").splitlines(keepends=True)
+    text = path.read_bytes().decode(errors="surrogateescape")
+    before = list(io.StringIO(text, newline="\n"))  # whatever a line ends with stays
     after = list(before)
     for remedy in remedies:
         one, at = remedy.declaration, remedy.declaration.line - 1

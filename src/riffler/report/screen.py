@@ -68,6 +68,19 @@ class Screen:
             text.plain = shown
             self._console.print(text)
 
+    def pass_on(self, text: str) -> None:
+        """Text for another program, to the byte; where a person looks, as `line`."""
+        if sys.stdout.isatty():
+            self.line(text.rstrip("\n"))
+            return
+        sys.stdout.flush()
+        data = text.encode(errors="surrogateescape")
+        if hasattr(sys.stdout, "buffer"):
+            sys.stdout.buffer.write(data)
+            sys.stdout.buffer.flush()
+        else:
+            sys.stdout.write(text)
+
     def table(self, columns: Sequence[Column], rows: Iterable[Sequence[str]]) -> None:
         """Aligned columns, indented by two, with dim headings; empty columns are left out."""
         cells = [[clean(cell) for cell in row] for row in rows]
