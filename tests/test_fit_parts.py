@@ -29,7 +29,6 @@ from riffler.fit.pairing import NEVER, assigned, distance
 from riffler.fit.remedies import Remedy
 from riffler.fit.seen import (
     Node,
-    Nodes,
     Seen,
     SeenBox,
     SeenLine,
@@ -37,6 +36,7 @@ from riffler.fit.seen import (
     colors_in,
     hexadecimal,
     lengths_in,
+    selector_of,
     texts_of,
 )  # fmt: skip
 from riffler.fit.styles import Declaration, offset, range_of
@@ -57,7 +57,7 @@ def seen(*parents: int, tags: str = "") -> Seen:
     """A page whose elements have these parents; each is called by its number."""
     named = tags.split() or ["div"] * len(parents)
     nodes = tuple(
-        Node(tag, (f"e{n}",), "", parent, Rect(0, 0, 1, 1), "static", "block")
+        Node(tag, (f"e{n}",), "", parent, Rect(0, 0, 1, 1))
         for n, (parent, tag) in enumerate(zip(parents, named, strict=True))
     )
     return Seen(nodes, (), (), (), 100, 100, 1.0, BLANK)
@@ -354,12 +354,12 @@ def test_what_a_page_says_of_a_text() -> None:
 
 def test_elements_as_a_person_points_at_them() -> None:
     box = Rect(0, 0, 1, 1)
-    nodes = Nodes((
-        Node("body", (), "", -1, box, "static", "block"), Node("main", (), "", 0, box, "static", "block"),
-        Node("p", (), "", 1, box, "static", "block"), Node("p", ("note", "big"), "", 1, box, "static", "block"),
-        Node("div", ("a",), "top", 0, box, "static", "block"), Node("i", (), "", 4, box, "static", "block"),
-    ))  # fmt: skip
-    said = [nodes.selector(n) for n in range(6)]
+    nodes = (
+        Node("body", (), "", -1, box), Node("main", (), "", 0, box),
+        Node("p", (), "", 1, box), Node("p", ("note", "big"), "", 1, box),
+        Node("div", ("a",), "top", 0, box), Node("i", (), "", 4, box),
+    )  # fmt: skip
+    said = [selector_of(nodes, n) for n in range(6)]
     assert said == ["body", "body > main", "body > main > p", ".note", "#top", "#top > i"]
 
 
@@ -543,7 +543,7 @@ PLATE = Style(
 )  # fmt: skip
 PAINTED = SeenBox(
     1, Rect(10, 10, 100, 40), "#fffaf0", "none", "rgba(60, 40, 10, 0.5) 0px 2px 6px 0px",
-    (8, 8, 8, 8), ((1, "#dccfb4"),) * 4, 1.0,
+    (8, 8, 8, 8), ((1, "#dccfb4"),) * 4,
 )  # fmt: skip
 FADE = replace(PLATE, stops=(Stop(0, "#140e1c"), Stop(1, "#140e1c00")), angle=90)
 

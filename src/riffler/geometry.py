@@ -226,6 +226,13 @@ class Rect:
         """Where it ends down."""
         return self.y + self.height
 
+    def meets(self, other: Rect) -> bool:
+        """Whether the two share some place."""
+        return (
+            self.x < other.right and other.x < self.right
+            and self.y < other.bottom and other.y < self.bottom
+        )  # fmt: skip
+
     def scaled(self, by: float) -> Rect:
         """The same in other units: every side times `by`."""
         return Rect(self.x * by, self.y * by, self.width * by, self.height * by)

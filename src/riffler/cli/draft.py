@@ -71,8 +71,6 @@ def draft(
     from riffler.workspace import Workspace
 
     mockup = located(mockup)
-    if when is not None:
-        _check(when)
     with screen.progress("Reading") as progress:
         done = draft_mockup(
             Workspace.around(mockup), mockup, output=output, add=add, canvas=canvas,
@@ -85,16 +83,6 @@ def draft(
         drafting.show_questions(screen, done, every=every)
     else:
         drafting.show_draft(screen, done, is_dry=dry_run)
-
-
-def _check(when: str) -> None:
-    """Raises RifflerError for what is no media query."""
-    from riffler.cutlist.naming import media_query
-
-    try:
-        media_query(when)
-    except ValueError as error:
-        raise RifflerError(f"--when: {error}.") from error
 
 
 COMMAND = Command(draft)

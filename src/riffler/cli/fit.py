@@ -16,7 +16,6 @@ from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
     from riffler.fit.fitting import Fit
-    from riffler.fit.widths import Trouble
     from riffler.project.target import Target
     from riffler.workspace import Opened, Workspace
 
@@ -82,8 +81,7 @@ def fit(
             progress(opened.mockup.path.name, done, len(pairs))
             wanted = expected(opened, density)
             fits.append(compare(browser, address, wanted, within, accept, origin))
-        narrow = [troubles(browser, address, at) for address in dict(pairs)] if at else []
-    found = _not_meant(narrow, accept)
+        found = [one for address in dict(pairs) for one in troubles(browser, address, at, accept)]
     written = _written(fits, within, targets)
     if diff and not screen.is_json:
         screen.pass_on(fitting.patch(fits))
@@ -93,10 +91,6 @@ def fit(
         for line in written:
             screen.say(line)
     return int(bool(found) or any(one.findings for one in fits))
-
-
-def _not_meant(narrow: Sequence[Sequence[Trouble]], accept: Mapping[str, str]) -> list[Trouble]:
-    return [one for listed in narrow for one in listed if one.key not in accept]
 
 
 def _targets(

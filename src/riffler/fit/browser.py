@@ -23,7 +23,7 @@ from riffler.color import Bytes
 from riffler.errors import RifflerError
 from riffler.files import as_typed
 from riffler.fit.likeness import inked
-from riffler.fit.seen import Nodes, Seen, SeenPicture, boxes_of, nodes_of, texts_of
+from riffler.fit.seen import Node, Seen, SeenPicture, boxes_of, nodes_of, texts_of
 from riffler.geometry import Rect
 
 if TYPE_CHECKING:
@@ -125,16 +125,16 @@ class Window:
     def __init__(self, page: Page, density: float) -> None:
         self.page, self._density = page, density
 
-    def nodes(self) -> Nodes:
+    def nodes(self) -> tuple[Node, ...]:
         """The elements of the page, numbered for scripts to come."""
-        return Nodes(nodes_of(self.page.evaluate(script("page.js"))))
+        return nodes_of(self.page.evaluate(script("page.js")))
 
     def look(self) -> Seen:
         """All that the page shows, with its pixels and those of each picture alone."""
         data = self.page.evaluate(script("page.js"))
         shot = self._shot()
         pictures = [
-            SeenPicture(one["element"], Rect(*one["rect"]), one["source"], tuple(one["natural"]))
+            SeenPicture(one["element"], Rect(*one["rect"]), tuple(one["natural"]))
             for one in data["pictures"]
         ]
         return Seen(
@@ -169,21 +169,13 @@ def _turns(pictures: Sequence[SeenPicture]) -> list[list[int]]:
     turns: list[list[int]] = []
     for number, one in enumerate(pictures):
         for turn in turns:
-            if not any(meet(one.box, pictures[other].box) for other in turn):
+            if not any(one.box.meets(pictures[other].box) for other in turn):
                 turn.append(number)
                 break
         else:
             if len(turns) < TURNS:
                 turns.append([number])
     return turns
-
-
-def meet(one: Rect, other: Rect) -> bool:
-    """Whether two boxes share some place."""
-    return (
-        one.x < other.right and other.x < one.right
-        and one.y < other.bottom and other.y < one.bottom
-    )  # fmt: skip
 
 
 def _painted(picture: SeenPicture, shot: Bytes, density: float) -> SeenPicture:

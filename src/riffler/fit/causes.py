@@ -10,7 +10,6 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, field, replace
 
-from riffler.fit.browser import meet
 from riffler.fit.fault import PLACE, SIZING, Difference, Fault, Placed
 from riffler.fit.pairing import distance
 from riffler.fit.seen import Seen
@@ -69,7 +68,7 @@ def roots(placed: Sequence[Placed], seen: Seen) -> list[Root]:
     found = []
     for one in sorted(wrong, key=_as_read):
         is_carried = heads[one.number] is not one
-        if is_carried and (not one.differences or pushing.follows_wholly(one)):
+        if is_carried and all(other.fault is Fault.BREAKS for other in one.differences):
             continue
         followers = tuple(
             other for other in wrong if other is not one and heads[other.number] is one
@@ -105,7 +104,7 @@ class _Pushing:
     def reason(self, one: Placed) -> Placed | None:
         """Another thing from which the place of one follows; None for a root."""
         if any(other.fault in SIZING for other in one.differences):
-            return self._wider(one)
+            return self._wider(one)  # what is set otherwise takes its room by itself
         reasons = []
         for axis in (_DOWN, _ACROSS):
             if max(abs(axis.near(one)), abs(axis.far(one))) <= PLACE:
@@ -116,11 +115,8 @@ class _Pushing:
             reasons.append(reason)
         return reasons[0] if reasons else None
 
-    def follows_wholly(self, one: Placed) -> bool:
-        """Whether a text breaks otherwise because what is around it has another width."""
-        return self._wider(one) is not None
-
     def _wider(self, one: Placed) -> Placed | None:
+        """The thing around a text that breaks otherwise, where it has another width."""
         if any(other.fault is not Fault.BREAKS for other in one.differences):
             return None
         return self._first(one, lambda other: self._is_around(other, one) and other.dw != 0)
@@ -277,7 +273,7 @@ def _without_shadows(placed: Sequence[Placed]) -> list[Placed]:
 
     def is_hit(one: Placed) -> bool:
         return any(
-            other is not one and (meet(other.box, one.box) or meet(other.thing.box, one.box))
+            other is not one and (other.box.meets(one.box) or other.thing.box.meets(one.box))
             for other in wrong
         )
 

@@ -32,12 +32,10 @@ def _may_hide(placed: Placed) -> bool:
 def _placed(wanted: Expected, seen: Seen, pairs: Pairs) -> Iterator[Placed]:
     for number, thing in enumerate(wanted.things):
         if (text := pairs.words.get(number)) is not None:
-            is_read = thing.is_read
-            yield (
-                words(number, thing, text, wanted)
-                if is_read
-                else unread(number, thing, text, wanted, seen)
-            )
+            if thing.is_read:
+                yield words(number, thing, text, wanted)
+            else:
+                yield unread(number, thing, text, wanted, seen)
         elif (shown := pairs.pictures.get(number)) is not None:
             yield picture(number, thing, shown, wanted, seen)
         elif (painted := pairs.boxes.get(number)) is not None:

@@ -111,17 +111,15 @@ def expected(opened: Opened, density: float | None = None) -> Expected:
 def drawn(renderer: Renderer, box: Box, shown: frozenset[str]) -> Bytes:
     """Layers in a box, (H, W, 4) uint8, straight; in strips, as floats are four times as large."""
     pixels = np.empty((box.height, box.width, 4), np.uint8)
-    for top in range(0, box.height, STRIP):
-        height = min(STRIP, box.height - top)
-        strip = Box(box.x, box.y + top, box.width, height)
-        pixels[top : top + height] = to_bytes(renderer.render(strip, 1.0, shown))
+    for band in box.bands(STRIP):
+        pixels[band.within(box)] = to_bytes(renderer.render(band, 1.0, shown))
     return pixels
 
 
 def _things(area: Area, renderer: Renderer, density: float) -> Iterator[Thing]:
     name = area.piece.name if area.piece else area.layers[0] if area.layers else ""
     if area.setting is not None:
-        ink = _ink(area.layers, renderer, density)
+        ink = _exact(area.layers, renderer, density) or _paint(area.layers, renderer, density)
         yield Thing(name, Kind.WORDS, ink or area.box, area.layers, setting=area.setting)
     elif area.shape is Shape.PICTURE:
         paint = _paint(area.layers, renderer, density)
@@ -132,10 +130,6 @@ def _things(area: Area, renderer: Renderer, density: float) -> Iterator[Thing]:
         yield Thing(name, Kind.BOX, box, area.layers, style=area.ground)
     for part in area.parts:
         yield from _things(part, renderer, density)
-
-
-def _ink(layers: Sequence[str], renderer: Renderer, density: float) -> Rect | None:
-    return _exact(layers, renderer, density) or _paint(layers, renderer, density)
 
 
 def _exact(layers: Sequence[str], renderer: Renderer, density: float) -> Rect | None:

@@ -91,6 +91,13 @@ class Placed:
         return 0.0 if self.is_missing else max(abs(edge) for edge in edges)
 
     @property
+    def there(self) -> Rect:
+        """The thing's own box, as it lies on the page."""
+        box = self.thing.box
+        width, height = max(0.0, box.width + self.dw), max(0.0, box.height + self.dh)
+        return Rect(box.x + self.dx, box.y + self.dy, width, height)
+
+    @property
     def is_resized(self) -> bool:
         """Whether it takes another room than it should."""
         return max(abs(self.dw), abs(self.dh)) > PLACE

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -67,7 +67,6 @@ class Fit:
     fitting: int
     findings: tuple[Finding, ...]
     accepted: tuple[tuple[Finding, str], ...] = ()
-    placed: tuple[Placed, ...] = field(default=(), repr=False)
 
     @property
     def width(self) -> float:
@@ -109,7 +108,7 @@ def fit(
     return Fit(
         page, wanted.renderer.mockup.path, wanted, seen, len(placed), len(placed) - len(wrong),
         tuple(one for one in findings if one.key not in meant),
-        tuple((one, meant[one.key]) for one in findings if one.key in meant), tuple(placed),
+        tuple((one, meant[one.key]) for one in findings if one.key in meant),
     )  # fmt: skip
 
 
@@ -167,11 +166,9 @@ def _faults(root: Root, within: float) -> Iterator[Difference]:
     box = placed.thing.box
     is_set = placed.is_of_type and bool(placed.differences)  # set otherwise, it takes other room
     if max(abs(placed.dw), abs(placed.dh)) >= least and not is_set:
-        now = Rect(box.x, box.y, box.width + placed.dw, box.height + placed.dh)
-        yield Difference(Fault.SIZE, _size(box), _size(now))
+        yield Difference(Fault.SIZE, _size(box), _size(placed.there))
     if max(abs(placed.dx), abs(placed.dy)) >= least and not is_set:
-        now = Rect(box.x + placed.dx, box.y + placed.dy, box.width, box.height)
-        yield Difference(Fault.MOVED, _place(box), _place(now))
+        yield Difference(Fault.MOVED, _place(box), _place(placed.there))
 
 
 def _size(box: Rect) -> str:

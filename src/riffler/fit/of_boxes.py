@@ -10,10 +10,10 @@ from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
 from riffler.fit.likeness import content, crop
 from riffler.fit.seen import Seen, SeenBox, colors_in, lengths_in
 from riffler.geometry import Rect
-from riffler.tokens.palette import apart
+from riffler.tokens.palette import alpha, apart
 
-#: Alpha of 255 up to which a stop of a gradient has no edge to be seen.
-CLEAR = 12
+#: Alpha up to which a stop of a gradient has no edge to be seen.
+CLEAR = 12 / 255
 
 #: How different a box may look, 0..1, to be the same; what that settles.
 SAME = 0.008
@@ -29,7 +29,7 @@ CORNER, BORDER = 1.0, 0.6
 def box(number: int, thing: Thing, found: SeenBox, wanted: Expected, seen: Seen) -> Placed:
     """A plain box that an element paints."""
     mine, other = thing.box, thing.box if found.fills else found.box
-    if thing.style and any(_is_clear(stop.color) for stop in thing.style.stops):
+    if thing.style and any(alpha(stop.color) < CLEAR for stop in thing.style.stops):
         mine = _where_it_shows(mine, other)
     differences = tuple(_of_box(thing.style, found, wanted)) if thing.style else ()
     if any(one.fault in _PAINT for one in differences):
@@ -40,10 +40,6 @@ def box(number: int, thing: Thing, found: SeenBox, wanted: Expected, seen: Seen)
         number, thing, other, found.element, other.x - mine.x, other.y - mine.y,
         other.width - mine.width, other.height - mine.height, differences,
     )  # fmt: skip
-
-
-def _is_clear(color: str) -> bool:
-    return len(color) == 9 and int(color[7:], 16) < CLEAR
 
 
 def _where_it_shows(mine: Rect, other: Rect) -> Rect:

@@ -13,6 +13,7 @@ from riffler.fit.fault import Difference, Fault, Placed, px
 from riffler.fit.likeness import content, crop, moved, shifted, stepped
 from riffler.fit.seen import Seen, SeenPicture
 from riffler.geometry import Rect
+from riffler.tokens.palette import levels
 
 #: How different a picture may look, 0..1: to be the same, and to be the same in other colours.
 TONE, OTHER = 0.02, 0.1
@@ -195,7 +196,7 @@ def covered(placed: Placed, wanted: Expected, seen: Seen) -> Placed:
 
 def _is_near(pixels: Bytes, color: str) -> Mask:
     """Which pixels have about a colour."""
-    wanted = np.array([int(color[at : at + 2], 16) for at in (1, 3, 5)], np.int16)
+    wanted = levels(color)[:3].astype(np.int16)
     return np.asarray(np.abs(pixels[..., :3] - wanted).max(axis=2) <= ELSE)
 
 

@@ -10,7 +10,7 @@ from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
 from riffler.fit.likeness import crop, moved, shifted
 from riffler.fit.seen import Seen, SeenText
 from riffler.geometry import Rect
-from riffler.tokens.palette import apart
+from riffler.tokens.palette import apart, levels
 
 #: How sure a registration must be for its place to count, 0..1.
 SURE = 0.72
@@ -113,7 +113,7 @@ def _is_ink(pixels: Bytes, color: str) -> np.ndarray[tuple[int, ...], np.dtype[n
     values = pixels[..., :3].astype(np.float64)
     rim = np.concatenate((values[0], values[-1], values[:, 0], values[:, -1]))
     ground = np.median(rim, axis=0)
-    ink = np.array([int(color[at : at + 2], 16) for at in (1, 3, 5)], np.float64)
+    ink = levels(color)[:3].astype(np.float64)
     way = ink - ground
     length = float((way**2).sum())
     if length < INK:

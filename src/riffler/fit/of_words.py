@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from riffler.fit.expected import Expected, Thing
 from riffler.fit.fault import COLOR, MEASURED, SIZING, Difference, Fault, Placed, px
 from riffler.fit.seen import SeenText
-from riffler.markup.setting import Type
+from riffler.markup.setting import Type, letters_of
 from riffler.tokens.palette import apart
 
 #: How far lines may stand from where a line height puts them, in CSS pixels.
@@ -57,11 +57,11 @@ def _of_words(thing: Thing, text: SeenText, wanted: Expected) -> Iterator[Differ
     assert setting is not None
     said = [" ".join(line.text.split()) for line in setting.lines]
     shown = [" ".join(line.text.split()) for line in text.lines]
-    is_same = _plain("".join(said)) == _plain("".join(shown))
+    is_same = letters_of("".join(said)) == letters_of("".join(shown))
     if not is_same:
         yield Difference(Fault.WORDS, " ".join(said), " ".join(shown))
     yield from _of_type(setting.type, text)
-    if [_plain(one) for one in said] != [_plain(one) for one in shown]:
+    if [letters_of(one) for one in said] != [letters_of(one) for one in shown]:
         if is_same or len(said) != len(shown):
             yield Difference(Fault.BREAKS, " / ".join(said), " / ".join(shown))
     elif len(text.lines) > 1 and setting.is_step_known:
@@ -83,7 +83,3 @@ def _of_type(mine: Type, text: SeenText) -> Iterator[Difference]:
         yield Difference(Fault.STYLE, *(("italic", "normal")[:: -1 if text.is_italic else 1]))
     if abs(text.spacing - mine.spacing) >= SPACING:
         yield Difference(Fault.SPACING, px(mine.spacing), px(text.spacing))
-
-
-def _plain(text: str) -> str:
-    return "".join(text.split()).casefold()

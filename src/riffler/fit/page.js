@@ -5,11 +5,10 @@
   const every = [...document.querySelectorAll("body, body *")].filter(e => !e.closest("svg svg, svg *:not(svg)"));
   const number = new Map(every.map((e, n) => [e, n]));
   globalThis.rifflerElements = every;
-  const inline = e => getComputedStyle(e).display.startsWith("inline") && getComputedStyle(e).display === "inline";
+  const inline = e => getComputedStyle(e).display === "inline";
   const block = e => { while (inline(e) && e.parentElement && e !== document.body) e = e.parentElement; return e; };
   const elements = every.map(e => ({
     tag: e.localName, classes: [...e.classList], id: e.id, parent: number.get(e.parentElement) ?? -1, rect: rect(e.getBoundingClientRect()),
-    position: getComputedStyle(e).position, display: getComputedStyle(e).display,
   }));
   const pen = document.createElement("canvas").getContext("2d"), ascents = new Map();
   const ascent = c => {
@@ -50,9 +49,9 @@
     const c = getComputedStyle(e), b = e.getBoundingClientRect();
     if (["img", "svg", "canvas", "video"].includes(e.localName)) {
       if (e.localName === "img" && e.complete && !e.naturalWidth) continue;
-      if (b.width && b.height) pictures.push({element: number.get(e), rect: rect(b), source: e.currentSrc || "",
-        natural: [e.naturalWidth || 0, e.naturalHeight || 0], fit: c.objectFit});
-      e.dataset.rifflerPicture = pictures.length - 1;
+      if (!b.width || !b.height) continue;
+      e.dataset.rifflerPicture = pictures.length;
+      pictures.push({element: number.get(e), rect: rect(b), natural: [e.naturalWidth || 0, e.naturalHeight || 0]});
       continue;
     }
     const painted = c.backgroundColor !== "rgba(0, 0, 0, 0)" || c.backgroundImage !== "none" || c.boxShadow !== "none"
@@ -63,7 +62,7 @@
       element: number.get(e), rect: rect(b), color: c.backgroundColor, image: c.backgroundImage, shadow: c.boxShadow,
       radii: ["TopLeft", "TopRight", "BottomRight", "BottomLeft"].map(at => Math.min(side, px(c[`border${at}Radius`], b.width))),
       borders: ["Top", "Right", "Bottom", "Left"].map(at => [parseFloat(c[`border${at}Width`]), c[`border${at}Color`]]),
-      opacity: parseFloat(c.opacity), fills: e === document.body && getComputedStyle(document.documentElement)
+      fills: e === document.body && getComputedStyle(document.documentElement)
         .backgroundColor === "rgba(0, 0, 0, 0)",
     });
   }

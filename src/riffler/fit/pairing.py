@@ -17,6 +17,7 @@ from riffler.fit.expected import Expected, Kind, Thing
 from riffler.fit.likeness import Grey, thumbs, unlike
 from riffler.fit.seen import Seen, SeenBox, SeenLine, SeenPicture, SeenText, colors_in
 from riffler.geometry import Rect
+from riffler.markup.setting import letters_of
 from riffler.tokens.palette import apart
 
 #: Pictures that differ so little show the same.
@@ -180,21 +181,17 @@ def _by_line(
     for number, thing in left:
         if thing.setting is None:
             continue
-        lines = [_plain(line.text) for line in thing.setting.lines]
+        lines = [letters_of(line.text) for line in thing.setting.lines]
         for text in rest:
-            said = [_plain(line.text) for line in text.lines]
+            said = [letters_of(line.text) for line in text.lines]
             start = next((n for n in range(len(said)) if said[n : n + len(lines)] == lines), None)
             if start is not None and len(said) > len(lines):
                 found[number] = replace(text, lines=text.lines[start : start + len(lines)])
                 break
 
 
-def _plain(text: str) -> str:
-    return "".join(text.split()).casefold()
-
-
 def _is_same_text(one: str, other: str) -> bool:
-    return _plain(one) == _plain(other)
+    return letters_of(one) == letters_of(other)
 
 
 def _is_like_text(one: str, other: str) -> bool:

@@ -55,12 +55,6 @@ class Remedy:
     value: str
     right: int | None = None
 
-    @property
-    def text(self) -> str:
-        """The declaration as it is, and the value that would be right."""
-        one = self.declaration
-        return f"{one.selector} {{ {one.name}: {one.value} }}  ->  {self.value}"
-
 
 @dataclass(frozen=True)
 class Source:

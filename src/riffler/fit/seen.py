@@ -23,23 +23,6 @@ class Node:
     id: str
     parent: int
     box: Rect
-    position: str
-    display: str
-
-
-@dataclass(frozen=True)
-class Nodes:
-    """The elements of a page by their numbers, in the order of the document."""
-
-    every: tuple[Node, ...]
-
-    def selector(self, element: int) -> str:
-        """An element as a person would point at it: `.card .title`, `main > p`."""
-        node = self.every[element]
-        own = f"#{node.id}" if node.id else f".{node.classes[0]}" if node.classes else node.tag
-        if own != node.tag or node.parent < 0:
-            return own
-        return f"{self.selector(node.parent)} > {own}"
 
 
 @dataclass(frozen=True)
@@ -123,7 +106,6 @@ class SeenBox:
     shadow: str
     radii: tuple[float, ...]
     borders: tuple[tuple[float, str], ...]
-    opacity: float
     fills: bool = False
 
 
@@ -133,7 +115,6 @@ class SeenPicture:
 
     element: int
     box: Rect
-    source: str
     natural: tuple[int, int]
     paint: Rect | None = None
     pixels: Bytes | None = field(default=None, repr=False, compare=False)
@@ -167,7 +148,7 @@ class Seen:
 
     def selector(self, element: int) -> str:
         """An element as a person would point at it."""
-        return Nodes(self.nodes).selector(element)
+        return selector_of(self.nodes, element)
 
     def is_in(self, element: int, around: int) -> bool:
         """Whether an element is another or in it."""
@@ -178,11 +159,19 @@ class Seen:
         return False
 
 
+def selector_of(nodes: Sequence[Node], element: int) -> str:
+    """An element as a person would point at it: `.card .title`, `main > p`."""
+    node = nodes[element]
+    own = f"#{node.id}" if node.id else f".{node.classes[0]}" if node.classes else node.tag
+    if own != node.tag or node.parent < 0:
+        return own
+    return f"{selector_of(nodes, node.parent)} > {own}"
+
+
 def nodes_of(data: Mapping[str, Any]) -> tuple[Node, ...]:
     """The elements of a page."""
     return tuple(
-        Node(one["tag"], tuple(one["classes"]), one["id"], one["parent"], Rect(*one["rect"]),
-             one["position"], one["display"])
+        Node(one["tag"], tuple(one["classes"]), one["id"], one["parent"], Rect(*one["rect"]))
         for one in data["elements"]
     )  # fmt: skip
 
@@ -214,7 +203,7 @@ def boxes_of(data: Mapping[str, Any]) -> tuple[SeenBox, ...]:
         SeenBox(
             one["element"], Rect(*one["rect"]), hexadecimal(one["color"]), one["image"],
             one["shadow"], tuple(one["radii"]),
-            tuple((width, hexadecimal(color)) for width, color in one["borders"]), one["opacity"],
+            tuple((width, hexadecimal(color)) for width, color in one["borders"]),
             one["fills"],
         )
         for one in data["boxes"]

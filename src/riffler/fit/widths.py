@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from riffler.fit.browser import name_of, opened, script
+from riffler.fit.seen import selector_of
 
 if TYPE_CHECKING:
     from playwright.sync_api import Browser
@@ -28,13 +29,18 @@ class Trouble:
         return f"{self.page}: {self.selector}: {self.kind}"
 
 
-def troubles(browser: Browser, address: str, widths: Sequence[int]) -> list[Trouble]:
-    """Look at a page at each width. Raises RifflerError where it does not open."""
+def troubles(
+    browser: Browser, address: str, widths: Sequence[int], accept: Container[str] = ()
+) -> list[Trouble]:
+    """Look at a page at each width; what is accepted, by key, is left out.
+
+    Raises RifflerError where it does not open.
+    """
     found, name = [], name_of(address)
     for width in widths:
         with opened(browser, address, width, 1.0) as window:
             nodes = window.nodes()
             for one in window.page.evaluate(script("widths.js")):
-                selector = nodes.selector(one["element"]) if one["element"] >= 0 else "body"
+                selector = selector_of(nodes, one["element"]) if one["element"] >= 0 else "body"
                 found.append(Trouble(name, width, one["kind"], selector, one["by"]))
-    return found
+    return [one for one in found if one.key not in accept]

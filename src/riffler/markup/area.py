@@ -61,7 +61,6 @@ class Area:
     piece: Piece | None = None
     link: str | None = None
     states: Mapping[str, Style] = field(default_factory=dict)
-    is_current: bool = False
     columns: int = 1
     pitch: float = 0.0
 

@@ -100,7 +100,7 @@ class Areas:
         ground = None if piece else self._ground(part, states)
         area = replace(
             area, ground=ground, states=self._looks(states),
-            is_current=bool(states.hide_at_rest), shape=_shape_of(inner),
+            shape=_shape_of(inner),
         )  # fmt: skip
         return _settled(area) if inner or ground or piece else None
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from dataclasses import dataclass
 
-from riffler.markup.area import Area, Shape
+from riffler.markup.area import Area
 from riffler.markup.setting import Setting
 from riffler.reading.part import Kind
 from riffler.tokens.palette import lab
@@ -96,13 +96,3 @@ def _outside_clicked(area: Area) -> Iterable[Setting]:
         yield area.setting
     for part in area.parts:
         yield from _outside_clicked(part)
-
-
-def in_order(parts: Sequence[Area]) -> list[Area]:
-    """Parts of a frame in the order of reading."""
-    return sorted(parts, key=lambda part: (part.box.y, part.box.x))
-
-
-def is_plain_row(area: Area) -> bool:
-    """Whether it is a row of nothing but texts."""
-    return area.shape is Shape.ROW and all(part.setting is not None for part in area.parts)

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
 from riffler.analyse.style import Style
-from riffler.markup.area import Area, Shape
+from riffler.markup.area import Area
 from riffler.markup.element import Element, Lengths
 from riffler.markup.setting import Type
 from riffler.measure.css import declared, family
@@ -111,8 +111,3 @@ def body_of(area: Area, usual: tuple[str, float, int, str]) -> Inherited:
         if (type_.family, type_.size, type_.weight, type_.color) == usual:
             return Inherited(type_, setting.step)
     return Inherited(Type("", "sans-serif", 16.0, 400, False, 0.0, "#000000"), 24.0)
-
-
-def is_laid_out(element: Element) -> bool:
-    """Whether an element orders what is in it."""
-    return element.area is not None and element.area.shape in (Shape.STACK, Shape.ROW)

@@ -17,6 +17,7 @@ from riffler.markup.element import Element, Lengths
 from riffler.markup.extents import has_ground
 from riffler.markup.flow import Flow
 from riffler.markup.looks import Inherited, Looks
+from riffler.markup.setting import letters_of
 
 #: How far things in a row or a stack may overlap, in CSS pixels.
 OVERLAP = 4.0
@@ -56,9 +57,9 @@ class _Same:
 
     def words(self, text: str) -> Area | None:
         """The text that says the same."""
-        said = _plain(text)
+        said = letters_of(text)
         return self._first(
-            one for one in self._every if one.setting and _plain(one.setting.text) == said
+            one for one in self._every if one.setting and letters_of(one.setting.text) == said
         )
 
     def picture(self, name: str) -> Area | None:
@@ -251,7 +252,3 @@ def _by_side(css: dict[str, str]) -> dict[str, str]:
 
 def _is_leaf(area: Area) -> bool:
     return area.setting is not None or area.shape is Shape.PICTURE
-
-
-def _plain(text: str) -> str:
-    return "".join(text.split()).casefold()

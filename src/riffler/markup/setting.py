@@ -36,6 +36,11 @@ class Line:
     width: float
 
 
+def letters_of(text: str) -> str:
+    """A text by its letters alone: without spaces, in one case."""
+    return "".join(text.split()).casefold()
+
+
 @dataclass(frozen=True)
 class Setting:
     """A text as it is set. `baseline` is that of its first line; `step` leads to the next.

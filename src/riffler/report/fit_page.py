@@ -9,10 +9,9 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
-from riffler.color import Bytes, oklab
+from riffler.color import Bytes, from_bytes, oklab, on_ground
 from riffler.files import as_typed
 from riffler.fit.fitting import Finding, Fit
-from riffler.geometry import Rect
 from riffler.project.target import Target
 from riffler.report.fitting import causes, name_of, phrases, verdict
 from riffler.report.page import data_url, templates
@@ -59,9 +58,8 @@ def _marks(finding: Finding) -> Iterator[dict[str, Any]]:
     roots = (finding.placed, *finding.also)
     every = [*((one, "root") for one in roots), *((each, "follower") for each in followers)]
     for one, kind in every:
-        box = one.thing.box
-        now = Rect(box.x + one.dx, box.y + one.dy, box.width + one.dw, box.height + one.dh)
-        yield {"kind": kind, "wanted": box, "found": None if one.is_missing else now}
+        found = None if one.is_missing else one.there
+        yield {"kind": kind, "wanted": one.thing.box, "found": found}
 
 
 def _same_size(one: Bytes, other: Bytes) -> tuple[Bytes, Bytes]:
@@ -70,9 +68,8 @@ def _same_size(one: Bytes, other: Bytes) -> tuple[Bytes, Bytes]:
     made = []
     for pixels in (one, other):
         whole = np.full((height, width, 3), 255, np.uint8)
-        alpha = pixels[..., 3:].astype(np.float32) / 255
-        flat = pixels[..., :3] * alpha + 255 * (1 - alpha)
-        whole[: pixels.shape[0], : pixels.shape[1]] = np.round(flat).astype(np.uint8)
+        flat = on_ground(from_bytes(pixels), (1.0, 1.0, 1.0))[..., :3]
+        whole[: pixels.shape[0], : pixels.shape[1]] = flat
         made.append(whole)
     return made[0], made[1]
 

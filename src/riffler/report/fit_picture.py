@@ -46,22 +46,17 @@ def _drawn(fit: Fit) -> Image.Image:
 
 def _draw(draw: ImageDraw.ImageDraw, finding: Finding, number: int, by: float) -> None:
     for one in finding.root.followers:
-        draw.rectangle(_corners(_now(one.thing.box, one.dx, one.dy, one.dw, one.dh), by),
-                       outline=FOLLOWS)  # fmt: skip
+        draw.rectangle(_corners(one.there, by), outline=FOLLOWS)
     root = finding.placed
     box = root.thing.box
     draw.rectangle(_corners(box, by), outline=WANTED, width=2)
     if not root.is_missing:
-        now = _now(box, root.dx, root.dy, root.dw, root.dh)
+        now = root.there
         draw.rectangle(_corners(now, by), outline=FOUND, width=2)
         draw.line((box.x * by, box.y * by, now.x * by, now.y * by), fill=FOUND, width=2)
     x, y = box.x * by, box.y * by
     draw.ellipse((x - 10, y - 10, x + 10, y + 10), fill=FOUND)
     draw.text((x, y), str(number), fill="white", anchor="mm")
-
-
-def _now(box: Rect, dx: float, dy: float, dw: float, dh: float) -> Rect:
-    return Rect(box.x + dx, box.y + dy, max(0.0, box.width + dw), max(0.0, box.height + dh))
 
 
 def _corners(box: Rect, by: float) -> tuple[float, float, float, float]:

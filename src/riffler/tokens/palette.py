@@ -31,11 +31,12 @@ BROWN = 0.56
 @lru_cache(4096)
 def lab(color: str) -> tuple[float, float, float]:
     """A colour's lightness and two hues in Oklab; its alpha is left out."""
-    lightness, a, b = oklab(_bytes(color)[None, None, :3])[0, 0].tolist()
+    lightness, a, b = oklab(levels(color)[None, None, :3])[0, 0].tolist()
     return lightness, a, b
 
 
-def _bytes(color: str) -> Bytes:
+def levels(color: str) -> Bytes:
+    """Red, green and blue, and alpha where it is said: 0..255."""
     return np.frombuffer(bytes.fromhex(color.removeprefix("#")), np.uint8)
 
 
@@ -73,7 +74,7 @@ def name_of(color: str) -> str:
 
 def over(color: str, ground: Bytes) -> Bytes:
     """A colour laid on opaque ones; `ground` is (N, 3) uint8, so is what comes back."""
-    top, share = _bytes(color)[:3].astype(np.float64), alpha(color)
+    top, share = levels(color)[:3].astype(np.float64), alpha(color)
     return np.round(share * top + (1 - share) * ground).astype(np.uint8)
 
 

@@ -12,7 +12,7 @@ from riffler.analyse.repetition import Lattice, lattices
 from riffler.cutlist.editing import CutlistText
 from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.model import Times
-from riffler.cutlist.naming import sound
+from riffler.cutlist.naming import media_query, sound
 from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import OutputError, RifflerError
@@ -117,8 +117,11 @@ def draft_mockup(
     `when` is the media query of a narrow mockup, which has slices of the others' names alone.
     With `read`, which is told how far it is, texts in pixels are read and kept in it.
 
-    Raises OutputError when there is a cutlist already and nothing is to be added to it.
+    Raises OutputError when there is a cutlist already and nothing is to be added to it,
+    RifflerError for a media query that is none.
     """
+    if when is not None:
+        _refuse_other(when)
     target = output or _target(workspace, path, canvas)
     existing = _existing(workspace, path, target) if add else None
     opened = workspace.open(path, canvas, existing)
@@ -174,6 +177,13 @@ def _add(
     project = workspace.project if workspace.has_project else None
     with locked(project):
         return rewrite(added, project.root if project else existing.path.parent)
+
+
+def _refuse_other(when: str) -> None:
+    try:
+        media_query(when)
+    except ValueError as error:
+        raise RifflerError(f"when: {error}.") from error
 
 
 def _drafted(
