@@ -177,6 +177,13 @@ ROOMS = {
         "tells roots from what follows, `remedies` tries values",
         "geometry errors color files render analyse workspace tokens markup",
     ),
+    "changes": _room(
+        "two versions of a mockup → what changed: `version` has the drawings of one, `matching` says which "
+        "is which, `comparing` what of each is another, `arrangement` what became of groups and names; "
+        "`touching` what of a project that concerns",
+        "geometry errors color files plain project mockup analyse cutlist workspace reading "
+        "typeset measure tokens markup site",
+    ),
     "preview": _room(
         "a project → its pages in a browser on this machine: `making` cuts and builds what changes, "
         "`server` answers, `overlay` lays the mockups over; `preview.js` is the page's part of it",
@@ -185,13 +192,13 @@ ROOMS = {
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
         "geometry errors formats color files plain project mockup render cutlist workspace encode "
-        "reading measure tokens output webfonts cutsheet vector icon cutting plan markup site proof fit",
+        "reading measure tokens output webfonts cutsheet vector icon cutting plan markup site proof fit changes",
     ),
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the "
         "options that all share; `said` keeps what commands that only look have said",
         "errors formats files digests plain project cutlist workspace reading measure tokens output "
-        "webfonts cutsheet tidy vector cutting plan markup site proof fit preview report",
+        "webfonts cutsheet tidy vector cutting plan markup site proof fit changes preview report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
 }  # fmt: skip

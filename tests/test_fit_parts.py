@@ -15,6 +15,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as some
 
 from making import Flat, write_ora, write_project
+from riffler.analyse.thumbnails import content, thumbs, unlike
 from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
 from riffler.errors import RifflerError
 from riffler.fit.browser import address_of, name_of
@@ -22,7 +23,7 @@ from riffler.fit.causes import Root, roots
 from riffler.fit.expected import Kind, Thing
 from riffler.fit.fault import Difference, Fault, Placed
 from riffler.fit.fitting import Finding, Fit, gathered
-from riffler.fit.likeness import content, edges, moved, stepped, thumbs, unlike
+from riffler.fit.likeness import edges, moved, stepped
 from riffler.fit.of_boxes import box
 from riffler.fit.of_words import words
 from riffler.fit.pairing import NEVER, assigned, distance

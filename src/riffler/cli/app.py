@@ -14,6 +14,7 @@ from typer.core import TyperGroup
 from riffler import __version__
 from riffler.cli import (
     build,
+    changes,
     check,
     cut,
     demo,
@@ -143,6 +144,7 @@ COMMANDS = (
     build,
     check,
     fit,
+    changes,
     preview,
     sheet,
     demo,

@@ -64,12 +64,13 @@ def fit(
     from riffler.fit.fitting import VERSION
     from riffler.fit.fitting import fit as compare
     from riffler.fit.widths import troubles
+    from riffler.project.target import targets
     from riffler.report import fitting
     from riffler.workspace import Workspace
     from riffler.workspace.pages import source_of
 
     sources = [Path(one) for one in (page, mockup) if one is not None]
-    targets = _targets({".html": report, ".png": picture}, sources, force=force)
+    wanted_files = targets({".html": report, ".png": picture}, sources, force=force)
     at = _widths(widths)
     workspace = Workspace.around(located(mockup)) if mockup else Workspace.here()
     pairs = _pairs(workspace, page, mockup)
@@ -82,7 +83,7 @@ def fit(
             wanted = expected(opened, density)
             fits.append(compare(browser, address, wanted, within, accept, origin))
         found = [one for address in dict(pairs) for one in troubles(browser, address, at, accept)]
-    written = _written(fits, within, targets)
+    written = _written(fits, within, wanted_files)
     if diff and not screen.is_json:
         screen.pass_on(fitting.patch(fits))
     elif not screen.json(VERSION, fitting.as_data(fits, within, found)):
@@ -91,20 +92,6 @@ def fit(
         for line in written:
             screen.say(line)
     return int(bool(found) or any(one.findings for one in fits))
-
-
-def _targets(
-    paths: Mapping[str, Path | None], sources: Sequence[Path], *, force: bool
-) -> list[Target]:
-    """Files to write, by the endings that they must have. Raises RifflerError for a wrong one."""
-    from riffler.project.target import Target
-
-    targets = []
-    for ending, path in paths.items():
-        if path is not None:
-            targets.append(Target(path, force))
-            targets[-1].check((ending,), sources)
-    return targets
 
 
 def _written(fits: Sequence[Fit], within: float, targets: Sequence[Target]) -> list[str]:

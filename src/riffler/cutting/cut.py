@@ -21,7 +21,7 @@ from riffler.output.ledger import Ledger
 from riffler.output.publish import Made, Published, publish
 from riffler.project.lock import locked
 from riffler.project.places import CACHE
-from riffler.workspace import Workspace, lying
+from riffler.workspace import Workspace, kept, lying
 from riffler.workspace.prepare import Wanted, known_names, named, prepare, read_cutlists
 
 #: Told the name of a slice before it is cut, and how many are cut of how many.
@@ -36,13 +36,14 @@ def cut(
     dry_run: bool = False,
     workers: int | None = None,
     progress: Progress | None = None,
+    keeps: bool = True,
 ) -> Published:
     """Make all that comes of the named slices, or of all; write what changed and the ledger.
 
     What an earlier run made from the same is taken from the cache. `workers` run side by side, one
     for each processor unless said; what they make does not depend on how many they are. A dry run
-    makes nothing: what no earlier run made is pending. Raises
-    RifflerError, with nothing written, for any mistake in cutlists and mockups.
+    makes nothing: what no earlier run made is pending. What was cut is kept to compare later versions
+    with, unless somebody only looks on while cutting. Raises RifflerError, with nothing written, for any mistake in cutlists and mockups.
     """
     project = workspace.project
     files = read_cutlists(project)
@@ -70,6 +71,8 @@ def cut(
             lying.remember(project, cutlists, wanted.names)
         if is_whole:
             cache.prune()
+        if is_whole and keeps:
+            kept.keep(project, mockups[: len(files)])
             unchanged.remember(project, mockups, read)
     return replace(done, words=list(regions), pending=described(pending))
 

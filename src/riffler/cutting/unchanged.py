@@ -20,7 +20,7 @@ from riffler.digests import is_settled, sha256_of
 from riffler.errors import RifflerError
 from riffler.files import files_below, is_inside, remove, sweep, write_whole
 from riffler.plain import parse_json
-from riffler.project.places import FONT_ENDINGS, JOURNAL, LEDGER, MARKER, WORK
+from riffler.project.places import FONT_ENDINGS, JOURNAL, LEDGER, MARKER, VERSIONS, WORK
 
 if TYPE_CHECKING:
     from riffler.project.project import Project
@@ -46,7 +46,7 @@ def unchanged(root: Path) -> Unchanged | None:
     """What is there, when a run would only find that; None when anything is different."""
     try:
         known = parse_json((root / WORK / FILE).read_bytes())
-        if known["version"] != __version__ or (root / WORK / JOURNAL).exists():
+        if known["version"] != __version__ or not (root / WORK / VERSIONS).is_dir() or (root / WORK / JOURNAL).exists():
             return None
         out = root / known["out"]
         cut, words = _recorded(parse_json((out / LEDGER).read_bytes()))

@@ -17,44 +17,11 @@ from riffler.geometry import Box, Rect
 Grey = npt.NDArray[np.float64]
 """(H, W) float64: luma in steps of 8 bits, 0..255."""
 
-#: Pixels along each side of the thumbnail by which pictures are told apart.
-THUMB = 24
-
 #: Places at which a ground is compared, and levels of 255 by which it may be off there.
 SPREAD, IN_STEP = 1500, 4
 
 #: The share of a pixel that is covered at least for it to count as painted.
 COVERED = 0.3
-
-#: Grounds on which pieces with alpha are compared.
-GROUNDS = (255.0, 60.0)
-
-
-def content(one: Bytes, other: Bytes) -> float:
-    """How different two pictures look, whatever their sizes: 0 the same, 1 black and white.
-
-    one, other: (H, W, 4) uint8, straight RGBA.
-    """
-    return unlike(thumbs(one), thumbs(other))
-
-
-def unlike(one: Grey, other: Grey) -> float:
-    """The same of thumbnails; the worse of the grounds counts."""
-    return float(np.abs(one - other).mean(axis=(1, 2, 3)).max()) / 255
-
-
-def thumbs(pixels: Bytes) -> Grey:
-    """(grounds, THUMB, THUMB, 3): means of areas, on each ground.
-
-    pixels: (H, W, 4) uint8, straight RGBA.
-    """
-    from PIL import Image
-
-    straight = Image.fromarray(np.ascontiguousarray(pixels))
-    mean = straight.convert("RGBa").resize((THUMB, THUMB), Image.Resampling.BOX)
-    small = np.array(mean, dtype=np.float64)
-    return np.stack([small[..., :3] + ground * (1 - small[..., 3:] / 255) for ground in GROUNDS])
-
 
 def grey(pixels: Bytes, ground: float = 128.0) -> Grey:
     """Luma on a ground. pixels: (H, W, 4) uint8, straight RGBA."""

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
+from riffler.analyse.thumbnails import content
 from riffler.analyse.style import Border, Radii, Style
 from riffler.fit.expected import Expected, Thing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
-from riffler.fit.likeness import content, crop
+from riffler.fit.likeness import crop
 from riffler.fit.seen import Seen, SeenBox, colors_in, lengths_in
 from riffler.geometry import Rect
 from riffler.tokens.palette import alpha, apart

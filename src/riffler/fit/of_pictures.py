@@ -7,10 +7,11 @@ from dataclasses import dataclass, replace
 import numpy as np
 import numpy.typing as npt
 
+from riffler.analyse.thumbnails import content
 from riffler.color import Bytes
 from riffler.fit.expected import Expected, Kind, Thing
 from riffler.fit.fault import Difference, Fault, Placed, px
-from riffler.fit.likeness import content, crop, moved, shifted, stepped
+from riffler.fit.likeness import crop, moved, shifted, stepped
 from riffler.fit.seen import Seen, SeenPicture
 from riffler.geometry import Rect
 from riffler.tokens.palette import levels

@@ -12,9 +12,9 @@ from typing import TypeVar
 import numpy as np
 from scipy.optimize import linear_sum_assignment
 
+from riffler.analyse.thumbnails import Thumbs, thumbs, unlike
 from riffler.color import Bytes
 from riffler.fit.expected import Expected, Kind, Thing
-from riffler.fit.likeness import Grey, thumbs, unlike
 from riffler.fit.seen import Seen, SeenBox, SeenLine, SeenPicture, SeenText, colors_in
 from riffler.geometry import Rect
 from riffler.markup.setting import letters_of
@@ -238,7 +238,7 @@ class _Look:
     """What a picture looks like, as far as telling them apart needs it."""
 
     ratio: float
-    thumbs: Grey
+    thumbs: Thumbs
 
     @classmethod
     def of(cls, pixels: Bytes) -> _Look:

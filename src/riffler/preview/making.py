@@ -136,7 +136,7 @@ class Making:
 
     def _cut(self) -> None:
         with self._told_as("cut"):
-            done = cut(Workspace(Project.at(self._root)))
+            done = cut(Workspace(Project.at(self._root)), keeps=False)
             if not self._to_cut.is_set():
                 self._news.early = {}
             self._tell(asset.file for asset in done.written)

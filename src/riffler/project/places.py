@@ -23,6 +23,9 @@ JOURNAL = "journal.json"
 #: Where layers lay at the last cut, in the work folder.
 LYING = "lying.json"
 
+#: The versions of mockups that were last cut, in the work folder.
+VERSIONS = "versions"
+
 #: The record of what was made, in the output folder.
 LEDGER = "ledger.json"
 

@@ -84,3 +84,15 @@ def targets_in(
         if not target.path.is_file() or target.path.read_bytes() != data:
             target.check(sources=sources)
     return found
+
+
+def targets(
+    paths: Mapping[str, Path | None], sources: Sequence[Path], *, force: bool
+) -> list[Target]:
+    """Files to write, by the endings that they must have. Raises RifflerError for a wrong one."""
+    found = []
+    for ending, path in paths.items():
+        if path is not None:
+            found.append(Target(path, force))
+            found[-1].check((ending,), sources)
+    return found

@@ -5,12 +5,15 @@ from __future__ import annotations
 from collections.abc import Container
 
 from riffler.mockup.density import Density, Sign, by_edges, by_letters, settled, signs
-from riffler.mockup.model import Kind, drawings
+from riffler.mockup.model import Kind, Layer, drawings
 from riffler.reading.reading import Reading
 from riffler.render.renderer import Renderer
 
 #: Drawings at least so wide or high, in mockup pixels, have edges that were set and not drawn.
 PLATE = 160
+
+#: Texts that are looked at, and how low a layer is that may be a line of text.
+GLANCE, LOW = 24, 120
 
 
 def likely(reading: Reading) -> Density:
@@ -27,10 +30,24 @@ def likely(reading: Reading) -> Density:
     return settled([*signs(mockup), *(sign for sign in more if sign)])
 
 
-def at_a_glance(renderer: Renderer) -> Density:
-    """The same without a look at letters in pixels."""
+def at_a_glance(reading: Reading) -> Density:
+    """The same with a look at the letters of some texts alone, the smallest of those in pixels."""
+    mockup, renderer = reading.mockup, reading.renderer
     edges = _by_edges(renderer)
-    return settled([*signs(renderer.mockup), *([edges] if edges else [])])
+    found = [*signs(mockup), *([edges] if edges else [])]
+    if not mockup.is_vector:
+        lines = [layer for layer in reading.drawings() if mockup.shows(layer) and _is_a_line(layer)]
+        lines.sort(key=lambda layer: layer.box.area if layer.box else 0)
+        texts = [text for layer in lines[:GLANCE] if (text := reading.seen_text(layer))]
+        letters = by_letters([text.height for text in texts for _ in text.lines], mockup.size.width)
+        found += [letters] if letters else []
+    return settled(found)
+
+
+def _is_a_line(layer: Layer) -> bool:
+    """Whether a layer of pixels is as long and low as a line of text."""
+    box = layer.box
+    return box is not None and box.height <= LOW and box.width >= 2 * box.height
 
 
 def _by_edges(renderer: Renderer, texts: Container[str] = ()) -> Sign | None:

@@ -125,6 +125,12 @@ class LayeredEngine:
         """The checksum of the layer's picture."""
         return f"{extent}-{self._files.checksum(layer.source)}"
 
+    def essence(self, layer: Layer) -> str:
+        """The checksum of the layer's picture; of a group those of all in it, with their places."""
+        if not layer.is_group:
+            return self._files.checksum(layer.source)
+        return digest_of(*((self.essence(one), one.box) for one in layer.children))
+
     def is_whole(self, group: Layer, extent: Extent) -> bool:  # noqa: ARG002
         """Groups of pixels have no paint of their own."""
         return False

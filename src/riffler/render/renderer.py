@@ -39,6 +39,10 @@ class Engine(Protocol):
         """What tells a layer's own paint from any other, as far as a box of this extent goes."""
         ...
 
+    def essence(self, layer: Layer) -> str:
+        """As `Renderer.essence`."""
+        ...
+
     def is_whole(self, group: Layer, extent: Extent) -> bool:
         """Whether a group's box is more than the union of what it shows: a filter is on it."""
         ...
@@ -106,6 +110,14 @@ class Renderer:
             return self._engine.content(layer, Extent.PAINTED)
         inside = ((self.content(below.address), below.box, *below.look) for below in layer.children)
         return digest_of("group", *layer.look, *inside)
+
+    def essence(self, address: str) -> str:
+        """A digest of what a layer paints wherever it lies: equal ones mean equal paint.
+
+        Nothing is drawn for it, and what it is called does not count. Paint that is equal may have
+        two digests.
+        """
+        return self._engine.essence(self.mockup.by_address[address])
 
     def warm(self, *, only_large: bool = False) -> None:
         """Begin what takes long, for work that will look at every layer.

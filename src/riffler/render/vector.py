@@ -19,6 +19,7 @@ from riffler.mockup.model import Layer, Mockup
 from riffler.mockup.svg import extent as extents
 from riffler.mockup.svg import style
 from riffler.mockup.svg.document import SvgDocument
+from riffler.mockup.svg.essence import essence
 from riffler.mockup.svg.hull import hull
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.boxes import Extent
@@ -127,6 +128,13 @@ class VectorEngine:
         without_filters = self._without_filters(layer, extent)
         drawing = self._pruner.pruned(shown, canvas, canvas.size, without_filters=without_filters)
         return self._digest(drawing)
+
+    def essence(self, layer: Layer) -> str:
+        """A digest of the layer's element, of what it refers to and of what it inherits."""
+        element = self._document.elements.get(layer.source)
+        return self.content(layer, Extent.PAINTED) if element is None else essence(
+            self._document, element
+        )
 
     def is_whole(self, group: Layer, extent: Extent) -> bool:
         """Whether the group has a filter that is looked at."""

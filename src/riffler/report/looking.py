@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from riffler.files import as_typed
 from riffler.mockup.fonts import FontBook, Use, uses
 from riffler.reading.density import at_a_glance
+from riffler.reading.reading import Reading
 from riffler.reading.look import ColumnGrid, Look, PointLook
 from riffler.render.merged import Difference
 from riffler.report import tree
@@ -37,7 +38,7 @@ def show_tree(screen: Screen, opened: Opened, look: Look, *, every: bool) -> Non
 def _density(opened: Opened) -> str:
     if opened.density is not None:
         return f"density {opened.density:g}, "
-    if (hinted := at_a_glance(opened.renderer)).value != 1:
+    if (hinted := at_a_glance(Reading(opened.renderer, 1.0))).value != 1:
         return f"probably density {hinted.value:g} ({hinted.why}), "
     return ""
 

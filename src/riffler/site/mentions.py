@@ -48,6 +48,16 @@ def follow(text: str, names: NewName) -> tuple[str, list[int]]:
     return text, sorted({text.count("\n", 0, place) + 1 for place in places})
 
 
+def mentioned(text: str) -> Iterator[tuple[str, int]]:
+    """The slices that a template or a style sheet names, each with a line, counted from 1.
+
+    Of a row that it puts together there is the half that is written, with its hyphen.
+    """
+    for pattern in (_INLAY, _CLASS, _PROPERTY):
+        for found in pattern.finditer(text):
+            yield found["name"], text.count("\n", 0, found.start()) + 1
+
+
 def _texts(text: str, wanted: set[str]) -> Iterator[int]:
     """Where the code of a template has one of these texts."""
     for code in _CODE.finditer(text):

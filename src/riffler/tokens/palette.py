@@ -50,6 +50,13 @@ def apart(one: str, other: str) -> float:
     return math.hypot(math.dist(lab(one), lab(other)), alpha(one) - alpha(other))
 
 
+def steps_apart(one: str, other: str) -> int:
+    """How far two colours are apart in the channel that differs most, in levels of 255."""
+    opaque = np.array((0, 0, 0, 255), np.int16)
+    both = [np.append(levels(color), opaque[len(levels(color)) :]) for color in (one, other)]
+    return int(np.abs(both[0].astype(np.int16) - both[1].astype(np.int16)).max())
+
+
 def hue(color: str) -> str:
     """The word that people have for it."""
     lightness, a, b = lab(color)

@@ -9,6 +9,7 @@ import tinycss2.color3
 from fontTools.misc.transform import Transform
 from lxml import etree
 
+from riffler.geometry import Point
 from riffler.mockup.model import Words
 from riffler.mockup.svg import lengths, style, transform
 from riffler.mockup.xml import local_name
@@ -127,3 +128,20 @@ def _first(text: str | None, em: float) -> float | None:
     """The first of a list of lengths, in user units."""
     parts = (text or "").replace(",", " ").split()
     return lengths.length(parts[0], em=em) if parts else None
+
+
+def pen(text: etree._Element, matrix: Transform) -> Point:
+    """Where the first letters of a text are set by their anchor, after `matrix`.
+
+    What it says of itself counts, or the first that says it inside.
+    """
+    first = _first_with_text(text)
+    chain = [first, *(outer for outer in first.iterancestors() if outer in text.iter())]
+    places = []
+    for axis in ("x", "y"):
+        em = font_size(first)
+        said = [at for one in chain if (at := _first(one.get(axis), em)) is not None]
+        steps = [_first(one.get(f"d{axis}"), em) or 0.0 for one in chain]
+        places.append((said[0] if said else 0.0) + sum(steps))
+    found = matrix.transformPoint((places[0], places[1]))
+    return Point(*map(float, found))

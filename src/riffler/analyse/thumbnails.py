@@ -1,0 +1,43 @@
+"""Two pictures of any sizes -> how different they look."""
+
+from __future__ import annotations
+
+import numpy as np
+import numpy.typing as npt
+
+from riffler.color import Bytes
+
+Thumbs = npt.NDArray[np.float64]
+"""(grounds, THUMB, THUMB, 3) float64: small pictures on each ground, 0..255."""
+
+#: Pixels along each side of the thumbnail by which pictures are told apart.
+THUMB = 24
+
+#: Grounds on which pieces with alpha are compared.
+GROUNDS = (255.0, 60.0)
+
+
+def content(one: Bytes, other: Bytes) -> float:
+    """How different two pictures look, whatever their sizes: 0 the same, 1 black and white.
+
+    one, other: (H, W, 4) uint8, straight RGBA.
+    """
+    return unlike(thumbs(one), thumbs(other))
+
+
+def unlike(one: Thumbs, other: Thumbs) -> float:
+    """The same of thumbnails; the worse of the grounds counts."""
+    return float(np.abs(one - other).mean(axis=(1, 2, 3)).max()) / 255
+
+
+def thumbs(pixels: Bytes) -> Thumbs:
+    """(grounds, THUMB, THUMB, 3): means of areas, on each ground.
+
+    pixels: (H, W, 4) uint8, straight RGBA.
+    """
+    from PIL import Image
+
+    straight = Image.fromarray(np.ascontiguousarray(pixels))
+    mean = straight.convert("RGBa").resize((THUMB, THUMB), Image.Resampling.BOX)
+    small = np.array(mean, dtype=np.float64)
+    return np.stack([small[..., :3] + ground * (1 - small[..., 3:] / 255) for ground in GROUNDS])

@@ -1,0 +1,1 @@
+"""Two versions of a mockup -> what changed, what that touches, and the change carried through."""

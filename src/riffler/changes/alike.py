@@ -1,0 +1,133 @@
+"""Two drawings of two versions -> how much speaks for their being one: name, place and content."""
+
+from __future__ import annotations
+
+from difflib import SequenceMatcher
+from functools import cache
+
+import numpy as np
+
+from riffler.analyse.thumbnails import Thumbs, thumbs, unlike
+from riffler.changes.version import Thing, Version
+from riffler.color import oklab
+from riffler.geometry import Rect
+from riffler.mockup import address
+from riffler.mockup.model import Layer
+
+#: The same name in the same groups; the same name elsewhere.
+CALLED, NAMESAKE = 1.0, 0.7
+
+#: A corner or a middle this near, in CSS pixels, is in the same place, and how much that says.
+NEAR, AT_CORNER = 2.0, 0.8
+
+#: What name, place and content say in sum, at the least, where two things are one.
+ENOUGH = 1.25
+
+#: How different thumbnails are, 0..1, that have nothing in common.
+STRANGE = 0.25
+
+#: Colours this far apart in Oklab have nothing in common.
+COLORS_APART = 0.4
+
+
+def same_name(one: Layer, other: Layer, old: str, new: str) -> float:
+    """How much the names of two layers say, 0..1."""
+    if one.kind.value != other.kind.value and one.is_group != other.is_group:
+        return 0.0
+    if old == new:
+        return CALLED if one.name else NAMESAKE
+    if one.name and one.name == other.name:
+        return NAMESAKE
+    return 0.0
+
+
+def overlap(was: Rect, now: Rect, shift: tuple[float, float]) -> float:
+    """How much the places of two things say, 0..1, when the first may have moved by `shift`."""
+    x, y = was.x + shift[0], was.y + shift[1]
+    across = min(x + was.width, now.right) - max(x, now.x)
+    down = min(y + was.height, now.bottom) - max(y, now.y)
+    common = max(0.0, across) * max(0.0, down)
+    whole = was.width * was.height + now.width * now.height - common
+    share = common / whole if whole > 0 else 0.0
+    is_level = abs(y + was.height / 2 - now.y - now.height / 2) < NEAR + 0.2 * was.height
+    ends = (x - now.x, x + was.width - now.right, x + was.width / 2 - now.x - now.width / 2)
+    if is_level and min(map(abs, ends)) < NEAR and 0.6 < was.height / max(now.height, 0.1) < 1.7:
+        share = max(share, AT_CORNER)
+    return share
+
+
+def accepted(name: float, place: float, content: float) -> bool:
+    """Whether two things are one: two of the three speak for it, or the content alone does."""
+    return name + place + content >= ENOUGH and max(content, min(name, place)) >= 0.4
+
+
+class Alike:
+    """How alike what two drawings paint is; their thumbnails are remembered."""
+
+    def __init__(self, old: Version, new: Version) -> None:
+        self._old, self._new = old, new
+        self._thumbs: dict[tuple[bool, int], Thumbs | None] = {}
+
+    def content(self, one: Thing, other: Thing) -> float:
+        """0..1; 0 for a text and a picture."""
+        is_words = self._old.is_words(one)
+        if is_words != self._new.is_words(other):
+            return 0.0
+        if is_words:
+            return self._texts(one, other)
+        was, now = self._old.rect(one), self._new.rect(other)
+        if was is None or now is None:
+            return float(was is now)
+        size = _ratio(was.width, now.width) * _ratio(was.height, now.height)
+        return (0.3 + 0.7 * size) * self._looks(one, other)
+
+    def _looks(self, one: Thing, other: Thing) -> float:
+        was, now = self._old.style(one), self._new.style(other)
+        if (was is None) != (now is None):
+            return 0.2
+        if was is not None and now is not None:
+            is_alike = _color_likeness(was.stops[0].color, now.stops[0].color)
+            same = sum((was.radii == now.radii, was.border == now.border,
+                        was.shadows == now.shadows, len(was.stops) == len(now.stops)))  # fmt: skip
+            return 0.5 * is_alike + 0.125 * same
+        small = self._thumb(self._old, one), self._thumb(self._new, other)
+        if small[0] is None or small[1] is None:
+            return 0.0
+        return max(0.0, 1 - unlike(small[0], small[1]) / STRANGE)
+
+    def _thumb(self, version: Version, thing: Thing) -> Thumbs | None:
+        key = (version is self._old, thing.number)
+        if key not in self._thumbs:
+            art = version.art(thing)
+            self._thumbs[key] = thumbs(art.pixels) if art else None
+        return self._thumbs[key]
+
+    def _texts(self, one: Thing, other: Thing) -> float:
+        was, now = self._old.words(one), self._new.words(other)
+        if was is not None and now is not None:
+            return SequenceMatcher(None, was.text, now.text, autojunk=False).ratio()
+        seen = self._old.reading.lettering(one.layer), self._new.reading.lettering(other.layer)
+        if seen[0] is None or seen[1] is None:
+            return 0.3
+        heights = _ratio(seen[0].height / self._old.density, seen[1].height / self._new.density)
+        lines = _ratio(len(seen[0].lines), len(seen[1].lines))
+        return 0.7 * heights * lines * (0.5 + 0.5 * _color_likeness(seen[0].color, seen[1].color))
+
+
+def _ratio(one: float, other: float) -> float:
+    return min(one, other) / max(one, other, 1e-9)
+
+
+@cache
+def _color_likeness(one: str, other: str) -> float:
+    """1 for one colour, 0 for two that are far apart."""
+    if one == other:
+        return 1.0
+    rgb = np.array([[[int(color[at : at + 2], 16) for at in (1, 3, 5)] for color in (one, other)]])
+    lab = oklab(rgb.astype(np.uint8))[0]
+    return max(0.0, 1 - float(np.linalg.norm(lab[0] - lab[1])) / COLORS_APART)
+
+
+def own_name(thing: Thing) -> str:
+    """A drawing's own part of its address, as people read it."""
+    return address.plain(thing.address)

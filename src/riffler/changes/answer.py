@@ -1,0 +1,113 @@
+"""Two versions of a mockup -> everything that changed between them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+
+from riffler.changes.arrangement import Arranged, arranged
+from riffler.changes.change import Aspect, Change, Kind
+from riffler.changes.comparing import compared
+from riffler.changes.gathering import gathered
+from riffler.changes.matching import Pair, matched
+from riffler.changes.version import Thing, Version
+from riffler.reading.density import at_a_glance
+from riffler.reading.reading import Reading
+from riffler.workspace import Opened, Workspace
+
+#: The number of the result's shape as JSON.
+VERSION = 1
+
+
+@dataclass(frozen=True)
+class Changed:
+    """What changed from one version to the next. `there` leads from old addresses to new ones."""
+
+    old: Version
+    new: Version
+    pairs: tuple[Pair, ...]
+    there: dict[str, str]
+    changes: tuple[Change, ...]
+
+    @property
+    def files(self) -> tuple[Path, Path]:
+        """Both files."""
+        return self.old.mockup.path, self.new.mockup.path
+
+
+def changed(workspace: Workspace, old: Opened, new: Opened) -> Changed:
+    """Compare two versions. Raises MockupError for a damaged one, or one of too many drawings."""
+    for opened in (old, new):
+        workspace.refuse_too_many(opened.mockup)
+    before, after = _densities(old, new)
+    versions = (
+        Version(old, before, workspace.language),
+        Version(new, after, workspace.language),
+    )
+    pairs = matched(*versions)
+    match = Arranged(*versions, pairs)
+    found = [
+        *_page(*versions),
+        *(change for pair in pairs for change in compared(*versions, *pair)),
+        *_gone(versions[0], match.there, Kind.REMOVED),
+        *_gone(versions[1], match.here, Kind.ADDED),
+        *arranged(*versions, match),
+    ]
+    return Changed(*versions, tuple(pairs), match.there, tuple(gathered(*versions, found)))
+
+
+def _densities(old: Opened, new: Opened) -> tuple[float, float]:
+    """Mockup pixels per CSS pixel of both; one for both while their canvases are as wide."""
+    said = new.density or old.density
+    if said and old.mockup.size.width == new.mockup.size.width:
+        return said, said
+    after = new.density or at_a_glance(Reading(new.renderer, 1.0)).value
+    if old.mockup.size.width == new.mockup.size.width:
+        return after, after
+    before = old.density or at_a_glance(Reading(old.renderer, 1.0)).value
+    return before, after
+
+
+def _page(old: Version, new: Version) -> Iterator[Change]:
+    """The canvas, where it has another size."""
+    was, now = old.page, new.page
+    by = now.width - was.width, now.height - was.height
+    if max(map(abs, by)) >= 0.5:
+        said = (f"{box.width:g} x {box.height:g}" for box in (was, now))
+        aspects = (Aspect("size", *said),)
+        yield Change(Kind.PAGE, None, None, was, now, aspects, dw=by[0], dh=by[1])
+
+
+def _gone(version: Version, known: dict[str, str], kind: Kind) -> Iterator[Change]:
+    """What is in one version alone: whole groups as one, and drawings of groups that stay."""
+    lone = [thing for thing in version.things if thing.address not in known]
+    by_group: dict[str, list[Thing]] = {}
+    for thing in lone:
+        by_group.setdefault(_outermost(version, thing, known) or thing.address, []).append(thing)
+    for address, things in by_group.items():
+        boxes = [box for thing in things if (box := version.rect(thing))]
+        box = version.rect(things[0]) if len(things) == 1 else _around(boxes)
+        shows = any(version.shows(thing) for thing in things)
+        is_added = kind is Kind.ADDED
+        rest = [thing.address for thing in things if thing.address != address]
+        others = tuple((None, one) if is_added else (one, None) for one in rest)
+        ends = (None, address) if is_added else (address, None)
+        places = (None, box) if is_added else (box, None)
+        yield Change(kind, *ends, *places, shows=shows, others=others)
+
+
+def _around(boxes: Sequence[object]) -> object:
+    from riffler.geometry import Rect
+
+    return Rect.around(boxes)  # type: ignore[arg-type]
+
+
+def _outermost(version: Version, thing: Thing, known: dict[str, str]) -> str | None:
+    """The largest group around a drawing that is in this version alone."""
+    found = None
+    for up in version.mockup.ancestors(thing.address):
+        if up.address in known:
+            break
+        found = up.address
+    return found

@@ -1,0 +1,200 @@
+"""Matched drawings -> what became of groups and names: renamed, regrouped, put in another order."""
+
+from __future__ import annotations
+
+from bisect import bisect_left
+from collections import Counter, defaultdict
+from collections.abc import Iterator, Mapping, Sequence
+from typing import TypeAlias
+
+from riffler.changes.change import Aspect, Change, Kind
+from riffler.changes.matching import Pair
+from riffler.changes.version import Version
+from riffler.geometry import Rect
+from riffler.mockup.model import Layer, Mockup
+
+#: The share of what is in two groups that both have, at the least, when they are one.
+COMMON = 0.3
+
+
+class Arranged:
+    """Which layer of one version is which of the other, groups too, by address."""
+
+    def __init__(self, old: Version, new: Version, pairs: Sequence[Pair]) -> None:
+        self._old, self._new = old, new
+        self.there = {one.address: other.address for one, other in pairs}
+        self.here = {other.address: one.address for one, other in pairs}
+        self._match_groups()
+
+    def _match_groups(self) -> None:
+        """Pair groups by what is in them that is in both versions, or by their address."""
+        before, after = (_contents(version) for version in (self._old, self._new))
+        shared: Counter[tuple[str, str]] = Counter()
+        for address, group in before.around.items():
+            if (found := self.there.get(address)) is not None:
+                for up in _chain(self._old.mockup, group):
+                    for other in _chain(self._new.mockup, after.around[found]):
+                        shared[up, other] += 1
+        scores = []
+        for (group, other), count in shared.items():
+            share = count / (before.sizes[group] + after.sizes[other] - count)
+            is_named = _name(self._old.mockup, group) == _name(self._new.mockup, other)
+            if share >= COMMON:
+                scores.append((-share - 0.5 * is_named - 0.25 * (group == other), group, other))
+        for _, group, other in sorted(scores):
+            self._pair(group, other)
+        for address, layer in self._old.mockup.by_address.items():
+            twin = self._new.mockup.by_address.get(address)
+            if layer.is_group and twin is not None and twin.is_group:
+                self._pair(address, address)
+
+    def _pair(self, group: str, other: str) -> None:
+        if group not in self.there and other not in self.here:
+            self.there[group], self.here[other] = other, group
+
+
+class _Contents:
+    """The group around each drawing, and how many drawings are in each group."""
+
+    def __init__(self, version: Version) -> None:
+        self.around = {thing.address: thing.group for thing in version.things}
+        self.sizes: Counter[str] = Counter()
+        for group in self.around.values():
+            self.sizes.update(_chain(version.mockup, group))
+
+
+def _contents(version: Version) -> _Contents:
+    return _Contents(version)
+
+
+def _chain(mockup: Mockup, group: str) -> list[str]:
+    """A group and those around it; nothing at the top."""
+    return [group, *(up.address for up in mockup.ancestors(group))] if group else []
+
+
+def _name(mockup: Mockup, address: str) -> str:
+    return mockup.by_address[address].name
+
+
+def arranged(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
+    """Every change of names, groups and order."""
+    yield from _renamed(old, new, match)
+    yield from _group_looks(old, new, match)
+    yield from _regrouped(old, new, match)
+    yield from _reordered(old, new, match)
+
+
+def _both(old: Version, new: Version, match: Arranged) -> Iterator[tuple[Layer, Layer]]:
+    """Layers that are in both, as the new version lists them."""
+    for address, layer in new.mockup.by_address.items():
+        if (before := match.here.get(address)) is not None:
+            yield old.mockup.by_address[before], layer
+
+
+def _change(kind: Kind, old: Version, new: Version, one: Layer, other: Layer, *aspects: Aspect) -> Change:
+    was, now = _box(old, one), _box(new, other)
+    shows = old.mockup.shows(one) or new.mockup.shows(other)
+    return Change(kind, one.address, other.address, was, now, aspects, shows=shows)
+
+
+def _box(version: Version, layer: Layer) -> Rect | None:
+    thing = version.by_address.get(layer.address)
+    if thing is not None:
+        return version.rect(thing)
+    inside = (version.by_address.get(one.address) for one in layer.walk())
+    return Rect.around(box for thing in inside if thing and (box := version.rect(thing)))
+
+
+def _renamed(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
+    for one, other in _both(old, new, match):
+        if one.name != other.name:
+            yield _change(Kind.RENAMED, old, new, one, other, Aspect("name", one.name, other.name))
+
+
+def _group_looks(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
+    """Groups that were switched on or off, or are laid down otherwise."""
+    for one, other in _both(old, new, match):
+        if one.address in old.by_address or other.address in new.by_address:
+            continue
+        if one.visible != other.visible:
+            yield _change(Kind.SHOWN if other.visible else Kind.HIDDEN, old, new, one, other)
+        aspects = []
+        if abs(one.opacity - other.opacity) > 0.004:
+            aspects.append(Aspect("opacity", f"{one.opacity:.3g}", f"{other.opacity:.3g}"))
+        if one.blend != other.blend:
+            aspects.append(Aspect("blend", one.blend, other.blend))
+        if aspects:
+            yield _change(Kind.RESTYLED, old, new, one, other, *aspects)
+
+
+Moves: TypeAlias = Mapping[tuple[str, str], list[tuple[Layer, Layer]]]
+
+
+def _regrouped(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
+    """What is in another group now, all that went the same way as one."""
+    moves: dict[tuple[str, str], list[tuple[Layer, Layer]]] = defaultdict(list)
+    for one, other in _both(old, new, match):
+        before = old.mockup.parents.get(one.address, "")
+        after = new.mockup.parents.get(other.address, "")
+        if (match.there.get(before, None) if before else "") != after:
+            moves[before, after].append((one, other))
+    for (before, after), layers in moves.items():
+        (one, other), *rest = layers
+        said = Aspect("group", before or "the top", after or "the top")
+        change = _change(Kind.REGROUPED, old, new, one, other, said)
+        others = tuple((layer.address, twin.address) for layer, twin in rest)
+        yield Change(**{**vars(change), "others": others})
+
+
+def _reordered(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
+    """Groups in which things lie in another order: the fewest that went past the others."""
+    groups = [("", "", old.mockup.layers, new.mockup.layers)]
+    for one, other in _both(old, new, match):
+        if one.is_group and other.is_group and one.address not in old.by_address:
+            groups.append((one.address, other.address, one.children, other.children))
+    for address, twin, before, after in groups:
+        places = {layer.address: number for number, layer in enumerate(before)}
+        kept = [(places[back], layer) for layer in after
+                if (back := match.here.get(layer.address)) in places]  # fmt: skip
+        stay = _longest_rise([place for place, _ in kept])
+        moved = [layer for number, (_, layer) in enumerate(kept) if number not in stay]
+        if moved:
+            back = {layer.address: before[place].address for place, layer in kept}
+            pairs = tuple((back[layer.address], layer.address) for layer in moved)
+            shows = _is_seen(new, moved, [layer for _, layer in kept])
+            yield Change(
+                Kind.REORDERED, address or None, twin or None, shows=shows, others=pairs,
+                where="" if address else "at the top",
+            )  # fmt: skip
+
+
+def _is_seen(new: Version, moved: Sequence[Layer], every: Sequence[Layer]) -> bool:
+    """Whether something that went past others meets one of them."""
+    boxes = {layer.address: _box(new, layer) for layer in every if new.mockup.shows(layer)}
+    return any(
+        (mine := boxes.get(one.address)) is not None and (its := boxes.get(other.address)) is not None
+        and mine.meets(its)
+        for one in moved for other in every if other is not one
+    )  # fmt: skip
+
+
+def _longest_rise(places: Sequence[int]) -> set[int]:
+    """The indices of a longest rising run; M. L. Fredman, "On computing the length of longest
+    increasing subsequences", 1975."""
+    ends: list[int] = []
+    last: list[int] = []
+    before: list[int] = []
+    for index, place in enumerate(places):
+        at = bisect_left(ends, place)
+        before.append(last[at - 1] if at else -1)
+        if at == len(ends):
+            ends.append(place)
+            last.append(index)
+        else:
+            ends[at], last[at] = place, index
+    found = set[int]()
+    at = last[-1] if last else -1
+    while at >= 0:
+        found.add(at)
+        at = before[at]
+    return found

@@ -1,0 +1,93 @@
+"""What somebody asks to be compared -> versions that are open, compared, with what they touch."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from contextlib import ExitStack, contextmanager
+from dataclasses import dataclass
+from pathlib import Path
+
+from riffler.changes.answer import Changed, changed
+from riffler.changes.touching import Surroundings, Touched, touched
+from riffler.cutlist.file import CutlistFile
+from riffler.errors import RifflerError
+from riffler.files import as_typed
+from riffler.workspace import Opened, Workspace, kept
+from riffler.workspace.pages import page_of
+from riffler.workspace.workspace import cutlists_for
+
+
+@dataclass(frozen=True)
+class Asked:
+    """One comparison. `is_kept` says that the older version is the one that was last cut."""
+
+    changed: Changed
+    touched: tuple[Touched, ...]
+    files: tuple[Path, Path]
+    is_kept: bool
+
+
+@contextmanager
+def two_files(workspace: Workspace, old: Path, new: Path) -> Iterator[list[Asked]]:
+    """Two files compared. Raises MockupError for one that can't be read."""
+    newer = workspace.open(new)
+    older = _opened_as(workspace, old, newer.cutlist)
+    yield [_asked(workspace, older, newer, new, (old, new), is_kept=False)]
+
+
+@contextmanager
+def since_cut(
+    workspace: Workspace, paths: list[Path], *, earlier: bool = False
+) -> Iterator[list[Asked]]:
+    """Mockups of a project, or all of them, against the versions that were last cut.
+
+    With `earlier` against those before. Raises RifflerError where none is kept.
+    """
+    project = workspace.project
+    with ExitStack() as stack:
+        found = []
+        every = workspace.meant(paths)
+        for newer in every:
+            path = newer.mockup.path
+            before = kept.before(project, path, earlier=earlier)
+            if before is None:
+                if paths or len(every) == 1:
+                    raise _nothing_kept(path, earlier=earlier)
+                continue
+            old = stack.enter_context(kept.restored(project, path, before))
+            older = _opened_as(workspace, old, newer.cutlist)
+            found.append(_asked(workspace, older, newer, path, (path, path), is_kept=True))
+        if not found:
+            raise _nothing_kept(None, earlier=earlier)
+        yield found
+
+
+def _nothing_kept(path: Path | None, *, earlier: bool) -> RifflerError:
+    name = as_typed(path) if path else "any mockup"
+    which = "An older version" if earlier else "A version"
+    return RifflerError(
+        f"{which} of {name} is not kept yet.",
+        "Each riffler cut keeps the one that it cuts. Or say both: riffler changes OLD NEW",
+    )
+
+
+def _opened_as(workspace: Workspace, path: Path, file: CutlistFile | None) -> Opened:
+    """An older version as the cutlist of the newer one has it, where that fits."""
+    try:
+        return workspace.open(path, file.cutlist.canvas if file else None, file)
+    except RifflerError:
+        if file is None:
+            raise
+        return workspace.open(path, file.cutlist.canvas)
+
+
+def _asked(
+    workspace: Workspace, older: Opened, newer: Opened, path: Path, files: tuple[Path, Path], *,
+    is_kept: bool,
+) -> Asked:  # fmt: skip
+    found = changed(workspace, older, newer)
+    project = workspace.project if workspace.has_project else None
+    cutlists = tuple(cutlists_for(project, path)) or tuple(cutlists_for(project, files[0]))
+    page = page_of(newer, list(workspace.every())) if cutlists and project else ""
+    around = Surroundings(project, cutlists, found.old, page)
+    return Asked(found, tuple(touched(found, around)), files, is_kept)

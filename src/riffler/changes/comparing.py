@@ -1,0 +1,126 @@
+"""A drawing in both versions -> what of it is another now."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from riffler.changes import of_art, of_boxes, of_words
+from riffler.changes.change import Aspect, Change, Kind
+from riffler.changes.version import Thing, Version
+from riffler.geometry import Rect
+
+#: CSS pixels by which something moved or grew at the least, as a document says it and as pixels do.
+SAID, SEEN = 0.05, 0.3
+
+
+@dataclass(frozen=True)
+class Compared:
+    """What of a drawing changed: kinds with their aspects, how far it moved and grew.
+
+    `dx`, `dy`, `dw`, `dh` are CSS pixels. `is_set` tells texts that are set otherwise, whose room
+    is nobody's decision.
+    """
+
+    differences: tuple[tuple[Kind, tuple[Aspect, ...]], ...] = ()
+    dx: float = 0.0
+    dy: float = 0.0
+    dw: float = 0.0
+    dh: float = 0.0
+
+
+def compared(old: Version, new: Version, one: Thing, other: Thing) -> Iterator[Change]:
+    """The changes of one pair, those of what it paints first."""
+    was, now = _boxes(old, new, one, other)
+    found = _compared(old, new, one, other, was, now)
+    shows = old.shows(one) or new.shows(other)
+
+    def change(kind: Kind, aspects: tuple[Aspect, ...] = (), **by: float) -> Change:
+        return Change(
+            kind, one.address, other.address, was, now, aspects, shows=shows, **by
+        )  # type: ignore[arg-type]
+
+    for kind, aspects in (*found.differences, *_looks(one, other)):
+        yield change(kind, aspects)
+    if found.dw or found.dh:
+        yield change(Kind.RESIZED, dx=found.dx, dy=found.dy, dw=found.dw, dh=found.dh)
+    elif found.dx or found.dy:
+        yield change(Kind.MOVED, dx=found.dx, dy=found.dy)
+    if one.layer.visible != other.layer.visible:
+        yield change(Kind.SHOWN if other.layer.visible else Kind.HIDDEN)
+
+
+def _boxes(old: Version, new: Version, one: Thing, other: Thing) -> tuple[Rect | None, Rect | None]:
+    """Where it lay and lies; of what paints the same, moved as far as its layer."""
+    was, now = old.rect(one), new.rect(other)
+    if one.essence == other.essence and (before := old.stored(one)) and (after := new.stored(other)):
+        if was is None or old.density != new.density:
+            return was, now
+        x, y = after.x - before.x, after.y - before.y
+        return was, Rect(was.x + x, was.y + y, was.width, was.height)
+    if old.style(one) is None and new.style(other) is None:
+        return old.painted(one) or was, new.painted(other) or now
+    return was, now
+
+
+def _compared(
+    old: Version, new: Version, one: Thing, other: Thing, was: Rect | None, now: Rect | None
+) -> Compared:
+    if was is None or now is None:
+        is_same = was is None and now is None
+        return Compared() if is_same else Compared(((Kind.REDRAWN, ()),))
+    is_exact = old.mockup.is_vector and new.mockup.is_vector
+    least = SAID if is_exact else SEEN
+    if one.essence == other.essence and old.density == new.density:
+        return Compared((), *_moved(was, now, least))
+    match old.is_words(one), new.is_words(other):
+        case True, True:
+            texts = of_words.Pair(old, new, one, other, was, now)
+            differences = tuple(of_words.differences(texts))
+            if differences and any(kind is not Kind.RECOLOURED for kind, _ in differences):
+                return Compared(differences, *of_words.moved(texts))
+            return Compared(differences, *_moved(was, now, least, is_text=not is_exact))
+        case False, False:
+            differences, shift = of_art.differences(old, new, one, other)
+            styles = old.style(one), new.style(other)
+            if styles[0] is not None and styles[1] is not None:
+                is_same = not differences
+                differences = () if is_same else tuple(
+                    of_boxes.differences(styles[0], styles[1], is_exact=is_exact)
+                )
+            return Compared(differences, *_moved(was, now, least, shift))
+    return Compared(((Kind.REDRAWN, ()),), *_moved(was, now, least))
+
+
+def _moved(
+    was: Rect, now: Rect, least: float, shift: tuple[float, float] | None = None, *,
+    is_text: bool = False,
+) -> tuple[float, float, float, float]:  # fmt: skip
+    """How far it moved and grew: nothing that is less than `least`.
+
+    A `shift` that was found in the pixels counts where its size is the same.
+    """
+    by = [now.x - was.x, now.y - was.y, now.width - was.width, now.height - was.height]
+    if is_text and max(abs(by[2]), abs(by[3])) <= 1:
+        by[2:] = 0.0, 0.0
+    found = [round(one, 2) if abs(one) >= least else 0.0 for one in by]
+    if shift is not None and not (found[2] or found[3]):
+        found[:2] = [round(one, 2) if abs(one) >= least else 0.0 for one in shift]
+    return found[0], found[1], found[2], found[3]
+
+
+def _looks(one: Thing, other: Thing) -> Iterator[tuple[Kind, tuple[Aspect, ...]]]:
+    """How its layer is laid over what lies beneath."""
+    before, after = one.layer, other.layer
+    aspects = []
+    if abs(before.opacity - after.opacity) > 0.004:
+        aspects.append(Aspect("opacity", f"{before.opacity:.3g}", f"{after.opacity:.3g}"))
+    if (before.blend, before.operator) != (after.blend, after.operator):
+        aspects.append(Aspect("blend", _blend(one), _blend(other)))
+    if aspects:
+        yield Kind.RESTYLED, tuple(aspects)
+
+
+def _blend(thing: Thing) -> str:
+    layer = thing.layer
+    return layer.blend if layer.operator == "source-over" else layer.operator

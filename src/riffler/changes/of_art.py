@@ -1,0 +1,138 @@
+"""A picture in both versions -> whether it is recoloured or drawn anew, and how far it moved."""
+
+from __future__ import annotations
+
+from typing import TypeAlias
+
+import numpy as np
+import numpy.typing as npt
+from PIL import Image
+from scipy import ndimage
+
+from riffler.analyse.thumbnails import content
+from riffler.changes.change import Aspect, Kind
+from riffler.changes.version import Art, Thing, Version
+from riffler.color import Bytes, hex_of
+
+Plane: TypeAlias = npt.NDArray[np.float64]
+"""(H, W, 4) float64, premultiplied, 0..255."""
+
+Found: TypeAlias = tuple[tuple[Kind, tuple[Aspect, ...]], ...]
+
+#: Levels of 255 by which a pixel may be off, after a blur, when a picture is the same; and the
+#: share of painted pixels that may be further off.
+SAME, FEW = 20, 0.002
+
+#: How different thumbnails are, 0..1, of a picture that was only made larger or smaller.
+RESIZED = 0.02
+
+#: Colours, and how far one may spread in levels of 255, that a recoloured drawing has at the most.
+COLORS, SPREAD = 24, 10
+
+#: Levels of alpha by which two drawings of one shape may be off in the mean.
+ONE_SHAPE = 2.5
+
+
+def differences(
+    old: Version, new: Version, one: Thing, other: Thing
+) -> tuple[Found, tuple[float, float] | None]:
+    """What of a picture changed, and how far it moved in CSS pixels where its pixels tell that."""
+    was, now = old.art(one), new.art(other)
+    if was is None or now is None:
+        return (() if was is now else ((Kind.REDRAWN, ()),)), None
+    is_one_size = old.density == new.density and was.pixels.shape == now.pixels.shape
+    if is_one_size and np.array_equal(was.pixels, now.pixels):
+        return (), None
+    near = all(abs(a - b) <= 1 for a, b in zip(was.pixels.shape, now.pixels.shape, strict=True))
+    if not near or old.density != new.density:
+        is_same = content(was.pixels, now.pixels) < RESIZED
+        return (() if is_same else _redrawn(_fitted(was.pixels, now.pixels), now.pixels)), None
+    shift = _shift(was, now)
+    if _is_same(was.pixels, now.pixels):
+        is_soft = not old.mockup.is_vector and shift is not None
+        return (), _on_page(was, now, shift, new.density) if is_soft and shift else None
+    return _redrawn(_fitted(was.pixels, now.pixels), now.pixels), None
+
+
+def _on_page(
+    was: Art, now: Art, shift: tuple[float, float], density: float
+) -> tuple[float, float]:  # fmt: skip
+    x, y = now.box.x - was.box.x + shift[0], now.box.y - was.box.y + shift[1]
+    return x / density, y / density
+
+
+def _shift(was: Art, now: Art) -> tuple[float, float] | None:
+    """How far the middle of the paint moved within the box, right and down, in pixels."""
+    middles = [ndimage.center_of_mass(art.pixels[..., 3].astype(np.float64)) for art in (was, now)]
+    if not np.isfinite(middles).all():
+        return None
+    (y, x), (down, right) = middles
+    return float(right - x), float(down - y)
+
+
+def _is_same(one: Bytes, other: Bytes) -> bool:
+    """Whether two pictures of nearly one size show the same, moved by parts of a pixel at most."""
+    shape = [max(sides) + 4 for sides in zip(one.shape[:2], other.shape[:2], strict=True)]
+    planes = [_framed(pixels, shape) for pixels in (one, other)]
+    middles = [ndimage.center_of_mass(plane[..., 3]) for plane in planes]
+    by = [there - here for here, there in zip(*middles, strict=True)]
+    if max(map(abs, by)) > 0.02:
+        planes[0] = ndimage.shift(planes[0], (*by, 0), order=1)
+    off = ndimage.uniform_filter(np.abs(planes[0] - planes[1]), (3, 3, 1)).max(axis=2)
+    painted = max(1, int((planes[1][..., 3] > 0).sum()))
+    return float((off > SAME).sum()) <= max(FEW * painted, 0)
+
+
+def _framed(pixels: Bytes, shape: list[int]) -> Plane:
+    """Premultiplied pixels in the corner of a larger, clear picture, two pixels inside."""
+    plane = np.zeros((*shape, 4))
+    height, width = pixels.shape[:2]
+    plane[2 : 2 + height, 2 : 2 + width] = pixels
+    plane[..., :3] *= plane[..., 3:] / 255
+    return plane
+
+
+def _fitted(one: Bytes, other: Bytes) -> Bytes:
+    """The first picture as large as the second."""
+    if one.shape == other.shape:
+        return one
+    size = (other.shape[1], other.shape[0])
+    image = Image.fromarray(np.ascontiguousarray(one)).convert("RGBa")
+    return np.array(image.resize(size, Image.Resampling.BILINEAR).convert("RGBA"))
+
+
+def _redrawn(one: Bytes, other: Bytes) -> Found:
+    """The same shapes in other colours, or drawn anew."""
+    shape = np.abs(one[..., 3].astype(np.int16) - other[..., 3]).mean()
+    if shape > ONE_SHAPE:
+        return ((Kind.REDRAWN, ()),)
+    solid = (one[..., 3] > 250) & (other[..., 3] > 250)
+    before, after = one[solid][:, :3], other[solid][:, :3]
+    if not len(before):
+        return ((Kind.REDRAWN, ()),)
+    aspects = []
+    for color, share in _colors(before):
+        there = after[(np.abs(before.astype(np.int16) - color) <= 3).all(axis=1)]
+        middle = np.median(there, axis=0).astype(np.uint8)
+        spread = np.abs(there.astype(np.int16) - middle).max(axis=1)
+        if float((spread > SPREAD).mean()) > 0.1:
+            return ((Kind.REDRAWN, ()),)
+        if int(np.abs(middle.astype(np.int16) - color).max()) > 1 and share > 0.01:
+            aspects.append(Aspect("colour", _hex(color), _hex(middle)))
+    return ((Kind.RECOLOURED, tuple(aspects)),) if aspects else ((Kind.REDRAWN, ()),)
+
+
+def _colors(pixels: Bytes) -> list[tuple[Bytes, float]]:
+    """The colours of nearly all pixels, with their shares; none of what has as many as a photo."""
+    every, counts = np.unique(pixels, axis=0, return_counts=True)
+    order = np.argsort(-counts, kind="stable")
+    kept, covered = [], 0.0
+    for at in order[:COLORS]:
+        share = float(counts[at] / len(pixels))
+        kept.append((every[at], share))
+        covered += share
+    return kept if covered > 0.7 else []
+
+
+def _hex(color: Bytes) -> str:
+    return hex_of(np.append(color, 255).astype(np.uint8))

@@ -1,0 +1,258 @@
+"""Changes of a mockup -> what of the project each touches: slices, guides, tokens, lines, pages."""
+
+from __future__ import annotations
+
+import html
+import re
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from pathlib import Path
+
+from riffler.changes.answer import Changed
+from riffler.changes.change import Change, Kind
+from riffler.changes.version import Version
+from riffler.cutlist.file import CutlistFile
+from riffler.cutlist.resolve import resolve
+from riffler.cutlist.resolved import ResolvedSlice
+from riffler.errors import RifflerError
+from riffler.files import files_below, is_inside
+from riffler.geometry import Box, Rect
+from riffler.plain import clean
+from riffler.project.project import Project
+from riffler.site.mentions import mentioned
+
+#: Folders of what people write, with the endings of text in them.
+SOURCES = {"pages": (".html", ".svg", ".xml", ".txt"), "styles": (".css",), "data": (".toml",)}
+
+#: Mockup pixels between a guide and the edge that lies on it.
+ON = 1.0
+
+#: What only is said of a layer: nothing is drawn otherwise.
+UNSEEN = (Kind.RENAMED, Kind.REGROUPED)
+
+#: Lines of one kind that are named of one change at the most.
+LINES = 12
+
+
+@dataclass(frozen=True)
+class Mention:
+    """A line that somebody wrote, and what on it is meant."""
+
+    file: Path
+    line: int
+    text: str
+
+
+@dataclass(frozen=True)
+class Touched:
+    """What a change touches, by name. `states` are those of the slices that alone show it."""
+
+    slices: tuple[str, ...] = ()
+    states: tuple[str, ...] = ()
+    guides: tuple[str, ...] = ()
+    tokens: tuple[str, ...] = ()
+    lines: tuple[Mention, ...] = ()
+    pages: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class _Source:
+    """A file that somebody wrote."""
+
+    path: Path
+    text: str
+
+    def found(self, pattern: re.Pattern[str]) -> Iterator[Mention]:
+        for match in pattern.finditer(self.text):
+            line = self.text.count("\n", 0, match.start()) + 1
+            yield Mention(self.path, line, clean(self.text.splitlines()[line - 1].strip()))
+
+
+@dataclass(frozen=True)
+class Surroundings:
+    """A project round a mockup: what is cut from it and what is written about it."""
+
+    project: Project | None
+    cutlists: tuple[CutlistFile, ...]
+    version: Version
+    page: str = ""
+    _slices: dict[str, tuple[ResolvedSlice, ...]] = field(default_factory=dict, repr=False)
+
+    @cached_property
+    def slices(self) -> tuple[ResolvedSlice, ...]:
+        """What is cut of it, as the older version resolves it; nothing that it does not know."""
+        found: list[ResolvedSlice] = []
+        for file in self.cutlists:
+            try:
+                found += resolve(file, self.version.renderer)
+            except RifflerError:
+                continue  # the cutlist was written for the newer version already
+        return tuple(found)
+
+    @cached_property
+    def guides(self) -> tuple[tuple[str, str, float], ...]:
+        """Axis, name and place of every guide."""
+        found = []
+        for file in self.cutlists:
+            for axis in ("x", "y"):
+                ruler = file.ruler(axis)
+                found += [(axis, name, ruler.position(name)) for name in ruler.guides]
+        return tuple(found)
+
+    @cached_property
+    def sources(self) -> tuple[_Source, ...]:
+        """Templates, styles and data."""
+        found = []
+        for name, endings in SOURCES.items() if self.project else ():
+            assert self.project is not None
+            for path in files_below(self.project.folder(name)):
+                if path.suffix in endings and is_inside(path, self.project.root):
+                    found.append(_Source(path, path.read_text("utf-8", errors="replace")))
+        return tuple(found)
+
+    @cached_property
+    def mentions(self) -> tuple[tuple[str, Mention], ...]:
+        """Every slice that is named in templates and styles, with the line."""
+        found = []
+        for source in self.sources:
+            lines = source.text.splitlines()
+            for name, line in mentioned(source.text):
+                text = clean(lines[line - 1].strip())
+                found.append((name, Mention(source.path, line, text)))
+        return tuple(found)
+
+
+def touched(changed: Changed, around: Surroundings) -> list[Touched]:
+    """What each change touches, in their order."""
+    return [_touched(change, changed, around) for change in changed.changes]
+
+
+def _touched(change: Change, changed: Changed, around: Surroundings) -> Touched:
+    slices, states = _cut(change, changed, around)
+    lines = [
+        *_words(change, around), *_colors(change, around),
+        *(mention for name, mention in around.mentions if _is_named(name, slices)),
+    ]  # fmt: skip
+    unique = tuple(dict.fromkeys(lines))[:LINES]
+    pages = dict.fromkeys(_pages(unique, around))
+    if slices or not lines:
+        pages = dict.fromkeys([*pages, *([around.page] if around.page and change.shows else [])])
+    return Touched(
+        slices, states, tuple(_guides(change, changed, around)), tuple(_tokens(change, around)),
+        unique, tuple(pages),
+    )  # fmt: skip
+
+
+def _is_named(name: str, slices: Sequence[str]) -> bool:
+    return any(one == name or (name.endswith("-") and one.startswith(name)) for one in slices)
+
+
+def _cut(
+    change: Change, changed: Changed, around: Surroundings
+) -> tuple[tuple[str, ...], tuple[str, ...]]:
+    """The slices that show a changed thing, and the states that alone do."""
+    if change.kind in UNSEEN or change.kind is Kind.PAGE:
+        return (), ()
+    slices, states = [], []
+    boxes = [box.scaled(by).outward() for box, by in
+             ((change.was, changed.old.density), (change.now, changed.new.density)) if box]  # fmt: skip
+    mine = {address for pair in change.pairs for address in (pair[0],) if address}
+    for one in around.slices:
+        if change.kind is Kind.ADDED:
+            if not one.is_alone and change.shows and any(map(one.box.meets, boxes)):
+                slices.append(one.name)
+            continue
+        showing = [state for state in one.states if state.shown & mine]
+        if showing and _reaches(change, changed.old, one.box, boxes):
+            slices.append(one.name)
+            if len(showing) < len(one.states) or change.kind in (Kind.SHOWN, Kind.HIDDEN):
+                states += [f"{one.name}.{state.name}" for state in showing if state.name]
+    return tuple(dict.fromkeys(slices)), tuple(dict.fromkeys(states))
+
+
+def _reaches(change: Change, old: Version, box: Box, boxes: Iterable[Box]) -> bool:
+    """Whether a changed thing lies in a slice, each of several by itself."""
+    if not change.others:
+        return any(map(box.meets, boxes))
+    things = (old.by_address.get(one) for one, _ in change.pairs if one)
+    rects = (old.rect(thing) for thing in things if thing)
+    return any(rect and box.meets(rect.scaled(old.density).outward()) for rect in rects)
+
+
+def _guides(change: Change, changed: Changed, around: Surroundings) -> Iterator[str]:
+    """The guides on which an edge lay that lies elsewhere now."""
+    if change.kind not in (Kind.MOVED, Kind.RESIZED, Kind.REMOVED) or not change.shows:
+        return
+    by = changed.old.density
+    edges: dict[str, set[float]] = {"x": set(), "y": set()}
+    for one, other in change.pairs:
+        was = _rect(changed.old, one)
+        now = _rect(changed.new, other)
+        for axis, ends in (("x", ("x", "right")), ("y", ("y", "bottom"))):
+            for end in ends:
+                if was and (now is None or abs(getattr(was, end) - getattr(now, end)) > 0.3):
+                    edges[axis].add(getattr(was, end) * by)
+    for axis, name, place in around.guides:
+        if any(abs(place - edge) <= ON for edge in edges[axis]):
+            yield f"{axis}.{name}"
+
+
+def _rect(version: Version, address: str | None) -> Rect | None:
+    thing = version.by_address.get(address) if address else None
+    return version.rect(thing) if thing else None
+
+
+def _words(change: Change, around: Surroundings) -> Iterator[Mention]:
+    """Where words stand that are others now, or are gone."""
+    if change.kind is Kind.WORDS:
+        texts = [aspect.was for aspect in change.aspects if aspect.what == "text"]
+    elif change.kind is Kind.REMOVED:
+        things = (around.version.by_address.get(one) for one, _ in change.pairs if one)
+        texts = [words.text for thing in things if thing and (words := thing.layer.words)]
+    else:
+        return
+    for text in texts:
+        if pattern := _as_written(text):
+            for source in around.sources:
+                yield from source.found(pattern)
+
+
+def _as_written(text: str) -> re.Pattern[str] | None:
+    """A text as markup writes it, over any lines; None for one too short to be looked for."""
+    words = text.split()
+    if sum(map(len, words)) < 2:
+        return None
+    each = (f"(?:{re.escape(word)}|{re.escape(html.escape(word, quote=False))})" for word in words)
+    return re.compile(r"(?<!\w)" + r"\s+".join(each) + r"(?!\w)")
+
+
+def _colors(change: Change, around: Surroundings) -> Iterator[Mention]:
+    for pattern in _color_patterns(change):
+        for source in around.sources:
+            if source.path.suffix == ".css":
+                yield from source.found(pattern)
+
+
+def _color_patterns(change: Change) -> Iterator[re.Pattern[str]]:
+    for aspect in change.aspects if change.kind is Kind.RECOLOURED else ():
+        if re.fullmatch(r"#[0-9a-f]{6}", aspect.was):
+            yield re.compile(rf"{aspect.was}(?![0-9a-f])", re.IGNORECASE)
+
+
+def _tokens(change: Change, around: Surroundings) -> Iterator[str]:
+    """The custom properties whose value was the old colour."""
+    for pattern in _color_patterns(change):
+        named = re.compile(rf"--([\w-]+)\s*:\s*{pattern.pattern}", re.IGNORECASE)
+        names = (found[1] for source in around.sources for found in named.finditer(source.text))
+        yield from dict.fromkeys(names)
+
+
+def _pages(lines: Iterable[Mention], around: Surroundings) -> Iterator[str]:
+    """The pages that lines are on; what begins with an underscore is part of every one."""
+    if around.project is None:
+        return
+    folder = around.project.folder("pages")
+    for mention in lines:
+        if mention.file.is_relative_to(folder) and not mention.file.name.startswith("_"):
+            yield mention.file.stem

@@ -1,0 +1,84 @@
+"""A drawing -> a digest of what it paints, wherever it lies and whatever it is called."""
+
+from __future__ import annotations
+
+import re
+from functools import lru_cache
+
+from lxml import etree
+
+from riffler.digests import digest_of
+from riffler.mockup.svg import hull, references, style
+from riffler.mockup.svg.document import KEY, SvgDocument
+from riffler.mockup.xml import local_name
+
+#: What an element is called, where it stands, and whether it shows: not what it paints.
+_APART = {"id", "class", "display", "visibility", "transform", "x", "y", "cx", "cy", KEY}
+
+#: What decides how a shape is painted and may be said by the groups around it.
+_INHERITED = (
+    "fill", "fill-opacity", "fill-rule", "stroke", "stroke-width", "stroke-opacity", "font-family",
+    "font-size", "font-weight", "font-style", "letter-spacing", "text-anchor",
+)  # fmt: skip
+
+#: What a group does to the paint of all inside it.
+_EFFECTS = ("clip-path", "mask", "filter")
+
+_URL = re.compile(r"url\(\s*['\"]?#([^'\")\s]+)['\"]?\s*\)")
+
+
+def essence(document: SvgDocument, element: etree._Element) -> str:
+    """Equal digests mean equal paint, moved at the most; paint that is equal may have two."""
+    matrix = hull.own_matrix(document, element)
+    around = [
+        _said(document, name, value)
+        for outer in element.iterancestors() for name in _EFFECTS
+        if (value := style.own(outer, name)) not in (None, "none")
+    ]  # fmt: skip
+    inherited = [_said(document, name, style.inherited(element, name)) for name in _INHERITED]
+    scale = [round(value, 4) for value in matrix[:4]] if matrix is not None else None
+    return digest_of(_described(document, element, is_outer=True), scale, inherited, around)
+
+
+def _described(
+    document: SvgDocument, element: etree._Element, within: frozenset[str] = frozenset(), *,
+    is_outer: bool = False,
+) -> list[object]:  # fmt: skip
+    """An element as its name, attributes, text and children; `within` are ids being followed."""
+    said: list[object] = [local_name(element)]
+    for key in sorted(map(str, element.attrib)):
+        is_called = key in ("id", KEY) or etree.QName(key).localname == "label"
+        if not (is_called or (is_outer and key in _APART)):
+            said.append((key, _said(document, key, str(element.attrib[key]), within)))
+    said.append((element.text or "").strip())
+    for child in element:
+        if isinstance(child.tag, str) and local_name(child) not in ("title", "desc"):
+            said.append((_described(document, child, within), (child.tail or "").strip()))
+    return said
+
+
+def _said(
+    document: SvgDocument, key: str, value: str | None, within: frozenset[str] = frozenset()
+) -> str:  # fmt: skip
+    """A value, with what it refers to in the place of its name there."""
+    if not value:
+        return ""
+    if key in ("href", references.XLINK):
+        if value.startswith("#"):
+            return _followed(document, value[1:], within)
+        return _digested(value) if len(value) > 200 else value
+    if "url(" in value:
+        return _URL.sub(lambda found: _followed(document, found[1], within), value)
+    return value
+
+
+def _followed(document: SvgDocument, name: str, within: frozenset[str]) -> str:
+    found = document.known.get(name)
+    if found is None or name in within:
+        return "nothing"
+    return digest_of(_described(document, found, within | {name}))
+
+
+@lru_cache(maxsize=256)
+def _digested(value: str) -> str:
+    return digest_of(value)
