@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from difflib import SequenceMatcher
 from functools import cache
+from operator import eq
 
 import numpy as np
 
-from riffler.analyse.thumbnails import Thumbs, thumbs, unlike
+from riffler.analyse.thumbnails import GROUNDS, Thumbs, thumbs, unlike
 from riffler.changes.version import Thing, Version
 from riffler.color import oklab
 from riffler.geometry import Rect
@@ -23,8 +25,20 @@ NEAR, AT_CORNER = 2.0, 0.8
 #: What name, place and content say in sum, at the least, where two things are one.
 ENOUGH = 1.25
 
+#: What the weaker of two signs says at the least, and what content says by itself.
+LEAST, THE_SAME = 0.4, 0.97
+
+#: What its neighbours in the stack say, next to the rest.
+BESIDE = 0.5
+
 #: How different thumbnails are, 0..1, that have nothing in common.
 STRANGE = 0.25
+
+#: What the same type says of two texts that have no words in common.
+AS_SET = 0.5
+
+#: What the same outline says of two drawings in other colours.
+SHAPE = 0.7
 
 #: Colours this far apart in Oklab have nothing in common.
 COLORS_APART = 0.4
@@ -56,9 +70,25 @@ def overlap(was: Rect, now: Rect, shift: tuple[float, float]) -> float:
     return share
 
 
-def accepted(name: float, place: float, content: float) -> bool:
-    """Whether two things are one: two of the three speak for it, or the content alone does."""
-    return name + place + content >= ENOUGH and max(content, min(name, place)) >= 0.4
+@dataclass(frozen=True)
+class Evidence:
+    """How much speaks for a pair, each 0..1: name, place, content, and its neighbours."""
+
+    name: float = 0.0
+    place: float = 0.0
+    content: float = 0.0
+    neighbours: float = 0.0
+
+    @property
+    def whole(self) -> float:
+        """All together."""
+        return self.name + self.place + self.content + BESIDE * self.neighbours
+
+    @property
+    def is_enough(self) -> bool:
+        """Whether two things are one: two of these speak for it, or the content alone does."""
+        two = max(self.content, min(self.name, self.place), min(self.place, self.neighbours))
+        return self.content >= THE_SAME or (self.whole >= ENOUGH and two >= LEAST)
 
 
 class Alike:
@@ -93,7 +123,8 @@ class Alike:
         small = self._thumb(self._old, one), self._thumb(self._new, other)
         if small[0] is None or small[1] is None:
             return 0.0
-        return max(0.0, 1 - unlike(small[0], small[1]) / STRANGE)
+        alike = max(0.0, 1 - unlike(small[0], small[1]) / STRANGE)
+        return max(alike, SHAPE * _shape_likeness(small[0], small[1]))
 
     def _thumb(self, version: Version, thing: Thing) -> Thumbs | None:
         key = (version is self._old, thing.number)
@@ -105,13 +136,23 @@ class Alike:
     def _texts(self, one: Thing, other: Thing) -> float:
         was, now = self._old.words(one), self._new.words(other)
         if was is not None and now is not None:
-            return SequenceMatcher(None, was.text, now.text, autojunk=False).ratio()
+            alike = SequenceMatcher(None, was.text, now.text, autojunk=False).ratio()
+            kinds = ((words.families, words.size, words.weight, words.color) for words in (was, now))
+            return max(alike, AS_SET * sum(map(eq, *kinds)) / 4)
         seen = self._old.reading.lettering(one.layer), self._new.reading.lettering(other.layer)
         if seen[0] is None or seen[1] is None:
             return 0.3
         heights = _ratio(seen[0].height / self._old.density, seen[1].height / self._new.density)
         lines = _ratio(len(seen[0].lines), len(seen[1].lines))
         return 0.7 * heights * lines * (0.5 + 0.5 * _color_likeness(seen[0].color, seen[1].color))
+
+
+def _shape_likeness(one: Thumbs, other: Thumbs) -> float:
+    """How alike the outlines of two thumbnails are; 0 where both fill their boxes."""
+    clear = [(small[0] - small[1]).mean(axis=2) / (GROUNDS[0] - GROUNDS[1]) for small in (one, other)]
+    if min(float(plane.max()) for plane in clear) < 0.2:
+        return 0.0
+    return max(0.0, 1 - float(np.abs(clear[0] - clear[1]).mean()) / STRANGE)
 
 
 def _ratio(one: float, other: float) -> float:

@@ -13,6 +13,9 @@ from riffler.geometry import Rect
 #: CSS pixels by which something moved or grew at the least, as a document says it and as pixels do.
 SAID, SEEN = 0.05, 0.3
 
+#: The share of its size by which the middle of what is drawn anew may lie elsewhere.
+IN_PLACE = 0.25
+
 
 @dataclass(frozen=True)
 class Compared:
@@ -88,6 +91,8 @@ def _compared(
                 differences = () if is_same else tuple(
                     of_boxes.differences(styles[0], styles[1], is_exact=is_exact)
                 )
+            if (Kind.REDRAWN, ()) in differences and _is_in_place(was, now):
+                return Compared(differences)
             return Compared(differences, *_moved(was, now, least, shift))
     return Compared(((Kind.REDRAWN, ()),), *_moved(was, now, least))
 
@@ -107,6 +112,13 @@ def _moved(
     if shift is not None and not (found[2] or found[3]):
         found[:2] = [round(one, 2) if abs(one) >= least else 0.0 for one in shift]
     return found[0], found[1], found[2], found[3]
+
+
+def _is_in_place(was: Rect, now: Rect) -> bool:
+    """Whether what was drawn anew is about where it was: its own outline makes the rest."""
+    across = abs(now.x + now.width / 2 - was.x - was.width / 2)
+    down = abs(now.y + now.height / 2 - was.y - was.height / 2)
+    return across <= IN_PLACE * was.width and down <= IN_PLACE * was.height
 
 
 def _looks(one: Thing, other: Thing) -> Iterator[tuple[Kind, tuple[Aspect, ...]]]:

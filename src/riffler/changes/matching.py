@@ -15,7 +15,7 @@ from typing import TypeAlias
 import numpy as np
 import numpy.typing as npt
 
-from riffler.changes.alike import Alike, accepted, overlap, same_name
+from riffler.changes.alike import Alike, Evidence, overlap, same_name
 from riffler.changes.version import Thing, Version
 from riffler.geometry import Rect
 
@@ -27,6 +27,9 @@ STILL: Shift = (0.0, 0.0)
 
 #: CSS pixels from which one place is as far as any other.
 FAR = 400.0
+
+#: More than can speak for a pair.
+MOST = 4.0
 
 #: Pairs up to which all that is left on both sides is compared, whatever it is called.
 FEW = 4000
@@ -92,7 +95,8 @@ class _Matching:
             return
         alike = Alike(self._old, self._new)
         is_few = len(ones) * len(others) <= FEW
-        found: dict[tuple[int, int], tuple[float, float, float]] = {}
+        found: dict[tuple[int, int], Evidence] = {}
+        there = {one.number: other.number for one, other in self.pairs}
 
         def score(one: Thing, other: Thing) -> float:
             name = same_name(one.layer, other.layer, one.address, other.address)
@@ -100,12 +104,14 @@ class _Matching:
             if not (name or place or is_few):
                 return 0.0
             content = alike.content(one, other)
-            found[one.number, other.number] = name, place, content
-            return name + place + content
+            sides = (there.get(one.number + by) == other.number + by for by in (-1, 1))
+            evidence = Evidence(name, place, content, sum(sides) / 2)
+            found[one.number, other.number] = evidence
+            return evidence.whole
 
         self._assign(
-            ones, others, lambda one, other: 3.0 - score(one, other),
-            lambda one, other: accepted(*found.get((one.number, other.number), (0.0, 0.0, 0.0))),
+            ones, others, lambda one, other: MOST - score(one, other),
+            lambda one, other: found.get((one.number, other.number), Evidence()).is_enough,
         )  # fmt: skip
 
     def _assign(

@@ -8,7 +8,7 @@ from functools import lru_cache
 from lxml import etree
 
 from riffler.digests import digest_of
-from riffler.mockup.svg import hull, references, style
+from riffler.mockup.svg import hull, lengths, references, style
 from riffler.mockup.svg.document import KEY, SvgDocument
 from riffler.mockup.xml import local_name
 
@@ -46,6 +46,8 @@ def _described(
 ) -> list[object]:  # fmt: skip
     """An element as its name, attributes, text and children; `within` are ids being followed."""
     said: list[object] = [local_name(element)]
+    if local_name(element) == "text":
+        return _text(document, element)
     for key in sorted(map(str, element.attrib)):
         is_called = key in ("id", KEY) or etree.QName(key).localname == "label"
         if not (is_called or (is_outer and key in _APART)):
@@ -54,6 +56,24 @@ def _described(
     for child in element:
         if isinstance(child.tag, str) and local_name(child) not in ("title", "desc"):
             said.append((_described(document, child, within), (child.tail or "").strip()))
+    return said
+
+
+def _text(document: SvgDocument, text: etree._Element) -> list[object]:
+    """A text with the places of its lines counted from the first."""
+    said: list[object] = ["text"]
+    first: dict[str, float] = {}
+    for inner in text.iter():
+        if not isinstance(inner.tag, str) or local_name(inner) in ("title", "desc"):
+            continue
+        for key in sorted(map(str, inner.attrib)):
+            value = str(inner.attrib[key])
+            if key in ("x", "y") and (place := lengths.length(value)) is not None:
+                said.append((key, round(place - first.setdefault(key, place), 2)))
+            elif key not in _APART and etree.QName(key).localname != "label":
+                said.append((key, _said(document, key, value)))
+        tail = "" if inner is text else (inner.tail or "").strip()
+        said.append((local_name(inner), (inner.text or "").strip(), tail))
     return said
 
 

@@ -186,7 +186,8 @@ def _runs(element: etree._Element) -> Iterator[tuple[_Run, etree._Element]]:
 def _refuse_odd(element: etree._Element) -> None:
     if any(element.get(name) is not None for name in _BY_LETTER) or element.get(_SPACE):
         raise UnmeasuredError
-    if style.own(element, "display") == "none" or style.own(element, "visibility"):
+    is_off = style.own(element, "display") == "none" and local_name(element) != "text"
+    if is_off or style.own(element, "visibility"):
         raise UnmeasuredError
     for name, plain in _PLAIN.items():
         if (style.inherited(element, name) or plain[0]) not in plain:
