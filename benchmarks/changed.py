@@ -61,9 +61,11 @@ def _shift(thing: Thing, dx: float, dy: float) -> None:
     thing.rect = Rect(r.x + dx, r.y + dy, r.width, r.height)
     if thing.is_placed:
         for key, by in (("x", dx), ("y", dy)):
-            thing.body = re.sub(
-                rf' {key}="(-?[\d.]+)"', lambda m, k=key, b=by: f' {k}="{float(m[1]) + b:g}"', thing.body
-            )  # fmt: skip
+            thing.body = re.sub(rf' {key}="(-?[\d.]+)"', _placed(key, by), thing.body)
+
+
+def _placed(key: str, by: float) -> Callable[[re.Match[str]], str]:
+    return lambda found: f' {key}="{float(found[1]) + by:g}"'
 
 
 def _moved(thing: Thing, chance: Random) -> Edit | None:
@@ -221,7 +223,12 @@ def edited(
     while len(done) - kept < count and tries < 50 * count:
         tries += 1
         thing = chance.choice(_leaves(new))
-        if thing.id in used or thing.id.startswith("added") or not _on_canvas(new, thing) or not thing.path:
+        if (
+            thing.id in used
+            or thing.id.startswith("added")
+            or not _on_canvas(new, thing)
+            or not thing.path
+        ):
             continue
         is_big = thing.rect.width > 0.8 * new.width
         kind = chance.random()
@@ -280,7 +287,9 @@ def _ids(page: Page, mockup: Mockup) -> dict[str, str]:
     return ids
 
 
-def _found(change: Change, old: dict[str, str], new: dict[str, str]) -> Iterator[tuple[Kind, str, Change]]:
+def _found(
+    change: Change, old: dict[str, str], new: dict[str, str]
+) -> Iterator[tuple[Kind, str, Change]]:
     """A change as edits are written down, each thing of several by itself."""
     if change.kind is Kind.REORDERED:
         yield change.kind, old.get(change.old or "", ""), change
@@ -307,7 +316,9 @@ def score(
     missed = []
     left = list(found)
     for edit in edits:
-        hit = next((one for one in left if one[:2] == (edit.kind, edit.id) and _fits(edit, one[2])), None)
+        hit = next(
+            (one for one in left if one[:2] == (edit.kind, edit.id) and _fits(edit, one[2])), None
+        )
         if hit is None:
             missed.append(edit)
         else:
@@ -337,7 +348,8 @@ def main() -> None:
     by_kind: Counter[tuple[str, bool]] = Counter()
     with sync_playwright() as playwright, tempfile.TemporaryDirectory() as name:
         browser = playwright.chromium.launch(
-            executable_path=os.environ.get("RIFFLER_CHROMIUM", "/usr/bin/chromium"), args=["--no-sandbox"]
+            executable_path=os.environ.get("RIFFLER_CHROMIUM", "/usr/bin/chromium"),
+            args=["--no-sandbox"],
         )
         for number, make in enumerate(PAGES):
             if args.only and make.__name__.rstrip("_") not in args.only:
@@ -374,7 +386,10 @@ def _page(
             sums.update(edits=len(edits), missed=len(missed), false=len(false), pairs=1)
             for edit in edits:
                 by_kind[edit.kind.value, edit not in missed] += 1
-            print(f"{page.name:9} {ending}  {len(edits) - len(missed)}/{len(edits)}  false {len(false)}", flush=True)
+            print(
+                f"{page.name:9} {ending}  {len(edits) - len(missed)}/{len(edits)}  false {len(false)}",
+                flush=True,
+            )
             if args.show:
                 for edit in missed:
                     print("    missed", edit, ids.get(edit.id, ""))

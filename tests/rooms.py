@@ -64,8 +64,9 @@ ROOMS = {
     ),
     "workspace": _room(
         "a project, or none → mockups opened in the one way there is (`Workspace.open`); `prepare` → "
-        "every cutlist with its mockup open and its slices resolved; `lying` what moved since a cut",
-        "geometry errors files plain project mockup render cutlist",
+        "every cutlist with its mockup open and its slices resolved; `lying` what moved since a cut, "
+        "`kept` the versions that were cut",
+        "geometry errors files digests plain project mockup render cutlist",
     ),
     "encode": _room(
         "pixels → the bytes of a file: a `codec` a format, `visible` scores what is seen of a loss, "

@@ -15,8 +15,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as some
 
 from making import Flat, write_ora, write_project
-from riffler.analyse.thumbnails import content, thumbs, unlike
 from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
+from riffler.analyse.thumbnails import content, thumbs, unlike
 from riffler.errors import RifflerError
 from riffler.fit.browser import address_of, name_of
 from riffler.fit.causes import Root, roots
@@ -45,9 +45,9 @@ from riffler.fit.values import instead, lengths, wider
 from riffler.geometry import Rect
 from riffler.markup.setting import Line, Setting, Type
 from riffler.project.project import Project
-from riffler.report.fit_page import RAMP
-from riffler.report.fit_page import difference as drawn_difference
 from riffler.report.fitting import patch, phrases
+from riffler.report.versus import RAMP
+from riffler.report.versus import difference as drawn_difference
 from riffler.workspace import Workspace
 from riffler.workspace.pages import page_of, source_of
 

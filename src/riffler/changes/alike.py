@@ -137,8 +137,10 @@ class Alike:
         was, now = self._old.words(one), self._new.words(other)
         if was is not None and now is not None:
             alike = SequenceMatcher(None, was.text, now.text, autojunk=False).ratio()
-            kinds = ((words.families, words.size, words.weight, words.color) for words in (was, now))
-            return max(alike, AS_SET * sum(map(eq, *kinds)) / 4)
+            kinds = (
+                (words.families, words.size, words.weight, words.color) for words in (was, now)
+            )
+            return max(alike, AS_SET * sum(map(eq, *kinds), 0.0) / 4)
         seen = self._old.reading.lettering(one.layer), self._new.reading.lettering(other.layer)
         if seen[0] is None or seen[1] is None:
             return 0.3
@@ -149,7 +151,9 @@ class Alike:
 
 def _shape_likeness(one: Thumbs, other: Thumbs) -> float:
     """How alike the outlines of two thumbnails are; 0 where both fill their boxes."""
-    clear = [(small[0] - small[1]).mean(axis=2) / (GROUNDS[0] - GROUNDS[1]) for small in (one, other)]
+    clear = [
+        (small[0] - small[1]).mean(axis=2) / (GROUNDS[0] - GROUNDS[1]) for small in (one, other)
+    ]
     if min(float(plane.max()) for plane in clear) < 0.2:
         return 0.0
     return max(0.0, 1 - float(np.abs(clear[0] - clear[1]).mean()) / STRANGE)

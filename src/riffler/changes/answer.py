@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -12,6 +12,7 @@ from riffler.changes.comparing import compared
 from riffler.changes.gathering import gathered
 from riffler.changes.matching import Pair, matched
 from riffler.changes.version import Thing, Version
+from riffler.geometry import Rect
 from riffler.reading.density import at_a_glance
 from riffler.reading.reading import Reading
 from riffler.workspace import Opened, Workspace
@@ -86,21 +87,15 @@ def _gone(version: Version, known: dict[str, str], kind: Kind) -> Iterator[Chang
     for thing in lone:
         by_group.setdefault(_outermost(version, thing, known) or thing.address, []).append(thing)
     for address, things in by_group.items():
-        boxes = [box for thing in things if (box := version.rect(thing))]
-        box = version.rect(things[0]) if len(things) == 1 else _around(boxes)
+        box = Rect.around(box for thing in things if (box := version.rect(thing)))
         shows = any(version.shows(thing) for thing in things)
-        is_added = kind is Kind.ADDED
         rest = [thing.address for thing in things if thing.address != address]
-        others = tuple((None, one) if is_added else (one, None) for one in rest)
-        ends = (None, address) if is_added else (address, None)
-        places = (None, box) if is_added else (box, None)
-        yield Change(kind, *ends, *places, shows=shows, others=others)
-
-
-def _around(boxes: Sequence[object]) -> object:
-    from riffler.geometry import Rect
-
-    return Rect.around(boxes)  # type: ignore[arg-type]
+        if kind is Kind.ADDED:
+            others = tuple((None, one) for one in rest)
+            yield Change(kind, None, address, None, box, shows=shows, others=others)
+        else:
+            gone = tuple((one, None) for one in rest)
+            yield Change(kind, address, None, box, None, shows=shows, others=gone)
 
 
 def _outermost(version: Version, thing: Thing, known: dict[str, str]) -> str | None:

@@ -28,7 +28,7 @@ class Arranged:
 
     def _match_groups(self) -> None:
         """Pair groups by what is in them that is in both versions, or by their address."""
-        before, after = (_contents(version) for version in (self._old, self._new))
+        before, after = (_Contents(version) for version in (self._old, self._new))
         shared: Counter[tuple[str, str]] = Counter()
         for address, group in before.around.items():
             if (found := self.there.get(address)) is not None:
@@ -63,10 +63,6 @@ class _Contents:
             self.sizes.update(_chain(version.mockup, group))
 
 
-def _contents(version: Version) -> _Contents:
-    return _Contents(version)
-
-
 def _chain(mockup: Mockup, group: str) -> list[str]:
     """A group and those around it; nothing at the top."""
     return [group, *(up.address for up in mockup.ancestors(group))] if group else []
@@ -91,7 +87,9 @@ def _both(old: Version, new: Version, match: Arranged) -> Iterator[tuple[Layer, 
             yield old.mockup.by_address[before], layer
 
 
-def _change(kind: Kind, old: Version, new: Version, one: Layer, other: Layer, *aspects: Aspect) -> Change:
+def _change(
+    kind: Kind, old: Version, new: Version, one: Layer, other: Layer, *aspects: Aspect
+) -> Change:
     was, now = _box(old, one), _box(new, other)
     shows = old.mockup.shows(one) or new.mockup.shows(other)
     return Change(kind, one.address, other.address, was, now, aspects, shows=shows)
@@ -148,39 +146,46 @@ def _regrouped(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
 
 def _reordered(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
     """Groups in which things lie in another order: the fewest that went past the others."""
-    groups = [("", "", old.mockup.layers, new.mockup.layers)]
+    if found := _in_order(new, match, old.mockup.layers, new.mockup.layers):
+        shows, pairs = found
+        yield Change(Kind.REORDERED, None, None, shows=shows, others=pairs, where="at the top")
     for one, other in _both(old, new, match):
-        if one.is_group and other.is_group and one.address not in old.by_address:
-            groups.append((one.address, other.address, one.children, other.children))
-    for address, twin, before, after in groups:
-        places = {layer.address: number for number, layer in enumerate(before)}
-        kept = [(places[back], layer) for layer in after
-                if (back := match.here.get(layer.address)) in places]  # fmt: skip
-        stay = _longest_rise([place for place, _ in kept])
-        moved = [layer for number, (_, layer) in enumerate(kept) if number not in stay]
-        if moved:
-            back = {layer.address: before[place].address for place, layer in kept}
-            pairs = tuple((back[layer.address], layer.address) for layer in moved)
-            shows = _is_seen(new, moved, [layer for _, layer in kept])
-            yield Change(
-                Kind.REORDERED, address or None, twin or None, shows=shows, others=pairs,
-                where="" if address else "at the top",
-            )  # fmt: skip
+        if not (one.is_group and other.is_group) or one.address in old.by_address:
+            continue
+        if found := _in_order(new, match, one.children, other.children):
+            shows, pairs = found
+            yield Change(Kind.REORDERED, one.address, other.address, shows=shows, others=pairs)
+
+
+def _in_order(
+    new: Version, match: Arranged, before: Sequence[Layer], after: Sequence[Layer]
+) -> tuple[bool, tuple[tuple[str, str], ...]] | None:
+    """What went past others in a group, by both addresses, and whether that is seen."""
+    places = {layer.address: number for number, layer in enumerate(before)}
+    kept = [layer for layer in after if match.here.get(layer.address) in places]
+    stay = _longest_rise([places[match.here[layer.address]] for layer in kept])
+    moved = [layer for number, layer in enumerate(kept) if number not in stay]
+    if not moved:
+        return None
+    pairs = tuple((match.here[layer.address], layer.address) for layer in moved)
+    return _is_seen(new, moved, kept), pairs
 
 
 def _is_seen(new: Version, moved: Sequence[Layer], every: Sequence[Layer]) -> bool:
     """Whether something that went past others meets one of them."""
     boxes = {layer.address: _box(new, layer) for layer in every if new.mockup.shows(layer)}
     return any(
-        (mine := boxes.get(one.address)) is not None and (its := boxes.get(other.address)) is not None
+        (mine := boxes.get(one.address)) and (its := boxes.get(other.address))
         and mine.meets(its)
         for one in moved for other in every if other is not one
     )  # fmt: skip
 
 
 def _longest_rise(places: Sequence[int]) -> set[int]:
-    """The indices of a longest rising run; M. L. Fredman, "On computing the length of longest
-    increasing subsequences", 1975."""
+    """The indices of a longest rising run.
+
+    M. L. Fredman, "On computing the length of longest increasing subsequences", 1975.
+    """
     ends: list[int] = []
     last: list[int] = []
     before: list[int] = []

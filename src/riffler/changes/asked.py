@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from contextlib import ExitStack, contextmanager
 from dataclasses import dataclass
 from pathlib import Path
@@ -19,12 +19,16 @@ from riffler.workspace.workspace import cutlists_for
 
 @dataclass(frozen=True)
 class Asked:
-    """One comparison. `is_kept` says that the older version is the one that was last cut."""
+    """One comparison. `is_kept` says that the older version is the one that was last cut.
+
+    `narrow` is the mockup of the same page for small windows, as typed.
+    """
 
     changed: Changed
     touched: tuple[Touched, ...]
     files: tuple[Path, Path]
     is_kept: bool
+    narrow: str | None = None
 
 
 @contextmanager
@@ -88,6 +92,18 @@ def _asked(
     found = changed(workspace, older, newer)
     project = workspace.project if workspace.has_project else None
     cutlists = tuple(cutlists_for(project, path)) or tuple(cutlists_for(project, files[0]))
-    page = page_of(newer, list(workspace.every())) if cutlists and project else ""
+    every = list(workspace.every()) if cutlists and project else []
+    page = page_of(newer, every) if every else ""
     around = Surroundings(project, cutlists, found.old, page)
-    return Asked(found, tuple(touched(found, around)), files, is_kept)
+    narrow = _narrow(newer, every, page)
+    return Asked(found, tuple(touched(found, around)), files, is_kept, narrow)
+
+
+def _narrow(newer: Opened, every: Sequence[Opened], page: str) -> str | None:
+    """The mockup of the same page for small windows, where this is not one itself."""
+    if newer.cutlist is None or newer.cutlist.label:
+        return None
+    others = (one for one in every if one.cutlist and one.cutlist.label
+              and page_of(one, every) == page)  # fmt: skip
+    found = next(others, None)
+    return as_typed(found.mockup.path) if found else None

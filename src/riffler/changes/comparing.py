@@ -39,9 +39,7 @@ def compared(old: Version, new: Version, one: Thing, other: Thing) -> Iterator[C
     shows = old.shows(one) or new.shows(other)
 
     def change(kind: Kind, aspects: tuple[Aspect, ...] = (), **by: float) -> Change:
-        return Change(
-            kind, one.address, other.address, was, now, aspects, shows=shows, **by
-        )  # type: ignore[arg-type]
+        return Change(kind, one.address, other.address, was, now, aspects, shows=shows, **by)  # type: ignore[arg-type]
 
     for kind, aspects in (*found.differences, *_looks(one, other)):
         yield change(kind, aspects)
@@ -56,7 +54,11 @@ def compared(old: Version, new: Version, one: Thing, other: Thing) -> Iterator[C
 def _boxes(old: Version, new: Version, one: Thing, other: Thing) -> tuple[Rect | None, Rect | None]:
     """Where it lay and lies; of what paints the same, moved as far as its layer."""
     was, now = old.rect(one), new.rect(other)
-    if one.essence == other.essence and (before := old.stored(one)) and (after := new.stored(other)):
+    if (
+        one.essence == other.essence
+        and (before := old.stored(one))
+        and (after := new.stored(other))
+    ):
         if was is None or old.density != new.density:
             return was, now
         x, y = after.x - before.x, after.y - before.y
@@ -76,25 +78,32 @@ def _compared(
     least = SAID if is_exact else SEEN
     if one.essence == other.essence and old.density == new.density:
         return Compared((), *_moved(was, now, least))
+    pair = of_words.Pair(old, new, one, other, was, now)
     match old.is_words(one), new.is_words(other):
         case True, True:
-            texts = of_words.Pair(old, new, one, other, was, now)
-            differences = tuple(of_words.differences(texts))
-            if differences and any(kind is not Kind.RECOLOURED for kind, _ in differences):
-                return Compared(differences, *of_words.moved(texts))
-            return Compared(differences, *_moved(was, now, least, is_text=not is_exact))
+            return _texts(pair, least)
         case False, False:
-            differences, shift = of_art.differences(old, new, one, other)
-            styles = old.style(one), new.style(other)
-            if styles[0] is not None and styles[1] is not None:
-                is_same = not differences
-                differences = () if is_same else tuple(
-                    of_boxes.differences(styles[0], styles[1], is_exact=is_exact)
-                )
-            if (Kind.REDRAWN, ()) in differences and _is_in_place(was, now):
-                return Compared(differences)
-            return Compared(differences, *_moved(was, now, least, shift))
+            return _drawings(pair, least)
     return Compared(((Kind.REDRAWN, ()),), *_moved(was, now, least))
+
+
+def _texts(pair: of_words.Pair, least: float) -> Compared:
+    """Texts: what is set otherwise takes other room, and has moved when its ends did."""
+    found = tuple(of_words.differences(pair))
+    if any(kind is not Kind.RECOLOURED for kind, _ in found):
+        return Compared(found, *of_words.moved(pair))
+    return Compared(found, *_moved(pair.was, pair.now, least, is_text=least == SEEN))
+
+
+def _drawings(pair: of_words.Pair, least: float) -> Compared:
+    """Plain boxes by their styles, all else by its pixels."""
+    found, shift = of_art.differences(pair.old, pair.new, pair.one, pair.other)
+    styles = pair.old.style(pair.one), pair.new.style(pair.other)
+    if found and styles[0] is not None and styles[1] is not None:
+        found = tuple(of_boxes.differences(styles[0], styles[1], is_exact=least == SAID))
+    if (Kind.REDRAWN, ()) in found and _is_in_place(pair.was, pair.now):
+        return Compared(found)
+    return Compared(found, *_moved(pair.was, pair.now, least, shift))
 
 
 def _moved(

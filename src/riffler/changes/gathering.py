@@ -30,9 +30,8 @@ ORDER = (
 
 def gathered(old: Version, new: Version, changes: Sequence[Change]) -> list[Change]:
     """Things that moved the same way as one change, what shows before what does not."""
-    moves, others = [], []
-    for change in changes:
-        (moves if change.kind is Kind.MOVED else others).append(change)
+    moves = [change for change in changes if change.kind is Kind.MOVED]
+    others = [change for change in changes if change.kind is not Kind.MOVED]
     every = [*_together(old, new, moves), *others]
     return sorted(every, key=lambda one: (not one.shows, ORDER.index(one.kind), *_place(one)))
 
@@ -74,30 +73,36 @@ def _said(old: Version, new: Version, same: list[Change]) -> Iterator[Change]:
 
 def _beyond(old: Version, same: Sequence[Change]) -> str:
     """Words for all that lies below a line, or right of one, when just that moved."""
-    moved = {change.old for change in same}
-    boxes = {thing.address: box for thing in old.things if old.shows(thing)
-             and (box := old.rect(thing))}  # fmt: skip
+    boxes = _shown(old)
     shown = [boxes[change.old] for change in same if change.old in boxes]
     if len(shown) < FEWEST:
         return ""
-    top = min(box.y for box in shown)
-    below = [one for one, box in boxes.items() if box.y >= top - 0.5]
-    above = [one for one, box in boxes.items() if box.y < top - 0.5]
-    share = sum(one in moved for one in below) / len(below)
-    if same[0].dy and not same[0].dx and share >= NEARLY_ALL and above:
-        return _below(boxes, above, top)
-    if share >= NEARLY_ALL and not above:
+    top = min(box.y for box in shown) - 0.5
+    moved = {change.old for change in same}
+    below = [one in moved for one, box in boxes.items() if box.y >= top]
+    if sum(below) < NEARLY_ALL * len(below):
+        return ""
+    above = [(box, one) for one, box in boxes.items() if box.y < top]
+    if not above:
         return "everything"
-    return ""
+    return _below(above, top) if same[0].dy and not same[0].dx else ""
 
 
-def _below(boxes: dict[str, Rect], above: Sequence[str], top: float) -> str:
+def _shown(version: Version) -> dict[str, Rect]:
+    """The boxes of all drawings that are seen."""
+    rects = (
+        (thing.address, version.rect(thing)) for thing in version.things if version.shows(thing)
+    )
+    return {one: box for one, box in rects if box is not None}
+
+
+def _below(above: Sequence[tuple[Rect, str]], top: float) -> str:
     """Below which thing: the lowest that ends above the line, the widest of those."""
-    ended = [(one, boxes[one]) for one in above if boxes[one].bottom <= top + 1]
+    ended = [(box, one) for box, one in above if box.bottom <= top + 1.5]
     if not ended:
         return f"everything below {top:g} px"
-    lowest = max(box.bottom for _, box in ended)
-    near = [(box.width, one) for one, box in ended if box.bottom > lowest - 2]
+    lowest = max(box.bottom for box, _ in ended)
+    near = [(box.width, one) for box, one in ended if box.bottom > lowest - 2]
     return f"everything below {address.plain(max(near)[1])}"
 
 

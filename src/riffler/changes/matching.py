@@ -134,9 +134,10 @@ class _Matching:
         was, now = self._place(self._old, one), self._place(self._new, other)
         far = 1.0
         if was and now:
-            far = min(
-                abs(now.x - was.x - x) + abs(now.y - was.y - y) for x, y in self._expected(one)
-            ) / FAR
+            far = (
+                min(abs(now.x - was.x - x) + abs(now.y - was.y - y) for x, y in self._expected(one))
+                / FAR
+            )
         name = same_name(one.layer, other.layer, one.address, other.address)
         group = one.group == other.group
         shown = self._old.shows(one) == self._new.shows(other)

@@ -16,6 +16,9 @@ CORNER, LINE, SOFT = 1.0, 0.6, 3.0
 #: The same of colours, in levels of 255: of a fill, of a shadow.
 FLAT, TINT = 1, 14
 
+#: The same of a gradient: of a stop in levels and as a share of its line, and degrees of its angle.
+STOP, AT, TURN = 3, 0.03, 2
+
 #: What each property is called.
 CALLED = {"background": "gradient", "border": "border", "border-radius": "radius",
           "box-shadow": "shadow"}  # fmt: skip
@@ -63,29 +66,33 @@ def _other_line(one: Border, other: Border, is_exact: bool) -> bool:
 
 def _settled(was: Style, now: Style) -> Style:
     """What was measured, with what is off by no more than that errs as it was."""
-    if was.radii and now.radii and _near(was.radii, now.radii):
+    if _near_corners(was.radii, now.radii):
         now = replace(now, radii=was.radii)
-    if was.radii is None or now.radii is None:
-        now = replace(now, radii=was.radii) if was.radii is None and _is_round(now) else now
     if _near_shadows(was.shadows, now.shadows):
         now = replace(now, shadows=was.shadows)
-    if len(was.stops) == len(now.stops) > 1 and (was.radial is None) == (now.radial is None):
-        is_near = all(
-            steps_apart(one.color, other.color) <= 3 and abs(one.position - other.position) < 0.03
-            for one, other in zip(was.stops, now.stops, strict=True)
-        )
-        if is_near and abs((was.angle or 0) - (now.angle or 0)) <= 2:
-            now = replace(now, stops=was.stops, angle=was.angle, radial=was.radial)
+    if _near_gradient(was, now):
+        now = replace(now, stops=was.stops, angle=was.angle, radial=was.radial)
     return now
 
 
-def _is_round(style: Style) -> bool:
-    return style.radii is not None and len(set(style.radii.listed)) == 1 and any(style.radii.listed)
-
-
-def _near(one: Radii, other: Radii) -> bool:
+def _near_corners(one: Radii | None, other: Radii | None) -> bool:
+    """Whether corners are about equal; an ellipse is about a box that is round at its ends."""
+    if one is None or other is None:
+        round_ = one or other
+        return round_ is None or (round_.is_one and any(round_.listed))
     pairs = zip(one.listed, other.listed, strict=True)
     return all(abs(mine - its) <= CORNER for mine, its in pairs)
+
+
+def _near_gradient(was: Style, now: Style) -> bool:
+    if len(was.stops) != len(now.stops) or (was.radial is None) != (now.radial is None):
+        return False
+    if abs((was.angle or 0) - (now.angle or 0)) > TURN:
+        return False
+    return all(
+        steps_apart(one.color, other.color) <= STOP and abs(one.position - other.position) < AT
+        for one, other in zip(was.stops, now.stops, strict=True)
+    )
 
 
 def _near_shadows(one: Sequence[Shadow], other: Sequence[Shadow]) -> bool:

@@ -160,12 +160,14 @@ def _unlike(one: Ink, other: Ink) -> float:
 
 def _read(pair: Pair, before: Pixels, after: Pixels) -> Iterator[Found]:
     """Other words, or the same in another type."""
-    texts = [_lines(pixels, pair.new.language) for pixels in (before, after)]
+    pair.new.readings -= 1
+    may_read = pair.new.readings >= 0
+    texts = [_lines(pixels, pair.new.language) if may_read else None for pixels in (before, after)]
     if texts[0] is None or texts[1] is None:
         yield (Kind.TYPE if _is_one_rhythm(before, after) else Kind.WORDS), ()
         return
     letters = [letters_of(" ".join(lines)) for lines in texts if lines is not None]
-    alike = SequenceMatcher(None, *letters, autojunk=False).ratio()
+    alike = SequenceMatcher(None, letters[0], letters[1], autojunk=False).ratio()
     if alike < 1 and not (alike > READ_ALIKE and _is_one_rhythm(before, after)):
         yield Kind.WORDS, (Aspect("text", "\n".join(texts[0]), "\n".join(texts[1])),)
         return

@@ -5,7 +5,7 @@ from __future__ import annotations
 import html
 import re
 from collections.abc import Iterable, Iterator, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
 
@@ -77,7 +77,6 @@ class Surroundings:
     cutlists: tuple[CutlistFile, ...]
     version: Version
     page: str = ""
-    _slices: dict[str, tuple[ResolvedSlice, ...]] = field(default_factory=dict, repr=False)
 
     @cached_property
     def slices(self) -> tuple[ResolvedSlice, ...]:
@@ -106,9 +105,11 @@ class Surroundings:
         found = []
         for name, endings in SOURCES.items() if self.project else ():
             assert self.project is not None
-            for path in files_below(self.project.folder(name)):
-                if path.suffix in endings and is_inside(path, self.project.root):
-                    found.append(_Source(path, path.read_text("utf-8", errors="replace")))
+            found += [
+                _Source(path, path.read_text("utf-8", errors="replace"))
+                for path in files_below(self.project.folder(name))
+                if path.suffix in endings and is_inside(path, self.project.root)
+            ]
         return tuple(found)
 
     @cached_property
@@ -154,21 +155,30 @@ def _cut(
     """The slices that show a changed thing, and the states that alone do."""
     if change.kind in UNSEEN or change.kind is Kind.PAGE:
         return (), ()
+    places = ((change.was, changed.old.density), (change.now, changed.new.density))
+    boxes = [box.scaled(by).outward() for box, by in places if box]
+    if change.kind is Kind.ADDED:
+        names = [one.name for one in around.slices if _would_show(change, one, boxes)]
+        return tuple(dict.fromkeys(names)), ()
     slices, states = [], []
-    boxes = [box.scaled(by).outward() for box, by in
-             ((change.was, changed.old.density), (change.now, changed.new.density)) if box]  # fmt: skip
-    mine = {address for pair in change.pairs for address in (pair[0],) if address}
     for one in around.slices:
-        if change.kind is Kind.ADDED:
-            if not one.is_alone and change.shows and any(map(one.box.meets, boxes)):
-                slices.append(one.name)
-            continue
-        showing = [state for state in one.states if state.shown & mine]
+        showing = _showing(change, one)
         if showing and _reaches(change, changed.old, one.box, boxes):
             slices.append(one.name)
             if len(showing) < len(one.states) or change.kind in (Kind.SHOWN, Kind.HIDDEN):
-                states += [f"{one.name}.{state.name}" for state in showing if state.name]
+                states += [f"{one.name}.{name}" for name in showing if name]
     return tuple(dict.fromkeys(slices)), tuple(dict.fromkeys(states))
+
+
+def _would_show(change: Change, one: ResolvedSlice, boxes: Iterable[Box]) -> bool:
+    """Whether a slice shows what was added: one that shows whatever lies in its box."""
+    return change.shows and not one.is_alone and any(map(one.box.meets, boxes))
+
+
+def _showing(change: Change, one: ResolvedSlice) -> list[str | None]:
+    """The states of a slice that show one of the things."""
+    mine = {address for address, _ in change.pairs if address}
+    return [state.name for state in one.states if state.shown & mine]
 
 
 def _reaches(change: Change, old: Version, box: Box, boxes: Iterable[Box]) -> bool:

@@ -21,6 +21,9 @@ from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
 from riffler.workspace import Opened
 
+#: Texts in pixels that are read and whose type is looked for: each takes half a second.
+READINGS = 24
+
 #: Pixels of a drawing that are looked at, along the longer side.
 LONGEST = 1200
 
@@ -56,11 +59,12 @@ class Version:
         self.opened, self.density, self.language = opened, density, language
         self.renderer, self.mockup = opened.renderer, opened.mockup
         self.reading = Reading(opened.renderer, density)
-        parents = self.mockup.parents
+        parents, essence = self.mockup.parents, self.renderer.essence
         self.things = tuple(
-            Thing(number, layer, parents.get(layer.address, ""), self.renderer.essence(layer.address))
+            Thing(number, layer, parents.get(layer.address, ""), essence(layer.address))
             for number, layer in enumerate(drawings(self.mockup.layers))
-        )  # fmt: skip
+        )
+        self.readings = READINGS
         self._rects: dict[int, Rect | None] = {}
         self._art: dict[int, Art | None] = {}
 
@@ -114,9 +118,11 @@ class Version:
         """A text with its lengths in CSS pixels."""
         by = 1 / self.density
         return replace(
-            words, size=round(words.size * by, 2), letter_spacing=round(words.letter_spacing * by, 2),
+            words,
+            size=round(words.size * by, 2),
+            letter_spacing=round(words.letter_spacing * by, 2),
             line_step=words.line_step and round(words.line_step * by, 2),
-        )  # fmt: skip
+        )
 
     def pen(self, thing: Thing) -> Point | None:
         """Where the first letters of a text of the document are set, in CSS pixels."""

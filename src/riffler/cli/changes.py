@@ -18,9 +18,7 @@ def changes(
         Path | None,
         typer.Argument(metavar="[OLD]", help="The older version; of a project, what was last cut."),
     ] = None,
-    new: Annotated[
-        Path | None, typer.Argument(metavar="NEW", help="The newer version.")
-    ] = None,
+    new: Annotated[Path | None, typer.Argument(metavar="NEW", help="The newer version.")] = None,
     every: Annotated[bool, typer.Option("--all", help="List every change, however many.")] = False,
     earlier: Annotated[
         bool, typer.Option("--earlier", help="Against the version before the one last cut.")

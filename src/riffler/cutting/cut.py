@@ -42,8 +42,9 @@ def cut(
 
     What an earlier run made from the same is taken from the cache. `workers` run side by side, one
     for each processor unless said; what they make does not depend on how many they are. A dry run
-    makes nothing: what no earlier run made is pending. What was cut is kept to compare later versions
-    with, unless somebody only looks on while cutting. Raises RifflerError, with nothing written, for any mistake in cutlists and mockups.
+    makes nothing: what no earlier run made is pending. With `keeps`, what was cut is kept for later
+    versions to be compared with. Raises RifflerError, with nothing written, for any mistake in
+    cutlists and mockups.
     """
     project = workspace.project
     files = read_cutlists(project)

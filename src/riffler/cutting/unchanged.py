@@ -46,7 +46,11 @@ def unchanged(root: Path) -> Unchanged | None:
     """What is there, when a run would only find that; None when anything is different."""
     try:
         known = parse_json((root / WORK / FILE).read_bytes())
-        if known["version"] != __version__ or not (root / WORK / VERSIONS).is_dir() or (root / WORK / JOURNAL).exists():
+        if (
+            known["version"] != __version__
+            or not (root / WORK / VERSIONS).is_dir()
+            or (root / WORK / JOURNAL).exists()
+        ):
             return None
         out = root / known["out"]
         cut, words = _recorded(parse_json((out / LEDGER).read_bytes()))

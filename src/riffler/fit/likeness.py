@@ -23,6 +23,7 @@ SPREAD, IN_STEP = 1500, 4
 #: The share of a pixel that is covered at least for it to count as painted.
 COVERED = 0.3
 
+
 def grey(pixels: Bytes, ground: float = 128.0) -> Grey:
     """Luma on a ground. pixels: (H, W, 4) uint8, straight RGBA."""
     alpha = pixels[..., 3].astype(np.float64) / 255

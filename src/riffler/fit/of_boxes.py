@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from riffler.analyse.thumbnails import content
 from riffler.analyse.style import Border, Radii, Style
+from riffler.analyse.thumbnails import content
 from riffler.fit.expected import Expected, Thing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
 from riffler.fit.likeness import crop

@@ -33,10 +33,10 @@ def likely(reading: Reading) -> Density:
 def at_a_glance(reading: Reading) -> Density:
     """The same with a look at the letters of some texts alone, the smallest of those in pixels."""
     mockup, renderer = reading.mockup, reading.renderer
-    edges = _by_edges(renderer)
+    lines = [layer for layer in reading.drawings() if mockup.shows(layer) and _is_a_line(layer)]
+    edges = _by_edges(renderer, {layer.address for layer in lines})
     found = [*signs(mockup), *([edges] if edges else [])]
     if not mockup.is_vector:
-        lines = [layer for layer in reading.drawings() if mockup.shows(layer) and _is_a_line(layer)]
         lines.sort(key=lambda layer: layer.box.area if layer.box else 0)
         texts = [text for layer in lines[:GLANCE] if (text := reading.seen_text(layer))]
         letters = by_letters([text.height for text in texts for _ in text.lines], mockup.size.width)

@@ -132,9 +132,7 @@ class VectorEngine:
     def essence(self, layer: Layer) -> str:
         """A digest of the layer's element, of what it refers to and of what it inherits."""
         element = self._document.elements.get(layer.source)
-        return self.content(layer, Extent.PAINTED) if element is None else essence(
-            self._document, element
-        )
+        return digest_of(layer.source) if element is None else essence(self._document, element)
 
     def is_whole(self, group: Layer, extent: Extent) -> bool:
         """Whether the group has a filter that is looked at."""
@@ -236,15 +234,13 @@ class VectorEngine:
 
         What is nearer to an edge than the first strip would be seen in the others.
         """
-        strips = likely.strips(STRIP)
         found = {
             edge: self._painted_in(strip, 1.0, shown, without_filters)
-            for edge, strip in strips.items()
+            for edge, strip in likely.strips(STRIP).items()
         }
         if not all(found.values()):
             return None
-        edges = {edge: getattr(box, edge) for edge, box in found.items()}
-        whole = Box.from_edges(edges["x"], edges["y"], edges["right"], edges["bottom"])
+        whole = Box.from_edges(*(getattr(box, edge) for edge, box in found.items()))
         return whole if likely.grown(-1).contains(whole) else None
 
     def _rim(

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from riffler.changes.change import Change, Kind
@@ -31,14 +32,14 @@ def show(screen: Screen, asked: Sequence[Asked], *, every: bool) -> None:
         if number:
             screen.say("")
         screen.line(heading(one))
-        lines = list(entries(one.changed, one.touched))
-        shown = lines if every else lines[:SHOWN]
-        for name, said, touches in shown:
-            screen.line(f"  {clean(name)}: {clean(said)}")
-            for line in touches:
+        listed = list(entries(one.changed, one.touched))
+        shown = listed if every else listed[:SHOWN]
+        for entry in shown:
+            screen.line(f"  {clean(entry.name)}: {clean(entry.says)}")
+            for line in entry.touches:
                 screen.line(f"      {clean(line)}")
-        if len(lines) > len(shown):
-            screen.say(f"  And {plural(len(lines) - len(shown), 'thing')} more: --all")
+        if len(listed) > len(shown):
+            screen.say(f"  And {plural(len(listed) - len(shown), 'thing')} more: --all")
         screen.line(verdict(one.changed))
 
 
@@ -58,10 +59,18 @@ def verdict(changed: Changed) -> str:
     return f"{said}{f' that are seen, {unseen} that are not' if unseen else ''}."
 
 
-def entries(
-    changed: Changed, touched: Sequence[Touched]
-) -> Iterator[tuple[str, str, list[str]]]:  # fmt: skip
-    """Name, what became of it, and what that touches, of each thing that changed."""
+@dataclass(frozen=True)
+class Entry:
+    """A thing that changed, as people read it: name, what became of it, what that touches."""
+
+    name: str
+    says: str
+    touches: list[str]
+    changes: tuple[Change, ...]
+
+
+def entries(changed: Changed, touched: Sequence[Touched]) -> Iterator[Entry]:
+    """Each thing that changed, with all that became of it."""
     kept: dict[tuple[object, ...], list[int]] = {}
     for number, change in enumerate(changed.changes):
         is_alone = bool(change.others) or change.kind is Kind.PAGE
@@ -72,7 +81,7 @@ def entries(
         touches = [touched[number] for number in numbers] if touched else []
         shows = any(one.shows for one in changes) or changes[0].kind is Kind.REORDERED
         said = ", ".join(phrase(one) for one in changes) + ("" if shows else " (hidden)")
-        yield name_of(changes[0], changed), said, list(_touches(touches))
+        yield Entry(name_of(changes[0], changed), said, list(_touches(touches)), tuple(changes))
 
 
 def name_of(change: Change, changed: Changed) -> str:
@@ -81,13 +90,11 @@ def name_of(change: Change, changed: Changed) -> str:
         return "The page"
     if change.where:
         return change.where[:1].upper() + change.where[1:]
-    version, at = (
-        (changed.new, change.new) if change.new is not None else (changed.old, change.old)
-    )
+    version, at = (changed.new, change.new) if change.new is not None else (changed.old, change.old)
     if at is None:
         return "the top of the stack"
     thing = version.by_address.get(at)
-    if thing is not None and thing.layer.words is not None:
+    if thing is not None and thing.layer.words is not None and change.kind is not Kind.WORDS:
         return f'"{_short(" ".join(thing.layer.words.text.split()))}"'
     return _tail(at, list(version.mockup.by_address))
 
@@ -102,50 +109,68 @@ def _tail(at: str, every: Sequence[str]) -> str:
     return "/".join(parts)
 
 
+def _apart(was: Sequence[str], now: Sequence[str]) -> tuple[str, str]:
+    """Two texts by their words; of long ones what they begin with alike is left out."""
+    if max(len(" ".join(was)), len(" ".join(now))) <= LONG:
+        return " ".join(was), " ".join(now)
+    pairs = enumerate(zip(was, now, strict=False))
+    first = next(
+        (number for number, (one, other) in pairs if one != other), min(len(was), len(now))
+    )
+    begin = max(0, first - 2)
+    dots = "… " if begin else ""
+    return _short(dots + " ".join(was[begin:])), _short(dots + " ".join(now[begin:]))
+
+
 def _short(text: str) -> str:
     return text if len(text) <= LONG else f"{text[: LONG - 1]}…"
 
 
+#: Kinds that one word says, and how the others are told.
+_PLAIN = {
+    Kind.HIDDEN: "switched off", Kind.SHOWN: "switched on", Kind.REDRAWN: "drawn anew",
+    Kind.WORDS: "other words, or set otherwise", Kind.TYPE: "set in another type",
+}  # fmt: skip
+
+
 def phrase(change: Change) -> str:
     """What became of a thing, in some words."""
-    plain_words = {
-        Kind.HIDDEN: "switched off", Kind.SHOWN: "switched on", Kind.REDRAWN: "drawn anew",
-        Kind.REMOVED: "gone", Kind.ADDED: "new",
+    told: dict[Kind, Callable[[Change], str]] = {
+        Kind.MOVED: _moved_together, Kind.RESIZED: _resized, Kind.ADDED: _came,
+        Kind.REMOVED: _came, Kind.REGROUPED: _regrouped, Kind.REORDERED: _reordered,
     }  # fmt: skip
-    match change.kind:
-        case Kind.MOVED:
-            said = moved(change)
-            count = len(change.others)
-            is_group = count and change.old not in dict(change.others) and not change.where
-            return f"{said}, with the {count} things in it" if is_group else said
-        case Kind.RESIZED:
-            return _resized(change)
-        case Kind.ADDED | Kind.REMOVED:
-            box = change.now or change.was
-            size = f", {_px(box.width)} x {_px(box.height)} px" if box else ""
-            inside = f", with {plural(len(change.others), 'thing')} in it" if change.others else ""
-            at = f" at {_px(box.x)}, {_px(box.y)}" if box and change.kind is Kind.ADDED else ""
-            return f"{plain_words[change.kind]}{size}{at}{inside}"
-        case Kind.WORDS if change.aspects:
-            was, now = (_short(" ".join(text.split())) for text in
-                        (change.aspects[0].was, change.aspects[0].now))  # fmt: skip
-            return f'reads "{now}" instead of "{was}"'
-        case Kind.WORDS:
-            return "other words, or set otherwise"
-        case Kind.RENAMED:
-            return f'called "{change.aspects[0].now}" instead of "{change.aspects[0].was}"'
-        case Kind.REGROUPED:
-            also = f", with {plural(len(change.others), 'other')}" if change.others else ""
-            return f"now in {change.aspects[0].now}, it was in {change.aspects[0].was}{also}"
-        case Kind.REORDERED:
-            return _reordered(change)
-    if change.kind in plain_words:
-        return plain_words[change.kind]
+    if change.kind in told:
+        return told[change.kind](change)
     if not change.aspects:
-        return "set in another type"
+        return _PLAIN.get(change.kind, change.kind.value)
+    if change.kind is Kind.WORDS:
+        was, now = _apart(change.aspects[0].was.split(), change.aspects[0].now.split())
+        return f'reads "{now}" instead of "{was}"'
+    if change.kind is Kind.RENAMED:
+        return f'called "{change.aspects[0].now}" instead of "{change.aspects[0].was}"'
     return ", ".join(
         f"{one.what} {_short(one.now)} instead of {_short(one.was)}" for one in change.aspects
     )
+
+
+def _moved_together(change: Change) -> str:
+    count = len(change.others)
+    is_group = count and change.old not in dict(change.others) and not change.where
+    return f"{moved(change)}, with the {count} things in it" if is_group else moved(change)
+
+
+def _came(change: Change) -> str:
+    """What was added, or is gone."""
+    is_new, box = change.kind is Kind.ADDED, change.now or change.was
+    size = f", {_px(box.width)} x {_px(box.height)} px" if box else ""
+    at = f" at {_px(box.x)}, {_px(box.y)}" if box and is_new else ""
+    inside = f", with {plural(len(change.others), 'thing')} in it" if change.others else ""
+    return f"{'new' if is_new else 'gone'}{size}{at}{inside}"
+
+
+def _regrouped(change: Change) -> str:
+    also = f", with {plural(len(change.others), 'other')}" if change.others else ""
+    return f"now in {change.aspects[0].now}, it was in {change.aspects[0].was}{also}"
 
 
 def moved(change: Change) -> str:
@@ -164,7 +189,7 @@ def _resized(change: Change) -> str:
 
 def _reordered(change: Change) -> str:
     names = [address.plain(new) for _, new in change.others if new]
-    listed = ", ".join(names[:3]) + (f" and {len(names) - 3} more" if len(names) > 3 else "")
+    listed = _some(names, 3)
     lies = "lies" if len(names) == 1 else "lie"
     unseen = "" if change.shows else "; nothing that is seen changes"
     return f"{listed} {lies} at another place in the stack{unseen}"
@@ -175,23 +200,15 @@ def _px(value: float) -> str:
 
 
 def _touches(touched: Sequence[Touched]) -> Iterator[str]:
-    """What changes touch, a line a kind."""
-    named = {
-        "slices": [name for one in touched for name in one.slices],
-        "states": [name for one in touched for name in one.states],
-        "guides": [name for one in touched for name in one.guides],
-        "tokens": [name for one in touched for name in one.tokens],
-    }
+    """What changes touch, in one line."""
     parts = []
-    for kind, names in named.items():
-        unique = list(dict.fromkeys(names))
-        if unique:
-            shown = ", ".join(unique[:6]) + (f" and {len(unique) - 6} more" if len(unique) > 6 else "")
-            parts.append(f"{kind[:-1] if len(unique) == 1 else kind} {shown}")
-    lines = list(dict.fromkeys((one.file, one.line) for each in touched for one in each.lines))
-    places = [f"{as_typed(file)}:{line}" for file, line in lines]
+    for kind in ("slices", "states", "guides", "tokens"):
+        names = list(dict.fromkeys(name for one in touched for name in getattr(one, kind)))
+        if names:
+            parts.append(f"{kind[:-1] if len(names) == 1 else kind} {_some(names, 6)}")
+    places = [f"{as_typed(one.file)}:{one.line}" for each in touched for one in each.lines]
     if places:
-        parts.append(", ".join(places[:4]) + (f" and {len(places) - 4} more" if len(places) > 4 else ""))
+        parts.append(_some(list(dict.fromkeys(places)), 4))
     if parts:
         yield "touches " + "; ".join(parts)
 
@@ -205,6 +222,12 @@ def written(asked: Sequence[Asked], target: Target) -> str:
         return f"Wrote {target.path}: open it in a browser to see where."
     change_picture.write(asked, target)
     return f"Wrote {target.path}: both versions, with the changes on them."
+
+
+def _some(names: Sequence[str], most: int) -> str:
+    """The first of several names, and how many more."""
+    more = f" and {len(names) - most} more" if len(names) > most else ""
+    return ", ".join(names[:most]) + more
 
 
 def as_data(asked: Sequence[Asked]) -> dict[str, Any]:
@@ -234,7 +257,8 @@ def _change(change: Change) -> dict[str, Any]:
     data["shows"] = change.shows
     for side in ("was", "now"):
         box = getattr(change, side)
-        data[side] = plain(box) if box else None
+        rounded = {name: round(value, 2) for name, value in vars(box).items()} if box else None
+        data[side] = plain(rounded)
     if change.kind in (Kind.MOVED, Kind.RESIZED, Kind.PAGE):
         data |= plain({"dx": change.dx, "dy": change.dy, "dw": change.dw, "dh": change.dh})
     if change.aspects:

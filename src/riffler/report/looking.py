@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from riffler.files import as_typed
 from riffler.mockup.fonts import FontBook, Use, uses
 from riffler.reading.density import at_a_glance
-from riffler.reading.reading import Reading
 from riffler.reading.look import ColumnGrid, Look, PointLook
+from riffler.reading.reading import Reading
 from riffler.render.merged import Difference
 from riffler.report import tree
 from riffler.report.screen import Column, Screen

@@ -52,7 +52,9 @@ class Kept:
 def keep(project: Project, mockups: Iterable[Path]) -> None:
     """Keep these mockups as they are now; what can't be kept is not, and nothing is lost by it."""
     for path in dict.fromkeys(mockups):
-        with contextlib.suppress(RifflerError, OSError, zipfile.BadZipFile, RuntimeError, zlib.error):
+        with contextlib.suppress(
+            RifflerError, OSError, zipfile.BadZipFile, RuntimeError, zlib.error
+        ):
             if is_inside(path, project.root):
                 _keep(project, path)
     with contextlib.suppress(RifflerError, OSError):
@@ -99,7 +101,7 @@ def restored(project: Project, path: Path, kept: Kept) -> Iterator[Path]:
         pieces.append((name, data))
     with tempfile.TemporaryDirectory(prefix="riffler-") as folder:
         whole = Path(folder) / path.name
-        whole.write_bytes(_joined(kept, pieces))
+        write_whole(whole, _joined(kept, pieces), is_lasting=False)
         yield whole
 
 

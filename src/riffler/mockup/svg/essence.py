@@ -53,9 +53,11 @@ def _described(
         if not (is_called or (is_outer and key in _APART)):
             said.append((key, _said(document, key, str(element.attrib[key]), within)))
     said.append((element.text or "").strip())
-    for child in element:
-        if isinstance(child.tag, str) and local_name(child) not in ("title", "desc"):
-            said.append((_described(document, child, within), (child.tail or "").strip()))
+    said += [
+        (_described(document, child, within), (child.tail or "").strip())
+        for child in element
+        if isinstance(child.tag, str) and local_name(child) not in ("title", "desc")
+    ]
     return said
 
 

@@ -293,9 +293,8 @@ def _font(path: Path) -> tuple[harfbuzz.Font, int]:
     """A font and its units. Raises UnmeasuredError for a file of more than one face."""
     if path.suffix.lower() not in (".ttf", ".otf"):
         raise UnmeasuredError
-    face = harfbuzz.Face(
-        path.read_bytes()
-    )  # a file that shrinks while it is mapped ends the process
+    # Read, not mapped: a file that shrinks while it is mapped ends the process.
+    face = harfbuzz.Face(path.read_bytes())
     if face.upem <= 0 or face.has_var_data:
         raise UnmeasuredError
     return harfbuzz.Font(face), face.upem
