@@ -158,7 +158,7 @@ ROOMS = {
         "mockups → the first templates, styles and data of their pages: `setting` knows how texts are "
         "set, `areas` what is where and which slice shows it, `zones` and `elements` what it means, "
         "`flow` how styles put it there, `loops` what repeats; `roughing` makes files of it",
-        "geometry errors files analyse cutlist project mockup workspace reading typeset measure "
+        "geometry errors files plain analyse cutlist project mockup workspace reading typeset measure "
         "tokens output webfonts",
     ),
     "site": _room(
@@ -181,9 +181,10 @@ ROOMS = {
     "changes": _room(
         "two versions of a mockup → what changed: `version` has the drawings of one, `matching` says which "
         "is which, `comparing` what of each is another, `arrangement` what became of groups and names; "
-        "`touching` what of a project that concerns",
-        "geometry errors color files plain project mockup analyse cutlist workspace reading "
-        "typeset measure tokens markup site",
+        "`touching` what of a project that concerns, `following` and `merging` what follows, `carrying` "
+        "writes it and is never stopped in the middle",
+        "geometry errors color digests files plain project mockup analyse cutlist workspace reading "
+        "typeset measure tokens output webfonts cutting markup site",
     ),
     "preview": _room(
         "a project → its pages in a browser on this machine: `making` cuts and builds what changes, "

@@ -8,6 +8,7 @@ from typing import Annotated
 import typer
 
 from riffler.cli.command import Command, Over
+from riffler.errors import RifflerError
 from riffler.project.places import located
 from riffler.report.screen import Screen
 
@@ -34,13 +35,27 @@ def changes(
     note: Annotated[
         bool, typer.Option("--note", help="Print a summary and questions, to hand back.")
     ] = False,
+    take: Annotated[
+        bool,
+        typer.Option(
+            "--take", help="Let cutlists, cuts and what was roughed out follow the new version."
+        ),
+    ] = False,
+    dry_run: Annotated[
+        bool, typer.Option("--dry-run", help="With --take: print what it would edit as a patch.")
+    ] = False,
     force: Over = False,
 ) -> int:
     """Compare two versions of a mockup: what moved, grew, reads or looks otherwise.
 
     In a project the older one is what was last cut, and each change says which slices, guides,
-    tokens, lines and pages it touches. Ends with 1 when something changed.
+    tokens, lines and pages it touches. Ends with 1 when something changed; with --take when
+    something is left to you.
     """
+    if take:
+        return _take(screen, [path for path in (old, new) if path], earlier=earlier, dry=dry_run)
+    if dry_run:
+        raise RifflerError("--dry-run goes with --take.", "riffler changes --take --dry-run")
     from riffler.changes.answer import VERSION
     from riffler.changes.asked import since_cut, two_files
     from riffler.project.target import targets
@@ -65,6 +80,45 @@ def changes(
         for line in written:
             screen.say(line)
     return int(any(one.changed.changes for one in asked))
+
+
+def _take(screen: Screen, paths: list[Path], *, earlier: bool, dry: bool) -> int:
+    """Carry new versions through a project, or say what that would edit."""
+    from riffler.changes.answer import VERSION
+    from riffler.changes.asked import since_cut
+    from riffler.changes.carrying import is_stopped, resume, take
+    from riffler.changes.refreshing import refresh
+    from riffler.changes.taking import Taken, planned
+    from riffler.report import taking
+    from riffler.workspace import Workspace
+
+    if len(paths) > 1:
+        raise RifflerError(
+            "--take goes with the mockups of a project, against what was last cut.",
+            "Put the new version in the place of the old one, then: riffler changes --take",
+        )
+    workspace = Workspace.here()
+    project = workspace.project
+    if is_stopped(project):
+        if dry:
+            raise RifflerError(
+                "An earlier --take was stopped.", "Finish it first: riffler changes --take"
+            )
+        if resume(project):
+            screen.say("Finished what an earlier run had begun.")
+    with (
+        screen.progress("Comparing"),
+        since_cut(workspace, [located(path) for path in paths], earlier=earlier) as asked,
+    ):
+        changed = [one for one in asked if one.changed.changes]
+        taken = planned(workspace, changed) if changed else Taken()
+    if changed and not dry:
+        take(project, taken, [one.files[1] for one in changed])
+    with screen.progress("Cutting") as progress:
+        done = None if dry else refresh(project, progress)
+    if not screen.json(VERSION, taking.as_data(taken, done)):
+        taking.show(screen, taken, done)
+    return int(bool(taken.left or taken.disputes))
 
 
 COMMAND = Command(changes)

@@ -47,7 +47,7 @@ def rough(
         found = rough(workspace, paths, Lengths(unit), part)
     is_read_only = print_ or part is not None
     if not is_read_only:
-        writing.write(project, found, dry_run=dry_run or screen.is_json)
+        writing.write(project, found, unit, dry_run=dry_run or screen.is_json)
     if screen.json(VERSION, roughing.as_data(found)):
         return
     if is_read_only:

@@ -37,14 +37,15 @@ def cut(
     workers: int | None = None,
     progress: Progress | None = None,
     keeps: bool = True,
+    may_leave: bool = False,
 ) -> Published:
     """Make all that comes of the named slices, or of all; write what changed and the ledger.
 
     What an earlier run made from the same is taken from the cache. `workers` run side by side, one
     for each processor unless said; what they make does not depend on how many they are. A dry run
     makes nothing: what no earlier run made is pending. With `keeps`, what was cut is kept for later
-    versions to be compared with. Raises RifflerError, with nothing written, for any mistake in
-    cutlists and mockups.
+    versions to be compared with; with `may_leave` layers may have left their slices since. Raises
+    RifflerError, with nothing written, for any mistake in cutlists and mockups.
     """
     project = workspace.project
     files = read_cutlists(project)
@@ -56,7 +57,7 @@ def cut(
     read = unchanged.notes(project, mockups) if is_whole else {}
     cutlists = prepare(workspace, files)
     wanted = Wanted(workspace, cutlists, frozenset(names or known_names(files)))
-    if not force:
+    if not (force or may_leave):
         _refuse_moved(wanted)
     every = [task for plan in KINDS for task in plan(wanted)]
     tasks, pending = split(every, cache, workspace) if dry_run else (every, [])
@@ -72,9 +73,9 @@ def cut(
             lying.remember(project, cutlists, wanted.names)
         if is_whole:
             cache.prune()
-        if is_whole and keeps:
-            kept.keep(project, mockups[: len(files)])
-            unchanged.remember(project, mockups, read)
+            if keeps:
+                kept.keep(project, mockups[: len(files)])
+                unchanged.remember(project, mockups, read)
     return replace(done, words=list(regions), pending=described(pending))
 
 
@@ -91,7 +92,7 @@ def _refuse_moved(wanted: Wanted) -> None:
         cutlist, slice_, moved = found[0]
         message, advice = lying.complaint(moved, slice_)
         more = f" So it is with {len(found) - 1} more." if len(found) > 1 else ""
-        goes_on = "riffler survey lists all, riffler cut --force cuts them as they lie."
+        goes_on = "riffler changes --take lets slices follow, riffler cut --force cuts as they lie."
         raise cutlist.file.mistake(slice_.entry, "", message + more, f"{advice} {goes_on}")
 
 

@@ -35,11 +35,27 @@ STYLES = "site.css"
 
 
 @dataclass(frozen=True)
+class Before:
+    """What of a project was there before pages were roughed out, as far as that decides them.
+
+    The text of the shell, None without one; the names of pages and of data; whether the first page
+    and web fonts are there.
+    """
+
+    shell: str | None
+    pages: frozenset[str]
+    data: frozenset[str]
+    has_index: bool
+    has_web_fonts: bool
+
+
+@dataclass(frozen=True)
 class Roughed:
     """What was roughed out: files below the project with their text, and what to know of them.
 
     `unsaid` counts words, links and alternative texts that are still to be said; `missing` are
-    pictures without a slice, `unused` slices without a place, by page.
+    pictures without a slice, `unused` slices without a place, by page. `before` is what was there,
+    and `mockups` are the files that it was made of.
     """
 
     files: tuple[tuple[str, str], ...]
@@ -47,46 +63,68 @@ class Roughed:
     unsaid: int
     missing: tuple[tuple[str, str], ...]
     unused: tuple[tuple[str, str], ...]
+    before: Before
+    mockups: tuple[Path, ...]
 
 
 def rough(
-    workspace: Workspace, paths: Sequence[Path], lengths: Lengths, part: str | None = None
-) -> Roughed:
+    workspace: Workspace, paths: Sequence[Path], lengths: Lengths, part: str | None = None,
+    before: Before | None = None,
+) -> Roughed:  # fmt: skip
     """Rough out pages for these mockups, or for every one that has a cutlist.
+
+    With `before` it is done as when that was there, whatever is there now.
 
     A shell that somebody wrote is kept, and the pages fill its blocks. Of a `part`, by its element
     or class, there are its lines and rules alone. Raises RifflerError where there is no such part.
     """
-    project = workspace.project
-    shell = None if part is not None else _written_shell(project)
+    before = before or _before(workspace.project)
+    shell = None if part is not None else before.shell
     wide, narrow = _mockups(workspace, paths)
-    named = _named(wide, project)
-    known = {*(name for name, _ in named), *project.pages()}
+    named = _named(wide, before)
+    known = {*(name for name, _ in named), *before.pages}
 
     def page_named(link: str) -> str | None:
         page = page_in(link)
         return link if page is None or page in known else None
 
-    taken = {path.stem for path in project.folder("data").glob("*.toml")}
+    taken = set(before.data)
     pages: list[Page] = []
     for plan in plans(named, _by_page(named, narrow)):
         usual = pages[0].usual if pages else None
         pages.append(page_of(plan, page_named, lengths, taken, usual))
     made = templates(pages, None if shell is None else blocks_of(shell))
     classes = _classes(made, pages)
-    files = tuple(_files(workspace, made, classes, lengths))
+    files = tuple(_files(workspace, made, classes, lengths, before))
     if part is not None:
         files = (("", _part(pages, classes, part)),)
-    return _told(files, pages)
+    return _told(files, pages, before, tuple(one.mockup.path for one in wide))
 
 
-def _told(files: tuple[tuple[str, str], ...], pages: Sequence[Page]) -> Roughed:
+def _before(project: Project) -> Before:
+    folder = project.settings.folders.pages
+    index = f"{folder}/index.html"
+    return Before(
+        _written_shell(project),
+        frozenset(project.pages()),
+        frozenset(path.stem for path in project.folder("data").glob("*.toml")),
+        (project.root / index).exists() and not is_as_started(project.root, index),
+        _has_web_fonts(project),
+    )
+
+
+def _told(
+    files: tuple[tuple[str, str], ...], pages: Sequence[Page], before: Before,
+    mockups: tuple[Path, ...],
+) -> Roughed:  # fmt: skip
     return Roughed(
         files,
         tuple(page.name for page in pages),
         sum(content.count("unsaid") for _, content in files),
         tuple((page.name, address) for page in pages for address in page.missing),
         tuple((page.name, name) for page in pages for name in page.unused),
+        before,
+        mockups,
     )
 
 
@@ -134,13 +172,10 @@ def _written_shell(project: Project) -> str | None:
     return path.read_text(encoding="utf-8")
 
 
-def _named(mockups: Sequence[Opened], project: Project) -> list[tuple[str, Opened]]:
+def _named(mockups: Sequence[Opened], before: Before) -> list[tuple[str, Opened]]:
     """Mockups with the pages that they become: the one called so, or the first, is the index."""
     stems = [sound(one.mockup.path.stem) for one in mockups]
-    folder = project.settings.folders.pages
-    index = f"{folder}/index.html"
-    is_taken = (project.root / index).exists() and not is_as_started(project.root, index)
-    home = next((stem for stem in stems if stem in HOME), "" if is_taken else stems[0])
+    home = next((stem for stem in stems if stem in HOME), "" if before.has_index else stems[0])
     found: dict[str, Opened] = {}
     for stem, one in zip(stems, mockups, strict=True):
         name = "index" if stem == home else stem
@@ -162,7 +197,7 @@ def _classes(made: Templates, pages: Sequence[Page]) -> Classes:
 
 
 def _files(
-    workspace: Workspace, made: Templates, classes: Classes, lengths: Lengths
+    workspace: Workspace, made: Templates, classes: Classes, lengths: Lengths, before: Before
 ) -> Iterator[tuple[str, str]]:
     project, pages = workspace.project, made.pages
     folders, first = project.settings.folders, pages[0]
@@ -176,7 +211,7 @@ def _files(
         return
     is_whole = any(page.is_whole for page in pages)
     ground = Ground(first.usual, first.ground, first.width if is_whole else None)
-    faces = [] if _has_web_fonts(project) else _faces(workspace, pages)
+    faces = [] if before.has_web_fonts else _faces(workspace, pages)
     yield f"{folders.styles}/{STYLES}", text(rules, ground, faces, lengths, first.width)
 
 

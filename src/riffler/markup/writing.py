@@ -4,14 +4,15 @@ from __future__ import annotations
 
 from riffler.errors import OutputError
 from riffler.files import as_typed, is_inside, write_whole
+from riffler.markup.remembered import remember
 from riffler.markup.roughing import Roughed
 from riffler.project.lock import locked
 from riffler.project.project import Project
 from riffler.project.starting import is_as_started
 
 
-def write(project: Project, roughed: Roughed, *, dry_run: bool = False) -> None:
-    """Write every file. What `riffler start` put there, and nobody touched, makes room.
+def write(project: Project, roughed: Roughed, unit: str, *, dry_run: bool = False) -> None:
+    """Write every file, and note it. What `riffler start` put there, untouched, makes room.
 
     Raises OutputError, with nothing written, where another file is in the way.
     """
@@ -31,6 +32,8 @@ def write(project: Project, roughed: Roughed, *, dry_run: bool = False) -> None:
             if not is_inside(path, project.root):
                 raise OutputError(f"{as_typed(path)} leads out of the project through a link.")
             write_whole(path, text.encode(), within=project.root)
+        if not dry_run:
+            remember(project, roughed, unit)
 
 
 def _is_there(project: Project, name: str) -> bool:

@@ -26,6 +26,12 @@ LYING = "lying.json"
 #: The versions of mockups that were last cut, in the work folder.
 VERSIONS = "versions"
 
+#: What was roughed out, in the work folder.
+ROUGHED = "roughed.json"
+
+#: What is being taken over from a new version of mockups, kept in the work folder until it is.
+TAKING = "taking.json"
+
 #: The record of what was made, in the output folder.
 LEDGER = "ledger.json"
 

@@ -1,0 +1,122 @@
+"""Slices and guides of the older version -> how far each of their edges goes with what lies there.
+
+All lengths are mockup pixels.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+
+from riffler.changes.answer import Changed
+from riffler.changes.version import Version
+from riffler.cutlist.resolved import ResolvedSlice
+from riffler.geometry import Box, Rect
+
+#: Pixels between an edge and the thing that it belongs to.
+ON = 1.0
+
+#: The share of a thing that lies in a slice which holds it.
+INSIDE = 0.6
+
+#: Pixels that are no move.
+STILL = 0.3
+
+
+@dataclass(frozen=True)
+class Held:
+    """A thing where it was, and where it is: None when it is gone."""
+
+    was: Rect
+    now: Rect | None
+
+
+@dataclass(frozen=True)
+class Moves:
+    """How far each side of a box goes: left, top, right, bottom; None where nothing decides it."""
+
+    sides: tuple[float | None, float | None, float | None, float | None]
+
+    @property
+    def is_still(self) -> bool:
+        """Whether every side stays."""
+        return all(by == 0 for by in self.sides)
+
+
+class Places:
+    """Where the drawings of both versions lie, in mockup pixels."""
+
+    def __init__(self, changed: Changed) -> None:
+        self._held: dict[str, Held] = {}
+        old, new = changed.old, changed.new
+        for thing in old.things:
+            was = _rect(old, thing.address)
+            if was is None:
+                continue
+            there = changed.there.get(thing.address)
+            self._held[thing.address] = Held(was, _rect(new, there) if there else None)
+        self._shown = {thing.address for thing in old.things if old.shows(thing)}
+
+    def in_slice(self, slice_: ResolvedSlice) -> list[Held]:
+        """What a slice shows in any state and that lies in it or at its edges."""
+        shown = frozenset[str]().union(*(state.shown for state in slice_.states))
+        box = Rect.of(slice_.box)
+        return [held for one, held in self._held.items() if one in shown and held.was.meets(box)]
+
+    def every(self) -> list[Held]:
+        """All that shows."""
+        return [held for one, held in self._held.items() if one in self._shown]
+
+
+def moves_of(box: Box, held: Sequence[Held]) -> Moves:
+    """How far the sides of a box go with what lies in it."""
+    sides = ("x", "y", "right", "bottom")
+    left, top, right, bottom = (_side(getattr(box, side), held, box, side) for side in sides)
+    return Moves((left, top, right, bottom))
+
+
+def guide_move(place: float, axis: str, every: Iterable[Held]) -> float | None:
+    """How far a guide goes with the things whose edges lie on it; None where these differ."""
+    sides = ("x", "right") if axis == "x" else ("y", "bottom")
+    moves = [
+        getattr(one.now, side) - getattr(one.was, side)
+        for one in every for side in sides
+        if one.now is not None and abs(getattr(one.was, side) - place) <= ON
+    ]  # fmt: skip
+    return _agreed(moves)
+
+
+def _side(place: float, held: Sequence[Held], box: Box, side: str) -> float | None:
+    """With the things that end there; else with all that is in the box."""
+    on_it = [
+        getattr(one.now, side) - getattr(one.was, side) for one in held
+        if one.now is not None and abs(getattr(one.was, side) - place) <= ON
+    ]  # fmt: skip
+    if on_it:
+        return _agreed(on_it)
+    inside = [one for one in held if one.now is not None and _share(one.was, box) >= INSIDE]
+    near = "x" if side in ("x", "right") else "y"
+    return _agreed([getattr(one.now, near) - getattr(one.was, near) for one in inside])
+
+
+def _agreed(moves: Sequence[float]) -> float | None:
+    """A move that all make; 0 where there are none; None where they differ."""
+    if not moves:
+        return 0.0
+    if max(moves) - min(moves) > 2 * STILL:
+        return None
+    middle = sorted(moves)[len(moves) // 2]
+    return 0.0 if abs(middle) < STILL else middle
+
+
+def _share(rect: Rect, box: Box) -> float:
+    across = min(rect.right, box.right) - max(rect.x, box.x)
+    down = min(rect.bottom, box.bottom) - max(rect.y, box.y)
+    area = rect.width * rect.height
+    return max(0.0, across) * max(0.0, down) / area if area else 0.0
+
+
+def _rect(version: Version, at: str) -> Rect | None:
+    thing = version.by_address.get(at)
+    rect = version.rect(thing) if thing else None
+    return rect.scaled(version.density) if rect else None

@@ -1,0 +1,114 @@
+"""What was roughed out, what would be now, what a person made of it -> one text, by three ways.
+
+Line by line as in S. Khanna, K. Kunal, B. C. Pierce, "A Formal Investigation of Diff3", 2007: what
+only one side changed is taken from it. Where both changed the same lines they are compared word by
+word; what is still in dispute stays as the person has it.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from difflib import SequenceMatcher
+
+#: Lines up to which two sides are compared word by word.
+FEW = 12
+
+#: A word, a tag's beginning or end, white space, any other sign.
+_WORD = re.compile(r"\s+|[\w#.%-]+|.", re.DOTALL)
+
+
+@dataclass(frozen=True)
+class Dispute:
+    """Lines that both sides changed: where they stand in the person's text, from 1, and all three.
+
+    `mine` is what stays; `theirs` is what the new version would have there.
+    """
+
+    line: int
+    base: str
+    mine: str
+    theirs: str
+
+
+@dataclass(frozen=True)
+class Merged:
+    """The text, and what was left out of it."""
+
+    text: str
+    disputes: tuple[Dispute, ...]
+
+
+def merged(base: str, mine: str, theirs: str) -> Merged:
+    r"""Bring what changed from `base` to `theirs` into `mine`, which wins wherever both changed.
+
+    >>> merged("a\nb\nc\n", "a\nB\nc\n", "a\nb\nC\n").text
+    'a\nB\nC\n'
+    """
+    ends = "\r\n" if "\r\n" in mine else "\n"
+    sides = [text.replace("\r\n", "\n").splitlines(keepends=True) for text in (base, mine, theirs)]
+    kept: list[str] = []
+    disputes: list[Dispute] = []
+    at = 1
+    for of_base, of_mine, of_theirs in _chunks(*sides):
+        text, is_whole = _chosen(of_base, of_mine, of_theirs)
+        if not is_whole:
+            parts = ("".join(side) for side in (of_base, of_mine, of_theirs))
+            disputes.append(Dispute(at, *parts))
+        kept.append(text)
+        at += len(of_mine)
+    whole = "".join(kept)
+    return Merged(whole.replace("\n", ends) if ends != "\n" else whole, tuple(disputes))
+
+
+def _chosen(base: Sequence[str], mine: Sequence[str], theirs: Sequence[str]) -> tuple[str, bool]:
+    """What a chunk becomes, and whether nothing of it is in dispute."""
+    if mine == theirs or base == theirs:
+        return "".join(mine), True
+    if base == mine:
+        return "".join(theirs), True
+    if max(map(len, (base, mine, theirs))) <= FEW and base:
+        return _by_words("".join(base), "".join(mine), "".join(theirs))
+    return "".join(mine), False
+
+
+def _by_words(base: str, mine: str, theirs: str) -> tuple[str, bool]:
+    """The same word by word; where words are in dispute, the person's lines stay as they are."""
+    kept: list[str] = []
+    sides = (_WORD.findall(text) for text in (base, mine, theirs))
+    for of_base, of_mine, of_theirs in _chunks(*sides):
+        if of_mine == of_theirs or of_base == of_theirs:
+            kept += of_mine
+        elif of_base == of_mine:
+            kept += of_theirs
+        else:
+            return mine, False
+    return "".join(kept), True
+
+
+def _chunks(
+    base: Sequence[str], mine: Sequence[str], theirs: Sequence[str]
+) -> Iterator[tuple[Sequence[str], Sequence[str], Sequence[str]]]:
+    """The three sides in pieces: those that all have in common, and those between."""
+    mine_at, theirs_at = (_places(base, side) for side in (mine, theirs))
+    at = own = other = 0
+    for place in [*sorted(mine_at.keys() & theirs_at.keys()), len(base)]:
+        is_end = place == len(base)
+        own_end = len(mine) if is_end else mine_at[place]
+        other_end = len(theirs) if is_end else theirs_at[place]
+        if own_end < own or other_end < other:
+            continue
+        yield base[at:place], mine[own:own_end], theirs[other:other_end]
+        if not is_end:
+            yield (base[place : place + 1],) * 3
+        at, own, other = place + 1, own_end + 1, other_end + 1
+
+
+def _places(base: Sequence[str], side: Sequence[str]) -> dict[int, int]:
+    """Where the lines of the base that a side still has stand in it."""
+    found = {}
+    for block in SequenceMatcher(None, base, side, autojunk=False).get_matching_blocks():
+        for step in range(block.size):
+            found[block.a + step] = block.b + step
+    return found

@@ -1,0 +1,42 @@
+"""A project that follows a new version -> all that is generated of it, made again."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from riffler.cutting.cut import Progress, cut
+from riffler.output.asset import Asset, PageAsset, StyleAsset
+from riffler.output.ledger import Ledger
+from riffler.project.project import Project
+from riffler.site.build import build
+from riffler.webfonts import answer
+from riffler.workspace import Workspace
+
+
+@dataclass(frozen=True)
+class Refreshed:
+    """What was written and removed: by cutting, as web fonts, by building pages."""
+
+    written: tuple[Asset, ...]
+    removed: tuple[Asset, ...]
+
+
+def refresh(project: Project, progress: Progress | None = None) -> Refreshed:
+    """Cut what changed; make web fonts and pages again where they were made before.
+
+    Raises RifflerError as these do.
+    """
+    before = Ledger.read(project.out).assets
+    has_fonts = any(isinstance(one, StyleAsset) and one.made_by == "fonts" for one in before)
+    has_pages = any(isinstance(one, PageAsset) for one in before)
+    workspace = Workspace(project)
+    done = cut(workspace, may_leave=True, progress=progress)
+    written, removed = list(done.written), list(done.removed)
+    if has_fonts:
+        opened = answer.mockups_of(workspace, [])
+        answer.web(workspace, answer.fonts(workspace, opened), opened)
+    if has_pages:
+        built = build(project)
+        written += built.written
+        removed += built.removed
+    return Refreshed(tuple(written), tuple(removed))

@@ -1,0 +1,177 @@
+"""A new version of mockups -> the project that follows it: cutlists, and what was roughed out.
+
+All is worked out before anything is written, the new templates and styles in a copy of the project
+that already has the new cutlists. `carrying` writes it.
+"""
+
+from __future__ import annotations
+
+import tempfile
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from riffler.changes.answer import Changed
+from riffler.changes.asked import Asked
+from riffler.changes.change import Kind
+from riffler.changes.following import Left, followed
+from riffler.changes.merging import Dispute, merged
+from riffler.changes.touching import Mention
+from riffler.cutlist.file import CutlistFile
+from riffler.errors import RifflerError
+from riffler.files import BOM, files_below, read_whole, write_whole
+from riffler.markup import remembered
+from riffler.markup.element import Lengths
+from riffler.markup.roughing import rough
+from riffler.project.places import MARKER
+from riffler.project.project import Project
+from riffler.workspace import Workspace
+from riffler.workspace.workspace import cutlists_for
+
+
+@dataclass(frozen=True)
+class Edit:
+    """A hand-written file, its text as it was and as it is to be."""
+
+    file: Path
+    before: str
+    after: str
+
+
+@dataclass
+class Taken:
+    """What is to become of the project's files, and what is left for a person.
+
+    `disputes` are lines that both the person and the new version changed, by file: the person's
+    stay. `new` are files that the new version has and the old one had not. `by_hand` are lines that
+    nothing is merged into and that say what was changed.
+    """
+
+    edits: list[Edit] = field(default_factory=list)
+    new: list[Edit] = field(default_factory=list)
+    left: list[Left] = field(default_factory=list)
+    disputes: list[tuple[Path, Dispute]] = field(default_factory=list)
+    by_hand: list[Mention] = field(default_factory=list)
+    runs: list[remembered.Run] = field(default_factory=list)
+
+
+def planned(workspace: Workspace, asked: Sequence[Asked]) -> Taken:
+    """Everything that follows the new versions, worked out; nothing is written."""
+    project = workspace.project
+    taken = Taken()
+    for one in asked:
+        if one.changed.changes:
+            for edit in _cutlists(project, one.files[1], one.changed, taken):
+                taken.edits.append(edit)
+    _merge(project, [one.files[1] for one in asked if one.changed.changes], taken)
+    known = {(project.root / name).resolve() for run in taken.runs for name in run.files}
+    taken.by_hand = [mention for one in asked for mention in _old_lines(one)
+                     if mention.file.resolve() not in known]  # fmt: skip
+    return taken
+
+
+def _old_lines(asked: Asked) -> Iterator[Mention]:
+    """Lines that say words or colours that are others now."""
+    found = (
+        mention for change, touch in zip(asked.changed.changes, asked.touched, strict=True)
+        if change.kind in (Kind.WORDS, Kind.RECOLOURED) for mention in touch.lines
+    )  # fmt: skip
+    yield from dict.fromkeys(found)
+
+
+def _cutlists(project: Project, path: Path, changed: Changed, taken: Taken) -> Iterator[Edit]:
+    """The cutlists of one mockup that follow it."""
+    for file in cutlists_for(project, path):
+        done = followed(file, changed, _shared(project, file))
+        taken.left += done.left
+        for where, text in done.texts.items():
+            before = text_of(where)
+            if text != before:
+                yield Edit(where, before, text)
+
+
+def _shared(project: Project, own: CutlistFile) -> frozenset[Path]:
+    """The included files that a cutlist of another mockup includes, too."""
+    mine = {part.written.path.resolve() for part in own.included}
+    if not mine:
+        return frozenset()
+    others = (CutlistFile.read(path) for path in project.cutlists())
+    theirs = {
+        part.written.path.resolve()
+        for file in others if file.mockup_path.resolve() != own.mockup_path.resolve()
+        for part in file.included
+    }  # fmt: skip
+    return frozenset(part.written.path for part in own.included
+                     if part.written.path.resolve() in theirs)  # fmt: skip
+
+
+def _merge(project: Project, mockups: Sequence[Path], taken: Taken) -> None:
+    """What was roughed out of these mockups, as it would be now, merged into what it became."""
+    every = remembered.runs(project)
+    changed = {path.resolve() for path in mockups}
+    for run in every:
+        own = {(project.root / name).resolve() for name in run.mockups}
+        if not own & changed or not all(path.is_file() for path in own):
+            taken.runs.append(run)
+            continue
+        try:
+            now = _roughed_again(project, run, taken.edits)
+        except RifflerError as error:
+            taken.left.append(Left(project.root / run.mockups[0], "templates", error.message))
+            taken.runs.append(run)
+            continue
+        _merge_run(project, run, now, taken)
+        taken.runs.append(remembered.Run(run.mockups, run.unit, run.before, now))
+
+
+def _roughed_again(project: Project, run: remembered.Run, edits: Sequence[Edit]) -> dict[str, str]:
+    """The files that would be roughed out now, in a copy of the project with its new cutlists."""
+    root = project.root.resolve()
+    with tempfile.TemporaryDirectory(prefix="riffler-") as name:
+        copy = Path(name).resolve()
+        for path in _sources(project):
+            target = copy / path.relative_to(root)
+            write_whole(target, path.read_bytes(), is_lasting=False)
+        for edit in edits:
+            place = copy / edit.file.resolve().relative_to(root)
+            write_whole(place, edit.after.encode(), is_lasting=False)
+        workspace = Workspace(Project.at(copy))
+        paths = [copy / one for one in run.mockups]
+        return dict(rough(workspace, paths, Lengths(run.unit), before=run.before).files)
+
+
+def _sources(project: Project) -> Iterator[Path]:
+    """All that roughing out reads: settings, cutlists, fonts and mockups."""
+    folders, root = project.settings.folders, project.root.resolve()
+    found = [project.root / MARKER]
+    for folder in (folders.cuts, folders.fonts):
+        found += files_below(project.root / folder)
+    found += [CutlistFile.read(path).mockup_path for path in project.cutlists()]
+    for path in dict.fromkeys(one.resolve() for one in found):
+        if path.is_file() and path.is_relative_to(root):
+            yield path
+
+
+def _merge_run(project: Project, run: remembered.Run, now: dict[str, str], taken: Taken) -> None:
+    for name, theirs in now.items():
+        path = project.root / name
+        base = run.files.get(name)
+        if base is None:
+            if not path.exists():
+                taken.new.append(Edit(path, "", theirs))
+            continue
+        if base == theirs:
+            continue
+        if not path.is_file():
+            taken.left.append(Left(path, "the whole file", "it is there no more, and stays so"))
+            continue
+        mine = text_of(path)
+        done = merged(base, mine, theirs)
+        taken.disputes += [(path, dispute) for dispute in done.disputes]
+        if done.text != mine:
+            taken.edits.append(Edit(path, mine, done.text))
+
+
+def text_of(path: Path) -> str:
+    """The text of a file as `rewrite` compares it. Raises RifflerError where it can't be read."""
+    return read_whole(path).decode().removeprefix(BOM)

@@ -1,0 +1,104 @@
+"""What followed a new version, or would -> lines for the terminal, a patch, and data."""
+
+from __future__ import annotations
+
+import difflib
+from collections.abc import Iterator, Sequence
+from typing import TYPE_CHECKING, Any
+
+from riffler.files import as_typed
+from riffler.plain import clean, plain
+from riffler.report.screen import Screen
+from riffler.report.wording import plural
+
+if TYPE_CHECKING:
+    from riffler.changes.refreshing import Refreshed
+    from riffler.changes.taking import Edit, Taken
+
+#: Letters of a line in dispute that are shown, and lines of it.
+LONG, LINES = 90, 3
+
+
+def show(screen: Screen, taken: Taken, done: Refreshed | None) -> None:
+    """What was edited and made again, and what is left; nothing was made where it is `done` dry."""
+    if done is None:
+        screen.pass_on(patch(taken))
+    else:
+        for edit in taken.edits:
+            screen.line(f"  {as_typed(edit.file)}: {_counted(edit)}")
+        for edit in taken.new:
+            screen.line(f"  {as_typed(edit.file)}: new")
+        if done.written or done.removed:
+            gone = f", {len(done.removed)} gone" if done.removed else ""
+            screen.line(f"  {plural(len(done.written), 'file')} made again{gone}.")
+    for line in _open_ends(taken):
+        screen.line(line)
+    if taken.by_hand:
+        screen.line("Written by hand, and as it was:")
+        for one in taken.by_hand:
+            screen.line(f"  {as_typed(one.file)}:{one.line}  {clean(one.text[:LONG])}")
+    if done is not None and not (taken.left or taken.disputes):
+        screen.say("The project follows the new version.")
+
+
+def patch(taken: Taken) -> str:
+    """The edits as a unified diff."""
+    parts: list[str] = []
+    for edit in (*taken.edits, *taken.new):
+        name = as_typed(edit.file)
+        before, after = (text.splitlines(keepends=True) for text in (edit.before, edit.after))
+        parts += difflib.unified_diff(before, after, f"a/{name}", f"b/{name}")
+    return "".join(line if line.endswith("\n") else f"{line}\n" for line in parts)
+
+
+def _counted(edit: Edit) -> str:
+    """How many lines came and went."""
+    signs = [line[0] for line in _lines(edit)[2:]]
+    came, gone = signs.count("+"), signs.count("-")
+    if came == gone:
+        return f"{plural(came, 'line')} changed"
+    return f"{plural(came, 'line')} new, {gone} gone"
+
+
+def _open_ends(taken: Taken) -> Iterator[str]:
+    """What is left to a person, with both sides of what is in dispute."""
+    if taken.left:
+        yield "Left to you, undecided:"
+        for one in taken.left:
+            yield f"  {as_typed(one.file)}, {clean(one.what)}: {clean(one.why)}"
+    if taken.disputes:
+        yield "Yours stays where both changed:"
+        for path, dispute in taken.disputes:
+            yield f"  {as_typed(path)}:{dispute.line}"
+            yield from _side("yours", dispute.mine)
+            yield from _side("theirs", dispute.theirs)
+
+
+def _side(name: str, text: str) -> Iterator[str]:
+    lines = [line.strip() for line in text.splitlines() if line.strip()] or ["(nothing)"]
+    for number, line in enumerate(lines[:LINES]):
+        short = line if len(line) <= LONG else f"{line[: LONG - 1]}…"
+        yield f"      {name if not number else '':6}  {clean(short)}"
+    if len(lines) > LINES:
+        yield f"              and {plural(len(lines) - LINES, 'line')} more"
+
+
+def as_data(taken: Taken, done: Refreshed | None) -> dict[str, Any]:
+    """What is printed as JSON."""
+    return {
+        "is_dry": done is None,
+        "edited": [
+            {"file": as_typed(one.file), "patch": "".join(_lines(one))}
+            for one in (*taken.edits, *taken.new)
+        ],
+        "left": plain(taken.left),
+        "by_hand": plain(taken.by_hand),
+        "disputes": [{"file": as_typed(path), **plain(one)} for path, one in taken.disputes],
+        "written": [asset.file for asset in done.written] if done else [],
+        "removed": [asset.file for asset in done.removed] if done else [],
+    }
+
+
+def _lines(edit: Edit) -> Sequence[str]:
+    before, after = (text.splitlines(keepends=True) for text in (edit.before, edit.after))
+    return list(difflib.unified_diff(before, after))
