@@ -206,7 +206,13 @@ def test_a_killed_run_is_taken_up(riffler: Run, project: Path) -> None:
     riffler("cut", cwd=project)
     assert tree(project / "out") == whole
     work = sorted(path.name for path in (project / ".riffler").iterdir())
-    assert work == ["cache", "lock", "lying.json", "unchanged.json"]  # no journal is left
+    assert work == [
+        "cache",
+        "lock",
+        "lying.json",
+        "unchanged.json",
+        "versions",
+    ]  # no journal is left
 
 
 def test_what_is_saved_during_a_run_counts_as_changed(riffler: Run, project: Path) -> None:

@@ -35,7 +35,7 @@ def test_help_version_and_completion(riffler: Run) -> None:
         text=True,
         check=True,
     )  # fmt: skip
-    assert sorted(done.stdout.split()) == ["check", "cut"]
+    assert sorted(done.stdout.split()) == ["changes", "check", "cut"]
 
 
 def test_wrong_use_is_two(riffler: Run) -> None:

@@ -44,7 +44,7 @@ def addressed(text: str, changed: Changed) -> Addressed:
 
     done.text = respelled(text, follow)
     for word in list(spelled_in(done.text)):
-        if word.is_key or word.path[-1] not in ADDRESSES:
+        if word.is_key or word.path[-1] not in ADDRESSES or word.said.startswith(address.KIND):
             continue
         is_gone = word.said.endswith(GONE) or not _found(new, word.said)
         if is_gone and word.path[-1] in ("hide", "words"):

@@ -45,11 +45,11 @@ COLORS_APART = 0.4
 
 
 def same_name(one: Layer, other: Layer, old: str, new: str) -> float:
-    """How much the names of two layers say, 0..1."""
+    """How much the names of two layers say, 0..1; numbers only tell how many there are."""
     if one.kind.value != other.kind.value and one.is_group != other.is_group:
         return 0.0
     if old == new:
-        return CALLED if one.name else NAMESAKE
+        return CALLED if one.name and "#" not in old else NAMESAKE
     if one.name and one.name == other.name:
         return NAMESAKE
     return 0.0

@@ -8,16 +8,16 @@ version is kept, so that a record without it has not begun.
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
 
 from riffler.changes.taking import Edit, Taken, text_of
 from riffler.digests import sha256_of
 from riffler.errors import OutputError
 from riffler.files import as_typed, is_inside, remove, rewrite, write_whole
 from riffler.markup import remembered
-from riffler.plain import parse_json
+from riffler.plain import parse_json, plain
 from riffler.project.lock import locked
 from riffler.project.places import ROUGHED, TAKING
 from riffler.project.project import Project
@@ -27,23 +27,53 @@ from riffler.workspace import kept
 SHAPE = 1
 
 
+@dataclass(frozen=True)
+class _Record:
+    """What is being taken: hashes of mockups by name, files, and what was roughed out as bytes."""
+
+    mockups: Mapping[str, str]
+    files: tuple[_Change, ...]
+    runs: str | None
+
+    def as_bytes(self) -> bytes:
+        return json.dumps({"shape": SHAPE, **plain(self)}).encode()
+
+    @classmethod
+    def read(cls, path: Path) -> _Record | None:
+        """The record; None where there is none that can be read."""
+        try:
+            said = parse_json(path.read_bytes())
+            if said["shape"] != SHAPE:
+                return None
+            files = tuple(_Change(**one) for one in said["files"])
+            return cls(dict(said["mockups"]), files, said["runs"])
+        except (OSError, ValueError, KeyError, TypeError):
+            return None
+
+
+@dataclass(frozen=True)
+class _Change:
+    """A file below the project, as it was and will be; `is_new` where it was not there."""
+
+    file: str
+    before: str
+    after: str
+    is_new: bool
+
+
 def take(project: Project, taken: Taken, mockups: Sequence[Path]) -> None:
     """Write what was planned; who is stopped goes on with `resume`.
 
     Raises OutputError where a file can't be written, or was changed meanwhile.
     """
+    edits = [(one, False) for one in taken.edits] + [(one, True) for one in taken.new]
+    record = _Record(
+        {_name(project, path): sha256_of(path) or "" for path in mockups},
+        tuple(_Change(_name(project, one.file), one.before, one.after, new) for one, new in edits),
+        remembered.as_bytes(taken.runs).decode() if taken.runs else None,
+    )
     with locked(project):
-        record = {
-            "shape": SHAPE,
-            "mockups": {_name(project, path): sha256_of(path) for path in mockups},
-            "files": [
-                {"file": _name(project, one.file), "before": one.before, "after": one.after,
-                 "is_new": one in taken.new}
-                for one in (*taken.edits, *taken.new)
-            ],
-            "runs": remembered.as_bytes(taken.runs).decode() if taken.runs else None,
-        }  # fmt: skip
-        write_whole(project.work / TAKING, json.dumps(record).encode(), within=project.work)
+        write_whole(project.work / TAKING, record.as_bytes(), within=project.work)
         kept.keep(project, mockups)
         _apply(project, record)
 
@@ -56,60 +86,61 @@ def is_stopped(project: Project) -> bool:
 def resume(project: Project) -> bool:
     """Go on where a run was stopped; returns whether there was anything to finish."""
     with locked(project):
-        try:
-            record = parse_json((project.work / TAKING).read_bytes())
-            is_ours = record["shape"] == SHAPE
-        except (OSError, ValueError, KeyError, TypeError):
-            is_ours = False
-        if not is_ours or not _is_kept(project, record["mockups"]):
+        record = _Record.read(project.work / TAKING)
+        if record is None or not _is_kept(project, record):
             remove(project.work / TAKING, project.work)  # nothing was written yet
             return False
         _apply(project, record)
         return True
 
 
-def _is_kept(project: Project, mockups: dict[str, str]) -> bool:
+def _is_kept(project: Project, record: _Record) -> bool:
     """Whether the version that is taken was kept, which comes before the first file is written."""
-    for name, digest in mockups.items():
+    for name, digest in record.mockups.items():
         found = kept.versions(project, project.root / name)
         if not found or found[0].sha256 != digest:
             return False
     return True
 
 
-def _apply(project: Project, record: dict[str, Any]) -> None:
+def _apply(project: Project, record: _Record) -> None:
     """Write every file that is as it was; one that is as it will be was written before.
 
     Raises OutputError for one that somebody changed meanwhile, with all others written.
     """
-    if not _is_kept(project, record["mockups"]):
+    if not _is_kept(project, record):
         raise OutputError(
             f"The new version can't be kept in {as_typed(project.work)}, so nothing was written.",
             "Free some space or change the rights, then again.",
         )
-    changed = []
-    for one in record["files"]:
-        path = project.root / one["file"]
-        if not is_inside(path, project.root):
-            continue
-        now = text_of(path) if path.is_file() else None
-        if now == one["after"]:
-            continue
-        if one["is_new"] and now is None:
-            write_whole(path, one["after"].encode(), within=project.root)
-        elif now == one["before"]:
-            edit = Edit(path, one["before"], one["after"])
-            rewrite(lambda edit=edit: edit, project.root)  # type: ignore[misc]
-        else:
-            changed.append(as_typed(path))
-    if record["runs"]:
-        write_whole(project.work / ROUGHED, record["runs"].encode(), within=project.work)
+    changed = [one.file for one in record.files if not _written(project, one)]
+    if record.runs:
+        write_whole(project.work / ROUGHED, record.runs.encode(), within=project.work)
     remove(project.work / TAKING, project.work)
     if changed:
+        names = ", ".join(as_typed(project.root / name) for name in changed)
         raise OutputError(
-            f"{', '.join(changed)}: changed meanwhile, and left as it is.",
+            f"{names}: changed meanwhile, and left as it is.",
             "riffler changes --earlier says what is new; the rest has been taken.",
         )
+
+
+def _written(project: Project, one: _Change) -> bool:
+    """Write a file, unless it is written; False where it is neither as it was nor as it will be."""
+    path = project.root / one.file
+    if not is_inside(path, project.root):
+        return False
+    now = text_of(path) if path.is_file() else None
+    if now == one.after:
+        return True
+    if one.is_new and now is None:
+        write_whole(path, one.after.encode(), within=project.root)
+        return True
+    if now != one.before:
+        return False
+    edit = Edit(path, one.before, one.after)
+    rewrite(lambda: edit, project.root)
+    return True
 
 
 def _name(project: Project, path: Path) -> str:

@@ -97,10 +97,15 @@ def _texts(pair: of_words.Pair, least: float) -> Compared:
 
 def _drawings(pair: of_words.Pair, least: float) -> Compared:
     """Plain boxes by their styles, all else by its pixels."""
-    found, shift = of_art.differences(pair.old, pair.new, pair.one, pair.other)
     styles = pair.old.style(pair.one), pair.new.style(pair.other)
+    if styles[0] is not None and styles[1] is not None:
+        is_exact = least == SAID
+        said = tuple(of_boxes.differences(styles[0], styles[1], is_exact=is_exact))
+        if is_exact or not said:
+            return Compared(said, *_moved(pair.was, pair.now, least))
+    found, shift = of_art.differences(pair.old, pair.new, pair.one, pair.other)
     if found and styles[0] is not None and styles[1] is not None:
-        found = tuple(of_boxes.differences(styles[0], styles[1], is_exact=least == SAID))
+        found = said
     if (Kind.REDRAWN, ()) in found and _is_in_place(pair.was, pair.now):
         return Compared(found)
     return Compared(found, *_moved(pair.was, pair.now, least, shift))

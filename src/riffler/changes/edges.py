@@ -79,24 +79,26 @@ def guide_move(place: float, axis: str, every: Iterable[Held]) -> float | None:
     """How far a guide goes with the things whose edges lie on it; None where these differ."""
     sides = ("x", "right") if axis == "x" else ("y", "bottom")
     moves = [
-        getattr(one.now, side) - getattr(one.was, side)
-        for one in every for side in sides
+        _by(one, side) for one in every for side in sides
         if one.now is not None and abs(getattr(one.was, side) - place) <= ON
     ]  # fmt: skip
     return _agreed(moves)
 
 
 def _side(place: float, held: Sequence[Held], box: Box, side: str) -> float | None:
-    """With the things that end there; else with all that is in the box."""
-    on_it = [
-        getattr(one.now, side) - getattr(one.was, side) for one in held
-        if one.now is not None and abs(getattr(one.was, side) - place) <= ON
-    ]  # fmt: skip
-    if on_it:
-        return _agreed(on_it)
-    inside = [one for one in held if one.now is not None and _share(one.was, box) >= INSIDE]
-    near = "x" if side in ("x", "right") else "y"
-    return _agreed([getattr(one.now, near) - getattr(one.was, near) for one in inside])
+    """With the things in the box that end there, with others that do, or with all that is in it."""
+    stay = [one for one in held if one.now is not None]
+    inside = [one for one in stay if _share(one.was, box) >= INSIDE]
+    for things in (inside, stay):
+        on_it = [_by(one, side) for one in things if abs(getattr(one.was, side) - place) <= ON]
+        if on_it:
+            return _agreed(on_it)
+    return _agreed([_by(one, "x" if side in ("x", "right") else "y") for one in inside])
+
+
+def _by(held: Held, side: str) -> float:
+    """How far an edge of a thing went; 0 of one that is gone."""
+    return float(getattr(held.now, side) - getattr(held.was, side)) if held.now else 0.0
 
 
 def _agreed(moves: Sequence[float]) -> float | None:

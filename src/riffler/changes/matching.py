@@ -7,6 +7,7 @@ together: pairs are chosen so that they fit best in sum (the linear assignment p
 
 from __future__ import annotations
 
+import re
 from collections import defaultdict
 from collections.abc import Callable, Iterable, Sequence
 from statistics import median
@@ -27,6 +28,9 @@ STILL: Shift = (0.0, 0.0)
 
 #: CSS pixels from which one place is as far as any other.
 FAR = 400.0
+
+#: What is against a thing's having stayed while its group moved, or moved with others far away.
+DOUBT = 0.1
 
 #: More than can speak for a pair.
 MOST = 4.0
@@ -134,12 +138,12 @@ class _Matching:
         was, now = self._place(self._old, one), self._place(self._new, other)
         far = 1.0
         if was and now:
-            far = (
-                min(abs(now.x - was.x - x) + abs(now.y - was.y - y) for x, y in self._expected(one))
-                / FAR
+            far = min(
+                (abs(now.x - was.x - x) + abs(now.y - was.y - y)) / FAR + doubt
+                for (x, y), doubt in self._expected(one)
             )
         name = same_name(one.layer, other.layer, one.address, other.address)
-        group = one.group == other.group
+        group = _unnumbered(one.group) == _unnumbered(other.group)
         shown = self._old.shows(one) == self._new.shows(other)
         return min(1.0, far) + 0.2 * (1 - name) + 0.05 * (not group) + 0.1 * (not shown)
 
@@ -147,18 +151,29 @@ class _Matching:
         was, now = self._old.rect(one), self._new.rect(other)
         if was is None or now is None:
             return float(was is now)
-        return max(overlap(was, now, shift) for shift in self._expected(one))
+        return max(overlap(was, now, shift) - doubt for shift, doubt in self._expected(one))
 
-    def _expected(self, thing: Thing) -> tuple[Shift, ...]:
-        """How far it may have moved: not at all, or as most of what is beside it did."""
+    def _expected(self, thing: Thing) -> tuple[tuple[Shift, float], ...]:
+        """How far it may have moved, and how doubtful that is.
+
+        As most of what is in its group did; or not at all, which is likelier where that is known of
+        a wider group alone.
+        """
         group = thing.group
         while group and not self._shifts[group]:
             group = self._old.mockup.parents.get(group, "")
         moves = self._shifts[group]
         if not moves:
-            return (STILL,)
+            return ((STILL, 0.0),)
         usual = median(x for x, _ in moves), median(y for _, y in moves)
-        return (STILL,) if usual == STILL else (STILL, usual)
+        if usual == STILL:
+            return ((STILL, 0.0),)
+        is_own = bool(group) and group == thing.group
+        return ((usual, 0.0), (STILL, DOUBT)) if is_own else ((STILL, 0.0), (usual, DOUBT))
+
+
+def _unnumbered(at: str) -> str:
+    return re.sub(r"#\d+(?=/|$)", "", at)
 
 
 def _by(things: Iterable[Thing]) -> dict[str, list[Thing]]:

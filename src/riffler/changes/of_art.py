@@ -23,11 +23,20 @@ Found: TypeAlias = tuple[tuple[Kind, tuple[Aspect, ...]], ...]
 #: share of painted pixels that may be further off.
 SAME, FEW = 20, 0.002
 
+#: Levels of 255 between neighbours where a picture is flat, and by which flat parts may be off.
+STEP, FLAT = 4, 1.5
+
 #: How different thumbnails are, 0..1, of a picture that was only made larger or smaller.
 RESIZED = 0.02
 
+#: Pixels along the shorter side of a drawing whose edges are most of it, and the same for it.
+SMALL, SMUDGED = 64, 0.07
+
 #: Colours, and how far one may spread in levels of 255, that a recoloured drawing has at the most.
 COLORS, SPREAD = 24, 10
+
+#: The share of a drawing that a colour covers at the least to be told of: less are mixed edges.
+NOTED = 0.05
 
 #: Levels of alpha by which two drawings of one shape may be off in the mean.
 ONE_SHAPE = 2.5
@@ -45,13 +54,17 @@ def differences(
         return (), None
     near = all(abs(a - b) <= 1 for a, b in zip(was.pixels.shape, now.pixels.shape, strict=True))
     if not near or old.density != new.density:
-        is_same = content(was.pixels, now.pixels) < RESIZED
-        return (() if is_same else _redrawn(_fitted(was.pixels, now.pixels), now.pixels)), None
-    shift = _shift(was, now)
-    if _is_same(was.pixels, now.pixels):
-        is_soft = not old.mockup.is_vector and shift is not None
-        return (), _on_page(was, now, shift, new.density) if is_soft and shift else None
-    return _redrawn(_fitted(was.pixels, now.pixels), now.pixels), None
+        return (() if _is_scaled(was, now) else _redrawn(was, now)), None
+    if not _is_same(was.pixels, now.pixels):
+        return _redrawn(was, now), None
+    shift = None if old.mockup.is_vector else _shift(was, now)
+    return (), shift and _on_page(was, now, shift, new.density)
+
+
+def _is_scaled(was: Art, now: Art) -> bool:
+    """Whether it shows the same, larger or smaller."""
+    is_small = min(*was.pixels.shape[:2], *now.pixels.shape[:2]) < SMALL
+    return content(was.pixels, now.pixels) < (SMUDGED if is_small else RESIZED)
 
 
 def _on_page(
@@ -80,7 +93,16 @@ def _is_same(one: Bytes, other: Bytes) -> bool:
         planes[0] = ndimage.shift(planes[0], (*by, 0), order=1)
     off = ndimage.uniform_filter(np.abs(planes[0] - planes[1]), (3, 3, 1)).max(axis=2)
     painted = max(1, int((planes[1][..., 3] > 0).sum()))
-    return float((off > SAME).sum()) <= max(FEW * painted, 0)
+    if float((off > SAME).sum()) > FEW * painted:
+        return False
+    flat = _flat(planes[0]) & _flat(planes[1])
+    return not flat.any() or float(off[flat].mean()) <= FLAT
+
+
+def _flat(plane: Plane) -> npt.NDArray[np.bool_]:
+    """Where nothing changes from pixel to pixel: there the least difference is one of colour."""
+    spread = ndimage.maximum_filter(plane, (3, 3, 1)) - ndimage.minimum_filter(plane, (3, 3, 1))
+    return np.asarray((spread.max(axis=2) < STEP) & (plane[..., 3] > 250))
 
 
 def _framed(pixels: Bytes, shape: list[int]) -> Plane:
@@ -101,8 +123,9 @@ def _fitted(one: Bytes, other: Bytes) -> Bytes:
     return np.array(image.resize(size, Image.Resampling.BILINEAR).convert("RGBA"))
 
 
-def _redrawn(one: Bytes, other: Bytes) -> Found:
+def _redrawn(was: Art, now: Art) -> Found:
     """The same shapes in other colours, or drawn anew."""
+    one, other = _fitted(was.pixels, now.pixels), now.pixels
     shape = np.abs(one[..., 3].astype(np.int16) - other[..., 3]).mean()
     if shape > ONE_SHAPE:
         return ((Kind.REDRAWN, ()),)
@@ -117,7 +140,7 @@ def _redrawn(one: Bytes, other: Bytes) -> Found:
         spread = np.abs(there.astype(np.int16) - middle).max(axis=1)
         if float((spread > SPREAD).mean()) > 0.1:
             return ((Kind.REDRAWN, ()),)
-        if int(np.abs(middle.astype(np.int16) - color).max()) > 1 and share > 0.01:
+        if int(np.abs(middle.astype(np.int16) - color).max()) > 1 and share > NOTED:
             aspects.append(Aspect("colour", _hex(color), _hex(middle)))
     return ((Kind.RECOLOURED, tuple(aspects)),) if aspects else ((Kind.REDRAWN, ()),)
 

@@ -33,11 +33,11 @@ def differences(
     """
     colors = []
     if len(was.stops) == len(now.stops) == 1:
-        if _other_color(was.stops[0].color, now.stops[0].color):
+        if _other_color(was.stops[0].color, now.stops[0].color, is_exact):
             colors.append(Aspect("fill", _plain(was), _plain(now)))
         now = replace(now, stops=was.stops)
     if was.border and now.border and not _other_line(was.border, now.border, is_exact):
-        if _other_color(was.border.color, now.border.color):
+        if _other_color(was.border.color, now.border.color, is_exact):
             colors.append(Aspect("border", was.border.color, now.border.color))
         now = replace(now, border=was.border)
     if colors:
@@ -56,8 +56,8 @@ def _plain(style: Style) -> str:
     return "none" if style.stops[0] == CLEAR else style.stops[0].color
 
 
-def _other_color(one: str, other: str) -> bool:
-    return one != other and steps_apart(one, other) > FLAT
+def _other_color(one: str, other: str, is_exact: bool) -> bool:
+    return one != other and steps_apart(one, other) > (0 if is_exact else FLAT)
 
 
 def _other_line(one: Border, other: Border, is_exact: bool) -> bool:

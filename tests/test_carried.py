@@ -1,0 +1,518 @@
+"""A new version carried through a project: cutlists follow, hand edits win, nothing is lost."""
+
+from __future__ import annotations
+
+import json
+import re
+import shutil
+from collections.abc import Callable, Iterator
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from conftest import Run
+from making import Flat, tree, write_ora, write_project
+from riffler.changes import carrying
+from riffler.changes.addresses import addressed
+from riffler.changes.answer import Changed, changed
+from riffler.changes.merging import merged
+from riffler.errors import OutputError
+from riffler.markup import remembered
+from riffler.project.project import Project
+from riffler.workspace import Workspace
+
+GREY = (90, 90, 90, 255)
+
+
+def _layers(**moved: tuple[int, int, int, int]) -> list[Flat]:
+    """A page in large squares; `moved` says where a layer is instead, by its name."""
+    places = {
+        "mark": (20, 10, 40, 20), "tab": (100, 0, 80, 40), "glow": (100, 0, 80, 40),
+        "photo": (20, 60, 160, 90), "one": (20, 180, 60, 60), "two": (100, 180, 60, 60),
+        "three": (180, 180, 60, 60), "band": (0, 260, 300, 40),
+    } | moved  # fmt: skip
+    colors = {name: (20 * n, 255 - 20 * n, 40, 255) for n, name in enumerate(places)}
+    lay = {name: Flat(name, box, colors[name]) for name, box in places.items()}
+    lay["glow"] = Flat("glow", places["glow"], colors["glow"], more={"visibility": "hidden"})
+    return [
+        Flat("head", inside=[lay["mark"], Flat("nav", inside=[lay["glow"], lay["tab"]])]), lay["photo"],
+        Flat("cards", inside=[lay["one"], lay["two"], lay["three"]]), lay["band"],
+        Flat("ground", (0, 0, 300, 340), (250, 250, 240, 255)),
+    ]  # fmt: skip
+
+
+CUTLIST = """\
+# What is cut of the page.
+mockup = "../mockups/m.ora"
+
+[guides.x]
+left = 20            # the margin
+[guides.y]
+top   = 0
+cards = 180          # the row begins
+below = "cards + 60"
+
+[slice.photo]        # the large one
+x    = ["left", 180]
+y    = [60, 150]
+alt  = "Hives"
+
+[slice.card]
+x     = ["left", 80]
+y     = ["cards", "below"]
+times = { count = 3, x = 80 }
+alts  = ["a", "b", "c"]
+
+[slice.tab]
+at   = [100, 0, 80, 40]
+alt  = ""
+link = "index"
+hide = ["head/mark"]
+[slice.tab.state.hover]
+show = ["head/nav/glow"]
+
+[slice.mark]
+only = ["head/mark"]
+alt  = ""
+"""
+
+
+def _project(riffler: Run, root: Path, cutlist: str = CUTLIST) -> Path:
+    write_project(root, {"cuts/m.toml": cutlist, "pages/index.html": "<p>x</p>"})
+    write_ora(root / "mockups/m.ora", (300, 340), _layers())
+    riffler("cut", cwd=root)
+    return root
+
+
+def _renamed(layers: list[Flat], old: str, new: str) -> list[Flat]:
+    return [
+        Flat(
+            new if one.name == old else one.name, one.box, one.color,
+            inside=None if one.inside is None else _renamed(list(one.inside), old, new), more=one.more,
+        )
+        for one in layers
+    ]  # fmt: skip
+
+
+def _without(layers: list[Flat], name: str) -> list[Flat]:
+    return [
+        Flat(one.name, one.box, one.color,
+             inside=None if one.inside is None else _without(list(one.inside), name), more=one.more)
+        for one in layers if one.name != name
+    ]  # fmt: skip
+
+
+ROW = {"one": (20, 204, 60, 60), "two": (100, 204, 60, 60), "three": (180, 204, 60, 60)}
+
+#: What became of the mockup, and the lines of the cutlist that go and come.
+FOLLOWED: dict[str, tuple[list[Flat], dict[str, str]]] = {
+    "a box by its guide and its own edge": (
+        _layers(photo=(20, 70, 170, 90)),
+        {'x    = ["left", 180]': 'x    = ["left", 190]', "y    = [60, 150]": "y    = [70, 160]"},
+    ),
+    "a row by its guide": (
+        _layers(**ROW),
+        {"cards = 180          # the row begins": "cards = 204          # the row begins"},
+    ),
+    "one of two that share a guide": (
+        _layers(photo=(26, 60, 160, 90)),
+        {'x    = ["left", 180]': 'x    = ["left + 6", 186]'},
+    ),
+    "both that share a guide": (
+        _layers(photo=(26, 60, 160, 90), one=(26, 180, 60, 60), two=(106, 180, 60, 60),
+                three=(186, 180, 60, 60)),
+        {'x    = ["left", 180]': 'x    = ["left", 186]', 'x     = ["left", 80]': 'x     = ["left", 86]',
+         "left = 20            # the margin": "left = 26            # the margin"},
+    ),
+    "a place and a size": (
+        _layers(tab=(110, 4, 90, 40), glow=(110, 4, 90, 40)),
+        {"at   = [100, 0, 80, 40]": "at   = [110, 4, 90, 40]"},
+    ),
+    "what leans on a sum": (
+        _layers(one=(20, 180, 60, 66), two=(100, 180, 60, 66), three=(180, 180, 60, 66)),
+        {'y     = ["cards", "below"]': 'y     = ["cards", "below + 6"]'},
+    ),
+    "layers that are called otherwise": (
+        _renamed(_renamed(_layers(), "glow", "lit"), "mark", "logo"),
+        {'hide = ["head/mark"]': 'hide = ["head/logo"]', 'show = ["head/nav/glow"]': 'show = ["head/nav/lit"]',
+         'only = ["head/mark"]': 'only = ["head/logo"]'},
+    ),
+    "a group that is called otherwise": (
+        _renamed(_layers(), "head", "top"),
+        {'hide = ["head/mark"]': 'hide = ["top/mark"]', 'show = ["head/nav/glow"]': 'show = ["top/nav/glow"]',
+         'only = ["head/mark"]': 'only = ["top/mark"]'},
+    ),
+    "what nothing is cut of": (_layers(band=(0, 270, 300, 40)), {}),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("name", FOLLOWED)
+def test_a_cutlist_follows_line_by_line(name: str, riffler: Run, tmp_path: Path) -> None:
+    root = _project(riffler, tmp_path / "p")
+    layers, lines = FOLLOWED[name]
+    write_ora(root / "mockups/m.ora", (300, 340), layers)
+    wanted = CUTLIST
+    for old, new in lines.items():
+        assert old in wanted
+        wanted = wanted.replace(old, new)
+    patch = riffler("changes", "--take", "--dry-run", cwd=root).stdout
+    assert {line[1:] for line in patch.splitlines() if line[0] == "-" and line[:3] != "---"} == set(
+        lines
+    )
+    assert (root / "cuts/m.toml").read_text() == CUTLIST
+    riffler("changes", "--take", cwd=root)
+    assert (root / "cuts/m.toml").read_text() == wanted
+    assert "Nothing changed." in riffler("changes", cwd=root).stdout
+    assert "nothing found" in riffler("survey", cwd=root).stdout
+    ledger = tree(root / "out")
+    riffler("cut", cwd=root)
+    assert tree(root / "out") == ledger
+
+
+def test_what_is_gone_is_left_where_it_is_shown(riffler: Run, tmp_path: Path) -> None:
+    root = _project(riffler, tmp_path / "p")
+    write_ora(root / "mockups/m.ora", (300, 340), _without(_layers(), "mark"))
+    said = riffler("changes", "--take", cwd=root, code=2)
+    text = (root / "cuts/m.toml").read_text()
+    assert text == CUTLIST.replace('hide = ["head/mark"]\n', "")
+    assert 'There is no layer "head/mark"' in said.stderr
+
+
+def test_a_row_of_which_one_went_its_own_way_is_left(riffler: Run, tmp_path: Path) -> None:
+    root = _project(riffler, tmp_path / "p")
+    write_ora(root / "mockups/m.ora", (300, 340), _layers(three=(200, 180, 60, 60)))
+    data = json.loads(riffler("changes", "--take", "--json", cwd=root, code=1).stdout)
+    assert (data["is_dry"], data["edited"]) == (False, [])
+    assert [(one["what"], one["why"][:21]) for one in data["left"]] == [
+        ("slice card-3", "it leans on another s")
+    ]
+
+
+def test_another_size_is_left(riffler: Run, tmp_path: Path) -> None:
+    root = _project(riffler, tmp_path / "p")
+    write_ora(root / "mockups/m.ora", (600, 680), _layers())
+    said = riffler("changes", "--take", cwd=root, code=1).stdout
+    assert "draft it anew" in said
+    assert (root / "cuts/m.toml").read_text() == CUTLIST
+
+
+def test_what_two_mockups_share_stays(riffler: Run, tmp_path: Path) -> None:
+    shared = '[slice.photo]\nat = [20, 60, 160, 90]\nalt = ""\n'
+    root = write_project(tmp_path / "p", {
+        "cuts/m.toml": 'mockup = "../mockups/m.ora"\ninclude = ["_all.toml"]\n',
+        "cuts/n.toml": 'mockup = "../mockups/n.ora"\ninclude = ["_all.toml"]\n',
+        "cuts/_all.toml": shared,
+    })  # fmt: skip
+    for name in ("m", "n"):
+        write_ora(root / f"mockups/{name}.ora", (300, 340), _layers())
+    riffler("cut", cwd=root)
+    write_ora(root / "mockups/m.ora", (300, 340), _layers(photo=(20, 66, 160, 90)))
+    said = riffler("changes", "--take", cwd=root, code=1).stdout
+    assert "slice photo: it is shared with another mockup" in said
+    assert (root / "cuts/_all.toml").read_text() == shared
+
+
+def _pair(tmp_path: Path, old: list[Flat], new: list[Flat]) -> Changed:
+    paths = [write_ora(tmp_path / f"{n}.ora", (300, 340), one) for n, one in enumerate((old, new))]
+    workspace = Workspace.around(paths[0])
+    return changed(workspace, workspace.open(paths[0]), workspace.open(paths[1]))
+
+
+@pytest.mark.parametrize(
+    ("said", "wanted", "is_left"),
+    [
+        ('hide = ["cards/*"]', 'hide = ["items/*"]', False),
+        ('hide = ["**/one"]', 'hide = ["**/one"]', False),
+        ('hide = ["kind:words"]', 'hide = ["kind:words"]', False),
+        ('words = ["cards/one", "mark"]', 'words = ["items/one"]', False),
+        ('show = ["band#2"]', 'show = ["band"]', False),
+        ('show = ["band"]', 'show = ["band"]', True),
+        ("# only = 1\nonly = ['cards/two'] # why", '# only = 1\nonly = ["items/two"] # why', False),
+        ('alt = "cards/one"', 'alt = "cards/one"', False),
+    ],
+)
+def test_addresses_follow_names_and_numbers(
+    said: str, wanted: str, is_left: bool, tmp_path: Path
+) -> None:
+    """The first of two bands is gone, so that the second one is called as it was."""
+    bands = [Flat("band", (0, 300, 300, 9), (1, 2, 3, 255)), *_layers()]
+    new = _renamed(_without(_layers(), "mark"), "cards", "items")
+    done = addressed(said + "\n", _pair(tmp_path, bands, new))
+    assert done.text == wanted + "\n"
+    assert bool(done.left) == is_left
+
+
+# By three ways.
+
+LINES = st.lists(st.sampled_from(["a\n", "b\n", "c\n", "  color: red;\n", "}\n"]), max_size=12).map(
+    "".join
+)
+
+
+@given(LINES, LINES)
+def test_one_side_alone_is_taken_whole(base: str, other: str) -> None:
+    assert merged(base, base, other).text == other
+    assert merged(base, other, base).text == other
+    assert merged(base, other, other).text == other
+    assert not merged(base, base, other).disputes
+
+
+@given(LINES, LINES, LINES)
+def test_what_a_person_wrote_is_still_there(base: str, mine: str, theirs: str) -> None:
+    """Every line that the person put in is in the result, as often at least."""
+    done = merged(base, mine, theirs)
+    for line in set(mine.splitlines()):
+        added = mine.splitlines().count(line) - base.splitlines().count(line)
+        gone = max(0, base.splitlines().count(line) - theirs.splitlines().count(line))
+        kept_ones = done.text.splitlines().count(line)
+        assert kept_ones >= min(added, mine.splitlines().count(line)) - gone * (added <= 0)
+
+
+@pytest.mark.parametrize(
+    ("base", "mine", "theirs", "text", "disputes"),
+    [
+        ("<p>One two</p>\n", '<p class="x">One two</p>\n', "<p>One three</p>\n", '<p class="x">One three</p>\n', 0),
+        ("<p>One two</p>\n", "<p>One four</p>\n", "<p>One three</p>\n", "<p>One four</p>\n", 1),
+        ("a\nb\nc\n", "a\nmine\nb\nc\n", "a\nb\nC\n", "a\nmine\nb\nC\n", 0),
+        ("a\nb\nc\n", "a\nc\n", "a\nB\nc\n", "a\nc\n", 1),
+        ("a\nb\n", "a\r\nB\r\n", "A\nb\n", "A\r\nB\r\n", 0),
+        (".a {\n  color: #111111;\n  top: 1px;\n}\n", ".a {\n  color: #111111;\n  top: 2px;\n}\n",
+         ".a {\n  color: #222222;\n  top: 1px;\n}\n", ".a {\n  color: #222222;\n  top: 2px;\n}\n", 0),
+        ("a\n", "a", "b\n", "a", 1),
+    ],
+)  # fmt: skip
+def test_both_sides_in_one_text(
+    base: str, mine: str, theirs: str, text: str, disputes: int
+) -> None:
+    done = merged(base, mine, theirs)
+    assert done.text == text
+    assert len(done.disputes) == disputes
+    for one in done.disputes:
+        assert one.mine in mine
+        assert one.theirs in theirs
+
+
+# What was roughed out.
+
+FONTS = Path(__file__).parents[1] / "src/riffler/demo/fernhollow/fonts"
+
+DRAWING = (
+    '<svg xmlns="http://www.w3.org/2000/svg" width="900" height="640">'
+    '<rect width="900" height="640" fill="#f6ecd8"/>'
+    '<g id="top"><rect width="900" height="80" fill="#33231a"/>'
+    '<text x="50" y="50" font-family="Fraunces" font-size="26" font-weight="600" fill="#fbf4e4">Fernhollow</text></g>'
+    '<text x="50" y="160" font-family="Fraunces" font-size="44" font-weight="600" fill="#3a2618">Honey of the year</text>'
+    '<text x="50" y="210" font-family="Figtree" font-size="18" fill="#59412a">Poured by hand, sealed with wax.</text>'
+    '<g id="box"><rect x="50" y="260" width="360" height="200" rx="12" fill="#fffaf0"/>'
+    '<text x="80" y="310" font-family="Figtree" font-size="20" font-weight="600" fill="#3a2618">Clover</text>'
+    '<text x="80" y="345" font-family="Figtree" font-size="16" fill="#6b5136">Light and mild</text></g>'
+    '<g id="foot"><rect y="560" width="900" height="80" fill="#33231a"/>'
+    '<text x="50" y="606" font-family="Figtree" font-size="14" fill="#e9d9bd">Mill Lane</text></g></svg>'
+)  # fmt: skip
+
+NEW = (
+    DRAWING.replace("Honey of the year", "Honey of this year").replace("Light and mild", "Light, and mild")
+    .replace('rx="12" fill="#fffaf0"', 'rx="12" fill="#f0f6ff"').replace('fill="#59412a"', 'fill="#804020"')
+)  # fmt: skip
+
+
+@pytest.fixture(scope="module")
+def roughed_once(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    from conftest import run_here
+
+    root = write_project(tmp_path_factory.mktemp("carried") / "p", {"riffler.toml": ""})
+    (root / "mockups/m.ora").unlink()
+    (root / "fonts").mkdir()
+    for font in FONTS.glob("*.ttf"):
+        shutil.copy(font, root / "fonts")
+    (root / "mockups/home.svg").write_text(DRAWING)
+    for command in (("draft", "mockups/home.svg"), ("rough",), ("cut",), ("build",)):
+        run_here(*command, cwd=root)
+    return root
+
+
+@pytest.fixture
+def site(roughed_once: Path, tmp_path: Path) -> Path:
+    """A project that was roughed out, cut and built."""
+    return Path(shutil.copytree(roughed_once, tmp_path / "site"))
+
+
+def _by_hand(site: Path) -> None:
+    """What a person does with what was roughed out."""
+    page, styles, cuts = (
+        site / "pages/index.html",
+        site / "styles/site.css",
+        site / "cuts/home.toml",
+    )
+    page.write_text(page.read_text().replace("<h1", '<!-- mine -->\n  <h1 id="claim"'))
+    styles.write_text(styles.read_text() + "\n.mine {\n  color: rebeccapurple;\n}\n")
+    cuts.write_text("# mine\n" + cuts.read_text())
+
+
+def test_words_and_colours_come_into_what_was_roughed_out(riffler: Run, site: Path) -> None:
+    _by_hand(site)
+    (site / "mockups/home.svg").write_text(NEW)
+    said = riffler("changes", "--take", cwd=site).stdout
+    page, styles = ((site / name).read_text() for name in ("pages/index.html", "styles/site.css"))
+    assert re.search(r'<!-- mine -->\s+<h1 id="claim"[^>]*>Honey of this year</h1>', page)
+    assert "Light, and mild" in page
+    assert "#f0f6ff" in styles
+    assert "#fffaf0" not in styles
+    assert styles.endswith(".mine {\n  color: rebeccapurple;\n}\n")
+    assert (site / "cuts/home.toml").read_text().startswith("# mine\n")
+    assert "The project follows the new version." in said
+    assert "Honey of this year" in (site / "out/index.html").read_text()
+    assert "Nothing changed." in riffler("changes", cwd=site).stdout
+    (site / "mockups/home.svg").write_text(NEW.replace("this year", "next year"))
+    riffler("changes", "--take", cwd=site)
+    assert "Honey of next year</h1>" in (site / "pages/index.html").read_text()
+
+
+def test_a_hand_edit_of_the_same_words_wins(riffler: Run, site: Path) -> None:
+    page = site / "pages/index.html"
+    mine = page.read_text().replace("Honey of the year</h1>", "Honey, mostly</h1>")
+    page.write_text(mine)
+    (site / "mockups/home.svg").write_text(NEW)
+    said = riffler("changes", "--take", cwd=site, code=1).stdout
+    assert "Honey, mostly</h1>" in page.read_text()
+    assert "Light, and mild" in page.read_text()
+    assert "Yours stays where both changed:" in said
+    line = mine.splitlines().index(next(one for one in mine.splitlines() if "mostly" in one)) + 1
+    assert f"pages/index.html:{line}" in said
+    assert re.search(r"yours\s+.*Honey, mostly", said)
+    assert re.search(r"theirs\s+.*Honey of this year", said)
+
+
+def test_a_dry_run_says_the_same_as_a_patch_and_writes_nothing(riffler: Run, site: Path) -> None:
+    _by_hand(site)
+    (site / "mockups/home.svg").write_text(NEW)
+    before = tree(site)
+    patch = riffler("changes", "--take", "--dry-run", cwd=site).stdout
+    assert tree(site) == before
+    assert "+  background: #f0f6ff;" in patch
+    riffler("changes", "--take", cwd=site)
+    for name in ("pages/index.html", "styles/site.css"):
+        gone = [
+            line[1:] for line in patch.splitlines() if line.startswith("-") and line[:3] != "---"
+        ]
+        now = (site / name).read_text().splitlines()
+        assert not [line for line in gone if line in now and before[name].decode().count(line) == 1]
+
+
+def test_files_that_a_person_took_away_stay_away(riffler: Run, site: Path) -> None:
+    (site / "pages/index.html").unlink()
+    (site / "pages/other.html").write_text("<p>mine</p>\n")
+    (site / "mockups/home.svg").write_text(NEW)
+    data = json.loads(riffler("changes", "--take", "--json", cwd=site, code=1).stdout)
+    assert [one["file"] for one in data["left"]] == ["pages/index.html"]
+    assert not (site / "pages/index.html").exists()
+
+
+def _points(monkeypatch: pytest.MonkeyPatch) -> Iterator[Callable[[int], None]]:
+    """Stops what writes before its n-th file."""
+    from riffler import files
+
+    whole = files._aside
+    count = 0
+
+    def stopped_at(stop: int) -> None:
+        nonlocal count
+        count = 0
+
+        def aside(*arguments: object, **named: object) -> object:
+            nonlocal count
+            count += 1
+            if count == stop:
+                raise KeyboardInterrupt
+            return whole(*arguments, **named)  # type: ignore[arg-type]
+
+        monkeypatch.setattr(files, "_aside", aside)
+
+    yield stopped_at
+    monkeypatch.setattr(files, "_aside", whole)
+
+
+def test_who_is_stopped_anywhere_can_go_on(
+    riffler: Run, site: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    _by_hand(site)
+    (site / "mockups/home.svg").write_text(NEW)
+    straight = Path(shutil.copytree(site, tmp_path / "straight"))
+    riffler("changes", "--take", cwd=straight)
+    names = (
+        "pages/index.html",
+        "styles/site.css",
+        "cuts/home.toml",
+        "out/index.html",
+        ".riffler/roughed.json",
+    )
+    wanted = {name: (straight / name).read_bytes() for name in names}
+    for stop in range(1, 40, 2):
+        here = Path(shutil.copytree(site, tmp_path / f"stopped-{stop}"))
+        for stopped_at in _points(monkeypatch):
+            stopped_at(stop)
+            ended = riffler("changes", "--take", cwd=here, code=None).returncode
+        mine = (here / "styles/site.css").read_text()
+        assert "rebeccapurple" in mine
+        if ended == 0:
+            break
+        assert ended == 130
+        riffler("changes", "--take", cwd=here)
+        assert {name: (here / name).read_bytes() for name in names} == wanted
+        assert not (here / ".riffler/taking.json").exists()
+        shutil.rmtree(here)
+    else:
+        pytest.fail("it was stopped every time")
+    assert stop > 8
+
+
+def test_what_is_saved_meanwhile_stays(
+    riffler: Run, site: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    (site / "mockups/home.svg").write_text(NEW)
+    for stopped_at in _points(monkeypatch):
+        stopped_at(12)
+        riffler("changes", "--take", cwd=site, code=130)
+    assert carrying.is_stopped(Project.at(site))
+    page = site / "pages/index.html"
+    mine = "<p>mine alone</p>\n"
+    page.write_text(mine)
+    said = riffler("changes", "--take", cwd=site, code=2).stderr
+    assert "pages/index.html: changed meanwhile, and left as it is." in said
+    assert page.read_text() == mine
+    assert "#f0f6ff" in (site / "styles/site.css").read_text()
+    assert not carrying.is_stopped(Project.at(site))
+
+
+@pytest.mark.parametrize(
+    "record", ["", "{}", '{"shape": 1}', '{"shape": 1, "mockups": {}, "files": []}']
+)
+def test_a_damaged_record_is_none(record: str, site: Path) -> None:
+    (site / ".riffler/taking.json").write_text(record)
+    before = tree(site / "pages")
+    assert not carrying.resume(Project.at(site))
+    assert tree(site / "pages") == before
+    assert not carrying.is_stopped(Project.at(site))
+
+
+def test_a_record_leads_nowhere_else(site: Path, tmp_path: Path) -> None:
+    files = [{"file": "../outside.txt", "before": "", "after": "x", "is_new": True}]
+    record = {"shape": 1, "mockups": {}, "files": files, "runs": None}
+    (site / ".riffler/taking.json").write_text(json.dumps(record))
+    with pytest.raises(OutputError, match="left as it is"):
+        carrying.resume(Project.at(site))
+    assert not (tmp_path / "outside.txt").exists()
+
+
+def test_what_was_roughed_out_is_remembered(site: Path) -> None:
+    (run,) = remembered.runs(Project.at(site))
+    assert run.mockups == ("mockups/home.svg",)
+    assert run.unit == "px"
+    assert run.files["pages/index.html"] == (site / "pages/index.html").read_text()
+    assert run.before.shell is None
+    notes = site / ".riffler/roughed.json"
+    for damaged in ("", "[]", notes.read_text().replace("pages/index.html", "../index.html")):
+        notes.write_text(damaged)
+        assert remembered.runs(Project.at(site)) == []
