@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from typing import TypeAlias
 
+from riffler.analyse.style import Radii, Style
 from riffler.changes import of_art, of_boxes, of_words
 from riffler.changes.change import Aspect, Change, Kind
 from riffler.changes.version import Thing, Version
@@ -17,38 +19,50 @@ SAID, SEEN = 0.05, 0.3
 IN_PLACE = 0.25
 
 
+Moves: TypeAlias = tuple[float, float, float, float]
+"""How far something moved right and down, and grew across and down, in CSS pixels."""
+
+STILL: Moves = (0.0, 0.0, 0.0, 0.0)
+
+
 @dataclass(frozen=True)
 class Compared:
-    """What of a drawing changed: kinds with their aspects, how far it moved and grew.
-
-    `dx`, `dy`, `dw`, `dh` are CSS pixels. `is_set` tells texts that are set otherwise, whose room
-    is nobody's decision.
-    """
+    """What of a drawing changed: kinds with their aspects, and how far it moved and grew."""
 
     differences: tuple[tuple[Kind, tuple[Aspect, ...]], ...] = ()
-    dx: float = 0.0
-    dy: float = 0.0
-    dw: float = 0.0
-    dh: float = 0.0
+    by: Moves = STILL
 
 
 def compared(old: Version, new: Version, one: Thing, other: Thing) -> Iterator[Change]:
     """The changes of one pair, those of what it paints first."""
+    found = list(_found(old, new, one, other))
+    if not found:
+        return
     was, now = _boxes(old, new, one, other)
-    found = _compared(old, new, one, other, was, now)
     shows = old.shows(one) or new.shows(other)
+    for kind, aspects, (dx, dy, dw, dh) in found:
+        yield Change(
+            kind, one.address, other.address, was, now, aspects, dx, dy, dw, dh, shows=shows
+        )
 
-    def change(kind: Kind, aspects: tuple[Aspect, ...] = (), **by: float) -> Change:
-        return Change(kind, one.address, other.address, was, now, aspects, shows=shows, **by)  # type: ignore[arg-type]
 
-    for kind, aspects in (*found.differences, *_looks(one, other)):
-        yield change(kind, aspects)
-    if found.dw or found.dh:
-        yield change(Kind.RESIZED, dx=found.dx, dy=found.dy, dw=found.dw, dh=found.dh)
-    elif found.dx or found.dy:
-        yield change(Kind.MOVED, dx=found.dx, dy=found.dy)
+def _found(
+    old: Version, new: Version, one: Thing, other: Thing
+) -> Iterator[tuple[Kind, tuple[Aspect, ...], Moves]]:
+    """Kinds of changes with their aspects, how far it moved and grew."""
+    is_same = old.density == new.density and one.essence == other.essence
+    if not (is_same and one.placed == other.placed):
+        found = _compared(old, new, one, other, *_boxes(old, new, one, other))
+        for kind, aspects in found.differences:
+            yield kind, aspects, STILL
+        if any(found.by[2:]):
+            yield Kind.RESIZED, (), found.by
+        elif any(found.by):
+            yield Kind.MOVED, (), found.by
+    for kind, aspects in _looks(one, other):
+        yield kind, aspects, STILL
     if one.layer.visible != other.layer.visible:
-        yield change(Kind.SHOWN if other.layer.visible else Kind.HIDDEN)
+        yield (Kind.SHOWN if other.layer.visible else Kind.HIDDEN), (), STILL
 
 
 def _boxes(old: Version, new: Version, one: Thing, other: Thing) -> tuple[Rect | None, Rect | None]:
@@ -77,44 +91,47 @@ def _compared(
     is_exact = old.mockup.is_vector and new.mockup.is_vector
     least = SAID if is_exact else SEEN
     if one.essence == other.essence and old.density == new.density:
-        return Compared((), *_moved(was, now, least))
+        return Compared((), _moved(was, now, least))
     pair = of_words.Pair(old, new, one, other, was, now)
     match old.is_words(one), new.is_words(other):
         case True, True:
             return _texts(pair, least)
         case False, False:
             return _drawings(pair, least)
-    return Compared(((Kind.REDRAWN, ()),), *_moved(was, now, least))
+    return Compared(((Kind.REDRAWN, ()),), _moved(was, now, least))
 
 
 def _texts(pair: of_words.Pair, least: float) -> Compared:
     """Texts: what is set otherwise takes other room, and has moved when its ends did."""
     found = tuple(of_words.differences(pair))
     if any(kind is not Kind.RECOLOURED for kind, _ in found):
-        return Compared(found, *of_words.moved(pair))
-    return Compared(found, *_moved(pair.was, pair.now, least, is_text=least == SEEN))
+        return Compared(found, of_words.moved(pair))
+    return Compared(found, _moved(pair.was, pair.now, least, is_text=least == SEEN))
 
 
 def _drawings(pair: of_words.Pair, least: float) -> Compared:
     """Plain boxes by their styles, all else by its pixels."""
-    styles = pair.old.style(pair.one), pair.new.style(pair.other)
+    styles = (
+        _cornered(pair.old.style(pair.one), pair.was),
+        _cornered(pair.new.style(pair.other), pair.now),
+    )
     if styles[0] is not None and styles[1] is not None:
         is_exact = least == SAID
         said = tuple(of_boxes.differences(styles[0], styles[1], is_exact=is_exact))
         if is_exact or not said:
-            return Compared(said, *_moved(pair.was, pair.now, least))
+            return Compared(said, _moved(pair.was, pair.now, least))
     found, shift = of_art.differences(pair.old, pair.new, pair.one, pair.other)
     if found and styles[0] is not None and styles[1] is not None:
         found = said
     if (Kind.REDRAWN, ()) in found and _is_in_place(pair.was, pair.now):
         return Compared(found)
-    return Compared(found, *_moved(pair.was, pair.now, least, shift))
+    return Compared(found, _moved(pair.was, pair.now, least, shift))
 
 
 def _moved(
     was: Rect, now: Rect, least: float, shift: tuple[float, float] | None = None, *,
     is_text: bool = False,
-) -> tuple[float, float, float, float]:  # fmt: skip
+) -> Moves:  # fmt: skip
     """How far it moved and grew: nothing that is less than `least`.
 
     A `shift` that was found in the pixels counts where its size is the same.
@@ -126,6 +143,13 @@ def _moved(
     if shift is not None and not (found[2] or found[3]):
         found[:2] = [round(one, 2) if abs(one) >= least else 0.0 for one in shift]
     return found[0], found[1], found[2], found[3]
+
+
+def _cornered(style: Style | None, rect: Rect) -> Style | None:
+    """A circle as a box with corners as round as can be: grown along one side it keeps those."""
+    if style is None or style.radii is not None or abs(rect.width - rect.height) > SEEN:
+        return style
+    return replace(style, radii=Radii(*[rect.width / 2] * 4))
 
 
 def _is_in_place(was: Rect, now: Rect) -> bool:

@@ -70,6 +70,8 @@ class _Matching:
                 self._shifts[group].append(shift)
 
     def _shift(self, one: Thing, other: Thing) -> Shift | None:
+        if one.placed == other.placed and one.essence == other.essence:
+            return STILL
         was, now = self._place(self._old, one), self._place(self._new, other)
         return (now.x - was.x, now.y - was.y) if was and now else None
 

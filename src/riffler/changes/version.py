@@ -30,12 +30,16 @@ LONGEST = 1200
 
 @dataclass(frozen=True)
 class Thing:
-    """A drawing: its place in the list of all, the group around it, what tells its paint."""
+    """A drawing: its place in the list of all, the group around it, what tells its paint and place.
+
+    `essence` and `placed` are the renderer's digests.
+    """
 
     number: int
     layer: Layer
     group: str
     essence: str
+    placed: str
 
     @property
     def address(self) -> str:
@@ -59,10 +63,11 @@ class Version:
         self.opened, self.density, self.language = opened, density, language
         self.renderer, self.mockup = opened.renderer, opened.mockup
         self.reading = Reading(opened.renderer, density)
-        parents, essence = self.mockup.parents, self.renderer.essence
+        parents, renderer = self.mockup.parents, self.renderer
         self.things = tuple(
-            Thing(number, layer, parents.get(layer.address, ""), essence(layer.address))
-            for number, layer in enumerate(drawings(self.mockup.layers))
+            Thing(number, one, parents.get(at, ""), renderer.essence(at), renderer.placed(at))
+            for number, one in enumerate(drawings(self.mockup.layers))
+            for at in (one.address,)
         )
         self.readings = READINGS
         self._rects: dict[int, Rect | None] = {}

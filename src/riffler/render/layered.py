@@ -131,6 +131,10 @@ class LayeredEngine:
             return self._files.checksum(layer.source)
         return digest_of(*((self.essence(one), one.box) for one in layer.children))
 
+    def placed(self, layer: Layer) -> str:
+        """The boxes as the file says them."""
+        return digest_of(*(one.box for one in layer.walk()))
+
     def is_whole(self, group: Layer, extent: Extent) -> bool:  # noqa: ARG002
         """Groups of pixels have no paint of their own."""
         return False

@@ -43,6 +43,10 @@ class Engine(Protocol):
         """As `Renderer.essence`."""
         ...
 
+    def placed(self, layer: Layer) -> str:
+        """As `Renderer.placed`."""
+        ...
+
     def is_whole(self, group: Layer, extent: Extent) -> bool:
         """Whether a group's box is more than the union of what it shows: a filter is on it."""
         ...
@@ -118,6 +122,13 @@ class Renderer:
         two digests.
         """
         return self._engine.essence(self.mockup.by_address[address])
+
+    def placed(self, address: str) -> str:
+        """A digest of where a layer lies: equal ones of equal essence mean that nothing moved.
+
+        Nothing is drawn for it.
+        """
+        return self._engine.placed(self.mockup.by_address[address])
 
     def warm(self, *, only_large: bool = False) -> None:
         """Begin what takes long, for work that will look at every layer.

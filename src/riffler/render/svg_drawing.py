@@ -11,6 +11,7 @@ from pathlib import Path
 from lxml import etree
 
 from riffler.color import Bytes
+from riffler.digests import sha256_of
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.svg import document as documents
 from riffler.project.limits import Limits
@@ -35,6 +36,17 @@ def fonts_for(drawing: etree._Element, fonts: FontBook) -> list[str]:
     }
     files = {face.path for family in families for face in fonts.find(family)}
     return sorted(drawable(path) for path in files)
+
+
+def font_hashes(drawing: etree._Element, fonts: FontBook) -> list[str | None]:
+    """The hashes of those files."""
+    return [_file_hash(path) for path in fonts_for(drawing, fonts)]
+
+
+@cache
+def _file_hash(path: str) -> str | None:
+    """The hash of a font file; fonts do not change during a run."""
+    return sha256_of(Path(path))
 
 
 def draw_whole(data: bytes, what: str, limits: Limits) -> Bytes:

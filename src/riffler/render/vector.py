@@ -3,15 +3,13 @@
 from __future__ import annotations
 
 import threading
-from functools import cache
-from pathlib import Path
 from typing import cast
 
 import numpy as np
 from lxml import etree
 
 from riffler.color import Bytes, Pixels, from_bytes
-from riffler.digests import digest_of, sha256_of
+from riffler.digests import digest_of
 from riffler.files import as_typed
 from riffler.geometry import Box, Rect, Scale, Size
 from riffler.mockup.fonts import FontBook
@@ -19,13 +17,13 @@ from riffler.mockup.model import Layer, Mockup
 from riffler.mockup.svg import extent as extents
 from riffler.mockup.svg import style
 from riffler.mockup.svg.document import SvgDocument
-from riffler.mockup.svg.essence import essence
+from riffler.mockup.svg.essence import essence, placed
 from riffler.mockup.svg.hull import hull
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.boxes import Extent
 from riffler.render.painted import painted_box
 from riffler.render.pruning import Pruner
-from riffler.render.svg_drawing import draw, fonts_for
+from riffler.render.svg_drawing import draw, font_hashes
 
 NO_FONTS = FontBook()
 
@@ -115,7 +113,7 @@ class VectorEngine:
         return reach is None or reach.grown(BESIDE).meets(box)
 
     def _digest(self, drawing: etree._Element, *more: object) -> str:
-        files = map(_file_hash, fonts_for(drawing, self._fonts))
+        files = font_hashes(drawing, self._fonts)
         return digest_of("vector", etree.tostring(drawing, encoding="unicode"), *files, *more)
 
     def warm(self, *, only_large: bool = False) -> None:
@@ -133,6 +131,13 @@ class VectorEngine:
         """A digest of the layer's element, of what it refers to and of what it inherits."""
         element = self._document.elements.get(layer.source)
         return digest_of(layer.source) if element is None else essence(self._document, element)
+
+    def placed(self, layer: Layer) -> str:
+        """Where the element lies, and where the canvas does."""
+        element = self._document.elements.get(layer.source)
+        return digest_of(
+            self.mockup.origin, element is not None and placed(self._document, element)
+        )
 
     def is_whole(self, group: Layer, extent: Extent) -> bool:
         """Whether the group has a filter that is looked at."""
@@ -292,9 +297,3 @@ def _clear_beyond(canvas: Box, box: Box, pixels: Pixels) -> None:
     pixels[round(rows.stop * down) :] = 0
     pixels[:, : round(columns.start * across)] = 0
     pixels[:, round(columns.stop * across) :] = 0
-
-
-@cache
-def _file_hash(path: str) -> str | None:
-    """The hash of a font file; fonts do not change during a run."""
-    return sha256_of(Path(path))

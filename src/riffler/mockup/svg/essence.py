@@ -27,6 +27,14 @@ _EFFECTS = ("clip-path", "mask", "filter")
 _URL = re.compile(r"url\(\s*['\"]?#([^'\")\s]+)['\"]?\s*\)")
 
 
+def placed(document: SvgDocument, element: etree._Element) -> str:
+    """Where a drawing lies: equal digests of equal paint mean the same place."""
+    matrix = hull.own_matrix(document, element)
+    shifts = [(one.get("x"), one.get("y"), one.get("transform")) for one in element.iter()]
+    own = [element.get(key) for key in sorted(_APART - {"id", "class", KEY})]
+    return digest_of(None if matrix is None else [*matrix], own, shifts)
+
+
 def essence(document: SvgDocument, element: etree._Element) -> str:
     """Equal digests mean equal paint, moved at the most; paint that is equal may have two."""
     matrix = hull.own_matrix(document, element)
