@@ -68,6 +68,11 @@ def _chosen(base: Sequence[str], mine: Sequence[str], theirs: Sequence[str]) -> 
         return "".join(mine), True
     if base == mine:
         return "".join(theirs), True
+    for one, other in ((mine, theirs), (theirs, mine)):
+        if base and list(one[len(one) - len(base) :]) == list(base):  # something put in before it
+            return "".join([*one[: len(one) - len(base)], *other]), True
+        if base and list(one[: len(base)]) == list(base):  # or behind it
+            return "".join([*other, *one[len(base) :]]), True
     if max(map(len, (base, mine, theirs))) <= FEW and base:
         return _by_words("".join(base), "".join(mine), "".join(theirs))
     return "".join(mine), False

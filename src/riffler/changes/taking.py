@@ -64,7 +64,8 @@ def planned(workspace: Workspace, asked: Sequence[Asked]) -> Taken:
             for edit in _cutlists(project, one.files[1], one.changed, taken):
                 taken.edits.append(edit)
     _merge(project, [one.files[1] for one in asked if one.changed.changes], taken)
-    known = {(project.root / name).resolve() for run in taken.runs for name in run.files}
+    every = (*remembered.runs(project), *taken.runs)
+    known = {(project.root / name).resolve() for run in every for name in run.files}
     taken.by_hand = [mention for one in asked for mention in _old_lines(one)
                      if mention.file.resolve() not in known]  # fmt: skip
     return taken
@@ -153,6 +154,11 @@ def _sources(project: Project) -> Iterator[Path]:
 
 
 def _merge_run(project: Project, run: remembered.Run, now: dict[str, str], taken: Taken) -> None:
+    """Every file of a run; what the new version has no use for stays, and is told."""
+    for name in sorted(run.files.keys() - now.keys()):
+        if (project.root / name).is_file():
+            why = "the new version has no use for it"
+            taken.left.append(Left(project.root / name, "the whole file", why))
     for name, theirs in now.items():
         path = project.root / name
         base = run.files.get(name)

@@ -64,4 +64,7 @@ def _marks(change: Change) -> Iterator[dict[str, Any]]:
     was, now = change.was or change.now, change.now or change.was
     if was is None or now is None or change.kind is Kind.PAGE:
         return
-    yield {"kind": "root", "wanted": was, "found": now if change.now and change.was else None}
+    if change.was is None:
+        yield {"kind": "came", "wanted": now, "found": now}
+    else:
+        yield {"kind": "root", "wanted": was, "found": now if change.now else None}
