@@ -176,7 +176,7 @@ ROOMS = {
         "a page in a browser and a mockup → where they differ, what is at fault, what would be right: "
         "`expected` and `seen` are both sides, `pairing` matches them, `comparing` measures, `causes` "
         "tells roots from what follows, `remedies` tries values",
-        "geometry errors color files render analyse workspace tokens markup",
+        "geometry errors color files render analyse cutlist workspace tokens markup",
     ),
     "changes": _room(
         "two versions of a mockup → what changed: `version` has the drawings of one, `matching` says which "
@@ -188,7 +188,8 @@ ROOMS = {
     ),
     "preview": _room(
         "a project → its pages in a browser on this machine: `making` cuts and builds what changes, "
-        "`server` answers, `overlay` lays the mockups over; `preview.js` is the page's part of it",
+        "`server` answers, `overlay` lays the mockups over, `fitting` measures how they fit; `preview.js` is "
+        "the page's part of it",
         "errors files cutlist project workspace measure cutting site",
     ),
     "report": _room(

@@ -15,6 +15,7 @@ from riffler.project.places import located
 from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
+    from riffler.cutlist.resolved import ResolvedSlice
     from riffler.fit.fitting import Fit
     from riffler.project.target import Target
     from riffler.workspace import Opened, Workspace
@@ -81,7 +82,8 @@ def fit(
         for done, (address, opened) in enumerate(pairs):
             progress(opened.mockup.path.name, done, len(pairs))
             wanted = expected(opened, density)
-            fits.append(compare(browser, address, wanted, within, accept, origin))
+            slices = _slices(opened)
+            fits.append(compare(browser, address, wanted, within, accept, origin, slices))
         found = [one for address in dict(pairs) for one in troubles(browser, address, at, accept)]
     written = _written(fits, within, wanted_files)
     if diff and not screen.is_json:
@@ -92,6 +94,13 @@ def fit(
         for line in written:
             screen.say(line)
     return int(bool(found) or any(one.findings for one in fits))
+
+
+def _slices(opened: Opened) -> Sequence[ResolvedSlice]:
+    """The slices of a mockup, where it has a cutlist: their states are asked for."""
+    from riffler.cutlist.resolve import resolve
+
+    return tuple(resolve(opened.cutlist, opened.renderer)) if opened.cutlist else ()
 
 
 def _written(fits: Sequence[Fit], within: float, targets: Sequence[Target]) -> list[str]:

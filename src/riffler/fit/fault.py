@@ -38,6 +38,10 @@ class Fault(StrEnum):
     RADIUS = "corners"
     BORDER = "border"
     SHADOW = "shadow"
+    GAP = "gap"
+    OVERLAP = "overlap"
+    STATE = "state"
+    LENGTH = "page length"
 
 
 #: Faults that change how much room a thing takes.

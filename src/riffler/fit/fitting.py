@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from riffler.fit.browser import name_of, opened
+from riffler.cutlist.resolved import ResolvedSlice
+from riffler.fit.browser import Window, name_of, opened
 from riffler.fit.causes import Root, roots
 from riffler.fit.comparing import compared
 from riffler.fit.expected import Expected
@@ -15,6 +16,8 @@ from riffler.fit.fault import PLACE, Difference, Fault, Placed, px
 from riffler.fit.pairing import paired
 from riffler.fit.remedies import Remedies, Remedy, Source
 from riffler.fit.seen import Seen
+from riffler.fit.states import states
+from riffler.fit.whole import length, seams
 from riffler.geometry import Rect
 
 if TYPE_CHECKING:
@@ -77,21 +80,20 @@ class Fit:
 def fit(
     browser: Browser, address: str, wanted: Expected, within: float = 1.0,
     accept: Mapping[str, str] | None = None, origin: Callable[[str], str] | None = None,
+    slices: Sequence[ResolvedSlice] = (),
 ) -> Fit:  # fmt: skip
     """Compare a page with a mockup; `within` are the CSS pixels by which something is off.
 
     `accept` are findings that are meant, by key, with reasons; `origin` says of a file that the
-    page loads which one it was copied from. Raises RifflerError where the page does not open,
-    MockupError for a damaged mockup.
+    page loads which one it was copied from; the states of `slices` are forced. Raises RifflerError
+    where the page does not open, MockupError for a damaged mockup.
     """
     page = name_of(address)
     with opened(browser, address, wanted.width, wanted.density, wanted.height) as window:
         seen = window.look()
         placed = compared(wanted, seen, paired(wanted, seen))
-        found = [
-            (root, faults) for root in roots(placed, seen)
-            if (faults := tuple(_faults(root, within)))
-        ]  # fmt: skip
+        every = _roots(window, wanted, seen, placed, within, slices)
+        found = [(root, faults) for root in every if (faults := tuple(_faults(root, within)))]
         found.sort(key=lambda pair: -round(_weight(*pair), 1))
         remedies = Remedies(window.page, seen, placed, Source.of(address)) if found else None
         findings = [
@@ -105,11 +107,23 @@ def fit(
     findings = gathered(findings)
     meant = accept or {}
     wrong = {one.number for root, _ in found for one in (root.placed, *root.followers)}
+    wrong &= {one.number for one in placed}
     return Fit(
         page, wanted.renderer.mockup.path, wanted, seen, len(placed), len(placed) - len(wrong),
         tuple(one for one in findings if one.key not in meant),
         tuple((one, meant[one.key]) for one in findings if one.key in meant),
     )  # fmt: skip
+
+
+def _roots(
+    window: Window, wanted: Expected, seen: Seen, placed: Sequence[Placed], within: float,
+    slices: Sequence[ResolvedSlice],
+) -> list[Root]:  # fmt: skip
+    """What is at fault by itself: things, the page's end, seams between things, states."""
+    every = roots(placed, seen)
+    every += [*length(wanted, seen, every, within), *seams(placed, wanted, seen)]
+    every += states(window.page, wanted, seen, placed, slices)
+    return every
 
 
 def _from(remedy: Remedy | None, origin: Callable[[str], str] | None) -> Remedy | None:

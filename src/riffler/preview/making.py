@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from contextlib import contextmanager
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -29,20 +29,30 @@ KEPT = 64
 class News:
     """What happened, numbered from 1: files of the output that changed, or a mistake.
 
-    `early` are pictures to be shown in the place of files that are still being cut.
+    `early` are pictures to be shown in the place of files that are still being cut; `fits` is how
+    well pages fit their mockups, by page, as far as it was measured.
     """
 
     items: list[dict[str, object]] = field(default_factory=list)
     count: int = 0
     early: Mapping[str, bytes] = field(default_factory=dict)
+    fits: Mapping[str, object] = field(default_factory=dict)
     is_over: bool = False
     _changed: threading.Condition = field(default_factory=threading.Condition)
 
     def tell(self, files: Iterable[str], mistake: str = "") -> None:
         """Add an item and wake whoever waits."""
+        self._add({"files": sorted(files), "mistake": mistake})
+
+    def tell_fits(self, fits: Mapping[str, object]) -> None:
+        """Tell how well pages fit."""
+        self.fits = fits
+        self._add({"files": [], "mistake": "", "fits": fits})
+
+    def _add(self, item: Mapping[str, object]) -> None:
         with self._changed:
             self.count += 1
-            self.items.append({"number": self.count, "files": sorted(files), "mistake": mistake})
+            self.items.append({"number": self.count, **item})
             del self.items[:-KEPT]
             self._changed.notify_all()
 
@@ -67,8 +77,9 @@ class Making:
     other cuts, which takes longer, so that no change waits for an earlier one's best encoding.
     """
 
-    def __init__(self, root: Path, news: News) -> None:
-        self._root, self._news = root, news
+    def __init__(self, root: Path, news: News, built: Callable[[], None] = lambda: None) -> None:
+        """`built` is called when pages were built anew."""
+        self._root, self._news, self._built = root, news, built
         self._end, self._to_cut = threading.Event(), threading.Event()
         self._wrong: dict[str, str] = {}
         self._threads = [
@@ -143,8 +154,10 @@ class Making:
 
     def _build(self) -> None:
         with self._told_as("build"):
-            built = build(Project.at(self._root))
-            self._tell(asset.file for asset in built.written)
+            done = build(Project.at(self._root))
+            self._tell(asset.file for asset in done.written)
+            if done.written or not self._news.fits:
+                self._built()
 
     def _tell(self, files: Iterable[str]) -> None:
         self._news.tell(files, next(iter(self._wrong.values()), ""))

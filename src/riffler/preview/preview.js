@@ -38,6 +38,10 @@
     button { font: inherit; color: inherit; background: none; border: 1px solid #7a756a; border-radius: 5px;
       padding: 1px 8px; }
     button[aria-pressed="true"] { background: #f7f5f0; color: #26241f; }
+    .fit { flex-basis: 100%; margin: 0; color: #d9d3c5; }
+    .fit:empty { display: none; }
+    .fit b { color: #f7f5f0; font-weight: 600; }
+    .fit ul { margin: 4px 0 0; padding: 0; list-style: none; max-height: 30vh; overflow: auto; }
   </style>
   <div class="wrong" role="alert"></div>
   <div class="bar" role="toolbar" aria-label="Mockup">
@@ -46,6 +50,7 @@
     <button data-way="beside">beside</button><button data-marks="slices">slices</button>
     <button data-marks="guides">guides</button><button data-marks="grid">grid</button>
     <button data-widths>widths</button>
+    <div class="fit" role="status"></div>
   </div>`);
   const find = name => root.querySelector(name) || laid.querySelector(name), over = find(".over"), image = find(".over img"),
     marks = [...laid.querySelectorAll(".marks")], bar = find(".bar"), wrong = find(".wrong"), slider = find("input");
@@ -88,11 +93,25 @@
       last = news.number;
       wrong.textContent = news.mistake;
       wrong.classList.toggle("shown", Boolean(news.mistake));
+      if (news.fits) fit(news.fits);
       if (news.mistake || !news.files.length) return;
       if (news.files.some(file => /\.(html|js)$/.test(file))) location.reload();
       else swap(news.files);
       if (known && over.hidden === false) show();
     };
+  };
+  const fit = fits => {  // how well the page lies on its mockup, as it was measured last
+    const one = fits[page], place = find(".fit"), line = (name, text) => {
+      const item = document.createElement("li");
+      item.append(Object.assign(document.createElement("b"), {textContent: name}), text);
+      return item;
+    };
+    place.replaceChildren();
+    if (!one) return;
+    const list = document.createElement("ul");
+    list.append(...one.findings.map(({name, says}) => line(name, `: ${says}`)));
+    if (one.more) list.append(line("", `and ${one.more} more: riffler fit`));
+    place.append(line(`${one.fitting} of ${one.things}`, " fit within 1 px"), list);
   };
   const placed = (text, name, edges) => {
     const box = document.createElement("div");
@@ -170,5 +189,6 @@
     if (event.key === "w") widths();
   });
   if (kept.shown || new URLSearchParams(location.search).has("mockup")) { kept.shown = true; show(); }
+  fetch(`${own}/fits`).then(answer => answer.json()).then(fit).catch(() => {});
   listen();
 })();

@@ -8,6 +8,7 @@ from collections.abc import Callable
 import uvicorn
 
 from riffler.errors import RifflerError
+from riffler.preview.fitting import Fitting
 from riffler.preview.making import Making, News
 from riffler.preview.server import application
 from riffler.project.project import Project
@@ -19,8 +20,10 @@ LOOPBACK = "127.0.0.1"
 def run(project: Project, port: int, begun: Callable[[str], None]) -> None:
     """Serve until Ctrl-C; `begun` is told the address. Raises RifflerError for a taken port."""
     news = News()
-    making = Making(project.root, news)
+    fitting = Fitting(project.root, news)
+    making = Making(project.root, news, fitting.ask)
     place = _bound(port)
+    fitting.start()
     making.start()
     server = uvicorn.Server(
         uvicorn.Config(
@@ -35,6 +38,7 @@ def run(project: Project, port: int, begun: Callable[[str], None]) -> None:
         pass
     finally:
         making.end()
+        fitting.end()
         place.close()
 
 

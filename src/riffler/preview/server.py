@@ -90,6 +90,10 @@ def application(project: Project, news: News) -> Starlette:
         last = int(request.query_params.get("after", "0") or 0)
         return StreamingResponse(_events(news, last), 200, _SAFE, "text/event-stream")
 
+    async def fits(request: Request) -> Response:
+        del request
+        return JSONResponse(dict(news.fits), headers=_SAFE)
+
     async def mockups(request: Request) -> Response:
         page = request.query_params.get("page", "index")
         return await anyio.to_thread.run_sync(_mockups, project, page)
@@ -100,6 +104,7 @@ def application(project: Project, news: News) -> Starlette:
     return Starlette(
         routes=[
             Route(f"{OWN}/events", events),
+            Route(f"{OWN}/fits", fits),
             Route(f"{OWN}/mockups", mockups),
             Route(f"{OWN}/mockup/{{name}}", mockup),
             Route(f"{OWN}/preview.js", _script),

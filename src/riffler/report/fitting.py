@@ -138,12 +138,26 @@ def _phrase(one: Difference, placed: Placed) -> str:
         "covered": "covered by something that is not on it in the mockup",
         "moved": _moved(placed),
         "size": _resized(placed),
+        "gap": f"{found} of ground shows between it and {_end(wanted)}",
+        "overlap": f"lies {found} over {_end(wanted)}",
+        "page length": f"{found} high instead of {wanted}",
+        "state": _state(one),
     }
     if one.fault.value in plain:
         return plain[one.fault.value]
     if one.fault.value == "colour" and not wanted:
         return "in other colours"
     return f"{one.fault.value} {_once(found)} instead of {_once(wanted)}"
+
+
+def _end(name: str) -> str:
+    return name.rpartition("/")[2]
+
+
+def _state(one: Difference) -> str:
+    """What a state shows; `wanted` is its name, and its colour where it has another."""
+    name, _, color = one.wanted.partition(": ")
+    return f"in {name} {one.found} instead of {color}" if color else f"in {name} {one.found}"
 
 
 def _once(said: str) -> str:

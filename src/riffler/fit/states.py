@@ -1,0 +1,223 @@
+"""Slices with states, and the page -> whether the page looks as they do, forced state by state.
+
+A state is forced through the DevTools protocol, or by the attribute that means it; the pixels that
+change are held against those that change in the mockup.
+"""
+
+from __future__ import annotations
+
+import io
+from collections.abc import Iterator, Mapping, Sequence
+from contextlib import contextmanager
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+import numpy as np
+import numpy.typing as npt
+
+from riffler.color import Bytes, hex_of, to_bytes
+from riffler.cutlist.resolved import ResolvedSlice, State
+from riffler.fit.causes import Root
+from riffler.fit.expected import Expected, Kind, Thing
+from riffler.fit.fault import Difference, Fault, Placed
+from riffler.fit.seen import Seen
+from riffler.geometry import Box, Rect
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Page
+
+#: The pseudo-classes that mean a state. CSS Selectors 4, sections 9 and 12.
+FORCED: Mapping[str, tuple[str, ...]] = {
+    "hover": ("hover",), "active": ("hover", "active"), "focus": ("focus", "focus-visible"),
+    "focus-visible": ("focus", "focus-visible"),
+}  # fmt: skip
+
+#: The attributes that mean a state. WAI-ARIA 1.2; HTML, 4.10.18.5.
+ATTRIBUTES: Mapping[str, tuple[str, str]] = {
+    "current": ("aria-current", "page"), "disabled": ("disabled", "disabled"),
+    "selected": ("aria-selected", "true"), "checked": ("aria-checked", "true"),
+}  # fmt: skip
+
+#: Levels of 255 by which a pixel differs that changed; the share of a slice that changes at least.
+CHANGED, SHARE = 12, 0.002
+
+#: How much of what changes in the mockup changes on the page at least, and levels by which it may
+#: differ more than the same pixels do at rest.
+SOME, OFF = 0.1, 22.0
+
+#: Notes what is clicked at a point and all that is around it; returns how many elements that are.
+_FIND = """([x, y]) => {
+  scrollTo(0, Math.max(0, y - innerHeight / 2));
+  const at = document.elementFromPoint(x - scrollX, y - scrollY);
+  const chain = globalThis.rifflerChain = [];
+  let one = at && (at.closest("a, button, summary, input, label, [role], [tabindex]") || at);
+  for (; one; one = one.parentElement) chain.push(one);
+  return chain.length;
+}"""
+
+#: Sets an attribute of what was found, or takes it away again; returns what it was.
+_SET = """([name, value]) => {
+  const one = globalThis.rifflerChain[0], was = one.getAttribute(name);
+  value === null ? one.removeAttribute(name) : one.setAttribute(name, value);
+  return was;
+}"""
+
+Colors = npt.NDArray[np.float64]
+"""(H, W, 3) float64: red, green, blue, 0..255."""
+
+
+@dataclass(frozen=True)
+class _Shots:
+    """A piece of the mockup or of the page at rest and in a state, equally large."""
+
+    rest: Colors
+    state: Colors
+
+    @property
+    def changes(self) -> npt.NDArray[np.bool_]:
+        """The pixels that the state changes."""
+        return np.asarray(np.abs(self.state - self.rest).max(axis=2) > CHANGED)
+
+
+def states(
+    page: Page, wanted: Expected, seen: Seen, placed: Sequence[Placed],
+    slices: Sequence[ResolvedSlice],
+) -> Iterator[Root]:  # fmt: skip
+    """What of slices' states the page does not show; what is missing at rest is not asked for."""
+    missing = {one.thing.name for one in placed if one.is_missing}
+    asked = [
+        (one, state) for one in slices if one.name not in missing
+        for state in one.states[1:] if state.name in FORCED or state.name in ATTRIBUTES
+    ]  # fmt: skip
+    forcing = _Forcing(page) if asked else None
+    found: dict[str, list[Difference]] = {}
+    elements: dict[str, int] = {}
+    for one, state in asked:
+        if forcing and (said := _compared(forcing, wanted, seen, one, state)):
+            found.setdefault(one.name, []).append(said)
+            elements[one.name] = forcing.element
+    for number, one in enumerate(slices):
+        if differences := tuple(found.get(one.name, ())):
+            box = Rect.of(one.box).scaled(1 / wanted.density)
+            thing = Thing(one.name, Kind.PICTURE, box)
+            lies = Placed(-2 - number, thing, box, elements[one.name], differences=differences)
+            yield Root(lies, is_carried=True)
+
+
+class _Forcing:
+    """An open page in which elements are put into states."""
+
+    def __init__(self, page: Page) -> None:
+        self.page = page
+        self._cdp = page.context.new_cdp_session(page)
+        for domain in ("DOM", "CSS"):
+            self._cdp.send(f"{domain}.enable")
+        self._cdp.send("DOM.getDocument")
+        self._nodes: list[int] = []
+
+    def find(self, box: Rect) -> bool:
+        """Look for what is clicked in the middle of a box; whether there is anything."""
+        count = self.page.evaluate(_FIND, [box.x + box.width / 2, box.y + box.height / 2])
+        self._nodes = [self._node(number) for number in range(count)]
+        return bool(count)
+
+    @property
+    def element(self) -> int:
+        """The number of what was found, as the page counts its elements."""
+        said = "globalThis.rifflerElements.indexOf(globalThis.rifflerChain[0])"
+        return max(0, int(self.page.evaluate(said)))
+
+    def is_in(self, state: str) -> bool:
+        """Whether what was found is in a state that an attribute means."""
+        said = f"globalThis.rifflerChain[0].hasAttribute('{ATTRIBUTES[state][0]}')"
+        return bool(self.page.evaluate(said))
+
+    def _node(self, number: int) -> int:
+        expression = {"expression": f"globalThis.rifflerChain[{number}]"}
+        found = self._cdp.send("Runtime.evaluate", expression)["result"]
+        return int(self._cdp.send("DOM.requestNode", {"objectId": found["objectId"]})["nodeId"])
+
+    @contextmanager
+    def forced(self, state: str) -> Iterator[None]:
+        """What was found in a state."""
+        if state in ATTRIBUTES:
+            name, value = ATTRIBUTES[state]
+            was = self.page.evaluate(_SET, [name, value])
+            yield
+            self.page.evaluate(_SET, [name, was])
+            return
+        around = len(self._nodes) if "hover" in FORCED[state] else 1
+        self._force(self._nodes[:around], FORCED[state])
+        yield
+        self._force(self._nodes[:around], ())
+
+    def _force(self, nodes: Sequence[int], classes: Sequence[str]) -> None:
+        for node in nodes:
+            said = {"nodeId": node, "forcedPseudoClasses": [*classes]}
+            self._cdp.send("CSS.forcePseudoState", said)
+
+
+def _compared(
+    forcing: _Forcing, wanted: Expected, seen: Seen, one: ResolvedSlice, state: State
+) -> Difference | None:
+    """What is wrong with one state; None where it looks as it should."""
+    mine = _of_mockup(wanted, one, state)
+    changes = mine.changes
+    box = Rect.of(one.box).scaled(1 / wanted.density)
+    if changes.mean() < SHARE or state.name is None or not forcing.find(box):
+        return None
+    lasting = [other.name for other in one.states if other.name in ATTRIBUTES]
+    if any(name is not None and forcing.is_in(name) for name in lasting):
+        return None  # on this page it is in one of its states at rest
+    rest = _shot(forcing.page, box, seen.density)
+    with forcing.forced(state.name):
+        there = _Shots(rest, _shot(forcing.page, box, seen.density))
+    return _judged(mine, there, changes, state.name)
+
+
+def _judged(
+    mine: _Shots, there: _Shots, changes: npt.NDArray[np.bool_], name: str
+) -> Difference | None:
+    if there.rest.shape != mine.rest.shape:
+        return None
+    if (there.changes & changes).sum() < SOME * changes.sum():
+        return Difference(Fault.STATE, name, "nothing changes")
+    state, rest = (
+        float(np.abs(one - other)[changes].mean())
+        for one, other in ((there.state, mine.state), (there.rest, mine.rest))
+    )
+    if state <= rest + OFF:
+        return None
+    colors = [_middle(shots.state[changes]) for shots in (mine, there)]
+    return Difference(Fault.STATE, f"{name}: {colors[0]}", colors[1])
+
+
+def _middle(colors: Colors) -> str:
+    middle = np.median(colors, axis=0).round()
+    return hex_of(np.append(middle, 255).astype(np.uint8))
+
+
+def _of_mockup(wanted: Expected, one: ResolvedSlice, state: State) -> _Shots:
+    """The mockup in the box of a slice, with all that it shows, at rest and in the state."""
+    drawn = wanted.renderer.mockup.drawn
+    came, gone = state.shown - one.rest.shown, one.rest.shown - state.shown
+    sides = ((drawn - came) | gone, (drawn | came) - gone)
+    rest, other = (
+        _on_white(to_bytes(wanted.renderer.render(one.box, 1.0, side))) for side in sides
+    )
+    return _Shots(rest, other)
+
+
+def _on_white(pixels: Bytes) -> Colors:
+    alpha = pixels[..., 3:].astype(np.float64) / 255
+    return np.asarray(pixels[..., :3] * alpha + 255 * (1 - alpha), np.float64)
+
+
+def _shot(page: Page, box: Rect, density: float) -> Colors:
+    from PIL import Image
+
+    on: Box = box.scaled(density).outward()
+    clip = {"x": on.x / density, "y": on.y / density, "width": on.width / density,
+            "height": on.height / density}  # fmt: skip
+    data = page.screenshot(clip=clip, full_page=True, animations="disabled")  # type: ignore[arg-type]
+    return np.asarray(Image.open(io.BytesIO(data)).convert("RGB"), np.float64)

@@ -1,0 +1,83 @@
+"""Built pages -> how well they fit their mockups, measured beside all else and told as news.
+
+`riffler fit` runs in a process of its own: it takes seconds, and what is saved meanwhile ends it.
+Where there is no browser to measure with, nothing is told.
+"""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+import threading
+from pathlib import Path
+from typing import Any
+
+from riffler.preview.making import News
+
+#: Seconds without a change before anything is measured, and that it may take.
+QUIET, PATIENCE = 0.5, 120.0
+
+#: Exit codes of a measurement that came to its end.
+MEASURED = (0, 1)
+
+
+class Fitting:
+    """Measures whenever it is asked to; only the last time counts."""
+
+    def __init__(self, root: Path, news: News) -> None:
+        self._root, self._news = root, news
+        self._asked, self._end = threading.Event(), threading.Event()
+        self._thread = threading.Thread(target=self._run, daemon=True)
+        self._running: subprocess.Popen[bytes] | None = None
+
+    def start(self) -> None:
+        """Wait to be asked."""
+        self._thread.start()
+
+    def ask(self) -> None:
+        """Pages were built anew: measure them, and no longer those that were."""
+        self._asked.set()
+        if (running := self._running) is not None:
+            running.kill()
+
+    def end(self) -> None:
+        """Measure no more."""
+        self._end.set()
+        self.ask()
+        self._thread.join(2)
+
+    def _run(self) -> None:
+        while self._asked.wait() and not self._end.is_set():
+            self._asked.clear()
+            if self._asked.wait(QUIET):
+                continue
+            found = self._measured()
+            if found is not None and not self._asked.is_set():
+                self._news.tell_fits(found)
+
+    def _measured(self) -> dict[str, Any] | None:
+        """What `riffler fit` says of each page; None where it can't, or was ended."""
+        command = [sys.executable, "-m", "riffler", "fit", "--json"]
+        self._running = subprocess.Popen(  # noqa: S603 - our own program
+            command, cwd=self._root, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
+        )  # fmt: skip
+        try:
+            said, _ = self._running.communicate(timeout=PATIENCE)
+        except subprocess.TimeoutExpired:
+            self._running.kill()
+            said, _ = self._running.communicate()
+        code, self._running = self._running.returncode, None
+        if code not in MEASURED:
+            return None
+        return {Path(page["page"]).stem: _told(page) for page in json.loads(said)["pages"]}
+
+
+def _told(page: dict[str, Any]) -> dict[str, Any]:
+    """A page in a few numbers, and what is wrong with it, the worst first."""
+    wrong = [
+        {"name": one["thing"].rpartition("/")[2], "says": one["says"]} for one in page["findings"]
+    ]
+    return {"fitting": page["fitting"], "things": page["things"], "findings": wrong[:8],
+            "more": max(0, len(wrong) - 8)}  # fmt: skip
