@@ -97,13 +97,9 @@ def fit(
         found.sort(key=lambda pair: -round(_weight(*pair), 1))
         remedies = Remedies(window.page, seen, placed, Source.of(address)) if found else None
         findings = [
-            Finding(
-                _key(page, root.placed, faults), root, faults, _off(root),
-                seen.selector(root.placed.element) if root.placed.element >= 0 else "",
-                _from(remedies.of(root), origin) if remedies and number < REMEDIES else None,
-            )
+            _found(page, root, faults, seen, remedies if number < REMEDIES else None, origin)
             for number, (root, faults) in enumerate(found)
-        ]  # fmt: skip
+        ]
     findings = gathered(findings)
     meant = accept or {}
     wrong = {one.number for root, _ in found for one in (root.placed, *root.followers)}
@@ -113,6 +109,17 @@ def fit(
         tuple(one for one in findings if one.key not in meant),
         tuple((one, meant[one.key]) for one in findings if one.key in meant),
     )  # fmt: skip
+
+
+def _found(
+    page: str, root: Root, faults: tuple[Difference, ...], seen: Seen, remedies: Remedies | None,
+    origin: Callable[[str], str] | None,
+) -> Finding:  # fmt: skip
+    """A root with what is wrong with it, where it is on the page, and what would be right."""
+    element = root.placed.element
+    remedy = _from(remedies.of(root), origin) if remedies else None
+    selector = seen.selector(element) if element >= 0 else ""
+    return Finding(_key(page, root.placed, faults), root, faults, _off(root), selector, remedy)
 
 
 def _roots(
