@@ -6,6 +6,8 @@ the best place and its neighbours: J. P. Lewis, "Fast Normalized Cross-Correlati
 
 from __future__ import annotations
 
+import math
+
 import numpy as np
 import numpy.typing as npt
 from scipy.signal import fftconvolve
@@ -19,6 +21,9 @@ Grey = npt.NDArray[np.float64]
 
 #: Places at which a ground is compared, and levels of 255 by which it may be off there.
 SPREAD, IN_STEP = 1500, 4
+
+#: How well a piece fits, -1..1, that is looked for nowhere else.
+SURE = 0.9
 
 #: The share of a pixel that is covered at least for it to count as painted.
 COVERED = 0.3
@@ -38,10 +43,13 @@ def edges(values: Grey) -> Grey:
     return np.asarray(np.hypot(down, across))
 
 
-def moved(template: Bytes, within: Bytes, start: tuple[int, int]) -> tuple[float, float, float]:
+def moved(
+    template: Bytes, within: Bytes, start: tuple[int, int], near: tuple[int, int] = (0, 0)
+) -> tuple[float, float, float]:
     """How far right and down a piece lies from where it should, and how sure that is, -1..1.
 
-    `within` is what is seen round about; `start` is where in it the piece should begin, as x, y.
+    `within` is what is seen round about; `start` is where in it the piece should begin, as x, y,
+    and `near` how far from there it most likely does.
     Both (H, W, 4) uint8, straight RGBA; the piece is no larger than what it is looked for in.
     """
     wanted, seen = edges(grey(template)), edges(grey(within))
@@ -52,15 +60,48 @@ def moved(template: Bytes, within: Bytes, start: tuple[int, int]) -> tuple[float
     power = float((wanted**2).sum())
     if power < 1e-6 or any(a < b for a, b in zip(seen.shape, wanted.shape, strict=True)):
         return 0.0, 0.0, 0.0
-    ones = np.ones_like(wanted)
-    mean = fftconvolve(seen, ones, "valid") / wanted.size
-    spread = fftconvolve(seen**2, ones, "valid") - wanted.size * mean**2
+    still = _still(wanted, seen, (start[0] + near[0], start[1] + near[1]), power)
+    if still is not None:
+        return still[0] + near[0], still[1] + near[1], still[2]
+    mean = _sums(seen, wanted.shape) / wanted.size
+    spread = _sums(seen**2, wanted.shape) - wanted.size * mean**2
     products = fftconvolve(seen, wanted[::-1, ::-1], "valid")
     found = products / np.sqrt(np.maximum(spread, 1.0) * power)
     down, across = np.unravel_index(int(found.argmax()), found.shape)
     x = across + _between(found[down, :], int(across))
     y = down + _between(found[:, across], int(down))
     return float(x) - start[0], float(y) - start[1], float(found[down, across])
+
+
+def _still(
+    wanted: Grey, seen: Grey, start: tuple[int, int], power: float
+) -> tuple[float, float, float] | None:
+    """The same for a piece that lies at a place, to a pixel: nothing else is looked at then."""
+    (x, y), (height, width) = start, wanted.shape
+    if min(x, y) < 1 or y + height >= len(seen) or x + width >= seen.shape[1]:
+        return None
+    found = np.empty((3, 3))
+    for down in range(3):
+        for across in range(3):
+            part = seen[
+                y + down - 1 : y + down - 1 + height, x + across - 1 : x + across - 1 + width
+            ]
+            spread = float(np.vdot(part, part)) - float(part.sum()) ** 2 / part.size
+            found[down, across] = float(np.vdot(wanted, part)) / math.sqrt(max(spread, 1.0) * power)
+    if found.argmax() != 4 or found[1, 1] < SURE:
+        return None
+    return _between(found[1], 1), _between(found[:, 1], 1), float(found[1, 1])
+
+
+def _sums(values: Grey, shape: tuple[int, ...]) -> Grey:
+    """The sums of all pieces of a size, at every place: F. C. Crow, "Summed-area tables", 1984."""
+    height, width = shape
+    table = np.pad(values.cumsum(axis=0).cumsum(axis=1), ((1, 0), (1, 0)))
+    sums: Grey = (
+        table[height:, width:] - table[:-height, width:] - table[height:, :-width]
+        + table[:-height, :-width]
+    )  # fmt: skip
+    return sums
 
 
 def _between(values: Grey, at: int) -> float:

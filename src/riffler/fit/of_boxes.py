@@ -52,7 +52,8 @@ def _where_it_shows(mine: Rect, other: Rect) -> Rect:
 
 def _of_box(style: Style, box: SeenBox, wanted: Expected) -> Iterator[Difference]:
     least = COLOR if wanted.is_vector else MEASURED
-    yield from _of_paint(style, box, least)
+    is_flat = len(style.stops) == 1 and style.stops[0].color[7:] in ("", "ff")
+    yield from _of_paint(style, box, COLOR if is_flat else least)
     if style.radii is not None:
         yield from _of_corners(style.radii, box, CORNER + (not wanted.is_vector))
     yield from _of_border(style.border, box, least)

@@ -73,7 +73,8 @@ def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, see
     if max(abs(dw), abs(dh)) < SIZED / by:
         dw = dh = 0.0
         on = wanted.on_canvas(thing.box)
-        right, down, sure = _registered(mine, pixels)
+        near = on.x - found.at[0], on.y - found.at[1]
+        right, down, sure = _registered(mine, pixels, near)
         if sure >= SURE:
             dx, dy = (found.at[0] - on.x + right) / by, (found.at[1] - on.y + down) / by
     differences = []
@@ -108,8 +109,8 @@ def _whole_paint(found: SeenPicture) -> tuple[Rect, bool]:
     return Rect(paint.x, paint.y, right - paint.x, bottom - paint.y), is_cut
 
 
-def _registered(mine: Bytes, pixels: Bytes) -> tuple[float, float, float]:
-    """How far pixels lie from where the edges of what they paint say."""
+def _registered(mine: Bytes, pixels: Bytes, near: tuple[int, int]) -> tuple[float, float, float]:
+    """How far pixels lie from where the edges of what they paint say; most likely `near`."""
     mine = np.pad(mine, ((RIM, RIM), (RIM, RIM), (0, 0)))
     height, width = mine.shape[:2]
     rim = RIM + ROUND_ABOUT
@@ -119,7 +120,7 @@ def _registered(mine: Bytes, pixels: Bytes) -> tuple[float, float, float]:
     top, left = (max(0, (side - PART) // 2) for side in (height, width))
     part = mine[top : top + PART, left : left + PART]  # the middle of a large one tells enough
     more = PART + 2 * (rim - RIM)
-    return moved(part, around[top : top + more, left : left + more], (rim - RIM, rim - RIM))
+    return moved(part, around[top : top + more, left : left + more], (rim - RIM, rim - RIM), near)
 
 
 @dataclass(frozen=True)

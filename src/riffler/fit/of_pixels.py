@@ -24,6 +24,9 @@ RIM = 2
 #: Alpha of 255 from which a pixel is all ink.
 SOLID = 220
 
+#: In another font or weight letters are as high, to within this share, and so much wider at most.
+LEVEL, OTHER_SET = 0.06, 0.2
+
 #: The squared distance of a colour from its ground, in levels of 255, from which it is to be seen.
 INK = 60
 
@@ -86,6 +89,8 @@ def _larger(thing: Thing, text: SeenText, ink: Rect) -> Difference:
     if lines != len(text.lines):
         return Difference(Fault.BREAKS, str(lines), str(len(text.lines)))
     wide, high = ink.width / thing.box.width, ink.height / thing.box.height
+    if abs(high - 1) < LEVEL and LEVEL / 10 < abs(wide - 1) < OTHER_SET:
+        return Difference(Fault.FAMILY, "", f"{text.family.split(',')[0]} {text.weight}")
     if abs(wide / high - 1) < 0.12:
         return Difference(Fault.TYPE_SIZE, px(text.size / wide), px(text.size))
     return Difference(Fault.WORDS, "", text.text)

@@ -145,6 +145,8 @@ def _phrase(one: Difference, placed: Placed) -> str:
     }
     if one.fault.value in plain:
         return plain[one.fault.value]
+    if one.fault.value == "font" and not wanted:
+        return f"set in another font or weight than {found}"
     if one.fault.value == "colour" and not wanted:
         return "in other colours"
     return f"{one.fault.value} {_once(found)} instead of {_once(wanted)}"
