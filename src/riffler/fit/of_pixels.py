@@ -25,7 +25,10 @@ RIM = 2
 SOLID = 220
 
 #: In another font or weight letters are as high, to within this share, and so much wider at most.
-LEVEL, OTHER_SET = 0.06, 0.2
+LEVEL, OTHER_SET = 0.09, 0.2
+
+#: By how much more or less of their box letters cover then, and alpha from which that counts.
+HEAVIER, HALF = 0.1, 80
 
 #: The squared distance of a colour from its ground, in levels of 255, from which it is to be seen.
 INK = 60
@@ -58,7 +61,8 @@ def unread(number: int, thing: Thing, text: SeenText, wanted: Expected, seen: Se
     ink = _ink(seen, text)
     if ink is None:
         return Placed(number, thing, text.box, text.element, differences=tuple(differences))
-    differences.append(_larger(thing, text, ink))
+    heavier = _covered(seen, text, ink) / max(float((mine[..., 3] > HALF).mean()), 0.01)
+    differences.append(_larger(thing, text, ink, heavier))
     return Placed(
         number, thing, ink, text.element, ink.x - box.x, ink.y - box.y,
         ink.width - box.width, ink.height - box.height, tuple(differences),
@@ -82,14 +86,20 @@ def _middle(pixels: Bytes) -> str:
     return "#" + "".join(f"{round(float(value)):02x}" for value in np.median(pixels, axis=0)[:3])
 
 
-def _larger(thing: Thing, text: SeenText, ink: Rect) -> Difference:
-    """Whether other words stand there, other lines, or the same ones larger."""
+def _covered(seen: Seen, text: SeenText, ink: Rect) -> float:
+    """The share of the box of a text's ink that is covered."""
+    pixels = crop(seen, ink)
+    return float(_is_ink(pixels, text.color).mean()) if pixels.size else 0.0
+
+
+def _larger(thing: Thing, text: SeenText, ink: Rect, heavier: float) -> Difference:
+    """Whether other words stand there, other lines, or the same ones larger, or heavier."""
     setting = thing.setting
     lines = setting.seen_lines or setting.rows if setting else 1
     if lines != len(text.lines):
         return Difference(Fault.BREAKS, str(lines), str(len(text.lines)))
     wide, high = ink.width / thing.box.width, ink.height / thing.box.height
-    if abs(high - 1) < LEVEL and LEVEL / 10 < abs(wide - 1) < OTHER_SET:
+    if abs(high - 1) < LEVEL and abs(wide - 1) < OTHER_SET and abs(heavier - 1) > HEAVIER:
         return Difference(Fault.FAMILY, "", f"{text.family.split(',')[0]} {text.weight}")
     if abs(wide / high - 1) < 0.12:
         return Difference(Fault.TYPE_SIZE, px(text.size / wide), px(text.size))

@@ -1,6 +1,7 @@
 """Built pages -> how well they fit their mockups, measured beside all else and told as news.
 
-`riffler fit` runs in a process of its own: it takes seconds, and what is saved meanwhile ends it.
+`riffler fit` runs in a process of its own, from when somebody first asks: it takes seconds, and
+what is saved meanwhile ends it.
 Where there is no browser to measure with, nothing is told.
 """
 

@@ -127,6 +127,7 @@
     const one = fits.find(each => each.when) || fits[0];
     over.hidden = !one;
     bar.classList.add("shown");
+    fetch(`${own}/fits`).then(answer => answer.json()).then(fit).catch(() => {});
     find("label span").textContent = one ? "Mockup" : "No mockup for this width";
     slider.hidden = !one;
     if (!one) return;
@@ -189,6 +190,5 @@
     if (event.key === "w") widths();
   });
   if (kept.shown || new URLSearchParams(location.search).has("mockup")) { kept.shown = true; show(); }
-  fetch(`${own}/fits`).then(answer => answer.json()).then(fit).catch(() => {});
   listen();
 })();

@@ -27,8 +27,8 @@ def run(project: Project, port: int, begun: Callable[[str], None]) -> None:
     making.start()
     server = uvicorn.Server(
         uvicorn.Config(
-            application(project, news), log_level="critical", access_log=False, lifespan="off",
-            timeout_graceful_shutdown=1, server_header=False,
+            application(project, news, fitting.ask), log_level="critical", access_log=False,
+            lifespan="off", timeout_graceful_shutdown=1, server_header=False,
         )
     )  # fmt: skip
     begun(f"http://{LOOPBACK}:{place.getsockname()[1]}/")

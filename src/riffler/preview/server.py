@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import json
 import posixpath
-from collections.abc import AsyncIterator
+from collections.abc import AsyncIterator, Callable
 from dataclasses import asdict
 from importlib import resources
 from urllib.parse import urlsplit
@@ -77,8 +77,11 @@ def _refusal(request: Request) -> str:
     return ""
 
 
-def application(project: Project, news: News) -> Starlette:
-    """What answers: pages with the script of the preview, their files, news, mockups."""
+def application(project: Project, news: News, measure: Callable[[], None]) -> Starlette:
+    """What answers: pages with the script of the preview, their files, news, mockups.
+
+    `measure` begins to measure how well pages fit, which is done when first somebody asks for it.
+    """
 
     async def file(request: Request) -> Response:
         early = news.early.get(request.url.path.lstrip("/"))
@@ -92,6 +95,9 @@ def application(project: Project, news: News) -> Starlette:
 
     async def fits(request: Request) -> Response:
         del request
+        if not news.wants_fits:
+            news.wants_fits = True
+            measure()
         return JSONResponse(dict(news.fits), headers=_SAFE)
 
     async def mockups(request: Request) -> Response:
