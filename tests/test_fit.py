@@ -439,3 +439,113 @@ def test_a_page_that_is_not_built(riffler: Run, tmp_path: Path) -> None:
     root = write_project(tmp_path / "p", files, [Flat("a", (0, 0, 50, 50))])
     assert "riffler build" in riffler("fit", cwd=root, code=2).stderr
     assert "of the page nowhere" in riffler("fit", "nowhere", cwd=root, code=2).stderr
+
+
+#: Two plates side by side and one below, and what is done to the page; what is told.
+SEAMS = [
+    ("", []),
+    (".right { translate: 0.6px 0 }", [("right", "moved")]),
+    (".right { translate: 0.45px 0 }", [("right", "gap")]),
+    (".below { translate: 0 0.45px }", [("below", "gap")]),
+    (".below { translate: 0 3px }", [("below", "moved")]),
+    ("body { height: 430px }", [("page", "page length")]),
+    (".below { height: 230px }", [("below", "size")]),
+]
+
+
+@pytest.mark.parametrize(("rule", "told"), SEAMS)
+def test_seams_and_the_end_of_the_page(
+    browser: Browser, tmp_path: Path, rule: str, told: list[tuple[str, str]]
+) -> None:
+    """What touches in the mockup has a seam on the page, or the page goes on, with nothing wrong."""
+    style = (
+        "* { margin: 0 } body { width: 400px; height: 400px; position: relative } "
+        "div { position: absolute } .left { left: 0; top: 0; width: 200px; height: 200px; background: #33231a } "
+        ".right { left: 200px; top: 0; width: 200px; height: 200px; background: #3c5c2e } "
+        ".below { left: 0; top: 200px; width: 400px; height: 200px; background: #7a3a10 }"
+    )
+    body = '<div class="left"></div><div class="right"></div><div class="below"></div>'
+    (tmp_path / "m.svg").write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="400" height="400"><rect id="ground" width="400" '
+        'height="400" fill="#ffffff"/><rect id="left" width="200" height="200" fill="#33231a"/><rect id="right" '
+        'x="200" width="200" height="200" fill="#3c5c2e"/><rect id="below" y="200" width="400" height="200" '
+        'fill="#7a3a10"/></svg>'
+    )
+    page = tmp_path / "page.html"
+    page.write_text(f"<!doctype html><title>t</title><style>{style}{rule}</style>{body}")
+    within = 0.65 if "0.6px" in rule else 1.0
+    found = fit(browser, page.as_uri(), expected(Workspace().open(tmp_path / "m.svg"), 1.0), within)
+    assert [(one.placed.thing.name, one.faults[0].fault) for one in found.findings] == told
+    if told and told[0][1] == "gap":
+        assert found.findings[0].faults[0].found == "0.45px"
+    if told and told[0][1] == "page length":
+        assert (found.findings[0].faults[0].wanted, found.findings[0].faults[0].found) == (
+            "400px",
+            "430px",
+        )
+
+
+STATES = """
+[slice.tab]
+x = [40, 160]
+y = [40, 80]
+link = "index"
+alt = ""
+[slice.tab.state.hover]
+show = ["glow"]
+[slice.tab.state.focus]
+show = ["ring"]
+[slice.tab.state.current]
+show = ["mark"]
+[slice.tab.state.opened]
+show = ["glow"]
+"""
+
+#: What the page's styles say of the tab, and what is told of its states.
+HOVER, FOCUS = ".tab:hover { background: #e2a32b }", ".tab:focus { background: #7a3a10 }"
+CURRENT = '.tab[aria-current="page"] { background: #2f4b7c }'
+FORCED = [
+    (f"{HOVER} .tab:focus-visible {{ background: #7a3a10 }} {CURRENT}", []),
+    (f"li:hover .tab {{ background: #e2a32b }} {FOCUS} .tab[aria-current] {{ background: #2f4b7c }}", []),
+    (FOCUS, ["in hover nothing changes", "in current nothing changes"]),
+    (f"{HOVER.replace('e2a32b', 'a32be2')} {FOCUS} {CURRENT}", ["in hover #a32be2 instead of #e2a32b"]),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("rules", "told"), FORCED)
+def test_states_are_forced_and_held_against_the_slices(
+    process: Run, tmp_path: Path, rules: str, told: list[str]
+) -> None:
+    root = write_project(tmp_path / "p", {"riffler.toml": "system-fonts = true\n"})
+    (root / "mockups/m.ora").unlink()
+    parts = [("ground", 0, 0, 400, 300, "#f4ead6", ""), ("plate", 40, 40, 120, 40, "#3c5c2e", "")]
+    parts += [(name, 40, 40, 120, 40, color, ' display="none"') for name, color in
+              (("glow", "#e2a32b"), ("ring", "#7a3a10"), ("mark", "#2f4b7c"))]  # fmt: skip
+    rects = "".join(
+        f'<rect id="{name}" x="{x}" y="{y}" width="{w}" height="{h}" fill="{color}"{more}/>'
+        for name, x, y, w, h, color, more in parts
+    )
+    (root / "mockups/index.svg").write_text(
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300">{rects}</svg>'
+    )
+    (root / "cuts/index.toml").write_text(f'mockup = "../mockups/index.svg"\n{STATES}')
+    (root / "out").mkdir()
+    (root / "out/index.html").write_text(
+        "<!doctype html><title>t</title><style>* { margin: 0; padding: 0 } body { background: #f4ead6; height: 300px } "
+        ".tab { position: absolute; left: 40px; top: 40px; width: 120px; height: 40px; background: #3c5c2e } "
+        f'{rules}</style><ul style="list-style: none"><li><a class="tab" href="#"></a></li></ul>'
+    )
+    data = json.loads(process("fit", "--json", cwd=root, code=int(bool(told))).stdout)
+    (page,) = data["pages"]
+    assert [one["says"] for one in page["findings"]] == ([", ".join(told)] if told else [])
+    if told:
+        (one,) = page["findings"]
+        assert (one["thing"], one["element"], one["key"]) == (
+            "tab",
+            ".tab",
+            "index.html: tab: state",
+        )
+        assert page["fitting"] == page["things"]
+        key = '[fit.accept]\n"index.html: tab: state" = "as it is"\n'
+        (root / "riffler.toml").write_text(f"system-fonts = true\n{key}")
+        assert "1 finding accepted" in process("fit", cwd=root).stdout

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from riffler.fit.expected import Expected, Kind
+from riffler.fit.expected import Expected, Kind, Thing
 from riffler.fit.fault import PLACE, SIZING, Difference, Fault, Placed
 from riffler.fit.of_boxes import box
 from riffler.fit.of_pictures import covered, ground, picture
@@ -29,6 +29,14 @@ def _may_hide(placed: Placed) -> bool:
     )  # fmt: skip
 
 
+def _is_canvas(thing: Thing, wanted: Expected, seen: Seen) -> bool:
+    """Whether a white ground of the whole mockup is a canvas that nothing on the page paints."""
+    box, style = thing.box, thing.style
+    is_whole = box.width >= wanted.width - 1 and box.height >= wanted.height - 1
+    is_white = style is not None and [stop.color for stop in style.stops] == ["#ffffff"]
+    return is_whole and is_white and not any(one.fills for one in seen.boxes)
+
+
 def _placed(wanted: Expected, seen: Seen, pairs: Pairs) -> Iterator[Placed]:
     for number, thing in enumerate(wanted.things):
         if (text := pairs.words.get(number)) is not None:
@@ -44,5 +52,7 @@ def _placed(wanted: Expected, seen: Seen, pairs: Pairs) -> Iterator[Placed]:
             found = ground(number, thing, wanted, seen)
             if found is not None:
                 yield found
+        elif _is_canvas(thing, wanted, seen):
+            yield Placed(number, thing, thing.box, 0)
         else:
             yield Placed(number, thing, thing.box, differences=(Difference(Fault.MISSING),))
