@@ -666,6 +666,7 @@ def test_a_page_and_a_picture_show_both(riffler: Run, tmp_path: Path) -> None:
         (("old.svg", "new.svg", "--page", "x.txt"), "should end in .html"),
         (("old.svg", "new.svg", "--picture", "old.svg"), "should end in .png"),
         (("--take",), "project"),
+        (("--take", "--note"), "--take goes without --note"),
     ],
 )
 def test_wrong_use_is_told(

@@ -17,7 +17,7 @@ def changes(
     screen: Screen,
     old: Annotated[
         Path | None,
-        typer.Argument(metavar="[OLD]", help="The older version; of a project, what was last cut."),
+        typer.Argument(metavar="OLD", help="The older version; of a project, what was last cut."),
     ] = None,
     new: Annotated[Path | None, typer.Argument(metavar="NEW", help="The newer version.")] = None,
     every: Annotated[bool, typer.Option("--all", help="List every change, however many.")] = False,
@@ -52,10 +52,9 @@ def changes(
     tokens, lines and pages it touches. Ends with 1 when something changed; with --take when
     something is left to you.
     """
+    _refuse_mixed(take=take, looks=bool(note or report or picture), dry=dry_run)
     if take:
         return _take(screen, [path for path in (old, new) if path], earlier=earlier, dry=dry_run)
-    if dry_run:
-        raise RifflerError("--dry-run goes with --take.", "riffler changes --take --dry-run")
     from riffler.changes.answer import VERSION
     from riffler.changes.asked import since_cut, two_files
     from riffler.project.target import targets
@@ -80,6 +79,16 @@ def changes(
         for line in written:
             screen.say(line)
     return int(any(one.changed.changes for one in asked))
+
+
+def _refuse_mixed(*, take: bool, looks: bool, dry: bool) -> None:
+    """Raises RifflerError for options that do not go together."""
+    if take and looks:
+        raise RifflerError(
+            "--take goes without --note, --page and --picture.", "Look first, then take."
+        )
+    if dry and not take:
+        raise RifflerError("--dry-run goes with --take.", "riffler changes --take --dry-run")
 
 
 def _take(screen: Screen, paths: list[Path], *, earlier: bool, dry: bool) -> int:
@@ -117,7 +126,7 @@ def _take(screen: Screen, paths: list[Path], *, earlier: bool, dry: bool) -> int
     with screen.progress("Cutting") as progress:
         done = None if dry else refresh(project, progress)
     if not screen.json(VERSION, taking.as_data(taken, done)):
-        taking.show(screen, taken, done)
+        taking.show(screen, taken, done, is_new=bool(changed))
     return int(bool(taken.left or taken.disputes))
 
 

@@ -48,7 +48,7 @@ def remember(project: Project, roughed: Roughed, unit: str) -> None:
         path.relative_to(root).as_posix() for path in inside if path.is_relative_to(root)
     )
     run = Run(mockups, unit, roughed.before, files)
-    write_whole(project.work / ROUGHED, as_bytes([*earlier, run]))
+    write_whole(project.work / ROUGHED, as_bytes([*earlier, run]), within=project.work)
 
 
 def as_bytes(every: Sequence[Run]) -> bytes:

@@ -19,26 +19,39 @@ if TYPE_CHECKING:
 LONG, LINES = 90, 3
 
 
-def show(screen: Screen, taken: Taken, done: Refreshed | None) -> None:
-    """What was edited and made again, and what is left; nothing was made where it is `done` dry."""
+def show(screen: Screen, taken: Taken, done: Refreshed | None, *, is_new: bool = True) -> None:
+    """What was edited and made again, and what is left; without `done` it was a dry run.
+
+    `is_new` says whether there was a new version at all.
+    """
+    if not is_new and not (done and (done.written or done.removed)):
+        screen.line("Nothing changed.")
+        return
     if done is None:
         screen.pass_on(patch(taken))
-    else:
-        for edit in taken.edits:
-            screen.line(f"  {as_typed(edit.file)}: {_counted(edit)}")
-        for edit in taken.new:
-            screen.line(f"  {as_typed(edit.file)}: new")
-        if done.written or done.removed:
-            gone = f", {len(done.removed)} gone" if done.removed else ""
-            screen.line(f"  {plural(len(done.written), 'file')} made again{gone}.")
-    for line in _open_ends(taken):
+    for line in (*(_made(taken, done) if done else ()), *_open_ends(taken), *_by_hand(taken)):
         screen.line(line)
-    if taken.by_hand:
-        screen.line("Written by hand, and as it was:")
-        for one in taken.by_hand:
-            screen.line(f"  {as_typed(one.file)}:{one.line}  {clean(one.text[:LONG])}")
     if done is not None and not (taken.left or taken.disputes):
         screen.say("The project follows the new version.")
+
+
+def _made(taken: Taken, done: Refreshed) -> Iterator[str]:
+    """What was edited, and what was made again."""
+    for edit in taken.edits:
+        yield f"  {as_typed(edit.file)}: {_counted(edit)}"
+    for edit in taken.new:
+        yield f"  {as_typed(edit.file)}: new"
+    if done.written or done.removed:
+        gone = f", {len(done.removed)} gone" if done.removed else ""
+        yield f"  {plural(len(done.written), 'file')} made again{gone}."
+
+
+def _by_hand(taken: Taken) -> Iterator[str]:
+    """Lines that a person wrote, and that say what is another now."""
+    if taken.by_hand:
+        yield "Written by hand, and as it was:"
+    for one in taken.by_hand:
+        yield f"  {as_typed(one.file)}:{one.line}  {clean(one.text[:LONG])}"
 
 
 def patch(taken: Taken) -> str:
