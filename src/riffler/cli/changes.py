@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+from contextlib import AbstractContextManager
 from pathlib import Path
-from typing import Annotated
+from typing import TYPE_CHECKING, Annotated
 
 import typer
 
@@ -11,6 +12,10 @@ from riffler.cli.command import Command, Over
 from riffler.errors import RifflerError
 from riffler.project.places import located
 from riffler.report.screen import Screen
+
+if TYPE_CHECKING:
+    from riffler.changes.asked import Asked
+    from riffler.workspace import Workspace
 
 
 def changes(
@@ -56,7 +61,6 @@ def changes(
     if take:
         return _take(screen, [path for path in (old, new) if path], earlier=earlier, dry=dry_run)
     from riffler.changes.answer import VERSION
-    from riffler.changes.asked import since_cut, two_files
     from riffler.project.target import targets
     from riffler.report import changes as report_changes
     from riffler.workspace import Workspace
@@ -64,11 +68,7 @@ def changes(
     typed = [located(path) for path in (old, new) if path is not None]
     wanted = targets({".html": report, ".png": picture}, typed, force=force)
     workspace = Workspace.around(typed[-1]) if typed else Workspace.here()
-    compared = (
-        two_files(workspace, typed[0], typed[1]) if len(typed) == 2
-        else since_cut(workspace, typed, earlier=earlier)
-    )  # fmt: skip
-    with screen.progress("Comparing"), compared as asked:
+    with screen.progress("Comparing"), _asked(workspace, typed, earlier=earlier) as asked:
         written = [report_changes.written(asked, target) for target in wanted]
     if note and not screen.is_json:
         from riffler.report import change_note
@@ -79,6 +79,17 @@ def changes(
         for line in written:
             screen.say(line)
     return int(any(one.changed.changes for one in asked))
+
+
+def _asked(
+    workspace: Workspace, paths: list[Path], *, earlier: bool
+) -> AbstractContextManager[list[Asked]]:
+    """Two files compared, or mockups of a project with what was last cut."""
+    from riffler.changes.asked import since_cut, two_files
+
+    if len(paths) == 2:
+        return two_files(workspace, paths[0], paths[1])
+    return since_cut(workspace, paths, earlier=earlier)
 
 
 def _refuse_mixed(*, take: bool, looks: bool, dry: bool) -> None:
