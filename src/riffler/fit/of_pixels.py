@@ -30,6 +30,9 @@ LEVEL, OTHER_SET = 0.09, 0.2
 #: By how much more or less of their box letters cover then, and alpha from which that counts.
 HEAVIER, HALF = 0.1, 80
 
+#: Oklab's distance that strokes may be off which are of the right colour, as styles say it.
+MIXED = 0.15
+
 #: The squared distance of a colour from its ground, in levels of 255, from which it is to be seen.
 INK = 60
 
@@ -74,12 +77,10 @@ def _recoloured(mine: Bytes, whole: Bytes, there: Bytes, color: str) -> list[Dif
     ink = mine[..., 3] >= SOLID
     if not whole.shape == there.shape == mine.shape or not ink.any():
         return []
-    wanted = _middle(whole[ink])
-    return (
-        []
-        if apart(wanted, _middle(there[ink])) <= COLOR
-        else [Difference(Fault.COLOR, wanted, color)]
-    )
+    wanted, found = _middle(whole[ink]), _middle(there[ink])
+    if apart(wanted, color) <= COLOR:  # thin strokes are mixed in one way here, in another there
+        return [Difference(Fault.COLOR, wanted, found)] if apart(wanted, found) > MIXED else []
+    return [Difference(Fault.COLOR, wanted, color)] if apart(wanted, found) > COLOR else []
 
 
 def _middle(pixels: Bytes) -> str:
