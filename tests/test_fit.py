@@ -549,3 +549,31 @@ def test_states_are_forced_and_held_against_the_slices(
         key = '[fit.accept]\n"index.html: tab: state" = "as it is"\n'
         (root / "riffler.toml").write_text(f"system-fonts = true\n{key}")
         assert "1 finding accepted" in process("fit", cwd=root).stdout
+
+
+@pytest.mark.parametrize(
+    ("rule", "told"),
+    [
+        ("border-bottom: 1px solid #c0a070", []),
+        ("border-bottom: 1px solid #704020", [("rule", "colour", 0)]),
+        ("border-bottom: 1px solid #c0a070; height: 44px", [("rule", "moved", 6)]),
+        ("", [("rule", "missing", 0)]),
+    ],
+)
+def test_a_line_may_be_the_border_of_an_element(
+    browser: Browser, tmp_path: Path, rule: str, told: list[tuple[str, str, float]]
+) -> None:
+    (tmp_path / "m.svg").write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="300" height="200"><rect id="ground" width="300" '
+        'height="200" fill="#ffffff"/><rect id="rule" x="20" y="58" width="200" height="1" fill="#c0a070"/></svg>'
+    )
+    page = tmp_path / "page.html"
+    page.write_text(
+        "<!doctype html><title>t</title><style>* { margin: 0 } body { height: 200px } "
+        "p { position: absolute; left: 20px; top: 20px; width: 200px; height: 38px; "
+        f"{rule} }}</style><p></p>"
+    )
+    found = fit(browser, page.as_uri(), expected(Workspace().open(tmp_path / "m.svg"), 1.0))
+    assert [
+        (one.placed.thing.name, one.faults[0].fault, round(one.placed.dy)) for one in found.findings
+    ] == told

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 
 from riffler.fit.expected import Expected, Kind, Thing
 from riffler.fit.fault import PLACE, SIZING, Difference, Fault, Placed
-from riffler.fit.of_boxes import box
+from riffler.fit.of_boxes import box, line
 from riffler.fit.of_pictures import covered, ground, picture
 from riffler.fit.of_pixels import unread
 from riffler.fit.of_words import words
@@ -52,6 +52,8 @@ def _placed(wanted: Expected, seen: Seen, pairs: Pairs) -> Iterator[Placed]:
             found = ground(number, thing, wanted, seen)
             if found is not None:
                 yield found
+        elif thing.kind is Kind.BOX and (border := line(number, thing, wanted, seen)):
+            yield border
         elif _is_canvas(thing, wanted, seen):
             yield Placed(number, thing, thing.box, 0)
         else:

@@ -23,6 +23,9 @@ _PAINT = (Fault.COLOR, Fault.GRADIENT)
 #: Oklab's distance from which a shadow has another colour.
 TINT = 0.05
 
+#: A box as thin as a border, and how far one may lie elsewhere, in CSS pixels.
+THIN, ABOUT = 4.0, 40.0
+
 #: How far corners and borders may be off, in CSS pixels.
 CORNER, BORDER = 1.0, 0.6
 
@@ -41,6 +44,47 @@ def box(number: int, thing: Thing, found: SeenBox, wanted: Expected, seen: Seen)
         number, thing, other, found.element, other.x - mine.x, other.y - mine.y,
         other.width - mine.width, other.height - mine.height, differences,
     )  # fmt: skip
+
+
+def line(number: int, thing: Thing, wanted: Expected, seen: Seen) -> Placed | None:
+    """A thin box that the page has as the border of an element; None where there is none near."""
+    mine = thing.box
+    if min(mine.width, mine.height) > THIN:
+        return None
+    found = min(
+        ((_apart(mine, rect), element, rect, color) for element, rect, color in _borders(seen)),
+        key=lambda one: one[0], default=None,
+    )  # fmt: skip
+    if found is None or found[0] > ABOUT:
+        return None
+    _, element, rect, color = found
+    least = COLOR if wanted.is_vector else COLOR + MEASURED
+    stop = thing.style.stops[0].color if thing.style else color
+    other = (Difference(Fault.COLOR, stop, color),) if apart(stop, color) > least else ()
+    return Placed(
+        number, thing, rect, element, rect.x - mine.x, rect.y - mine.y, rect.width - mine.width,
+        rect.height - mine.height, other,
+    )  # fmt: skip
+
+
+def _apart(one: Rect, other: Rect) -> float:
+    edges = (one.x - other.x, one.y - other.y, one.right - other.right, one.bottom - other.bottom)
+    return max(map(abs, edges))
+
+
+def _borders(seen: Seen) -> Iterator[tuple[int, Rect, str]]:
+    """Every border of one side of an element, as the strip that it paints."""
+    for one in seen.boxes:
+        box = one.box
+        (top, over), (right, beside), (bottom, under), (left, before) = one.borders
+        for width, color, rect in (
+            (top, over, Rect(box.x, box.y, box.width, top)),
+            (right, beside, Rect(box.right - right, box.y, right, box.height)),
+            (bottom, under, Rect(box.x, box.bottom - bottom, box.width, bottom)),
+            (left, before, Rect(box.x, box.y, left, box.height)),
+        ):
+            if width:
+                yield one.element, rect, color
 
 
 def _where_it_shows(mine: Rect, other: Rect) -> Rect:

@@ -40,7 +40,8 @@ def at_a_glance(reading: Reading) -> Density:
         lines.sort(key=lambda layer: layer.box.area if layer.box else 0)
         texts = [text for layer in lines[:GLANCE] if (text := reading.seen_text(layer))]
         letters = by_letters([text.height for text in texts for _ in text.lines], mockup.size.width)
-        found += [letters] if letters else []
+        if letters:  # edges of texts that are no lines say nothing, and are not told from others
+            found = [*signs(mockup), letters]
     return settled(found)
 
 
