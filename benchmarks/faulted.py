@@ -87,7 +87,7 @@ def _wide(_: Placed, css: dict[str, str], chance: Random) -> Planted | None:
         return None
     by = chance.choice([4, 9, -6])
     return Planted(f"width {by}", f"width: {width + by}px; height: {css['height']}; max-width: none; flex: none",
-                   (Fault.SIZE, Fault.STRETCHED))  # fmt: skip
+                   (Fault.SIZE, Fault.STRETCHED, Fault.MOVED))  # fmt: skip
 
 
 def _missing(one: Placed, css: dict[str, str], chance: Random) -> Planted | None:

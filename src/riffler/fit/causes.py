@@ -8,11 +8,12 @@ it grew. What nothing explains is a root.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 
-from riffler.fit.fault import PLACE, SIZING, Difference, Fault, Placed
+from riffler.fit.fault import PLACE, SIZING, Fault, Placed
 from riffler.fit.pairing import distance
 from riffler.fit.seen import Seen
+from riffler.fit.settling import with_swaps, without_shadows
 from riffler.geometry import Rect
 
 #: Two errors within so many CSS pixels are the same.
@@ -23,9 +24,6 @@ GAP = 120.0
 
 #: The height of a line in which things are read from the left, in CSS pixels.
 LINE = 12
-
-#: Things that changed places lie where the other should, within so many CSS pixels.
-SWAPPED = 4.0
 
 
 @dataclass(frozen=True)
@@ -60,7 +58,7 @@ _ACROSS = _Axis(
 
 def roots(placed: Sequence[Placed], seen: Seen) -> list[Root]:
     """What is at fault by itself, the rest with it; in the order of the page."""
-    things = _without_shadows(_with_swaps(placed))
+    things = without_shadows(with_swaps(placed))
     wrong = [one for one in things if one.off > PLACE or one.differences]
     pushing = _Pushing(wrong, [one for one in things if one.off <= PLACE], seen)
     by: dict[int, Placed | None] = {one.number: pushing.reason(one) for one in wrong}
@@ -100,11 +98,14 @@ class _Pushing:
         self._wrong, self._seen = wrong, seen
         self._still = {one.element for one in right if one.element >= 0}
         self._together = list(self._moved_as_one())
+        self._stretched = {one.number: why for one in wrong if (why := self._stretched_by(one))}
 
     def reason(self, one: Placed) -> Placed | None:
         """Another thing from which the place of one follows; None for a root."""
         if any(other.fault in SIZING for other in one.differences):
             return self._wider(one)  # what is set otherwise takes its room by itself
+        if one.number in self._stretched:
+            return self._stretched[one.number]
         reasons = []
         for axis in (_DOWN, _ACROSS):
             if max(abs(axis.near(one)), abs(axis.far(one))) <= PLACE:
@@ -123,8 +124,35 @@ class _Pushing:
 
     def _first(self, one: Placed, is_reason: Callable[[Placed], bool]) -> Placed | None:
         """The nearest thing that is a reason."""
-        found = [other for other in self._wrong if other is not one and is_reason(other)]
+        found = [
+            other for other in self._wrong
+            if other is not one and other.number not in self._stretched and is_reason(other)
+        ]  # fmt: skip
         return min(found, key=lambda other: distance(other.thing.box, one.thing.box), default=None)
+
+    def _stretched_by(self, one: Placed) -> Placed | None:
+        """What makes a box higher that only goes with the highest of its row.
+
+        Nothing in it ends lower, and something beside it does, by as much at least.
+        """
+        if one.is_of_type or abs(one.dy) > PLACE or one.dh <= PLACE or abs(one.dw) > PLACE:
+            return None
+        if one.element < 0 or self._ends_lower(one.element, one.dh):
+            return None
+        parent = self._seen.nodes[one.element].parent
+        beside = (n for n, node in enumerate(self._seen.nodes)
+                  if node.parent == parent and n != one.element)  # fmt: skip
+        found = [other for n in beside for other in self._ends_lower(n, one.dh)
+                 if _share(self._seen.nodes[n].box, one.box, _DOWN)]  # fmt: skip
+        return min(found, key=_as_read, default=None)
+
+    def _ends_lower(self, element: int, by: float) -> list[Placed]:
+        """The things in an element, not it itself, that end lower by so much at least."""
+        return [
+            other for other in self._wrong
+            if other.element >= 0 and other.element != element
+            and self._seen.is_in(other.element, element) and _DOWN.far(other) >= by - SAME
+        ]  # fmt: skip
 
     def _explains(self, other: Placed, one: Placed, axis: _Axis) -> bool:
         near, far = axis.near(one), axis.far(one)
@@ -238,47 +266,3 @@ def _holds(one: Rect, other: Rect) -> bool:
         one.x <= other.x + 1 and one.y <= other.y + 1
         and other.right <= one.right + 1 and other.bottom <= one.bottom + 1
     )  # fmt: skip
-
-
-def _with_swaps(placed: Sequence[Placed]) -> list[Placed]:
-    """The same, pictures that lie where the other should said to have changed places."""
-    found = list(placed)
-    for n, one in enumerate(found):
-        for m in range(n + 1, len(found)):
-            other = found[m]
-            if (
-                max(one.off, other.off) > SWAPPED
-                and one.thing.kind is other.thing.kind
-                and not one.is_missing and not other.is_missing
-                and distance(one.box, other.thing.box) <= SWAPPED
-                and distance(other.box, one.thing.box) <= SWAPPED
-            ):  # fmt: skip
-                found[n] = _swapped(one, other)
-                found[m] = _swapped(other, one)
-                break
-    return found
-
-
-def _swapped(one: Placed, other: Placed) -> Placed:
-    swap = Difference(Fault.SWAPPED, other.thing.name)
-    return replace(one, dx=0, dy=0, dw=0, dh=0, differences=(swap,))
-
-
-def _without_shadows(placed: Sequence[Placed]) -> list[Placed]:
-    """The same, without a word on things that only lie under what is off itself."""
-    wrong = [
-        one for one in placed
-        if one.off > PLACE or any(other.fault is not Fault.COVERED for other in one.differences)
-    ]  # fmt: skip
-
-    def is_hit(one: Placed) -> bool:
-        return any(
-            other is not one and (other.box.meets(one.box) or other.thing.box.meets(one.box))
-            for other in wrong
-        )
-
-    return [
-        replace(one, differences=tuple(d for d in one.differences if d.fault is not Fault.COVERED))
-        if one.differences and is_hit(one) else one
-        for one in placed
-    ]  # fmt: skip
