@@ -146,7 +146,8 @@ class Window:
         from PIL import Image
 
         data = self.page.screenshot(full_page=True, omit_background=is_clear, animations="disabled")
-        return np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"))
+        image = Image.open(io.BytesIO(data))
+        return np.asarray(image if image.mode == "RGBA" else image.convert("RGBA"))
 
     def _alone(self, pictures: Sequence[SeenPicture]) -> list[SeenPicture]:
         """Pictures with what they paint where nothing lies on them."""
@@ -182,7 +183,7 @@ def _painted(picture: SeenPicture, shot: Bytes, density: float) -> SeenPicture:
     """A picture with its pixels, from the shot on which it is alone."""
     on = picture.box.scaled(density).outward()
     left, top = max(0, on.x - BEYOND), max(0, on.y - BEYOND)
-    pixels = shot[top : on.bottom + BEYOND, left : on.right + BEYOND]
+    pixels = shot[top : on.bottom + BEYOND, left : on.right + BEYOND].copy()  # the shot may go
     sides = inked(pixels[..., 3])
     if sides is None:
         return picture

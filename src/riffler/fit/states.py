@@ -62,6 +62,9 @@ _SET = """([name, value]) => {
   return was;
 }"""
 
+#: Milliseconds after which a state is looked at again while it is not as it should be.
+WAITS = (0, 60, 150, 400, 900)
+
 Colors = npt.NDArray[np.float64]
 """(H, W, 3) float64: red, green, blue, 0..255."""
 
@@ -170,9 +173,15 @@ def _compared(
     if any(name is not None and forcing.is_in(name) for name in lasting):
         return None  # on this page it is in one of its states at rest
     rest = _shot(forcing.page, box, seen.density)
+    said = None
     with forcing.forced(state.name):
-        there = _Shots(rest, _shot(forcing.page, box, seen.density))
-    return _judged(mine, there, changes, state.name)
+        for wait in WAITS:  # a picture of a state is only loaded when that is on
+            forcing.page.wait_for_timeout(wait)
+            there = _Shots(rest, _shot(forcing.page, box, seen.density))
+            said = _judged(mine, there, changes, state.name)
+            if said is None:
+                break
+    return said
 
 
 def _judged(
