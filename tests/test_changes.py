@@ -366,6 +366,10 @@ PIXELS: dict[str, tuple[Edit, list[tuple[Any, ...]]]] = {
         _with("badge", Flat("badge", (300, 120, 80, 30), (216, 186, 102, 255))),
         [("recoloured", "badge", ("fill", "#b8741a", "#d8ba66"))],
     ),
+    "a thin line in another colour": (
+        _with("badge", Flat("badge", (300, 120, 80, 1), (192, 225, 221, 255))),
+        [("recoloured", "badge", ("fill", "#d8cfbf", "#c0e1dd"))],
+    ),
     "another colour of a text": (
         _with("title", _art("title", _word("Honey of the year", 36, "#c2185b"), 40, 40)),
         [("recoloured", "title", ("text", "#3a2618", "#c2185b"))],
@@ -402,7 +406,10 @@ PIXELS: dict[str, tuple[Edit, list[tuple[Any, ...]]]] = {
 @pytest.mark.parametrize("name", PIXELS)
 def test_each_change_of_layers_of_pixels_is_found_once_and_named(name: str, tmp_path: Path) -> None:
     edit, wanted = PIXELS[name]
-    old = write_ora(tmp_path / "old.ora", (480, 320), list(STACK.values()))
+    before = dict(STACK)
+    if "thin" in name:
+        before["badge"] = Flat("badge", (300, 120, 80, 1), (216, 207, 191, 255))
+    old = write_ora(tmp_path / "old.ora", (480, 320), list(before.values()))
     new = write_ora(tmp_path / "new.ora", (480, 320), list(edit(_stack()).values()))
     found = _compared(old, new)
     assert sorted(map(_told, found.changes)) == sorted(wanted)

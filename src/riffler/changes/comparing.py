@@ -121,8 +121,8 @@ def _drawings(pair: of_words.Pair, least: float) -> Compared:
         if is_exact or not said:
             return Compared(said, _moved(pair.was, pair.now, least))
     found, shift = of_art.differences(pair.old, pair.new, pair.one, pair.other)
-    if found and styles[0] is not None and styles[1] is not None:
-        found = said
+    if styles[0] is not None and styles[1] is not None:  # thin lines are lost in what is blurred
+        found = said if found else tuple(one for one in said if one[0] is Kind.RECOLOURED)
     if (Kind.REDRAWN, ()) in found and _is_in_place(pair.was, pair.now):
         return Compared(found)
     return Compared(found, _moved(pair.was, pair.now, least, shift))
