@@ -479,6 +479,8 @@ def test_versions_of_two_densities_are_compared_in_css_pixels(tmp_path: Path) ->
          Style((Stop(0, "#ffffff"),), border=Border("#ff0000", 1)), False, ["recoloured"]),
         (Style((Stop(0, "#ffffff"),), border=Border("#000000", 1)),
          Style((Stop(0, "#ffffff"),), border=Border("#000000", 2)), False, ["restyled"]),
+        (Style((Stop(0, "#7a4a20"),)), Style((Stop(0, "#ffffff"),), border=Border("#7a4a20", 1)), True,
+         ["recoloured"]),
         (Style((Stop(0, "#ffffff"),), shadows=(Shadow(0, 2, 8, "#00000040"),)),
          Style((Stop(0, "#ffffff"),), shadows=(Shadow(0, 4, 12, "#0000003c"),)), False, []),
         (Style((Stop(0, "#ffffff"),), shadows=(Shadow(0, 2, 8, "#00000040"),)),

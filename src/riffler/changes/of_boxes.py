@@ -31,6 +31,7 @@ def differences(
 
     What is not `is_exact` was measured in pixels, and counts when it is off by more than that errs.
     """
+    was, now = _shown_border(was, now), _shown_border(now, was)
     colors = []
     if len(was.stops) == len(now.stops) == 1:
         if _other_color(was.stops[0].color, now.stops[0].color, is_exact):
@@ -50,6 +51,13 @@ def differences(
     )  # fmt: skip
     if aspects:
         yield Kind.RESTYLED, aspects
+
+
+def _shown_border(one: Style, other: Style) -> Style:
+    """A style with the border that only the other shows, where it would not be seen on its fill."""
+    if one.border is None and other.border and _plain(one) == other.border.color:
+        return replace(one, border=other.border)
+    return one
 
 
 def _plain(style: Style) -> str:
