@@ -30,7 +30,7 @@ from benchmarks.pages.write import FONTS, MESS, _settle, _svg, _write
 from riffler.changes.answer import changed
 from riffler.changes.change import Change, Kind
 from riffler.geometry import Rect
-from riffler.mockup.model import Mockup, drawings
+from riffler.mockup.model import Mockup
 from riffler.workspace import Workspace
 
 #: CSS pixels by which a distance that is found may be off.
@@ -310,7 +310,7 @@ def _fits(edit: Edit, change: Change) -> bool:
 
 
 def score(
-    edits: list[Edit], found: list[tuple[Kind, str, Change]], groups: set[str], lone: dict[str, str]
+    edits: list[Edit], found: list[tuple[Kind, str, Change]]
 ) -> tuple[list[Edit], list[tuple[Kind, str, Change]]]:
     """The edits that were missed or named wrong, and what was found that nobody did."""
     missed = []
@@ -329,9 +329,7 @@ def score(
         one for one in left
         if one[0] is not Kind.PAGE and one[:2] not in is_known
         and not (one[0] is Kind.MOVED and (pushed and abs(one[2].dy - 24) < NEAR))
-        and one[1] not in groups
     ]  # fmt: skip
-    del lone
     return missed, false
 
 
@@ -431,10 +429,8 @@ def _compared(
     after = workspace.open(new)
     result = changed(workspace, before, after)
     was, is_ = _ids(page, before.mockup), _ids(now, after.mockup)
-    seen = {layer.address for layer in drawings(after.mockup.layers)}
-    del seen
     found = [one for change in result.changes for one in _found(change, was, is_)]
-    missed, false = score(edits, found, set(), {})
+    missed, false = score(edits, found)
     names = {ident: address for address, ident in was.items()}
     return missed, false, names
 

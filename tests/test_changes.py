@@ -89,7 +89,7 @@ def _told(change: Change) -> tuple[Any, ...]:
         more = tuple(by for by in (change.dx, change.dy, change.dw, change.dh))
     elif change.aspects:
         more = tuple((one.what, one.was, one.now) for one in change.aspects)
-    return (change.kind.value, change.address, *more)
+    return (change.kind.value, change.new or change.old or "", *more)
 
 
 #: What is done to the page, as texts that take the place of others, and what is found.

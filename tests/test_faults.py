@@ -18,7 +18,7 @@ from conftest import Run
 from making import Flat, tree, write_ora, write_project
 from riffler import files
 from riffler.errors import RifflerError
-from riffler.files import files_below, rewrite
+from riffler.files import Edit, files_below, rewrite
 
 CUTLIST = """\
 # By hand
@@ -102,14 +102,12 @@ def test_a_disk_that_is_full_at_any_moment(
 
 
 def test_a_file_that_goes_away_while_it_is_edited(tmp_path: Path) -> None:
-    class Edited:
-        file, before, after = tmp_path / "a.toml", "a", "b"
-
+    edit = Edit(tmp_path / "a.toml", "a", "b")
     with pytest.raises(RifflerError, match="can't be read"):
-        rewrite(Edited, tmp_path)
-    Edited.file.write_text("other")
+        rewrite(lambda: edit, tmp_path)
+    edit.file.write_text("other")
     with pytest.raises(RifflerError, match="being written by another program"):
-        rewrite(Edited, tmp_path)
+        rewrite(lambda: edit, tmp_path)
     assert [path.name for path in tmp_path.iterdir()] == ["a.toml"]
 
 

@@ -197,8 +197,8 @@ def to_encoded(linear: Pixels) -> Pixels:
 def hex_of(straight: Bytes) -> str:
     """One straight RGBA pixel as `#rrggbb`, with two more digits unless it is opaque.
 
-    straight: (4,) uint8.
+    straight: (4,) uint8, or (3,) of one that is opaque.
     """
-    red, green, blue, alpha = (int(value) for value in straight)
+    red, green, blue, alpha = (*map(int, straight), 255)[:4]
     text = f"#{red:02x}{green:02x}{blue:02x}"
     return text if alpha == 255 else f"{text}{alpha:02x}"

@@ -8,8 +8,9 @@ import os
 import re
 import stat
 from collections.abc import Callable, Iterable, Iterator
+from dataclasses import dataclass
 from pathlib import Path
-from typing import Protocol, TypeVar
+from typing import TypeVar
 
 from riffler.errors import OutputError, RifflerError, nearest
 
@@ -116,23 +117,13 @@ def _name_new(aside: Path, target: Path) -> None:
         aside.replace(target)
 
 
-class Edit(Protocol):
-    """A hand-written file and its text, as it was read and as it is to be."""
+@dataclass(frozen=True)
+class Edit:
+    """A hand-written file, its text as it was read and as it is to be."""
 
-    @property
-    def file(self) -> Path:
-        """Which one."""
-        ...
-
-    @property
-    def before(self) -> str:
-        """The text that was read."""
-        ...
-
-    @property
-    def after(self) -> str:
-        """The text to write."""
-        ...
+    file: Path
+    before: str
+    after: str
 
 
 def rewrite(edit: Callable[[], Edited], within: Path) -> Edited:

@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from difflib import SequenceMatcher
-from functools import cache
 from operator import eq
 
 import numpy as np
 
 from riffler.analyse.thumbnails import GROUNDS, Thumbs, thumbs, unlike
 from riffler.changes.version import Thing, Version
-from riffler.color import oklab
 from riffler.geometry import Rect
-from riffler.mockup import address
 from riffler.mockup.model import Layer
+from riffler.tokens.palette import lab
 
 #: The same name in the same groups; the same name elsewhere.
 CALLED, NAMESAKE = 1.0, 0.7
@@ -163,16 +162,6 @@ def _ratio(one: float, other: float) -> float:
     return min(one, other) / max(one, other, 1e-9)
 
 
-@cache
 def _color_likeness(one: str, other: str) -> float:
-    """1 for one colour, 0 for two that are far apart."""
-    if one == other:
-        return 1.0
-    rgb = np.array([[[int(color[at : at + 2], 16) for at in (1, 3, 5)] for color in (one, other)]])
-    lab = oklab(rgb.astype(np.uint8))[0]
-    return max(0.0, 1 - float(np.linalg.norm(lab[0] - lab[1])) / COLORS_APART)
-
-
-def own_name(thing: Thing) -> str:
-    """A drawing's own part of its address, as people read it."""
-    return address.plain(thing.address)
+    """1 for one colour, 0 for two that are far apart, whatever their alpha."""
+    return max(0.0, 1 - math.dist(lab(one), lab(other)) / COLORS_APART)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from pathlib import Path
 
 from riffler.changes.arrangement import Arranged, arranged
 from riffler.changes.change import Aspect, Change, Kind
@@ -30,11 +29,6 @@ class Changed:
     pairs: tuple[Pair, ...]
     there: dict[str, str]
     changes: tuple[Change, ...]
-
-    @property
-    def files(self) -> tuple[Path, Path]:
-        """Both files."""
-        return self.old.mockup.path, self.new.mockup.path
 
 
 def changed(workspace: Workspace, old: Opened, new: Opened) -> Changed:

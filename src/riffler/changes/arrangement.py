@@ -5,9 +5,11 @@ from __future__ import annotations
 from bisect import bisect_left
 from collections import Counter, defaultdict
 from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import replace
 from typing import TypeAlias
 
 from riffler.changes.change import Aspect, Change, Kind
+from riffler.changes.comparing import laid
 from riffler.changes.matching import Pair
 from riffler.changes.version import Version
 from riffler.geometry import Rect
@@ -96,11 +98,9 @@ def _change(
 
 
 def _box(version: Version, layer: Layer) -> Rect | None:
-    thing = version.by_address.get(layer.address)
-    if thing is not None:
-        return version.rect(thing)
-    inside = (version.by_address.get(one.address) for one in layer.walk())
-    return Rect.around(box for thing in inside if thing and (box := version.rect(thing)))
+    if layer.address in version.by_address:
+        return version.rect_at(layer.address)
+    return Rect.around(box for one in layer.walk() if (box := version.rect_at(one.address)))
 
 
 def _renamed(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
@@ -114,15 +114,8 @@ def _group_looks(old: Version, new: Version, match: Arranged) -> Iterator[Change
     for one, other in _both(old, new, match):
         if one.address in old.by_address or other.address in new.by_address:
             continue
-        if one.visible != other.visible:
-            yield _change(Kind.SHOWN if other.visible else Kind.HIDDEN, old, new, one, other)
-        aspects = []
-        if abs(one.opacity - other.opacity) > 0.004:
-            aspects.append(Aspect("opacity", f"{one.opacity:.3g}", f"{other.opacity:.3g}"))
-        if one.blend != other.blend:
-            aspects.append(Aspect("blend", one.blend, other.blend))
-        if aspects:
-            yield _change(Kind.RESTYLED, old, new, one, other, *aspects)
+        for kind, aspects in laid(one, other):
+            yield _change(kind, old, new, one, other, *aspects)
 
 
 Moves: TypeAlias = Mapping[tuple[str, str], list[tuple[Layer, Layer]]]
@@ -141,7 +134,7 @@ def _regrouped(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
         said = Aspect("group", before or "the top", after or "the top")
         change = _change(Kind.REGROUPED, old, new, one, other, said)
         others = tuple((layer.address, twin.address) for layer, twin in rest)
-        yield Change(**{**vars(change), "others": others})
+        yield replace(change, others=others)
 
 
 def _reordered(old: Version, new: Version, match: Arranged) -> Iterator[Change]:

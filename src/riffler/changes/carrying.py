@@ -12,10 +12,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
-from riffler.changes.taking import Edit, Taken, text_of
+from riffler.changes.taking import Taken, text_of
 from riffler.digests import sha256_of
 from riffler.errors import OutputError
-from riffler.files import as_typed, is_inside, remove, rewrite, write_whole
+from riffler.files import Edit, as_typed, is_inside, remove, rewrite, write_whole
 from riffler.markup import remembered
 from riffler.plain import parse_json, plain
 from riffler.project.lock import locked
@@ -67,14 +67,21 @@ def take(project: Project, taken: Taken, mockups: Sequence[Path]) -> None:
     Raises OutputError where a file can't be written, or was changed meanwhile.
     """
     edits = [(one, False) for one in taken.edits] + [(one, True) for one in taken.new]
+    files = (_Change(project.relative(one.file), one.before, one.after, new) for one, new in edits)
     record = _Record(
-        {_name(project, path): sha256_of(path) or "" for path in mockups},
-        tuple(_Change(_name(project, one.file), one.before, one.after, new) for one, new in edits),
+        {project.relative(path): sha256_of(path) or "" for path in mockups},
+        tuple(files),
         remembered.as_bytes(taken.runs).decode() if taken.runs else None,
     )
     with locked(project):
         write_whole(project.work / TAKING, record.as_bytes(), within=project.work)
         kept.keep(project, mockups)
+        if not _is_kept(project, record):
+            raise OutputError(
+                f"The new version can't be kept in {as_typed(project.work)}, "
+                "so nothing was written.",
+                "Free some space or change the rights, then again.",
+            )
         _apply(project, record)
 
 
@@ -108,11 +115,6 @@ def _apply(project: Project, record: _Record) -> None:
 
     Raises OutputError for one that somebody changed meanwhile, with all others written.
     """
-    if not _is_kept(project, record):
-        raise OutputError(
-            f"The new version can't be kept in {as_typed(project.work)}, so nothing was written.",
-            "Free some space or change the rights, then again.",
-        )
     changed = [one.file for one in record.files if not _written(project, one)]
     if record.runs:
         write_whole(project.work / ROUGHED, record.runs.encode(), within=project.work)
@@ -141,7 +143,3 @@ def _written(project: Project, one: _Change) -> bool:
     edit = Edit(path, one.before, one.after)
     rewrite(lambda: edit, project.root)
     return True
-
-
-def _name(project: Project, path: Path) -> str:
-    return path.resolve().relative_to(project.root.resolve()).as_posix()

@@ -65,11 +65,6 @@ class Change:
     where: str = ""
 
     @property
-    def address(self) -> str:
-        """What it is called now, or was called where it is gone; empty for the page."""
-        return self.new or self.old or ""
-
-    @property
     def pairs(self) -> tuple[tuple[str | None, str | None], ...]:
         """Every drawing that it is about, by both addresses."""
         return ((self.old, self.new), *self.others)

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import TypeAlias
 
 from riffler.analyse.style import Radii, Style
 from riffler.changes import of_art, of_boxes, of_words
 from riffler.changes.change import Aspect, Change, Kind
-from riffler.changes.version import Thing, Version
+from riffler.changes.version import Both, Thing, Version
 from riffler.geometry import Rect
+from riffler.mockup.model import Layer
 
 #: CSS pixels by which something moved or grew at the least, as a document says it and as pixels do.
 SAID, SEEN = 0.05, 0.3
@@ -34,35 +36,40 @@ class Compared:
 
 
 def compared(old: Version, new: Version, one: Thing, other: Thing) -> Iterator[Change]:
-    """The changes of one pair, those of what it paints first."""
-    found = list(_found(old, new, one, other))
-    if not found:
+    """The changes of one pair."""
+    is_same = (one.essence, one.placed, old.density) == (other.essence, other.placed, new.density)
+    found = list(laid(one.layer, other.layer))
+    if is_same and not found:
         return
     was, now = _boxes(old, new, one, other)
     shows = old.shows(one) or new.shows(other)
-    for kind, aspects, (dx, dy, dw, dh) in found:
-        yield Change(
-            kind, one.address, other.address, was, now, aspects, dx, dy, dw, dh, shows=shows
-        )
+    change = partial(Change, old=one.address, new=other.address, was=was, now=now, shows=shows)
+    if not is_same:
+        paint = _compared(old, new, one, other, was, now)
+        found[:0] = paint.differences
+        dx, dy, dw, dh = paint.by
+        if any(paint.by):
+            kind = Kind.RESIZED if dw or dh else Kind.MOVED
+            yield change(kind, dx=dx, dy=dy, dw=dw, dh=dh)
+    for kind, aspects in found:
+        yield change(kind, aspects=aspects)
 
 
-def _found(
-    old: Version, new: Version, one: Thing, other: Thing
-) -> Iterator[tuple[Kind, tuple[Aspect, ...], Moves]]:
-    """Kinds of changes with their aspects, how far it moved and grew."""
-    is_same = old.density == new.density and one.essence == other.essence
-    if not (is_same and one.placed == other.placed):
-        found = _compared(old, new, one, other, *_boxes(old, new, one, other))
-        for kind, aspects in found.differences:
-            yield kind, aspects, STILL
-        if any(found.by[2:]):
-            yield Kind.RESIZED, (), found.by
-        elif any(found.by):
-            yield Kind.MOVED, (), found.by
-    for kind, aspects in _looks(one, other):
-        yield kind, aspects, STILL
-    if one.layer.visible != other.layer.visible:
-        yield (Kind.SHOWN if other.layer.visible else Kind.HIDDEN), (), STILL
+def laid(one: Layer, other: Layer) -> Iterator[tuple[Kind, tuple[Aspect, ...]]]:
+    """How a layer or a group is laid over what lies beneath, and whether it is switched on."""
+    aspects = []
+    if abs(one.opacity - other.opacity) > 0.004:
+        aspects.append(Aspect("opacity", f"{one.opacity:.3g}", f"{other.opacity:.3g}"))
+    if (one.blend, one.operator) != (other.blend, other.operator):
+        aspects.append(Aspect("blend", _blend(one), _blend(other)))
+    if aspects:
+        yield Kind.RESTYLED, tuple(aspects)
+    if one.visible != other.visible:
+        yield (Kind.SHOWN if other.visible else Kind.HIDDEN), ()
+
+
+def _blend(layer: Layer) -> str:
+    return layer.blend if layer.operator == "source-over" else layer.operator
 
 
 def _boxes(old: Version, new: Version, one: Thing, other: Thing) -> tuple[Rect | None, Rect | None]:
@@ -92,40 +99,40 @@ def _compared(
     least = SAID if is_exact else SEEN
     if one.essence == other.essence and old.density == new.density:
         return Compared((), _moved(was, now, least))
-    pair = of_words.Pair(old, new, one, other, was, now)
+    both = Both(old, new, one, other, was, now)
     match old.is_words(one), new.is_words(other):
         case True, True:
-            return _texts(pair, least)
+            return _texts(both, least)
         case False, False:
-            return _drawings(pair, least)
+            return _drawings(both, least)
     return Compared(((Kind.REDRAWN, ()),), _moved(was, now, least))
 
 
-def _texts(pair: of_words.Pair, least: float) -> Compared:
+def _texts(both: Both, least: float) -> Compared:
     """Texts: what is set otherwise takes other room, and has moved when its ends did."""
-    found = tuple(of_words.differences(pair))
+    found = tuple(of_words.differences(both))
     if any(kind is not Kind.RECOLOURED for kind, _ in found):
-        return Compared(found, of_words.moved(pair))
-    return Compared(found, _moved(pair.was, pair.now, least, is_text=least == SEEN))
+        return Compared(found, of_words.moved(both))
+    return Compared(found, _moved(both.was, both.now, least, is_text=least == SEEN))
 
 
-def _drawings(pair: of_words.Pair, least: float) -> Compared:
+def _drawings(both: Both, least: float) -> Compared:
     """Plain boxes by their styles, all else by its pixels."""
     styles = (
-        _cornered(pair.old.style(pair.one), pair.was),
-        _cornered(pair.new.style(pair.other), pair.now),
+        _cornered(both.old.style(both.one), both.was),
+        _cornered(both.new.style(both.other), both.now),
     )
     if styles[0] is not None and styles[1] is not None:
         is_exact = least == SAID
         said = tuple(of_boxes.differences(styles[0], styles[1], is_exact=is_exact))
         if is_exact or not said:
-            return Compared(said, _moved(pair.was, pair.now, least))
-    found, shift = of_art.differences(pair.old, pair.new, pair.one, pair.other)
+            return Compared(said, _moved(both.was, both.now, least))
+    found, shift = of_art.differences(both)
     if styles[0] is not None and styles[1] is not None:  # thin lines are lost in what is blurred
         found = said if found else tuple(one for one in said if one[0] is Kind.RECOLOURED)
-    if (Kind.REDRAWN, ()) in found and _is_in_place(pair.was, pair.now):
+    if (Kind.REDRAWN, ()) in found and _is_in_place(both.was, both.now):
         return Compared(found)
-    return Compared(found, _moved(pair.was, pair.now, least, shift))
+    return Compared(found, _moved(both.was, both.now, least, shift))
 
 
 def _moved(
@@ -157,20 +164,3 @@ def _is_in_place(was: Rect, now: Rect) -> bool:
     across = abs(now.x + now.width / 2 - was.x - was.width / 2)
     down = abs(now.y + now.height / 2 - was.y - was.height / 2)
     return across <= IN_PLACE * was.width and down <= IN_PLACE * was.height
-
-
-def _looks(one: Thing, other: Thing) -> Iterator[tuple[Kind, tuple[Aspect, ...]]]:
-    """How its layer is laid over what lies beneath."""
-    before, after = one.layer, other.layer
-    aspects = []
-    if abs(before.opacity - after.opacity) > 0.004:
-        aspects.append(Aspect("opacity", f"{before.opacity:.3g}", f"{after.opacity:.3g}"))
-    if (before.blend, before.operator) != (after.blend, after.operator):
-        aspects.append(Aspect("blend", _blend(one), _blend(other)))
-    if aspects:
-        yield Kind.RESTYLED, tuple(aspects)
-
-
-def _blend(thing: Thing) -> str:
-    layer = thing.layer
-    return layer.blend if layer.operator == "source-over" else layer.operator

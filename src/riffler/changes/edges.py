@@ -9,7 +9,6 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from riffler.changes.answer import Changed
-from riffler.changes.version import Version
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Box, Rect
 
@@ -50,11 +49,11 @@ class Places:
         self._held: dict[str, Held] = {}
         old, new = changed.old, changed.new
         for thing in old.things:
-            was = _rect(old, thing.address)
-            if was is None:
-                continue
-            there = changed.there.get(thing.address)
-            self._held[thing.address] = Held(was, _rect(new, there) if there else None)
+            was, now = old.rect(thing), new.rect_at(changed.there.get(thing.address))
+            if was is not None:
+                self._held[thing.address] = Held(
+                    was.scaled(old.density), now and now.scaled(new.density)
+                )
         self._shown = {thing.address for thing in old.things if old.shows(thing)}
 
     def in_slice(self, slice_: ResolvedSlice) -> list[Held]:
@@ -116,9 +115,3 @@ def _share(rect: Rect, box: Box) -> float:
     down = min(rect.bottom, box.bottom) - max(rect.y, box.y)
     area = rect.width * rect.height
     return max(0.0, across) * max(0.0, down) / area if area else 0.0
-
-
-def _rect(version: Version, at: str) -> Rect | None:
-    thing = version.by_address.get(at)
-    rect = version.rect(thing) if thing else None
-    return rect.scaled(version.density) if rect else None

@@ -65,7 +65,9 @@ class _Follower:
         self._texts = {part.written.path: CutlistText(part.written.text) for part in self._parts()}
 
     def _parts(self) -> Iterator[WrittenPart]:
-        return (part for part in self._file.parts if part.written.path not in self._shared)
+        return (
+            part for part in self._file.parts if part.written.path.resolve() not in self._shared
+        )
 
     def done(self) -> Followed:
         """Boxes and guides first, in the old names; then the names."""
@@ -105,7 +107,7 @@ class _Follower:
             return
         for entry in self._file.entries:
             if entry.name in wanted and entry.index == 0:
-                self._slice(after, entry, *wanted[entry.name])
+                self._slice(after, entry, wanted[entry.name][1])
         self._check({name: moves for name, (_, moves) in wanted.items()}, slices)
 
     def _guides(self, wanted: dict[str, tuple[ResolvedSlice, Moves]], places: Places) -> None:
@@ -146,7 +148,7 @@ class _Follower:
             self._leave(self._file.path, "the cutlist", error.message)
             return None
 
-    def _slice(self, after: CutlistFile, entry: Entry, one: ResolvedSlice, moves: Moves) -> None:
+    def _slice(self, after: CutlistFile, entry: Entry, moves: Moves) -> None:
         """The box of one table, where its guides do not bring it there."""
         table, path = entry.table, ("slice", entry.keys[1])
         text = self._texts.get(entry.part.written.path)
@@ -165,7 +167,6 @@ class _Follower:
             if any(by) and None not in by:
                 pairs = zip(table.focal, by, strict=True)
                 text.write((*path, "focal"), [_number(float(at) + (b or 0.0)) for at, b in pairs])
-        del one
 
     def _at(
         self, after: CutlistFile, text: CutlistText, path: tuple[str, ...], said: Sequence[Edge],

@@ -57,10 +57,12 @@ class _Matching:
         self._left = {thing.number: thing for thing in old.things}
         self._come = {thing.number: thing for thing in new.things}
         self._shifts: dict[str, list[Shift]] = defaultdict(list)
+        self._may_have: dict[int, tuple[tuple[Shift, float], ...]] = {}
 
     def _pair(self, one: Thing, other: Thing) -> None:
         del self._left[one.number], self._come[other.number]
         self.pairs.append((one, other))
+        self._may_have.clear()
         shift = self._shift(one, other)
         if shift is not None:
             group = one.group
@@ -156,11 +158,16 @@ class _Matching:
         return max(overlap(was, now, shift) - doubt for shift, doubt in self._expected(one))
 
     def _expected(self, thing: Thing) -> tuple[tuple[Shift, float], ...]:
-        """How far it may have moved, and how doubtful that is.
+        """How far it may have moved, and how doubtful that is, by the pairs there are.
 
         As most of what is in its group did; or not at all, which is likelier where that is known of
         a wider group alone.
         """
+        if thing.number not in self._may_have:
+            self._may_have[thing.number] = self._found(thing)
+        return self._may_have[thing.number]
+
+    def _found(self, thing: Thing) -> tuple[tuple[Shift, float], ...]:
         group = thing.group
         while group and not self._shifts[group]:
             group = self._old.mockup.parents.get(group, "")

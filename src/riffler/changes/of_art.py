@@ -11,7 +11,7 @@ from scipy import ndimage
 
 from riffler.analyse.thumbnails import content
 from riffler.changes.change import Aspect, Kind
-from riffler.changes.version import Art, Thing, Version
+from riffler.changes.version import Art, Both
 from riffler.color import Bytes, hex_of
 
 Plane: TypeAlias = npt.NDArray[np.float64]
@@ -45,11 +45,10 @@ NOTED = 0.05
 ONE_SHAPE = 2.5
 
 
-def differences(
-    old: Version, new: Version, one: Thing, other: Thing
-) -> tuple[Found, tuple[float, float] | None]:
+def differences(both: Both) -> tuple[Found, tuple[float, float] | None]:
     """What of a picture changed, and how far it moved in CSS pixels where its pixels tell that."""
-    was, now = old.art(one), new.art(other)
+    old, new = both.old, both.new
+    was, now = old.art(both.one), new.art(both.other)
     if was is None or now is None:
         return (() if was is now else ((Kind.REDRAWN, ()),)), None
     is_one_size = old.density == new.density and was.pixels.shape == now.pixels.shape
@@ -144,7 +143,7 @@ def _redrawn(was: Art, now: Art) -> Found:
         if float((spread > SPREAD).mean()) > 0.1:
             return ((Kind.REDRAWN, ()),)
         if int(np.abs(middle.astype(np.int16) - color).max()) > 1 and share > NOTED:
-            aspects.append(Aspect("colour", _hex(color), _hex(middle)))
+            aspects.append(Aspect("colour", hex_of(color), hex_of(middle)))
     return ((Kind.RECOLOURED, tuple(aspects)),) if aspects else ((Kind.REDRAWN, ()),)
 
 
@@ -159,7 +158,3 @@ def _colors(pixels: Bytes) -> list[tuple[Bytes, float]]:
         kept.append((np.array(color, np.uint8), share))
         covered += share
     return kept if covered > 0.7 else []
-
-
-def _hex(color: Bytes) -> str:
-    return hex_of(np.append(color, 255).astype(np.uint8))

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from difflib import SequenceMatcher
 from typing import TypeAlias
 
@@ -12,10 +11,9 @@ import numpy.typing as npt
 from scipy import ndimage
 
 from riffler.changes.change import Aspect, Kind
-from riffler.changes.version import Thing, Version
+from riffler.changes.version import Both
 from riffler.color import Pixels, from_bytes
 from riffler.errors import RifflerError
-from riffler.geometry import Rect
 from riffler.markup.setting import letters_of
 from riffler.mockup.model import Words
 from riffler.tokens.palette import steps_apart
@@ -43,25 +41,13 @@ ENDS, STEMS = 0.12, 0.32
 _TYPE = ("size", "weight", "family", "style", "spacing", "line step", "align", "lines")
 
 
-@dataclass(frozen=True)
-class Pair:
-    """A text in both versions, with its boxes in CSS pixels."""
-
-    old: Version
-    new: Version
-    one: Thing
-    other: Thing
-    was: Rect
-    now: Rect
-
-
-def differences(pair: Pair) -> Iterator[Found]:
+def differences(both: Both) -> Iterator[Found]:
     """What changed of it, words first."""
-    was, now = pair.old.words(pair.one), pair.new.words(pair.other)
+    was, now = both.old.words(both.one), both.new.words(both.other)
     if was is not None and now is not None:
         yield from _said(was, now)
     elif was is None and now is None:
-        yield from _drawn(pair)
+        yield from _drawn(both)
     else:
         yield Kind.REDRAWN, ()
 
@@ -96,13 +82,13 @@ def _values(words: Words) -> tuple[str, ...]:
     )  # fmt: skip
 
 
-def moved(pair: Pair) -> tuple[float, float, float, float]:
+def moved(both: Both) -> tuple[float, float, float, float]:
     """How far a text moved that is set otherwise, CSS pixels; its size is what its letters need.
 
     It moved across when both its ends and its middle did, by the one that moved least.
     """
-    was, now, height = pair.was, pair.now, min(pair.was.height, pair.now.height)
-    pens = pair.old.pen(pair.one), pair.new.pen(pair.other)
+    was, now, height = both.was, both.now, min(both.was.height, both.now.height)
+    pens = both.old.pen(both.one), both.new.pen(both.other)
     across = [now.x - was.x, now.right - was.right, (now.x + now.right - was.x - was.right) / 2]
     down = [now.y - was.y, now.bottom - was.bottom]
     if pens[0] is not None and pens[1] is not None:
@@ -116,9 +102,9 @@ def moved(pair: Pair) -> tuple[float, float, float, float]:
     return (round(x, 2) if abs(x) > least else 0.0, round(y, 2) if abs(y) > room else 0.0, 0.0, 0.0)
 
 
-def _drawn(pair: Pair) -> Iterator[Found]:
+def _drawn(both: Both) -> Iterator[Found]:
     """Texts in pixels: by their ink, and by what is read of them where that is another."""
-    arts = pair.old.art(pair.one), pair.new.art(pair.other)
+    arts = both.old.art(both.one), both.new.art(both.other)
     if arts[0] is None or arts[1] is None:
         return
     before, after = (from_bytes(art.pixels) for art in arts if art)
@@ -126,8 +112,8 @@ def _drawn(pair: Pair) -> Iterator[Found]:
     if inks[0] is None or inks[1] is None:
         yield Kind.REDRAWN, ()
         return
-    if pair.old.density != pair.new.density or not is_same(inks[0], inks[1]):
-        yield from _read(pair, before, after)
+    if both.old.density != both.new.density or not is_same(inks[0], inks[1]):
+        yield from _read(both, before, after)
     if steps_apart(inks[0].color, inks[1].color) > FLAT:
         yield Kind.RECOLOURED, (Aspect("text", inks[0].color, inks[1].color),)
 
@@ -158,11 +144,11 @@ def _unlike(one: Ink, other: Ink) -> float:
     return float(np.abs(planes[0] - planes[1]).sum() / (planes[0].sum() + planes[1].sum()))
 
 
-def _read(pair: Pair, before: Pixels, after: Pixels) -> Iterator[Found]:
+def _read(both: Both, before: Pixels, after: Pixels) -> Iterator[Found]:
     """Other words, or the same in another type."""
-    pair.new.readings -= 1
-    may_read = pair.new.readings >= 0
-    texts = [_lines(pixels, pair.new.language) if may_read else None for pixels in (before, after)]
+    both.new.readings -= 1
+    may_read = both.new.readings >= 0
+    texts = [_lines(pixels, both.new.language) if may_read else None for pixels in (before, after)]
     if texts[0] is None or texts[1] is None:
         yield (Kind.TYPE if _is_one_rhythm(before, after) else Kind.WORDS), ()
         return
@@ -171,7 +157,7 @@ def _read(pair: Pair, before: Pixels, after: Pixels) -> Iterator[Found]:
     if alike < 1 and not (alike > READ_ALIKE and _is_one_rhythm(before, after)):
         yield Kind.WORDS, (Aspect("text", "\n".join(texts[0]), "\n".join(texts[1])),)
         return
-    yield Kind.TYPE, tuple(_set_otherwise(pair, before, after, texts[0]))
+    yield Kind.TYPE, tuple(_set_otherwise(both, before, after, texts[0]))
 
 
 def _lines(pixels: Pixels, language: str) -> tuple[str, ...] | None:
@@ -184,11 +170,11 @@ def _lines(pixels: Pixels, language: str) -> tuple[str, ...] | None:
 
 
 def _set_otherwise(
-    pair: Pair, before: Pixels, after: Pixels, lines: tuple[str, ...]
+    both: Both, before: Pixels, after: Pixels, lines: tuple[str, ...]
 ) -> Iterator[Aspect]:
     """How its type differs, as far as the fonts at hand tell."""
     found = []
-    for version, pixels in ((pair.old, before), (pair.new, after)):
+    for version, pixels in ((both.old, before), (both.new, after)):
         words = as_words(seen_in(pixels, lines, version.opened.fonts), version.density)
         if words is None:
             return

@@ -85,7 +85,7 @@ def _of_color(change: Change, touch: Touched, changed: Changed) -> Iterator[str]
         if keep:
             token = f", the token {touch.tokens[0]}," if touch.tokens else ""
             things = "thing keeps" if len(keep) == 1 else "things keep"
-            yield f"{len(keep)} other {things} {aspect.was}{token or ''}: is that meant?"
+            yield f"{len(keep)} other {things} {aspect.was}{token}: is that meant?"
 
 
 def _has_color(thing: Thing, changed: Changed, color: str) -> bool:

@@ -7,6 +7,7 @@ that already has the new cutlists. `carrying` writes it.
 from __future__ import annotations
 
 import tempfile
+from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
@@ -16,26 +17,17 @@ from riffler.changes.asked import Asked
 from riffler.changes.change import Kind
 from riffler.changes.following import Left, followed
 from riffler.changes.merging import Dispute, merged
-from riffler.changes.touching import Mention
 from riffler.cutlist.file import CutlistFile
 from riffler.errors import RifflerError
-from riffler.files import BOM, files_below, read_whole, write_whole
+from riffler.files import BOM, Edit, files_below, is_inside, read_whole, write_whole
 from riffler.markup import remembered
 from riffler.markup.element import Lengths
 from riffler.markup.roughing import rough
 from riffler.project.places import MARKER
 from riffler.project.project import Project
+from riffler.project.written import Mention
 from riffler.workspace import Workspace
 from riffler.workspace.workspace import cutlists_for
-
-
-@dataclass(frozen=True)
-class Edit:
-    """A hand-written file, its text as it was and as it is to be."""
-
-    file: Path
-    before: str
-    after: str
 
 
 @dataclass
@@ -58,12 +50,11 @@ class Taken:
 def planned(workspace: Workspace, asked: Sequence[Asked]) -> Taken:
     """Everything that follows the new versions, worked out; nothing is written."""
     project = workspace.project
-    taken = Taken()
+    taken, shared = Taken(), _shared(project)
     for one in asked:
-        if one.changed.changes:
-            for edit in _cutlists(project, one.files[1], one.changed, taken):
-                taken.edits.append(edit)
-    _merge(project, [one.files[1] for one in asked if one.changed.changes], taken)
+        for file in cutlists_for(project, one.files[1]):
+            _follow(file, one.changed, shared, taken)
+    _merge(project, [one.files[1] for one in asked], taken)
     every = (*remembered.runs(project), *taken.runs)
     known = {(project.root / name).resolve() for run in every for name in run.files}
     taken.by_hand = [mention for one in asked for mention in _old_lines(one)
@@ -80,30 +71,25 @@ def _old_lines(asked: Asked) -> Iterator[Mention]:
     yield from dict.fromkeys(found)
 
 
-def _cutlists(project: Project, path: Path, changed: Changed, taken: Taken) -> Iterator[Edit]:
-    """The cutlists of one mockup that follow it."""
-    for file in cutlists_for(project, path):
-        done = followed(file, changed, _shared(project, file))
-        taken.left += done.left
-        for where, text in done.texts.items():
-            before = text_of(where)
-            if text != before:
-                yield Edit(where, before, text)
+def _follow(
+    file: CutlistFile, changed: Changed, shared: frozenset[Path], taken: Taken
+) -> None:  # fmt: skip
+    """One cutlist of a mockup, and what it includes."""
+    done = followed(file, changed, shared)
+    taken.left += done.left
+    for where, text in done.texts.items():
+        before = text_of(where)
+        if text != before:
+            taken.edits.append(Edit(where, before, text))
 
 
-def _shared(project: Project, own: CutlistFile) -> frozenset[Path]:
-    """The included files that a cutlist of another mockup includes, too."""
-    mine = {part.written.path.resolve() for part in own.included}
-    if not mine:
-        return frozenset()
-    others = (CutlistFile.read(path) for path in project.cutlists())
-    theirs = {
-        part.written.path.resolve()
-        for file in others if file.mockup_path.resolve() != own.mockup_path.resolve()
-        for part in file.included
-    }  # fmt: skip
-    return frozenset(part.written.path for part in own.included
-                     if part.written.path.resolve() in theirs)  # fmt: skip
+def _shared(project: Project) -> frozenset[Path]:
+    """The files that cutlists of several mockups include, without links."""
+    mockups: dict[Path, set[Path]] = defaultdict(set)
+    for file in map(CutlistFile.read, project.cutlists()):
+        for part in file.included:
+            mockups[part.written.path.resolve()].add(file.mockup_path.resolve())
+    return frozenset(path for path, of in mockups.items() if len(of) > 1)
 
 
 def _merge(project: Project, mockups: Sequence[Path], taken: Taken) -> None:
@@ -127,14 +113,13 @@ def _merge(project: Project, mockups: Sequence[Path], taken: Taken) -> None:
 
 def _roughed_again(project: Project, run: remembered.Run, edits: Sequence[Edit]) -> dict[str, str]:
     """The files that would be roughed out now, in a copy of the project with its new cutlists."""
-    root = project.root.resolve()
     with tempfile.TemporaryDirectory(prefix="riffler-") as name:
         copy = Path(name).resolve()
         for path in _sources(project):
-            target = copy / path.relative_to(root)
+            target = copy / project.relative(path)
             write_whole(target, path.read_bytes(), is_lasting=False)
         for edit in edits:
-            place = copy / edit.file.resolve().relative_to(root)
+            place = copy / project.relative(edit.file)
             write_whole(place, edit.after.encode(), is_lasting=False)
         workspace = Workspace(Project.at(copy))
         paths = [copy / one for one in run.mockups]
@@ -143,13 +128,13 @@ def _roughed_again(project: Project, run: remembered.Run, edits: Sequence[Edit])
 
 def _sources(project: Project) -> Iterator[Path]:
     """All that roughing out reads: settings, cutlists, fonts and mockups."""
-    folders, root = project.settings.folders, project.root.resolve()
+    folders = project.settings.folders
     found = [project.root / MARKER]
     for folder in (folders.cuts, folders.fonts):
         found += files_below(project.root / folder)
     found += [CutlistFile.read(path).mockup_path for path in project.cutlists()]
-    for path in dict.fromkeys(one.resolve() for one in found):
-        if path.is_file() and path.is_relative_to(root):
+    for path in dict.fromkeys(found):
+        if path.is_file() and is_inside(path, project.root):
             yield path
 
 

@@ -17,9 +17,10 @@ from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import RifflerError
 from riffler.files import files_below, is_inside
-from riffler.geometry import Box, Rect
+from riffler.geometry import Box
 from riffler.plain import clean
 from riffler.project.project import Project
+from riffler.project.written import Mention, lines_of
 from riffler.site.mentions import mentioned
 
 #: Folders of what people write, with the endings of text in them.
@@ -33,15 +34,6 @@ UNSEEN = (Kind.RENAMED, Kind.REGROUPED)
 
 #: Lines of one kind that are named of one change at the most.
 LINES = 12
-
-
-@dataclass(frozen=True)
-class Mention:
-    """A line that somebody wrote, and what on it is meant."""
-
-    file: Path
-    line: int
-    text: str
 
 
 @dataclass(frozen=True)
@@ -63,10 +55,17 @@ class _Source:
     path: Path
     text: str
 
+    @cached_property
+    def lines(self) -> list[str]:
+        return lines_of(self.text)
+
+    def mention(self, line: int) -> Mention:
+        """A line, counted from 1."""
+        return Mention(self.path, line, clean(self.lines[line - 1].strip()))
+
     def found(self, pattern: re.Pattern[str]) -> Iterator[Mention]:
         for match in pattern.finditer(self.text):
-            line = self.text.count("\n", 0, match.start()) + 1
-            yield Mention(self.path, line, clean(self.text.splitlines()[line - 1].strip()))
+            yield self.mention(self.text.count("\n", 0, match.start()) + 1)
 
 
 @dataclass(frozen=True)
@@ -92,12 +91,7 @@ class Surroundings:
     @cached_property
     def guides(self) -> tuple[tuple[str, str, float], ...]:
         """Axis, name and place of every guide."""
-        found = []
-        for file in self.cutlists:
-            for axis in ("x", "y"):
-                ruler = file.ruler(axis)
-                found += [(axis, name, ruler.position(name)) for name in ruler.guides]
-        return tuple(found)
+        return tuple(guide for file in self.cutlists for guide in file.guides())
 
     @cached_property
     def sources(self) -> tuple[_Source, ...]:
@@ -115,13 +109,11 @@ class Surroundings:
     @cached_property
     def mentions(self) -> tuple[tuple[str, Mention], ...]:
         """Every slice that is named in templates and styles, with the line."""
-        found = []
-        for source in self.sources:
-            lines = source.text.splitlines()
-            for name, line in mentioned(source.text):
-                text = clean(lines[line - 1].strip())
-                found.append((name, Mention(source.path, line, text)))
-        return tuple(found)
+        return tuple(
+            (name, source.mention(line))
+            for source in self.sources
+            for name, line in mentioned(source.text)
+        )
 
 
 def touched(changed: Changed, around: Surroundings) -> list[Touched]:
@@ -185,8 +177,7 @@ def _reaches(change: Change, old: Version, box: Box, boxes: Iterable[Box]) -> bo
     """Whether a changed thing lies in a slice, each of several by itself."""
     if not change.others:
         return any(map(box.meets, boxes))
-    things = (old.by_address.get(one) for one, _ in change.pairs if one)
-    rects = (old.rect(thing) for thing in things if thing)
+    rects = (old.rect_at(one) for one, _ in change.pairs)
     return any(rect and box.meets(rect.scaled(old.density).outward()) for rect in rects)
 
 
@@ -197,8 +188,7 @@ def _guides(change: Change, changed: Changed, around: Surroundings) -> Iterator[
     by = changed.old.density
     edges: dict[str, set[float]] = {"x": set(), "y": set()}
     for one, other in change.pairs:
-        was = _rect(changed.old, one)
-        now = _rect(changed.new, other)
+        was, now = changed.old.rect_at(one), changed.new.rect_at(other)
         for axis, ends in (("x", ("x", "right")), ("y", ("y", "bottom"))):
             for end in ends:
                 if was and (now is None or abs(getattr(was, end) - getattr(now, end)) > 0.3):
@@ -206,11 +196,6 @@ def _guides(change: Change, changed: Changed, around: Surroundings) -> Iterator[
     for axis, name, place in around.guides:
         if any(abs(place - edge) <= ON for edge in edges[axis]):
             yield f"{axis}.{name}"
-
-
-def _rect(version: Version, address: str | None) -> Rect | None:
-    thing = version.by_address.get(address) if address else None
-    return version.rect(thing) if thing else None
 
 
 def _words(change: Change, around: Surroundings) -> Iterator[Mention]:

@@ -13,7 +13,7 @@ from riffler.analyse.style import Style
 from riffler.color import Bytes, to_bytes
 from riffler.geometry import Box, Point, Rect
 from riffler.measure.css import by_hand
-from riffler.mockup.model import Kind, Layer, Words, drawings
+from riffler.mockup.model import Layer, Words, drawings
 from riffler.mockup.svg.document import SvgDocument
 from riffler.mockup.svg.hull import own_matrix
 from riffler.mockup.svg.words import pen
@@ -71,6 +71,7 @@ class Version:
         )
         self.readings = READINGS
         self._rects: dict[int, Rect | None] = {}
+        self._styles: dict[int, Style | None] = {}
         self._art: dict[int, Art | None] = {}
 
     @cached_property
@@ -93,6 +94,11 @@ class Version:
             found = self._edges(thing)
             self._rects[thing.number] = found and found.scaled(1 / self.density)
         return self._rects[thing.number]
+
+    def rect_at(self, address: str | None) -> Rect | None:
+        """The same of the drawing of an address; None where there is none."""
+        thing = self.by_address.get(address or "")
+        return self.rect(thing) if thing else None
 
     def _edges(self, thing: Thing) -> Rect | None:
         if self.mockup.is_vector:
@@ -143,6 +149,11 @@ class Version:
 
     def style(self, thing: Thing) -> Style | None:
         """What a style sheet says to draw it, in CSS pixels; None for text and pictures."""
+        if thing.number not in self._styles:
+            self._styles[thing.number] = self._judged(thing)
+        return self._styles[thing.number]
+
+    def _judged(self, thing: Thing) -> Style | None:
         if self.is_words(thing):
             return None
         judgement = self.reading.judgement(thing.layer)
@@ -168,11 +179,14 @@ class Version:
         scale = min(1.0, LONGEST / max(box.width, box.height)) if self.mockup.is_vector else 1.0
         return Art(to_bytes(self.renderer.render(box, scale, shown)), box)
 
-    def drawn_letters(self, thing: Thing) -> bool:
-        """Whether it is text that only pixels show."""
-        return thing.layer.words is None and self.is_words(thing)
 
+@dataclass(frozen=True)
+class Both:
+    """A drawing in both versions, with its boxes in CSS pixels."""
 
-def is_said(thing: Thing) -> bool:
-    """Whether the file says that it is text."""
-    return thing.layer.kind is Kind.WORDS
+    old: Version
+    new: Version
+    one: Thing
+    other: Thing
+    was: Rect
+    now: Rect

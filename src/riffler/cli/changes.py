@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from riffler.cli.command import Command, Over
+from riffler.cli.command import Command, Over, Versus
 from riffler.errors import RifflerError
 from riffler.project.places import located
 from riffler.report.screen import Screen
@@ -29,10 +29,7 @@ def changes(
     earlier: Annotated[
         bool, typer.Option("--earlier", help="Against the version before the one last cut.")
     ] = False,
-    report: Annotated[
-        Path | None,
-        typer.Option("--page", metavar="FILE.html", help="Write a page to compare them on."),
-    ] = None,
+    report: Versus = None,
     picture: Annotated[
         Path | None,
         typer.Option("--picture", metavar="FILE.png", help="Draw the changes on both versions."),

@@ -7,7 +7,7 @@ from typing import Annotated
 
 import typer
 
-from riffler.cli.command import Command
+from riffler.cli.command import Command, EveryFinding
 from riffler.project.places import located
 from riffler.report.screen import Screen
 
@@ -17,7 +17,7 @@ def check(
     folder: Annotated[
         Path | None, typer.Argument(metavar="FOLDER", help="Pages and styles; of a project, out.")
     ] = None,
-    every: Annotated[bool, typer.Option("--all", help="List every finding, however many.")] = False,
+    every: EveryFinding = False,
 ) -> int:
     """Proofread the built pages, or any folder of HTML and CSS.
 

@@ -36,6 +36,11 @@ Force = Annotated[bool, typer.Option("--force", help="Write over files that were
 Over = Annotated[
     bool, typer.Option("--force", help="Write over the file that is there, if it is no source.")
 ]
+Versus = Annotated[
+    Path | None,
+    typer.Option("--page", metavar="FILE.html", help="Write a page to compare them on."),
+]
+EveryFinding = Annotated[bool, typer.Option("--all", help="List every finding, however many.")]
 DryRun = Annotated[
     bool, typer.Option("--dry-run", help="Say what would be written; write nothing.")
 ]

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Annotated
 
 import typer
 
-from riffler.cli.command import Command, Over
+from riffler.cli.command import Command, EveryFinding, Over, Versus
 from riffler.errors import RifflerError
 from riffler.project.places import located
 from riffler.report.screen import Screen
@@ -37,14 +37,11 @@ def fit(
         float | None,
         typer.Option("--density", min=0.5, max=8, help="Mockup pixels per CSS pixel."),
     ] = None,
-    every: Annotated[bool, typer.Option("--all", help="List every finding, however many.")] = False,
+    every: EveryFinding = False,
     diff: Annotated[
         bool, typer.Option("--diff", help="Print the values that would be right as a patch.")
     ] = False,
-    report: Annotated[
-        Path | None,
-        typer.Option("--page", metavar="FILE.html", help="Write a page to compare them on."),
-    ] = None,
+    report: Versus = None,
     picture: Annotated[
         Path | None,
         typer.Option("--picture", metavar="FILE.png", help="Draw where things lie and should."),

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Annotated
 import typer
 
 from riffler.cli import completing
-from riffler.cli.command import Command, Over
+from riffler.cli.command import Command, Over, Versus
 from riffler.errors import RifflerError
 from riffler.files import as_typed
 from riffler.project.places import located
@@ -33,10 +33,7 @@ def weigh(
         Path | None,
         typer.Option("--picture", metavar="FILE.png", help="Plot the loss against the bytes."),
     ] = None,
-    page: Annotated[
-        Path | None,
-        typer.Option("--page", metavar="FILE.html", help="Write a page to compare them on."),
-    ] = None,
+    page: Versus = None,
     apply: Annotated[
         bool, typer.Option("--apply", help="Write the marked formats into the cutlists.")
     ] = False,

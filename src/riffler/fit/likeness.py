@@ -12,7 +12,7 @@ import numpy as np
 import numpy.typing as npt
 from scipy.signal import fftconvolve
 
-from riffler.color import LUMA, Bytes
+from riffler.color import LUMA, Bytes, hex_of
 from riffler.fit.seen import Seen
 from riffler.geometry import Box, Rect
 
@@ -33,6 +33,11 @@ def grey(pixels: Bytes, ground: float = 128.0) -> Grey:
     """Luma on a ground. pixels: (H, W, 4) uint8, straight RGBA."""
     alpha = pixels[..., 3].astype(np.float64) / 255
     return np.asarray((pixels[..., :3] @ LUMA) * alpha + ground * (1 - alpha), np.float64)
+
+
+def middle_color(pixels: Bytes | Grey) -> str:
+    """The median of each channel as `#rrggbb`. pixels: (N, 3) or (N, 4), 0..255; alpha is left."""
+    return hex_of(np.median(pixels, axis=0)[:3].round().astype(np.uint8))
 
 
 def edges(values: Grey) -> Grey:

@@ -7,7 +7,7 @@ import numpy as np
 from riffler.color import Bytes
 from riffler.fit.expected import Expected, Thing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
-from riffler.fit.likeness import crop, moved, shifted
+from riffler.fit.likeness import crop, middle_color, moved, shifted
 from riffler.fit.seen import Seen, SeenText
 from riffler.geometry import Rect
 from riffler.tokens.palette import apart, levels
@@ -77,14 +77,10 @@ def _recoloured(mine: Bytes, whole: Bytes, there: Bytes, color: str) -> list[Dif
     ink = mine[..., 3] >= SOLID
     if not whole.shape == there.shape == mine.shape or not ink.any():
         return []
-    wanted, found = _middle(whole[ink]), _middle(there[ink])
+    wanted, found = middle_color(whole[ink]), middle_color(there[ink])
     if apart(wanted, color) <= COLOR:  # thin strokes are mixed in one way here, in another there
         return [Difference(Fault.COLOR, wanted, found)] if apart(wanted, found) > MIXED else []
     return [Difference(Fault.COLOR, wanted, color)] if apart(wanted, found) > COLOR else []
-
-
-def _middle(pixels: Bytes) -> str:
-    return "#" + "".join(f"{round(float(value)):02x}" for value in np.median(pixels, axis=0)[:3])
 
 
 def _covered(seen: Seen, text: SeenText, ink: Rect) -> float:

@@ -15,11 +15,12 @@ from typing import TYPE_CHECKING
 import numpy as np
 import numpy.typing as npt
 
-from riffler.color import Bytes, hex_of, to_bytes
+from riffler.color import Bytes, to_bytes
 from riffler.cutlist.resolved import ResolvedSlice, State
 from riffler.fit.causes import Root
 from riffler.fit.expected import Expected, Kind, Thing
 from riffler.fit.fault import Difference, Fault, Placed
+from riffler.fit.likeness import middle_color
 from riffler.fit.seen import Seen
 from riffler.geometry import Box, Rect
 
@@ -92,11 +93,13 @@ def states(
         (one, state) for one in slices if one.name not in missing
         for state in one.states[1:] if state.name in FORCED or state.name in ATTRIBUTES
     ]  # fmt: skip
-    forcing = _Forcing(page) if asked else None
+    if not asked:
+        return
+    forcing = _Forcing(page)
     found: dict[str, list[Difference]] = {}
     elements: dict[str, int] = {}
     for one, state in asked:
-        if forcing and (said := _compared(forcing, wanted, seen, one, state)):
+        if said := _compared(forcing, wanted, seen, one, state):
             found.setdefault(one.name, []).append(said)
             elements[one.name] = forcing.element
     for number, one in enumerate(slices):
@@ -197,13 +200,8 @@ def _judged(
     )
     if state <= rest + OFF:
         return None
-    colors = [_middle(shots.state[changes]) for shots in (mine, there)]
+    colors = [middle_color(shots.state[changes]) for shots in (mine, there)]
     return Difference(Fault.STATE, f"{name}: {colors[0]}", colors[1])
-
-
-def _middle(colors: Colors) -> str:
-    middle = np.median(colors, axis=0).round()
-    return hex_of(np.append(middle, 255).astype(np.uint8))
 
 
 def _of_mockup(wanted: Expected, one: ResolvedSlice, state: State) -> _Shots:

@@ -11,7 +11,7 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
-from riffler.files import write_whole
+from riffler.files import is_inside, write_whole
 from riffler.markup.roughing import Before, Roughed
 from riffler.plain import parse_json, plain
 from riffler.project.places import ROUGHED
@@ -42,10 +42,8 @@ def remember(project: Project, roughed: Roughed, unit: str) -> None:
         for run in runs(project)
         if (left := {name: text for name, text in run.files.items() if name not in files})
     ]
-    root = project.root.resolve()
-    inside = [path.resolve() for path in roughed.mockups]
     mockups = tuple(
-        path.relative_to(root).as_posix() for path in inside if path.is_relative_to(root)
+        project.relative(path) for path in roughed.mockups if is_inside(path, project.root)
     )
     run = Run(mockups, unit, roughed.before, files)
     write_whole(project.work / ROUGHED, as_bytes([*earlier, run]), within=project.work)

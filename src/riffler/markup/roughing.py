@@ -23,12 +23,10 @@ from riffler.output.ledger import Ledger
 from riffler.project.project import Project
 from riffler.project.starting import is_as_started
 from riffler.workspace import Opened, Workspace
+from riffler.workspace.pages import HOME
 
 #: The version of what is told as JSON.
 VERSION = 1
-
-#: What people call the mockup of the first page.
-HOME = ("home", "index", "start", "main", "landing", "homepage")
 
 #: The style sheet that is written.
 STYLES = "site.css"

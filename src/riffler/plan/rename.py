@@ -21,7 +21,7 @@ from riffler.plan.wish import Change
 from riffler.project.lock import locked
 from riffler.project.places import MARKER
 from riffler.project.project import Project
-from riffler.project.written import Written
+from riffler.project.written import Mention, Written
 from riffler.workspace import Workspace, lying
 
 #: Endings of the hand-written files that name slices, by the folder they lie in.
@@ -43,17 +43,8 @@ class Follow(Protocol):
 
 
 @dataclass(frozen=True)
-class Mention:
-    """A line that may mean what was renamed, and was left as it is."""
-
-    file: Path
-    line: int
-    text: str
-
-
-@dataclass(frozen=True)
 class Renamed:
-    """What was changed, file by file, and what a person should look at."""
+    """What was changed, file by file; `left` are lines that may mean it, for a person to see."""
 
     kind: str
     old: str

@@ -5,10 +5,10 @@ from __future__ import annotations
 import difflib
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from pathlib import Path
 from typing import Any, Literal
 
 from riffler.cutlist.editing import Value
+from riffler.files import Edit
 from riffler.geometry import Box
 from riffler.plain import plain
 from riffler.project.written import lines_of
@@ -44,12 +44,8 @@ class Line:
 
 
 @dataclass(frozen=True)
-class Change:
+class Change(Edit):
     """A hand-written file, its text as it was and as it is now."""
-
-    file: Path
-    before: str
-    after: str
 
     @property
     def lines(self) -> list[Line]:

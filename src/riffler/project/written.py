@@ -159,6 +159,15 @@ def _is_deeper(data: dict[str, Any], most: int) -> bool:
     return bool(level)
 
 
+@dataclass(frozen=True)
+class Mention:
+    """A line of a file that people write, counted from 1, which means something."""
+
+    file: Path
+    line: int
+    text: str
+
+
 def lines_of(text: str) -> list[str]:
     """The lines of a file that people write, with their ends: a line feed, and no other sign.
 

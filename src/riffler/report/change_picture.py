@@ -2,45 +2,35 @@
 
 from __future__ import annotations
 
-import io
 from collections.abc import Sequence
 
 from PIL import Image, ImageDraw
 
 from riffler.changes.asked import Asked
 from riffler.changes.change import Change, Kind
-from riffler.color import Bytes
 from riffler.geometry import Rect
 from riffler.project.target import Target
+from riffler.report import faded
 from riffler.report.change_page import both
 from riffler.report.changes import entries
+from riffler.report.faded import NOW, WAS
 
-#: What is gone or moved from, what has come or moved to, what is there in both and another.
-WAS, NOW, OTHER, PAPER = "#46652a", "#c0440f", "#a3540f", "#fbf8f1"
+#: What marks a thing that is in both versions in its place, and another.
+OTHER = "#a3540f"
 
-#: How much of the mockup shows through, and pixels between pictures.
-SHOWS, GAP = 0.5, 24
+#: How much of the mockups shows through.
+SHOWS = 0.5
 
 
 def write(asked: Sequence[Asked], target: Target) -> None:
     """Draw every mockup in both versions, one pair below the other."""
-    drawn = [pair for one in asked if one.changed.changes for pair in [_drawn(one)]]
-    if not drawn:
-        drawn = [_drawn(asked[0])]
-    width = max(one.width for one in drawn)
-    height = sum(one.height for one in drawn) + GAP * (len(drawn) - 1)
-    sheet, y = Image.new("RGB", (width, height), PAPER), 0
-    for one in drawn:
-        sheet.paste(one, (0, y))
-        y += one.height + GAP
-    data = io.BytesIO()
-    sheet.save(data, "PNG")
-    target.write(data.getvalue())
+    shown = [one for one in asked if one.changed.changes] or asked[:1]
+    faded.write(faded.below([_drawn(one) for one in shown]), target)
 
 
 def _drawn(asked: Asked) -> Image.Image:
     before, after, by = both(asked)
-    sides = [_faded(pixels) for pixels in (before, after)]
+    sides = [faded.faded(pixels, SHOWS) for pixels in (before, after)]
     pens = [ImageDraw.Draw(side) for side in sides]
     for number, entry in enumerate(entries(asked.changed, asked.touched), 1):
         for change in entry.changes:
@@ -49,18 +39,7 @@ def _drawn(asked: Asked) -> Image.Image:
             ):
                 if box is not None and change.kind is not Kind.PAGE:
                     _mark(pen, box.scaled(by), color, number, by)
-    size = sum(side.width for side in sides) + GAP, max(side.height for side in sides)
-    sheet = Image.new("RGB", size, PAPER)
-    sheet.paste(sides[0], (0, 0))
-    sheet.paste(sides[1], (sides[0].width + GAP, 0))
-    return sheet
-
-
-def _faded(pixels: Bytes) -> Image.Image:
-    image = Image.fromarray(pixels)
-    page = Image.new("RGB", image.size, "white")
-    page.paste(image, (0, 0), image)
-    return Image.blend(Image.new("RGB", page.size, PAPER), page, SHOWS)
+    return faded.beside(sides)
 
 
 def _colors(change: Change) -> tuple[str, str]:

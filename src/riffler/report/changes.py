@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections import Counter
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from riffler.changes.change import Change, Kind
 from riffler.files import as_typed
 from riffler.mockup import address
+from riffler.mockup.model import Mockup
 from riffler.plain import clean, plain
 from riffler.report.screen import Screen
 from riffler.report.wording import plural
@@ -17,6 +19,7 @@ if TYPE_CHECKING:
     from riffler.changes.answer import Changed
     from riffler.changes.asked import Asked
     from riffler.changes.touching import Touched
+    from riffler.changes.version import Version
     from riffler.project.target import Target
 
 #: Lines that are shown of one mockup unless all are wanted.
@@ -71,6 +74,7 @@ class Entry:
 
 def entries(changed: Changed, touched: Sequence[Touched]) -> Iterator[Entry]:
     """Each thing that changed, with all that became of it."""
+    tails = {one: _tails(one.mockup) for one in (changed.old, changed.new)}
     kept: dict[tuple[object, ...], list[int]] = {}
     for number, change in enumerate(changed.changes):
         is_alone = bool(change.others) or change.kind is Kind.PAGE
@@ -81,10 +85,12 @@ def entries(changed: Changed, touched: Sequence[Touched]) -> Iterator[Entry]:
         touches = [touched[number] for number in numbers] if touched else []
         shows = any(one.shows for one in changes) or changes[0].kind is Kind.REORDERED
         said = ", ".join(phrase(one) for one in changes) + ("" if shows else " (hidden)")
-        yield Entry(name_of(changes[0], changed), said, list(_touches(touches)), tuple(changes))
+        yield Entry(
+            _name(changes[0], changed, tails), said, list(_touches(touches)), tuple(changes)
+        )
 
 
-def name_of(change: Change, changed: Changed) -> str:
+def _name(change: Change, changed: Changed, tails: Mapping[Version, Counter[str]]) -> str:
     """What a thing is called: a text by its words, others by the end of their address."""
     if change.kind is Kind.PAGE:
         return "The page"
@@ -96,17 +102,24 @@ def name_of(change: Change, changed: Changed) -> str:
     thing = version.by_address.get(at)
     if thing is not None and thing.layer.words is not None and change.kind is not Kind.WORDS:
         return f'"{_short(" ".join(thing.layer.words.text.split()))}"'
-    return _tail(at, list(version.mockup.by_address))
+    return _tail(at, tails[version])
 
 
-def _tail(at: str, every: Sequence[str]) -> str:
-    """As much of the end of an address as tells it from all others."""
+def _ends(at: str) -> list[str]:
+    """What an address ends with, from its last name alone to all of it."""
     parts = address.parts(at)
-    for count in range(1, len(parts) + 1):
-        tail = "/".join(parts[-count:])
-        if sum(one == at or "/".join(address.parts(one)[-count:]) == tail for one in every) == 1:
-            return tail
-    return "/".join(parts)
+    return ["/".join(parts[start:]) for start in reversed(range(len(parts)))]
+
+
+def _tails(mockup: Mockup) -> Counter[str]:
+    """How many addresses end so."""
+    return Counter(end for at in mockup.by_address for end in _ends(at))
+
+
+def _tail(at: str, tails: Counter[str]) -> str:
+    """As much of the end of an address as tells it from all others."""
+    ends = _ends(at)
+    return next((end for end in ends if tails[end] == 1), ends[-1])
 
 
 def _apart(was: Sequence[str], now: Sequence[str]) -> tuple[str, str]:

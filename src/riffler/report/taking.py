@@ -13,7 +13,8 @@ from riffler.report.wording import plural
 
 if TYPE_CHECKING:
     from riffler.changes.refreshing import Refreshed
-    from riffler.changes.taking import Edit, Taken
+    from riffler.changes.taking import Taken
+    from riffler.files import Edit
 
 #: Letters of a line in dispute that are shown, and lines of it.
 LONG, LINES = 90, 3
@@ -59,8 +60,7 @@ def patch(taken: Taken) -> str:
     parts: list[str] = []
     for edit in (*taken.edits, *taken.new):
         name = as_typed(edit.file)
-        before, after = (text.splitlines(keepends=True) for text in (edit.before, edit.after))
-        parts += difflib.unified_diff(before, after, f"a/{name}", f"b/{name}")
+        parts += _lines(edit, f"a/{name}", f"b/{name}")
     return "".join(line if line.endswith("\n") else f"{line}\n" for line in parts)
 
 
@@ -112,6 +112,6 @@ def as_data(taken: Taken, done: Refreshed | None) -> dict[str, Any]:
     }
 
 
-def _lines(edit: Edit) -> Sequence[str]:
+def _lines(edit: Edit, old: str = "", new: str = "") -> Sequence[str]:
     before, after = (text.splitlines(keepends=True) for text in (edit.before, edit.after))
-    return list(difflib.unified_diff(before, after))
+    return list(difflib.unified_diff(before, after, old, new))

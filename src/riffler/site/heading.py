@@ -5,14 +5,13 @@ from __future__ import annotations
 import os
 import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
 from markupsafe import escape
 
 from riffler.errors import Place, RifflerError, WrittenError
-from riffler.files import BOM, as_typed, read_whole, rewrite
+from riffler.files import BOM, Edit, as_typed, read_whole, rewrite
 from riffler.output.asset import IconAsset
 
 #: What stands around our lines in a page that is written by hand.
@@ -55,15 +54,6 @@ def lines(
     return found
 
 
-@dataclass(frozen=True)
-class PageEdit:
-    """A page that is written by hand, and its text with the lines in its head."""
-
-    file: Path
-    before: str
-    after: str
-
-
 def put_into(
     pages: Sequence[Path],
     icons: Sequence[IconAsset],
@@ -91,7 +81,7 @@ def check(pages: Sequence[Path]) -> None:
         _edit(page, (), page.parent, None)
 
 
-def _edit(page: Path, icons: Sequence[IconAsset], folder: Path, theme: str | None) -> PageEdit:
+def _edit(page: Path, icons: Sequence[IconAsset], folder: Path, theme: str | None) -> Edit:
     try:
         text = read_whole(page).decode().removeprefix(BOM)
     except UnicodeDecodeError as error:
@@ -102,7 +92,7 @@ def _edit(page: Path, icons: Sequence[IconAsset], folder: Path, theme: str | Non
         return file if start == "." else f"{start}/{file}"
 
     try:
-        return PageEdit(page, text, inserted(text, lines(icons, address, theme)))
+        return Edit(page, text, inserted(text, lines(icons, address, theme)))
     except WrittenError as error:
         raise WrittenError(error.message, error.advice, Place(page)) from error
 

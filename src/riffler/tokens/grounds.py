@@ -73,7 +73,7 @@ def _worst(
     order = np.argsort(ratios, kind="stable")
     reached = np.searchsorted(np.cumsum(counts[order]), STRAY * counts.sum())
     worst = order[min(int(reached), len(order) - 1)]
-    return round(float(ratios[worst]), 2), hex_of(np.array([*kinds[worst], 255], np.uint8))
+    return round(float(ratios[worst]), 2), hex_of(np.array(kinds[worst], np.uint8))
 
 
 def gathered(found: Iterator[Contrast]) -> tuple[Contrast, ...]:

@@ -116,4 +116,4 @@ def _in_squares(straight: Bytes) -> npt.NDArray[np.bool_]:
 
 
 def _hex(color: npt.NDArray[np.generic]) -> str:
-    return hex_of(np.array([*np.round(color.astype(np.float64)), 255], np.uint8))
+    return hex_of(np.round(color.astype(np.float64)).astype(np.uint8))

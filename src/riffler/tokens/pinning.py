@@ -9,7 +9,7 @@ import tomlkit
 from tomlkit.container import Container
 from tomlkit.items import Table
 
-from riffler.files import rewrite
+from riffler.files import Edit, rewrite
 from riffler.project.project import Project
 from riffler.project.settings import Settings
 from riffler.project.written import Written
@@ -18,12 +18,9 @@ from riffler.tokens.spelling import spelled
 
 
 @dataclass(frozen=True)
-class Pinned:
+class Pinned(Edit):
     """The settings before and after names are written into them, and how many are new."""
 
-    file: Path
-    before: str
-    after: str
     count: int
 
 

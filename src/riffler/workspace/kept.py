@@ -19,11 +19,11 @@ from io import BytesIO
 from pathlib import Path
 from typing import Any, TypeAlias
 
-from riffler.digests import digest_of, sha256
+from riffler.digests import digest_of, sha256, sha256_of
 from riffler.errors import RifflerError
 from riffler.files import files_below, is_inside, remove, write_whole
 from riffler.mockup.openraster import MERGED
-from riffler.plain import parse_json
+from riffler.plain import parse_json, plain
 from riffler.project.places import VERSIONS
 from riffler.project.project import Project
 
@@ -68,7 +68,7 @@ def versions(project: Project, path: Path) -> list[Kept]:
         if said["shape"] != SHAPE:
             return []
         return [_read(one) for one in said["kept"]]
-    except (OSError, ValueError, TypeError, KeyError):
+    except (RifflerError, OSError, ValueError, TypeError, KeyError):
         return []
 
 
@@ -77,7 +77,7 @@ def before(project: Project, path: Path, *, earlier: bool = False) -> Kept | Non
     found = versions(project, path)
     if not earlier:
         return found[0] if found else None
-    now = _hash(path)
+    now = sha256_of(path)
     return next((one for one in found if one.sha256 != now), None)
 
 
@@ -122,7 +122,7 @@ def _keep(project: Project, path: Path) -> None:
             write_whole(place, zlib.compress(piece, level), within=project.work, is_lasting=False)
     now = Kept(digest, is_archive, tuple(parts))
     kept = [now, *(one for one in known if one.sha256 != digest)][:MOST]
-    said = {"shape": SHAPE, "file": path.name, "kept": [_said(one) for one in kept]}
+    said = {"shape": SHAPE, "file": path.name, "kept": plain(kept)}
     text = json.dumps(said, indent=1).encode()
     write_whole(_note(project, path), text, within=project.work, is_lasting=False)
 
@@ -159,23 +159,12 @@ def _prune(project: Project) -> None:
 
 
 def _note(project: Project, path: Path) -> Path:
-    inside = path.resolve().relative_to(project.root.resolve()).as_posix()
-    return project.work / VERSIONS / f"{path.stem[:40]}-{digest_of(inside)[:12]}.json"
+    name = digest_of(project.relative(path))[:12]
+    return project.work / VERSIONS / f"{path.stem[:40]}-{name}.json"
 
 
 def _part(project: Project, digest: str) -> Path:
     return project.work / VERSIONS / "parts" / digest
-
-
-def _hash(path: Path) -> str:
-    try:
-        return sha256(path.read_bytes())
-    except OSError:
-        return ""
-
-
-def _said(kept: Kept) -> dict[str, Any]:
-    return {"sha256": kept.sha256, "is_archive": kept.is_archive, "parts": kept.parts}
 
 
 def _read(said: dict[str, Any]) -> Kept:

@@ -16,7 +16,7 @@ from riffler.cutlist.naming import media_query, sound
 from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import OutputError, RifflerError
-from riffler.files import as_typed, rewrite, write_whole
+from riffler.files import Edit, as_typed, rewrite, write_whole
 from riffler.geometry import Box
 from riffler.plain import plain
 from riffler.plan.draft.elsewhere import Elsewhere
@@ -153,12 +153,9 @@ def draft_mockup(
 
 
 @dataclass(frozen=True)
-class _Added:
+class _Added(Edit):
     """A cutlist before and after the drafted slices that it lacked."""
 
-    file: Path
-    before: str
-    after: str
     draft: Draft
 
 
