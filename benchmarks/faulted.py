@@ -34,7 +34,7 @@ from known_pages import FONTS, PAGES, page
 from riffler.fit.browser import opened
 from riffler.fit.causes import roots
 from riffler.fit.comparing import compared
-from riffler.fit.expected import Expected, Kind, expected
+from riffler.fit.expected import Coming, Kind, expected
 from riffler.fit.fault import Fault, Placed
 from riffler.fit.fitting import Finding, fit
 from riffler.fit.pairing import paired
@@ -201,11 +201,11 @@ def _told(planted: Planted, one: Placed, finding: Finding) -> bool:
     return True
 
 
-def _wraps(browser: Browser, path: Path, broken: Path, selector: str, wanted: Expected) -> bool:
+def _wraps(browser: Browser, path: Path, broken: Path, selector: str, coming: Coming) -> bool:
     """Whether the browser itself breaks the text into more lines."""
     heights = []
     for each in (path, broken):
-        with opened(browser, each.as_uri(), wanted.width, wanted.density, wanted.height) as window:
+        with opened(browser, each.as_uri(), coming.width, coming.density, coming.height) as window:
             heights.append(
                 window.page.evaluate("s => document.querySelector(s).clientHeight", selector)
             )
@@ -213,12 +213,12 @@ def _wraps(browser: Browser, path: Path, broken: Path, selector: str, wanted: Ex
 
 
 def _went(
-    browser: Browser, path: Path, broken: Path, selector: str, wanted: Expected
+    browser: Browser, path: Path, broken: Path, selector: str, coming: Coming
 ) -> tuple[float, float]:
     """How far the browser itself has an element further right and down."""
     places = []
     for each in (path, broken):
-        with opened(browser, each.as_uri(), wanted.width, wanted.density, wanted.height) as window:
+        with opened(browser, each.as_uri(), coming.width, coming.density, coming.height) as window:
             places.append(window.page.evaluate(
                 "s => { const b = document.querySelector(s).getBoundingClientRect(); return [b.x, b.y] }", selector
             ))  # fmt: skip
@@ -227,7 +227,7 @@ def _went(
 
 
 def _is_mended(
-    browser: Browser, path: Path, text: str, finding: Finding, wanted: Expected
+    browser: Browser, path: Path, text: str, finding: Finding, coming: Coming
 ) -> bool | None:
     """Whether the page fits with the proposed value put in; None where none is proposed."""
     remedy = finding.remedy
@@ -244,18 +244,19 @@ def _is_mended(
     at = line.rfind(one.value) if one.value else len(line)
     lines[one.line - 1] = line[:at] + remedy.value + line[at + len(one.value) :]
     path.write_text("".join(lines), encoding="utf-8")
-    return not fit(browser, path.as_uri(), wanted).findings
+    return not fit(browser, path.as_uri(), coming).findings
 
 
 def measured(
-    browser: Browser, name: str, path: Path, wanted: Expected, args: argparse.Namespace
+    browser: Browser, name: str, path: Path, coming: Coming, args: argparse.Namespace
 ) -> Counter[str]:
     """Plant faults in one page, one at a time."""
     sums: Counter[str] = Counter()
     chance = Random(f"{args.seed} {name} faults")
     text = path.read_text(encoding="utf-8")
-    with opened(browser, path.as_uri(), wanted.width, wanted.density, wanted.height) as window:
+    with opened(browser, path.as_uri(), coming.width, coming.density, coming.height) as window:
         seen = window.look()
+        wanted = coming.wait()
         placed = compared(wanted, seen, paired(wanted, seen))
         wrong = {
             id_
@@ -272,7 +273,7 @@ def measured(
             )
             for one in right
         }
-    before = {one.key for one in fit(browser, path.as_uri(), wanted).findings}
+    before = {one.key for one in fit(browser, path.as_uri(), coming).findings}
     sums["unchanged"] = len(before)
     tries = 0
     while sums["planted"] < args.each and tries < 40 * args.each:
@@ -294,14 +295,14 @@ def measured(
         if faulty == text:
             faulty = text.replace("</style>", f"\n{selector} {{\n  {rule};\n}}\n</style>", 1)
         broken.write_text(faulty, encoding="utf-8")
-        found = [finding for finding in fit(browser, broken.as_uri(), wanted).findings
+        found = [finding for finding in fit(browser, broken.as_uri(), coming).findings
                  if finding.key.partition(": ")[2] not in {key.partition(": ")[2] for key in before}]  # fmt: skip
         if planted.faults == (Fault.MOVED,):
-            planted = replace(planted, by=_went(browser, path, broken, selector, wanted))
+            planted = replace(planted, by=_went(browser, path, broken, selector, coming))
             if max(map(abs, planted.by)) < 1:
                 continue
         if planted.faults == (Fault.BREAKS,) and not _wraps(
-            browser, path, broken, selector, wanted
+            browser, path, broken, selector, coming
         ):
             continue
         mine = [finding for finding in found if _told(planted, one, finding)]
@@ -309,7 +310,7 @@ def measured(
         sums["found"] += bool(mine)
         sums["alone"] += len(found) == 1 and bool(mine)
         if mine:
-            is_mended = _is_mended(browser, broken, faulty, mine[0], wanted)
+            is_mended = _is_mended(browser, broken, faulty, mine[0], coming)
             sums["proposed"] += is_mended is not None
             sums["mended"] += bool(is_mended)
         if args.show and not (mine and len(found) == 1):
@@ -372,8 +373,8 @@ def main() -> None:
         pages += [_known(browser, folder, one) for one in args.only if one in PAGES]
         for title, path, mockup in pages:
             workspace = Workspace.around(mockup)
-            wanted = expected(workspace.open(mockup))
-            found = measured(browser, title, path, wanted, args)
+            coming = expected(workspace.open(mockup))
+            found = measured(browser, title, path, coming, args)
             sums += found
             _say(title, found)
         browser.close()

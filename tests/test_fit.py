@@ -29,7 +29,7 @@ from conftest import Run
 from making import Flat, write_ora, write_project
 from planning import noise
 from riffler.fit.browser import address_of
-from riffler.fit.expected import Expected, expected
+from riffler.fit.expected import Coming, expected
 from riffler.fit.fitting import Fit, fit
 from riffler.fit.likeness import inked, moved
 from riffler.fit.widths import troubles
@@ -156,7 +156,7 @@ def write_page(path: Path, change: tuple[str, str] = ("", "")) -> None:
 
 
 @cache
-def wanted(mockup: Path, density: float = 1.0) -> Expected:
+def wanted(mockup: Path, density: float = 1.0) -> Coming:
     return expected(Workspace.around(mockup).open(mockup), density)
 
 

@@ -300,7 +300,7 @@ def test_what_has_no_edges_tells_no_place() -> None:
     flat = np.full((20, 20, 4), 90, np.uint8)
     assert moved(flat, noise(3, 30, 30), (5, 5)) == (0, 0, 0)
     assert moved(noise(3, 30, 30), flat, (0, 0)) == (0, 0, 0)
-    assert edges(np.zeros((1, 9))).sum() == 0
+    assert edges(np.zeros((1, 9), np.float32)).sum() == 0
 
 
 @settings(deadline=None)

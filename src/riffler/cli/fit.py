@@ -15,7 +15,7 @@ from riffler.project.places import located
 from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
-    from riffler.cutlist.resolved import ResolvedSlice
+    from riffler.fit.expected import Coming
     from riffler.fit.fitting import Fit
     from riffler.project.target import Target
     from riffler.workspace import Opened, Workspace
@@ -57,8 +57,7 @@ def fit(
     Says where things really lie, what only follows from something else, and which value in which
     style sheet would be right. Needs Chromium. Ends with 1 when something does not fit.
     """
-    from riffler.fit.browser import browsing
-    from riffler.fit.expected import expected
+    from riffler.fit.browser import browsing, name_of
     from riffler.fit.fitting import VERSION
     from riffler.fit.fitting import fit as compare
     from riffler.fit.widths import troubles
@@ -71,16 +70,14 @@ def fit(
     wanted_files = targets({".html": report, ".png": picture}, sources, force=force)
     at = _widths(widths)
     workspace = Workspace.around(located(mockup)) if mockup else Workspace.here()
-    pairs = _pairs(workspace, page, mockup)
+    pairs = _pairs(workspace, page, mockup, density)
     accept = workspace.project.settings.fit.accept if workspace.has_project else {}
     origin = partial(source_of, workspace.project) if workspace.has_project else None
     with screen.progress("Comparing") as progress, browsing() as browser:
         fits = []
-        for done, (address, opened) in enumerate(pairs):
-            progress(opened.mockup.path.name, done, len(pairs))
-            wanted = expected(opened, density)
-            slices = _slices(opened)
-            fits.append(compare(browser, address, wanted, within, accept, origin, slices))
+        for done, (address, coming) in enumerate(pairs):
+            progress(name_of(address), done, len(pairs))
+            fits.append(compare(browser, address, coming, within, accept, origin))
         found = [one for address in dict(pairs) for one in troubles(browser, address, at, accept)]
     written = _written(fits, within, wanted_files)
     if diff and not screen.is_json:
@@ -91,13 +88,6 @@ def fit(
         for line in written:
             screen.say(line)
     return int(bool(found) or any(one.findings for one in fits))
-
-
-def _slices(opened: Opened) -> Sequence[ResolvedSlice]:
-    """The slices of a mockup, where it has a cutlist: their states are asked for."""
-    from riffler.cutlist.resolve import resolve
-
-    return tuple(resolve(opened.cutlist, opened.renderer)) if opened.cutlist else ()
 
 
 def _written(fits: Sequence[Fit], within: float, targets: Sequence[Target]) -> list[str]:
@@ -126,15 +116,18 @@ def _widths(said: str | None) -> list[int]:
 
 
 def _pairs(
-    workspace: Workspace, page: str | None, mockup: Path | None
-) -> list[tuple[str, Opened]]:  # fmt: skip
-    """The pages to look at, by address, each with a mockup."""
+    workspace: Workspace, page: str | None, mockup: Path | None, density: float | None
+) -> list[tuple[str, Coming]]:  # fmt: skip
+    """The pages to look at, by address, each with a mockup that is read already."""
     from riffler.fit.browser import address_of
+    from riffler.fit.expected import expected
 
     if page is not None and mockup is not None:
         typed = page if "://" in page else str(located(Path(page)))
-        return [(address_of(typed), workspace.open(located(mockup)))]
-    return _of_the_project(workspace, page)
+        pairs = [(address_of(typed), workspace.open(located(mockup)))]
+    else:
+        pairs = _of_the_project(workspace, page)
+    return [(address, expected(opened, density)) for address, opened in pairs]
 
 
 def _of_the_project(workspace: Workspace, page: str | None) -> list[tuple[str, Opened]]:

@@ -6,7 +6,6 @@ and lazy pictures are waited for.
 
 from __future__ import annotations
 
-import io
 import os
 import shutil
 from collections.abc import Iterator, Sequence
@@ -22,9 +21,10 @@ import numpy as np
 from riffler.color import Bytes
 from riffler.errors import RifflerError
 from riffler.files import as_typed
+from riffler.fit.camera import Camera, canvas
 from riffler.fit.likeness import inked
 from riffler.fit.seen import Node, Seen, SeenPicture, boxes_of, nodes_of, texts_of
-from riffler.geometry import Rect
+from riffler.geometry import Box, Rect
 
 if TYPE_CHECKING:
     from playwright.sync_api import Browser, Page, Route
@@ -124,6 +124,7 @@ class Window:
 
     def __init__(self, page: Page, density: float) -> None:
         self.page, self._density = page, density
+        self.camera = Camera(page, density)
 
     def nodes(self) -> tuple[Node, ...]:
         """The elements of the page, numbered for scripts to come."""
@@ -132,37 +133,44 @@ class Window:
     def look(self) -> Seen:
         """All that the page shows, with its pixels and those of each picture alone."""
         data = self.page.evaluate(script("page.js"))
-        shot = self._shot()
+        width, height = data["width"], data["height"]
+        on = canvas(width, height, self._density)
         pictures = [
             SeenPicture(one["element"], Rect(*one["rect"]), tuple(one["natural"]))
             for one in data["pictures"]
         ]
         return Seen(
-            nodes_of(data), texts_of(data), boxes_of(data), tuple(self._alone(pictures)),
-            data["width"], data["height"], self._density, shot,
+            nodes_of(data), texts_of(data), boxes_of(data), tuple(self._alone(pictures, on)),
+            width, height, self._density, self.camera.whole(on),
         )  # fmt: skip
 
-    def _shot(self, *, is_clear: bool = False) -> Bytes:
-        from PIL import Image
-
-        data = self.page.screenshot(full_page=True, omit_background=is_clear, animations="disabled")
-        image = Image.open(io.BytesIO(data))
-        return np.asarray(image if image.mode == "RGBA" else image.convert("RGBA"))
-
-    def _alone(self, pictures: Sequence[SeenPicture]) -> list[SeenPicture]:
+    def _alone(self, pictures: Sequence[SeenPicture], canvas: Box) -> list[SeenPicture]:
         """Pictures with what they paint where nothing lies on them."""
         found = list(pictures)
+        around = [_around(one, self._density) & canvas for one in pictures]
         for turn in _turns(pictures):
             visible = ", ".join(
                 f'[data-riffler-picture="{n}"], [data-riffler-picture="{n}"] *' for n in turn
             )
             style = f"{ALONE} {visible} {{ visibility: visible !important; }}"
             tag = self.page.add_style_tag(content=style)
-            shot = self._shot(is_clear=True)
+            shown = {n: np.zeros((around[n].height, around[n].width, 4), np.uint8) for n in turn}
+            with self.camera.on_nothing():
+                for on, band in self.camera.bands(canvas, [around[n] for n in turn]):
+                    for n, pixels in shown.items():
+                        part = around[n] & on
+                        pixels[part.within(around[n])] = band[part.within(on)]
             tag.evaluate("element => element.remove()")
-            for number in turn:
-                found[number] = _painted(pictures[number], shot, self._density)
+            for n, pixels in shown.items():
+                at = around[n].x, around[n].y
+                found[n] = _painted(pictures[n], pixels, at, self._density)
         return found
+
+
+def _around(picture: SeenPicture, density: float) -> Box:
+    """The pixels of a page in which a picture is looked for."""
+    on = picture.box.scaled(density).outward()
+    return Box(on.x - BEYOND, on.y - BEYOND, on.width + 2 * BEYOND, on.height + 2 * BEYOND)
 
 
 def _turns(pictures: Sequence[SeenPicture]) -> list[list[int]]:
@@ -179,19 +187,16 @@ def _turns(pictures: Sequence[SeenPicture]) -> list[list[int]]:
     return turns
 
 
-def _painted(picture: SeenPicture, shot: Bytes, density: float) -> SeenPicture:
-    """A picture with its pixels, from the shot on which it is alone."""
-    on = picture.box.scaled(density).outward()
-    left, top = max(0, on.x - BEYOND), max(0, on.y - BEYOND)
-    pixels = shot[top : on.bottom + BEYOND, left : on.right + BEYOND].copy()  # the shot may go
+def _painted(
+    picture: SeenPicture, pixels: Bytes, at: tuple[int, int], density: float
+) -> SeenPicture:  # fmt: skip
+    """A picture with the pixels that it alone paints, which begin at x, y."""
     sides = inked(pixels[..., 3])
     if sides is None:
         return picture
     x, y, right, bottom = sides
-    paint = Rect(
-        (left + x) / density, (top + y) / density, (right - x) / density, (bottom - y) / density
-    )
-    return replace(picture, paint=paint, pixels=pixels, at=(left, top), density=density)
+    paint = Rect(at[0] + x, at[1] + y, right - x, bottom - y).scaled(1 / density)
+    return replace(picture, paint=paint, pixels=pixels, at=at, density=density)
 
 
 def script(name: str) -> str:
@@ -243,6 +248,9 @@ def _settle(page: Page) -> None:
           for (const image of document.images) image.loading = "eager";
           await document.fonts.ready;
           await Promise.all([...document.images].map(image => image.decode().catch(() => null)));
+          for (const one of document.getAnimations()) {
+            try { one.finish(); } catch { one.cancel(); }  // one without an end
+          }
           scrollTo(0, 0);
           return document.documentElement.scrollHeight;
         }"""

@@ -2,20 +2,25 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+import threading
+from collections.abc import Callable, Iterator, Sequence
+from concurrent.futures import Future
+from dataclasses import dataclass, field
 from enum import StrEnum
-from functools import cached_property
 
 import numpy as np
 
 from riffler.analyse.style import Style
+from riffler.analyse.thumbnails import Thumbs, thumbs
 from riffler.color import Bytes, to_bytes
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.fit.likeness import inked
 from riffler.geometry import Box, Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.page import areas_of
 from riffler.markup.setting import Setting
+from riffler.reading.look import reading_of
+from riffler.reading.reading import Reading
 from riffler.render.renderer import Renderer
 from riffler.workspace import Opened
 
@@ -31,6 +36,10 @@ NEAR = 4.0
 STRIP = 1024
 
 
+#: Mockups are read one after the other: together they would take as long, and more memory.
+_ONE = threading.Lock()
+
+
 class Kind(StrEnum):
     """What a thing is."""
 
@@ -44,7 +53,8 @@ class Thing:
     """A thing of the mockup: what it is called, its layers, its box.
 
     Of a picture the box is what it paints by itself, of words their ink, of a box its plate.
-    `is_read` says of words that what they say and how they are set is known.
+    `is_read` says of words that what they say and how they are set is known, `look` is a small
+    picture of a picture.
     """
 
     name: str
@@ -53,6 +63,7 @@ class Thing:
     layers: tuple[str, ...] = ()
     setting: Setting | None = None
     style: Style | None = None
+    look: Thumbs | None = field(default=None, repr=False, compare=False)
 
     @property
     def is_read(self) -> bool:
@@ -61,15 +72,26 @@ class Thing:
 
 
 @dataclass(frozen=True)
-class Expected:
-    """What a page should show. `density` is mockup pixels to a CSS pixel."""
+class Frame:
+    """How large a page is, in CSS pixels, and mockup pixels to one of them."""
 
-    things: tuple[Thing, ...]
     width: float
     height: float
     density: float
+
+
+@dataclass(frozen=True)
+class Expected(Frame):
+    """What a page should show; `whole` is the mockup as it is drawn, straight 8-bit RGBA.
+
+    `slices` are those of its cutlist.
+    """
+
+    things: tuple[Thing, ...]
+    slices: tuple[ResolvedSlice, ...]
     is_vector: bool
     renderer: Renderer
+    whole: Bytes = field(repr=False)
 
     def pixels(self, thing: Thing) -> Bytes:
         """What a thing paints by itself, straight 8-bit RGBA, as large as its box."""
@@ -85,27 +107,49 @@ class Expected:
         on = self.on_canvas(box)
         return self.whole[max(0, on.y) : on.bottom, max(0, on.x) : on.right]
 
-    @cached_property
-    def whole(self) -> Bytes:
-        """The mockup as it is drawn, straight 8-bit RGBA."""
-        mockup = self.renderer.mockup
-        return drawn(self.renderer, mockup.box, mockup.drawn)
+
+@dataclass(frozen=True)
+class Coming(Frame):
+    """A mockup that is read beside all else. Raises MockupError for a damaged one.
+
+    How large its page is, is known before; `wait` for all that it should show.
+    """
+
+    wait: Callable[[], Expected]
 
 
-def expected(opened: Opened, density: float | None = None) -> Expected:
-    """Everything that a mockup shows, once; `density` is guessed where nobody says it."""
-    area, mockup, renderer = areas_of(opened, density), opened.mockup, opened.renderer
-    density = mockup.size.width / area.box.width
-    things = [
-        thing for thing in _things(area, renderer, density)
+def expected(opened: Opened, density: float | None = None) -> Coming:
+    """Begin to read all that a mockup shows; `density` is guessed where nobody says it."""
+    reading, found = reading_of(opened, density), Future[Expected]()
+
+    def read() -> None:
+        try:
+            with _ONE:
+                found.set_result(_read(opened, reading))
+        except BaseException as error:  # raised again for who waits
+            found.set_exception(error)
+
+    threading.Thread(target=read, daemon=True).start()
+    return Coming(*_size(reading), found.result)
+
+
+def _size(reading: Reading) -> tuple[float, float, float]:
+    size, by = reading.mockup.size, reading.density
+    return size.width / by, size.height / by, by
+
+
+def _read(opened: Opened, reading: Reading) -> Expected:
+    import scipy.optimize  # noqa: F401 - pairs will need it: here it loads while a browser works
+
+    area, slices = areas_of(opened, reading)
+    mockup, renderer, by = reading.mockup, reading.renderer, reading.density
+    things = tuple(
+        thing for thing in _things(area, renderer, by)
         if min(thing.box.width, thing.box.height) >= LEAST / 2
         and max(thing.box.width, thing.box.height) >= LEAST
-    ]  # fmt: skip
-    size = mockup.size
-    return Expected(
-        tuple(things), size.width / density, size.height / density, density, mockup.is_vector,
-        renderer,
     )  # fmt: skip
+    whole = drawn(renderer, mockup.box, mockup.drawn)
+    return Expected(*_size(reading), things, slices, mockup.is_vector, renderer, whole)
 
 
 def drawn(renderer: Renderer, box: Box, shown: frozenset[str]) -> Bytes:
@@ -119,11 +163,11 @@ def drawn(renderer: Renderer, box: Box, shown: frozenset[str]) -> Bytes:
 def _things(area: Area, renderer: Renderer, density: float) -> Iterator[Thing]:
     name = area.piece.name if area.piece else area.layers[0] if area.layers else ""
     if area.setting is not None:
-        ink = _exact(area.layers, renderer, density) or _paint(area.layers, renderer, density)
+        ink = _exact(area.layers, renderer, density) or _painted(area.layers, renderer, density)[0]
         yield Thing(name, Kind.WORDS, ink or area.box, area.layers, setting=area.setting)
     elif area.shape is Shape.PICTURE:
-        paint = _paint(area.layers, renderer, density)
-        yield Thing(name, Kind.PICTURE, paint or area.box, area.layers)
+        paint, look = _painted(area.layers, renderer, density)
+        yield Thing(name, Kind.PICTURE, paint or area.box, area.layers, look=look)
     elif area.ground is not None and area.layers:
         edges = _exact(area.layers, renderer, density)
         box = edges if edges and _is_near(edges, area.box) else area.box
@@ -140,20 +184,23 @@ def _exact(layers: Sequence[str], renderer: Renderer, density: float) -> Rect | 
     return exact.scaled(1 / density) if exact else None
 
 
-def _paint(layers: Sequence[str], renderer: Renderer, density: float) -> Rect | None:
-    """The box of what layers cover on the canvas and beyond it is cut off."""
+def _painted(
+    layers: Sequence[str], renderer: Renderer, density: float
+) -> tuple[Rect | None, Thumbs | None]:
+    """The box of what layers paint, which beyond the canvas is cut off, and what they look like."""
     mockup = renderer.mockup
     boxes = [box for one in layers if (box := renderer.painted_box(one))]
     around = Rect.around(Rect.of(box) for box in boxes)
     inside = around.outward() & mockup.box if around else None
     if not inside:
-        return None
-    sides = inked(drawn(renderer, inside, _alone(renderer, layers))[..., 3])
+        return None, None
+    pixels = drawn(renderer, inside, _alone(renderer, layers))
+    sides = inked(pixels[..., 3])
     if sides is None:
-        return None
+        return None, None
     left, top, right, bottom = sides
     found = Rect(inside.x + left, inside.y + top, right - left, bottom - top)
-    return found.scaled(1 / density)
+    return found.scaled(1 / density), thumbs(pixels[found.outward().within(inside)])
 
 
 def _is_near(one: Rect, other: Rect) -> bool:

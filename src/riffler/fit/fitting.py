@@ -7,11 +7,10 @@ from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
-from riffler.cutlist.resolved import ResolvedSlice
 from riffler.fit.browser import Window, name_of, opened
 from riffler.fit.causes import Root, roots
 from riffler.fit.comparing import compared
-from riffler.fit.expected import Expected
+from riffler.fit.expected import Coming, Expected
 from riffler.fit.fault import PLACE, Difference, Fault, Placed, px
 from riffler.fit.pairing import paired
 from riffler.fit.remedies import Remedies, Remedy, Source
@@ -78,21 +77,21 @@ class Fit:
 
 
 def fit(
-    browser: Browser, address: str, wanted: Expected, within: float = 1.0,
+    browser: Browser, address: str, coming: Coming, within: float = 1.0,
     accept: Mapping[str, str] | None = None, origin: Callable[[str], str] | None = None,
-    slices: Sequence[ResolvedSlice] = (),
 ) -> Fit:  # fmt: skip
     """Compare a page with a mockup; `within` are the CSS pixels by which something is off.
 
     `accept` are findings that are meant, by key, with reasons; `origin` says of a file that the
-    page loads which one it was copied from; the states of `slices` are forced. Raises RifflerError
-    where the page does not open, MockupError for a damaged mockup.
+    page loads which one it was copied from. Raises RifflerError where the page does not open,
+    MockupError for a damaged mockup.
     """
     page = name_of(address)
-    with opened(browser, address, wanted.width, wanted.density, wanted.height) as window:
+    with opened(browser, address, coming.width, coming.density, coming.height) as window:
         seen = window.look()
+        wanted = coming.wait()
         placed = compared(wanted, seen, paired(wanted, seen))
-        every = _roots(window, wanted, seen, placed, within, slices)
+        every = _roots(window, wanted, seen, placed, within)
         found = [(root, faults) for root in every if (faults := tuple(_faults(root, within)))]
         found.sort(key=lambda pair: -round(_weight(*pair), 1))
         remedies = Remedies(window.page, seen, placed, Source.of(address)) if found else None
@@ -123,13 +122,12 @@ def _found(
 
 
 def _roots(
-    window: Window, wanted: Expected, seen: Seen, placed: Sequence[Placed], within: float,
-    slices: Sequence[ResolvedSlice],
+    window: Window, wanted: Expected, seen: Seen, placed: Sequence[Placed], within: float
 ) -> list[Root]:  # fmt: skip
     """What is at fault by itself: things, the page's end, seams between things, states."""
     every = roots(placed, seen)
     every += [*length(wanted, seen, every, within), *seams(placed, wanted, seen)]
-    every += states(window.page, wanted, seen, placed, slices)
+    every += states(window, wanted, seen, placed)
     return every
 
 

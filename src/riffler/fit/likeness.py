@@ -10,14 +10,16 @@ import math
 
 import numpy as np
 import numpy.typing as npt
-from scipy.signal import fftconvolve
 
+from riffler.analyse.texture import quick_length
 from riffler.color import LUMA, Bytes, hex_of
 from riffler.fit.seen import Seen
 from riffler.geometry import Box, Rect
 
-Grey = npt.NDArray[np.float64]
-"""(H, W) float64: luma in steps of 8 bits, 0..255."""
+Grey = npt.NDArray[np.float32]
+"""(H, W) float32: luma in steps of 8 bits, 0..255."""
+
+Exact = npt.NDArray[np.float64]
 
 #: Places at which a ground is compared, and levels of 255 by which it may be off there.
 SPREAD, IN_STEP = 1500, 4
@@ -31,11 +33,15 @@ COVERED = 0.3
 
 def grey(pixels: Bytes, ground: float = 128.0) -> Grey:
     """Luma on a ground. pixels: (H, W, 4) uint8, straight RGBA."""
-    alpha = pixels[..., 3].astype(np.float64) / 255
-    return np.asarray((pixels[..., :3] @ LUMA) * alpha + ground * (1 - alpha), np.float64)
+    values = pixels.astype(np.float32)
+    luma = np.asarray(values @ np.append(LUMA, 0).astype(np.float32))
+    if pixels[..., 3].min() == 255:
+        return luma
+    alpha = values[..., 3] / 255
+    return np.asarray(luma * alpha + ground * (1 - alpha), np.float32)
 
 
-def middle_color(pixels: Bytes | Grey) -> str:
+def middle_color(pixels: Bytes | npt.NDArray[np.float64]) -> str:
     """The median of each channel as `#rrggbb`. pixels: (N, 3) or (N, 4), 0..255; alpha is left."""
     return hex_of(np.median(pixels, axis=0)[:3].round().astype(np.uint8))
 
@@ -45,7 +51,7 @@ def edges(values: Grey) -> Grey:
     if min(values.shape) < 2:
         return np.zeros_like(values)
     down, across = np.gradient(values)
-    return np.asarray(np.hypot(down, across))
+    return np.asarray(np.sqrt(down * down + across * across))
 
 
 def moved(
@@ -59,19 +65,19 @@ def moved(
     """
     wanted, seen = edges(grey(template)), edges(grey(within))
     if template[..., 3].min() < 255 and within[..., 3].min() < 255:  # where both end tells, too
-        wanted = wanted + edges(template[..., 3].astype(np.float64))
-        seen = seen + edges(within[..., 3].astype(np.float64))
+        wanted = wanted + edges(template[..., 3].astype(np.float32))
+        seen = seen + edges(within[..., 3].astype(np.float32))
     wanted = wanted - wanted.mean()
-    power = float((wanted**2).sum())
+    power = float(np.vdot(wanted, wanted))
     if power < 1e-6 or any(a < b for a, b in zip(seen.shape, wanted.shape, strict=True)):
         return 0.0, 0.0, 0.0
     still = _still(wanted, seen, (start[0] + near[0], start[1] + near[1]), power)
     if still is not None:
         return still[0] + near[0], still[1] + near[1], still[2]
-    mean = _sums(seen, wanted.shape) / wanted.size
-    spread = _sums(seen**2, wanted.shape) - wanted.size * mean**2
-    products = fftconvolve(seen, wanted[::-1, ::-1], "valid")
-    found = products / np.sqrt(np.maximum(spread, 1.0) * power)
+    whole = seen.astype(np.float64)
+    mean = _sums(whole, wanted.shape) / wanted.size
+    spread = _sums(whole**2, wanted.shape) - wanted.size * mean**2
+    found = _products(whole, wanted) / np.sqrt(np.maximum(spread, 1.0) * power)
     down, across = np.unravel_index(int(found.argmax()), found.shape)
     x = across + _between(found[down, :], int(across))
     y = down + _between(found[:, across], int(down))
@@ -98,18 +104,27 @@ def _still(
     return _between(found[1], 1), _between(found[:, 1], 1), float(found[1, 1])
 
 
-def _sums(values: Grey, shape: tuple[int, ...]) -> Grey:
+def _products(seen: Exact, wanted: Grey) -> Exact:
+    """The sums of products of a piece and all pieces of its size, at every place."""
+    shape = [quick_length(side) for side in seen.shape]
+    turned = np.conj(np.fft.rfft2(wanted.astype(np.float64), shape))
+    products = np.fft.irfft2(np.fft.rfft2(seen, shape) * turned, shape)
+    down, across = (a - b + 1 for a, b in zip(seen.shape, wanted.shape, strict=True))
+    return np.asarray(products[:down, :across])
+
+
+def _sums(values: Exact, shape: tuple[int, ...]) -> Exact:
     """The sums of all pieces of a size, at every place: F. C. Crow, "Summed-area tables", 1984."""
     height, width = shape
     table = np.pad(values.cumsum(axis=0).cumsum(axis=1), ((1, 0), (1, 0)))
-    sums: Grey = (
+    sums: Exact = (
         table[height:, width:] - table[:-height, width:] - table[height:, :-width]
         + table[:-height, :-width]
     )  # fmt: skip
     return sums
 
 
-def _between(values: Grey, at: int) -> float:
+def _between(values: Exact, at: int) -> float:
     """Where between its neighbours a peak is, by the parabola through them: -0.5..0.5."""
     if not 0 < at < len(values) - 1:
         return 0.0

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 import numpy.typing as npt
 
-from riffler.analyse.thumbnails import content
+from riffler.analyse.thumbnails import content, unlike
 from riffler.color import Bytes
 from riffler.fit.expected import Expected, Kind, Thing
 from riffler.fit.fault import Difference, Fault, Placed, px
@@ -63,13 +63,13 @@ def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, see
     paint, is_cut = _whole_paint(found)
     dx, dy = paint.x - thing.box.x, paint.y - thing.box.y
     dw, dh = paint.width - thing.box.width, paint.height - thing.box.height
-    unlike = content(mine, found.inked if found.inked is not None else pixels)
-    if unlike > TONE:  # perhaps several elements draw it together
+    differ = 1.0 if thing.look is None or found.look is None else unlike(thing.look, found.look)
+    if differ > TONE:  # perhaps several elements draw it together
         whole, there = wanted.shown(thing.box), crop(seen, thing.box)
-        is_same = whole.shape == there.shape and _else(whole, there).mean() <= TOGETHER
+        is_same = whole.shape == there.shape and _apart(whole, there).mean() <= TOGETHER
         if is_same and not is_cut:
             return Placed(number, thing, thing.box, found.element)
-        unlike = min(unlike, content(whole, there))
+        differ = min(differ, content(whole, there))
     if max(abs(dw), abs(dh)) < SIZED / by:
         dw = dh = 0.0
         on = wanted.on_canvas(thing.box)
@@ -78,8 +78,8 @@ def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, see
         if sure >= SURE:
             dx, dy = (found.at[0] - on.x + right) / by, (found.at[1] - on.y + down) / by
     differences = []
-    if unlike > TONE:
-        differences.append(Difference(Fault.ANOTHER if unlike > OTHER else Fault.COLOR))
+    if differ > TONE:
+        differences.append(Difference(Fault.ANOTHER if differ > OTHER else Fault.COLOR))
     if dw or dh:
         differences += _stretched(found)
     return Placed(number, thing, paint, found.element, dx, dy, dw, dh, tuple(differences))
@@ -137,8 +137,8 @@ class _InSight:
 
 def _in_sight(thing: Thing, wanted: Expected) -> _InSight:
     mine, whole = wanted.pixels(thing), wanted.shown(thing.box)
-    off = np.abs(mine[..., :3].astype(np.int16) - whole[..., :3]).max(axis=2)
-    return _InSight(mine, (mine[..., 3] >= SOLID) & (off <= 3))
+    is_off = _apart(mine, whole, 3)
+    return _InSight(mine, (mine[..., 3] >= SOLID) & ~is_off)
 
 
 def ground(number: int, thing: Thing, wanted: Expected, seen: Seen) -> Placed | None:
@@ -177,11 +177,11 @@ def covered(placed: Placed, wanted: Expected, seen: Seen) -> Placed:
     box = thing.box
     there = shifted(seen, wanted.on_canvas(box), placed.dx, placed.dy)
     whole = wanted.shown(box)
-    if there.shape != whole.shape or _else(whole, there).mean() <= SHARE / 2:
+    if there.shape != whole.shape or _apart(whole, there).mean() <= SHARE / 2:
         return placed
     if thing.kind is Kind.PICTURE:
         sight = _in_sight(thing, wanted)
-        others, mask, least = _else(sight.pixels, there), sight.mask, SHARE
+        others, mask, least = _apart(sight.pixels, there), sight.mask, SHARE
     else:
         color = thing.setting.type.color if thing.setting else "#000000"
         mask, others, least = _is_near(whole, color), ~_is_near(there, color), INK
@@ -202,7 +202,7 @@ def _is_near(pixels: Bytes, color: str) -> Mask:
     return np.asarray(np.abs(pixels[..., :3] - wanted).max(axis=2) <= ELSE)
 
 
-def _else(one: Bytes, other: Bytes) -> Mask:
-    """Where two pieces of one size show something else."""
-    off = np.abs(one[..., :3].astype(np.int16) - other[..., :3]).max(axis=2)
-    return np.asarray(off > ELSE)
+def _apart(one: Bytes, other: Bytes, by: int = ELSE) -> Mask:
+    """Where two pieces of one size differ by more than so many levels of 255."""
+    off = np.maximum(one, other) - np.minimum(one, other) > by
+    return np.asarray(off[..., 0] | off[..., 1] | off[..., 2])

@@ -10,10 +10,8 @@ from functools import partial
 from typing import TypeVar
 
 import numpy as np
-from scipy.optimize import linear_sum_assignment
+import numpy.typing as npt
 
-from riffler.analyse.thumbnails import Thumbs, thumbs, unlike
-from riffler.color import Bytes
 from riffler.fit.expected import Expected, Kind, Thing
 from riffler.fit.seen import Seen, SeenBox, SeenLine, SeenPicture, SeenText, colors_in
 from riffler.geometry import Rect
@@ -62,6 +60,8 @@ def assigned(
     """The pairs that cost least together; none that cost `NEVER`."""
     if not ones or not others:
         return []
+    from scipy.optimize import linear_sum_assignment
+
     costs = np.array([[cost(one, other) for other in others] for one in ones])
     rows, columns = linear_sum_assignment(np.minimum(costs, NEVER))
     return [
@@ -216,9 +216,7 @@ def _pictures(wanted: Expected, seen: Seen) -> dict[int, SeenPicture]:
     """Pictures that look the same first; then others in the same place."""
     things = _numbered(wanted, Kind.PICTURE)
     shown = [one for one in seen.pictures if one.pixels is not None and one.paint is not None]
-    looks = [_Look.of(wanted.pixels(thing)) for _, thing in things]
-    theirs = [_Look.of(one.inked) for one in shown if one.inked is not None]
-    differ = np.array([[one.unlike(other) for other in theirs] for one in looks])
+    differ = _unlike([thing for _, thing in things], shown)
 
     def cost(one: int, other: int) -> float:
         paint = shown[other].paint
@@ -233,21 +231,23 @@ def _pictures(wanted: Expected, seen: Seen) -> dict[int, SeenPicture]:
     return {things[row][0]: shown[column] for row, column in pairs}
 
 
-@dataclass(frozen=True)
-class _Look:
-    """What a picture looks like, as far as telling them apart needs it."""
-
-    ratio: float
-    thumbs: Thumbs
-
-    @classmethod
-    def of(cls, pixels: Bytes) -> _Look:
-        return cls(pixels.shape[1] / pixels.shape[0], thumbs(pixels))
-
-    def unlike(self, other: _Look) -> float:
-        if abs(math.log(self.ratio / other.ratio)) > TURNED:
-            return 1.0
-        return unlike(self.thumbs, other.thumbs)
+def _unlike(
+    things: Sequence[Thing], shown: Sequence[SeenPicture]
+) -> npt.NDArray[np.float64]:  # fmt: skip
+    """How different pictures and those of the page look: (things, shown), 0..1."""
+    differ = np.ones((len(things), len(shown)))
+    columns = [n for n, one in enumerate(shown) if one.look is not None and one.paint is not None]
+    if not columns:
+        return differ
+    looks = np.array([shown[n].look for n in columns])
+    paints = [shown[n].paint for n in columns]
+    ratios = np.log([one.width / one.height for one in paints if one is not None])
+    for row, thing in enumerate(things):
+        if thing.look is not None:
+            turned = math.log(thing.box.width / thing.box.height) - ratios
+            unlike = np.abs(looks - thing.look).mean(axis=(2, 3, 4)).max(axis=1) / 255
+            differ[row, columns] = np.where(np.abs(turned) > TURNED, 1.0, unlike)
+    return differ
 
 
 def _overlap(one: Rect, other: Rect) -> float:

@@ -5,8 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from typing import Any
 
+from riffler.analyse.thumbnails import Thumbs, thumbs
 from riffler.color import Bytes
 from riffler.geometry import Rect
 
@@ -131,6 +133,12 @@ class SeenPicture:
         return self.pixels[
             max(0, on.y - top) : on.bottom - top, max(0, on.x - left) : on.right - left
         ]
+
+    @cached_property
+    def look(self) -> Thumbs | None:
+        """What it paints as a small picture."""
+        inked = self.inked
+        return thumbs(inked) if inked is not None else None
 
 
 @dataclass(frozen=True)

@@ -6,26 +6,22 @@ change are held against those that change in the mockup.
 
 from __future__ import annotations
 
-import io
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
 import numpy as np
 import numpy.typing as npt
 
 from riffler.color import Bytes, to_bytes
 from riffler.cutlist.resolved import ResolvedSlice, State
+from riffler.fit.browser import Window
 from riffler.fit.causes import Root
 from riffler.fit.expected import Expected, Kind, Thing
 from riffler.fit.fault import Difference, Fault, Placed
 from riffler.fit.likeness import middle_color
 from riffler.fit.seen import Seen
-from riffler.geometry import Box, Rect
-
-if TYPE_CHECKING:
-    from playwright.sync_api import Page
+from riffler.geometry import Rect
 
 #: The pseudo-classes that mean a state. CSS Selectors 4, sections 9 and 12.
 FORCED: Mapping[str, tuple[str, ...]] = {
@@ -84,25 +80,24 @@ class _Shots:
 
 
 def states(
-    page: Page, wanted: Expected, seen: Seen, placed: Sequence[Placed],
-    slices: Sequence[ResolvedSlice],
+    window: Window, wanted: Expected, seen: Seen, placed: Sequence[Placed]
 ) -> Iterator[Root]:  # fmt: skip
     """What of slices' states the page does not show; what is missing at rest is not asked for."""
     missing = {one.thing.name for one in placed if one.is_missing}
     asked = [
-        (one, state) for one in slices if one.name not in missing
+        (one, state) for one in wanted.slices if one.name not in missing
         for state in one.states[1:] if state.name in FORCED or state.name in ATTRIBUTES
     ]  # fmt: skip
     if not asked:
         return
-    forcing = _Forcing(page)
+    forcing = _Forcing(window)
     found: dict[str, list[Difference]] = {}
     elements: dict[str, int] = {}
     for one, state in asked:
         if said := _compared(forcing, wanted, seen, one, state):
             found.setdefault(one.name, []).append(said)
             elements[one.name] = forcing.element
-    for number, one in enumerate(slices):
+    for number, one in enumerate(wanted.slices):
         if differences := tuple(found.get(one.name, ())):
             box = Rect.of(one.box).scaled(1 / wanted.density)
             thing = Thing(one.name, Kind.PICTURE, box)
@@ -113,9 +108,9 @@ def states(
 class _Forcing:
     """An open page in which elements are put into states."""
 
-    def __init__(self, page: Page) -> None:
-        self.page = page
-        self._cdp = page.context.new_cdp_session(page)
+    def __init__(self, window: Window) -> None:
+        self.page, self.camera = window.page, window.camera
+        self._cdp = self.page.context.new_cdp_session(self.page)
         for domain in ("DOM", "CSS"):
             self._cdp.send(f"{domain}.enable")
         self._cdp.send("DOM.getDocument")
@@ -175,12 +170,13 @@ def _compared(
     lasting = [other.name for other in one.states if other.name in ATTRIBUTES]
     if any(name is not None and forcing.is_in(name) for name in lasting):
         return None  # on this page it is in one of its states at rest
-    rest = _shot(forcing.page, box, seen.density)
+    on = box.scaled(seen.density).outward()
+    rest = _on_white(forcing.camera.shot(on))
     said = None
     with forcing.forced(state.name):
         for wait in WAITS:  # a picture of a state is only loaded when that is on
             forcing.page.wait_for_timeout(wait)
-            there = _Shots(rest, _shot(forcing.page, box, seen.density))
+            there = _Shots(rest, _on_white(forcing.camera.shot(on)))
             said = _judged(mine, there, changes, state.name)
             if said is None:
                 break
@@ -218,13 +214,3 @@ def _of_mockup(wanted: Expected, one: ResolvedSlice, state: State) -> _Shots:
 def _on_white(pixels: Bytes) -> Colors:
     alpha = pixels[..., 3:].astype(np.float64) / 255
     return np.asarray(pixels[..., :3] * alpha + 255 * (1 - alpha), np.float64)
-
-
-def _shot(page: Page, box: Rect, density: float) -> Colors:
-    from PIL import Image
-
-    on: Box = box.scaled(density).outward()
-    clip = {"x": on.x / density, "y": on.y / density, "width": on.width / density,
-            "height": on.height / density}  # fmt: skip
-    data = page.screenshot(clip=clip, full_page=True, animations="disabled")  # type: ignore[arg-type]
-    return np.asarray(Image.open(io.BytesIO(data)).convert("RGB"), np.float64)

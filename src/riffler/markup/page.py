@@ -6,6 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from riffler.cutlist.resolve import resolve
+from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Rect
 from riffler.markup import narrow
 from riffler.markup.area import Area, Shape
@@ -25,6 +26,7 @@ from riffler.mockup import address
 from riffler.reading.look import reading_of
 from riffler.reading.page import page as parts_of
 from riffler.reading.part import Kind
+from riffler.reading.reading import Reading
 from riffler.typeset.layers import learn, written
 from riffler.workspace import Opened
 
@@ -75,7 +77,7 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
     """
     found = []
     for name, opened in mockups:
-        area, pieces = _areas(opened)
+        area, pieces = _areas(opened, reading_of(opened))
         seen = small.get(name)
         found.append(Plan(name, grouped(area), pieces, _narrow(seen) if seen else None))
     known = [
@@ -86,7 +88,7 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
 
 
 def _narrow(opened: Opened) -> Narrow:
-    area, _ = _areas(opened)
+    area, _ = _areas(opened, reading_of(opened))
     file = opened.cutlist
     return Narrow(grouped(area), (file and file.cutlist.when) or "(max-width: 600px)")
 
@@ -145,19 +147,13 @@ def page_of(
     )  # fmt: skip
 
 
-def areas_of(opened: Opened, density: float | None = None) -> Area:
-    """What is on a page, as it stands there: with settings of text, grounds and slices.
-
-    `density` is the mockup's where nobody says it and it is not to be guessed.
-    """
-    area, _ = _areas(opened, density)
-    return area
+def areas_of(opened: Opened, reading: Reading) -> tuple[Area, tuple[ResolvedSlice, ...]]:
+    """What is on a page, as it stands there, with settings of text, grounds and slices; these."""
+    area, pieces = _areas(opened, reading)
+    return area, pieces.slices
 
 
-def _areas(opened: Opened, density: float | None = None) -> tuple[Area, Pieces]:
-    reading = reading_of(opened)
-    if density is not None:
-        reading = reading.at(density)
+def _areas(opened: Opened, reading: Reading) -> tuple[Area, Pieces]:
     learn(reading, opened.cutlist, opened.fonts)
     said = {layer.address: lines for layer, lines in written(reading, opened.cutlist)}
     shows = reading.mockup.shows

@@ -152,10 +152,10 @@ def parts(opened: Opened) -> Part:
     return page(reading_of(opened))
 
 
-def reading_of(opened: Opened) -> Reading:
-    """The mockup read at the density that its cutlist says, or that most speaks for."""
+def reading_of(opened: Opened, density: float | None = None) -> Reading:
+    """The mockup read at a density, the one that its cutlist says, or that most speaks for."""
     reading = Reading(opened.renderer, 1.0)
-    return reading.at(opened.density or likely(reading).value)
+    return reading.at(density or opened.density or likely(reading).value)
 
 
 def _blocks(opened: Opened) -> dict[str, Box]:

@@ -1,0 +1,77 @@
+"""A page that is open -> its pixels, a band at a time.
+
+The DevTools protocol hands pictures over packed quickly, not tightly: the same in half the time.
+Packed, unpacked and kept, a whole page at once would take up four times what stays.
+"""
+
+from __future__ import annotations
+
+import base64
+import gc
+import io
+import math
+from collections.abc import Iterator, Sequence
+from contextlib import contextmanager
+from fractions import Fraction
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from riffler.color import Bytes
+from riffler.geometry import Box
+
+if TYPE_CHECKING:
+    from playwright.sync_api import Page
+
+#: CSS pixels of a band at the most, and the largest denominator of a density with whole bands.
+HIGH, PARTS = 1024, 100
+
+
+class Camera:
+    """Takes pictures of one page; boxes are in pixels of the page, `density` to a CSS pixel."""
+
+    def __init__(self, page: Page, density: float) -> None:
+        self._density = density
+        self._cdp = page.context.new_cdp_session(page)
+
+    def shot(self, box: Box) -> Bytes:
+        """What the page shows in a box, (H, W, 4) uint8, straight RGBA."""
+        from PIL import Image
+
+        by = self._density
+        clip = {"x": box.x / by, "y": box.y / by, "width": box.width / by,
+                "height": box.height / by, "scale": by}  # fmt: skip
+        said = {"format": "png", "clip": clip, "captureBeyondViewport": True,
+                "optimizeForSpeed": True}  # fmt: skip
+        data = base64.b64decode(self._cdp.send("Page.captureScreenshot", said)["data"])
+        gc.collect(0)  # the answer refers to itself, and would stay with all others
+        image = Image.open(io.BytesIO(data))
+        return np.asarray(image if image.mode == "RGBA" else image.convert("RGBA"))
+
+    def whole(self, canvas: Box) -> Bytes:
+        """All of a page as large as `canvas`, (H, W, 4) uint8."""
+        pixels = np.empty((canvas.height, canvas.width, 4), np.uint8)
+        for on, band in self.bands(canvas):
+            pixels[on.within(canvas)] = band
+        return pixels
+
+    def bands(self, canvas: Box, among: Sequence[Box] | None = None) -> Iterator[tuple[Box, Bytes]]:
+        """Bands of a page with what they show; where boxes are named, only those that meet one."""
+        step = Fraction(self._density).limit_denominator(PARTS).denominator
+        high = round(HIGH // step * step * self._density) or canvas.height
+        for on in canvas.bands(high):
+            if among is None or any(on & box for box in among):
+                yield on, self.shot(on)
+
+    @contextmanager
+    def on_nothing(self) -> Iterator[None]:
+        """Pages without a ground of their own are clear meanwhile."""
+        override = "Emulation.setDefaultBackgroundColorOverride"
+        self._cdp.send(override, {"color": {"r": 0, "g": 0, "b": 0, "a": 0}})
+        yield
+        self._cdp.send(override)
+
+
+def canvas(width: float, height: float, density: float) -> Box:
+    """A page of a size in CSS pixels, in its own pixels; halves count as a browser counts them."""
+    return Box(0, 0, math.floor(width * density + 0.5), math.floor(height * density + 0.5))
