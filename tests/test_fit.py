@@ -274,7 +274,10 @@ def test_a_page_that_moves_is_late_or_asks_elsewhere(browser: Browser, folder: P
         spying = (
             f'<script>fetch("{here}/spy"); new Image().src = "http://fernhollow.test/spy"</script>'
         )
-        (folder / "busy.html").write_text(text + spying + "<script>alert(1)</script>")
+        (folder / "busy.html").write_text(
+            text + spying + "<script>alert(1)</script>"
+            '<script>document.images[0].animate([{ translate: "9px" }], { duration: 900, iterations: 1 / 0 })</script>'
+        )
         assert compared(browser, folder / "busy.html", folder / "m.svg").findings == ()
         assert asked == []  # from a file nothing but files
         served = fit(browser, f"{here}/page.html", wanted(folder / "m.svg"))

@@ -98,6 +98,7 @@ def test_an_open_page_has_every_change(
     assert page.evaluate(f"{told}.textContent").startswith("index.html, line 17:")
     template.write_text(text.replace("Keep bees, without", "Keep bees, and without"))
     wait(page, "document.querySelector('h2').textContent.includes('and without')")
+    wait(page, "document.querySelector('#riffler-preview')")
     wait(page, f"!{told}.classList.contains('shown')")
     page.keyboard.press("m")
     laid = "document.querySelector('#riffler-mockup').shadowRoot"

@@ -16,6 +16,9 @@ THUMB = 24
 #: Grounds on which pieces with alpha are compared.
 GROUNDS = (255.0, 60.0)
 
+#: The shape of all thumbnails of one picture.
+SHAPE = (len(GROUNDS), THUMB, THUMB, 3)
+
 
 def content(one: Bytes, other: Bytes) -> float:
     """How different two pictures look, whatever their sizes: 0 the same, 1 black and white.

@@ -127,7 +127,8 @@ def _pairs(
         pairs = [(address_of(typed), workspace.open(located(mockup)))]
     else:
         pairs = _of_the_project(workspace, page)
-    return [(address, expected(opened, density)) for address, opened in pairs]
+    work = workspace.project.work if workspace.has_project else None
+    return [(address, expected(opened, density, work)) for address, opened in pairs]
 
 
 def _of_the_project(workspace: Workspace, page: str | None) -> list[tuple[str, Opened]]:

@@ -21,7 +21,7 @@ from pathlib import Path
 from typing import TextIO
 
 from riffler import __version__
-from riffler.digests import digest_of, is_settled, sha256_of
+from riffler.digests import digest_of, is_settled, program, sha256_of
 from riffler.errors import RifflerError
 from riffler.files import is_inside, remove, write_whole
 from riffler.plain import parse_json
@@ -85,7 +85,7 @@ class Answer:
         width = os.get_terminal_size(stdout.fileno()).columns if stdout.isatty() else 0
         shown = [os.environ.get(key) for key in ("COLUMNS", "NO_COLOR", "FORCE_COLOR", "TERM")]
         self._key = digest_of(
-            "said", __version__, _program(), str(Path.cwd()), *arguments,
+            "said", __version__, program(), str(Path.cwd()), *arguments,
             width, stdout.encoding, *shown,
         )  # fmt: skip
 
@@ -198,13 +198,6 @@ def _stat(path: str) -> tuple[int, int]:
     if stat.S_IFMT(found.st_mode) not in (stat.S_IFREG, stat.S_IFDIR):
         raise ValueError(path)
     return found.st_size, found.st_mtime_ns
-
-
-def _program() -> str:
-    """Tells one state of the program from another, so that no old answer survives a new one."""
-    package = Path(__file__).parents[1]
-    found = (_stat(str(path)) for path in sorted(package.rglob("*.py")))
-    return digest_of("program", *(number for known in found for number in known))
 
 
 class Tee(io.TextIOBase):

@@ -7,6 +7,7 @@ and lazy pictures are waited for.
 from __future__ import annotations
 
 import os
+import re
 import shutil
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
@@ -27,7 +28,7 @@ from riffler.fit.seen import Node, Seen, SeenPicture, boxes_of, nodes_of, texts_
 from riffler.geometry import Box, Rect
 
 if TYPE_CHECKING:
-    from playwright.sync_api import Browser, Page, Route
+    from playwright.sync_api import Browser, Page
 
 #: Names under which Chromium is installed; an environment variable goes before.
 NAMES, VARIABLE = ("chromium", "chromium-browser", "google-chrome", "chrome"), "RIFFLER_CHROMIUM"
@@ -90,9 +91,11 @@ def _program() -> str | None:
 
 
 def _args() -> list[str]:
-    """As root, where a container runs, Chromium has no sandbox to stand in."""
+    """Colours as they are, no other machine; as root, as in a container, there is no sandbox."""
     root = hasattr(os, "geteuid") and os.geteuid() == 0
-    return ["--force-color-profile=srgb", *(["--no-sandbox"] if root else [])]
+    here = ", ".join(f"EXCLUDE {name}" for name in LOOPBACK)
+    return ["--force-color-profile=srgb", f"--host-resolver-rules=MAP * ~NOTFOUND, {here}",
+            *(["--no-sandbox"] if root else [])]  # fmt: skip
 
 
 def address_of(said: str) -> str:
@@ -217,8 +220,7 @@ def opened(
     )  # fmt: skip
     try:
         context.set_default_timeout(PATIENCE)
-        own = urlsplit(address)
-        context.route("**/*", lambda route: _only_here(route, own.netloc))
+        context.route(_elsewhere(urlsplit(address).netloc), lambda route: route.abort())
         page = context.new_page()
         try:
             page.goto(address, wait_until="load")
@@ -231,13 +233,10 @@ def opened(
         context.close()
 
 
-def _only_here(route: Route, host: str) -> None:
-    """Let through what is of this machine alone."""
-    parts = urlsplit(route.request.url)
-    if parts.scheme in ("file", "data", "blob", "about") or (host and parts.netloc == host):
-        route.continue_()
-    else:
-        route.abort()
+def _elsewhere(host: str) -> re.Pattern[str]:
+    """What a page may not ask for: all that is neither a file nor of its own host."""
+    own = rf"|https?://{re.escape(host)}(?:[/?#]|$)" if host else ""
+    return re.compile(rf"^(?!(?:file|data|blob|about):{own})")
 
 
 def _settle(page: Page) -> None:

@@ -11,6 +11,7 @@ import gc
 import io
 import math
 from collections.abc import Iterator, Sequence
+from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import contextmanager
 from fractions import Fraction
 from typing import TYPE_CHECKING
@@ -36,17 +37,17 @@ class Camera:
 
     def shot(self, box: Box) -> Bytes:
         """What the page shows in a box, (H, W, 4) uint8, straight RGBA."""
-        from PIL import Image
+        return _unpacked(self._packed(box))
 
+    def _packed(self, box: Box) -> str:
         by = self._density
         clip = {"x": box.x / by, "y": box.y / by, "width": box.width / by,
                 "height": box.height / by, "scale": by}  # fmt: skip
         said = {"format": "png", "clip": clip, "captureBeyondViewport": True,
                 "optimizeForSpeed": True}  # fmt: skip
-        data = base64.b64decode(self._cdp.send("Page.captureScreenshot", said)["data"])
-        gc.collect(0)  # the answer refers to itself, and would stay with all others
-        image = Image.open(io.BytesIO(data))
-        return np.asarray(image if image.mode == "RGBA" else image.convert("RGBA"))
+        data: str = self._cdp.send("Page.captureScreenshot", said)["data"]
+        gc.collect(0)  # the answer before refers to itself, and would stay with all others
+        return data
 
     def whole(self, canvas: Box) -> Bytes:
         """All of a page as large as `canvas`, (H, W, 4) uint8."""
@@ -56,12 +57,22 @@ class Camera:
         return pixels
 
     def bands(self, canvas: Box, among: Sequence[Box] | None = None) -> Iterator[tuple[Box, Bytes]]:
-        """Bands of a page with what they show; where boxes are named, only those that meet one."""
+        """Bands of a page with what they show; where boxes are named, only those that meet one.
+
+        One is unpacked while the browser takes the next.
+        """
         step = Fraction(self._density).limit_denominator(PARTS).denominator
         high = round(HIGH // step * step * self._density) or canvas.height
-        for on in canvas.bands(high):
-            if among is None or any(on & box for box in among):
-                yield on, self.shot(on)
+        every = (on for on in canvas.bands(high) if among is None or any(on & box for box in among))
+        with ThreadPoolExecutor(1) as beside:
+            last: tuple[Box, Future[Bytes]] | None = None
+            for on in every:
+                coming = beside.submit(_unpacked, self._packed(on))
+                if last is not None:
+                    yield last[0], last[1].result()
+                last = on, coming
+            if last is not None:
+                yield last[0], last[1].result()
 
     @contextmanager
     def on_nothing(self) -> Iterator[None]:
@@ -70,6 +81,13 @@ class Camera:
         self._cdp.send(override, {"color": {"r": 0, "g": 0, "b": 0, "a": 0}})
         yield
         self._cdp.send(override)
+
+
+def _unpacked(data: str) -> Bytes:
+    from PIL import Image
+
+    image = Image.open(io.BytesIO(base64.b64decode(data)))
+    return np.asarray(image if image.mode == "RGBA" else image.convert("RGBA"))
 
 
 def canvas(width: float, height: float, density: float) -> Box:

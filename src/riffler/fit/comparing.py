@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import os
+from concurrent.futures import ThreadPoolExecutor
 
 from riffler.fit.expected import Expected, Kind, Thing
 from riffler.fit.fault import PLACE, SIZING, Difference, Fault, Placed
@@ -18,9 +19,15 @@ _ELSE = (Fault.ANOTHER, Fault.COLOR, Fault.MISSING)
 
 
 def compared(wanted: Expected, seen: Seen, pairs: Pairs) -> list[Placed]:
-    """Every thing of the mockup with its place on the page."""
-    return [covered(one, wanted, seen) if _may_hide(one) else one
-            for one in _placed(wanted, seen, pairs)]  # fmt: skip
+    """Every thing of the mockup with its place on the page; pixels are compared side by side."""
+
+    def one(number: int) -> Placed | None:
+        found = _placed(number, wanted, seen, pairs)
+        return covered(found, wanted, seen) if found and _may_hide(found) else found
+
+    with ThreadPoolExecutor(os.cpu_count()) as pool:
+        every = pool.map(one, range(len(wanted.things)))
+        return [found for found in every if found is not None]
 
 
 def _may_hide(placed: Placed) -> bool:
@@ -37,24 +44,21 @@ def _is_canvas(thing: Thing, wanted: Expected, seen: Seen) -> bool:
     return is_whole and is_white and not any(one.fills for one in seen.boxes)
 
 
-def _placed(wanted: Expected, seen: Seen, pairs: Pairs) -> Iterator[Placed]:
-    for number, thing in enumerate(wanted.things):
-        if (text := pairs.words.get(number)) is not None:
-            if thing.is_read:
-                yield words(number, thing, text, wanted)
-            else:
-                yield unread(number, thing, text, wanted, seen)
-        elif (shown := pairs.pictures.get(number)) is not None:
-            yield picture(number, thing, shown, wanted, seen)
-        elif (painted := pairs.boxes.get(number)) is not None:
-            yield box(number, thing, painted, wanted, seen)
-        elif thing.kind is Kind.PICTURE:
-            found = ground(number, thing, wanted, seen)
-            if found is not None:
-                yield found
-        elif thing.kind is Kind.BOX and (border := line(number, thing, wanted, seen)):
-            yield border
-        elif _is_canvas(thing, wanted, seen):
-            yield Placed(number, thing, thing.box, 0)
-        else:
-            yield Placed(number, thing, thing.box, differences=(Difference(Fault.MISSING),))
+def _placed(number: int, wanted: Expected, seen: Seen, pairs: Pairs) -> Placed | None:
+    """A thing with its place; None where the mockup itself has too little of it in sight."""
+    thing = wanted.things[number]
+    if (text := pairs.words.get(number)) is not None:
+        if thing.is_read:
+            return words(number, thing, text, wanted)
+        return unread(number, thing, text, wanted, seen)
+    if (shown := pairs.pictures.get(number)) is not None:
+        return picture(number, thing, shown, wanted, seen)
+    if (painted := pairs.boxes.get(number)) is not None:
+        return box(number, thing, painted, wanted, seen)
+    if thing.kind is Kind.PICTURE:
+        return ground(number, thing, wanted, seen)
+    if thing.kind is Kind.BOX and (border := line(number, thing, wanted, seen)):
+        return border
+    if _is_canvas(thing, wanted, seen):
+        return Placed(number, thing, thing.box, 0)
+    return Placed(number, thing, thing.box, differences=(Difference(Fault.MISSING),))

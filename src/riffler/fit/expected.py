@@ -3,22 +3,27 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import Future
 from dataclasses import dataclass, field
 from enum import StrEnum
+from pathlib import Path
 
 import numpy as np
 
 from riffler.analyse.style import Style
-from riffler.analyse.thumbnails import Thumbs, thumbs
+from riffler.analyse.thumbnails import SHAPE, Thumbs, thumbs
 from riffler.color import Bytes, to_bytes
+from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
+from riffler.digests import digest_of, program, sha256_of
 from riffler.fit.likeness import inked
 from riffler.geometry import Box, Rect
+from riffler.jobs.cache import Cache
 from riffler.markup.area import Area, Shape
 from riffler.markup.page import areas_of
 from riffler.markup.setting import Setting
+from riffler.project.places import CACHE
 from riffler.reading.look import reading_of
 from riffler.reading.reading import Reading
 from riffler.render.renderer import Renderer
@@ -53,8 +58,7 @@ class Thing:
     """A thing of the mockup: what it is called, its layers, its box.
 
     Of a picture the box is what it paints by itself, of words their ink, of a box its plate.
-    `is_read` says of words that what they say and how they are set is known, `look` is a small
-    picture of a picture.
+    `is_read` says of words that what they say and how they are set is known.
     """
 
     name: str
@@ -63,7 +67,6 @@ class Thing:
     layers: tuple[str, ...] = ()
     setting: Setting | None = None
     style: Style | None = None
-    look: Thumbs | None = field(default=None, repr=False, compare=False)
 
     @property
     def is_read(self) -> bool:
@@ -84,10 +87,11 @@ class Frame:
 class Expected(Frame):
     """What a page should show; `whole` is the mockup as it is drawn, straight 8-bit RGBA.
 
-    `slices` are those of its cutlist.
+    `looks` are small pictures of pictures, by the numbers of things; `slices` those of its cutlist.
     """
 
     things: tuple[Thing, ...]
+    looks: Mapping[int, Thumbs]
     slices: tuple[ResolvedSlice, ...]
     is_vector: bool
     renderer: Renderer
@@ -118,14 +122,18 @@ class Coming(Frame):
     wait: Callable[[], Expected]
 
 
-def expected(opened: Opened, density: float | None = None) -> Coming:
-    """Begin to read all that a mockup shows; `density` is guessed where nobody says it."""
+def expected(opened: Opened, density: float | None = None, work: Path | None = None) -> Coming:
+    """Begin to read all that a mockup shows; `density` is guessed where nobody says it.
+
+    `work` is a project's work folder, where what was read is kept.
+    """
     reading, found = reading_of(opened, density), Future[Expected]()
+    cache = Cache(work / CACHE) if work else None
 
     def read() -> None:
         try:
             with _ONE:
-                found.set_result(_read(opened, reading))
+                found.set_result(_read(opened, reading, cache))
         except BaseException as error:  # raised again for who waits
             found.set_exception(error)
 
@@ -138,18 +146,54 @@ def _size(reading: Reading) -> tuple[float, float, float]:
     return size.width / by, size.height / by, by
 
 
-def _read(opened: Opened, reading: Reading) -> Expected:
+def _read(opened: Opened, reading: Reading, cache: Cache | None) -> Expected:
     import scipy.optimize  # noqa: F401 - pairs will need it: here it loads while a browser works
 
-    area, slices = areas_of(opened, reading)
-    mockup, renderer, by = reading.mockup, reading.renderer, reading.density
-    things = tuple(
-        thing for thing in _things(area, renderer, by)
-        if min(thing.box.width, thing.box.height) >= LEAST / 2
-        and max(thing.box.width, thing.box.height) >= LEAST
-    )  # fmt: skip
+    mockup, renderer = reading.mockup, reading.renderer
+    key = digest(opened, reading.density) if cache else ""
+    known = cache.get(key, Known) if cache else None
+    if known is None:
+        known = _known(areas_of(opened, reading), renderer, reading.density)
+        if cache:
+            cache.put(key, known)
+    looks = {n: np.frombuffer(look).reshape(SHAPE) for n, look in known.looks.items()}
+    slices = tuple(resolve(opened.cutlist, renderer)) if opened.cutlist else ()
     whole = drawn(renderer, mockup.box, mockup.drawn)
-    return Expected(*_size(reading), things, slices, mockup.is_vector, renderer, whole)
+    return Expected(
+        *_size(reading), known.things, looks, slices, mockup.is_vector, renderer, whole
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Known:
+    """What is known of a mockup once it was read: its things, and the bytes of their looks."""
+
+    things: tuple[Thing, ...]
+    looks: Mapping[int, bytes]
+
+
+def digest(opened: Opened, density: float) -> str:
+    """Tells all that things depend on: the program, the mockup, its cutlist, the typefaces."""
+    file = opened.cutlist
+    written = [file.written, *(part.written for part in file.included)] if file else []
+    faces = [(one.path, one.path.stat()) for one in opened.fonts.faces()]
+    return digest_of(
+        "things", program(), sha256_of(opened.key.path), opened.key.canvas, density,
+        *(one.text for one in written), file and file.base,
+        *((path, found.st_size, found.st_mtime_ns) for path, found in faces),
+    )  # fmt: skip
+
+
+def _known(area: Area, renderer: Renderer, density: float) -> Known:
+    things: list[Thing] = []
+    looks: dict[int, bytes] = {}
+    for thing, look in _things(area, renderer, density):
+        sides = thing.box.width, thing.box.height
+        if min(sides) >= LEAST / 2 and max(sides) >= LEAST:
+            if look is not None:
+                looks[len(things)] = look.tobytes()
+            things.append(thing)
+    return Known(tuple(things), looks)
 
 
 def drawn(renderer: Renderer, box: Box, shown: frozenset[str]) -> Bytes:
@@ -160,20 +204,24 @@ def drawn(renderer: Renderer, box: Box, shown: frozenset[str]) -> Bytes:
     return pixels
 
 
-def _things(area: Area, renderer: Renderer, density: float) -> Iterator[Thing]:
+def _things(
+    area: Area, renderer: Renderer, density: float
+) -> Iterator[tuple[Thing, Thumbs | None]]:
+    """Things, the outermost first; pictures with what they look like."""
     name = area.piece.name if area.piece else area.layers[0] if area.layers else ""
+    layers, by = area.layers, density
     if area.setting is not None:
-        ink = _exact(area.layers, renderer, density) or _painted(area.layers, renderer, density)[0]
-        yield Thing(name, Kind.WORDS, ink or area.box, area.layers, setting=area.setting)
+        ink = _exact(layers, renderer, by) or _painted(layers, renderer, by)[0]
+        yield Thing(name, Kind.WORDS, ink or area.box, layers, setting=area.setting), None
     elif area.shape is Shape.PICTURE:
-        paint, look = _painted(area.layers, renderer, density)
-        yield Thing(name, Kind.PICTURE, paint or area.box, area.layers, look=look)
-    elif area.ground is not None and area.layers:
-        edges = _exact(area.layers, renderer, density)
+        paint, look = _painted(layers, renderer, by)
+        yield Thing(name, Kind.PICTURE, paint or area.box, layers), look
+    elif area.ground is not None and layers:
+        edges = _exact(layers, renderer, by)
         box = edges if edges and _is_near(edges, area.box) else area.box
-        yield Thing(name, Kind.BOX, box, area.layers, style=area.ground)
+        yield Thing(name, Kind.BOX, box, layers, style=area.ground), None
     for part in area.parts:
-        yield from _things(part, renderer, density)
+        yield from _things(part, renderer, by)
 
 
 def _exact(layers: Sequence[str], renderer: Renderer, density: float) -> Rect | None:

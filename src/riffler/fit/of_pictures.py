@@ -63,7 +63,8 @@ def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, see
     paint, is_cut = _whole_paint(found)
     dx, dy = paint.x - thing.box.x, paint.y - thing.box.y
     dw, dh = paint.width - thing.box.width, paint.height - thing.box.height
-    differ = 1.0 if thing.look is None or found.look is None else unlike(thing.look, found.look)
+    look = wanted.looks.get(number)
+    differ = 1.0 if look is None or found.look is None else unlike(look, found.look)
     if differ > TONE:  # perhaps several elements draw it together
         whole, there = wanted.shown(thing.box), crop(seen, thing.box)
         is_same = whole.shape == there.shape and _apart(whole, there).mean() <= TOGETHER

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 from difflib import SequenceMatcher
 from functools import partial
@@ -12,6 +12,7 @@ from typing import TypeVar
 import numpy as np
 import numpy.typing as npt
 
+from riffler.analyse.thumbnails import Thumbs
 from riffler.fit.expected import Expected, Kind, Thing
 from riffler.fit.seen import Seen, SeenBox, SeenLine, SeenPicture, SeenText, colors_in
 from riffler.geometry import Rect
@@ -216,7 +217,7 @@ def _pictures(wanted: Expected, seen: Seen) -> dict[int, SeenPicture]:
     """Pictures that look the same first; then others in the same place."""
     things = _numbered(wanted, Kind.PICTURE)
     shown = [one for one in seen.pictures if one.pixels is not None and one.paint is not None]
-    differ = _unlike([thing for _, thing in things], shown)
+    differ = _unlike(things, wanted.looks, shown)
 
     def cost(one: int, other: int) -> float:
         paint = shown[other].paint
@@ -232,20 +233,20 @@ def _pictures(wanted: Expected, seen: Seen) -> dict[int, SeenPicture]:
 
 
 def _unlike(
-    things: Sequence[Thing], shown: Sequence[SeenPicture]
+    things: Sequence[tuple[int, Thing]], looks: Mapping[int, Thumbs], shown: Sequence[SeenPicture]
 ) -> npt.NDArray[np.float64]:  # fmt: skip
     """How different pictures and those of the page look: (things, shown), 0..1."""
     differ = np.ones((len(things), len(shown)))
     columns = [n for n, one in enumerate(shown) if one.look is not None and one.paint is not None]
     if not columns:
         return differ
-    looks = np.array([shown[n].look for n in columns])
+    theirs = np.array([shown[n].look for n in columns])
     paints = [shown[n].paint for n in columns]
     ratios = np.log([one.width / one.height for one in paints if one is not None])
-    for row, thing in enumerate(things):
-        if thing.look is not None:
+    for row, (number, thing) in enumerate(things):
+        if number in looks:
             turned = math.log(thing.box.width / thing.box.height) - ratios
-            unlike = np.abs(looks - thing.look).mean(axis=(2, 3, 4)).max(axis=1) / 255
+            unlike = np.abs(theirs - looks[number]).mean(axis=(2, 3, 4)).max(axis=1) / 255
             differ[row, columns] = np.where(np.abs(turned) > TURNED, 1.0, unlike)
     return differ
 

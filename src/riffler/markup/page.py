@@ -6,7 +6,6 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from riffler.cutlist.resolve import resolve
-from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Rect
 from riffler.markup import narrow
 from riffler.markup.area import Area, Shape
@@ -147,10 +146,10 @@ def page_of(
     )  # fmt: skip
 
 
-def areas_of(opened: Opened, reading: Reading) -> tuple[Area, tuple[ResolvedSlice, ...]]:
-    """What is on a page, as it stands there, with settings of text, grounds and slices; these."""
-    area, pieces = _areas(opened, reading)
-    return area, pieces.slices
+def areas_of(opened: Opened, reading: Reading) -> Area:
+    """What is on a page, as it stands there: with settings of text, grounds and slices."""
+    area, _ = _areas(opened, reading)
+    return area
 
 
 def _areas(opened: Opened, reading: Reading) -> tuple[Area, Pieces]:

@@ -41,10 +41,10 @@ class Pieces:
     def __init__(
         self, slices: Iterable[ResolvedSlice], mockup: Mockup, density: float
     ) -> None:  # fmt: skip
-        self.slices, self._density = tuple(slices), density
+        self._density = density
         self._every = [
             Shown(one, frozenset().union(*(_painting(mockup, state.shown) for state in one.states)))
-            for one in self.slices
+            for one in slices
         ]  # fmt: skip
         self._taken: dict[str, tuple[str, ...]] = {}
         self.used: set[str] = set()
