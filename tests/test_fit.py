@@ -310,12 +310,16 @@ def test_pixels_alone_tell_as_much(browser: Browser, folder: Path) -> None:
     layers.append(Flat("ground", (0, 0, 1440, 1280), (244, 234, 214, 255)))
     write_ora(folder / "m.ora", (1440, 1280), layers)
     page = folder / "moved.html"
-    write_page(page, (".photo { display", ".name { translate: 0 3px }\n.photo { display"))
-    found = compared(browser, page, folder / "m.ora", density=2.0).findings
-    shown = {one.placed.thing.name: one for one in found}
-    assert shown["name"].placed.dy == pytest.approx(3, abs=0.2)
-    assert shown["name"].faults[0].fault == "moved"
-    assert not {"photo-0", "photo-1", "photo-2", "note", "top", "ground"} & set(shown)
+    for rule, *told in (
+        ("translate: 0 3px", "moved", "42.48px, 29px", "42.48px, 32px"), ("font-size: 33px", "type size", "30px", "33px"),
+        ("font-weight: 400", "weight", "600", "400"), ("font-family: serif", "font", "Figtree", "serif"),
+    ):  # fmt: skip
+        write_page(page, (".photo { display", f".name {{ {rule} }}\n.photo {{ display"))
+        found = compared(browser, page, folder / "m.ora", density=2.0).findings
+        shown = {one.placed.thing.name: one for one in found}
+        fault = shown["name"].faults[0]
+        assert [fault.fault, fault.wanted, fault.found] == told
+        assert not {"photo-0", "photo-1", "photo-2", "note", "top", "ground"} & set(shown)
 
 
 @pytest.mark.parametrize(

@@ -23,6 +23,7 @@ from riffler.jobs.cache import Cache
 from riffler.markup.area import Area, Shape
 from riffler.markup.page import areas_of
 from riffler.markup.setting import Setting
+from riffler.mockup.fonts import FontBook
 from riffler.project.places import CACHE
 from riffler.reading.look import reading_of
 from riffler.reading.reading import Reading
@@ -93,6 +94,7 @@ class Expected(Frame):
     things: tuple[Thing, ...]
     looks: Mapping[int, Thumbs]
     slices: tuple[ResolvedSlice, ...]
+    fonts: FontBook
     is_vector: bool
     renderer: Renderer
     whole: Bytes = field(repr=False)
@@ -158,9 +160,9 @@ def _read(opened: Opened, reading: Reading, cache: Cache | None) -> Expected:
             cache.put(key, known)
     looks = {n: np.frombuffer(look).reshape(SHAPE) for n, look in known.looks.items()}
     slices = tuple(resolve(opened.cutlist, renderer)) if opened.cutlist else ()
-    whole = drawn(renderer, mockup.box, mockup.drawn)
     return Expected(
-        *_size(reading), known.things, looks, slices, mockup.is_vector, renderer, whole
+        *_size(reading), known.things, looks, slices, opened.fonts, mockup.is_vector, renderer,
+        drawn(renderer, mockup.box, mockup.drawn),
     )  # fmt: skip
 
 

@@ -12,6 +12,7 @@ from riffler.fit.causes import Root, roots
 from riffler.fit.comparing import compared
 from riffler.fit.expected import Coming, Expected
 from riffler.fit.fault import PLACE, Difference, Fault, Placed, px
+from riffler.fit.of_type import typed
 from riffler.fit.pairing import paired
 from riffler.fit.remedies import Remedies, Remedy, Source
 from riffler.fit.seen import Seen
@@ -90,8 +91,9 @@ def fit(
     with opened(browser, address, coming.width, coming.density, coming.height) as window:
         seen = window.look()
         wanted = coming.wait()
-        placed = compared(wanted, seen, paired(wanted, seen))
-        every = _roots(window, wanted, seen, placed, within)
+        pairs = paired(wanted, seen)
+        placed = compared(wanted, seen, pairs)
+        every = typed(_roots(window, wanted, seen, placed, within), pairs.words, wanted)
         found = [(root, faults) for root in every if (faults := tuple(_faults(root, within)))]
         found.sort(key=lambda pair: -round(_weight(*pair), 1))
         remedies = Remedies(window.page, seen, placed, Source.of(address)) if found else None

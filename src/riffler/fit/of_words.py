@@ -60,7 +60,7 @@ def _of_words(thing: Thing, text: SeenText, wanted: Expected) -> Iterator[Differ
     is_same = letters_of("".join(said)) == letters_of("".join(shown))
     if not is_same:
         yield Difference(Fault.WORDS, " ".join(said), " ".join(shown))
-    yield from _of_type(setting.type, text)
+    yield from of_type(setting.type, text)
     if [letters_of(one) for one in said] != [letters_of(one) for one in shown]:
         if is_same or len(said) != len(shown):
             yield Difference(Fault.BREAKS, " / ".join(said), " / ".join(shown))
@@ -72,7 +72,8 @@ def _of_words(thing: Thing, text: SeenText, wanted: Expected) -> Iterator[Differ
         yield Difference(Fault.COLOR, setting.type.color, text.color)
 
 
-def _of_type(mine: Type, text: SeenText) -> Iterator[Difference]:
+def of_type(mine: Type, text: SeenText) -> Iterator[Difference]:
+    """What of its type a text of the page has otherwise."""
     if mine.family and mine.family.casefold() not in text.family.casefold():
         yield Difference(Fault.FAMILY, mine.family, text.family.split(",")[0].strip("\"'"))
     if abs(text.size - mine.size) >= TYPE:

@@ -21,7 +21,7 @@ from riffler.fit.expected import Expected, Kind, Thing
 from riffler.fit.fault import Difference, Fault, Placed
 from riffler.fit.likeness import middle_color
 from riffler.fit.seen import Seen
-from riffler.geometry import Rect
+from riffler.geometry import Box, Rect
 
 #: The pseudo-classes that mean a state. CSS Selectors 4, sections 9 and 12.
 FORCED: Mapping[str, tuple[str, ...]] = {
@@ -85,23 +85,19 @@ def states(
     """What of slices' states the page does not show; what is missing at rest is not asked for."""
     missing = {one.thing.name for one in placed if one.is_missing}
     asked = [
-        (one, state) for one in wanted.slices if one.name not in missing
-        for state in one.states[1:] if state.name in FORCED or state.name in ATTRIBUTES
+        (number, one, meant) for number, one in enumerate(wanted.slices)
+        if one.name not in missing and (meant := [
+            state for state in one.states[1:] if state.name in FORCED or state.name in ATTRIBUTES
+        ])
     ]  # fmt: skip
     if not asked:
         return
     forcing = _Forcing(window)
-    found: dict[str, list[Difference]] = {}
-    elements: dict[str, int] = {}
-    for one, state in asked:
-        if said := _compared(forcing, wanted, seen, one, state):
-            found.setdefault(one.name, []).append(said)
-            elements[one.name] = forcing.element
-    for number, one in enumerate(wanted.slices):
-        if differences := tuple(found.get(one.name, ())):
+    for number, one, meant in asked:
+        if differences := tuple(_differences(forcing, wanted, seen, one, meant)):
             box = Rect.of(one.box).scaled(1 / wanted.density)
             thing = Thing(one.name, Kind.PICTURE, box)
-            lies = Placed(-2 - number, thing, box, elements[one.name], differences=differences)
+            lies = Placed(-2 - number, thing, box, forcing.element, differences=differences)
             yield Root(lies, is_carried=True)
 
 
@@ -158,34 +154,39 @@ class _Forcing:
             self._cdp.send("CSS.forcePseudoState", said)
 
 
-def _compared(
-    forcing: _Forcing, wanted: Expected, seen: Seen, one: ResolvedSlice, state: State
-) -> Difference | None:
-    """What is wrong with one state; None where it looks as it should."""
-    mine = _of_mockup(wanted, one, state)
-    changes = mine.changes
+def _differences(
+    forcing: _Forcing, wanted: Expected, seen: Seen, one: ResolvedSlice, states: Sequence[State]
+) -> Iterator[Difference]:
+    """What is wrong with the states of a slice, of which there are some."""
+    shots = [(state, _of_mockup(wanted, one, state)) for state in states]
+    shots = [(state, mine) for state, mine in shots if mine.changes.mean() >= SHARE]
     box = Rect.of(one.box).scaled(1 / wanted.density)
-    if changes.mean() < SHARE or state.name is None or not forcing.find(box):
-        return None
-    lasting = [other.name for other in one.states if other.name in ATTRIBUTES]
+    if not shots or not forcing.find(box):
+        return
+    lasting = [state.name for state in one.states if state.name in ATTRIBUTES]
     if any(name is not None and forcing.is_in(name) for name in lasting):
-        return None  # on this page it is in one of its states at rest
+        return  # on this page it is in one of its states at rest
     on = box.scaled(seen.density).outward()
     rest = _on_white(forcing.camera.shot(on))
+    for state, mine in shots:
+        if said := _forced(forcing, state.name or "", mine, rest, on):
+            yield said
+
+
+def _forced(forcing: _Forcing, name: str, mine: _Shots, rest: Colors, on: Box) -> Difference | None:
+    """What is wrong with a state, while the page is in it; None where it looks as it should."""
     said = None
-    with forcing.forced(state.name):
+    with forcing.forced(name):
         for wait in WAITS:  # a picture of a state is only loaded when that is on
             forcing.page.wait_for_timeout(wait)
-            there = _Shots(rest, _on_white(forcing.camera.shot(on)))
-            said = _judged(mine, there, changes, state.name)
+            said = _judged(mine, _Shots(rest, _on_white(forcing.camera.shot(on))), name)
             if said is None:
                 break
     return said
 
 
-def _judged(
-    mine: _Shots, there: _Shots, changes: npt.NDArray[np.bool_], name: str
-) -> Difference | None:
+def _judged(mine: _Shots, there: _Shots, name: str) -> Difference | None:
+    changes = mine.changes
     if there.rest.shape != mine.rest.shape:
         return None
     if (there.changes & changes).sum() < SOME * changes.sum():
