@@ -34,10 +34,11 @@ from known_pages import FONTS, PAGES, page
 from riffler.fit.browser import opened
 from riffler.fit.causes import roots
 from riffler.fit.comparing import compared
-from riffler.fit.expected import Coming, Kind, expected
+from riffler.fit.expected import Coming, Kind
 from riffler.fit.fault import Fault, Placed
 from riffler.fit.fitting import Finding, fit
 from riffler.fit.pairing import paired
+from riffler.fit.reading import expected
 from riffler.workspace import Workspace
 
 #: A selector of one element alone, by its place among others.

@@ -29,9 +29,10 @@ from conftest import Run
 from making import Flat, write_ora, write_project
 from planning import noise
 from riffler.fit.browser import address_of
-from riffler.fit.expected import Coming, expected
+from riffler.fit.expected import Coming
 from riffler.fit.fitting import Fit, fit
 from riffler.fit.likeness import inked, moved
+from riffler.fit.reading import expected
 from riffler.fit.widths import troubles
 from riffler.workspace import Workspace
 

@@ -12,10 +12,11 @@ from playwright.sync_api import Browser
 
 from making import Flat, write_ora, write_project
 from planning import noise
-from riffler.fit import expected as module
+from riffler.fit import reading as module
 from riffler.fit.browser import opened
 from riffler.fit.camera import canvas
-from riffler.fit.expected import Expected, expected
+from riffler.fit.expected import Expected
+from riffler.fit.reading import expected
 from riffler.geometry import Box
 from riffler.markup.area import Area
 from riffler.markup.page import areas_of

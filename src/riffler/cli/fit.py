@@ -120,7 +120,7 @@ def _pairs(
 ) -> list[tuple[str, Coming]]:  # fmt: skip
     """The pages to look at, by address, each with a mockup that is read already."""
     from riffler.fit.browser import address_of
-    from riffler.fit.expected import expected
+    from riffler.fit.reading import expected
 
     if page is not None and mockup is not None:
         typed = page if "://" in page else str(located(Path(page)))
