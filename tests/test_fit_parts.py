@@ -24,7 +24,9 @@ from riffler.fit.expected import Kind, Thing
 from riffler.fit.fault import Difference, Fault, Placed
 from riffler.fit.fitting import Finding, Fit, gathered
 from riffler.fit.likeness import edges, moved, stepped
+from riffler.fit.lines import split
 from riffler.fit.of_boxes import box
+from riffler.fit.of_pictures import hugged
 from riffler.fit.of_words import words
 from riffler.fit.pairing import NEVER, assigned, distance
 from riffler.fit.remedies import Remedy
@@ -132,6 +134,18 @@ PUSHED: list[tuple[str, list[Placed], tuple[int, ...], dict[str, list[str]]]] = 
      [off(0, thing("box", 0, 0, 100, 100), dw=-20),
       off(1, thing("in", 10, 10, 20, 20), dh=20, faults=(Fault.BREAKS,))],
      (-1, 0, 1, 0, 0), {"box": ["in"]}),
+    ("the room between takes a part of a push",
+     [off(0, TOP, element=2, dy=24), off(1, UNDER, element=3, dy=22), off(2, LAST, element=4, dy=12)],
+     (-1, 0, 1, 1, 1), {"top": ["under"], "last": []}),
+    ("what stands in the middle of a row goes half as far",
+     [off(0, TOP, element=2, dy=24), off(1, SIDE, element=3, dy=11.5)],
+     (-1, 0, 1, 1), {"top": ["side"]}),
+    ("a box with room to spare grows by less than what is pushed in it",
+     [off(0, thing("box", 0, 0, 100, 100), dh=16), off(1, thing("in", 10, 10, 20, 20), dy=18)],
+     (-1, 0, 1), {"in": ["box"]}),
+    ("a box that shrinks does not follow what is pushed in it",
+     [off(0, thing("box", 0, 0, 100, 100), dh=-16), off(1, thing("in", 10, 10, 20, 20), dy=18)],
+     (-1, 0, 1), {"box": [], "in": []}),
     ("things that changed places",
      [off(0, thing("a", 0, 0), dx=120), off(1, thing("b", 120, 0), dx=-120)], (),
      {"a": [], "b": []}),
@@ -438,6 +452,36 @@ def test_findings_are_gathered_by_what_puts_them_right_alone() -> None:
     assert [one.placed.number for one in found] == [0, 1, 2]
     assert [[other.number for other in one.also] for one in found] == [[], [], [3]]
     assert [other.number for other in found[2].root.followers] == [12, 13]
+    (outer,) = gathered(same, lambda element, around: (element, around) == (3, 4))
+    assert (outer.placed.number, [one.number for one in outer.also]) == (3, [2])
+
+
+LINES = [SeenLine(f"line {n}", 10, 90, 100.0 + 24 * n, 24) for n in range(3)]
+TEXT = SeenText(tuple(LINES), 3, 2, 16, 400, "Figtree", False, "#33231a", 0, 18)
+
+#: Where three boxes of a mockup lie, a line each, and the lines that each gets.
+SPLIT = [
+    ("as they stand", [104, 128, 152], [[0], [1], [2]]),
+    ("a line higher", [80, 104, 128], [[0], [1], [2]]),
+    ("far lower", [404, 428, 452], [[0], [1], [2]]),
+    ("two of them", [104, 128], [[0], [1]]),
+    ("none near", [900, 924, 948], [[0, 1, 2]]),
+]
+
+
+@pytest.mark.parametrize("tops, parts", [row[1:] for row in SPLIT], ids=[row[0] for row in SPLIT])
+def test_a_text_is_split_as_its_mockup_has_it(tops: list[float], parts: list[list[int]]) -> None:
+    boxes = [Rect(12, top, 70, 16) for top in tops]
+    assert [[LINES.index(line) for line in one.lines] for one in split(TEXT, boxes)] == parts
+
+
+@pytest.mark.parametrize("by, slack, found", [
+    (4.5, 9, (0, 9)), (4.5, 0, (4.5, 0)), (-3, 9, (-3, 0)), (0.1, 9, (0.1, 0)), (4.8, 9, (0.3, 9)), (0, 0.2, (0, 0)),
+])  # fmt: skip
+def test_a_picture_in_the_middle_of_its_room(
+    by: float, slack: float, found: tuple[float, float]
+) -> None:
+    assert hugged(by, slack) == pytest.approx(found)
 
 
 ADDRESSES = [

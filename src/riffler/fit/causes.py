@@ -22,6 +22,9 @@ SAME = 0.75
 #: A gap that goes with what is missing is no larger, in CSS pixels.
 GAP = 120.0
 
+#: The share of a push that the room between two things may take.
+YIELDS = 0.2
+
 #: The height of a line in which things are read from the left, in CSS pixels.
 LINE = 12
 
@@ -176,12 +179,26 @@ class _Pushing:
                 return True
             if self._go_together(other, one) and abs(axis.near(other) - by) <= SAME:
                 return True
+            if self._gives_way(other, one, axis, by):
+                return True
         return self._resizes_the_row(other, one, by, axis)
 
+    def _gives_way(self, other: Placed, one: Placed, axis: _Axis, by: float) -> bool:
+        """Whether another pushes a thing, and the room between them takes a part of it."""
+        far = axis.far(other)
+        is_pushed = far * by > 0 and (1 - YIELDS) * abs(far) <= abs(by) <= abs(far)
+        return is_pushed and self._is_after(other, one, axis) and self._are_near(other, one)
+
     def _resizes_the_row(self, other: Placed, one: Placed, by: float, axis: _Axis) -> bool:
-        """Whether a thing shifts because another in its row takes other room than it should."""
-        if not (_is_own_size(other) and _share(other.thing.box, one.thing.box, _DOWN)):
+        """Whether a thing shifts because another in its row takes other room than it should.
+
+        Where that only stands lower, the row is higher, and its middle half as far down.
+        """
+        if not _share(other.thing.box, one.thing.box, _DOWN):
             return False
+        if not _is_own_size(other):
+            is_half = axis is _DOWN and abs(by - other.dy / 2) <= SAME
+            return is_half and self._are_near(other, one)
         grown = abs(axis.far(other) - axis.near(other))
         is_block = axis is _ACROSS and any(d.fault is Fault.BREAKS for d in other.differences)
         return (abs(by) <= grown + SAME or is_block) and self._are_near(other, one)
@@ -192,7 +209,8 @@ class _Pushing:
             room = axis.ends(other.thing.box) - axis.begins(other.thing.box)
             return self._is_around(one, other) and room - 2 <= -by <= room + GAP
         if self._is_around(one, other) or _holds(one.thing.box, other.thing.box):
-            return abs(axis.far(other) - by) <= SAME or _is_own_size(other)
+            pushed = axis.far(other)
+            return (by * pushed > 0 and abs(by) <= abs(pushed) + SAME) or _is_own_size(other)
         takes_more = any(d.fault in SIZING for d in other.differences)
         return takes_more and abs(axis.far(other) - by) <= 3 * SAME and self._are_near(other, one)
 

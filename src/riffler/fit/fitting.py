@@ -101,7 +101,7 @@ def fit(
             _found(page, root, faults, seen, remedies if number < REMEDIES else None, origin)
             for number, (root, faults) in enumerate(found)
         ]
-    findings = gathered(findings)
+    findings = gathered(findings, seen.is_in)
     meant = accept or {}
     wrong = {one.number for root, _ in found for one in (root.placed, *root.followers)}
     wrong &= {one.number for one in placed}
@@ -141,8 +141,10 @@ def _from(remedy: Remedy | None, origin: Callable[[str], str] | None) -> Remedy 
     return replace(remedy, declaration=replace(remedy.declaration, file=file))
 
 
-def gathered(findings: Sequence[Finding]) -> list[Finding]:
-    """Findings that one remedy puts right as one."""
+def gathered(
+    findings: Sequence[Finding], is_in: Callable[[int, int], bool] = lambda *_: False
+) -> list[Finding]:  # fmt: skip
+    """Findings that one remedy puts right as one: that of the element which the others are in."""
     found: dict[object, Finding] = {}
     for one in findings:
         key: object = one.placed.number
@@ -151,8 +153,10 @@ def gathered(findings: Sequence[Finding]) -> list[Finding]:
             key = (declaration.file, declaration.line, declaration.name, one.remedy.value)
         first = found.setdefault(key, one)
         if first is not one:
-            root = replace(first.root, followers=(*first.root.followers, *one.root.followers))
-            found[key] = replace(first, root=root, also=(*first.also, one.placed))
+            outer = is_in(first.placed.element, one.placed.element)
+            main, other = (one, first) if outer else (first, one)
+            root = replace(main.root, followers=(*first.root.followers, *one.root.followers))
+            found[key] = replace(main, root=root, also=(*first.also, other.placed))
     return list(found.values())
 
 

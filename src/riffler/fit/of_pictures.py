@@ -10,7 +10,7 @@ import numpy.typing as npt
 from riffler.analyse.thumbnails import content, unlike
 from riffler.color import Bytes
 from riffler.fit.expected import Expected, Kind, Thing
-from riffler.fit.fault import Difference, Fault, Placed, px
+from riffler.fit.fault import PLACE, Difference, Fault, Placed, px
 from riffler.fit.likeness import crop, moved, shifted, stepped
 from riffler.fit.seen import Seen, SeenPicture
 from riffler.geometry import Rect
@@ -18,6 +18,9 @@ from riffler.tokens.palette import levels
 
 #: How different a picture may look, 0..1: to be the same, and to be the same in other colours.
 TONE, OTHER = 0.02, 0.1
+
+#: How much less it counts that looks differ between pixels: twice as much is nothing half way.
+BLURRED = 2.0
 
 #: How sure a registration must be to count, 0..1.
 SURE = 0.55
@@ -65,12 +68,9 @@ def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, see
     dw, dh = paint.width - thing.box.width, paint.height - thing.box.height
     look = wanted.looks.get(number)
     differ = 1.0 if look is None or found.look is None else unlike(look, found.look)
-    if differ > TONE:  # perhaps several elements draw it together
-        whole, there = wanted.shown(thing.box), crop(seen, thing.box)
-        is_same = whole.shape == there.shape and _apart(whole, there).mean() <= TOGETHER
-        if is_same and not is_cut:
-            return Placed(number, thing, thing.box, found.element)
-        differ = min(differ, content(whole, there))
+    whole = wanted.shown(thing.box)
+    if differ > TONE and not is_cut and _is_same(whole, crop(seen, thing.box)):
+        return Placed(number, thing, thing.box, found.element)  # several elements draw it together
     if max(abs(dw), abs(dh)) < SIZED / by:
         dw = dh = 0.0
         on = wanted.on_canvas(thing.box)
@@ -78,12 +78,40 @@ def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, see
         right, down, sure = _registered(mine, pixels, near)
         if sure >= SURE:
             dx, dy = (found.at[0] - on.x + right) / by, (found.at[1] - on.y + down) / by
-    differences = []
-    if differ > TONE:
-        differences.append(Difference(Fault.ANOTHER if differ > OTHER else Fault.COLOR))
+    fraction = max(abs(by * one - round(by * one)) for one in (dx, dy))
+    differences = _looks(
+        differ / (1 + BLURRED * fraction), whole, shifted(seen, wanted.on_canvas(thing.box), dx, dy)
+    )
     if dw or dh:
         differences += _stretched(found)
+    else:
+        across, down = _slack(found)
+        (dx, dw), (dy, dh) = hugged(dx, across), hugged(dy, down)
     return Placed(number, thing, paint, found.element, dx, dy, dw, dh, tuple(differences))
+
+
+def _slack(found: SeenPicture) -> tuple[float, float]:
+    """The room in an element that its picture leaves, across and down, in CSS pixels."""
+    (wide, high), box = found.natural, found.box
+    if not (wide and high):
+        return 0.0, 0.0
+    scale = min(box.width / wide, box.height / high)
+    return box.width - wide * scale, box.height - high * scale
+
+
+def hugged(by: float, slack: float) -> tuple[float, float]:
+    """How far an element is moved and larger whose picture stands in the middle of its room."""
+    is_wider = slack > PLACE and abs(by - slack / 2) <= PLACE
+    return (by - slack / 2, slack) if is_wider else (by, 0.0)
+
+
+def _looks(differ: float, whole: Bytes, there: Bytes) -> list[Difference]:
+    """Whether it shows something else, alone and with what lies around it."""
+    if differ > TONE and there.shape == whole.shape:
+        differ = 0.0 if _is_same(whole, there) else min(differ, content(whole, there))
+    if differ <= TONE:
+        return []
+    return [Difference(Fault.ANOTHER if differ > OTHER else Fault.COLOR)]
 
 
 def _stretched(found: SeenPicture) -> list[Difference]:
@@ -195,6 +223,11 @@ def covered(placed: Placed, wanted: Expected, seen: Seen) -> Placed:
              (columns[-1] + 1 - columns[0]) / by, (rows[-1] + 1 - rows[0]) / by)  # fmt: skip
     said = " ".join(f"{round(float(side), 1):g}" for side in place)
     return replace(placed, differences=(*placed.differences, Difference(Fault.COVERED, "", said)))
+
+
+def _is_same(whole: Bytes, there: Bytes) -> bool:
+    """Whether hardly anything differs in two pieces."""
+    return whole.shape == there.shape and bool(_apart(whole, there).mean() <= TOGETHER)
 
 
 def _is_near(pixels: Bytes, color: str) -> Mask:

@@ -14,7 +14,8 @@ import numpy.typing as npt
 
 from riffler.analyse.thumbnails import Thumbs
 from riffler.fit.expected import Expected, Kind, Thing
-from riffler.fit.seen import Seen, SeenBox, SeenLine, SeenPicture, SeenText, colors_in
+from riffler.fit.lines import blocks, split, styles
+from riffler.fit.seen import Seen, SeenBox, SeenPicture, SeenText, colors_in
 from riffler.geometry import Rect
 from riffler.markup.setting import letters_of
 from riffler.tokens.palette import apart
@@ -89,13 +90,14 @@ def _words(wanted: Expected, seen: Seen) -> dict[int, SeenText]:
     found: dict[int, SeenText] = {}
     rest = list(seen.texts)
     read = [(n, thing) for n, thing in things if thing.is_read]
-    for gather in (_blocks, _styles):
+    for gather in (blocks, styles):
         rest = _matched(_left(read, found), gather(rest), _is_same_text, found, rest)
-    rest = _styles(rest)
+    rest = styles(rest)
     _by_line(_left(read, found), found, rest)
     rest = _matched(_left(read, found), rest, _is_like_text, found, rest)
     unread = [(n, thing) for n, thing in things if not thing.is_read]
-    rest = [part for block in _blocks(rest) for part in _split(block, unread)]
+    boxes = [thing.box for _, thing in unread]
+    rest = [part for block in blocks(rest) for part in split(block, boxes)]
     for reach in (NEARBY, FAR):
         left = _left(unread, found)
         pairs = assigned(left, rest, partial(_unread, reach))
@@ -127,52 +129,6 @@ def _matched(
         found[left[row][0]] = texts[column]
         used.update(id(part) for part in texts[column].made_of)
     return [one for one in rest if not used & {id(part) for part in one.made_of}]
-
-
-def _blocks(texts: Sequence[SeenText]) -> list[SeenText]:
-    """The texts of each block as one, whatever their styles."""
-    return _joined(texts, lambda one, other: one.block == other.block)
-
-
-def _styles(texts: Sequence[SeenText]) -> list[SeenText]:
-    """Texts of one block in one style, next to one another, as one."""
-    return _joined(texts, lambda one, other: one.block == other.block and one.style == other.style)
-
-
-def _joined(
-    texts: Sequence[SeenText], belong: Callable[[SeenText, SeenText], bool]
-) -> list[SeenText]:
-    found: list[SeenText] = []
-    for one in texts:
-        if found and belong(found[-1], one):
-            found[-1] = found[-1].with_(one)
-        else:
-            found.append(one)
-    return found
-
-
-def _split(block: SeenText, things: Sequence[tuple[int, Thing]]) -> list[SeenText]:
-    """A text by what several things of the mockup have of its lines; itself where one has all."""
-    inside = sorted(
-        (thing.box for _, thing in things
-         if abs(thing.box.x - block.box.x) < NEARBY and _lines(block, thing.box)),
-        key=lambda box: box.y,
-    )  # fmt: skip
-    if len(inside) < 2 or len(block.lines) < 2:
-        return [block]
-    parts = []
-    for box in inside:
-        lines = _lines(block, box)
-        of = next((part for part in block.made_of if part.lines[0] in lines), block)
-        parts.append(replace(of, lines=lines, parts=()))
-    return parts
-
-
-def _lines(block: SeenText, box: Rect) -> tuple[SeenLine, ...]:
-    """The lines of a text whose middle lies in a box."""
-    return tuple(
-        line for line in block.lines if box.y - 2 < line.top + line.height / 2 < box.bottom + 2
-    )
 
 
 def _by_line(

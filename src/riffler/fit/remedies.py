@@ -27,8 +27,11 @@ _IMG, _COMMENT = re.compile(r"<img\b[^>]*>", re.IGNORECASE), re.compile(r"<!--.*
 #: Elements around and before a thing whose declarations are tried; trials of one root.
 REACH, TRIALS = 5, 90
 
-#: Lengths tried for one root, and how far from whole one may be measured.
-WAYS, NEARLY = 4, 0.15
+#: Lengths tried for one root; how far from whole one may be measured, and is tried as whole, too.
+WAYS, NEARLY, PERHAPS = 4, 0.15, 0.35
+
+#: CSS pixels by which all must lie better with a broken number where a whole one stood.
+UNEVEN = 2.0
 
 #: The share of what is off with a root and its followers that a value must put right.
 MENDED = 0.9
@@ -150,6 +153,7 @@ class Remedies:
             with self._styles.trying(declaration, value):
                 rects = self._page.evaluate(_RECTS)
             left = self._off(rects, self._placed)
+            left += UNEVEN if "." in value and "." not in declaration.value else 0.0
             if left < least or (left <= least and best is None):
                 right = self._still + sum(self._off(rects, [one]) <= PLACE for one in self._placed)
                 best, least = Remedy(declaration, value, right), left
@@ -206,11 +210,12 @@ def _edges(one: Placed, was: Edges, now: Edges) -> tuple[float, ...]:
 
 
 def _ways(placed: Sequence[Placed]) -> list[float]:
-    """By how much things are off, those at fault first; what pixels measured as whole numbers."""
+    """By how much things are off, those at fault first; what may be whole pixels first as such."""
     found = list[float]()
     for one in placed:
         for way in sorted((one.dx, one.dy, one.dw, one.dh), key=abs, reverse=True):
-            said = float(round(way)) if abs(way - round(way)) < NEARLY else round(way, 2)
-            if abs(way) > PLACE and said not in found:
-                found.append(said)
+            whole = float(round(way))
+            said = [whole] if abs(way - whole) < PERHAPS else []
+            said += [round(way, 2)] if abs(way - whole) >= NEARLY else []
+            found += [way for way in said if abs(way) > PLACE and way not in found]
     return found[:WAYS]
