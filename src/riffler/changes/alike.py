@@ -145,7 +145,7 @@ class Alike:
             return 0.3
         heights = _ratio(seen[0].height / self._old.density, seen[1].height / self._new.density)
         lines = _ratio(len(seen[0].lines), len(seen[1].lines))
-        return 0.7 * heights * lines * (0.5 + 0.5 * _color_likeness(seen[0].color, seen[1].color))
+        return 0.7 * heights * lines * (0.6 + 0.4 * _color_likeness(seen[0].color, seen[1].color))
 
 
 def _shape_likeness(one: Thumbs, other: Thumbs) -> float:
