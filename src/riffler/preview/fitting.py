@@ -1,13 +1,14 @@
 """Built pages -> how well they fit their mockups, measured beside all else and told as news.
 
-`riffler fit` runs in a process of its own, from when somebody first asks: it takes seconds, and
-what is saved meanwhile ends it.
-Where there is no browser to measure with, nothing is told.
+`riffler fit` runs in a process of its own for each page that somebody looked at, the last one
+first: it takes seconds, and what is saved meanwhile ends it. Where there is no browser to measure
+with, nothing is told.
 """
 
 from __future__ import annotations
 
 import json
+import re
 import subprocess
 import sys
 import threading
@@ -19,22 +20,34 @@ from riffler.preview.making import News
 #: Seconds without a change before anything is measured, and that it may take.
 QUIET, PATIENCE = 0.5, 120.0
 
+#: Pages that are measured again, of those that were looked at; what their names are made of.
+MOST, _NAME = 4, re.compile(r"\w[\w-]*")
+
 #: Exit codes of a measurement that came to its end.
 MEASURED = (0, 1)
 
 
 class Fitting:
-    """Measures whenever it is asked to; only the last time counts."""
+    """Measures the pages that are looked at whenever it is asked to; only the last time counts."""
 
     def __init__(self, root: Path, news: News) -> None:
         self._root, self._news = root, news
         self._asked, self._end = threading.Event(), threading.Event()
         self._thread = threading.Thread(target=self._run, daemon=True)
         self._running: subprocess.Popen[bytes] | None = None
+        self._pages: list[str] = []
 
     def start(self) -> None:
         """Wait to be asked."""
         self._thread.start()
+
+    def look_at(self, page: str) -> None:
+        """Somebody looks at a page: it is measured before others, now if it was not yet."""
+        is_new = page not in self._pages
+        if _NAME.fullmatch(page):
+            self._pages = [page, *(one for one in self._pages if one != page)][:MOST]
+            if is_new:
+                self.ask()
 
     def ask(self) -> None:
         """Pages were built anew: measure them, and no longer those that were."""
@@ -53,13 +66,16 @@ class Fitting:
             self._asked.clear()
             if self._asked.wait(QUIET):
                 continue
-            found = self._measured()
-            if found is not None and not self._asked.is_set():
-                self._news.tell_fits(found)
+            for page in tuple(self._pages):
+                found = self._measured(page)
+                if self._asked.is_set():
+                    break
+                if found is not None:
+                    self._news.tell_fits(found)
 
-    def _measured(self) -> dict[str, Any] | None:
-        """What `riffler fit` says of each page; None where it can't, or was ended."""
-        command = [sys.executable, "-m", "riffler", "fit", "--json"]
+    def _measured(self, page: str) -> dict[str, Any] | None:
+        """What `riffler fit` says of a page; None where it can't, or was ended."""
+        command = [sys.executable, "-m", "riffler", "fit", "--json", page]
         self._running = subprocess.Popen(  # noqa: S603 - our own program
             command, cwd=self._root, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE,
             stderr=subprocess.DEVNULL,

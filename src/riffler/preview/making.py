@@ -30,14 +30,13 @@ class News:
     """What happened, numbered from 1: files of the output that changed, or a mistake.
 
     `early` are pictures to be shown in the place of files that are still being cut; `fits` is how
-    well pages fit their mockups, by page, as far as it was measured, once somebody `wants_fits`.
+    well pages fit their mockups, by page, as far as it was measured.
     """
 
     items: list[dict[str, object]] = field(default_factory=list)
     count: int = 0
     early: Mapping[str, bytes] = field(default_factory=dict)
     fits: Mapping[str, object] = field(default_factory=dict)
-    wants_fits: bool = False
     is_over: bool = False
     _changed: threading.Condition = field(default_factory=threading.Condition)
 
@@ -47,7 +46,7 @@ class News:
 
     def tell_fits(self, fits: Mapping[str, object]) -> None:
         """Tell how well pages fit."""
-        self.fits = fits
+        self.fits = {**self.fits, **fits}
         self._add({"files": [], "mistake": "", "fits": fits})
 
     def _add(self, item: Mapping[str, object]) -> None:
@@ -157,7 +156,7 @@ class Making:
         with self._told_as("build"):
             done = build(Project.at(self._root))
             self._tell(asset.file for asset in done.written)
-            if done.written and self._news.wants_fits:
+            if done.written:
                 self._built()
 
     def _tell(self, files: Iterable[str]) -> None:

@@ -127,7 +127,7 @@
     const one = fits.find(each => each.when) || fits[0];
     over.hidden = !one;
     bar.classList.add("shown");
-    fetch(`${own}/fits`).then(answer => answer.json()).then(fit).catch(() => {});
+    fetch(`${own}/fits?page=${encodeURIComponent(page)}`).then(answer => answer.json()).then(fit).catch(() => {});
     find("label span").textContent = one ? "Mockup" : "No mockup for this width";
     slider.hidden = !one;
     if (!one) return;

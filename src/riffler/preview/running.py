@@ -27,7 +27,7 @@ def run(project: Project, port: int, begun: Callable[[str], None]) -> None:
     making.start()
     server = uvicorn.Server(
         uvicorn.Config(
-            application(project, news, fitting.ask), log_level="critical", access_log=False,
+            application(project, news, fitting.look_at), log_level="critical", access_log=False,
             lifespan="off", timeout_graceful_shutdown=1, server_header=False,
         )
     )  # fmt: skip

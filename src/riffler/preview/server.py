@@ -77,10 +77,10 @@ def _refusal(request: Request) -> str:
     return ""
 
 
-def application(project: Project, news: News, measure: Callable[[], None]) -> Starlette:
+def application(project: Project, news: News, look_at: Callable[[str], None]) -> Starlette:
     """What answers: pages with the script of the preview, their files, news, mockups.
 
-    `measure` begins to measure how well pages fit, which is done when first somebody asks for it.
+    `look_at` is told a page when somebody asks how well it fits, which is measured then.
     """
 
     async def file(request: Request) -> Response:
@@ -94,10 +94,7 @@ def application(project: Project, news: News, measure: Callable[[], None]) -> St
         return StreamingResponse(_events(news, last), 200, _SAFE, "text/event-stream")
 
     async def fits(request: Request) -> Response:
-        del request
-        if not news.wants_fits:
-            news.wants_fits = True
-            measure()
+        look_at(request.query_params.get("page", "index"))
         return JSONResponse(dict(news.fits), headers=_SAFE)
 
     async def mockups(request: Request) -> Response:
