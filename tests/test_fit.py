@@ -411,6 +411,8 @@ def test_the_patch_makes_it_fit(process: Run, folder: Path) -> None:
         (("page.html", "gone.svg"), "gone.svg: there is no such file."),
         (("http://fernhollow.test/", "m.svg"), "is not on this machine"),
         (("http://127.0.0.1:9/", "m.svg"), "did not open"),
+        (("vast.html", "m.svg"), "too large to look at"),
+        (("endless.html", "m.svg"), "40000 px high"),
         (("page.html",), "this is no project"),
         (("page.html", "m.svg", "--widths", "375,wide"), "widths are 200 to 4000 px"),
         (("page.html", "m.svg", "--page", "page.html"), "page.html"),
@@ -419,7 +421,11 @@ def test_the_patch_makes_it_fit(process: Run, folder: Path) -> None:
 def test_what_can_not_be_compared(
     riffler: Run, process: Run, folder: Path, said: tuple[str, ...], error: str
 ) -> None:
-    run = process if "://127" in said[0] else riffler
+    for name, size in (("vast", "90000px; height: 20000px"), ("endless", "9px; height: 40000px")):
+        text = f'<!doctype html><title>t</title><div style="width: {size}"></div>'
+        (folder / f"{name}.html").write_text(text)
+    opens = "://127" in said[0] or said[0] in ("vast.html", "endless.html")
+    run = process if opens else riffler
     assert error in run("fit", *said, cwd=folder, code=2).stderr
 
 

@@ -26,6 +26,7 @@ from riffler.fit.camera import Camera, canvas
 from riffler.fit.likeness import inked
 from riffler.fit.seen import Node, Seen, SeenPicture, boxes_of, nodes_of, texts_of
 from riffler.geometry import Box, Rect
+from riffler.project.limits import DEFAULT_LIMITS
 
 if TYPE_CHECKING:
     from playwright.sync_api import Browser, Page
@@ -138,6 +139,8 @@ class Window:
         data = self.page.evaluate(script("page.js"))
         width, height = data["width"], data["height"]
         on = canvas(width, height, self._density)
+        if on.area > DEFAULT_LIMITS.pixels:
+            raise RifflerError(f"The page is {width} x {height} px large, too large to look at.")
         pictures = [
             SeenPicture(one["element"], Rect(*one["rect"]), tuple(one["natural"]))
             for one in data["pictures"]
