@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 from pathlib import Path
+from urllib.parse import quote
 
 import numpy as np
 import pytest
@@ -57,6 +58,38 @@ def test_what_has_no_ground_is_clear_meanwhile(browser: Browser, tmp_path: Path)
         with window.camera.on_nothing():
             assert window.camera.shot(Box(150, 0, 9, 9)).max() == 0
         assert window.camera.shot(Box(150, 0, 9, 9)).min() == 255
+
+
+SHAPE = (
+    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10"{0}><path d="M0 0h10v10H0z"/></svg>'
+)
+
+FILE = quote(SHAPE.format(' width="30" height="30"'))
+
+#: Pictures in a room of 40 x 20 px, and the sides whose ratio they keep there.
+ROOMY = [
+    (SHAPE.format(' class="r"'), (10, 10)),
+    (SHAPE.format(' class="r" preserveAspectRatio="none"'), (0, 0)),
+    (f'<img class="r" src="data:image/svg+xml,{FILE}">', (30, 30)),
+    ('<img class="r" src="p.png">', (0, 0)),
+    ('<img class="r" src="p.png" style="object-fit: contain">', (8, 6)),
+]
+
+
+@pytest.mark.parametrize("body, kept", ROOMY)
+def test_pictures_that_keep_their_ratio(
+    browser: Browser, tmp_path: Path, body: str, kept: tuple[int, int]
+) -> None:
+    Image.new("RGB", (8, 6), "#3c5c2e").save(tmp_path / "p.png")
+    page = tmp_path / "page.html"
+    page.write_text(
+        f"<!doctype html><title>t</title><style>.r {{ width: 40px; height: 20px }}</style>{body}"
+    )
+    with opened(browser, page.as_uri(), 200, 1.0) as window:
+        (picture,) = window.look().pictures
+    assert picture.kept == kept
+    assert picture.paint is not None
+    assert picture.paint.width == pytest.approx(20 * kept[0] / kept[1] if kept[1] else 40, abs=1)
 
 
 CUT = 'mockup = "../mockups/m.ora"\n[slice.photo]\nonly = ["photo"]\nalt = "x"\n'

@@ -142,7 +142,9 @@ class Window:
         if on.area > DEFAULT_LIMITS.pixels:
             raise RifflerError(f"The page is {width} x {height} px large, too large to look at.")
         pictures = [
-            SeenPicture(one["element"], Rect(*one["rect"]), tuple(one["natural"]))
+            SeenPicture(
+                one["element"], Rect(*one["rect"]), tuple(one["natural"]), tuple(one["kept"])
+            )
             for one in data["pictures"]
         ]
         return Seen(

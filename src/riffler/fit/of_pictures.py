@@ -92,7 +92,7 @@ def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, see
 
 def _slack(found: SeenPicture) -> tuple[float, float]:
     """The room in an element that its picture leaves, across and down, in CSS pixels."""
-    (wide, high), box = found.natural, found.box
+    (wide, high), box = found.kept, found.box
     if not (wide and high):
         return 0.0, 0.0
     scale = min(box.width / wide, box.height / high)

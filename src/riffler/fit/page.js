@@ -51,7 +51,11 @@
       if (e.localName === "img" && e.complete && !e.naturalWidth) continue;
       if (!b.width || !b.height) continue;
       e.dataset.rifflerPicture = pictures.length;
-      pictures.push({element: number.get(e), rect: rect(b), natural: [e.naturalWidth || 0, e.naturalHeight || 0]});
+      const natural = [e.naturalWidth || 0, e.naturalHeight || 0], view = e.viewBox && e.viewBox.baseVal;
+      const keeps = view ? e.preserveAspectRatio.baseVal.align > 1 : /contain|scale-down/.test(c.objectFit)
+        || /\.svg($|[?#])|^data:image\/svg/.test(e.currentSrc || "");
+      const kept = keeps ? view ? [view.width, view.height] : natural : [0, 0];
+      pictures.push({element: number.get(e), rect: rect(b), natural, kept});
       continue;
     }
     const painted = c.backgroundColor !== "rgba(0, 0, 0, 0)" || c.backgroundImage !== "none" || c.boxShadow !== "none"

@@ -113,11 +113,15 @@ class SeenBox:
 
 @dataclass(frozen=True)
 class SeenPicture:
-    """A picture of the page: what it paints by itself, and `pixels`, which begin `at` x, y."""
+    """A picture of the page: what it paints by itself, and `pixels`, which begin `at` x, y.
+
+    `kept` are the sides whose ratio it keeps in whatever room, 0 where it is stretched to it.
+    """
 
     element: int
     box: Rect
     natural: tuple[int, int]
+    kept: tuple[float, float] = (0, 0)
     paint: Rect | None = None
     pixels: Bytes | None = field(default=None, repr=False, compare=False)
     at: tuple[int, int] = (0, 0)
