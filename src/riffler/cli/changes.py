@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from contextlib import AbstractContextManager
+from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
 
@@ -15,6 +17,7 @@ from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
     from riffler.changes.asked import Asked
+    from riffler.project.target import Target
     from riffler.workspace import Workspace
 
 
@@ -66,7 +69,7 @@ def changes(
     wanted = targets({".html": report, ".png": picture}, typed, force=force)
     workspace = Workspace.around(typed[-1]) if typed else Workspace.here()
     with screen.progress("Comparing"), _asked(workspace, typed, earlier=earlier) as asked:
-        written = [report_changes.written(asked, target) for target in wanted]
+        written = [_written(asked, target) for target in wanted]
     if note and not screen.is_json:
         from riffler.report import change_note
 
@@ -136,6 +139,17 @@ def _take(screen: Screen, paths: list[Path], *, earlier: bool, dry: bool) -> int
     if not screen.json(VERSION, taking.as_data(taken, done)):
         taking.show(screen, taken, done, is_new=bool(changed))
     return int(bool(taken.left or taken.disputes))
+
+
+def _written(asked: Sequence[Asked], target: Target) -> str:
+    """Write the page or the picture that is wanted; returns what to say of it."""
+    from riffler.report import change_page, change_picture
+    from riffler.report.beside import written
+
+    return written(
+        target, partial(change_page.write, asked), partial(change_picture.write, asked),
+        "both versions, with the changes on them",
+    )  # fmt: skip
 
 
 COMMAND = Command(changes)

@@ -79,7 +79,7 @@ def fit(
             progress(name_of(address), done, len(pairs))
             fits.append(compare(browser, address, coming, within, accept, origin))
         found = [one for address in dict(pairs) for one in troubles(browser, address, at, accept)]
-    written = _written(fits, within, wanted_files)
+    written = list(map(partial(_written, fits, within), wanted_files))
     if diff and not screen.is_json:
         screen.pass_on(fitting.patch(fits))
     elif not screen.json(VERSION, fitting.as_data(fits, within, found)):
@@ -90,21 +90,15 @@ def fit(
     return int(bool(found) or any(one.findings for one in fits))
 
 
-def _written(fits: Sequence[Fit], within: float, targets: Sequence[Target]) -> list[str]:
-    """Write the page and the picture that are wanted; returns what to say of them."""
-    said = []
-    for target in targets:
-        if target.path.suffix.lower() == ".html":
-            from riffler.report import fit_page
+def _written(fits: Sequence[Fit], within: float, target: Target) -> str:
+    """Write the page or the picture that is wanted; returns what to say of it."""
+    from riffler.report import fit_page, fit_picture
+    from riffler.report.beside import written
 
-            fit_page.write(fits, within, target)
-            said.append(f"Wrote {target.path}: open it in a browser to see where.")
-        else:
-            from riffler.report import fit_picture
-
-            fit_picture.write(fits, target)
-            said.append(f"Wrote {target.path}: where things lie, and where they should.")
-    return said
+    return written(
+        target, partial(fit_page.write, fits, within), partial(fit_picture.write, fits),
+        "where things lie, and where they should",
+    )  # fmt: skip
 
 
 def _widths(said: str | None) -> list[int]:

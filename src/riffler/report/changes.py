@@ -20,7 +20,6 @@ if TYPE_CHECKING:
     from riffler.changes.asked import Asked
     from riffler.changes.touching import Touched
     from riffler.changes.version import Version
-    from riffler.project.target import Target
 
 #: Lines that are shown of one mockup unless all are wanted.
 SHOWN = 40
@@ -224,17 +223,6 @@ def _touches(touched: Sequence[Touched]) -> Iterator[str]:
         parts.append(_some(list(dict.fromkeys(places)), 4))
     if parts:
         yield "touches " + "; ".join(parts)
-
-
-def written(asked: Sequence[Asked], target: Target) -> str:
-    """Write the page or the picture that is wanted; returns what to say of it."""
-    from riffler.report import change_page, change_picture
-
-    if target.path.suffix.lower() == ".html":
-        change_page.write(asked, target)
-        return f"Wrote {target.path}: open it in a browser to see where."
-    change_picture.write(asked, target)
-    return f"Wrote {target.path}: both versions, with the changes on them."
 
 
 def _some(names: Sequence[str], most: int) -> str:
