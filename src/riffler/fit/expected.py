@@ -18,7 +18,7 @@ from riffler.mockup.fonts import FontBook
 from riffler.render.renderer import Renderer
 
 #: Rows that are drawn at once.
-STRIP = 1024
+STRIP = 256
 
 
 class Kind(StrEnum):
