@@ -216,3 +216,12 @@ def test_the_renderer_is_started_again_after_it_had_to_be_ended() -> None:
     with pytest.raises(MockupError, match="can't be drawn"):
         draughtsman.draw("<svg", [], "it", 2.0)
     assert draughtsman.draw(SVG.format(""), [], "it", 2.0).startswith(b"\x89PNG")
+
+
+def test_nothing_is_drawn_once_the_run_is_over() -> None:
+    draughtsman = Draughtsman()
+    assert draughtsman.draw(SVG.format(""), [], "it", 2.0).startswith(b"\x89PNG")
+    draughtsman._close()
+    with pytest.raises(MockupError):
+        draughtsman.draw(SVG.format(""), [], "it", 2.0)
+    assert draughtsman._process is None

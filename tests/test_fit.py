@@ -28,12 +28,15 @@ from scipy.ndimage import shift
 from conftest import Run
 from making import Flat, write_ora, write_project
 from planning import noise
+from riffler.errors import RifflerError
+from riffler.fit import states
 from riffler.fit.browser import address_of
 from riffler.fit.expected import Coming
 from riffler.fit.fitting import Fit, fit
 from riffler.fit.likeness import inked, moved
 from riffler.fit.reading import expected
 from riffler.fit.widths import troubles
+from riffler.report.fitting import phrases
 from riffler.workspace import Workspace
 
 FONTS = Path(__file__).parents[1] / "src/riffler/demo/fernhollow/fonts"
@@ -312,7 +315,7 @@ def test_pixels_alone_tell_as_much(browser: Browser, folder: Path) -> None:
     write_ora(folder / "m.ora", (1440, 1280), layers)
     page = folder / "moved.html"
     for rule, *told in (
-        ("translate: 0 3px", "moved", "42.48px, 29px", "42.48px, 32px"), ("font-size: 33px", "type size", "30px", "33px"),
+        ("translate: 0 3px", "moved", "42.48px, 29px", "42.48px, 32px"),
         ("font-weight: 400", "weight", "600", "400"), ("font-family: serif", "font", "Figtree", "serif"),
     ):  # fmt: skip
         write_page(page, (".photo { display", f".name {{ {rule} }}\n.photo {{ display"))
@@ -410,23 +413,28 @@ def test_the_patch_makes_it_fit(process: Run, folder: Path) -> None:
         (("gone.html", "m.svg"), "There is no page gone.html."),
         (("page.html", "gone.svg"), "gone.svg: there is no such file."),
         (("http://fernhollow.test/", "m.svg"), "is not on this machine"),
-        (("http://127.0.0.1:9/", "m.svg"), "did not open"),
-        (("vast.html", "m.svg"), "too large to look at"),
-        (("endless.html", "m.svg"), "px high; 32000 is the most"),
         (("page.html",), "this is no project"),
         (("page.html", "m.svg", "--widths", "375,wide"), "widths are 200 to 4000 px"),
         (("page.html", "m.svg", "--page", "page.html"), "page.html"),
     ],
 )
 def test_what_can_not_be_compared(
-    riffler: Run, process: Run, folder: Path, said: tuple[str, ...], error: str
+    riffler: Run, folder: Path, said: tuple[str, ...], error: str
 ) -> None:
-    for name, size in (("vast", "90000px; height: 20000px"), ("endless", "9px; height: 40000px")):
+    assert error in riffler("fit", *said, cwd=folder, code=2).stderr
+
+
+def test_pages_that_are_too_large_or_nowhere(process: Run, browser: Browser, folder: Path) -> None:
+    for size, error in (
+        ("90000px; height: 20000px", "too large to look at"),
+        ("9px; height: 40000px", "px high; 32000 is the most"),
+    ):
         text = f'<!doctype html><title>t</title><div style="width: {size}"></div>'
-        (folder / f"{name}.html").write_text(text)
-    opens = "://127" in said[0] or said[0] in ("vast.html", "endless.html")
-    run = process if opens else riffler
-    assert error in run("fit", *said, cwd=folder, code=2).stderr
+        (folder / "vast.html").write_text(text)
+        with pytest.raises(RifflerError, match=error):
+            compared(browser, folder / "vast.html", folder / "m.svg")
+    error = process("fit", "http://127.0.0.1:9/", "m.svg", cwd=folder, code=2).stderr
+    assert "did not open" in error
 
 
 def test_the_pages_of_a_project(process: Run, demo: Path) -> None:
@@ -528,7 +536,7 @@ FORCED = [
 
 @pytest.mark.parametrize(("rules", "told"), FORCED)
 def test_states_are_forced_and_held_against_the_slices(
-    process: Run, tmp_path: Path, rules: str, told: list[str]
+    browser: Browser, monkeypatch: pytest.MonkeyPatch, tmp_path: Path, rules: str, told: list[str]
 ) -> None:
     root = write_project(tmp_path / "p", {"riffler.toml": "system-fonts = true\n"})
     (root / "mockups/m.ora").unlink()
@@ -549,20 +557,17 @@ def test_states_are_forced_and_held_against_the_slices(
         ".tab { position: absolute; left: 40px; top: 40px; width: 120px; height: 40px; background: #3c5c2e } "
         f'{rules}</style><ul style="list-style: none"><li><a class="tab" href="#"></a></li></ul>'
     )
-    data = json.loads(process("fit", "--json", cwd=root, code=int(bool(told))).stdout)
-    (page,) = data["pages"]
-    assert [one["says"] for one in page["findings"]] == ([", ".join(told)] if told else [])
+    monkeypatch.setattr(states, "WAITS", (0, 90))
+    mockup = root / "mockups/index.svg"
+    coming = expected(Workspace.around(mockup).open(mockup))
+    found = fit(browser, (root / "out/index.html").as_uri(), coming)
+    assert [phrases(one) for one in found.findings] == ([told] if told else [])
     if told:
-        (one,) = page["findings"]
-        assert (one["thing"], one["element"], one["key"]) == (
-            "tab",
-            ".tab",
-            "index.html: tab: state",
-        )
-        assert page["fitting"] == page["things"]
-        key = '[fit.accept]\n"index.html: tab: state" = "as it is"\n'
-        (root / "riffler.toml").write_text(f"system-fonts = true\n{key}")
-        assert "1 finding accepted" in process("fit", cwd=root).stdout
+        (one,) = found.findings
+        assert (one.placed.thing.name, one.selector, one.key) == (
+            "tab", ".tab", "index.html: tab: state",
+        )  # fmt: skip
+        assert found.fitting == found.count
 
 
 @pytest.mark.parametrize(

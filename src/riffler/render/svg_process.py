@@ -37,7 +37,7 @@ class Draughtsman:
 
     def __init__(self) -> None:
         self._process: subprocess.Popen[bytes] | None = None
-        self._lock = threading.Lock()
+        self._lock, self._is_over = threading.Lock(), False
         atexit.register(self._close)
 
     def draw(self, svg: str, font_files: Sequence[str], what: str, seconds: float) -> bytes:
@@ -88,6 +88,8 @@ class Draughtsman:
         return bytes(parts)
 
     def _running(self) -> subprocess.Popen[bytes]:
+        if self._is_over:  # a thread may draw on while the run ends
+            raise EOFError
         if self._process is None or self._process.poll() is not None:
             self._process = subprocess.Popen(  # noqa: S603 - our own file, nothing typed
                 [sys.executable, *ISOLATED, str(Path(svg_worker.__file__)), *_packages()],
@@ -99,24 +101,24 @@ class Draughtsman:
         return self._process
 
     def _close(self) -> None:
-        """End the process at once: the run is over."""
-        if self._process is not None:
-            self._process.kill()
+        """End the process at once: the run is over, whatever another thread does."""
+        self._is_over = True
+        if (process := self._process) is not None:
+            process.kill()
             self._end()
 
     def _end(self) -> int:
         """End the process; returns the code it ended with."""
-        if self._process is None:
+        process, self._process = self._process, None
+        if process is None:
             return 0
         with contextlib.suppress(subprocess.TimeoutExpired):
-            self._process.wait(0.2)  # it may be ending by itself
-        self._process.kill()
-        for pipe in (self._process.stdin, self._process.stdout):
+            process.wait(0.2)  # it may be ending by itself
+        process.kill()
+        for pipe in (process.stdin, process.stdout):
             if pipe is not None:
                 pipe.close()
-        code = self._process.wait()
-        self._process = None
-        return code
+        return process.wait()
 
 
 def _packages() -> list[str]:
