@@ -315,6 +315,7 @@ def test_what_has_no_edges_tells_no_place() -> None:
     assert moved(flat, noise(3, 30, 30), (5, 5)) == (0, 0, 0)
     assert moved(noise(3, 30, 30), flat, (0, 0)) == (0, 0, 0)
     assert edges(np.zeros((1, 9), np.float32)).sum() == 0
+    assert moved(noise(3, 30, 30), noise(3, 30, 0), (0, 0)) == (0, 0, 0)
 
 
 @settings(deadline=None)

@@ -35,7 +35,7 @@ def grey(pixels: Bytes, ground: float = 128.0) -> Grey:
     """Luma on a ground. pixels: (H, W, 4) uint8, straight RGBA."""
     values = pixels.astype(np.float32)
     luma = np.asarray(values @ np.append(LUMA, 0).astype(np.float32))
-    if pixels[..., 3].min() == 255:
+    if pixels[..., 3].min(initial=255) == 255:
         return luma
     alpha = values[..., 3] / 255
     return np.asarray(luma * alpha + ground * (1 - alpha), np.float32)
@@ -64,7 +64,8 @@ def moved(
     Both (H, W, 4) uint8, straight RGBA; the piece is no larger than what it is looked for in.
     """
     wanted, seen = edges(grey(template)), edges(grey(within))
-    if template[..., 3].min() < 255 and within[..., 3].min() < 255:  # where both end tells, too
+    ends = [piece[..., 3].min(initial=255) < 255 for piece in (template, within)]
+    if all(ends):  # where both end tells, too
         wanted = wanted + edges(template[..., 3].astype(np.float32))
         seen = seen + edges(within[..., 3].astype(np.float32))
     wanted = wanted - wanted.mean()
