@@ -78,6 +78,10 @@ def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, see
         right, down, sure = _registered(mine, pixels, near)
         if sure >= SURE:
             dx, dy = (found.at[0] - on.x + right) / by, (found.at[1] - on.y + down) / by
+            x, y = max(0, round(right)), max(0, round(down))
+            piece = pixels[y : y + mine.shape[0], x : x + mine.shape[1]]
+            if differ > TONE and piece.shape == mine.shape:  # to the pixel, without its rim
+                differ = min(differ, content(mine, piece))
     fraction = max(abs(by * one - round(by * one)) for one in (dx, dy))
     differences = _looks(
         differ / (1 + BLURRED * fraction), whole, shifted(seen, wanted.on_canvas(thing.box), dx, dy)

@@ -17,6 +17,9 @@ from riffler.typeset.layers import as_words, seen_in
 #: What is said of pixels by their size alone; texts whose type is looked for, which takes a while.
 GUESSED, MOST = frozenset({Fault.TYPE_SIZE, Fault.FAMILY, Fault.WORDS}), 12
 
+#: CSS pixels by which letters are set apart otherwise, as pixels tell.
+SPACED = 0.2
+
 
 def typed(
     roots: Sequence[Root], texts: Mapping[int, SeenText], wanted: Expected
@@ -44,9 +47,10 @@ def _typed(placed: Placed, text: SeenText, wanted: Expected) -> Placed:
     words = as_words(seen_in(pixels, [line.text for line in text.lines], wanted.fonts), by)
     if words is None:
         return placed
+    spacing = round(words.letter_spacing / by, 2)
     mine = Type(
         words.families[0], "", round(words.size / by, 2), words.weight, words.style != "normal",
-        round(words.letter_spacing / by, 2), words.color,
+        spacing if abs(spacing - text.spacing) >= SPACED else text.spacing, words.color,
     )  # fmt: skip
     others = [one for one in placed.differences if one.fault not in GUESSED]
     return replace(placed, differences=(*of_type(mine, text), *others))
