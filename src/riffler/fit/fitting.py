@@ -96,7 +96,8 @@ def fit(
         every = typed(_roots(window, wanted, seen, placed, within), pairs.words, wanted)
         found = [(root, faults) for root in every if (faults := tuple(_faults(root, within)))]
         found.sort(key=lambda pair: -round(_weight(*pair), 1))
-        remedies = Remedies(window.page, seen, placed, Source.of(address)) if found else None
+        source, least = Source.of(address), _least(within)
+        remedies = Remedies(window.page, seen, placed, source, least) if found else None
         findings = [
             _found(page, root, faults, seen, remedies if number < REMEDIES else None, origin)
             for number, (root, faults) in enumerate(found)
@@ -181,13 +182,18 @@ def _off(root: Root) -> float:
     return max(abs(edge) for edge in edges) if placed.is_of_type else placed.off
 
 
+def _least(within: float) -> float:
+    """The CSS pixels from which something is off, as it is measured."""
+    return max(within - NEARLY, PLACE)
+
+
 def _faults(root: Root, within: float) -> Iterator[Difference]:
     """Everything that is wrong with a thing itself, its place and size last."""
     placed = root.placed
     yield from placed.differences
     if root.is_carried:
         return
-    least = max(within - NEARLY, PLACE)
+    least = _least(within)
     box = placed.thing.box
     is_set = placed.is_of_type and bool(placed.differences)  # set otherwise, it takes other room
     if max(abs(placed.dw), abs(placed.dh)) >= least and not is_set:

@@ -78,19 +78,24 @@ class Source:
 
 
 class Remedies:
-    """Finds remedies on a page that is open as it was seen."""
+    """Finds remedies on a page that is open as it was seen.
+
+    What is off by no more than `within` CSS pixels lies right.
+    """
 
     def __init__(
-        self, page: Page, seen: Seen, placed: Sequence[Placed], source: Source | None = None
-    ) -> None:
+        self, page: Page, seen: Seen, placed: Sequence[Placed], source: Source | None,
+        within: float,
+    ) -> None:  # fmt: skip
         self._source = source
         self._page, self._seen, self._styles = page, seen, Styles(page)
         self._placed = [
             one for one in placed
             if one.element >= 0 and seen.nodes[one.element].tag not in ("html", "body")
         ]  # fmt: skip
-        self._still = sum(one.off <= PLACE for one in placed) - sum(
-            one.off <= PLACE for one in self._placed
+        self._within = within
+        self._still = sum(one.off <= within for one in placed) - sum(
+            one.off <= within for one in self._placed
         )
         self._before: Sequence[Edges] = page.evaluate(_RECTS)
 
@@ -155,7 +160,7 @@ class Remedies:
             left = self._off(rects, self._placed)
             left += UNEVEN if "." in value and "." not in declaration.value else 0.0
             if left < least or (left <= least and best is None):
-                right = self._still + sum(self._off(rects, [one]) <= PLACE for one in self._placed)
+                right = self._still + sum(self._lies(one, rects) for one in self._placed)
                 best, least = Remedy(declaration, value, right), left
                 if left <= others + PLACE:
                     break
@@ -168,6 +173,11 @@ class Remedies:
             for edge in _edges(one, self._before[one.element], rects[one.element]):
                 total += abs(edge) if abs(edge) > PLACE else 0.0
         return total
+
+    def _lies(self, one: Placed, rects: Sequence[Edges]) -> bool:
+        """Whether a thing is not off by more than counts, where its element moved since."""
+        edges = _edges(one, self._before[one.element], rects[one.element])
+        return max(map(abs, edges)) <= self._within
 
     def _ideas(self, root: Root) -> Iterator[tuple[Declaration, str]]:
         """Declarations to try, the nearest first, with other values."""
