@@ -460,19 +460,22 @@ def test_findings_are_gathered_by_what_puts_them_right_alone() -> None:
 LINES = [SeenLine(f"line {n}", 10, 90, 100.0 + 24 * n, 24) for n in range(3)]
 TEXT = SeenText(tuple(LINES), 3, 2, 16, 400, "Figtree", False, "#33231a", 0, 18)
 
-#: Where three boxes of a mockup lie, a line each, and the lines that each gets.
+#: Tops and heights of boxes of a mockup, and the lines that each gets.
 SPLIT = [
-    ("as they stand", [104, 128, 152], [[0], [1], [2]]),
-    ("a line higher", [80, 104, 128], [[0], [1], [2]]),
-    ("far lower", [404, 428, 452], [[0], [1], [2]]),
-    ("two of them", [104, 128], [[0], [1]]),
-    ("none near", [900, 924, 948], [[0, 1, 2]]),
+    ("as they stand", [(104, 16), (128, 16), (152, 16)], [[0], [1], [2]]),
+    ("a line higher", [(80, 16), (104, 16), (128, 16)], [[0], [1], [2]]),
+    ("far lower", [(404, 16), (428, 16), (452, 16)], [[0], [1], [2]]),
+    ("two of them", [(104, 16), (128, 16)], [[0], [1]]),
+    ("most in one", [(80, 16), (100, 40), (176, 16)], [[0, 1, 2]]),
+    ("none near", [(900, 16), (924, 16), (948, 16)], [[0, 1, 2]]),
 ]
 
 
 @pytest.mark.parametrize("tops, parts", [row[1:] for row in SPLIT], ids=[row[0] for row in SPLIT])
-def test_a_text_is_split_as_its_mockup_has_it(tops: list[float], parts: list[list[int]]) -> None:
-    boxes = [Rect(12, top, 70, 16) for top in tops]
+def test_a_text_is_split_as_its_mockup_has_it(
+    tops: list[tuple[float, float]], parts: list[list[int]]
+) -> None:
+    boxes = [Rect(12, top, 70, high) for top, high in tops]
     assert [[LINES.index(line) for line in one.lines] for one in split(TEXT, boxes)] == parts
 
 

@@ -11,6 +11,9 @@ from riffler.geometry import Rect
 #: CSS pixels to the side, and up or down, within which things may be lines of a text.
 NEARBY, FAR = 90.0, 400.0
 
+#: CSS pixels further away that a box for all lines may lie than one for each.
+RATHER = 30.0
+
 
 def blocks(texts: Sequence[SeenText]) -> list[SeenText]:
     """The texts of each block as one, whatever their styles."""
@@ -55,7 +58,8 @@ def split(block: SeenText, boxes: Sequence[Rect]) -> list[SeenText]:
 def _shares(block: SeenText, boxes: Sequence[Rect]) -> list[tuple[SeenLine, ...]]:
     """The lines of a text that lie in each box.
 
-    The boxes may all lie higher or lower, by the least with which each line has one.
+    The boxes may all lie higher or lower, by the least with which each line has one; rather a box
+    for all lines than several that happen to stand as they do.
     """
     middles = [line.top + line.height / 2 for line in block.lines]
     shifts = {0.0} | {middle - box.y - box.height / 2 for middle in middles for box in boxes}
@@ -64,10 +68,14 @@ def _shares(block: SeenText, boxes: Sequence[Rect]) -> list[tuple[SeenLine, ...]
         for by in shifts
     }
 
+    if 2 * max(map(len, shares[0.0]), default=0) > len(block.lines):
+        return shares[0.0]  # most of it is in its place: it has other lines, and is not moved
+
     def fits(by: float) -> tuple[bool, float]:
         counts = sum(len(lines) for lines in shares[by])
         is_whole = counts == len(block.lines) and len(set().union(*shares[by])) == counts
-        return not is_whole, abs(by)
+        happens = RATHER * (len(shares[by]) - 1) if by else 0.0
+        return not is_whole, abs(by) + happens
 
     return shares[min(shifts, key=fits)]
 
