@@ -14,6 +14,9 @@ NEARBY, FAR = 90.0, 400.0
 #: CSS pixels further away that a box for all lines may lie than one for each.
 RATHER = 30.0
 
+#: Lines of a text up to which boxes are tried for any run of them, and not those up to the last.
+FEW = 8
+
 
 def blocks(texts: Sequence[SeenText]) -> list[SeenText]:
     """The texts of each block as one, whatever their styles."""
@@ -61,7 +64,9 @@ def _shares(block: SeenText, boxes: Sequence[Rect]) -> list[tuple[SeenLine, ...]
     The boxes may all lie higher or lower, by the least with which each line has one; rather a box
     for all lines than several that happen to stand as they do.
     """
-    middles = [line.top + line.height / 2 for line in block.lines]
+    each = [line.top + line.height / 2 for line in block.lines]
+    last = each if len(each) <= FEW else each[-1:]
+    middles = {*each, *((one + other) / 2 for one in each for other in last)}
     shifts = {0.0} | {middle - box.y - box.height / 2 for middle in middles for box in boxes}
     shares = {
         by: [lines for box in boxes if (lines := _lines(block, replace(box, y=box.y + by)))]
@@ -74,7 +79,7 @@ def _shares(block: SeenText, boxes: Sequence[Rect]) -> list[tuple[SeenLine, ...]
     def fits(by: float) -> tuple[bool, float]:
         counts = sum(len(lines) for lines in shares[by])
         is_whole = counts == len(block.lines) and len(set().union(*shares[by])) == counts
-        happens = RATHER * (len(shares[by]) - 1) if by else 0.0
+        happens = RATHER * len(shares[by][1:]) if by else 0.0
         return not is_whole, abs(by) + happens
 
     return shares[min(shifts, key=fits)]
