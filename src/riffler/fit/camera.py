@@ -11,7 +11,6 @@ import gc
 import io
 import math
 from collections.abc import Iterator, Sequence
-from concurrent.futures import Future, ThreadPoolExecutor
 from contextlib import contextmanager
 from fractions import Fraction
 from typing import TYPE_CHECKING
@@ -20,6 +19,7 @@ import numpy as np
 
 from riffler.color import Bytes
 from riffler.geometry import Box
+from riffler.jobs.runner import Workers
 
 if TYPE_CHECKING:
     from playwright.sync_api import Page
@@ -64,15 +64,10 @@ class Camera:
         step = Fraction(self._density).limit_denominator(PARTS).denominator
         high = round(HIGH // step * step * self._density) or canvas.height
         every = (on for on in canvas.bands(high) if among is None or any(on & box for box in among))
-        with ThreadPoolExecutor(1) as beside:
-            last: tuple[Box, Future[Bytes]] | None = None
-            for on in every:
-                coming = beside.submit(_unpacked, self._packed(on))
-                if last is not None:
-                    yield last[0], last[1].result()
-                last = on, coming
-            if last is not None:
-                yield last[0], last[1].result()
+        with Workers(1) as beside:
+            yield from beside.in_order(
+                (on, beside.start(_unpacked, self._packed(on))) for on in every
+            )
 
     @contextmanager
     def on_nothing(self) -> Iterator[None]:

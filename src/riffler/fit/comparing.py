@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import os
-from concurrent.futures import ThreadPoolExecutor
-
 from riffler.fit.expected import Expected, Kind, Thing
 from riffler.fit.fault import PLACE, SIZING, Difference, Fault, Placed
 from riffler.fit.of_boxes import box, line
@@ -13,6 +10,7 @@ from riffler.fit.of_pixels import unread
 from riffler.fit.of_words import words
 from riffler.fit.pairing import Pairs
 from riffler.fit.seen import Seen
+from riffler.jobs.runner import Workers
 
 #: Faults by which a thing shows something else, whatever lies on it.
 _ELSE = (Fault.ANOTHER, Fault.COLOR, Fault.MISSING)
@@ -25,9 +23,9 @@ def compared(wanted: Expected, seen: Seen, pairs: Pairs) -> list[Placed]:
         found = _placed(number, wanted, seen, pairs)
         return covered(found, wanted, seen) if found and _may_hide(found) else found
 
-    with ThreadPoolExecutor(os.cpu_count()) as pool:
-        every = pool.map(one, range(len(wanted.things)))
-        return [found for found in every if found is not None]
+    with Workers() as pool:
+        every = pool.in_order((n, pool.start(one, n)) for n in range(len(wanted.things)))
+        return [found for _, found in every if found is not None]
 
 
 def _may_hide(placed: Placed) -> bool:

@@ -8,7 +8,7 @@ from dataclasses import replace
 from riffler.fit.seen import SeenLine, SeenText
 from riffler.geometry import Rect
 
-#: CSS pixels to the side, and up or down, within which things may be lines of a text.
+#: CSS pixels within which a thing is likely one of the page, and within which it is looked for.
 NEARBY, FAR = 90.0, 400.0
 
 #: CSS pixels further away that a box for all lines may lie than one for each.
@@ -72,7 +72,6 @@ def _shares(block: SeenText, boxes: Sequence[Rect]) -> list[tuple[SeenLine, ...]
         by: [lines for box in boxes if (lines := _lines(block, replace(box, y=box.y + by)))]
         for by in shifts
     }
-
     if 2 * max(map(len, shares[0.0]), default=0) > len(block.lines):
         return shares[0.0]  # most of it is in its place: it has other lines, and is not moved
 

@@ -14,7 +14,7 @@ import numpy.typing as npt
 
 from riffler.analyse.thumbnails import Thumbs
 from riffler.fit.expected import Expected, Kind, Thing
-from riffler.fit.lines import blocks, split, styles
+from riffler.fit.lines import FAR, NEARBY, blocks, split, styles
 from riffler.fit.seen import Seen, SeenBox, SeenPicture, SeenText, colors_in
 from riffler.geometry import Rect
 from riffler.markup.setting import letters_of
@@ -29,11 +29,8 @@ TURNED = 0.7
 #: How alike two texts are that may be one with a word changed: 0..1.
 LIKE = 0.55
 
-#: CSS pixels over which a thing is looked for, and how alike a box must be in Oklab from afar.
-FAR, ALIKE = 400.0, 0.02
-
-#: CSS pixels within which a text may be one that nobody read.
-NEARBY = 90.0
+#: How alike a box must be in Oklab from afar.
+ALIKE = 0.02
 
 #: Costs from which two things are no pair.
 NEVER = 1e6
