@@ -22,7 +22,7 @@ from benchmarks.generate import HEAVY, slices, written
 from benchmarks.run import seconds
 from riffler.encode import jpeg, png, webp
 from riffler.encode.choose import choose
-from riffler.encode.palette import palette
+from riffler.encode.palette import Counted, palette
 from riffler.encode.visible import Reference
 
 BARS = {"interface": 0.65, "icons": 0.80, "photos": 1.00}
@@ -141,7 +141,7 @@ def palettes() -> None:
             reference = Reference(straight)
             for count in (16, 64, 256):
                 ours = min(
-                    reference.loss(palette(straight, count, dither=dither).straight)
+                    reference.loss(palette(Counted.of(straight), count, dither=dither).straight)
                     for dither in (False, True)
                 )
                 theirs = min(reference.loss(one) for one in _quantised(straight, count))

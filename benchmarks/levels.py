@@ -21,7 +21,7 @@ from riffler.encode.choose import CODECS, choose
 from riffler.encode.codec import Try
 from riffler.encode.encoding import decoded
 from riffler.encode.original import Original
-from riffler.encode.palette import palette
+from riffler.encode.palette import Counted, palette
 
 #: What is shown of each kind: corpus, number, format.
 ROWS = (
@@ -91,7 +91,7 @@ def draw(path: Path) -> None:
 def _few(page: Image.Image) -> Image.Image:
     """The page in few colours of ours, so that it stays small."""
     straight = np.asarray(page.convert("RGBA"))
-    return Image.fromarray(palette(straight, 256).straight).convert("RGB")
+    return Image.fromarray(palette(Counted.of(straight), 256).straight).convert("RGB")
 
 
 if __name__ == "__main__":

@@ -24,7 +24,7 @@ from riffler.color import oklab
 from riffler.encode.choice import ENCODES, LEVELS
 from riffler.encode.choose import encode
 from riffler.encode.encoding import decoded
-from riffler.encode.palette import palette
+from riffler.encode.palette import Counted, palette
 from riffler.encode.visible import Reference, loss
 from riffler.formats import FORMATS
 from riffler.report.weigh_curve import COLORS
@@ -141,7 +141,9 @@ def test_palettes_beat_the_usual_ones_where_alpha_or_gradients_are() -> None:
         if straight is sky:
             picture = picture.convert("RGB")
         for count in (16, 64):
-            tried = [palette(straight, count, dither=dither) for dither in (False, True)]
+            tried = [
+                palette(Counted.of(straight), count, dither=dither) for dither in (False, True)
+            ]
             assert all(len(one.colors) <= count for one in tried)
             ours = min(loss(straight, one.straight) for one in tried)
             for method in Image.Quantize:

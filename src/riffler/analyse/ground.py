@@ -78,18 +78,25 @@ def at_edge(pixels: Pixels) -> Ground:
 
 def _calm(band: Pixels) -> Ground:
     """A colour that changes slowly along the edge, with a gradient across it."""
-    from scipy import ndimage
-
     height, width = band.shape[:2]
     away = np.arange(width, dtype=np.float32) - (width - 1) / 2
     mean = band.mean(axis=1)
     line = _line(np.arange(height), mean)
-    value = line + ndimage.gaussian_filter1d(mean - line, CALM, axis=0, mode="nearest")
+    value = line + _softened(mean - line)
     level = _ground(value, np.zeros_like(value), band - value[:, None])
     slope = _gradient(_slopes(band))
     rest = band - (value[:, None] + slope[:, None] * away[:, None])
     found = _ground(value + slope * ((width - 1) / 2), slope, rest)
     return found if _is_gradient(band, slope, found.spread) else level
+
+
+def _softened(lines: npt.NDArray[Any]) -> npt.NDArray[Any]:
+    """Rows under a Gaussian of `CALM`, the first and the last going on; (H, 4)."""
+    reach = round(4 * CALM)
+    bell = np.exp(-0.5 * (np.arange(-reach, reach + 1) / CALM) ** 2)
+    padded = np.pad(lines, ((reach, reach), (0, 0)), "edge")
+    soft = [np.convolve(line, bell / bell.sum(), "valid") for line in padded.T]
+    return np.stack(soft, axis=1).astype(lines.dtype)
 
 
 def _slopes(band: Pixels) -> npt.NDArray[Any]:
@@ -181,10 +188,8 @@ def continued(pixels: Pixels, count: int) -> Pixels:
 
 def _smeared(ground: Ground, columns: npt.NDArray[np.float32]) -> Plane:
     """What is no ground, going on: it fades into its rows' means, and these into each other."""
-    from scipy import ndimage
-
     edge, rows = ground.rest[:, -1] + ground.value, ground.value
-    soft = ndimage.gaussian_filter1d(rows, CALM, axis=0, mode="nearest")
+    soft = _softened(rows)
     near, far = np.exp(-columns / FADE)[:, None], np.exp(-columns / (8 * FADE))[:, None]
     mixed = near * edge[:, None] + (far - near) * rows[:, None] + (1 - far) * soft[:, None]
     return np.asarray(mixed, np.float32)

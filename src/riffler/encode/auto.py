@@ -19,6 +19,11 @@ WORTH, SAVED = 0.85, 200
 PHOTOGRAPH, TELLING = 4.0, 1_000
 
 
+#: No PNG is made where the picture without loss is so many times larger than the JPEG: few colours
+#: save two thirds at the most, and the pieces that stand for a large one are its busiest.
+HOPELESS = 5.0
+
+
 def best(
     original: Original, flat: Original | None, quality: int | str, budget: int | None = None
 ) -> Iterator[Choice]:
@@ -27,25 +32,43 @@ def best(
     `flat` is the picture without transparency, None where it needs it. A photograph never becomes a
     PNG: what no JPEG can hold is a WebP alone. Each says why it was taken.
     """
-    modern = choose(flat or original, "webp", quality, budget)
-    assert modern is not None  # it holds every picture as it is
     jpeg = None if flat is None else choose(flat, "jpeg", quality, budget)
-    png = None if is_photograph(original) else choose(original, "png", quality, budget)
+    no_png = _no_png(original, jpeg)
+    png = None if no_png else choose(original, "png", quality, budget)
     compatible = [choice for choice in (png, jpeg) if choice is not None]
     if not compatible:
+        modern = choose(original, "webp", quality, budget)
+        assert modern is not None  # it holds every picture as it is
         yield _because(modern, "a photograph that no JPEG can hold")
         return
     first, *others = sorted(compatible, key=lambda choice: len(choice.data))
-    if len(modern.data) <= min(WORTH * len(first.data), len(first.data) - SAVED):
+    most = int(min(WORTH * len(first.data), len(first.data) - SAVED))
+    if (modern := _modern(flat or original, quality, budget, most)) is not None:
         saved = round(100 * (1 - len(modern.data) / len(first.data)))
         yield _because(modern, f"{saved} % smaller than {first.format}")
     if others:
         why = f"smaller than {others[0].format} ({len(others[0].data)} B)"
-    elif png is None:
-        why = "a photograph"
     else:
-        why = "needs transparency" if flat is None else "no JPEG loses as little"
+        why = no_png or ("needs transparency" if flat is None else "no JPEG loses as little")
     yield _because(first, why)
+
+
+def _no_png(original: Original, jpeg: Choice | None) -> str | None:
+    """Why no PNG is made; None where one may serve."""
+    if is_photograph(original):
+        return "a photograph"
+    small = original.small
+    exact = len(webp.exactly(small)) * original.straight.size / small.straight.size
+    is_hopeless = jpeg is not None and exact > HOPELESS * len(jpeg.data)
+    return "far smaller than a PNG" if is_hopeless else None
+
+
+def _modern(original: Original, quality: int | str, budget: int | None, most: int) -> Choice | None:
+    """A WebP of no more than so many bytes."""
+    if budget is None and isinstance(quality, str):
+        return webp.WebP().smaller(original, quality, most)
+    found = choose(original, "webp", quality, budget)
+    return found if found is not None and len(found.data) <= most else None
 
 
 def is_photograph(original: Original) -> bool:

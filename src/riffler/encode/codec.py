@@ -92,16 +92,33 @@ class LossyCodec(Protocol):
         ...
 
     @property
-    def begins(self) -> Mapping[str, int]:
-        """The quality at which a search for a level begins: about where it lies for photos."""
+    def begins(self) -> int:
+        """The quality that every search begins with: between those that levels mostly end with."""
         ...
 
     @property
-    def eases(self) -> float | None:
-        """How many times less a quick file may lose so that the best one is what is wanted.
+    def step(self) -> int:
+        """By how much qualities differ at least: in between files are the same."""
+        ...
 
-        None where both have the same pixels.
-        """
+    @property
+    def falls(self) -> float:
+        """The power of how coarsely it quantises that its loss usually goes with."""
+        ...
+
+    @property
+    def lead(self) -> float:
+        """How much smaller another variant has to be, as a logarithm, to be taken instead."""
+        ...
+
+    @property
+    def is_local(self) -> bool:
+        """Whether blocks are coded without their neighbours: pieces lose what the whole does."""
+        ...
+
+    @property
+    def has_quick(self) -> bool:
+        """Whether there are files to look at that take less time than those to keep."""
         ...
 
     @property
@@ -110,11 +127,14 @@ class LossyCodec(Protocol):
         ...
 
     def variants(self, original: Original) -> list[LossyCodec]:
-        """The codec with all but the quality settled, in the ways that may serve a picture best."""
+        """The codec with all but the quality settled, in the ways that may serve a picture best.
+
+        The first one is taken unless another is smaller by more than its `lead`.
+        """
         ...
 
     def quick(self, straight: Bytes, quality: int) -> bytes:
-        """A file to be looked at: about the same pixels, in less time."""
+        """A file to be looked at, with the pixels of the one to keep."""
         ...
 
     def best(self, straight: Bytes, quality: int) -> bytes:
@@ -123,16 +143,13 @@ class LossyCodec(Protocol):
 
 
 def tried(original: Original, codec: LossyCodec, quality: int, *, is_quick: bool) -> Try:
-    """A file held against the picture that it was made of; each is made once.
-
-    A best file of the pixels that the quick one has loses what that loses.
-    """
+    """A file held against the picture that it was made of; each is made and judged once."""
+    is_other = is_quick and codec.has_quick
 
     def find() -> Try:
-        make = codec.quick if is_quick else codec.best
-        data = make(original.straight, quality)
-        known = original.known((codec, quality, True)) if codec.eases is None else None
+        data = (codec.quick if is_other else codec.best)(original.filled, quality)
+        known = original.known((codec, quality, not is_other)) if codec.has_quick else None
         loss = known.loss if isinstance(known, Try) else original.reference.loss(decoded(data))
         return Try(data, loss)
 
-    return original.once((codec, quality, is_quick), find)
+    return original.once((codec, quality, is_other), find)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator
 
 from riffler.color import Bytes
 from riffler.encode import gif, png
@@ -46,13 +46,13 @@ class Gif:
             return self._most(original)
         found = fewest(original, LEVELS[quality])
         fewer = [] if found is None else [self._choice(found)]
-        exact = [self._most(original)] if original.colors <= gif.MOST else []
+        exact = [self._most(original)] if len(original.counted.colors) <= gif.MOST else []
         return min(exact + fewer, key=lambda choice: len(choice.data), default=None)
 
     def _most(self, original: Original) -> Choice:
         """All colours, or as near as 256 of them come."""
-        if original.colors <= gif.MOST:
-            return Choice(self._file(palette(original.straight, gif.MOST)), self.name, {}, 0.0)
+        if len(original.counted.colors) <= gif.MOST:
+            return Choice(self._file(palette(original.counted, gif.MOST)), self.name, {}, 0.0)
         looks = [original.reduced(gif.MOST, dither=dither) for dither in (False, True)]
         return self._choice(min(looks, key=lambda reduced: reduced.loss))
 
@@ -81,8 +81,8 @@ class Png:
         """Lossless for a quality by number; a palette where a level allows one that is worth it."""
         if budget is not None:
             return _within(original, self.name, self._file, self._exact(original), budget)
-        found = fewest(original, LEVELS[quality]) if isinstance(quality, str) else None
-        if found is None or not self._is_worth_it(original.small, len(found.palette.colors)):
+        found = self._palette(original, LEVELS[quality]) if isinstance(quality, str) else None
+        if found is None:
             return self._exact(original)
         setting = {"colors": len(found.palette.colors)}
         return Choice(self._file(found.palette), self.name, setting, found.loss)
@@ -91,11 +91,18 @@ class Png:
         """Files of ever more colours, a little larger than they might be."""
         return _ladder(original, lambda found: self._file(found, effort=0))
 
-    def _is_worth_it(self, small: Original, count: int) -> bool:
-        """Whether a palette makes pieces of a picture smaller than they are without loss."""
-        few = self._file(small.reduced(count, dither=False).palette, effort=0)
+    def _palette(self, original: Original, most: float) -> Reduced | None:
+        """The fewest colours, where they make a picture smaller than it is without loss.
+
+        Pieces of a large one say so.
+        """
+        small = original.small
+        found = fewest(small, most)
+        if found is None:
+            return None
+        few = self._file(found.palette, effort=0)
         exact = small.once("quick png", lambda: png.encode(small.straight, effort=0))
-        return len(few) <= WORTH * len(exact)
+        return fewest(original, most) if len(few) <= WORTH * len(exact) else None
 
     def _exact(self, original: Original) -> Choice:
         data = original.once("png", lambda: png.encode(original.straight))
@@ -113,36 +120,28 @@ def fewest(original: Original, most: float) -> Reduced | None:
     """
     if most == 0:
         return None
-    counts: Sequence[int] = PALETTES
-    if original.small is not original:
-        few = _smallest(original.small, counts, PIECES_LOSE * most, can_dither=False)
-        if few is None:
-            return None
-        counts = counts[counts.index(few[0]) :]
-        return next(
-            (
-                found
-                for count in counts
-                if (found := _passing(original, count, most, can_dither=False)) is not None
-            ),
-            None,
-        )
-    best = _smallest(original, counts, most, can_dither=True)
-    return best[1] if best else None
+    if original.is_pieces:
+        return _smallest(original, PIECES_LOSE * most, can_dither=False)
+    if not original.is_large:
+        return _smallest(original, most, can_dither=True)
+    few = fewest(original.small, most)
+    if few is None:
+        return None
+    counts = (count for count in PALETTES if count >= few.most)
+    tries = (_passing(original, count, most, can_dither=False) for count in counts)
+    return next((found for found in tries if found is not None), None)
 
 
-def _smallest(
-    original: Original, counts: Sequence[int], most: float, *, can_dither: bool
-) -> tuple[int, Reduced] | None:
-    """The smallest count that passes, by halving."""
-    low, high, best = 0, len(counts) - 1, None
+def _smallest(original: Original, most: float, *, can_dither: bool) -> Reduced | None:
+    """The palette of the smallest count that passes, by halving."""
+    low, high, best = 0, len(PALETTES) - 1, None
     while low <= high:
         middle = (low + high) // 2
-        found = _passing(original, counts[middle], most, can_dither=can_dither)
+        found = _passing(original, PALETTES[middle], most, can_dither=can_dither)
         if found is None:
             low = middle + 1
         else:
-            best, high = (counts[middle], found), middle - 1
+            best, high = found, middle - 1
     return best
 
 

@@ -91,8 +91,8 @@ class Jpeg:
     hues: str | None = None
 
     name = "jpeg"
-    begins = {"clear": 90, "fair": 78}  # noqa: RUF012 - never changed
-    eases = None
+    begins = 74
+    step, falls, lead, is_local, has_quick = 1, 1.0, 0.02, True, True
 
     @property
     def setting(self) -> Mapping[str, str]:

@@ -14,8 +14,9 @@ from typing import TypeVar
 import numpy as np
 
 from riffler.color import Bytes, is_solid
+from riffler.encode.hidden import filled
 from riffler.encode.hues import has_fine_hues
-from riffler.encode.palette import Palette, palette
+from riffler.encode.palette import Counted, Palette, palette
 from riffler.encode.visible import Reference
 
 Found = TypeVar("Found")
@@ -23,10 +24,11 @@ Found = TypeVar("Found")
 
 @dataclass(frozen=True)
 class Reduced:
-    """A palette with what is seen of its loss."""
+    """A palette of so many colours at the `most`, with what is seen of its loss."""
 
     palette: Palette
     loss: float
+    most: int
 
 
 class Original:
@@ -52,21 +54,30 @@ class Original:
     @cached_property
     def small(self) -> Original:
         """What a search looks at: the picture itself; of a large one pieces below one another."""
-        chosen = self.reference.places
-        if self._whole is not None or len(chosen) == 1:
+        if self._whole is not None or len(self.reference.places) == 1:
             return self
-        pieces = np.concatenate([self.straight[place] for place in chosen])
-        return Original(pieces, self.reference)
+        return Original(self.reference.pieces(), self.reference)
+
+    @property
+    def is_pieces(self) -> bool:
+        """Whether it stands for a large picture."""
+        return self._whole is not None
+
+    @property
+    def is_large(self) -> bool:
+        """Whether a search looks at pieces of it."""
+        return self.small is not self
 
     @cached_property
-    def share(self) -> float:
-        """How much of the picture `small` is."""
-        return float(self.small.straight.size / self.straight.size)
+    def filled(self) -> Bytes:
+        """The picture with its invisible pixels in the colours of their neighbours."""
+        return filled(self.straight)
 
     @cached_property
-    def colors(self) -> int:
-        """How many different ones there are, alpha counted."""
-        return len(np.unique(np.ascontiguousarray(self.straight).view(np.uint32)))
+    def counted(self) -> Counted:
+        """Its different colours."""
+        with self._lock:
+            return Counted.of(self.straight)
 
     @cached_property
     def has_fine_hues(self) -> bool:
@@ -92,8 +103,8 @@ class Original:
         """The best palette of `count` colours, and its loss."""
 
         def find() -> Reduced:
-            found = palette(self.straight, count, dither=dither)
-            return Reduced(found, self.reference.loss(found.straight))
+            found = palette(self.counted, count, dither=dither)
+            return Reduced(found, self.reference.loss(found.straight), count)
 
         with self._lock:
             return self.once(("palette", count, dither), find)

@@ -28,6 +28,9 @@ _COUNTS = np.array((1, HUES_COUNT, HUES_COUNT), np.float32)
 #: How much the number of pixels counts in the choice of colours to begin with, as a power.
 NUMBERS_COUNT = 0.8
 
+#: The side of the square whose spread is a pixel's, and the colours compared with all at a time.
+AROUND, AT_ONCE = 5, 4096
+
 #: How quickly weight falls with the spread of lightness around a pixel.
 TEXTURE_HIDES = 40.0
 
@@ -48,27 +51,47 @@ class Palette:
         return np.asarray(self.colors[self.indexes])
 
 
-def palette(straight: Bytes, count: int, *, dither: bool = False) -> Palette:
+@dataclass(frozen=True)
+class Counted:
+    """A picture's different colours, and how much each of them counts.
+
+    straight: (H, W, 4) uint8, and how much an error `calm` tells of at each pixel; colors: (N, 4)
+    uint8, with their weights; indexes: (H, W), the colour of each pixel.
+    """
+
+    straight: Bytes
+    calm: npt.NDArray[np.float64]
+    colors: npt.NDArray[np.uint8]
+    weights: npt.NDArray[np.float64]
+    indexes: npt.NDArray[np.int64]
+    features: Features
+
+    @classmethod
+    def of(cls, straight: Bytes) -> Counted:
+        """Count them. straight: (H, W, 4) uint8."""
+        packed = np.ascontiguousarray(straight).view(np.uint32)[..., 0]
+        calm = _calm(straight)
+        found, inverse = np.unique(packed, return_inverse=True)
+        weights = np.bincount(inverse.ravel(), calm.ravel(), len(found)).astype(np.float64)
+        colors = found.view(np.uint8).reshape(-1, 4)
+        indexes = inverse.reshape(packed.shape)
+        return cls(straight, calm, colors, weights, indexes, _features(colors))
+
+
+def palette(picture: Counted, count: int, *, dither: bool = False) -> Palette:
     """The best `count` colours (at most 256) for a picture; with `dither` errors are handed on.
 
-    straight: (H, W, 4) uint8. Errors go to the row below alone and not on calm ground, where their
-    pattern would show more than they do.
+    Errors go to the row below alone and not on calm ground, where their pattern would show more
+    than they do.
     """
-    packed = np.ascontiguousarray(straight).view(np.uint32)[..., 0]
-    calm = _calm(straight)
-    found, inverse = np.unique(packed, return_inverse=True)
-    weights = np.bincount(inverse.ravel(), calm.ravel(), len(found)).astype(np.float64)
-    colors = found.view(np.uint8).reshape(-1, 4)
-    features = _features(colors)
+    colors, features, weights = picture.colors, picture.features, picture.weights
     centres = _clustered(features, weights, count)
     chosen = _colors_of(colors, features, weights, centres)
     order = np.lexsort((_features(chosen)[:, 0], chosen[:, 3]))
     chosen = chosen[order]
-    nearest = _nearest(_features(chosen), features)
-    indexes = nearest[inverse].reshape(packed.shape)
     if dither:
-        indexes = _dithered(straight, chosen, calm)
-    return Palette(chosen, indexes)
+        return Palette(chosen, _dithered(picture.straight, chosen, picture.calm))
+    return Palette(chosen, _nearest(_features(chosen), features)[picture.indexes])
 
 
 def _features(colors: npt.NDArray[np.uint8]) -> Features:
@@ -80,12 +103,22 @@ def _features(colors: npt.NDArray[np.uint8]) -> Features:
 
 def _calm(straight: Bytes) -> npt.NDArray[np.float64]:
     """How much an error at each pixel counts, 0..1: all on smooth ground, little in texture."""
-    from scipy import ndimage
-
     light = oklab(np.ascontiguousarray(straight[..., :3]))[..., 0] * (straight[..., 3] / 255)
-    mean = ndimage.uniform_filter(light, 5)
-    spread = np.sqrt(np.maximum(0, ndimage.uniform_filter(light * light, 5) - mean * mean))
+    mean = _mean(light)
+    spread = np.sqrt(np.maximum(0, _mean(light * light) - mean * mean))
     return np.asarray(1 / (1 + TEXTURE_HIDES * spread), np.float64)
+
+
+def _mean(plane: npt.NDArray[np.float64]) -> npt.NDArray[np.float64]:
+    """The mean of the square of `AROUND` pixels around each, the picture mirrored at its edges."""
+    padded = np.pad(plane, AROUND // 2, "symmetric")
+    for _ in range(2):
+        lines = len(padded) - AROUND + 1
+        total = padded[:lines].copy()
+        for shift in range(1, AROUND):
+            total += padded[shift : shift + lines]
+        padded = total.T
+    return np.asarray(padded / AROUND**2)
 
 
 def _clustered(features: Features, weights: npt.NDArray[np.float64], count: int) -> Features:
@@ -154,9 +187,14 @@ def _colors_of(
 
 
 def _nearest(centres: Features, features: Features) -> npt.NDArray[np.int64]:
-    from scipy.spatial import cKDTree
-
-    return np.asarray(cKDTree(centres).query(features)[1], np.int64)
+    """Which centre is nearest to each colour: the one that |c|^2 - 2 c f is least for."""
+    every = np.vstack((-2 * centres.T.astype(np.float64), (centres.astype(np.float64) ** 2).sum(1)))
+    nearest = np.empty(len(features), np.int64)
+    for first in range(0, len(features), AT_ONCE):
+        part = slice(first, first + AT_ONCE)
+        wide = np.pad(features[part].astype(np.float64), ((0, 0), (0, 1)), constant_values=1)
+        nearest[part] = (wide @ every).argmin(axis=1)
+    return nearest
 
 
 def _dithered(
@@ -166,9 +204,7 @@ def _dithered(
 
     After Floyd and Steinberg 1976, without the part to the right, so that a row is one step.
     """
-    from scipy.spatial import cKDTree
-
-    tree = cKDTree(_features(colors))
+    centres = _features(colors)
     height, width = straight.shape[:2]
     indexes = np.empty((height, width), np.int64)
     carried = np.zeros((width, 4))
@@ -176,7 +212,7 @@ def _dithered(
     for y in range(height):
         wanted = straight[y] + carried
         row = np.clip(np.round(wanted), 0, 255).astype(np.uint8)
-        indexes[y] = tree.query(_features(row))[1]
+        indexes[y] = _nearest(centres, _features(row))
         off = (np.clip(wanted, 0, 255) - colors[indexes[y]]) * handed[y]
         carried = off * (5 / 11)
         carried[1:] += off[:-1] * (3 / 11)

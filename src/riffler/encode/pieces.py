@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TypeAlias
 
 import numpy as np
@@ -44,6 +45,21 @@ def places(straight: Bytes, within: Place, side: int, count: int) -> list[Place]
     rest = [place for place in every if place not in busy]
     spread = [rest[int(n)] for n in np.linspace(0, len(rest) - 1, count - len(busy))]
     return sorted([*busy, *spread], key=lambda place: (place[0].start, place[1].start))
+
+
+def stacked(straight: Bytes, places: Sequence[Place], margin: int) -> Bytes:
+    """Places of one width below one another, each with so many rows above and below it.
+
+    At the edges of the picture these are its first and last row again.
+
+    straight: (H, W, 4) uint8.
+    """
+    last = len(straight) - 1
+    around = [np.arange(rows.start - margin, rows.stop + margin) for rows, _ in places]
+    rows = [np.clip(every, 0, last) for every in around]
+    return np.concatenate(
+        [straight[every, columns] for every, (_, columns) in zip(rows, places, strict=True)]
+    )
 
 
 def _much(piece: Bytes) -> float:

@@ -21,7 +21,7 @@ import numpy.typing as npt
 
 from riffler.color import Bytes, is_solid, linear_planes
 from riffler.encode.maps import Known, Stack, compared
-from riffler.encode.pieces import painted, places
+from riffler.encode.pieces import painted, places, stacked
 from riffler.encode.weights import WEIGHTS
 
 #: Scales that are judged; a side halves down to no less than `SMALLEST` pixels.
@@ -33,7 +33,8 @@ GROUNDS = (255, 30)
 #: Pictures with a side below are doubled, and go on as their edge does up to `LEAST`.
 DOUBLED_BELOW, LEAST = 40, 32
 
-#: Around what is painted, so that a file's blocks are judged whole, in pixels.
+#: Around what is painted, and above and below pieces, so that a file's blocks are judged whole and
+#: nothing is smeared across the seams, in pixels.
 MARGIN = 16
 
 #: The 99th percentile of soft differences, light and both hues added, that counts as a loss of 1:
@@ -67,7 +68,7 @@ class Reference:
     """A picture that others are compared with; its side of the work is done once."""
 
     def __init__(self, straight: Bytes, whole: Reference | None = None) -> None:
-        """straight: (H, W, 4) uint8, a picture, or the pieces of a `whole` one below one another.
+        """straight: (H, W, 4) uint8, a picture, or the `pieces` of a `whole` one.
 
         Of a large one the `places` that are judged are pieces; `scales` has the sixth that large
         ones have besides those that are judged.
@@ -82,11 +83,15 @@ class Reference:
             self.places = places(straight, box, PIECE, PIECES) if is_large else [box]
             self.scales = _halvings(_shown(straight[box]))
         else:
-            tops = range(0, len(straight), PIECE)
+            tops = range(MARGIN, len(straight), PIECE + 2 * MARGIN)
             self.places = [(slice(top, top + PIECE), slice(0, PIECE)) for top in tops]
             self.scales = whole.scales
         self._weights = WEIGHTS[self.scales]
         self._sides = [_side(self._laid(straight, ground)) for ground in self._grounds]
+
+    def pieces(self) -> Bytes:
+        """The places that are judged below one another, each with what lies above and below it."""
+        return stacked(self._straight, self.places, MARGIN)
 
     def loss(self, straight: Bytes) -> float:
         """What is seen of the difference to another picture of the same size, 0 or more."""

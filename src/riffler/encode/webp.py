@@ -13,13 +13,12 @@ from riffler.encode.choice import LEVELS, Choice
 from riffler.encode.codec import LossyCodec, Rung
 from riffler.encode.encoding import saved
 from riffler.encode.few_colors import fewest
-from riffler.encode.hidden import filled
 from riffler.encode.original import Original
 from riffler.encode.search import LOSS_IN_BYTES, Searched
 
-#: The codec's effort, 0 to 6: while a search looks around or anything is transparent, for which
-#: more takes fifty times as long for a twentieth of the bytes; and for other files themselves.
-QUICK, BEST = 4, 6
+#: The codec's effort, 0 to 6; less where anything is transparent, for which more takes fifty times
+#: as long for a twentieth of the bytes.
+BEST, WITH_ALPHA = 6, 4
 
 #: How well alpha is kept, 0 to 100: exactly; or in fewer steps, which takes a quarter less.
 FINE, COARSE = 100, 60
@@ -35,15 +34,13 @@ ROUNDED = (8, 16)
 UNSURE, EASIEST = 1.1, 0.25
 
 
-def lossy(straight: Bytes, quality: int, effort: int = BEST, alpha: int = FINE) -> bytes:
-    """A lossy WebP at `quality` (1..100).
-
-    Invisible pixels take the colours of their neighbours, which spares icons a fifth of the bytes.
+def lossy(straight: Bytes, quality: int, alpha: int = FINE) -> bytes:
+    """A lossy WebP at `quality` (1..100); alpha is kept as well as `alpha` says.
 
     straight: (H, W, 4) uint8, straight RGBA.
     """
-    method = effort if is_solid(straight) else QUICK
-    return saved(filled(straight), "WEBP", quality=quality, method=method, alpha_quality=alpha)
+    method = BEST if is_solid(straight) else WITH_ALPHA
+    return saved(straight, "WEBP", quality=quality, method=method, alpha_quality=alpha)
 
 
 def lossless(straight: Bytes) -> bytes:
@@ -91,8 +88,8 @@ class Lossy:
     alpha: Literal["fine", "coarse"] = "fine"
 
     name = "webp"
-    begins = {"clear": 90, "fair": 78}  # noqa: RUF012 - never changed
-    eases = 0.96
+    begins = 84
+    step, falls, lead, is_local, has_quick = 1, 1.1, 0.02, False, False
 
     @property
     def setting(self) -> Mapping[str, str]:
@@ -104,12 +101,12 @@ class Lossy:
         return [self] if original.is_opaque else [self, replace(self, alpha="coarse")]
 
     def quick(self, straight: Bytes, quality: int) -> bytes:
-        """A file of less effort, whose pixels are a little other."""
-        return lossy(straight, quality, QUICK, FINE if self.alpha == "fine" else COARSE)
+        """The file itself."""
+        return self.best(straight, quality)
 
     def best(self, straight: Bytes, quality: int) -> bytes:
         """All effort that is worth its time."""
-        return lossy(straight, quality, BEST, FINE if self.alpha == "fine" else COARSE)
+        return lossy(straight, quality, FINE if self.alpha == "fine" else COARSE)
 
 
 class WebP:
@@ -128,24 +125,30 @@ class WebP:
         """The smallest file of any kind for a level; a lossy one for a number or a budget."""
         if budget is not None or isinstance(quality, int):
             return self._within(original, quality, budget)
-        most = LEVELS[quality]
+        return self.smaller(original, quality, None) or _exact(original, LEVELS[quality])
+
+    def smaller(self, original: Original, level: str, than: int | None) -> Choice | None:
+        """The smallest file of any kind for a level; None where none takes less than some bytes.
+
+        What is hardly going to is not made.
+        """
+        most = LEVELS[level]
         if most == 0:
-            return _exact(original, most)
-        exact, first = len(exactly(original.small)), self._lossy.glance(original, quality)
+            exact = _exact(original, most)
+            return exact if than is None or len(exact.data) <= than else None
+        first = self._lossy.glance(original)
         likely = len(first.data) * max(EASIEST, first.loss / most) ** LOSS_IN_BYTES
-        made = (way(original, most) for way, gain in LOSSLESS_WAYS if exact < gain * likely)
-        found = [choice for choice in made if choice is not None]
-        least = min((len(one.data) for one in found), default=None)
+        sizes, found = _lossless_kinds(original, most, likely)
         encodes = 1
-        is_large = original.small is not original  # pieces lose more than the whole, so try
-        if least is None or is_large or likely < UNSURE * least * original.share:
-            searched = self._lossy.choose(original, quality)
+        is_too_large = than is not None and not original.is_large and likely > UNSURE * than
+        if likely < UNSURE * min(sizes, default=likely) and not is_too_large:
+            searched = self._lossy.choose(original, level)
             if searched is not None:
                 found.append(searched)
                 encodes += searched.encodes
-        if not found:
-            found = [_exact(original, most)]
-        return replace(min(found, key=lambda choice: len(choice.data)), encodes=encodes)
+        small = [choice for choice in found if than is None or len(choice.data) <= than]
+        best = min(small, key=lambda choice: len(choice.data), default=None)
+        return best and replace(best, encodes=encodes)
 
     def ladder(self, original: Original) -> Iterator[Rung]:
         """Lossy files."""
@@ -158,6 +161,24 @@ class WebP:
             if len(exact.data) <= budget:
                 return exact
         return self._lossy.choose(original, quality, budget)
+
+
+def _lossless_kinds(
+    original: Original, most: float, likely: float
+) -> tuple[list[int], list[Choice]]:
+    """What pieces of a picture take in the kinds that may be smaller than a `likely` lossy file.
+
+    And the files themselves; of a large picture only of kinds whose pieces are small.
+    """
+    exact = len(exactly(original.small))
+    ways = [way for way, gain in LOSSLESS_WAYS if exact < gain * likely]
+    pairs = [(way, choice) for way in ways if (choice := way(original.small, most)) is not None]
+    sizes = [len(choice.data) for _, choice in pairs]
+    if not original.is_large:
+        return sizes, [choice for _, choice in pairs]
+    near = UNSURE * min([likely, *sizes])
+    files = [way(original, most) for way, choice in pairs if len(choice.data) <= near]
+    return sizes, [choice for choice in files if choice is not None]
 
 
 def _exact(original: Original, most: float) -> Choice:  # noqa: ARG001 - it loses nothing

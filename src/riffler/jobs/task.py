@@ -13,7 +13,7 @@ from riffler.output.publish import Product
 from riffler.workspace import MockupKey, Workspace
 
 #: Goes into every fingerprint: raised when the same input is to give other bytes than before.
-VERSION = 9
+VERSION = 10
 
 Result_co = TypeVar("Result_co", covariant=True)
 Result = TypeVar("Result")

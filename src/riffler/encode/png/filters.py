@@ -59,7 +59,7 @@ def _paeth(left: Rows, above: Rows, corner: Rows) -> Rows:
 
 def plain_streams(every: Filtered) -> Iterator[bytes]:
     """What costs little to choose: no filter at all, and by the sum of differences."""
-    yield chosen(every, np.zeros(every.shape[1], np.int_))
+    yield chosen(every, unfiltered(every))
     yield chosen(every, by_sum(every))
 
 
@@ -77,6 +77,11 @@ def chosen(every: Filtered, types: npt.NDArray[np.int_]) -> bytes:
     out[:, 0] = types
     out[:, 1:] = every[types, np.arange(height)]
     return out.tobytes()
+
+
+def unfiltered(every: Filtered) -> npt.NDArray[np.int_]:
+    """No filter for any row."""
+    return np.zeros(every.shape[1], np.int_)
 
 
 def by_sum(every: Filtered) -> npt.NDArray[np.int_]:
@@ -130,3 +135,7 @@ def _pairs(every: Filtered) -> npt.NDArray[np.int_]:
             pairs = np.sort(part[:, :-1].astype(np.uint16) << 8 | part[:, 1:], axis=1)
             counts[number, band] += (pairs[:, 1:] != pairs[:, :-1]).sum(axis=1)
     return counts
+
+
+#: Every way to choose the filters of rows.
+WAYS = (unfiltered, by_sum, by_repeats, by_entropy)

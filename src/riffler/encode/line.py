@@ -1,0 +1,138 @@
+"""What looks at a codec's qualities say of those between and beside them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import TypeAlias
+
+import numpy as np
+
+from riffler.encode.codec import LossyCodec, Try
+
+#: Qualities that are searched, and the one below which there is none, for budgets.
+LOWEST, HIGHEST, POOREST = 10, 99, 1
+
+#: A loss this near under the wanted one, as a logarithm, is near enough: a tenth.
+NEAR = -0.1
+
+#: A smaller file is worth another try when there may be one of less than this part.
+WORTH = 0.98
+
+#: Looks that go on from those that lose too much are to lose so much less than is wanted: they
+#: shall pass.
+PAST = 0.95
+
+#: How much of the way is gone that may lead too far down; powers that are believed, of looks whose
+#: efforts are so far apart.
+CAREFULLY, POWERS, APART = 0.8, (0.5, 4.0), 0.15
+
+#: The least loss that is told from none.
+LEAST = 1e-6
+
+Tries: TypeAlias = Mapping[int, Try]
+"""What was tried, by quality."""
+
+
+@dataclass
+class Line:
+    """What looks at a codec's qualities say of those between and beside them.
+
+    The logarithm of loss falls with that of how coarsely the codec quantises, the *effort*.
+    """
+
+    codec: LossyCodec
+    looks: Tries
+
+    @property
+    def highest(self) -> int:
+        """The best quality there is."""
+        return HIGHEST // self.codec.step * self.codec.step
+
+    def after(self, quality: int, file: Try) -> Line:
+        """What they say after the file of a quality has shown how much more it loses."""
+        worse = 1.0 if self.codec.is_local else max(LEAST, file.loss) / self._at(quality)
+        looks = {one: Try(look.data, worse * look.loss) for one, look in self.looks.items()}
+        return Line(self.codec, {**looks, quality: file})
+
+    def _at(self, quality: int) -> float:
+        """What looks should lose at a quality."""
+        qualities = sorted(self.looks)
+        efforts, logs = [*map(_effort, qualities)], [log_of(self.looks[one]) for one in qualities]
+        effort = _effort(quality)
+        beside = effort - float(np.clip(effort, efforts[0], efforts[-1]))
+        return float(np.exp(np.interp(effort, efforts, logs) - self.codec.falls * beside))
+
+    def crossing(self, most: float) -> int:
+        """The lowest quality whose loss should stay under `most`."""
+        passed, failed = self._bracket(most)
+        if passed is None:
+            return self._away(most, 1.0)
+        if failed is None:
+            is_near = log_of(self.looks[passed]) - np.log(most) > NEAR
+            return passed if is_near else self._away(most, CAREFULLY)
+        above, below = log_of(self.looks[failed]), log_of(self.looks[passed])
+        share = (above - np.log(most)) / max(LEAST, above - below)
+        step = self.codec.step
+        return min(passed, max(failed + step, self._between(failed, passed, float(share))))
+
+    def next(self, most: float, tells: float) -> int | None:
+        """Where the loss should cross `most`; None when that is hardly worth another look.
+
+        It is not where looks on both sides are less than `tells` apart, in logarithms.
+        """
+        passed, failed = self._bracket(most)
+        step = self.codec.step
+        if passed is None:
+            assert failed is not None
+            is_last = failed >= self.highest
+            return None if is_last else max(failed + step, self._away(PAST * most, 1.0))
+        over = log_of(self.looks[passed]) - float(np.log(most))
+        if over > NEAR:
+            return None
+        if failed is None:
+            below = min(passed - step, self._away(most, CAREFULLY))
+            return max(LOWEST, below) if passed > LOWEST else None
+        under = log_of(self.looks[failed]) - float(np.log(most))
+        smaller = len(self.looks[failed].data) <= WORTH * len(self.looks[passed].data)
+        if passed - failed <= step or not smaller or under - over < tells:
+            return None
+        between = self._between(failed, passed, float(np.clip(under / (under - over), 0.2, 0.85)))
+        return int(np.clip(between, failed + step, passed - step))
+
+    def _bracket(self, most: float) -> tuple[int | None, int | None]:
+        """The lowest quality that passes, and the highest below it that fails."""
+        passed = min((one for one, look in self.looks.items() if look.loss <= most), default=None)
+        beyond = HIGHEST + 1 if passed is None else passed
+        failed = (one for one, look in self.looks.items() if look.loss > most and one < beyond)
+        return passed, max(failed, default=None)
+
+    def _away(self, most: float, part: float) -> int:
+        """Where beside all looks the loss should be `most`; part of the way is gone."""
+        qualities = sorted(self.looks, key=lambda one: abs(log_of(self.looks[one]) - np.log(most)))
+        near = qualities[0]
+        others = [one for one in qualities if abs(_effort(one) - _effort(near)) >= APART]
+        falls = self.codec.falls
+        if others:
+            across = _effort(others[0]) - _effort(near)
+            rises = (log_of(self.looks[near]) - log_of(self.looks[others[0]])) / across
+            falls = float(np.clip(rises, *POWERS))
+        effort = _effort(near) + part * (log_of(self.looks[near]) - float(np.log(most))) / falls
+        return self._quality(effort)
+
+    def _between(self, low: int, high: int, share: float) -> int:
+        return self._quality((1 - share) * _effort(low) + share * _effort(high))
+
+    def _quality(self, effort: float) -> int:
+        step = self.codec.step
+        return int(np.clip(np.ceil((102 - np.exp(-effort)) / step) * step, LOWEST, self.highest))
+
+
+def log_of(look: Try) -> float:
+    """The logarithm of what it loses."""
+    return float(np.log(max(LEAST, look.loss)))
+
+
+def _effort(quality: float) -> float:
+    """What the logarithm of loss falls with: that of how coarsely a codec quantises."""
+    return float(-np.log(102 - quality))
