@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from itertools import product
 from typing import Any
 
 from riffler.analyse.outline import only_corners
@@ -143,21 +144,26 @@ def _curve(original: Original, format_name: str) -> Curve:
 
 
 def _weighed(pool: Workers, source: Source) -> Weighed:
-    """Every format at every level; one thread a format, the slowest first."""
+    """Every format at every level side by side, the slowest first.
+
+    A file that asks for less may be the same as one that asks for more: the stricter level has it.
+    """
     originals = source.originals()
-    begun = [
-        (FORMATS[name], pool.start(_at_levels, original, name))
-        for name, original in sorted(originals.items(), key=lambda pair: SLOWEST.index(pair[0]))
-    ]
+    names = sorted(originals, key=SLOWEST.index)
+    begun = {
+        (level, name): pool.start(choose, originals[name], name, level)
+        for level in reversed(LEVELS)
+        for name in names
+    }
     shows_through = not is_opaque(source.pixels)
     weights: list[Weight] = []
     missed = []
-    for form, future in begun:
-        for level, choice in future.result().items():
-            if choice is None:
-                missed.append((form.name, level))
-            elif all(choice.data != weight.choice.data for weight in weights):
-                weights.append(Weight(choice, level, form.alpha != "none" and shows_through))
+    for name, level in product(names, LEVELS):
+        form, choice = FORMATS[name], begun[level, name].result()
+        if choice is None:
+            missed.append((form.name, level))
+        elif all(choice.data != weight.choice.data for weight in weights):
+            weights.append(Weight(choice, level, form.alpha != "none" and shows_through))
     order = list(LEVELS)
     weights.sort(key=lambda weight: (order.index(weight.level), weight.bytes))
     most = LEVELS[source.level]
@@ -184,11 +190,6 @@ def _square(source: Source, least: int) -> Square | None:
     return Square(
         choice, saved, tuple(round(radius / source.density, 1) for radius in radii.listed)
     )
-
-
-def _at_levels(original: Original, format_name: str) -> dict[str, Choice | None]:
-    """The file of each level; one that asks for less may end with the same."""
-    return {level: choose(original, format_name, level) for level in LEVELS}
 
 
 def as_data(weighed: Sequence[Weighed]) -> dict[str, Any]:

@@ -92,7 +92,7 @@ class Jpeg:
 
     name = "jpeg"
     begins = 74
-    step, falls, lead, is_local, has_quick = 1, 1.0, 0.02, True, True
+    step, falls, lead, is_local, has_quick = 1, 1.1, 0.02, True, True
 
     @property
     def setting(self) -> Mapping[str, str]:

@@ -13,14 +13,14 @@ from riffler.encode.codec import LossyCodec, Try
 #: Qualities that are searched, and the one below which there is none, for budgets.
 LOWEST, HIGHEST, POOREST = 10, 99, 1
 
-#: A loss this near under the wanted one, as a logarithm, is near enough: a tenth.
-NEAR = -0.1
+#: A loss this near under the wanted one, as a logarithm, is near enough: a ninth.
+NEAR = -0.12
 
 #: A smaller file is worth another try when there may be one of less than this part.
 WORTH = 0.98
 
-#: Looks that go on from those that lose too much are to lose so much less than is wanted: they
-#: shall pass.
+#: Files that go on from those that lose too much are to lose so much less than is wanted: they
+#: shall pass. Looks at pieces may lie on either side.
 PAST = 0.95
 
 #: How much of the way is gone that may lead too far down; powers that are believed, of looks whose
@@ -85,8 +85,9 @@ class Line:
         step = self.codec.step
         if passed is None:
             assert failed is not None
-            is_last = failed >= self.highest
-            return None if is_last else max(failed + step, self._away(PAST * most, 1.0))
+            if failed >= self.highest:
+                return None
+            return max(failed + step, self._away(most if tells else PAST * most, 1.0))
         over = log_of(self.looks[passed]) - float(np.log(most))
         if over > NEAR:
             return None

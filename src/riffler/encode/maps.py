@@ -111,12 +111,15 @@ def compared(
         difference[rows] += np.abs(off_mean)
         mean = known.means[rows] + off_mean
         if counting[2:].any():
-            edges = np.abs(other[rows] - mean)
+            edges = np.subtract(other[rows], mean)
+            np.abs(edges, out=edges)
             edges += 1
             edges /= known.edges[rows]
             edges -= 1
-            sums[2:4] += _pooled(edges)
-            sums[4:] += _pooled(-edges)
+            if counting[2:4].any():
+                sums[2:4] += _pooled(edges)
+            if counting[4:].any():
+                sums[4:] += _pooled(np.negative(edges, out=edges))
         if counting[:2].any():
             spread = blurred(other[outer] ** 2)[:, part.inner]
             spread -= mean * mean

@@ -6,10 +6,11 @@ Formats and levels share it: what one of them tried or measured is there for the
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from concurrent.futures import Future
 from dataclasses import dataclass
 from functools import cached_property
 from threading import RLock
-from typing import TypeVar
+from typing import Any, TypeVar
 
 import numpy as np
 
@@ -42,7 +43,7 @@ class Original:
     def __init__(self, straight: Bytes, whole: Reference | None = None) -> None:
         self.straight = straight
         self._whole = whole
-        self._known: dict[object, object] = {}
+        self._known: dict[object, Future[Any]] = {}
         self._lock = RLock()
 
     @cached_property
@@ -91,13 +92,21 @@ class Original:
 
     def known(self, key: object) -> object:
         """What was found for a key; None where nothing was."""
-        return self._known.get(key)
+        found = self._known.get(key)
+        return found.result() if found is not None and found.done() else None
 
     def once(self, key: object, find: Callable[[], Found]) -> Found:
-        """What `find` gives, found once for a key."""
-        if key not in self._known:
-            self._known[key] = find()
-        return self._known[key]  # type: ignore[return-value]
+        """What `find` gives, found once for a key. Raises what it raises."""
+        with self._lock:
+            is_ours = key not in self._known
+            found: Future[Found] = self._known.setdefault(key, Future())
+        if is_ours:
+            try:
+                found.set_result(find())
+            except BaseException as error:
+                found.set_exception(error)
+                raise
+        return found.result()
 
     def reduced(self, count: int, *, dither: bool) -> Reduced:
         """The best palette of `count` colours, and its loss."""
@@ -106,8 +115,7 @@ class Original:
             found = palette(self.counted, count, dither=dither)
             return Reduced(found, self.reference.loss(found.straight), count)
 
-        with self._lock:
-            return self.once(("palette", count, dither), find)
+        return self.once(("palette", count, dither), find)
 
 
 def shared(originals: Iterable[Original], straight: Bytes) -> Original:

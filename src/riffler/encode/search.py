@@ -33,7 +33,7 @@ LOSS_IN_BYTES = 0.85
 
 #: Pieces are to lose a little less than the picture may, which loses up to a tenth more, or less;
 #: and still less where a file has shown that it is one that loses more.
-SAFELY, MORE_SAFELY = 0.95, 0.9
+SAFELY, MORE_SAFELY = 0.95, 0.85
 
 #: Times that a large picture itself is tried before its quality is raised step by step.
 FILES = 2

@@ -20,7 +20,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.color import Bytes, is_solid, linear_planes
-from riffler.encode.maps import Known, Stack, compared
+from riffler.encode.maps import BAND, Known, Stack, compared
 from riffler.encode.pieces import painted, places, stacked
 from riffler.encode.weights import WEIGHTS
 
@@ -107,14 +107,18 @@ class Reference:
         """All that is seen of another picture before anything is weighed, on each ground."""
         return [maps for maps, _ in self._compared(straight, np.ones(self._weights.shape, bool))]
 
-    def _felt(self, maps: Pooled, difference: float) -> float:
-        """The loss on one ground."""
-        return max(float((maps * self._weights[: len(maps)]).sum()), difference / DIFFERENCE)
+    def _felt(self, maps: Pooled, soft: Stack) -> float:
+        """The loss on one ground; soft differences are only sorted where they count."""
+        seen = float((maps * self._weights[: len(maps)]).sum())
+        last = int((soft.size - 1) * SHARE)
+        if np.count_nonzero(soft > seen * DIFFERENCE) < soft.size - last:
+            return seen
+        return max(seen, float(np.partition(soft.ravel(), last)[last]) / DIFFERENCE)
 
     def _compared(
         self, straight: Bytes, counting: npt.NDArray[np.bool_]
-    ) -> Iterator[tuple[Pooled, float]]:
-        """The pooled maps and the largest soft difference on each ground, all places together."""
+    ) -> Iterator[tuple[Pooled, Stack]]:
+        """The pooled maps and the soft differences on each ground, all places together."""
         for side, ground in zip(self._sides, self._grounds, strict=True):
             yield _pooled(side, self._laid(straight, ground), counting)
 
@@ -125,8 +129,8 @@ class Reference:
 
 def _pooled(
     side: Sequence[Sequence[Known]], shown: Bytes, counting: npt.NDArray[np.bool_]
-) -> tuple[Pooled, float]:
-    """What a picture loses at its places, of the maps that count."""
+) -> tuple[Pooled, Stack]:
+    """What a picture loses at its places, of the maps that count; soft differences as they are."""
     sums = np.zeros((len(side), 3, 6))
     soft: Stack | None = None
     for index, (channels, planes) in enumerate(zip(side, _pyramid(shown), strict=True)):
@@ -137,8 +141,7 @@ def _pooled(
         soft = difference if soft is None else soft
     assert soft is not None
     sums[..., 1::2] **= 0.25
-    last = int((soft.size - 1) * SHARE)
-    return sums, float(np.partition(soft.ravel(), last)[last])
+    return sums, soft
 
 
 def loss(reference: Bytes, other: Bytes) -> float:
@@ -182,13 +185,19 @@ def _pyramid(rgb: Bytes) -> Iterator[Planes]:
 
 
 def _opponent(linear: Planes) -> Planes:
-    roots = np.cbrt(_TO_CONES @ linear.reshape(3, -1) + _BIAS)
-    planes = np.empty_like(roots)
-    np.subtract(roots[0], roots[1], out=planes[0])
-    planes[0] *= _STRETCH
-    np.add(roots[0], roots[1], out=planes[1])
-    planes[1] *= np.float32(0.5)
-    np.subtract(roots[2], planes[1], out=planes[2])
+    every = linear.reshape(3, -1)
+    planes = np.empty_like(every)
+    for first in range(0, every.shape[1], BAND):
+        part = slice(first, first + BAND)
+        roots = _TO_CONES @ every[:, part]
+        roots += _BIAS
+        np.cbrt(roots, out=roots)
+        red, light, blue = planes[:, part]
+        np.subtract(roots[0], roots[1], out=red)
+        red *= _STRETCH
+        np.add(roots[0], roots[1], out=light)
+        light *= np.float32(0.5)
+        np.subtract(roots[2], light, out=blue)
     return np.asarray(planes.reshape(linear.shape))
 
 
