@@ -70,7 +70,7 @@ Balance = Literal["box", "weight"]
 
 
 class _Table(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True, strict=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, strict=True, defer_build=True)
 
 
 class Layers(_Table):

@@ -12,7 +12,7 @@ from riffler.project.written import kebab
 class Limits(BaseModel):
     """Bounds that honest mockups stay well within and hostile files do not."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True, alias_generator=kebab)
+    model_config = ConfigDict(extra="forbid", frozen=True, alias_generator=kebab, defer_build=True)
 
     #: Canvas or layer, width times height. A 1920 x 20000 page is 38 million; 8-bit RGBA of
     #: 200 million is 800 MB, as much as a working machine should be asked for at once.

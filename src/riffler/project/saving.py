@@ -68,7 +68,7 @@ Paint = Literal["drawn", "current", "custom"]
 class Settings(BaseModel):
     """How a slice is saved; None where nothing is said."""
 
-    model_config = ConfigDict(extra="forbid", frozen=True, strict=True)
+    model_config = ConfigDict(extra="forbid", frozen=True, strict=True, defer_build=True)
 
     save: Save | None = Field(None, description="Formats, the preferred one first.")
     quality: Quality | None = Field(

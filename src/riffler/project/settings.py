@@ -59,7 +59,7 @@ Folder = Annotated[str, AfterValidator(_inside)]
 
 
 class _Table(BaseModel):
-    model_config = ConfigDict(extra="forbid", frozen=True, alias_generator=kebab)
+    model_config = ConfigDict(extra="forbid", frozen=True, alias_generator=kebab, defer_build=True)
 
 
 class Folders(_Table):
