@@ -14,10 +14,6 @@ from riffler.encode.original import Original
 #: are spent on naming it in the page.
 WORTH, SAVED = 0.85, 200
 
-#: Bits that a pixel takes without loss from which a picture is a photograph, for flat art takes 2
-#: and cloth 3; and the pixels from which that can be said.
-PHOTOGRAPH, TELLING = 4.0, 1_000
-
 
 #: No PNG is made where the picture without loss is so many times larger than the JPEG: few colours
 #: save two thirds at the most, and the pieces that stand for a large one are its busiest.
@@ -55,7 +51,7 @@ def best(
 
 def _no_png(original: Original, jpeg: Choice | None) -> str | None:
     """Why no PNG is made; None where one may serve."""
-    if is_photograph(original):
+    if webp.is_photograph(original):
         return "a photograph"
     small = original.small
     exact = len(webp.exactly(small)) * original.straight.size / small.straight.size
@@ -69,13 +65,6 @@ def _modern(original: Original, quality: int | str, budget: int | None, most: in
         return webp.WebP().smaller(original, quality, most)
     found = choose(original, "webp", quality, budget)
     return found if found is not None and len(found.data) <= most else None
-
-
-def is_photograph(original: Original) -> bool:
-    """Whether a picture has so much in every pixel that only a photograph can have it."""
-    small = original.small
-    painted = int((small.straight[..., 3] > 0).sum())
-    return painted >= TELLING and 8 * len(webp.exactly(small)) / painted > PHOTOGRAPH
 
 
 def _because(choice: Choice, why: str) -> Choice:

@@ -14,7 +14,7 @@ from riffler.encode.codec import LossyCodec, Rung
 from riffler.encode.encoding import saved
 from riffler.encode.few_colors import fewest
 from riffler.encode.original import Original
-from riffler.encode.search import LOSS_IN_BYTES, Searched
+from riffler.encode.search import Searched
 
 #: The codec's effort, 0 to 6; less where anything is transparent, for which more takes fifty times
 #: as long for a twentieth of the bytes.
@@ -29,9 +29,14 @@ LOSSLESS = ((20_000, ((4, 75), (6, 90))), (500_000, ((4, 75),)), (None, ((2, 50)
 #: Steps of 8 bits that colours may be rounded to where their neighbours are that different.
 ROUNDED = (8, 16)
 
-#: What a lossy file may turn out smaller by than its first look says; and the least loss of a look,
-#: in parts of the wanted one, that says how much smaller it may become.
-UNSURE, EASIEST = 1.1, 0.25
+#: Bits that a pixel takes without loss from which a picture is a photograph, for flat art takes 2
+#: and cloth 3; and the pixels from which that can be said.
+PHOTOGRAPH, TELLING = 4.0, 1_000
+
+#: What a lossy file may turn out smaller by than its first look says; the least loss of a look, in
+#: parts of the wanted one, that says how much smaller it may become; and with which power it does:
+#: alpha, and drawings, give way less than photographs.
+UNSURE, EASIEST, GIVES_WAY = 1.1, 0.25, 0.6
 
 
 def lossy(straight: Bytes, quality: int, alpha: int = FINE) -> bytes:
@@ -60,6 +65,13 @@ def lossless(straight: Bytes) -> bytes:
 def exactly(original: Original) -> bytes:
     """The lossless file of a picture, made once."""
     return original.once("webp", lambda: lossless(original.straight))
+
+
+def is_photograph(original: Original) -> bool:
+    """Whether a picture has so much in every pixel that only a photograph can have it."""
+    small = original.small
+    painted = int((small.straight[..., 3] > 0).sum())
+    return painted >= TELLING and 8 * len(exactly(small)) / painted > PHOTOGRAPH
 
 
 def rounded(straight: Bytes, step: int) -> Bytes:
@@ -137,7 +149,7 @@ class WebP:
             exact = _exact(original, most)
             return exact if than is None or len(exact.data) <= than else None
         first = self._lossy.glance(original)
-        likely = len(first.data) * max(EASIEST, first.loss / most) ** LOSS_IN_BYTES
+        likely = len(first.data) * max(EASIEST, first.loss / most) ** GIVES_WAY
         sizes, found = _lossless_kinds(original, most, likely)
         encodes = 1
         is_too_large = than is not None and not original.is_large and likely > UNSURE * than
@@ -171,7 +183,9 @@ def _lossless_kinds(
     And the files themselves; of a large picture only of kinds whose pieces are small.
     """
     exact = len(exactly(original.small))
-    ways = [way for way, gain in LOSSLESS_WAYS if exact < gain * likely]
+    is_photo = is_photograph(original)
+    gains = ((way, of_photo if is_photo else gain) for way, gain, of_photo in LOSSLESS_WAYS)
+    ways = [way for way, gain in gains if exact < gain * likely]
     pairs = [(way, choice) for way in ways if (choice := way(original.small, most)) is not None]
     sizes = [len(choice.data) for _, choice in pairs]
     if not original.is_large:
@@ -203,12 +217,13 @@ def _reduced(original: Original, most: float) -> Choice | None:
     return Choice(lossless(found.palette.straight), "webp", setting, found.loss)
 
 
-Ways: TypeAlias = tuple[tuple[Callable[[Original, float], Choice | None], float], ...]
+Ways: TypeAlias = tuple[tuple[Callable[[Original, float], Choice | None], float, float], ...]
 
 #: The lossless kinds, each with how many times larger than a lossy file an exact one may be for it
-#: to be worth a try: rounding saves a tenth, and a palette up to two thirds.
+#: to be worth a try, of drawings and of photographs: rounding saves a tenth, a palette up to four
+#: fifths.
 LOSSLESS_WAYS: Ways = (
-    (_exact, 1.1),
-    (_rounded, 1.3),
-    (_reduced, 3.0),
+    (_exact, 1.1, 1.1),
+    (_rounded, 1.3, 1.3),
+    (_reduced, 5.0, 3.0),
 )

@@ -74,7 +74,8 @@ class _Measured:
         if name == "text":
             if stroke:
                 raise UnmeasuredError
-            edges = lines_reach(element, matrix, self.fonts) if filled else None
+            is_seen = filled and self.fonts.faces()  # without any font there are no letters
+            edges = lines_reach(element, matrix, self.fonts) if is_seen else None
         else:
             edges = self._shape(element, name, matrix, filled, stroke)
         if edges is None:

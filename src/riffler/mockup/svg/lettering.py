@@ -79,8 +79,6 @@ def lines_reach(text: etree._Element, matrix: Transform, fonts: FontBook) -> Edg
 
     Raises UnmeasuredError for what only the renderer knows: letters on a path, missing ones.
     """
-    if not fonts.faces():
-        return None
     chunks = [_Chunk(0.0, 0.0, style.inherited(text, "text-anchor") or "start")]
     for run, element in _collapsed(text):
         _begin(chunks, element if run.begins else None)
