@@ -5,15 +5,12 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 
-from riffler.analyse.declared import declarations
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.roles import Words
 from riffler.geometry import Box, CssSize
 from riffler.jobs.task import Drawing
 from riffler.mockup.model import Kind
 from riffler.output.asset import Region
-from riffler.reading.judgement import Becomes
-from riffler.reading.reading import Reading
 from riffler.roles import words
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import OpenCutlist, Wanted
@@ -59,6 +56,10 @@ class FindGround:
         """The declarations that draw the plate; none where CSS can't."""
         if self.plate is None:
             return {}
+        from riffler.analyse.declared import declarations
+        from riffler.reading.judgement import Becomes
+        from riffler.reading.reading import Reading
+
         renderer = workspace.renderer(self.plate.mockup)
         layer = renderer.mockup.by_address[self.plate_layer]
         found = Reading(renderer, self.density).judgement(layer)
