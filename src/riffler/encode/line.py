@@ -58,8 +58,8 @@ class Line:
     def _at(self, quality: int) -> float:
         """What looks should lose at a quality."""
         qualities = sorted(self.looks)
-        efforts, logs = [*map(_effort, qualities)], [log_of(self.looks[one]) for one in qualities]
-        effort = _effort(quality)
+        efforts, logs = [*map(effort_of, qualities)], [log_of(self.looks[one]) for one in qualities]
+        effort = effort_of(quality)
         beside = effort - float(np.clip(effort, efforts[0], efforts[-1]))
         return float(np.exp(np.interp(effort, efforts, logs) - self.codec.falls * beside))
 
@@ -112,17 +112,17 @@ class Line:
         """Where beside all looks the loss should be `most`; part of the way is gone."""
         qualities = sorted(self.looks, key=lambda one: abs(log_of(self.looks[one]) - np.log(most)))
         near = qualities[0]
-        others = [one for one in qualities if abs(_effort(one) - _effort(near)) >= APART]
+        others = [one for one in qualities if abs(effort_of(one) - effort_of(near)) >= APART]
         falls = self.codec.falls
         if others:
-            across = _effort(others[0]) - _effort(near)
+            across = effort_of(others[0]) - effort_of(near)
             rises = (log_of(self.looks[near]) - log_of(self.looks[others[0]])) / across
             falls = float(np.clip(rises, *POWERS))
-        effort = _effort(near) + part * (log_of(self.looks[near]) - float(np.log(most))) / falls
+        effort = effort_of(near) + part * (log_of(self.looks[near]) - float(np.log(most))) / falls
         return self._quality(effort)
 
     def _between(self, low: int, high: int, share: float) -> int:
-        return self._quality((1 - share) * _effort(low) + share * _effort(high))
+        return self._quality((1 - share) * effort_of(low) + share * effort_of(high))
 
     def _quality(self, effort: float) -> int:
         step = self.codec.step
@@ -134,6 +134,6 @@ def log_of(look: Try) -> float:
     return float(np.log(max(LEAST, look.loss)))
 
 
-def _effort(quality: float) -> float:
+def effort_of(quality: float) -> float:
     """What the logarithm of loss falls with: that of how coarsely a codec quantises."""
     return float(-np.log(102 - quality))

@@ -12,11 +12,14 @@ import numpy as np
 
 from riffler.color import Bytes
 from riffler.encode.choice import ENCODES, LEVELS, Choice
-from riffler.encode.codec import LossyCodec, Rung, Try, rungs, tried
+from riffler.encode.codec import LossyCodec, Rung, Try, tried
 from riffler.encode.encoding import decoded
 from riffler.encode.hidden import filled
-from riffler.encode.line import HIGHEST, POOREST, Line, Tries, log_of
+from riffler.encode.line import HIGHEST, POOREST, Line, Tries, effort_of, log_of
 from riffler.encode.original import Original
+
+#: The level for which a ladder settles what it has to choose besides.
+USUAL = "fair"
 
 #: Qualities that a ladder of files is made at.
 LADDER = (25, 45, 60, 72, 82, 90, 95)
@@ -77,13 +80,26 @@ class Searched:
         return tried(original.small, codec, codec.begins, is_quick=True)
 
     def ladder(self, original: Original) -> Iterator[Rung]:
-        """A whole ladder of qualities."""
-        codec = self.codec.variants(original.small)[0]
+        """A whole ladder of qualities, of the variant that serves the picture best.
 
-        def made(picture: Original, number: int) -> Try:
-            return tried(picture, codec, LADDER[number], is_quick=True)
-
-        return rungs(original, made, len(LADDER))
+        Of a large picture pieces are tried; files of it that are there already say by how much it
+        is larger, and loses more.
+        """
+        trial = _Trial(original, LEVELS[USUAL])
+        codec, _ = next(_settled(trial, self.codec.variants(original), self.codec.begins))
+        tries = {quality: trial.look(codec, quality) for quality in LADDER}
+        if not original.is_large:
+            yield from (Rung(len(file.data), file.loss, file.data) for file in tries.values())
+            return
+        whole = original.tries(codec) or {LADDER[-1]: trial.file(codec, LADDER[-1])}
+        pieces = {quality: trial.look(codec, quality) for quality in whole}
+        efforts = [effort_of(quality) for quality in sorted(whole)]
+        pairs = [(whole[quality], pieces[quality]) for quality in sorted(whole)]
+        larger = [np.log(len(file.data) / len(look.data)) for file, look in pairs]
+        worse = [log_of(file) - log_of(look) for file, look in pairs]
+        for quality, look in tries.items():
+            size, loss = (np.interp(effort_of(quality), efforts, by) for by in (larger, worse))
+            yield Rung(round(len(look.data) * np.exp(size)), look.loss * float(np.exp(loss)))
 
 
 def search(original: Original, codec: LossyCodec, level: str) -> Choice | None:

@@ -137,5 +137,5 @@ def _pairs(every: Filtered) -> npt.NDArray[np.int_]:
     return counts
 
 
-#: Every way to choose the filters of rows.
+#: Every way to choose the filters of rows; the last is for smooth pictures alone.
 WAYS = (unfiltered, by_sum, by_repeats, by_entropy)

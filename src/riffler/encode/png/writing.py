@@ -32,7 +32,7 @@ GLANCE, LOOK, CLOSE = 4, 10, 12
 
 #: Bytes of a stream beyond which a quarter of the rows say how to choose filters, in bands of so
 #: many, and the file is made as at a look: eight times as fast for 3 %.
-LARGE, BAND = 1_000_000, 32
+LARGE, BAND = 1_000_000, 64
 
 #: How many streams are looked at again, and how much larger than the best they may be at a glance.
 AGAIN, HOPELESS = 3, 1.02
@@ -84,11 +84,12 @@ def _of_large(every: list[Filtered], candidates: list[Kind], width: int) -> byte
     """The file with the kind and the way to choose filters that serve some of its rows best."""
     rows = np.arange(every[0].shape[1])
     some = rows[rows // BAND % 4 == 0]
-    looks = [
-        (len(deflate.zlib_compress(chosen(part, way(part)), GLANCE)), number, turn)
-        for number, part in enumerate(all_rows[:, some] for all_rows in every)
-        for turn, way in enumerate(WAYS)
-    ]
+    looks = []
+    for number, part in enumerate(all_rows[:, some] for all_rows in every):
+        sizes = [len(deflate.zlib_compress(chosen(part, way(part)), GLANCE)) for way in WAYS]
+        unfiltered, summed, *_ = sizes
+        tried = sizes if summed < unfiltered else sizes[:-1]  # as `searched_streams` does
+        looks.append((min(tried), number, tried.index(min(tried))))
     _, number, turn = min(looks)
     stream = chosen(every[number], WAYS[turn](every[number]))
     return _file(candidates[number], width, bytes(deflate.zlib_compress(stream, LOOK)))
