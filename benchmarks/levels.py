@@ -22,11 +22,12 @@ from riffler.encode.codec import Try
 from riffler.encode.encoding import decoded
 from riffler.encode.original import Original
 from riffler.encode.palette import Counted, palette
+from riffler.formats import FORMATS
 
 #: What is shown of each kind: corpus, number, format.
 ROWS = (
-    ("icons", 14, "avif"), ("thin", 8, "avif"), ("lines", 2, "png"), ("interface", 7, "avif"),
-    ("photos", 6, "jpeg"), ("cloth", 3, "avif"), ("gradients", 5, "webp"),
+    ("icons", 24, "avif"), ("thin", 8, "avif"), ("lines", 2, "png"), ("interface", 7, "avif"),
+    ("photos", 6, "jpeg"), ("cloth", 0, "jpeg"), ("gradients", 5, "jpeg"),
 )  # fmt: skip
 
 #: The loss of what stands one step below `fair`.
@@ -49,13 +50,17 @@ def piece(straight: Straight) -> Image.Image:
 
 
 def at_loss(picture: Straight, name: str, level: str) -> Try | None:
-    """The file of a level; below all of them, that of a ladder which is nearest to a loss."""
+    """The file of a level; below all of them, the one that is nearest to a loss."""
     original = Original(picture)
     if level in LEVELS:
         found = choose(original, name, level)
         return Try(found.data, found.loss or 0.0) if found else None
-    rung = min(CODECS[name].ladder(original), key=lambda rung: abs(rung.loss - BELOW))
-    return Try(rung.data, rung.loss) if rung.data else None
+    if FORMATS[name].has_quality:
+        files = (CODECS[name].encode(picture, quality) for quality in range(4, 64, 4))
+    else:
+        files = (rung.data for rung in CODECS[name].ladder(original) if rung.data)
+    tries = (Try(data, original.reference.loss(decoded(data))) for data in files)
+    return min(tries, key=lambda file: abs(file.loss - BELOW), default=None)
 
 
 def draw(path: Path) -> None:

@@ -111,10 +111,19 @@ def search(original: Original, codec: LossyCodec, level: str) -> Choice | None:
     trial = _Trial(original, LEVELS[level])
     if trial.most == 0:
         return None
-    for variant, looks in _settled(trial, codec.variants(original), codec.begins):
+    settled = list(_settled(trial, codec.variants(original), codec.begins))
+    for variant, looks in settled:
         if (found := _searched(trial, variant, looks)) is not None:
-            quality, kept = found
-            setting: dict[str, int | str] = {"quality": quality, **variant.setting}
+            made = [(len(found[1].data), variant, *found)]
+            if not (original.is_large or codec.has_quick):  # then all looks are files
+                made += [
+                    (len(file.data), other, quality, file)
+                    for other, files in settled
+                    for quality, file in files.items()
+                    if file.loss <= trial.most
+                ]
+            _, taken, quality, kept = min(made, key=lambda one: one[0])
+            setting: dict[str, int | str] = {"quality": quality, **taken.setting}
             return Choice(kept.data, codec.name, setting, kept.loss, trial.encodes)
     return None
 
