@@ -87,13 +87,14 @@ def nearest(word: str, known: Iterable[str], what: str = "") -> str:
     if close and difflib.SequenceMatcher(a=word, b=close[0]).ratio() >= SURE:
         close = close[:1]
     if close:
-        return f"Did you mean {_listed(close, 'or')}?"
+        return f"Did you mean {listed(close, 'or')}?"
     if what and 0 < len(words) <= 12:
-        return f"{what} {_listed(words, 'and')}."
+        return f"{what} {listed(words, 'and')}."
     return ""
 
 
-def _listed(words: list[str], joined_by: str) -> str:
+def listed(words: list[str], joined_by: str) -> str:
+    """Words in quotes, the last joined by "and" or "or"."""
     quoted = [f'"{word}"' for word in words]
     if len(quoted) == 1:
         return quoted[0]

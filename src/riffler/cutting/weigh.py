@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from itertools import product
 from typing import Any
@@ -144,10 +144,7 @@ def _curve(original: Original, format_name: str) -> Curve:
 
 
 def _weighed(pool: Workers, source: Source) -> Weighed:
-    """Every format at every level side by side, the slowest first.
-
-    A file that asks for less may be the same as one that asks for more: the stricter level has it.
-    """
+    """Every format at every level side by side, the slowest first."""
     originals = source.originals()
     names = sorted(originals, key=SLOWEST.index)
     begun = {
@@ -155,15 +152,9 @@ def _weighed(pool: Workers, source: Source) -> Weighed:
         for level in reversed(LEVELS)
         for name in names
     }
-    shows_through = not is_opaque(source.pixels)
-    weights: list[Weight] = []
-    missed = []
-    for name, level in product(names, LEVELS):
-        form, choice = FORMATS[name], begun[level, name].result()
-        if choice is None:
-            missed.append((form.name, level))
-        elif all(choice.data != weight.choice.data for weight in weights):
-            weights.append(Weight(choice, level, form.alpha != "none" and shows_through))
+    found = {(name, level): begun[level, name].result() for name, level in product(names, LEVELS)}
+    missed = tuple(key for key, choice in found.items() if choice is None)
+    weights = list(_smaller(found, shows_through=not is_opaque(source.pixels)))
     order = list(LEVELS)
     weights.sort(key=lambda weight: (order.index(weight.level), weight.bytes))
     most = LEVELS[source.level]
@@ -172,7 +163,18 @@ def _weighed(pool: Workers, source: Source) -> Weighed:
     marked = tuple(replace(weight, is_chosen=weight is best) for weight in weights)
     old = [weight.bytes for weight in fit if weight.choice.format not in MODERN]
     square = _square(source, min(old)) if old else None
-    return Weighed(source, marked, tuple(missed), square, originals)
+    return Weighed(source, marked, missed, square, originals)
+
+
+def _smaller(
+    found: Mapping[tuple[str, str], Choice | None], *, shows_through: bool
+) -> Iterator[Weight]:
+    """The file of each format and level, but for what is no smaller than that of a stricter one."""
+    least: dict[str, int] = {}
+    for (name, level), choice in found.items():
+        if choice is not None and len(choice.data) < least.get(name, len(choice.data) + 1):
+            least[name] = len(choice.data)
+            yield Weight(choice, level, FORMATS[name].alpha != "none" and shows_through)
 
 
 def _square(source: Source, least: int) -> Square | None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from riffler.cutting.weigh import LINES, Line, Square, Weighed, Weight
 from riffler.encode.choice import LEVELS
+from riffler.errors import listed
 from riffler.formats import FORMATS
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import kilobytes, pixels, plural
@@ -63,8 +64,8 @@ def _missed(picture: Weighed) -> str:
     """The formats that reach a level at no setting."""
     by_format: dict[str, list[str]] = {}
     for name, level in picture.missed:
-        by_format.setdefault(FORMATS[name].label, []).append(f'"{level}"')
-    return "; ".join(f"{' and '.join(levels)} for {name}" for name, levels in by_format.items())
+        by_format.setdefault(FORMATS[name].label, []).append(level)
+    return "; ".join(f"{listed(levels, 'and')} for {name}" for name, levels in by_format.items())
 
 
 def _row(weight: Weight) -> list[str]:
