@@ -42,8 +42,9 @@ class Avif:
 
     @property
     def setting(self) -> Mapping[str, str]:
-        """The resolution of hues, and alpha where it is coarser than they are."""
-        return {"hues": self.hues} | ({"alpha": "coarse"} if self.alpha == "coarse" else {})
+        """The resolution of hues; alpha and effort where they are less than they might be."""
+        less = {"alpha": self.alpha, "effort": self.effort}
+        return {"hues": self.hues} | {k: v for k, v in less.items() if v not in ("even", "full")}
 
     def variants(self, original: Original) -> list[LossyCodec]:
         """Less effort for a large picture; coarse alpha where there is any; half hues if soft."""
