@@ -67,6 +67,9 @@ def sources_of(workspace: Workspace, names: Sequence[str]) -> list[Source]:
     files = {name for name in names if Path(name).suffix and Path(name).is_file()}
     found: dict[str, list[Source]] = {name: [_file(workspace, name)] for name in files}
     slices = [name for name in names if name not in files]
+    endings = {f".{form.extension}" for form in FORMATS.values()}
+    if missing := next((name for name in slices if Path(name).suffix.lower() in endings), None):
+        raise RifflerError(f'There is no file "{missing}".')
     if slices and not workspace.has_project:
         raise RifflerError(
             f'There is no file "{slices[0]}", and no project here that it could be a slice of.'
