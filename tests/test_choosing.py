@@ -275,6 +275,7 @@ def test_weigh_compares_formats(riffler: Run, project: Path) -> None:
         assert chosen[0]["bytes"] == min(file["bytes"] for file in clear)
         assert chosen[0]["ms"]["far"] == round(400 + 8 * chosen[0]["bytes"] / 400)
     assert 'no slice "nope"' in riffler("weigh", "nope", cwd=project, code=2).stderr
+    assert 'no file "nope.png"' in riffler("weigh", "nope.png", cwd=project, code=2).stderr
     assert "should end in .html" in riffler(
         "weigh", "alone", "--page", "a.txt", cwd=project, code=2
     ).stderr  # fmt: skip

@@ -18,13 +18,14 @@ from riffler.color import from_bytes
 from riffler.encode.avif import Avif
 from riffler.encode.choice import ENCODES, LEVELS, LOSSLESS
 from riffler.encode.choose import CODECS, choose, encode
-from riffler.encode.codec import LossyCodec
+from riffler.encode.codec import LossyCodec, tried
 from riffler.encode.encoding import decoded, holds, prepared
+from riffler.encode.hidden import filled
 from riffler.encode.jpeg import Jpeg
 from riffler.encode.original import Original
 from riffler.encode.search import LADDER, within
 from riffler.encode.visible import Reference
-from riffler.encode.webp import Lossy
+from riffler.encode.webp import Lossy, WebP
 from riffler.formats import FORMATS
 
 LOSSY = (Jpeg(), Lossy(), Avif())
@@ -230,3 +231,57 @@ def test_png_is_lossless_whatever_it_holds(straight: np.ndarray) -> None:
     seen = straight[..., 3] > 0
     np.testing.assert_array_equal(back[..., 3], straight[..., 3])
     np.testing.assert_array_equal(back[seen], straight[seen])
+
+
+def calm(width: int, height: int) -> np.ndarray:
+    """A drawing on a soft gradient, as heroes have: nothing hides what is smeared into it."""
+    down, across = np.mgrid[:height, :width]
+    ground = np.dstack((40 + 60 * down / height, 30 + 40 * across / width, 70 + 30 * down / height))
+    picture = Image.fromarray(ground.astype(np.uint8)).convert("RGBA")
+    draw = ImageDraw.Draw(picture)
+    for number in range(24):
+        x, y = (number * 173) % width, (number * 97) % height
+        draw.ellipse((x, y, x + 60, y + 44), fill=("#e2a32b", "#fbf4e4", "#3a2618")[number % 3])
+    return np.asarray(picture)
+
+
+@pytest.mark.parametrize(("codec", "off"), [(Jpeg(), 0.02), (Lossy(), 0.25), (Avif(), 0.25)])
+def test_pieces_foretell_what_the_whole_loses(codec: LossyCodec, off: float) -> None:
+    original = Original(calm(700, 600))
+    assert original.is_large
+    assert original.small.is_pieces
+    for quality in (50, 80):
+        whole, pieces = (
+            tried(one, codec, quality, is_quick=False).loss for one in (original, original.small)
+        )
+        assert whole == pytest.approx(pieces, rel=off)
+
+
+def test_less_effort_is_taken_where_it_costs_little() -> None:
+    grain = np.random.default_rng(4).integers(0, 256, (340, 340, 4), dtype=np.uint8)
+    grain[..., 3] = 255
+    pictures = ((grain, True), (strokes(340), False), (grain[:120, :120], False))
+    for straight, is_light in pictures:
+        assert (chosen(straight, "avif", "fair").setting.get("effort") == "light") == is_light
+
+
+@settings(max_examples=20)
+@given(arrays.arrays(np.uint8, some.tuples(some.integers(1, 9), some.integers(1, 9), some.just(4))))
+def test_what_is_hidden_goes_on_from_what_is_seen(straight: np.ndarray) -> None:
+    straight[..., 3] = np.where(straight[..., 3] < 128, 0, 255)
+    hidden = straight[..., 3] == 0
+    result = filled(straight)
+    assert np.array_equal(result[~hidden], straight[~hidden])
+    assert np.array_equal(result[..., 3], straight[..., 3])
+    if hidden.any() and not hidden.all():
+        seen, found = straight[~hidden][:, :3], result[hidden][:, :3]
+        assert (found >= seen.min(axis=0)).all()
+        assert (found <= seen.max(axis=0)).all()
+
+
+def test_no_webp_is_made_that_takes_too_many_bytes() -> None:
+    original = Original(photo())
+    best = WebP().choose(original, "fair")
+    assert best is not None
+    for room, is_made in ((len(best.data), True), (len(best.data) - 1, False), (0, False)):
+        assert (WebP().smaller(original, "fair", room) is not None) == is_made
