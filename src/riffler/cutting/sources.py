@@ -67,17 +67,23 @@ def sources_of(workspace: Workspace, names: Sequence[str]) -> list[Source]:
     files = {name for name in names if Path(name).suffix and Path(name).is_file()}
     found: dict[str, list[Source]] = {name: [_file(workspace, name)] for name in files}
     slices = [name for name in names if name not in files]
-    endings = {f".{form.extension}" for form in FORMATS.values()}
-    if missing := next((name for name in slices if Path(name).suffix.lower() in endings), None):
-        raise RifflerError(f'There is no file "{missing}".')
-    if slices and not workspace.has_project:
-        raise RifflerError(
-            f'There is no file "{slices[0]}", and no project here that it could be a slice of.'
-        )
+    _refuse_missing(workspace, slices)
     if slices:
         found.update(_slices(workspace, slices))
     wanted = [one for name in names for one in found if fnmatchcase(one, name)]
     return [source for one in dict.fromkeys(wanted) for source in found[one]]
+
+
+def _refuse_missing(workspace: Workspace, slices: Sequence[str]) -> None:
+    """Raises RifflerError for what was meant as a file, and for slices without a project."""
+    endings = {f".{form.extension}" for form in FORMATS.values()}
+    for name in slices:
+        if Path(name).suffix.lower() in endings:
+            raise RifflerError(f'There is no file "{name}".')
+        if not workspace.has_project:
+            raise RifflerError(
+                f'There is no file "{name}", and no project here that it could be a slice of.'
+            )
 
 
 def _file(workspace: Workspace, name: str) -> Source:
