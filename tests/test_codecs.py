@@ -89,10 +89,10 @@ def test_a_codec_settles_for_a_picture(codec: LossyCodec) -> None:
     assert len(set(variants)) == len(variants) <= 3
     expected = {"jpeg": {"tables", "hues"}, "avif": {"hues"}, "webp": set()}[codec.name]
     assert all(set(variant.setting) == expected for variant in variants)
-    assert codec.begins in range(codec.step, 100, codec.step)
+    assert codec.traits.begins in range(codec.traits.step, 100, codec.traits.step)
     quick, best = codec.quick(photo(), 75), codec.best(photo(), 75)
     assert np.array_equal(decoded(quick), decoded(best))
-    assert codec.has_quick == (quick != best)
+    assert codec.traits.has_quick == (quick != best)
     assert len(best) < 1.02 * len(quick)
 
 

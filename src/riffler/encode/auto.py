@@ -14,9 +14,8 @@ from riffler.encode.original import Original
 #: are spent on naming it in the page.
 WORTH, SAVED = 0.85, 200
 
-
 #: No PNG is made where the picture without loss is so many times larger than the JPEG: few colours
-#: save two thirds at the most, and the pieces that stand for a large one are its busiest.
+#: save four fifths at the most, and the pieces that stand for a large one are its busiest.
 HOPELESS = 5.0
 
 

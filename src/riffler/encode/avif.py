@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from riffler.color import Bytes
-from riffler.encode.codec import LossyCodec
+from riffler.encode.codec import LossyCodec, Traits
 from riffler.encode.encoding import saved
 from riffler.encode.original import Original
 
@@ -32,13 +32,12 @@ class Avif:
     effort: Literal["light", "full"] = "full"
 
     name = "avif"
-    begins = 68
-    step, falls, is_local, has_quick = 2, 1.9, False, False
 
     @property
-    def lead(self) -> float:
-        """What another one has to spare."""
-        return WORTH_FULL if self.effort == "light" else 0.02
+    def traits(self) -> Traits:
+        """With little effort others have more to spare before they are taken."""
+        usual = Traits(begins=68, falls=1.9, step=2)
+        return replace(usual, lead=WORTH_FULL) if self.effort == "light" else usual
 
     @property
     def setting(self) -> Mapping[str, str]:

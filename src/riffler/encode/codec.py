@@ -83,6 +83,26 @@ def rungs(original: Original, tries: Callable[[Original, int], Try], count: int)
         yield Rung(round(larger * len(piece.data)), worse * piece.loss)
 
 
+@dataclass(frozen=True)
+class Traits:
+    """What a search counts on in a codec with a quality.
+
+    Every search begins with the quality `begins`, between those that levels mostly end with; its
+    loss usually goes with the power `falls` of how coarsely it quantises. Qualities less than a
+    `step` apart give the same file. Another variant is taken when it is smaller by more than
+    `lead`, as a logarithm. One that `is_local` codes blocks without their neighbours, so that
+    pieces lose what the whole does; one that `has_quick` has files to look at that take less time
+    than those to keep.
+    """
+
+    begins: int
+    falls: float
+    step: int = 1
+    lead: float = 0.02
+    is_local: bool = False
+    has_quick: bool = False
+
+
 class LossyCodec(Protocol):
     """A codec with a quality, 1..100. Two are equal when they make the same files."""
 
@@ -92,33 +112,8 @@ class LossyCodec(Protocol):
         ...
 
     @property
-    def begins(self) -> int:
-        """The quality that every search begins with: between those that levels mostly end with."""
-        ...
-
-    @property
-    def step(self) -> int:
-        """By how much qualities differ at least: in between files are the same."""
-        ...
-
-    @property
-    def falls(self) -> float:
-        """The power of how coarsely it quantises that its loss usually goes with."""
-        ...
-
-    @property
-    def lead(self) -> float:
-        """How much smaller another variant has to be, as a logarithm, to be taken instead."""
-        ...
-
-    @property
-    def is_local(self) -> bool:
-        """Whether blocks are coded without their neighbours: pieces lose what the whole does."""
-        ...
-
-    @property
-    def has_quick(self) -> bool:
-        """Whether there are files to look at that take less time than those to keep."""
+    def traits(self) -> Traits:
+        """What a search counts on."""
         ...
 
     @property
@@ -129,7 +124,7 @@ class LossyCodec(Protocol):
     def variants(self, original: Original) -> list[LossyCodec]:
         """The codec with all but the quality settled, in the ways that may serve a picture best.
 
-        The first one is taken unless another is smaller by more than its `lead`.
+        The first one is taken unless another is smaller by more than its lead.
         """
         ...
 
@@ -144,12 +139,18 @@ class LossyCodec(Protocol):
 
 def tried(original: Original, codec: LossyCodec, quality: int, *, is_quick: bool) -> Try:
     """A file held against the picture that it was made of; each is made and judged once."""
-    is_other = is_quick and codec.has_quick
+    is_other = is_quick and codec.traits.has_quick
 
     def find() -> Try:
         data = (codec.quick if is_other else codec.best)(original.filled, quality)
-        known = original.known((codec, quality, not is_other)) if codec.has_quick else None
+        known = original.known((codec, quality, not is_other)) if codec.traits.has_quick else None
         loss = known.loss if isinstance(known, Try) else original.reference.loss(decoded(data))
         return Try(data, loss)
 
     return original.once((codec, quality, is_other), find)
+
+
+def files_of(original: Original, codec: LossyCodec) -> dict[int, Try]:
+    """The files that a codec has made of a picture to keep, by quality."""
+    found = ((quality, original.known((codec, quality, False))) for quality in range(1, 101))
+    return {quality: file for quality, file in found if isinstance(file, Try)}

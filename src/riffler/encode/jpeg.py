@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from riffler.color import Bytes, by_pixels
-from riffler.encode.codec import LossyCodec
+from riffler.encode.codec import LossyCodec, Traits
 from riffler.encode.original import Original
 
 #: Tables for lightness and hues; ITU T.81, annex K.1, row by row.
@@ -91,8 +91,7 @@ class Jpeg:
     hues: str | None = None
 
     name = "jpeg"
-    begins = 74
-    step, falls, lead, is_local, has_quick = 1, 1.1, 0.02, True, True
+    traits = Traits(begins=74, falls=1.1, is_local=True, has_quick=True)
 
     @property
     def setting(self) -> Mapping[str, str]:

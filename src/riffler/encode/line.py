@@ -23,6 +23,9 @@ WORTH = 0.98
 #: shall pass. Looks at pieces may lie on either side.
 PAST = 0.95
 
+#: Looks at pieces this far from one another, as a logarithm, tell what lies between them.
+TELLS = 0.5
+
 #: How much of the way is gone that may lead too far down; powers that are believed, of looks whose
 #: efforts are so far apart.
 CAREFULLY, POWERS, APART = 0.8, (0.5, 4.0), 0.15
@@ -43,25 +46,26 @@ class Line:
 
     codec: LossyCodec
     looks: Tries
+    of_pieces: bool = False
 
     @property
     def highest(self) -> int:
         """The best quality there is."""
-        return HIGHEST // self.codec.step * self.codec.step
+        return HIGHEST // self.codec.traits.step * self.codec.traits.step
 
     def after(self, quality: int, file: Try) -> Line:
         """What they say after the file of a quality has shown how much more it loses."""
-        worse = 1.0 if self.codec.is_local else max(LEAST, file.loss) / self._at(quality)
+        worse = 1.0 if self.codec.traits.is_local else max(LEAST, file.loss) / self._at(quality)
         looks = {one: Try(look.data, worse * look.loss) for one, look in self.looks.items()}
-        return Line(self.codec, {**looks, quality: file})
+        return Line(self.codec, {**looks, quality: file}, self.of_pieces)
 
     def _at(self, quality: int) -> float:
         """What looks should lose at a quality."""
         qualities = sorted(self.looks)
-        efforts, logs = [*map(effort_of, qualities)], [log_of(self.looks[one]) for one in qualities]
+        efforts, logs = [*map(effort_of, qualities)], [*map(self._log, qualities)]
         effort = effort_of(quality)
         beside = effort - float(np.clip(effort, efforts[0], efforts[-1]))
-        return float(np.exp(np.interp(effort, efforts, logs) - self.codec.falls * beside))
+        return float(np.exp(np.interp(effort, efforts, logs) - self.codec.traits.falls * beside))
 
     def crossing(self, most: float) -> int:
         """The lowest quality whose loss should stay under `most`."""
@@ -69,37 +73,38 @@ class Line:
         if passed is None:
             return self._away(most, 1.0)
         if failed is None:
-            is_near = log_of(self.looks[passed]) - np.log(most) > NEAR
+            is_near = self._log(passed) - np.log(most) > NEAR
             return passed if is_near else self._away(most, CAREFULLY)
-        above, below = log_of(self.looks[failed]), log_of(self.looks[passed])
+        above, below = self._log(failed), self._log(passed)
         share = (above - np.log(most)) / max(LEAST, above - below)
-        step = self.codec.step
+        step = self.codec.traits.step
         return min(passed, max(failed + step, self._between(failed, passed, float(share))))
 
-    def next(self, most: float, tells: float) -> int | None:
-        """Where the loss should cross `most`; None when that is hardly worth another look.
-
-        It is not where looks on both sides are less than `tells` apart, in logarithms.
-        """
+    def next(self, most: float) -> int | None:
+        """Where the loss should cross `most`; None when that is hardly worth another look."""
         passed, failed = self._bracket(most)
-        step = self.codec.step
+        step = self.codec.traits.step
         if passed is None:
             assert failed is not None
             if failed >= self.highest:
                 return None
-            return max(failed + step, self._away(most if tells else PAST * most, 1.0))
-        over = log_of(self.looks[passed]) - float(np.log(most))
+            return max(failed + step, self._away(most if self.of_pieces else PAST * most, 1.0))
+        over = self._log(passed) - float(np.log(most))
         if over > NEAR:
             return None
         if failed is None:
             below = min(passed - step, self._away(most, CAREFULLY))
             return max(LOWEST, below) if passed > LOWEST else None
-        under = log_of(self.looks[failed]) - float(np.log(most))
+        under = self._log(failed) - float(np.log(most))
         smaller = len(self.looks[failed].data) <= WORTH * len(self.looks[passed].data)
-        if passed - failed <= step or not smaller or under - over < tells:
+        is_told = self.of_pieces and under - over < TELLS
+        if passed - failed <= step or not smaller or is_told:
             return None
         between = self._between(failed, passed, float(np.clip(under / (under - over), 0.2, 0.85)))
         return int(np.clip(between, failed + step, passed - step))
+
+    def _log(self, quality: int) -> float:
+        return log_of(self.looks[quality])
 
     def _bracket(self, most: float) -> tuple[int | None, int | None]:
         """The lowest quality that passes, and the highest below it that fails."""
@@ -110,22 +115,22 @@ class Line:
 
     def _away(self, most: float, part: float) -> int:
         """Where beside all looks the loss should be `most`; part of the way is gone."""
-        qualities = sorted(self.looks, key=lambda one: abs(log_of(self.looks[one]) - np.log(most)))
+        qualities = sorted(self.looks, key=lambda one: abs(self._log(one) - np.log(most)))
         near = qualities[0]
         others = [one for one in qualities if abs(effort_of(one) - effort_of(near)) >= APART]
-        falls = self.codec.falls
+        falls = self.codec.traits.falls
         if others:
             across = effort_of(others[0]) - effort_of(near)
-            rises = (log_of(self.looks[near]) - log_of(self.looks[others[0]])) / across
+            rises = (self._log(near) - self._log(others[0])) / across
             falls = float(np.clip(rises, *POWERS))
-        effort = effort_of(near) + part * (log_of(self.looks[near]) - float(np.log(most))) / falls
+        effort = effort_of(near) + part * (self._log(near) - float(np.log(most))) / falls
         return self._quality(effort)
 
     def _between(self, low: int, high: int, share: float) -> int:
         return self._quality((1 - share) * effort_of(low) + share * effort_of(high))
 
     def _quality(self, effort: float) -> int:
-        step = self.codec.step
+        step = self.codec.traits.step
         return int(np.clip(np.ceil((102 - np.exp(-effort)) / step) * step, LOWEST, self.highest))
 
 

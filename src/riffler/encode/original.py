@@ -95,12 +95,6 @@ class Original:
         found = self._known.get(key)
         return found.result() if found is not None and found.done() else None
 
-    def tries(self, codec: object) -> dict[int, Any]:
-        """The files of all of it that a codec with a quality has made, by quality."""
-        keys = [key for key in list(self._known) if isinstance(key, tuple) and key[0] == codec]
-        found = {key[1]: self.known(key) for key in keys if not key[2]}
-        return {quality: file for quality, file in found.items() if file is not None}
-
     def once(self, key: object, find: Callable[[], Found]) -> Found:
         """What `find` gives, found once for a key. Raises what it raises."""
         with self._lock:

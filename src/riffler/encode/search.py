@@ -12,7 +12,7 @@ import numpy as np
 
 from riffler.color import Bytes
 from riffler.encode.choice import ENCODES, LEVELS, Choice
-from riffler.encode.codec import LossyCodec, Rung, Try, tried
+from riffler.encode.codec import LossyCodec, Rung, Try, files_of, tried
 from riffler.encode.encoding import decoded
 from riffler.encode.hidden import filled
 from riffler.encode.line import HIGHEST, POOREST, Line, Tries, effort_of, log_of
@@ -23,9 +23,6 @@ USUAL = "fair"
 
 #: Qualities that a ladder of files is made at.
 LADDER = (25, 45, 60, 72, 82, 90, 95)
-
-#: Looks at pieces this far from one another, as a logarithm, tell what lies between them.
-TELLS = 0.5
 
 #: A variant may lose so many times what the first one does where it is judged; no more than that
 #: where it loses so many times what is wanted.
@@ -77,7 +74,7 @@ class Searched:
     def glance(self, original: Original) -> Try:
         """The first look at the pieces of a picture."""
         codec = self.codec.variants(original)[0]
-        return tried(original.small, codec, codec.begins, is_quick=True)
+        return tried(original.small, codec, codec.traits.begins, is_quick=True)
 
     def ladder(self, original: Original) -> Iterator[Rung]:
         """A whole ladder of qualities, of the variant that serves the picture best.
@@ -86,12 +83,12 @@ class Searched:
         is larger, and loses more.
         """
         trial = _Trial(original, LEVELS[USUAL])
-        codec, _ = next(_settled(trial, self.codec.variants(original), self.codec.begins))
+        codec, _ = next(_settled(trial, self.codec.variants(original), self.codec.traits.begins))
         tries = {quality: trial.look(codec, quality) for quality in LADDER}
         if not original.is_large:
             yield from (Rung(len(file.data), file.loss, file.data) for file in tries.values())
             return
-        whole = original.tries(codec) or {LADDER[-1]: trial.file(codec, LADDER[-1])}
+        whole = files_of(original, codec) or {LADDER[-1]: trial.file(codec, LADDER[-1])}
         pieces = {quality: trial.look(codec, quality) for quality in whole}
         efforts = [effort_of(quality) for quality in sorted(whole)]
         pairs = [(whole[quality], pieces[quality]) for quality in sorted(whole)]
@@ -111,11 +108,11 @@ def search(original: Original, codec: LossyCodec, level: str) -> Choice | None:
     trial = _Trial(original, LEVELS[level])
     if trial.most == 0:
         return None
-    settled = list(_settled(trial, codec.variants(original), codec.begins))
+    settled = list(_settled(trial, codec.variants(original), codec.traits.begins))
     for variant, looks in settled:
         if (found := _searched(trial, variant, looks)) is not None:
             made = [(len(found[1].data), variant, *found)]
-            if not (original.is_large or codec.has_quick):  # then all looks are files
+            if not (original.is_large or codec.traits.has_quick):  # then all looks are files
                 made += [
                     (len(file.data), other, quality, file)
                     for other, files in settled
@@ -138,7 +135,7 @@ class _Trial:
 
     def aim(self, codec: LossyCodec) -> float:
         """What looks may lose so that the file itself loses no more than is wanted."""
-        is_sure = codec.is_local or not self.original.is_large
+        is_sure = codec.traits.is_local or not self.original.is_large
         return self.most if is_sure else SAFELY * self.most
 
     @property
@@ -153,7 +150,7 @@ class _Trial:
 
     def file(self, codec: LossyCodec, quality: int) -> Try:
         """The file itself."""
-        if self.original.is_large or codec.has_quick:
+        if self.original.is_large or codec.traits.has_quick:
             self.encodes += 1
         return tried(self.original, codec, quality, is_quick=False)
 
@@ -171,7 +168,7 @@ def _settled(
     def rank(variant: LossyCodec) -> tuple[bool, float]:
         look, first = looks[variant][quality], looks[variants[0]][quality]
         is_far = look.loss > first.loss * (WORSE if look.loss <= NEARBY * trial.most else 1.0)
-        return is_far, _worth(look) - (variant.lead if variant == variants[0] else 0.0)
+        return is_far, _worth(look) - (variant.traits.lead if variant == variants[0] else 0.0)
 
     for variant in sorted(variants, key=rank):
         yield variant, looks[variant]
@@ -184,10 +181,9 @@ def _worth(look: Try) -> float:
 
 def _searched(trial: _Trial, codec: LossyCodec, looks: dict[int, Try]) -> tuple[int, Try] | None:
     """The lowest quality and its file; None where the highest one loses too much."""
-    line = Line(codec, looks)
-    tells = TELLS if trial.original.is_large else 0.0
+    line = Line(codec, looks, of_pieces=trial.original.is_large)
     aim = trial.aim(codec)
-    while trial.encodes < trial.looks and (quality := line.next(aim, tells)) is not None:
+    while trial.encodes < trial.looks and (quality := line.next(aim)) is not None:
         looks[quality] = trial.look(codec, quality)
     files = _files(trial, line)
     found, quality = _smallest_passing(files, trial.most), max(files)
@@ -213,7 +209,9 @@ def _files(trial: _Trial, line: Line) -> dict[int, Try]:
         if CLOSE < log_of(files[quality]) - np.log(trial.most) <= 0:
             break
         line = line.after(quality, files[quality])
-        quality = line.crossing(trial.most if line.codec.is_local else MORE_SAFELY * trial.most)
+        quality = line.crossing(
+            trial.most if line.codec.traits.is_local else MORE_SAFELY * trial.most
+        )
     return files
 
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from riffler.color import Bytes, is_solid
 from riffler.encode.choice import LEVELS, Choice
-from riffler.encode.codec import LossyCodec, Rung
+from riffler.encode.codec import LossyCodec, Rung, Traits
 from riffler.encode.encoding import saved
 from riffler.encode.few_colors import fewest
 from riffler.encode.original import Original
@@ -100,8 +100,7 @@ class Lossy:
     alpha: Literal["fine", "coarse"] = "fine"
 
     name = "webp"
-    begins = 84
-    step, falls, lead, is_local, has_quick = 1, 1.1, 0.02, False, False
+    traits = Traits(begins=84, falls=1.1)
 
     @property
     def setting(self) -> Mapping[str, str]:

@@ -6,7 +6,8 @@ give and keeps the smallest.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
+from typing import TypeAlias
 
 import numpy as np
 import numpy.typing as npt
@@ -59,15 +60,12 @@ def _paeth(left: Rows, above: Rows, corner: Rows) -> Rows:
 
 def plain_streams(every: Filtered) -> Iterator[bytes]:
     """What costs little to choose: no filter at all, and by the sum of differences."""
-    yield chosen(every, unfiltered(every))
-    yield chosen(every, by_sum(every))
+    return (chosen(every, way(every)) for way in PLAIN)
 
 
 def searched_streams(every: Filtered, *, is_smooth: bool) -> Iterator[bytes]:
     """What costs more: rows chosen by what repeats, and in a smooth picture by their entropy."""
-    yield chosen(every, by_repeats(every))
-    if is_smooth:
-        yield chosen(every, by_entropy(every))
+    return (chosen(every, way(every)) for way in searched(is_smooth=is_smooth))
 
 
 def chosen(every: Filtered, types: npt.NDArray[np.int_]) -> bytes:
@@ -137,5 +135,13 @@ def _pairs(every: Filtered) -> npt.NDArray[np.int_]:
     return counts
 
 
-#: Every way to choose the filters of rows; the last is for smooth pictures alone.
-WAYS = (unfiltered, by_sum, by_repeats, by_entropy)
+Way: TypeAlias = Callable[[Filtered], npt.NDArray[np.int_]]
+"""How the filter of each row is chosen."""
+
+#: The ways that cost little.
+PLAIN: tuple[Way, ...] = (unfiltered, by_sum)
+
+
+def searched(*, is_smooth: bool) -> tuple[Way, ...]:
+    """Those that cost more; where sums beat no filter at all, a picture is smooth."""
+    return (by_repeats, by_entropy) if is_smooth else (by_repeats,)

@@ -12,11 +12,13 @@ import numpy.typing as npt
 
 from riffler.color import Bytes
 from riffler.encode.png.filters import (
-    WAYS,
+    PLAIN,
     Filtered,
+    Way,
     chosen,
     filtered,
     plain_streams,
+    searched,
     searched_streams,
 )
 from riffler.encode.png.kinds import RGBA, Kind, kinds, palette_kind
@@ -32,7 +34,7 @@ GLANCE, LOOK, CLOSE = 4, 10, 12
 
 #: Bytes of a stream beyond which a quarter of the rows say how to choose filters, in bands of so
 #: many, and the file is made as at a look: eight times as fast for 3 %.
-LARGE, BAND = 1_000_000, 64
+LARGE, BAND, APART = 1_000_000, 64, 4
 
 #: How many streams are looked at again, and how much larger than the best they may be at a glance.
 AGAIN, HOPELESS = 3, 1.02
@@ -83,15 +85,18 @@ def _smallest(candidates: list[Kind], width: int, effort: int) -> bytes:
 def _of_large(every: list[Filtered], candidates: list[Kind], width: int) -> bytes:
     """The file with the kind and the way to choose filters that serve some of its rows best."""
     rows = np.arange(every[0].shape[1])
-    some = rows[rows // BAND % 4 == 0]
-    looks = []
+    some = rows[rows // BAND % APART == 0]
+    looks: list[tuple[int, int, Way]] = []
     for number, part in enumerate(all_rows[:, some] for all_rows in every):
-        sizes = [len(deflate.zlib_compress(chosen(part, way(part)), GLANCE)) for way in WAYS]
-        unfiltered, summed, *_ = sizes
-        tried = sizes if summed < unfiltered else sizes[:-1]  # as `searched_streams` does
-        looks.append((min(tried), number, tried.index(min(tried))))
-    _, number, turn = min(looks)
-    stream = chosen(every[number], WAYS[turn](every[number]))
+
+        def size(way: Way, part: Filtered = part) -> int:
+            return len(deflate.zlib_compress(chosen(part, way(part)), GLANCE))
+
+        plain = [(size(way), number, way) for way in PLAIN]
+        more = searched(is_smooth=plain[1][0] < plain[0][0])
+        looks += plain + [(size(way), number, way) for way in more]
+    _, number, way = min(looks, key=lambda look: look[:2])
+    stream = chosen(every[number], way(every[number]))
     return _file(candidates[number], width, bytes(deflate.zlib_compress(stream, LOOK)))
 
 
