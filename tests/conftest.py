@@ -10,6 +10,7 @@ import shutil
 import signal
 import subprocess
 import sys
+import tempfile
 import time
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -27,6 +28,9 @@ if signal.getsignal(signal.SIGINT) is signal.SIG_IGN:  # begun in the background
 
 if "PYTEST_XDIST_WORKER" in os.environ:  # the processors are taken: by a worker each
     runner._processors = lambda: 1
+
+if "PYTEST_XDIST_WORKER" not in os.environ:  # notes are sealed with a secret of the tests' own
+    os.environ["XDG_STATE_HOME"] = tempfile.mkdtemp(prefix="riffler-state-")
 
 Run = Callable[..., subprocess.CompletedProcess[str]]
 

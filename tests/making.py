@@ -92,10 +92,10 @@ def write_project(root: Path, files: Mapping[str, str], layers: Sequence[Flat] =
     return root
 
 
-def tree(root: Path) -> dict[str, bytes]:
-    """Every file below a folder with its bytes."""
+def tree(root: Path, *, hidden: bool = True) -> dict[str, bytes]:
+    """Every file below a folder with its bytes; if so wanted without what hidden folders hold."""
     return {
         path.relative_to(root).as_posix(): path.read_bytes()
         for path in sorted(root.rglob("*"))
-        if path.is_file()
+        if path.is_file() and (hidden or not path.relative_to(root).as_posix().count("/."))
     }

@@ -33,6 +33,7 @@ ROOMS = {
     "hexcolor": _room("colours as people write them"),
     "color": _room("the one pixel type, and the way in and out of 8 bits"),
     "files": _room("the one way to write and delete files, whole or not at all", "errors"),
+    "processes": _room("what is to run beside us → a process, started in the one isolated way"),
     "digests": _room("texts and files → SHA-256"),
     "plain": _room("results → what JSON holds, texts → what can be shown of them", "files"),
     "project": _room(
@@ -48,7 +49,7 @@ ROOMS = {
     "render": _room(
         "layers → pixels: one `Renderer` that remembers, over an `Engine` for pixels (`layered`) and "
         "one for vectors (`vector`)",
-        "geometry errors color files digests project mockup",
+        "geometry errors color files processes digests project mockup",
     ),
     "analyse": _room(
         "boxes and pixels → findings: the column grid, fills, outlines, shadows, lettering, textures, "
@@ -82,7 +83,7 @@ ROOMS = {
         "text in pixels → what it says and how it was set: `ink` by lines, `words` by Tesseract, the "
         "face of which drawn letters (`glyphs`) lie best on it (`fit`, `choose`), or its `shape`; "
         "`layers` for texts of a mockup",
-        "geometry errors color mockup analyse cutlist reading",
+        "geometry errors color processes mockup analyse cutlist reading",
     ),
     "measure": _room(
         "a mockup → its numbers: `things` by name, `distances` between boxes, `frame` of the content, "
@@ -119,7 +120,7 @@ ROOMS = {
     ),
     "jobs": _room(
         "tasks → results: what a `task` is, the `cache` of what earlier runs made, the `runner`, `helper` processes",
-        "geometry errors color files digests plain render workspace output",
+        "geometry errors color files processes digests plain project render workspace output",
     ),
     "sprite": _room(
         "pictures → one file for many: `packing` finds places, `sheet` draws and writes the CSS",
@@ -158,7 +159,7 @@ ROOMS = {
         "mockups → the first templates, styles and data of their pages: `setting` knows how texts are "
         "set, `areas` what is where and which slice shows it, `zones` and `elements` what it means, "
         "`flow` how styles put it there, `loops` what repeats; `roughing` makes files of it",
-        "geometry errors files plain analyse cutlist project mockup workspace reading typeset measure "
+        "geometry errors files analyse cutlist project mockup workspace reading typeset measure "
         "tokens output webfonts",
     ),
     "site": _room(
@@ -185,13 +186,13 @@ ROOMS = {
         "`touching` what of a project that concerns, `following` and `merging` what follows, `carrying` "
         "writes it and is never stopped in the middle",
         "geometry errors color digests files plain project mockup analyse cutlist workspace reading "
-        "typeset measure tokens output webfonts cutting markup site",
+        "typeset measure tokens output jobs webfonts cutting markup site",
     ),
     "preview": _room(
         "a project → its pages in a browser on this machine: `making` cuts and builds what changes, "
         "`server` answers, `overlay` lays the mockups over, `fitting` measures how they fit; `preview.js` is "
         "the page's part of it",
-        "errors files cutlist project workspace measure cutting site",
+        "errors files processes cutlist project workspace measure cutting site",
     ),
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",

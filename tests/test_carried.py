@@ -18,9 +18,9 @@ from riffler.changes import carrying
 from riffler.changes.addresses import addressed
 from riffler.changes.answer import Changed, changed
 from riffler.changes.merging import merged
-from riffler.errors import OutputError
 from riffler.markup import remembered
 from riffler.project.project import Project
+from riffler.project.sealed import read_note, write_note
 from riffler.workspace import Workspace
 
 GREY = (90, 90, 90, 255)
@@ -174,10 +174,17 @@ def test_a_cutlist_follows_line_by_line(name: str, riffler: Run, tmp_path: Path)
 def test_what_is_gone_is_left_where_it_is_shown(riffler: Run, tmp_path: Path) -> None:
     root = _project(riffler, tmp_path / "p")
     write_ora(root / "mockups/m.ora", (300, 340), _without(_layers(), "mark"))
-    said = riffler("changes", "--take", cwd=root, code=2)
-    text = (root / "cuts/m.toml").read_text()
-    assert text == CUTLIST.replace('hide = ["head/mark"]\n', "")
-    assert 'There is no layer "head/mark"' in said.stderr
+    before = tree(root)
+    said = riffler("changes", "--take", cwd=root, code=2).stderr
+    line = CUTLIST.splitlines().index('only = ["head/mark"]') + 1
+    assert f"cuts/m.toml, line {line}, slice.mark.only" in said
+    assert '"head/mark" is not in the new version' in said
+    assert "Did you mean" not in said
+    assert tree(root) == before, "a part of it was written"
+    (root / "cuts/m.toml").write_text(CUTLIST[: CUTLIST.index("[slice.mark]")])
+    said = riffler("changes", "--take", cwd=root).stdout
+    assert 'slice.tab.hide: "head/mark" is gone, and named no more' in said
+    assert "head/mark" not in (root / "cuts/m.toml").read_text()
 
 
 def test_a_row_of_which_one_went_its_own_way_is_left(riffler: Run, tmp_path: Path) -> None:
@@ -221,27 +228,29 @@ def _pair(tmp_path: Path, old: list[Flat], new: list[Flat]) -> Changed:
 
 
 @pytest.mark.parametrize(
-    ("said", "wanted", "is_left"),
+    ("said", "wanted", "lost"),
     [
-        ('hide = ["cards/*"]', 'hide = ["items/*"]', False),
-        ('hide = ["**/one"]', 'hide = ["**/one"]', False),
-        ('hide = ["kind:words"]', 'hide = ["kind:words"]', False),
-        ('words = ["cards/one", "mark"]', 'words = ["items/one"]', False),
-        ('show = ["band#2"]', 'show = ["band"]', False),
-        ('show = ["band"]', 'show = ["band"]', True),
-        ("# only = 1\nonly = ['cards/two'] # why", '# only = 1\nonly = ["items/two"] # why', False),
-        ('alt = "cards/one"', 'alt = "cards/one"', False),
+        ('hide = ["cards/*"]', 'hide = ["items/*"]', ""),
+        ('hide = ["**/one"]', 'hide = ["**/one"]', ""),
+        ('hide = ["kind:words"]', 'hide = ["kind:words"]', ""),
+        ('words = ["cards/one", "mark"]', 'words = ["items/one"]', "let go"),
+        ('show = ["band#2"]', 'show = ["band"]', ""),
+        ('show = ["band"]', "", "let go"),
+        ('only = ["band"]', 'only = ["band"]', "needed"),
+        ('only = ["band", "photo"]', 'only = ["photo"]', "let go"),
+        ("# only = 1\nonly = ['cards/two'] # why", '# only = 1\nonly = ["items/two"] # why', ""),
+        ('alt = "cards/one"', 'alt = "cards/one"', ""),
     ],
 )
 def test_addresses_follow_names_and_numbers(
-    said: str, wanted: str, is_left: bool, tmp_path: Path
+    said: str, wanted: str, lost: str, tmp_path: Path
 ) -> None:
     """The first of two bands is gone, so that the second one is called as it was."""
     bands = [Flat("band", (0, 300, 300, 9), (1, 2, 3, 255)), *_layers()]
     new = _renamed(_without(_layers(), "mark"), "cards", "items")
     done = addressed(said + "\n", _pair(tmp_path, bands, new))
-    assert done.text == wanted + "\n"
-    assert bool(done.left) == is_left
+    assert done.text == (wanted + "\n" if wanted else "")
+    assert (bool(done.let_go), bool(done.needed)) == (lost == "let go", lost == "needed")
 
 
 # By three ways.
@@ -423,7 +432,7 @@ def _points(monkeypatch: pytest.MonkeyPatch) -> Iterator[Callable[[int], None]]:
 
         def aside(*arguments: object, **named: object) -> object:
             nonlocal count
-            count += 1
+            count += "/riffler-" not in str(arguments[0])  # a copy, or the secret
             if count == stop:
                 raise KeyboardInterrupt
             return whole(*arguments, **named)  # type: ignore[arg-type]
@@ -469,12 +478,16 @@ def test_who_is_stopped_anywhere_can_go_on(
 
 
 def test_what_is_saved_meanwhile_stays(
-    riffler: Run, site: Path, monkeypatch: pytest.MonkeyPatch
+    riffler: Run, roughed_once: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    (site / "mockups/home.svg").write_text(NEW)
     for stopped_at in _points(monkeypatch):
-        stopped_at(12)
-        riffler("changes", "--take", cwd=site, code=130)
+        for stop in range(2, 40):  # until it is between two files
+            site = Path(shutil.copytree(roughed_once, tmp_path / f"{stop}"))
+            (site / "mockups/home.svg").write_text(NEW)
+            stopped_at(stop)
+            riffler("changes", "--take", cwd=site, code=130)
+            if "#f0f6ff" in (site / "styles/site.css").read_text():
+                break
     assert carrying.is_stopped(Project.at(site))
     page = site / "pages/index.html"
     mine = "<p>mine alone</p>\n"
@@ -486,24 +499,76 @@ def test_what_is_saved_meanwhile_stays(
     assert not carrying.is_stopped(Project.at(site))
 
 
-@pytest.mark.parametrize(
-    "record", ["", "{}", '{"shape": 1}', '{"shape": 1, "mockups": {}, "files": []}']
-)
-def test_a_damaged_record_is_none(record: str, site: Path) -> None:
-    (site / ".riffler/taking.json").write_text(record)
-    before = tree(site / "pages")
-    assert not carrying.resume(Project.at(site))
-    assert tree(site / "pages") == before
-    assert not carrying.is_stopped(Project.at(site))
+def _change(file: object, after: object = "x", **more: object) -> dict[str, object]:
+    """A record that writes one file anew."""
+    change = {"file": file, "before": "", "after": after, "is_new": True}
+    return {"shape": 2, "mockups": {}, "files": [change], "runs": None, **more}
 
 
-def test_a_record_leads_nowhere_else(site: Path, tmp_path: Path) -> None:
-    files = [{"file": "../outside.txt", "before": "", "after": "x", "is_new": True}]
-    record = {"shape": 1, "mockups": {}, "files": files, "runs": None}
-    (site / ".riffler/taking.json").write_text(json.dumps(record))
-    with pytest.raises(OutputError, match="left as it is"):
-        carrying.resume(Project.at(site))
-    assert not (tmp_path / "outside.txt").exists()
+#: Records that are not obeyed, whoever sealed them.
+WRONG: dict[str, object] = {
+    "of another shape": {"shape": 1, "mockups": {}, "files": [], "runs": None},
+    "no object": [],
+    "a file that is no text": _change(5),
+    "no texts": _change("pages/new.html", 2),
+    "runs that are none": _change("pages/new.html", runs=5),
+    "runs of other files": _change("pages/new.html", runs='{"shape": 2, "runs": [{}]}'),
+    "mockups in a list": _change("pages/new.html", mockups=[["mockups/home.svg", "1"]]),
+    "half a pair": _change("pages/new.html", "\ud800"),
+    "a zero byte": _change("pages/new\0.html"),
+    "beyond the project": _change("../outside.html"),
+    "beyond it by a page": _change("pages/../../outside.html"),
+    "through the output": _change("out/../pages/new.html"),
+    "a hidden folder": _change("pages/.git/config.html"),
+    "a hidden file": _change(".git/config"),
+    "a mockup": _change("mockups/home.svg"),
+    "by way of a link": _change("pages/away/new.html"),
+    "settings": _change("riffler.toml"),
+    "a script": _change("scripts/new.js"),
+    "a folder": _change("cuts"),
+}
+
+
+@pytest.mark.parametrize("name", WRONG)
+def test_a_record_that_is_wrong_is_put_aside_with_a_word(
+    name: str, site: Path, riffler: Run, tmp_path: Path
+) -> None:
+    (tmp_path / "away").mkdir()
+    (site / "pages/away").symlink_to(tmp_path / "away")
+    taking, before = site / ".riffler/taking.json", tree(tmp_path, hidden=False)
+    write_note(taking, json.dumps(WRONG[name]).encode(), is_here=True)
+    said = riffler("changes", "--take", cwd=site).stderr
+    assert "taking.json is not what this machine noted" in said
+    assert (tree(tmp_path, hidden=False), taking.exists()) == (before, False)
+    assert "taking.json" not in riffler("changes", "--take", cwd=site).stderr
+
+
+@pytest.mark.parametrize("how", ["no seal", "another's seal", "a copy", "of another project"])
+def test_only_what_this_machine_noted_here_is_obeyed(
+    how: str, site: Path, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    here, taking = site, site / ".riffler/taking.json"
+    record = json.dumps(_change("pages/new.html")).encode()
+    if how == "another's seal":
+        with monkeypatch.context() as patch:
+            patch.setenv("XDG_STATE_HOME", str(tmp_path / "theirs"))
+            write_note(taking, record, is_here=True)
+    else:
+        write_note(taking, record, is_here=True)
+    if how == "no seal":
+        taking.write_bytes(record)
+    if how == "a copy":
+        here = Path(shutil.copytree(site, tmp_path / "copy"))
+    if how == "of another project":
+        here = tmp_path / "other"
+        shutil.copytree(site, here, ignore=shutil.ignore_patterns(".riffler"))
+        write_note(here / ".riffler/lying.json", b"{}")
+        shutil.copy(taking, here / ".riffler")
+    assert not carrying.resume(Project.at(here))
+    assert not (here / "pages/new.html").exists()
+    if here is not site:  # where it was noted it counts
+        assert carrying.resume(Project.at(site))
+        assert (site / "pages/new.html").read_text() == "x"
 
 
 def test_what_was_roughed_out_is_remembered(site: Path) -> None:
@@ -513,6 +578,11 @@ def test_what_was_roughed_out_is_remembered(site: Path) -> None:
     assert run.files["pages/index.html"] == (site / "pages/index.html").read_text()
     assert run.before.shell is None
     notes = site / ".riffler/roughed.json"
-    for damaged in ("", "[]", notes.read_text().replace("pages/index.html", "../index.html")):
-        notes.write_text(damaged)
+    sound = read_note(notes) or b""
+    others = [sound.replace(b"pages/index.html", name) for name in
+              (b"../index.html", b"out/index.html", b"pages/.index.html", b"pages/index.js")]  # fmt: skip
+    for damaged in (b"", b"[]", *others, sound.replace(b"mockups/home", b"../home")):
+        assert damaged != sound
+        write_note(notes, damaged)
         assert remembered.runs(Project.at(site)) == []
+        assert not notes.exists()

@@ -208,6 +208,7 @@ def test_a_killed_run_is_taken_up(riffler: Run, project: Path) -> None:
     work = sorted(path.name for path in (project / ".riffler").iterdir())
     assert work == [
         "cache",
+        "identity",
         "lock",
         "lying.json",
         "unchanged.json",

@@ -13,6 +13,7 @@ import planning
 from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.cli.said import only_looks
+from riffler.project.sealed import read_note, write_note
 
 
 @pytest.fixture
@@ -77,8 +78,8 @@ def test_any_change_in_the_project_ends_what_was_kept(
 ) -> None:
     riffler("look", "mockups/m.ora", "--json", cwd=project)
     (answer,) = kept(project)
-    known = json.loads(answer.read_text())
-    answer.write_text(json.dumps({**known, "text": f"still said after {what}\n"}))
+    known = json.loads(read_note(answer) or b"")
+    write_note(answer, json.dumps({**known, "text": f"still said after {what}\n"}).encode())
     assert "still said" in riffler("look", "mockups/m.ora", "--json", cwd=project).stdout
     change(project)
     assert "still said" not in riffler("look", "mockups/m.ora", "--json", cwd=project).stdout
@@ -121,7 +122,8 @@ def test_answers_that_are_not_ours_are_not_said(
 ) -> None:
     first = riffler("look", "mockups/m.ora", cwd=project).stdout
     (answer,) = kept(project)
-    answer.write_text(json.dumps({**json.loads(answer.read_text()), **spoilt}))
+    known = json.loads(read_note(answer) or b"")
+    write_note(answer, json.dumps({**known, **spoilt}).encode())
     assert riffler("look", "mockups/m.ora", cwd=project).stdout == first
     assert not (project.parent / "away.toml").exists()
     assert not (project / "pages/index.html").exists()

@@ -9,6 +9,7 @@ import subprocess
 import sys
 from collections.abc import Callable, Iterator
 from concurrent.futures import Future
+from functools import partial
 from pathlib import Path
 from typing import Any
 
@@ -33,6 +34,7 @@ from riffler.jobs.cache import Cache
 from riffler.jobs.runner import Workers, finished, run
 from riffler.jobs.task import Drawing, Task, fingerprint
 from riffler.project.project import Project
+from riffler.project.sealed import read_note, write_note
 from riffler.sprite.sheet import SpriteFile, SpriteSheets
 from riffler.vector.slices import SaveVector
 from riffler.workspace import MockupKey, Workspace
@@ -206,8 +208,14 @@ def test_what_is_damaged_counts_as_missing(tmp_path: Path, spoil: Callable[[byte
     cache, key = Cache(tmp_path), "ab" * 32
     cache.put(key, Cut((Choice(b"data", "png"),), Size(4, 4), Box(0, 0, 4, 4)))
     path = tmp_path / "ab" / key[2:]
-    path.write_bytes(spoil(path.read_bytes()))
-    assert cache.get(key, Cut) is None
+    sealed, noted = path.read_bytes(), read_note(path)
+    assert noted is not None
+    for write in (
+        partial(write_note, path, spoil(noted)),
+        partial(path.write_bytes, spoil(sealed)),
+    ):
+        write()
+        assert cache.get(key, Cut) is None
 
 
 def test_what_is_kept_is_not_made_again(project: Path, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -264,7 +272,9 @@ def test_the_cache_holds_nothing_that_could_run(project: Path) -> None:
     entries = [p for p in (project / ".riffler/cache").rglob("*") if p.is_file()]
     assert len(entries) > 5
     for path in entries:
-        json.loads(path.read_bytes().partition(b"\n")[0])
+        noted = read_note(path)
+        assert noted is not None, "somebody else's"
+        json.loads(noted.partition(b"\n")[0])
 
 
 def long_project(root: Path, more: str = "") -> Workspace:

@@ -64,6 +64,17 @@ class OutputError(RifflerError):
     """Something that cannot be written, or must not be overwritten."""
 
 
+#: Who says words to the person listens to this logger.
+LOGGER = "riffler"
+
+
+def tell(words: str) -> None:
+    """Say something that a person should know and that ends nothing: it goes on all the same."""
+    import logging  # nearly no run has anything to tell
+
+    logging.getLogger(LOGGER).warning("%s", words)
+
+
 #: From this likeness on (0..1) a word is a slip for another: `hovr`, `focused`.
 LIKE = 0.75
 

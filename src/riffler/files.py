@@ -39,17 +39,18 @@ def write_whole(
     within: Path | None = None,
     is_new: bool = False,
     is_lasting: bool = True,
+    is_private: bool = False,
 ) -> None:
     """Write `data` beside `path`, then rename: readers see the old file or the new one.
 
     The file that is there keeps its rights, and one that is to be read only is refused. A link is
     followed where it leads to something `within` a folder, and stays a link; without that folder
     the link itself is replaced. `is_new` refuses a name that is taken, in the moment of naming.
-    What is to last is on the disk before its name is. Raises OutputError when it can't be written,
-    with what was there untouched.
+    What is to last is on the disk before its name is; what is private only its owner reads. Raises
+    OutputError when it can't be written, with what was there untouched.
     """
     target = _target(path, within)
-    with _aside(path, target, data, is_lasting=is_lasting) as aside:
+    with _aside(path, target, data, is_lasting=is_lasting, is_private=is_private) as aside:
         if is_new:
             _name_new(aside, target)
         else:
@@ -79,7 +80,9 @@ def _target(path: Path, within: Path | None) -> Path:
 
 
 @contextlib.contextmanager
-def _aside(path: Path, target: Path, data: bytes, *, is_lasting: bool) -> Iterator[Path]:
+def _aside(
+    path: Path, target: Path, data: bytes, *, is_lasting: bool, is_private: bool = False
+) -> Iterator[Path]:  # fmt: skip
     """A file beside the target that has the data; gone at the end if it has not been renamed.
 
     Raises OutputError, under the name `path`, for whatever the system objects to meanwhile.
@@ -88,11 +91,9 @@ def _aside(path: Path, target: Path, data: bytes, *, is_lasting: bool) -> Iterat
     _parts.add(aside)
     try:
         old = _old(target)
-        try:
-            _write_new(aside, data, old, is_lasting=is_lasting)
-        except FileNotFoundError:
+        if old is None:
             target.parent.mkdir(parents=True, exist_ok=True)
-            _write_new(aside, data, old, is_lasting=is_lasting)
+        _write_new(aside, data, old, is_lasting=is_lasting, is_private=is_private)
         yield aside
     except OSError as error:
         raise OutputError(
@@ -179,10 +180,12 @@ def _old(target: Path) -> os.stat_result | None:
     return old
 
 
-def _write_new(path: Path, data: bytes, old: os.stat_result | None, *, is_lasting: bool) -> None:
+def _write_new(
+    path: Path, data: bytes, old: os.stat_result | None, *, is_lasting: bool, is_private: bool
+) -> None:  # fmt: skip
     """Write a file that must not be there yet, not even as a link."""
     flags = os.O_WRONLY | os.O_CREAT | os.O_EXCL | getattr(os, "O_NOFOLLOW", 0)
-    with open(os.open(path, flags, 0o666), "wb") as file:  # noqa: PTH123 - a number, not a path
+    with open(os.open(path, flags, 0o600 if is_private else 0o666), "wb") as file:  # noqa: PTH123 - a number, not a path
         file.write(data)
         if is_lasting:
             file.flush()
@@ -232,6 +235,14 @@ def _runs(process: int) -> bool:
     return True
 
 
+def set_aside(path: Path) -> Path | None:
+    """Give a file another name beside it, in the place of an older such; None where it can't be."""
+    try:
+        return path.replace(path.with_name(f"{path.name}.aside"))
+    except OSError:
+        return None
+
+
 def remove(path: Path, folder: Path) -> None:
     """Remove a file that lies in `folder`, and the folders inside it that are then empty.
 
@@ -253,9 +264,8 @@ def remove(path: Path, folder: Path) -> None:
 
 def beside(path: Path) -> str:
     """Advice for a missing file: the nearest names in its folder."""
-    if not path.parent.is_dir():
-        return ""
-    return nearest(path.name, sorted(other.name for other in path.parent.iterdir()))
+    folder = path.parent
+    return nearest(path.name, sorted(file.name for file in folder.glob("*")))
 
 
 def as_typed(path: Path) -> str:

@@ -21,18 +21,26 @@ GONE = "\ue0f0"
 ADDRESSES = ("only", "show", "hide", "around", "words")
 
 
+#: Keys that a slice can't do without: it shows or goes round what they name.
+NEEDED = ("only", "around")
+
+
 @dataclass
 class Addressed:
-    """The text, and what could not be decided: the key and why."""
+    """The text; names that were `let_go` with their layers, and those `needed` that lead nowhere.
+
+    Each with the key that it stands under.
+    """
 
     text: str
-    left: list[tuple[Path, str]] = field(default_factory=list)
+    let_go: list[tuple[Path, str]] = field(default_factory=list)
+    needed: list[tuple[Path, str]] = field(default_factory=list)
 
 
 def addressed(text: str, changed: Changed) -> Addressed:
     """Follow layers that were renamed or moved into other groups; nothing else changes.
 
-    What is gone is taken out of lists of what is hidden. Where it is shown, nothing is decided.
+    Names of layers that are gone are taken out, but for the last ones of what a slice is cut of.
     """
     old, new = changed.old.mockup, changed.new.mockup
     done = Addressed(text)
@@ -47,10 +55,15 @@ def addressed(text: str, changed: Changed) -> Addressed:
         if word.is_key or word.path[-1] not in ADDRESSES or word.said.startswith(address.KIND):
             continue
         is_gone = word.said.endswith(GONE) or not _found(new, word.said)
-        if is_gone and word.path[-1] in ("hide", "words"):
-            done.text = _without(done.text, word.path, word.said)
-        elif is_gone:
-            done.left.append((word.path, f'"{word.said.removesuffix(GONE)}" is there no more'))
+        if not is_gone:
+            continue
+        rest = _others(done.text, word.path, word.said)
+        lost = word.path, word.said.removesuffix(GONE)
+        if word.path[-1] in NEEDED and not rest:
+            done.needed.append(lost)
+        else:
+            done.text = _rewritten(done.text, word.path, rest)
+            done.let_go.append(lost)
     done.text = done.text.replace(GONE, "")
     return done
 
@@ -82,17 +95,20 @@ def _found(mockup: Mockup, said: str) -> Sequence[str]:
         return ()
 
 
-def _without(text: str, path: Path, said: str) -> str:
-    """The text with one entry less in a list of addresses; the key goes with its last."""
+def _others(text: str, path: Path, said: str) -> list[str]:
+    """What else is named under a key."""
     value: object = tomllib.loads(text)
     for key in path:
         assert isinstance(value, dict)
         value = value[key]
-    assert isinstance(value, list)
+    return [str(name) for name in value if name != said] if isinstance(value, list) else []
+
+
+def _rewritten(text: str, path: Path, names: Sequence[str]) -> str:
+    """The text with these names under a key; without any the key goes, too."""
     edited = CutlistText(text)
-    rest = [one for one in value if one != said]
-    if rest:
-        edited.write(path, rest)
+    if names:
+        edited.write(path, list(names))
     else:
         edited.remove(path)
     return edited.text

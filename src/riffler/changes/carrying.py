@@ -7,48 +7,28 @@ version is kept, so that a record without it has not begun.
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from functools import cache
 from pathlib import Path
+from typing import TYPE_CHECKING, Literal
 
 from riffler.changes.taking import Taken, text_of
 from riffler.digests import sha256_of
-from riffler.errors import OutputError
+from riffler.errors import OutputError, RifflerError
 from riffler.files import Edit, as_typed, is_inside, remove, rewrite, write_whole
 from riffler.markup import remembered
-from riffler.plain import parse_json, plain
 from riffler.project.lock import locked
 from riffler.project.places import ROUGHED, TAKING
 from riffler.project.project import Project
+from riffler.project.sealed import read_note, refuse_note, write_note
 from riffler.workspace import kept
 
+if TYPE_CHECKING:
+    from pydantic import TypeAdapter
+
 #: The number of the shape of the record.
-SHAPE = 1
-
-
-@dataclass(frozen=True)
-class _Record:
-    """What is being taken: hashes of mockups by name, files, and what was roughed out as bytes."""
-
-    mockups: Mapping[str, str]
-    files: tuple[_Change, ...]
-    runs: str | None
-
-    def as_bytes(self) -> bytes:
-        return json.dumps({"shape": SHAPE, **plain(self)}).encode()
-
-    @classmethod
-    def read(cls, path: Path) -> _Record | None:
-        """The record; None where there is none that can be read."""
-        try:
-            said = parse_json(path.read_bytes())
-            if said["shape"] != SHAPE:
-                return None
-            files = tuple(_Change(**one) for one in said["files"])
-            return cls(dict(said["mockups"]), files, said["runs"])
-        except (OSError, ValueError, KeyError, TypeError):
-            return None
+SHAPE: Literal[2] = 2
 
 
 @dataclass(frozen=True)
@@ -61,6 +41,52 @@ class _Change:
     is_new: bool
 
 
+@dataclass(frozen=True)
+class _Record:
+    """What is being taken: hashes of mockups by name, files, and what was roughed out as bytes."""
+
+    shape: Literal[2]
+    mockups: Mapping[str, str]
+    files: tuple[_Change, ...]
+    runs: str | None
+
+    @classmethod
+    def read(cls, project: Project) -> _Record | None:
+        """The record; None where there is none that may be obeyed, which is put aside."""
+        path = project.work / TAKING
+        try:
+            body = read_note(path, is_here=True)
+            if body is not None:
+                return _adapter().validate_json(body, strict=True)._checked(project)
+        except (RifflerError, OSError, ValueError):
+            pass
+        refuse_note(path)
+        return None
+
+    def write(self, project: Project) -> None:
+        """Note it, for this place alone. Raises OutputError where that can't be."""
+        body = _adapter().dump_json(self)
+        write_note(project.work / TAKING, body, is_here=True, is_lasting=True)
+
+    def _checked(self, project: Project) -> _Record:
+        """The same. Raises ValueError where it names other files than are ever taken over."""
+        cuts = project.settings.folders.cuts
+        for change in self.files:
+            is_cutlist = project.is_source(change.file, cuts, ".toml")
+            if not is_cutlist and not remembered.is_roughed(project, change.file):
+                raise ValueError("names a file that is never taken over")
+        if self.runs is not None:
+            remembered.of_bytes(project, self.runs.encode())
+        return self
+
+
+@cache
+def _adapter() -> TypeAdapter[_Record]:
+    from pydantic import TypeAdapter
+
+    return TypeAdapter(_Record)
+
+
 def take(project: Project, taken: Taken, mockups: Sequence[Path]) -> None:
     """Write what was planned; who is stopped goes on with `resume`.
 
@@ -69,12 +95,13 @@ def take(project: Project, taken: Taken, mockups: Sequence[Path]) -> None:
     edits = [(one, False) for one in taken.edits] + [(one, True) for one in taken.new]
     files = (_Change(project.relative(one.file), one.before, one.after, new) for one, new in edits)
     record = _Record(
+        SHAPE,
         {project.relative(path): sha256_of(path) or "" for path in mockups},
         tuple(files),
         remembered.as_bytes(taken.runs).decode() if taken.runs else None,
     )
     with locked(project):
-        write_whole(project.work / TAKING, record.as_bytes(), within=project.work)
+        record.write(project)
         kept.keep(project, mockups)
         if not _is_kept(project, record):
             raise OutputError(
@@ -93,7 +120,7 @@ def is_stopped(project: Project) -> bool:
 def resume(project: Project) -> bool:
     """Go on where a run was stopped; returns whether there was anything to finish."""
     with locked(project):
-        record = _Record.read(project.work / TAKING)
+        record = _Record.read(project)
         if record is None or not _is_kept(project, record):
             remove(project.work / TAKING, project.work)  # nothing was written yet
             return False
@@ -117,7 +144,7 @@ def _apply(project: Project, record: _Record) -> None:
     """
     changed = [one.file for one in record.files if not _written(project, one)]
     if record.runs:
-        write_whole(project.work / ROUGHED, record.runs.encode(), within=project.work)
+        write_note(project.work / ROUGHED, record.runs.encode(), is_lasting=True)
     remove(project.work / TAKING, project.work)
     if changed:
         names = ", ".join(as_typed(project.root / name) for name in changed)

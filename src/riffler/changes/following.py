@@ -11,6 +11,7 @@ import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
+from typing import TypeAlias
 
 from riffler.changes.addresses import addressed
 from riffler.changes.answer import Changed
@@ -40,18 +41,24 @@ class Left:
     why: str
 
 
+LetGo: TypeAlias = tuple[Path, str, str]
+"""A layer that is gone and that a cutlist names no more: the file, the key, the layer's address."""
+
+
 @dataclass
 class Followed:
-    """The new texts of a cutlist's files, and what was left for a person."""
+    """The new texts of a cutlist's files, what was left for a person, names that were let go."""
 
     texts: dict[Path, str] = field(default_factory=dict)
     left: list[Left] = field(default_factory=list)
+    let_go: list[LetGo] = field(default_factory=list)
 
 
 def followed(file: CutlistFile, changed: Changed, shared: frozenset[Path]) -> Followed:
     """Edit a cutlist for the newer version; files that are `shared` with other mockups stay.
 
-    Raises nothing: where the cutlist does not fit the older version, it is left as it is.
+    Where the cutlist does not fit the older version, it is left as it is. Raises WrittenError for
+    a slice that has lost all layers that it is cut of: only a person knows what is to become of it.
     """
     return _Follower(file, changed, shared).done()
 
@@ -84,9 +91,21 @@ class _Follower:
         for path, text in self._texts.items():
             found = addressed(text.text, self._changed)
             self._done.texts[path] = found.text
-            for keys, why in found.left:
-                self._leave(path, ".".join(keys[:-1]) or keys[-1], f"{keys[-1]}: {why}")
+            for keys, name in found.needed:
+                raise self._in_the_way(path, keys, name)
+            self._done.let_go += [(path, ".".join(keys), name) for keys, name in found.let_go]
         return self._done
+
+    def _in_the_way(self, path: Path, keys: Sequence[str], name: str) -> WrittenError:
+        """What to say of a slice that has nothing left to show, at its line as it is now."""
+        written = next(part.written for part in self._parts() if part.written.path == path)
+        what = f'"{keys[1]}"' if keys[0] == "slice" else f"[{'.'.join(keys[:-1])}]"
+        return written.mistake(
+            keys,
+            f'"{name}" is not in the new version of {self._changed.new.mockup.path.name}, '
+            f"and {what} shows nothing else.",
+            f"Nothing was written. Take {what} out or let it show another layer, then again.",
+        )
 
     def _is_drawn_otherwise(self) -> bool:
         old, new = self._changed.old, self._changed.new

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from riffler.cutting.cut import Progress, cut
+from riffler.jobs.cache import Cache
 from riffler.output.asset import Asset, PageAsset, StyleAsset
-from riffler.output.ledger import Ledger
 from riffler.project.project import Project
 from riffler.site.build import build
 from riffler.webfonts import answer
@@ -21,16 +22,19 @@ class Refreshed:
     removed: tuple[Asset, ...]
 
 
-def refresh(project: Project, progress: Progress | None = None) -> Refreshed:
-    """Cut what changed; make web fonts and pages again where they were made before.
+def refresh(
+    project: Project, before: Sequence[Asset], progress: Progress | None = None,
+    cache: Cache | None = None,
+) -> Refreshed:  # fmt: skip
+    """Cut what changed; make web fonts and pages again where they were made `before`.
 
-    Raises RifflerError as these do.
+    What was made from the same is taken from the project's cache, or from another. Raises
+    RifflerError as these do.
     """
-    before = Ledger.read(project.out).assets
     has_fonts = any(isinstance(one, StyleAsset) and one.made_by == "fonts" for one in before)
     has_pages = any(isinstance(one, PageAsset) for one in before)
     workspace = Workspace(project)
-    done = cut(workspace, may_leave=True, progress=progress)
+    done = cut(workspace, may_leave=True, progress=progress, cache=cache)
     written, removed = list(done.written), list(done.removed)
     if has_fonts:
         opened = answer.mockups_of(workspace, [])

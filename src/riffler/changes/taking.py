@@ -6,7 +6,6 @@ that already has the new cutlists. `carrying` writes it.
 
 from __future__ import annotations
 
-import tempfile
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
@@ -15,10 +14,10 @@ from pathlib import Path
 from riffler.changes.answer import Changed
 from riffler.changes.asked import Asked
 from riffler.changes.change import Kind
-from riffler.changes.following import Left, followed
+from riffler.changes.copying import copied
+from riffler.changes.following import Left, LetGo, followed
 from riffler.changes.merging import Dispute, merged
 from riffler.cutlist.file import CutlistFile
-from riffler.errors import RifflerError
 from riffler.files import BOM, Edit, files_below, is_inside, read_whole, write_whole
 from riffler.markup import remembered
 from riffler.markup.element import Lengths
@@ -36,7 +35,8 @@ class Taken:
 
     `disputes` are lines that both the person and the new version changed, by file: the person's
     stay. `new` are files that the new version has and the old one had not. `by_hand` are lines that
-    nothing is merged into and that say what was changed.
+    nothing is merged into and that say what was changed. `let_go` are layers that cutlists named
+    and that are gone.
     """
 
     edits: list[Edit] = field(default_factory=list)
@@ -45,6 +45,7 @@ class Taken:
     disputes: list[tuple[Path, Dispute]] = field(default_factory=list)
     by_hand: list[Mention] = field(default_factory=list)
     runs: list[remembered.Run] = field(default_factory=list)
+    let_go: list[LetGo] = field(default_factory=list)
 
 
 def planned(workspace: Workspace, asked: Sequence[Asked]) -> Taken:
@@ -77,6 +78,7 @@ def _follow(
     """One cutlist of a mockup, and what it includes."""
     done = followed(file, changed, shared)
     taken.left += done.left
+    taken.let_go += done.let_go
     for where, text in done.texts.items():
         before = text_of(where)
         if text != before:
@@ -101,23 +103,15 @@ def _merge(project: Project, mockups: Sequence[Path], taken: Taken) -> None:
         if not own & changed or not all(path.is_file() for path in own):
             taken.runs.append(run)
             continue
-        try:
-            now = _roughed_again(project, run, taken.edits)
-        except RifflerError as error:
-            taken.left.append(Left(project.root / run.mockups[0], "templates", error.message))
-            taken.runs.append(run)
-            continue
+        now = _roughed_again(project, run, taken.edits)
         _merge_run(project, run, now, taken)
         taken.runs.append(remembered.Run(run.mockups, run.unit, run.before, now))
 
 
 def _roughed_again(project: Project, run: remembered.Run, edits: Sequence[Edit]) -> dict[str, str]:
     """The files that would be roughed out now, in a copy of the project with its new cutlists."""
-    with tempfile.TemporaryDirectory(prefix="riffler-") as name:
-        copy = Path(name).resolve()
-        for path in _sources(project):
-            target = copy / project.relative(path)
-            write_whole(target, path.read_bytes(), is_lasting=False)
+    with copied(project) as copy:
+        copy_sources(project, copy)
         for edit in edits:
             place = copy / project.relative(edit.file)
             write_whole(place, edit.after.encode(), is_lasting=False)
@@ -126,12 +120,17 @@ def _roughed_again(project: Project, run: remembered.Run, edits: Sequence[Edit])
         return dict(rough(workspace, paths, Lengths(run.unit), before=run.before).files)
 
 
-def _sources(project: Project) -> Iterator[Path]:
-    """All that roughing out reads: settings, cutlists, fonts and mockups."""
-    folders = project.settings.folders
-    found = [project.root / MARKER]
-    for folder in (folders.cuts, folders.fonts):
-        found += files_below(project.root / folder)
+def copy_sources(project: Project, copy: Path, more: Sequence[str] = ()) -> None:
+    """Put all that roughing out reads into another folder, and what lies in `more` folders."""
+    for path in _sources(project, more):
+        write_whole(copy / project.relative(path), read_whole(path), is_lasting=False)
+
+
+def _sources(project: Project, more: Sequence[str]) -> Iterator[Path]:
+    """Settings, cutlists, fonts and mockups, and what lies in `more` of the `[folders]`."""
+    found = [project.root / MARKER, *project.settings.icon_files(project.root)]
+    for name in ("cuts", "fonts", *more):
+        found += files_below(project.folder(name)) if project.folder(name).is_dir() else ()
     found += [CutlistFile.read(path).mockup_path for path in project.cutlists()]
     for path in dict.fromkeys(found):
         if path.is_file() and is_inside(path, project.root):

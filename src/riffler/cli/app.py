@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import errno
+import logging
 import os
 import sys
 from pathlib import Path
@@ -38,7 +39,7 @@ from riffler.cli import (
     weigh,
 )
 from riffler.cli.command import OURS, WRONG
-from riffler.errors import RifflerError
+from riffler.errors import LOGGER, RifflerError
 
 
 class Program(TyperGroup):
@@ -50,6 +51,7 @@ class Program(TyperGroup):
 
     def invoke(self, ctx: Any) -> Any:  # noqa: ANN401 - Typer's own signature
         """Run the command. Raises Exit with the code of what went wrong."""
+        _listen()
         try:
             done = super().invoke(ctx)
             sys.stdout.flush()
@@ -71,6 +73,22 @@ class Program(TyperGroup):
                 raise typer.Exit(WRONG) from error
             _own_mistake(error)
             raise typer.Exit(OURS) from error
+
+
+def _listen() -> None:
+    """Show what the core tells while it works."""
+    logger = logging.getLogger(LOGGER)
+    logger.handlers, logger.propagate = [_Told()], False
+
+
+class _Told(logging.Handler):
+    """Loads what shows words when there is one."""
+
+    def emit(self, record: logging.LogRecord) -> None:
+        """As `logging` calls it."""
+        from riffler.report.mistakes import show_word
+
+        show_word(record.getMessage())
 
 
 def _system_refuses(error: OSError) -> None:

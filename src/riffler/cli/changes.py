@@ -108,7 +108,9 @@ def _take(screen: Screen, paths: list[Path], *, earlier: bool, dry: bool) -> int
     from riffler.changes.asked import since_cut
     from riffler.changes.carrying import is_stopped, resume, take
     from riffler.changes.refreshing import refresh
+    from riffler.changes.rehearsing import rehearse
     from riffler.changes.taking import Taken, planned
+    from riffler.output.ledger import Ledger
     from riffler.report import taking
     from riffler.workspace import Workspace
 
@@ -132,10 +134,14 @@ def _take(screen: Screen, paths: list[Path], *, earlier: bool, dry: bool) -> int
     ):
         changed = [one for one in asked if one.changed.changes]
         taken = planned(workspace, changed) if changed else Taken()
+    if changed:
+        with screen.progress("Trying") as progress:
+            rehearse(project, taken, progress, dry_run=dry)
     if changed and not dry:
         take(project, taken, [one.files[1] for one in changed])
     with screen.progress("Cutting") as progress:
-        done = None if dry else refresh(project, progress)
+        made = Ledger.read(project.out).assets
+        done = None if dry else refresh(project, made, progress)
     if not screen.json(VERSION, taking.as_data(taken, done)):
         taking.show(screen, taken, done, is_new=bool(changed))
     return int(bool(taken.left or taken.disputes))

@@ -26,6 +26,7 @@ from riffler.errors import RifflerError
 from riffler.files import is_inside, remove, write_whole
 from riffler.plain import parse_json
 from riffler.project.places import LYING, WORK, root_of
+from riffler.project.sealed import read_note, write_note
 
 #: Commands that change nothing, with what makes them do more.
 LOOKS: dict[str, frozenset[str]] = {
@@ -100,7 +101,10 @@ class Answer:
         if self.root is None:
             return None
         try:
-            known = parse_json(self.path.read_bytes())
+            noted = read_note(self.path)
+            if noted is None:
+                return None
+            known = parse_json(noted)
             text, code = str(known["text"]), int(known["code"])
             if not _PRINTED.fullmatch(text) or not self._is_as_before(known["notes"], known["at"]):
                 return None
@@ -138,7 +142,7 @@ class Answer:
                 for path, known in before.items()
             }
             said = {"text": text, "code": code, "at": at, "notes": notes, "wrote": wrote}
-            write_whole(self.path, json.dumps(said).encode(), is_lasting=False)
+            write_note(self.path, json.dumps(said).encode())
             old = sorted(self.path.parent.glob(f"{_PREFIX}*.json"), key=lambda p: p.stat().st_mtime)
             for path in old[:-MOST_ANSWERS]:
                 remove(path, self.path.parent)

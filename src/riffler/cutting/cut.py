@@ -38,19 +38,22 @@ def cut(
     progress: Progress | None = None,
     keeps: bool = True,
     may_leave: bool = False,
+    cache: Cache | None = None,
 ) -> Published:
     """Make all that comes of the named slices, or of all; write what changed and the ledger.
 
     What an earlier run made from the same is taken from the cache. `workers` run side by side, one
     for each processor unless said; what they make does not depend on how many they are. A dry run
     makes nothing: what no earlier run made is pending. With `keeps`, what was cut is kept for later
-    versions to be compared with; with `may_leave` layers may have left their slices since. Raises
-    RifflerError, with nothing written, for any mistake in cutlists and mockups.
+    versions to be compared with; with `may_leave` layers may have left their slices since. With a
+    `cache` of another project that one serves. Raises RifflerError, with nothing written, for any
+    mistake in cutlists and mockups.
     """
     project = workspace.project
     files = read_cutlists(project)
     names = _named(names, files)
-    cache = Cache(project.work / CACHE)
+    is_borrowed = cache is not None
+    cache = cache or Cache(project.work / CACHE)
     workspace.memory.add(cache.boxes())
     is_whole = not names and not dry_run
     mockups = [file.mockup_path for file in files] + project.settings.icon_files(project.root)
@@ -71,7 +74,7 @@ def cut(
         done = publish(project, ledger, made, answered, words=words, force=force, dry_run=dry_run)
         if not dry_run:
             lying.remember(project, cutlists, wanted.names)
-        if is_whole:
+        if is_whole and not is_borrowed:
             cache.prune()
             if keeps:
                 kept.keep(project, mockups[: len(files)])

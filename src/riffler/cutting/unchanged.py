@@ -18,9 +18,10 @@ from typing import TYPE_CHECKING, Any, TypeAlias
 from riffler import __version__
 from riffler.digests import is_settled, sha256_of
 from riffler.errors import RifflerError
-from riffler.files import files_below, is_inside, remove, sweep, write_whole
+from riffler.files import files_below, is_inside, remove, sweep
 from riffler.plain import parse_json
 from riffler.project.places import FONT_ENDINGS, JOURNAL, LEDGER, MARKER, VERSIONS, WORK
+from riffler.project.sealed import read_note, write_note
 
 if TYPE_CHECKING:
     from riffler.project.project import Project
@@ -45,7 +46,10 @@ class Unchanged:
 def unchanged(root: Path) -> Unchanged | None:
     """What is there, when a run would only find that; None when anything is different."""
     try:
-        known = parse_json((root / WORK / FILE).read_bytes())
+        noted = read_note(root / WORK / FILE)
+        if noted is None:
+            return None
+        known = parse_json(noted)
         if (
             known["version"] != __version__
             or not (root / WORK / VERSIONS).is_dir()
@@ -91,7 +95,7 @@ def remember(project: Project, mockups: Iterable[Path], read: Notes) -> None:
             "words": words,
         }
         sweep(project.work, is_deep=False)
-        write_whole(path, json.dumps(known, indent=1).encode(), is_lasting=False)
+        write_note(path, json.dumps(known, indent=1).encode())
 
 
 def notes(project: Project, mockups: Iterable[Path]) -> Notes:

@@ -11,10 +11,11 @@ from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, TypeVar, cast
 
-from riffler.errors import OutputError
-from riffler.files import remove, sweep, write_whole
+from riffler.errors import OutputError, RifflerError
+from riffler.files import remove, sweep
 from riffler.geometry import Box
 from riffler.plain import parse_json
+from riffler.project.sealed import read_note, write_note
 from riffler.render.boxes import BoxMemory
 
 if TYPE_CHECKING:
@@ -36,21 +37,26 @@ BYTES = "#bytes"
 class Cache:
     """A folder of results. Damaged ones count as missing, and a full disk only means no cache.
 
-    An entry is a line of JSON and the bytes of its files behind it: nothing that could run.
+    An entry is a line of JSON and the bytes of its files behind it: nothing that could run. One
+    that another machine made counts as missing, too. With `is_only_read` nothing is kept.
     """
 
     folder: Path
     used: set[str] = field(default_factory=set)
+    is_only_read: bool = False
 
     def get(self, fingerprint: str, kind: type[Result]) -> Result | None:
         """The result of a kind that is kept; None when nothing sound is."""
         self.used.add(fingerprint)
         try:
-            head, _, body = self._path(fingerprint).read_bytes().partition(b"\n")
+            noted = read_note(self._path(fingerprint))
+            if noted is None:
+                return None
+            head, _, body = noted.partition(b"\n")
             found: Result = _adapter(cast("Hashable", kind)).validate_python(
                 _joined(parse_json(head), body)
             )
-        except (OSError, ValueError, KeyError, TypeError):
+        except (RifflerError, OSError, ValueError, KeyError, TypeError):
             return None
         return found
 
@@ -61,28 +67,33 @@ class Cache:
     def put(self, fingerprint: str, result: object) -> None:
         """Keep a result, a frozen dataclass."""
         self.used.add(fingerprint)
+        if self.is_only_read:
+            return
         parts: list[bytes] = []
         head = _split(_adapter(cast("Hashable", type(result))).dump_python(result), parts)
         data = json.dumps(head).encode() + b"\n" + b"".join(parts)
         with contextlib.suppress(OutputError):
-            write_whole(self._path(fingerprint), data, within=self.folder, is_lasting=False)
+            write_note(self._path(fingerprint), data)
 
     def boxes(self) -> BoxMemory:
         """The boxes of layers that earlier runs found."""
         try:
-            known = parse_json((self.folder / BOXES).read_bytes())
+            noted = read_note(self.folder / BOXES)
+            known = parse_json(noted) if noted is not None else {}
             return BoxMemory(_adapter(dict[str, Box | None]).validate_python(known))
-        except (OSError, ValueError, TypeError):
+        except (RifflerError, OSError, ValueError, TypeError):
             return BoxMemory()
 
     def keep_boxes(self, memory: BoxMemory) -> None:
         """Write the boxes that this run used."""
+        if self.is_only_read:
+            return
         kept = {digest: memory.boxes[digest] for digest in sorted(memory.used)}
         data = json.dumps(_adapter(dict[str, Box | None]).dump_python(kept)).encode()
         path = self.folder / BOXES
-        with contextlib.suppress(OSError, OutputError):
-            if not path.exists() or path.read_bytes() != data:
-                write_whole(path, data, within=self.folder, is_lasting=False)
+        with contextlib.suppress(OSError, RifflerError):
+            if read_note(path) != data:
+                write_note(path, data)
 
     def prune(self) -> None:
         """Drop the entries that this run did not ask for."""

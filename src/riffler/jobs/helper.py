@@ -9,12 +9,10 @@ from __future__ import annotations
 import contextlib
 import pickle
 import subprocess
-import sys
-from pathlib import Path
 from queue import Empty, SimpleQueue
 from typing import Any, TypeVar
 
-from riffler import jobs
+from riffler import processes
 from riffler.jobs.task import Operation
 from riffler.workspace import Workspace
 
@@ -23,10 +21,8 @@ Result = TypeVar("Result")
 #: Seconds that a process has to end by itself.
 PATIENCE = 0.2
 
-#: Imports this very package, and nothing from the current folder (-P).
-_START = (
-    "import sys; sys.path.insert(0, sys.argv[1]); from riffler.jobs.helping import main; main()"
-)
+#: What the process runs.
+_START = "from riffler.jobs.helping import main; main()"
 
 
 class Helper:
@@ -38,14 +34,8 @@ class Helper:
 
     def start(self) -> None:
         """Start it. An error of the system is left for the first question."""
-        packages = str(Path(jobs.__file__).parents[2])
         with contextlib.suppress(OSError):
-            self._process = subprocess.Popen(  # noqa: S603 - our own package, nothing typed
-                [sys.executable, "-P", "-c", _START, packages],
-                stdin=subprocess.PIPE,
-                stdout=subprocess.PIPE,
-                stderr=subprocess.DEVNULL,
-            )
+            self._process = processes.start_code(_START)
             assert self._process.stdin is not None
             self._process.stdin.write(pickle.dumps(self._workspace))
 
@@ -66,15 +56,12 @@ class Helper:
         process, self._process = self._process, None
         if process is None:
             return
-        for pipe in (process.stdin, process.stdout):
-            if pipe is not None:
-                with contextlib.suppress(OSError):
-                    pipe.close()
-        try:
-            process.wait(PATIENCE)
-        except subprocess.TimeoutExpired:
-            process.kill()
-            process.wait()
+        if process.stdin is not None:
+            with contextlib.suppress(OSError):
+                process.stdin.close()
+        with contextlib.suppress(subprocess.TimeoutExpired):
+            process.wait(PATIENCE)  # it may be ending by itself
+        processes.end(process)
 
     def _asked(self, operation: Operation[Result]) -> tuple[bool, Any]:
         """Whether it was done there, and the result or what was raised. Raises EOFError."""
@@ -95,7 +82,7 @@ class Helpers:
         self._free = SimpleQueue[Helper]()
 
     def start(self, count: int) -> None:
-        """Have so many processes; they are ready by and by."""
+        """Starts `count` processes in the background."""
         for _ in range(count):
             helper = Helper(self._workspace)
             helper.start()

@@ -5,20 +5,23 @@ May be deleted any time: then nothing is known to have been roughed out, and not
 
 from __future__ import annotations
 
-import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from pathlib import Path
-from typing import Any
+from functools import cache
+from typing import TYPE_CHECKING, Literal
 
-from riffler.files import is_inside, write_whole
+from riffler.errors import RifflerError
+from riffler.files import is_inside
 from riffler.markup.roughing import Before, Roughed
-from riffler.plain import parse_json, plain
 from riffler.project.places import ROUGHED
 from riffler.project.project import Project
+from riffler.project.sealed import read_note, refuse_note, write_note
+
+if TYPE_CHECKING:
+    from pydantic import TypeAdapter
 
 #: The number of the shape of what is noted.
-SHAPE = 1
+SHAPE: Literal[2] = 2
 
 
 @dataclass(frozen=True)
@@ -34,6 +37,14 @@ class Run:
     files: Mapping[str, str]
 
 
+@dataclass(frozen=True)
+class _Note:
+    """Every run as it is noted."""
+
+    shape: Literal[2]
+    runs: tuple[Run, ...]
+
+
 def remember(project: Project, roughed: Roughed, unit: str) -> None:
     """Note what was just written; what an earlier run wrote into the same files is forgotten."""
     files = dict(roughed.files)
@@ -46,40 +57,51 @@ def remember(project: Project, roughed: Roughed, unit: str) -> None:
         project.relative(path) for path in roughed.mockups if is_inside(path, project.root)
     )
     run = Run(mockups, unit, roughed.before, files)
-    write_whole(project.work / ROUGHED, as_bytes([*earlier, run]), within=project.work)
+    write_note(project.work / ROUGHED, as_bytes([*earlier, run]), is_lasting=True)
 
 
 def as_bytes(every: Sequence[Run]) -> bytes:
     """The runs as they are noted."""
-    return json.dumps({"shape": SHAPE, "runs": plain(every)}, indent=1).encode()
+    return _adapter().dump_json(_Note(SHAPE, tuple(every)), indent=1)
 
 
 def runs(project: Project) -> list[Run]:
-    """Every run that is remembered, in order; nothing where the notes are damaged."""
+    """Every run that is remembered, in order.
+
+    A note that is damaged, not this machine's, or names other files than are ever roughed out, is
+    put aside with a word, and nothing is known to have been roughed out.
+    """
+    path = project.work / ROUGHED
     try:
-        said = parse_json((project.work / ROUGHED).read_bytes())
-        if said["shape"] != SHAPE:
-            return []
-        return [_run(one) for one in said["runs"]]
-    except (OSError, ValueError, TypeError, KeyError, AttributeError):
-        return []
+        body = read_note(path)
+        if body is not None:
+            return list(of_bytes(project, body))
+    except (RifflerError, OSError, ValueError):
+        pass
+    refuse_note(path)
+    return []
 
 
-def _run(said: Mapping[str, Any]) -> Run:
-    before = said["before"]
-    shell = before["shell"]
-    files = {str(name): str(text) for name, text in said["files"].items()}
-    if any(Path(name).is_absolute() or ".." in Path(name).parts for name in files):
-        raise ValueError
-    return Run(
-        tuple(map(str, said["mockups"])),
-        str(said["unit"]),
-        Before(
-            None if shell is None else str(shell),
-            frozenset(map(str, before["pages"])),
-            frozenset(map(str, before["data"])),
-            bool(before["has_index"]),
-            bool(before["has_web_fonts"]),
-        ),
-        files,
-    )
+def of_bytes(project: Project, body: bytes) -> tuple[Run, ...]:
+    """The runs that are noted. Raises ValueError for what is no note of what was roughed out."""
+    found = _adapter().validate_json(body, strict=True).runs
+    for run in found:
+        if not all(is_roughed(project, name) for name in run.files):
+            raise ValueError("names a file that is never roughed out")
+        if not all(is_inside(project.root / name, project.root) for name in run.mockups):
+            raise ValueError("names a mockup outside of the project")
+    return found
+
+
+def is_roughed(project: Project, name: str) -> bool:
+    """Whether a path below the project is that of a page, a style sheet or data."""
+    folders = project.settings.folders
+    kinds = ((folders.pages, ".html"), (folders.styles, ".css"), (folders.data, ".toml"))
+    return any(project.is_source(name, folder, ending) for folder, ending in kinds)
+
+
+@cache
+def _adapter() -> TypeAdapter[_Note]:
+    from pydantic import TypeAdapter
+
+    return TypeAdapter(_Note)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import zipfile
 import zlib
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path, PurePosixPath
 
@@ -23,16 +23,29 @@ _DAMAGE = (
 )
 
 
+#: How members may be packed. OpenRaster 0.0.6, "File Layout": stored or deflated.
+PACKED = (zipfile.ZIP_STORED, zipfile.ZIP_DEFLATED)
+
+
 @dataclass(frozen=True)
 class Archive:
-    """A ZIP file that stays open for reading while anybody may still draw from it."""
+    """A ZIP file that stays open for reading while anybody may still draw from it.
+
+    `unpacked_limit` are the bytes to which a member may unpack, and by which all members that are
+    read may be larger than they are packed.
+    """
 
     path: Path
     unpacked_limit: int
+    _grown: dict[str, int] = field(default_factory=dict, init=False, repr=False, compare=False)
 
     def names(self) -> list[str]:
         """What is in it. Raises MockupError when it is no ZIP, or cut short."""
         return self._file.namelist()
+
+    def is_readable(self, name: str) -> bool:
+        """Whether a member is packed in a way that is read."""
+        return self._file.getinfo(name).compress_type in PACKED
 
     def checksum(self, name: str) -> str:
         """CRC-32 and size of a member as the archive's directory has them; no member is read."""
@@ -42,22 +55,40 @@ class Archive:
     def read(self, name: str, at_most: int | None = None) -> bytes:
         """All of one member, or its first `at_most` bytes.
 
-        Raises MockupError when it is missing, damaged, or unpacks beyond the limit.
+        Raises MockupError when it is missing, damaged, packed in another way than ours, or unpacks
+        beyond the limit, which its directory says before it is read.
         """
         limit = self.unpacked_limit if at_most is None else at_most
         try:
+            info = self._file.getinfo(name)
+            if not self.is_readable(name):
+                raise MockupError(
+                    f'{as_typed(self.path)}: "{name}" is packed in a way that OpenRaster lacks.',
+                    "Members are stored or deflated: save it again from the drawing program.",
+                )
+            self._refuse_growth(info, limit if at_most is not None else None)
             with self._file.open(name) as member:
-                data = member.read(limit + (at_most is None))
+                data = member.read(limit)
         except KeyError as error:
             raise MockupError(f'{as_typed(self.path)} has no "{name}" inside.') from error
         except _DAMAGE as error:
             raise MockupError(f'{as_typed(self.path)}: "{name}" is damaged: {error}.') from error
-        if len(data) > limit:
+        return data
+
+    def _refuse_growth(self, info: zipfile.ZipInfo, at_most: int | None) -> None:
+        """Raises MockupError for a member that unpacks to too much, by itself or with the others.
+
+        No more is ever unpacked than the directory says.
+        """
+        size = info.file_size if at_most is None else min(info.file_size, at_most)
+        grown = max(size - info.compress_size, self._grown.get(info.filename, 0))
+        self._grown[info.filename] = grown
+        if max(size, sum(self._grown.values())) > self.unpacked_limit:
             raise MockupError(
-                f'{as_typed(self.path)}: "{name}" unpacks to more than {limit:,} bytes.',
+                f'{as_typed(self.path)}: "{info.filename}" unpacks to more than '
+                f"{self.unpacked_limit:,} bytes, with what was read before it.",
                 "If that is meant, raise [limits] unpacked in riffler.toml.",
             )
-        return data
 
     @cached_property
     def _file(self) -> zipfile.ZipFile:

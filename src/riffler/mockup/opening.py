@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-import zipfile
-import zlib
 from dataclasses import replace
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from riffler.errors import MockupError, nearest
 from riffler.files import as_typed, beside
 from riffler.mockup.flat import READABLE
 from riffler.mockup.model import Mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
+
+if TYPE_CHECKING:
+    from riffler.mockup.archive import Archive
 
 #: How much of a file is looked at to tell what it is.
 HEAD = 4096
@@ -62,9 +64,11 @@ def _read(path: Path, limits: Limits) -> Mockup:
     head = _head(path)
     if head.startswith(b"PK\x03\x04") or path.suffix.lower() == ".ora":
         from riffler.mockup import openraster
+        from riffler.mockup.archive import Archive
 
-        _refuse_other_archive(path)
-        return openraster.read(path, limits)
+        archive = Archive(path, limits.unpacked)
+        _refuse_other_archive(archive)
+        return openraster.read(archive, limits)
     if _looks_like_svg(head) or path.suffix.lower() in (".svg", ".svgz"):
         from riffler.mockup import svg
 
@@ -101,14 +105,10 @@ def _looks_like_svg(head: bytes) -> bool:
     return start.startswith((b"<?xml", b"<svg", b"<!DOCTYPE svg", b"<!--")) or b"<svg" in head
 
 
-def _refuse_other_archive(path: Path) -> None:
-    """Raises MockupError for the packed formats of other programs."""
-    try:
-        with zipfile.ZipFile(path) as archive:
-            names = set(archive.namelist())
-            kind = archive.read("mimetype")[:64] if "mimetype" in names else b""
-    except (zipfile.BadZipFile, zlib.error, EOFError, OSError, RuntimeError, ValueError):
-        return  # the reader of archives says what is wrong
+def _refuse_other_archive(archive: Archive) -> None:
+    """Raises MockupError for the packed formats of other programs, and for no sound archive."""
+    names, path = set(archive.names()), archive.path
+    kind = archive.read("mimetype", 64) if "mimetype" in names else b""
     if "document.json" in names and "meta.json" in names:
         raise MockupError(
             f"{as_typed(path)} is a design file in a program's own format, which is not read.",

@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 import struct
 from dataclasses import dataclass
-from pathlib import Path
 
 from lxml import etree
 
@@ -75,9 +74,9 @@ class _Reading:
         return MockupError(f"{as_typed(self.archive.path)}: {message}", advice)
 
 
-def read(path: Path, limits: Limits) -> Mockup:
+def read(archive: Archive, limits: Limits) -> Mockup:
     """Read the stack, not the pixels. Raises MockupError when the file is not sound."""
-    archive = Archive(path, limits.unpacked)
+    path = archive.path
     reading = _Reading(archive, limits, frozenset(archive.names()))
     if "mimetype" in reading.names and archive.read("mimetype", 64).strip() != MIME_TYPE:
         raise reading.fail("the archive says it is something other than OpenRaster.")

@@ -14,13 +14,14 @@ from typing import Any, TypeAlias, TypeVar
 from urllib.parse import quote
 
 from riffler.digests import sha256, sha256_of
-from riffler.errors import OutputError
+from riffler.errors import OutputError, RifflerError
 from riffler.files import as_typed, is_inside, remove, sweep, write_all, write_whole
 from riffler.output.asset import Asset, Region
 from riffler.output.ledger import Ledger, as_written
 from riffler.plain import parse_json, plain
 from riffler.project.places import JOURNAL, LEDGER
 from riffler.project.project import Project
+from riffler.project.sealed import read_note, write_note
 
 Kind = TypeVar("Kind", bound=Asset)
 
@@ -178,7 +179,7 @@ def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger
         return
     coming = {product.asset.file: product.asset.sha256 for product in new}
     sweep(project.out, is_deep=True)
-    write_whole(project.work / JOURNAL, json.dumps(coming, indent=1).encode())
+    write_note(project.work / JOURNAL, json.dumps(coming, indent=1).encode(), is_lasting=True)
     write_all((_place(project, product.asset.file), product.data) for product in new)
     for asset in stale:
         remove(project.out / asset.file, project.out)
@@ -188,7 +189,8 @@ def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger
 
 def _journal(project: Project) -> dict[str, str]:
     try:
-        found = parse_json((project.work / JOURNAL).read_bytes())
-    except (OSError, ValueError):
+        noted = read_note(project.work / JOURNAL)
+        found = parse_json(noted) if noted is not None else {}
+    except (RifflerError, OSError, ValueError):
         return {}
     return found if isinstance(found, dict) else {}

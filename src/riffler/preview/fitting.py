@@ -10,11 +10,11 @@ from __future__ import annotations
 import json
 import re
 import subprocess
-import sys
 import threading
 from pathlib import Path
 from typing import Any
 
+from riffler import processes
 from riffler.preview.making import News
 
 #: Seconds without a change before anything is measured, and that it may take.
@@ -22,6 +22,9 @@ QUIET, PATIENCE = 0.5, 120.0
 
 #: Pages that are measured again, of those that were looked at; what their names are made of.
 MOST, _NAME = 4, re.compile(r"\w[\w-]*")
+
+#: What measures: the program itself.
+_START = "from riffler.__main__ import main; main()"
 
 #: Exit codes of a measurement that came to its end.
 MEASURED = (0, 1)
@@ -53,7 +56,7 @@ class Fitting:
         """Pages were built anew: measure them, and no longer those that were."""
         self._asked.set()
         if (running := self._running) is not None:
-            running.kill()
+            processes.kill(running)
 
     def end(self) -> None:
         """Measure no more."""
@@ -75,17 +78,15 @@ class Fitting:
 
     def _measured(self, page: str) -> dict[str, Any] | None:
         """What `riffler fit` says of a page; None where it can't, or was ended."""
-        command = [sys.executable, "-m", "riffler", "fit", "--json", page]
-        self._running = subprocess.Popen(  # noqa: S603 - our own program
-            command, cwd=self._root, stdin=subprocess.DEVNULL, stdout=subprocess.PIPE,
-            stderr=subprocess.DEVNULL,
-        )  # fmt: skip
+        self._running = process = processes.start_code(
+            _START, "fit", "--json", page, folder=self._root, stdin=subprocess.DEVNULL
+        )
         try:
-            said, _ = self._running.communicate(timeout=PATIENCE)
+            said, _ = process.communicate(timeout=PATIENCE)
         except subprocess.TimeoutExpired:
-            self._running.kill()
-            said, _ = self._running.communicate()
-        code, self._running = self._running.returncode, None
+            processes.kill(process)
+            said, _ = process.communicate()
+        code, self._running = process.returncode, None
         if code not in MEASURED:
             return None
         return {Path(page["page"]).stem: _told(page) for page in json.loads(said)["pages"]}

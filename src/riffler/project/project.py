@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from pathlib import Path
+from pathlib import Path, PurePosixPath
 
 from riffler.errors import OutputError, RifflerError, WrittenError
 from riffler.files import as_typed, files_below, is_inside
@@ -65,6 +65,22 @@ class Project:
         found = path.resolve()
         folders = (self.folder(name).resolve() for name in BY_HAND)
         return found == self.root / MARKER or any(found.is_relative_to(own) for own in folders)
+
+    def is_source(self, name: str, folder: str, ending: str) -> bool:
+        """Whether a path below the project, as we write it, is a file in a folder of sources.
+
+        None is that leads through a hidden folder or a link elsewhere.
+        """
+        path = PurePosixPath(name)
+        is_plain = not set(name) & set("\\:\0") and path.as_posix() == name
+        is_shown = not any(part.startswith(".") for part in path.parts)
+        return (
+            is_plain
+            and is_shown
+            and path.suffix == ending
+            and path.is_relative_to(folder)
+            and is_inside(self.root / name, self.root / folder)
+        )
 
     @classmethod
     def around(cls, folder: Path) -> Project | None:

@@ -9,24 +9,18 @@ import os
 import selectors
 import signal
 import subprocess
-import sys
-import sysconfig
 import threading
 import time
 from collections.abc import Sequence
-from importlib.machinery import PathFinder
 from pathlib import Path
 
+from riffler import processes
 from riffler.errors import MockupError
 from riffler.render import svg_worker
 from riffler.render.svg_worker import ANSWER, LENGTH
 
 #: The signal of a process that has used up its processor time, where there is one.
 SIGPROF = int(getattr(signal, "SIGPROF", 0))
-
-#: Python without the current folder, without what the environment adds to its imports, and without
-#: what a folder of the user's adds: a project or a mockup brings no code.
-ISOLATED = ("-I", "-S")
 
 #: On a busy machine a drawing may take so many times its processor time.
 PATIENCE = 4.0
@@ -91,13 +85,8 @@ class Draughtsman:
         if self._is_over:  # a thread may draw on while the run ends
             raise EOFError
         if self._process is None or self._process.poll() is not None:
-            self._process = subprocess.Popen(  # noqa: S603 - our own file, nothing typed
-                [sys.executable, *ISOLATED, str(Path(svg_worker.__file__)), *_packages()],
-                stdin=subprocess.PIPE,
-                stdout=subprocess.PIPE,
-                stderr=subprocess.DEVNULL,
-                bufsize=0,
-            )
+            renderer = processes.holding("resvg_py")
+            self._process = processes.start(str(Path(svg_worker.__file__)), *renderer, bufsize=0)
         return self._process
 
     def _close(self) -> None:
@@ -114,23 +103,7 @@ class Draughtsman:
             return 0
         with contextlib.suppress(subprocess.TimeoutExpired):
             process.wait(0.2)  # it may be ending by itself
-        process.kill()
-        for pipe in (process.stdin, process.stdout):
-            if pipe is not None:
-                pipe.close()
-        return process.wait()
-
-
-def _packages() -> list[str]:
-    """Where the renderer is installed: the one folder that the process may import from.
-
-    Beside this package or among the installed ones, and nowhere that a folder or the environment
-    adds.
-    """
-    ours = Path(svg_worker.__file__).parents[2]
-    paths = (sysconfig.get_path("platlib"), sysconfig.get_path("purelib"), str(ours))
-    found = (path for path in paths if PathFinder.find_spec("resvg_py", [path]) is not None)
-    return list(dict.fromkeys(found))[:1]
+        return processes.end(process)
 
 
 #: One process draws for all renderers of a run.

@@ -27,6 +27,12 @@ def show(error: RifflerError) -> None:
         console.print(Text(f"  {clean_lines(error.advice)}"))
 
 
+def show_word(words: str) -> None:
+    """Print what a person should know and that ends nothing, on standard error."""
+    console = Console(stderr=True, highlight=False, soft_wrap=True, markup=False, emoji=False)
+    console.print(Text().append("riffler: ", style="bold yellow").append(clean_lines(words)))
+
+
 def show_internal(error: BaseException) -> None:
     """Print our own mistake in one line on standard error."""
     console = Console(stderr=True, highlight=False, soft_wrap=True, markup=False, emoji=False)

@@ -42,6 +42,8 @@ def _made(taken: Taken, done: Refreshed) -> Iterator[str]:
         yield f"  {as_typed(edit.file)}: {_counted(edit)}"
     for edit in taken.new:
         yield f"  {as_typed(edit.file)}: new"
+    for path, key, name in taken.let_go:
+        yield f'  {as_typed(path)}, {clean(key)}: "{clean(name)}" is gone, and named no more'
     if done.written or done.removed:
         gone = f", {len(done.removed)} gone" if done.removed else ""
         yield f"  {plural(len(done.written), 'file')} made again{gone}."
@@ -105,6 +107,9 @@ def as_data(taken: Taken, done: Refreshed | None) -> dict[str, Any]:
             for one in (*taken.edits, *taken.new)
         ],
         "left": plain(taken.left),
+        "let_go": [
+            {"file": as_typed(path), "key": key, "layer": name} for path, key, name in taken.let_go
+        ],
         "by_hand": plain(taken.by_hand),
         "disputes": [{"file": as_typed(path), **plain(one)} for path, one in taken.disputes],
         "written": [asset.file for asset in done.written] if done else [],

@@ -9,6 +9,7 @@ from typing import Any
 import numpy as np
 from PIL import Image
 
+from riffler import processes
 from riffler.color import Pixels
 from riffler.errors import RifflerError
 from riffler.typeset.ink import Ink, Plane, ink_of, lines_of
@@ -74,14 +75,16 @@ def _page(ink: Ink, scale: float) -> Image.Image:
 def _asked(page: Image.Image, language: str, *, is_one: bool) -> dict[str, list[Any]]:
     import pytesseract
 
+    program = processes.program(["tesseract"])
+    if program is None:
+        raise RifflerError(*MISSING)
+    pytesseract.pytesseract.tesseract_cmd = program
     os.environ.setdefault("OMP_THREAD_LIMIT", "1")  # one text is too little for several threads
     try:
         found: dict[str, list[Any]] = pytesseract.image_to_data(
             page, lang=language, config=f"--psm {7 if is_one else 6} --dpi 150",
             output_type=pytesseract.Output.DICT, timeout=PATIENCE,
         )  # fmt: skip
-    except pytesseract.TesseractNotFoundError as error:
-        raise RifflerError(*MISSING) from error
     except pytesseract.TesseractError as error:
         if "language" in str(error):
             raise RifflerError(

@@ -8,36 +8,47 @@ left out, since it changes with everything. Of each mockup the last two versions
 from __future__ import annotations
 
 import contextlib
-import json
 import re
 import tempfile
 import zipfile
 import zlib
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from functools import cache
 from io import BytesIO
 from pathlib import Path
-from typing import Any, TypeAlias
+from typing import TYPE_CHECKING, Literal, TypeAlias
 
 from riffler.digests import digest_of, sha256, sha256_of
 from riffler.errors import RifflerError
-from riffler.files import files_below, is_inside, remove, write_whole
+from riffler.files import files_below, is_inside, read_whole, remove, write_whole
+from riffler.mockup.archive import Archive
 from riffler.mockup.openraster import MERGED
-from riffler.plain import parse_json, plain
 from riffler.project.places import VERSIONS
 from riffler.project.project import Project
+from riffler.project.sealed import read_note, refuse_note, write_note
 
-#: The number of the shape of what is noted, and how many versions of a mockup are kept.
-SHAPE, MOST = 1, 2
+if TYPE_CHECKING:
+    from pydantic import TypeAdapter
+
+#: The number of the shape of what is noted.
+SHAPE: Literal[2] = 2
+
+#: How many versions of a mockup are kept.
+MOST = 2
 
 #: Pictures inside a drawing, as data: addresses of some length.
 _PICTURES = re.compile(rb"(data:[^\"'()\s<>]{2000,})")
 
+#: The hash of a part, which is its name. FIPS 180-4.
+_HASH = re.compile(r"[0-9a-f]{64}")
+
 #: What an archive holds that is drawn from the rest.
 _DRAWN = (MERGED, "Thumbnails/")
 
-Part: TypeAlias = tuple[str, str]
-"""The name of a member of an archive, empty for a piece of a drawing, and the hash of its bytes."""
+Part: TypeAlias = tuple[str, str, str]
+"""The name of a member of an archive, empty for a piece of a drawing; the hash of its bytes; the
+hash of these packed, as they are kept."""
 
 
 @dataclass(frozen=True)
@@ -47,6 +58,15 @@ class Kept:
     sha256: str
     is_archive: bool
     parts: tuple[Part, ...]
+
+
+@dataclass(frozen=True)
+class _Note:
+    """The versions of a mockup as they are noted."""
+
+    shape: Literal[2]
+    file: str
+    kept: tuple[Kept, ...]
 
 
 def keep(project: Project, mockups: Iterable[Path]) -> None:
@@ -62,14 +82,22 @@ def keep(project: Project, mockups: Iterable[Path]) -> None:
 
 
 def versions(project: Project, path: Path) -> list[Kept]:
-    """The kept versions of a mockup, the last one first."""
+    """The kept versions of a mockup, the last one first; none where the note is not ours."""
+    return _noted(_note(project, path))
+
+
+def _noted(note: Path) -> list[Kept]:
+    """What a note says. One that is damaged, or of another's making, is put aside with a word."""
     try:
-        said = parse_json(_note(project, path).read_bytes())
-        if said["shape"] != SHAPE:
-            return []
-        return [_read(one) for one in said["kept"]]
-    except (RifflerError, OSError, ValueError, TypeError, KeyError):
-        return []
+        body = read_note(note)
+        if body is not None:
+            found = list(_adapter().validate_json(body, strict=True).kept)
+            if all(_HASH.fullmatch(raw) for one in found for _, raw, _ in one.parts):
+                return found
+    except (RifflerError, OSError, ValueError):
+        pass
+    refuse_note(note)
+    return []
 
 
 def before(project: Project, path: Path, *, earlier: bool = False) -> Kept | None:
@@ -88,12 +116,9 @@ def restored(project: Project, path: Path, kept: Kept) -> Iterator[Path]:
     Raises RifflerError where parts of it are gone or damaged.
     """
     pieces = []
-    for name, digest in kept.parts:
-        try:
-            data = zlib.decompress(_part(project, digest).read_bytes())
-        except (OSError, zlib.error):
-            data = b""
-        if sha256(data) != digest:
+    for name, digest, packed in kept.parts:
+        data = _unpacked(_part(project, digest), packed)
+        if data is None or sha256(data) != digest:
             raise RifflerError(
                 f"The version of {path.name} that was kept is damaged.",
                 "riffler cut --force keeps the one that is there now.",
@@ -111,29 +136,44 @@ def _keep(project: Project, path: Path) -> None:
     digest = sha256(data)
     if known and known[0].sha256 == digest:
         return
-    is_archive, pieces = _pieces(data)
+    is_archive, pieces = _pieces(path, data, project.settings.limits.unpacked)
+    there = {raw: packed for one in known for _, raw, packed in one.parts}
     parts = []
     for name, piece in pieces:
-        of_piece = sha256(piece)
-        parts.append((name, of_piece))
-        place = _part(project, of_piece)
-        if not place.is_file():
+        raw = sha256(piece)
+        place = _part(project, raw)
+        if raw not in there or not place.is_file():
             level = 0 if is_archive and name.endswith(".png") else 6
-            write_whole(place, zlib.compress(piece, level), within=project.work, is_lasting=False)
+            data = zlib.compress(piece, level)
+            there[raw] = sha256(data)
+            write_whole(place, data, within=project.work, is_lasting=False)
+        parts.append((name, raw, there[raw]))
     now = Kept(digest, is_archive, tuple(parts))
     kept = [now, *(one for one in known if one.sha256 != digest)][:MOST]
-    said = {"shape": SHAPE, "file": path.name, "kept": plain(kept)}
-    text = json.dumps(said, indent=1).encode()
-    write_whole(_note(project, path), text, within=project.work, is_lasting=False)
+    noted = _adapter().dump_json(_Note(SHAPE, path.name, tuple(kept)), indent=1)
+    write_note(_note(project, path), noted)
 
 
-def _pieces(data: bytes) -> tuple[bool, list[tuple[str, bytes]]]:
-    """The parts of a file: members of an archive, or a drawing cut at the pictures inside it."""
-    if zipfile.is_zipfile(BytesIO(data)):
-        with zipfile.ZipFile(BytesIO(data)) as archive:
-            names = [name for name in archive.namelist() if not name.startswith(_DRAWN)]
-            return True, [(name, archive.read(name)) for name in dict.fromkeys(names)]
-    return False, [("", piece) for piece in _PICTURES.split(data) if piece]
+def _pieces(path: Path, data: bytes, limit: int) -> tuple[bool, list[tuple[str, bytes]]]:
+    """The parts of a file: members of an archive, or a drawing cut at the pictures inside it.
+
+    Raises MockupError for an archive that unpacks beyond the limit.
+    """
+    if not zipfile.is_zipfile(BytesIO(data)):
+        return False, [("", piece) for piece in _PICTURES.split(data) if piece]
+    archive = Archive(path, limit)
+    names = (name for name in archive.names() if not name.startswith(_DRAWN))
+    return True, [(name, archive.read(name)) for name in dict.fromkeys(names)
+                  if archive.is_readable(name)]  # fmt: skip
+
+
+def _unpacked(place: Path, packed: str) -> bytes | None:
+    """What is in a part whose bytes have a hash; None for others, which are not even unpacked."""
+    try:
+        data = read_whole(place)
+        return zlib.decompress(data) if sha256(data) == packed else None
+    except (RifflerError, OSError, zlib.error):
+        return None
 
 
 def _joined(kept: Kept, pieces: Sequence[tuple[str, bytes]]) -> bytes:
@@ -151,8 +191,7 @@ def _prune(project: Project) -> None:
     folder = project.work / VERSIONS
     used = set()
     for note in sorted(folder.glob("*.json")):
-        said = parse_json(note.read_bytes())
-        used |= {digest for one in said["kept"] for _, digest in one["parts"]}
+        used |= {raw for one in _noted(note) for _, raw, _ in one.parts}
     for path in files_below(folder / "parts"):
         if path.name not in used:
             remove(path, folder)
@@ -167,8 +206,8 @@ def _part(project: Project, digest: str) -> Path:
     return project.work / VERSIONS / "parts" / digest
 
 
-def _read(said: dict[str, Any]) -> Kept:
-    parts = tuple((str(name), str(digest)) for name, digest in said["parts"])
-    if not all(re.fullmatch(r"[0-9a-f]{64}", digest) for _, digest in parts):
-        raise ValueError
-    return Kept(str(said["sha256"]), bool(said["is_archive"]), parts)
+@cache
+def _adapter() -> TypeAdapter[_Note]:
+    from pydantic import TypeAdapter
+
+    return TypeAdapter(_Note)

@@ -13,11 +13,11 @@ from typing import Any, TypeAlias
 
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import RifflerError
-from riffler.files import write_whole
 from riffler.geometry import Box
 from riffler.plain import parse_json, plain
 from riffler.project.places import LYING
 from riffler.project.project import Project
+from riffler.project.sealed import read_note, write_note
 from riffler.workspace.prepare import OpenCutlist
 
 #: The shape's version, and how boxes are found: older notes count as none.
@@ -67,11 +67,12 @@ class Moved:
 def known(project: Project) -> Known:
     """What is remembered; nothing where it is damaged."""
     try:
-        data = parse_json((project.work / LYING).read_bytes())
-        if data["version"] != VERSION:
+        noted = read_note(project.work / LYING)
+        data: Any = parse_json(noted or b"{}")
+        if data.get("version") != VERSION:
             return {}
         return {name: _read(said) for name, said in data["slices"].items()}
-    except (OSError, ValueError, TypeError, KeyError, AttributeError):
+    except (RifflerError, OSError, ValueError, TypeError, KeyError, AttributeError):
         return {}
 
 
@@ -96,8 +97,8 @@ def _keep(project: Project, kept: Known) -> None:
     data = json.dumps({"version": VERSION, "slices": plain(slices)}).encode()
     with contextlib.suppress(RifflerError, OSError):
         path = project.work / LYING
-        if not path.exists() or path.read_bytes() != data:
-            write_whole(path, data, within=project.work, is_lasting=False)
+        if read_note(path) != data:
+            write_note(path, data)
 
 
 def follow(project: Project, names: Mapping[str, str]) -> None:

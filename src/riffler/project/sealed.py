@@ -1,0 +1,135 @@
+"""What is noted in a project's work folder <-> the same under a seal of this machine.
+
+A work folder may come from anywhere, with a project by mail or out of a repository. What lies in it
+is obeyed only when this machine noted it for this project: each note begins with a line that only
+somebody with the secret in the user's state folder can write. HMAC-SHA-256, RFC 2104.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import hashlib
+import hmac
+import os
+import re
+import secrets
+from functools import cache
+from pathlib import Path
+
+from riffler.errors import OutputError, RifflerError, tell
+from riffler.files import as_typed, read_whole, set_aside, write_whole
+from riffler.project.places import WORK
+
+#: The secret of this machine's user, in the state folder. XDG Base Directory Specification 0.8.
+KEY_FILE = "riffler/seal"
+
+#: What tells a project from others, in its work folder; a copy of the project keeps it.
+IDENTITY = "identity"
+
+#: A seal, an identity, a secret: so many bytes, written in hexadecimal.
+_SEAL, _IDENTITY, _KEY = 32, 16, 32
+
+#: Bytes of a note beyond which nobody reads it: the largest are pictures of a whole page.
+LARGEST = 400_000_000
+
+_HEAD = re.compile(rb"sealed ([0-9a-f]{64})\n")
+
+
+def write_note(
+    path: Path, body: bytes, *, is_here: bool = False, is_lasting: bool = False
+) -> None:  # fmt: skip
+    """Write a note below a work folder, whole or not at all.
+
+    `is_here` ties it to the project's place as well, so that it does not count in a copy. Raises
+    OutputError where it can't be written.
+    """
+    work = _work_of(path)
+    identity = _identity(work) or _new_identity(work)
+    seal = _seal(path, body, identity, is_here=is_here)
+    write_whole(path, b"sealed " + seal + b"\n" + body, within=work, is_lasting=is_lasting)
+
+
+def read_note(path: Path, *, is_here: bool = False) -> bytes | None:
+    """What a note says; None where there is none, or none that this machine made.
+
+    Raises RifflerError and OSError where it can't be read.
+    """
+    try:
+        if path.stat().st_size > LARGEST:
+            return None
+    except (FileNotFoundError, NotADirectoryError):
+        return None
+    data = read_whole(path)
+    head, identity = _HEAD.match(data), _identity(_work_of(path))
+    if head is None or not identity:
+        return None
+    body = data[head.end() :]
+    is_ours = hmac.compare_digest(head[1], _seal(path, body, identity, is_here=is_here))
+    return body if is_ours else None
+
+
+def refuse_note(path: Path, why: str = "is not what this machine noted for this project") -> None:
+    """Put a note that is there and can't be obeyed out of the way, with a word to the person."""
+    if (aside := set_aside(path)) is not None:
+        tell(f"{as_typed(path)} {why}; it was not obeyed, and lies aside as {as_typed(aside)}.")
+
+
+def _work_of(path: Path) -> Path:
+    """The work folder that a note lies in, or the folder that stands for one."""
+    return next((folder for folder in path.parents if folder.name == WORK), path.parent)
+
+
+def _seal(path: Path, body: bytes, identity: bytes, *, is_here: bool) -> bytes:
+    work = _work_of(path)
+    place = os.fsencode(work.resolve()) if is_here else b""
+    name = path.relative_to(work).as_posix().encode(errors="surrogateescape")
+    told = hashlib.sha256(b"\0".join((name, identity, place))).digest()
+    return hmac.new(_secret(_state()), told + body, "sha256").hexdigest().encode()
+
+
+def _identity(work: Path) -> bytes:
+    """What tells this project from others; empty where nothing does yet."""
+    return _hexadecimal(work / IDENTITY, _IDENTITY)
+
+
+def _new_identity(work: Path) -> bytes:
+    set_aside(work / IDENTITY)  # damaged, or of another's making
+    with contextlib.suppress(OutputError):  # another run was faster
+        write_whole(work / IDENTITY, secrets.token_hex(_IDENTITY).encode(), is_new=True)
+    return _identity(work)
+
+
+def _hexadecimal(path: Path, count: int) -> bytes:
+    """So many bytes in hexadecimal from a file; empty where they are not there."""
+    try:
+        data = read_whole(path) if path.stat().st_size == 2 * count else b""
+    except (OSError, RifflerError):
+        return b""
+    return data if re.fullmatch(rb"[0-9a-f]+", data) else b""
+
+
+def _state() -> Path:
+    """The folder in which programs keep what is to last, of this user."""
+    named = os.environ.get("XDG_STATE_HOME", "")
+    if Path(named).is_absolute():
+        return Path(named)
+    with contextlib.suppress(RuntimeError):  # a user without a home
+        return Path.home() / ".local/state"
+    return Path(os.devnull)
+
+
+@cache
+def _secret(state: Path) -> bytes:
+    """The secret of this machine's user, made when it is first asked for.
+
+    Where it can't be kept it lasts as long as this run, and so do the notes under it.
+    """
+    path = state / KEY_FILE
+    if known := _hexadecimal(path, _KEY):
+        return known
+    try:
+        path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
+        write_whole(path, secrets.token_hex(_KEY).encode(), is_private=True)
+    except (OutputError, OSError):
+        tell(f"{path} can't be written: what is noted in {WORK} counts for this run alone.")
+    return _hexadecimal(path, _KEY) or secrets.token_bytes(_KEY)
