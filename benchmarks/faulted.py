@@ -34,6 +34,7 @@ from known_drawing import drawn
 from known_pages import FONTS, PAGES, page
 from riffler.fit.browser import opened
 from riffler.fit.causes import roots
+from riffler.fit.chromium import Chromium
 from riffler.fit.comparing import compared
 from riffler.fit.expected import Coming, Kind
 from riffler.fit.fault import Fault, Placed
@@ -44,13 +45,13 @@ from riffler.workspace import Workspace
 
 #: A selector of one element alone, by its place among others.
 PATH = """n => {
-  let one = globalThis.rifflerElements[n], parts = [];
+  let one = globalThis.riffler.elements[n], parts = [];
   for (; one && one !== document.body; one = one.parentElement)
     parts.unshift(`${one.localName}:nth-child(${[...one.parentElement.children].indexOf(one) + 1})`);
   return ["body", ...parts].join(" > ");
 }"""
 
-STYLE = "n => { const c = getComputedStyle(globalThis.rifflerElements[n]); return Object.fromEntries(%s.map(k => [k, c[k]])); }"
+STYLE = "n => { const c = getComputedStyle(globalThis.riffler.elements[n]); return Object.fromEntries(%s.map(k => [k, c[k]])); }"
 KEYS = ["display", "position", "color", "backgroundColor", "backgroundImage", "borderTopLeftRadius", "fontSize",
         "fontWeight", "fontFamily", "width", "height", "boxShadow", "borderTopWidth", "transform"]  # fmt: skip
 
@@ -207,10 +208,10 @@ def _wraps(browser: Browser, path: Path, broken: Path, selector: str, coming: Co
     """Whether the browser itself breaks the text into more lines."""
     heights = []
     for each in (path, broken):
-        with opened(browser, each.as_uri(), coming.width, coming.density, coming.height) as window:
-            heights.append(
-                window.page.evaluate("s => document.querySelector(s).clientHeight", selector)
-            )
+        with opened(
+            Chromium(browser), each.as_uri(), coming.width, coming.density, coming.height
+        ) as window:
+            heights.append(window.tab.ask("s => document.querySelector(s).clientHeight", selector))
     return bool(heights[1] > heights[0])
 
 
@@ -220,8 +221,10 @@ def _went(
     """How far the browser itself has an element further right and down."""
     places = []
     for each in (path, broken):
-        with opened(browser, each.as_uri(), coming.width, coming.density, coming.height) as window:
-            places.append(window.page.evaluate(
+        with opened(
+            Chromium(browser), each.as_uri(), coming.width, coming.density, coming.height
+        ) as window:
+            places.append(window.tab.ask(
                 "s => { const b = document.querySelector(s).getBoundingClientRect(); return [b.x, b.y] }", selector
             ))  # fmt: skip
     (x, y), (right, down) = places
@@ -246,7 +249,7 @@ def _is_mended(
     at = line.rfind(one.value) if one.value else len(line)
     lines[one.line - 1] = line[:at] + remedy.value + line[at + len(one.value) :]
     path.write_text("".join(lines), encoding="utf-8")
-    return not fit(browser, path.as_uri(), coming).findings
+    return not fit(Chromium(browser), path.as_uri(), coming).findings
 
 
 def measured(
@@ -256,7 +259,9 @@ def measured(
     sums: Counter[str] = Counter()
     chance = Random(f"{args.seed} {name} faults")
     text = path.read_text(encoding="utf-8")
-    with opened(browser, path.as_uri(), coming.width, coming.density, coming.height) as window:
+    with opened(
+        Chromium(browser), path.as_uri(), coming.width, coming.density, coming.height
+    ) as window:
         seen = window.look()
         wanted = coming.wait()
         placed = compared(wanted, seen, paired(wanted, seen))
@@ -270,12 +275,12 @@ def measured(
         right = [one for one in right if shared[one.element] == 1]
         facts = {
             one.number: (
-                window.page.evaluate(PATH, one.element),
-                window.page.evaluate(STYLE % KEYS, one.element),
+                window.tab.ask(PATH, one.element),
+                window.tab.ask(STYLE % KEYS, one.element),
             )
             for one in right
         }
-    before = {one.key for one in fit(browser, path.as_uri(), coming).findings}
+    before = {one.key for one in fit(Chromium(browser), path.as_uri(), coming).findings}
     sums["unchanged"] = len(before)
     tries = 0
     while sums["planted"] < args.each and tries < 40 * args.each:
@@ -297,7 +302,7 @@ def measured(
         if faulty == text:
             faulty = text.replace("</style>", f"\n{selector} {{\n  {rule};\n}}\n</style>", 1)
         broken.write_text(faulty, encoding="utf-8")
-        page = fit(browser, broken.as_uri(), coming)
+        page = fit(Chromium(browser), broken.as_uri(), coming)
         if np.array_equal(page.seen.shot, seen.shot):
             continue  # a weight that has no face, say
         found = [finding for finding in page.findings

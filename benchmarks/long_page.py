@@ -25,8 +25,9 @@ from playwright.sync_api import sync_playwright
 sys.path.append(str(Path(__file__).parents[1] / "tests"))
 
 from making import Flat, write_ora, write_project
-from riffler.fit.browser import script
 from riffler.fit.camera import Camera
+from riffler.fit.guard import Guard
+from riffler.fit.tab import Session, Tab, script
 from riffler.geometry import Box
 
 WIDTH, HEIGHT, ROWS, COLUMNS = 1920, 8000, 20, 4
@@ -93,10 +94,12 @@ def browser_alone(page: str, way: str) -> None:
         tab.evaluate(
             "Promise.all([document.fonts.ready, ...[...document.images].map(one => one.decode())])"
         )
-        tab.evaluate(script("page.js"))
+        watched = Tab(tab, guard := Guard())
+        watched.ask(script("world.js"))
+        watched.ask(script("page.js"))
         for is_clear in (False, True):
             if way == "bands":
-                for _ in Camera(tab, 1.0).bands(Box(0, 0, WIDTH, HEIGHT)):
+                for _ in Camera(Session(tab, guard), 1.0).bands(Box(0, 0, WIDTH, HEIGHT)):
                     pass
             else:
                 tab.screenshot(full_page=True, omit_background=is_clear)

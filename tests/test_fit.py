@@ -31,6 +31,7 @@ from planning import noise
 from riffler.errors import RifflerError
 from riffler.fit import states
 from riffler.fit.browser import address_of
+from riffler.fit.chromium import Chromium
 from riffler.fit.expected import Coming
 from riffler.fit.fitting import Fit, fit
 from riffler.fit.likeness import inked, moved
@@ -165,7 +166,7 @@ def wanted(mockup: Path, density: float = 1.0) -> Coming:
 
 
 def compared(browser: Browser, page: Path, mockup: Path, density: float = 1.0) -> Fit:
-    return fit(browser, address_of(str(page)), wanted(mockup, density))
+    return fit(Chromium(browser), address_of(str(page)), wanted(mockup, density))
 
 
 def test_a_page_that_fits_has_no_finding(browser: Browser, folder: Path) -> None:
@@ -284,7 +285,7 @@ def test_a_page_that_moves_is_late_or_asks_elsewhere(browser: Browser, folder: P
         )
         assert compared(browser, folder / "busy.html", folder / "m.svg").findings == ()
         assert asked == []  # from a file nothing but files
-        served = fit(browser, f"{here}/page.html", wanted(folder / "m.svg"))
+        served = fit(Chromium(browser), f"{here}/page.html", wanted(folder / "m.svg"))
         assert served.findings == ()
         assert "/page.html" in asked
         server.shutdown()
@@ -342,11 +343,11 @@ def test_what_breaks_at_a_width(
 ) -> None:
     page = tmp_path / "page.html"
     page.write_text(f"<!doctype html><style>* {{ margin: 0 }}</style>{body}")
-    found = troubles(browser, address_of(str(page)), [375])
+    found = troubles(Chromium(browser), address_of(str(page)), [375])
     assert [(one.kind, one.selector) for one in found] == [(kind, selector)]
     assert by in (None, found[0].by)
     page.write_text("<!doctype html><p>All is well")
-    assert troubles(browser, address_of(str(page)), [375]) == []
+    assert troubles(Chromium(browser), address_of(str(page)), [375]) == []
 
 
 @settings(max_examples=30, deadline=None)
@@ -496,7 +497,12 @@ def test_seams_and_the_end_of_the_page(
     page = tmp_path / "page.html"
     page.write_text(f"<!doctype html><title>t</title><style>{style}{rule}</style>{body}")
     within = 0.65 if "0.6px" in rule else 1.0
-    found = fit(browser, page.as_uri(), expected(Workspace().open(tmp_path / "m.svg"), 1.0), within)
+    found = fit(
+        Chromium(browser),
+        page.as_uri(),
+        expected(Workspace().open(tmp_path / "m.svg"), 1.0),
+        within,
+    )
     assert [(one.placed.thing.name, one.faults[0].fault) for one in found.findings] == told
     if told and told[0][1] == "gap":
         assert found.findings[0].faults[0].found == "0.45px"
@@ -560,7 +566,7 @@ def test_states_are_forced_and_held_against_the_slices(
     monkeypatch.setattr(states, "WAITS", (0, 90))
     mockup = root / "mockups/index.svg"
     coming = expected(Workspace.around(mockup).open(mockup))
-    found = fit(browser, (root / "out/index.html").as_uri(), coming)
+    found = fit(Chromium(browser), (root / "out/index.html").as_uri(), coming)
     assert [phrases(one) for one in found.findings] == ([told] if told else [])
     if told:
         (one,) = found.findings
@@ -592,7 +598,9 @@ def test_a_line_may_be_the_border_of_an_element(
         "p { position: absolute; left: 20px; top: 20px; width: 200px; height: 38px; "
         f"{rule} }}</style><p></p>"
     )
-    found = fit(browser, page.as_uri(), expected(Workspace().open(tmp_path / "m.svg"), 1.0))
+    found = fit(
+        Chromium(browser), page.as_uri(), expected(Workspace().open(tmp_path / "m.svg"), 1.0)
+    )
     assert [
         (one.placed.thing.name, one.faults[0].fault, round(one.placed.dy)) for one in found.findings
     ] == told

@@ -30,6 +30,7 @@ from riffler.fit.of_pictures import hugged
 from riffler.fit.of_words import words
 from riffler.fit.pairing import NEVER, assigned, distance
 from riffler.fit.remedies import Remedy
+from riffler.fit.said import PageSaid
 from riffler.fit.seen import (
     Node,
     Seen,
@@ -359,12 +360,12 @@ def test_texts_of_one_block_are_one() -> None:
 
 
 def test_what_a_page_says_of_a_text() -> None:
-    data = {"texts": [{
+    said = {"texts": [{
         "lines": [{"text": " Adopt a hive ", "x": 1, "right": 90, "top": 2, "height": 20}],
         "element": 3, "block": 2, "size": 16, "weight": 600, "family": "Figtree", "italic": False,
         "color": "rgb(1, 2, 3)", "spacing": 0.5, "ascent": 15, "transform": "uppercase",
-    }]}  # fmt: skip
-    (one,) = texts_of(data)
+    }], "elements": [], "boxes": [], "pictures": [], "width": 90, "height": 20}  # fmt: skip
+    (one,) = texts_of(PageSaid.of(said))
     assert (one.text, one.color, one.weight, one.ascent) == ("ADOPT A HIVE", "#010203", 600, 15)
 
 

@@ -16,6 +16,7 @@ from planning import noise
 from riffler.fit import reading as module
 from riffler.fit.browser import opened
 from riffler.fit.camera import canvas
+from riffler.fit.chromium import Chromium
 from riffler.fit.expected import Expected
 from riffler.fit.reading import expected
 from riffler.geometry import Box
@@ -39,8 +40,9 @@ HIGH = (
 def test_bands_are_the_page(browser: Browser, tmp_path: Path, density: float) -> None:
     page = tmp_path / "high.html"
     page.write_text(HIGH)
-    with opened(browser, page.as_uri(), 333, density) as window:
-        data = window.page.screenshot(full_page=True)
+    with opened(Chromium(browser), page.as_uri(), 333, density) as window:
+        (tab,) = browser.contexts[-1].pages
+        data = tab.screenshot(full_page=True)
         whole = np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"))
         on = canvas(333, 2503, density)
         assert (on.height, on.width) == whole.shape[:2]
@@ -54,7 +56,7 @@ def test_bands_are_the_page(browser: Browser, tmp_path: Path, density: float) ->
 def test_what_has_no_ground_is_clear_meanwhile(browser: Browser, tmp_path: Path) -> None:
     page = tmp_path / "clear.html"
     page.write_text("<!doctype html><title>t</title><p style='background:#3c5c2e;width:9px'>.</p>")
-    with opened(browser, page.as_uri(), 200, 1.0) as window:
+    with opened(Chromium(browser), page.as_uri(), 200, 1.0) as window:
         with window.camera.on_nothing():
             assert window.camera.shot(Box(150, 0, 9, 9)).max() == 0
         assert window.camera.shot(Box(150, 0, 9, 9)).min() == 255
@@ -85,7 +87,7 @@ def test_pictures_that_keep_their_ratio(
     page.write_text(
         f"<!doctype html><title>t</title><style>.r {{ width: 40px; height: 20px }}</style>{body}"
     )
-    with opened(browser, page.as_uri(), 200, 1.0) as window:
+    with opened(Chromium(browser), page.as_uri(), 200, 1.0) as window:
         (picture,) = window.look().pictures
     assert picture.kept == kept
     assert picture.paint is not None

@@ -15,9 +15,12 @@ import signal
 import site
 import subprocess
 import sys
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from importlib.machinery import PathFinder
 from pathlib import Path
+
+#: Seconds in which a command shows whether it works.
+PATIENCE = 5.0
 
 #: How Python is isolated. Python's "Command line and environment", 1.1.3.
 ISOLATED = ("-I", "-S")
@@ -60,10 +63,46 @@ def start_code(
 
 def kill(process: subprocess.Popen[bytes]) -> None:
     """Ends a process with all that it started, at once."""
+    started = family(process.pid)
     with contextlib.suppress(OSError):
         if hasattr(os, "killpg"):
             os.killpg(process.pid, signal.SIGKILL)
         process.kill()
+    kill_all(started)
+
+
+def kill_all(numbers: Iterable[int]) -> None:
+    """Ends processes by their numbers, where they still run."""
+    for number in numbers:
+        with contextlib.suppress(OSError):
+            os.kill(number, signal.SIGKILL)
+
+
+def family(number: int) -> list[int]:
+    """A process and all that it started and that runs; nothing where the system does not tell.
+
+    Linux, proc(5): the fourth field of `stat` is the parent.
+    """
+    children: dict[int, list[int]] = {}
+    for name in os.listdir("/proc") if Path("/proc/self/stat").exists() else ():  # noqa: PTH208
+        if name.isdigit():
+            with contextlib.suppress(OSError, ValueError, IndexError):
+                with open(f"/proc/{name}/stat", "rb") as file:  # noqa: PTH123 - a hundred files
+                    parent = int(file.read().rpartition(b")")[2].split()[1])
+                children.setdefault(parent, []).append(int(name))
+    found = [number] if children else []
+    for one in found:
+        found += children.get(one, ())
+    return found
+
+
+def works(command: Sequence[str]) -> bool:
+    """Whether a command of the system comes to a good end, at once."""
+    try:
+        done = subprocess.run(command, capture_output=True, timeout=PATIENCE, check=False)  # noqa: S603
+    except (OSError, subprocess.TimeoutExpired):
+        return False
+    return done.returncode == 0
 
 
 def end(process: subprocess.Popen[bytes]) -> int:

@@ -7,10 +7,9 @@ version is kept, so that a record without it has not begun.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from pathlib import Path
 from typing import TYPE_CHECKING, Literal
 
 from riffler.changes.taking import Taken, text_of
@@ -87,7 +86,7 @@ def _adapter() -> TypeAdapter[_Record]:
     return TypeAdapter(_Record)
 
 
-def take(project: Project, taken: Taken, mockups: Sequence[Path]) -> None:
+def take(project: Project, taken: Taken) -> None:
     """Write what was planned; who is stopped goes on with `resume`.
 
     Raises OutputError where a file can't be written, or was changed meanwhile.
@@ -96,13 +95,13 @@ def take(project: Project, taken: Taken, mockups: Sequence[Path]) -> None:
     files = (_Change(project.relative(one.file), one.before, one.after, new) for one, new in edits)
     record = _Record(
         SHAPE,
-        {project.relative(path): sha256_of(path) or "" for path in mockups},
+        {project.relative(path): sha256_of(path) or "" for path in taken.mockups},
         tuple(files),
         remembered.as_bytes(taken.runs).decode() if taken.runs else None,
     )
     with locked(project):
         record.write(project)
-        kept.keep(project, mockups)
+        kept.keep(project, taken.mockups)
         if not _is_kept(project, record):
             raise OutputError(
                 f"The new version can't be kept in {as_typed(project.work)}, "

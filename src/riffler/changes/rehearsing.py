@@ -29,6 +29,8 @@ def rehearse(
 
     Raises RifflerError, with nothing written, for what stands in the way.
     """
+    if not taken.mockups:
+        return
     with copied(project) as copy:
         copy_sources(project, copy, PAGES)
         for edit in (*taken.edits, *taken.new):

@@ -35,8 +35,8 @@ class Taken:
 
     `disputes` are lines that both the person and the new version changed, by file: the person's
     stay. `new` are files that the new version has and the old one had not. `by_hand` are lines that
-    nothing is merged into and that say what was changed. `let_go` are layers that cutlists named
-    and that are gone.
+    nothing is merged into and that say what was changed. `mockups` are those that have a new
+    version; `let_go` are layers that cutlists named and that are gone.
     """
 
     edits: list[Edit] = field(default_factory=list)
@@ -45,13 +45,16 @@ class Taken:
     disputes: list[tuple[Path, Dispute]] = field(default_factory=list)
     by_hand: list[Mention] = field(default_factory=list)
     runs: list[remembered.Run] = field(default_factory=list)
+    mockups: list[Path] = field(default_factory=list)
     let_go: list[LetGo] = field(default_factory=list)
 
 
 def planned(workspace: Workspace, asked: Sequence[Asked]) -> Taken:
     """Everything that follows the new versions, worked out; nothing is written."""
-    project = workspace.project
-    taken, shared = Taken(), _shared(project)
+    project, taken = workspace.project, Taken(mockups=[one.files[1] for one in asked])
+    if not asked:
+        return taken
+    shared = _shared(project)
     for one in asked:
         for file in cutlists_for(project, one.files[1]):
             _follow(file, one.changed, shared, taken)

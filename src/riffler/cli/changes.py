@@ -109,7 +109,7 @@ def _take(screen: Screen, paths: list[Path], *, earlier: bool, dry: bool) -> int
     from riffler.changes.carrying import is_stopped, resume, take
     from riffler.changes.refreshing import refresh
     from riffler.changes.rehearsing import rehearse
-    from riffler.changes.taking import Taken, planned
+    from riffler.changes.taking import planned
     from riffler.output.ledger import Ledger
     from riffler.report import taking
     from riffler.workspace import Workspace
@@ -132,18 +132,16 @@ def _take(screen: Screen, paths: list[Path], *, earlier: bool, dry: bool) -> int
         screen.progress("Comparing"),
         since_cut(workspace, [located(path) for path in paths], earlier=earlier) as asked,
     ):
-        changed = [one for one in asked if one.changed.changes]
-        taken = planned(workspace, changed) if changed else Taken()
-    if changed:
-        with screen.progress("Trying") as progress:
-            rehearse(project, taken, progress, dry_run=dry)
-    if changed and not dry:
-        take(project, taken, [one.files[1] for one in changed])
+        taken = planned(workspace, [one for one in asked if one.changed.changes])
+    with screen.progress("Trying") as progress:
+        rehearse(project, taken, progress, dry_run=dry)
+    if taken.mockups and not dry:
+        take(project, taken)
     with screen.progress("Cutting") as progress:
         made = Ledger.read(project.out).assets
         done = None if dry else refresh(project, made, progress)
     if not screen.json(VERSION, taking.as_data(taken, done)):
-        taking.show(screen, taken, done, is_new=bool(changed))
+        taking.show(screen, taken, done, is_new=bool(taken.mockups))
     return int(bool(taken.left or taken.disputes))
 
 

@@ -57,7 +57,8 @@ def fit(
     Says where things really lie, what only follows from something else, and which value in which
     style sheet would be right. Needs Chromium. Ends with 1 when something does not fit.
     """
-    from riffler.fit.browser import browsing, name_of
+    from riffler.fit.browser import name_of
+    from riffler.fit.chromium import browsing
     from riffler.fit.fitting import VERSION
     from riffler.fit.fitting import fit as compare
     from riffler.fit.widths import troubles

@@ -21,6 +21,7 @@ from riffler.output.ledger import Ledger
 from riffler.output.publish import Made, Published, publish
 from riffler.project.lock import locked
 from riffler.project.places import CACHE
+from riffler.project.project import Project
 from riffler.workspace import Workspace, kept, lying
 from riffler.workspace.prepare import Wanted, known_names, named, prepare, read_cutlists
 
@@ -52,10 +53,9 @@ def cut(
     project = workspace.project
     files = read_cutlists(project)
     names = _named(names, files)
-    is_borrowed = cache is not None
+    is_whole = not names and not dry_run and cache is None
     cache = cache or Cache(project.work / CACHE)
     workspace.memory.add(cache.boxes())
-    is_whole = not names and not dry_run
     mockups = [file.mockup_path for file in files] + project.settings.icon_files(project.root)
     read = unchanged.notes(project, mockups) if is_whole else {}
     cutlists = prepare(workspace, files)
@@ -74,12 +74,19 @@ def cut(
         done = publish(project, ledger, made, answered, words=words, force=force, dry_run=dry_run)
         if not dry_run:
             lying.remember(project, cutlists, wanted.names)
-        if is_whole and not is_borrowed:
+        if is_whole:
             cache.prune()
-            if keeps:
-                kept.keep(project, mockups[: len(files)])
-                unchanged.remember(project, mockups, read)
+            _noted(project, mockups, len(files), read, keeps=keeps)
     return replace(done, words=list(regions), pending=described(pending))
+
+
+def _noted(
+    project: Project, files: Sequence[Path], mockups: int, read: unchanged.Notes, *, keeps: bool
+) -> None:
+    """Note what a whole run has read of `files`, and with `keeps` the mockups, the first of them."""
+    if keeps:
+        kept.keep(project, files[:mockups])
+        unchanged.remember(project, files, read)
 
 
 def _refuse_moved(wanted: Wanted) -> None:

@@ -46,15 +46,8 @@ class Unchanged:
 def unchanged(root: Path) -> Unchanged | None:
     """What is there, when a run would only find that; None when anything is different."""
     try:
-        noted = read_note(root / WORK / FILE)
-        if noted is None:
-            return None
-        known = parse_json(noted)
-        if (
-            known["version"] != __version__
-            or not (root / WORK / VERSIONS).is_dir()
-            or (root / WORK / JOURNAL).exists()
-        ):
+        known = parse_json(read_note(root / WORK / FILE) or b"")
+        if known["version"] != __version__ or not _is_ended(root / WORK):
             return None
         out = root / known["out"]
         cut, words = _recorded(parse_json((out / LEDGER).read_bytes()))
@@ -71,6 +64,11 @@ def unchanged(root: Path) -> Unchanged | None:
         return None  # the cut says what is wrong
     data = {"written": [], "unchanged": cut, "removed": [], "words": words}
     return Unchanged(out, data) if is_same else None
+
+
+def _is_ended(work: Path) -> bool:
+    """Whether the last run came to its end, and kept what it cut."""
+    return (work / VERSIONS).is_dir() and not (work / JOURNAL).exists()
 
 
 def remember(project: Project, mockups: Iterable[Path], read: Notes) -> None:

@@ -1,20 +1,17 @@
 """A page, by file or by an address on this machine -> what an installed Chromium shows of it.
 
-Playwright drives the browser. Nothing is fetched from anywhere else; animations stand still, fonts
-and lazy pictures are waited for.
+Nothing is fetched from anywhere else; animations stand still, fonts and lazy pictures are waited
+for. The page may do what it likes: every question to it has a limit, and what it says is checked.
 """
 
 from __future__ import annotations
 
-import os
-import re
-import shutil
+import contextlib
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import replace
-from importlib import resources
 from pathlib import Path
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 from urllib.parse import unquote, urlsplit
 
 import numpy as np
@@ -22,17 +19,18 @@ import numpy as np
 from riffler.color import Bytes
 from riffler.errors import RifflerError
 from riffler.files import as_typed
+from riffler.fit.asked_for import AskedFor
 from riffler.fit.camera import Camera, canvas
+from riffler.fit.chromium import Chromium
 from riffler.fit.likeness import inked
+from riffler.fit.said import PageSaid, troubles_of
 from riffler.fit.seen import Node, Seen, SeenPicture, boxes_of, nodes_of, texts_of
+from riffler.fit.tab import Tab, script
 from riffler.geometry import Box, Rect
 from riffler.project.limits import DEFAULT_LIMITS
 
 if TYPE_CHECKING:
-    from playwright.sync_api import Browser, Page
-
-#: Names under which Chromium is installed; an environment variable goes before.
-NAMES, VARIABLE = ("chromium", "chromium-browser", "google-chrome", "chrome"), "RIFFLER_CHROMIUM"
+    from playwright.sync_api import Page
 
 #: This machine's own names.
 LOOPBACK = ("127.0.0.1", "localhost", "::1")
@@ -40,8 +38,8 @@ LOOPBACK = ("127.0.0.1", "localhost", "::1")
 #: The height of windows, in CSS pixels, unless the mockup is lower.
 HIGH = 900
 
-#: The highest page that is looked at, in CSS pixels, and milliseconds to wait for it.
-HIGHEST, PATIENCE = 32_000, 20_000
+#: The highest page that is looked at, in CSS pixels.
+HIGHEST = 32_000
 
 #: Pictures that lie on one another are drawn by themselves in so many turns at the most.
 TURNS = 4
@@ -58,45 +56,22 @@ html, body { background: none !important; }
 body, body * { visibility: hidden !important; }
 """
 
+#: Adds a style sheet; waits for all that loads, and says how high the page is then.
+_STYLED = "text => globalThis.riffler.styled(text)"
+_SETTLED = """async () => {
+  const {doc} = globalThis.riffler;
+  for (const image of doc.images) image.loading = "eager";
+  await doc.fonts.ready;
+  await Promise.all([...doc.images].map(image => image.decode().catch(() => null)));
+  for (const one of doc.getAnimations()) {
+    try { one.finish(); } catch { one.cancel(); }  // one without an end
+  }
+  scrollTo(0, 0);
+  return doc.documentElement ? doc.documentElement.scrollHeight : 0;
+}"""
+
 #: Pixels around a picture's box that are looked at, too.
 BEYOND = 2
-
-
-@contextmanager
-def browsing() -> Iterator[Browser]:
-    """A Chromium that is installed here. Raises RifflerError where there is none."""
-    try:
-        from playwright.sync_api import Error, sync_playwright
-    except ImportError as error:
-        raise RifflerError(
-            "Looking at pages needs a browser, and Playwright to drive it.",
-            'Install both: pip install "riffler[browser]", and Chromium from your system.',
-        ) from error
-    with sync_playwright() as playwright:
-        try:
-            browser = playwright.chromium.launch(executable_path=_program(), args=_args())
-        except Error as error:
-            raise RifflerError(
-                "Chromium could not be started.",
-                f"Install it, or name its program: {VARIABLE}=/usr/bin/chromium riffler fit",
-            ) from error
-        try:
-            yield browser
-        finally:
-            browser.close()
-
-
-def _program() -> str | None:
-    said = os.environ.get(VARIABLE)
-    return said or next((found for name in NAMES if (found := shutil.which(name))), None)
-
-
-def _args() -> list[str]:
-    """Colours as they are, no other machine; as root, as in a container, there is no sandbox."""
-    root = hasattr(os, "geteuid") and os.geteuid() == 0
-    here = ", ".join(f"EXCLUDE {name}" for name in LOOPBACK)
-    return ["--force-color-profile=srgb", f"--host-resolver-rules=MAP * ~NOTFOUND, {here}",
-            *(["--no-sandbox"] if root else [])]  # fmt: skip
 
 
 def address_of(said: str) -> str:
@@ -126,26 +101,33 @@ def name_of(address: str) -> str:
 class Window:
     """One page open at a width; made by `opened`."""
 
-    def __init__(self, page: Page, density: float) -> None:
-        self.page, self._density = page, density
-        self.camera = Camera(page, density)
+    def __init__(self, tab: Tab, density: float) -> None:
+        self.tab, self._density = tab, density
+        self.camera = Camera(tab.session(), density)
 
     def nodes(self) -> tuple[Node, ...]:
         """The elements of the page, numbered for scripts to come."""
-        return nodes_of(self.page.evaluate(script("page.js")))
+        return nodes_of(self._said())
+
+    def troubles(self) -> list[dict[str, Any]]:
+        """What goes wrong at the width of the window, of elements by their numbers."""
+        return troubles_of(self.tab.ask(script("widths.js")))
+
+    def _said(self) -> PageSaid:
+        return PageSaid.of(self.tab.ask(script("page.js")))
 
     def look(self) -> Seen:
         """All that the page shows, with its pixels and those of each picture alone."""
-        data = self.page.evaluate(script("page.js"))
-        width, height = data["width"], data["height"]
+        data = self._said()
+        width, height = data.width, data.height
         on = canvas(width, height, self._density)
         if on.area > DEFAULT_LIMITS.pixels:
             raise RifflerError(f"The page is {width} x {height} px large, too large to look at.")
+        if not on:
+            raise RifflerError("The page shows nothing: it has no width or no height.")
         pictures = [
-            SeenPicture(
-                one["element"], Rect(*one["rect"]), tuple(one["natural"]), tuple(one["kept"])
-            )
-            for one in data["pictures"]
+            SeenPicture(one.element, Rect(*one.rect), one.natural, one.kept)
+            for one in data.pictures
         ]
         return Seen(
             nodes_of(data), texts_of(data), boxes_of(data), tuple(self._alone(pictures, on)),
@@ -161,14 +143,14 @@ class Window:
                 f'[data-riffler-picture="{n}"], [data-riffler-picture="{n}"] *' for n in turn
             )
             style = f"{ALONE} {visible} {{ visibility: visible !important; }}"
-            tag = self.page.add_style_tag(content=style)
+            self.tab.ask(_STYLED, style)
             shown = {n: np.zeros((around[n].height, around[n].width, 4), np.uint8) for n in turn}
             with self.camera.on_nothing():
                 for on, band in self.camera.bands(canvas, [around[n] for n in turn]):
                     for n, pixels in shown.items():
                         part = around[n] & on
                         pixels[part.within(around[n])] = band[part.within(on)]
-            tag.evaluate("element => element.remove()")
+            self.tab.ask("() => globalThis.riffler.unstyled()")
             for n, pixels in shown.items():
                 at = around[n].x, around[n].y
                 found[n] = _painted(pictures[n], pixels, at, self._density)
@@ -207,57 +189,61 @@ def _painted(
     return replace(picture, paint=paint, pixels=pixels, at=at, density=density)
 
 
-def script(name: str) -> str:
-    """A script that runs in the page."""
-    return resources.files("riffler.fit").joinpath(name).read_text(encoding="utf-8")
-
-
 @contextmanager
 def opened(
-    browser: Browser, address: str, width: float, density: float, height: float = HIGH
+    chromium: Chromium, address: str, width: float, density: float, height: float = HIGH
 ) -> Iterator[Window]:  # fmt: skip
     """A page at a width in CSS pixels. Raises RifflerError where it does not open."""
     from playwright.sync_api import Error
 
-    context = browser.new_context(
-        viewport={"width": round(width), "height": round(min(height, HIGH))},
-        device_scale_factor=density, reduced_motion="reduce", service_workers="block", locale="en",
-    )  # fmt: skip
+    guard, is_open = chromium.guard, False
     try:
-        context.set_default_timeout(PATIENCE)
-        context.route(_elsewhere(urlsplit(address).netloc), lambda route: route.abort())
+        with guard.page(), _context(chromium, address, width, density, height) as page:
+            with guard.asking():
+                page.goto(address, wait_until="load")
+            is_open = True
+            tab = Tab(page, guard)
+            tab.ask(script("world.js"))
+            _settle(tab)
+            yield Window(tab, density)
+    except Error as error:
+        if guard.reason:
+            raise RifflerError(
+                f"{name_of(address)} {guard.reason}: it was not measured.",
+                "A script without an end does this, or one that makes more and more.",
+            ) from error
+        message = str(error).splitlines()[0].partition(": ")[2]
+        verb = "stay open" if is_open else "open"
+        raise RifflerError(f"{address} did not {verb}: {message}") from error
+
+
+@contextmanager
+def _context(
+    chromium: Chromium, address: str, width: float, density: float, height: float
+) -> Iterator[Page]:
+    """An empty page in a profile of its own, in which only `AskedFor` answers."""
+    from playwright.sync_api import Error
+
+    with chromium.guard.asking():
+        context = chromium.browser.new_context(
+            viewport={"width": round(width), "height": round(min(height, HIGH))},
+            device_scale_factor=density, reduced_motion="reduce", service_workers="block",
+            locale="en", accept_downloads=False,
+        )  # fmt: skip
+        context.set_default_timeout(0)  # the guard counts
+        context.route("**/*", AskedFor(address).answer)
         page = context.new_page()
-        try:
-            page.goto(address, wait_until="load")
-            _settle(page)
-            yield Window(page, density)
-        except Error as error:
-            message = str(error).splitlines()[0].partition(": ")[2]
-            raise RifflerError(f"{address} did not open: {message}") from error
+        page.on("crash", chromium.guard.crashed)
+    try:
+        yield page
     finally:
-        context.close()
+        with contextlib.suppress(Error), chromium.guard.asking():
+            context.close()
 
 
-def _elsewhere(host: str) -> re.Pattern[str]:
-    """What a page may not ask for: all that is neither a file nor of its own host."""
-    own = rf"|https?://{re.escape(host)}(?:[/?#]|$)" if host else ""
-    return re.compile(rf"^(?!(?:file|data|blob|about):{own})")
-
-
-def _settle(page: Page) -> None:
+def _settle(tab: Tab) -> None:
     """Everything loaded, nothing moving."""
-    page.add_style_tag(content=STILL)
-    height = page.evaluate(
-        """async () => {
-          for (const image of document.images) image.loading = "eager";
-          await document.fonts.ready;
-          await Promise.all([...document.images].map(image => image.decode().catch(() => null)));
-          for (const one of document.getAnimations()) {
-            try { one.finish(); } catch { one.cancel(); }  // one without an end
-          }
-          scrollTo(0, 0);
-          return document.documentElement.scrollHeight;
-        }"""
-    )
-    if height > HIGHEST:
-        raise RifflerError(f"The page is {height} px high; {HIGHEST} is the most.")
+    tab.ask(_STYLED, STILL)
+    height = tab.ask(_SETTLED)
+    if isinstance(height, int | float) and height > HIGHEST:
+        raise RifflerError(f"The page is {height:g} px high; {HIGHEST} is the most.")

@@ -13,16 +13,13 @@ import math
 from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from fractions import Fraction
-from typing import TYPE_CHECKING
 
 import numpy as np
 
 from riffler.color import Bytes
+from riffler.fit.tab import Session
 from riffler.geometry import Box
 from riffler.jobs.runner import Workers
-
-if TYPE_CHECKING:
-    from playwright.sync_api import Page
 
 #: CSS pixels of a band at the most, and the largest denominator of a density with whole bands.
 HIGH, PARTS = 1024, 100
@@ -31,9 +28,8 @@ HIGH, PARTS = 1024, 100
 class Camera:
     """Takes pictures of one page; boxes are in pixels of the page, `density` to a CSS pixel."""
 
-    def __init__(self, page: Page, density: float) -> None:
-        self._density = density
-        self._cdp = page.context.new_cdp_session(page)
+    def __init__(self, line: Session, density: float) -> None:
+        self._density, self._line = density, line
 
     def shot(self, box: Box) -> Bytes:
         """What the page shows in a box, (H, W, 4) uint8, straight RGBA."""
@@ -45,7 +41,7 @@ class Camera:
                 "height": box.height / by, "scale": by}  # fmt: skip
         said = {"format": "png", "clip": clip, "captureBeyondViewport": True,
                 "optimizeForSpeed": True}  # fmt: skip
-        data: str = self._cdp.send("Page.captureScreenshot", said)["data"]
+        data: str = self._line.send("Page.captureScreenshot", said)["data"]
         gc.collect(0)  # the answer before refers to itself, and would stay with all others
         return data
 
@@ -73,9 +69,9 @@ class Camera:
     def on_nothing(self) -> Iterator[None]:
         """Pages without a ground of their own are clear meanwhile."""
         override = "Emulation.setDefaultBackgroundColorOverride"
-        self._cdp.send(override, {"color": {"r": 0, "g": 0, "b": 0, "a": 0}})
+        self._line.send(override, {"color": {"r": 0, "g": 0, "b": 0, "a": 0}})
         yield
-        self._cdp.send(override)
+        self._line.send(override)
 
 
 def _unpacked(data: str) -> Bytes:

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import TYPE_CHECKING
 
 from riffler.fit.browser import Window, name_of, opened
 from riffler.fit.causes import Root, roots
+from riffler.fit.chromium import Chromium
 from riffler.fit.comparing import compared
 from riffler.fit.expected import Coming, Expected
 from riffler.fit.fault import PLACE, Difference, Fault, Placed, px
@@ -19,9 +19,6 @@ from riffler.fit.seen import Seen
 from riffler.fit.states import states
 from riffler.fit.whole import length, seams
 from riffler.geometry import Rect
-
-if TYPE_CHECKING:
-    from playwright.sync_api import Browser
 
 #: The number of the result's shape as JSON.
 VERSION = 1
@@ -78,7 +75,7 @@ class Fit:
 
 
 def fit(
-    browser: Browser, address: str, coming: Coming, within: float = 1.0,
+    chromium: Chromium, address: str, coming: Coming, within: float = 1.0,
     accept: Mapping[str, str] | None = None, origin: Callable[[str], str] | None = None,
 ) -> Fit:  # fmt: skip
     """Compare a page with a mockup; `within` are the CSS pixels by which something is off.
@@ -88,7 +85,7 @@ def fit(
     MockupError for a damaged mockup.
     """
     page = name_of(address)
-    with opened(browser, address, coming.width, coming.density, coming.height) as window:
+    with opened(chromium, address, coming.width, coming.density, coming.height) as window:
         seen = window.look()
         wanted = coming.wait()
         pairs = paired(wanted, seen)
@@ -97,7 +94,7 @@ def fit(
         found = [(root, faults) for root in every if (faults := tuple(_faults(root, within)))]
         found.sort(key=lambda pair: -round(_weight(*pair), 1))
         source, least = Source.of(address), _least(within)
-        remedies = Remedies(window.page, seen, placed, source, least) if found else None
+        remedies = Remedies(window.tab, seen, placed, source, least) if found else None
         findings = [
             _found(page, root, faults, seen, remedies if number < REMEDIES else None, origin)
             for number, (root, faults) in enumerate(found)

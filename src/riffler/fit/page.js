@@ -1,16 +1,19 @@
 // What a page shows, as data: texts line by line, boxes that are painted, pictures; CSS px from the page's corner.
 () => {
+  const {of, doc} = globalThis.riffler, root = doc.documentElement;
+  if (!doc.body) return {elements: [], texts: [], boxes: [], pictures: [], width: root ? root.scrollWidth : 0, height: 0};
   const rect = b => [b.x + scrollX, b.y + scrollY, b.width, b.height];
-  const seen = e => e.checkVisibility({opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true});
-  const every = [...document.querySelectorAll("body, body *")].filter(e => !e.closest("svg svg, svg *:not(svg)"));
+  const seen = e => of(e).checkVisibility({opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true});
+  const every = [...doc.querySelectorAll("body, body *")].filter(e => !of(e).closest("svg svg, svg *:not(svg)"));
   const number = new Map(every.map((e, n) => [e, n]));
-  globalThis.rifflerElements = every;
+  globalThis.riffler.elements = every;
   const inline = e => getComputedStyle(e).display === "inline";
-  const block = e => { while (inline(e) && e.parentElement && e !== document.body) e = e.parentElement; return e; };
+  const block = e => { while (inline(e) && of(e).parentElement && e !== doc.body) e = of(e).parentElement; return e; };
   const elements = every.map(e => ({
-    tag: e.localName, classes: [...e.classList], id: e.id, parent: number.get(e.parentElement) ?? -1, rect: rect(e.getBoundingClientRect()),
+    tag: of(e).localName, classes: [...of(e).classList], id: of(e).id, parent: number.get(of(e).parentElement) ?? -1,
+    rect: rect(of(e).getBoundingClientRect()),
   }));
-  const pen = document.createElement("canvas").getContext("2d"), ascents = new Map();
+  const pen = doc.createElement("canvas").getContext("2d"), ascents = new Map();
   const ascent = c => {
     const font = `${c.fontStyle} ${c.fontWeight} ${c.fontSize} ${c.fontFamily}`;
     if (!ascents.has(font)) {
@@ -20,11 +23,11 @@
     return Math.round(ascents.get(font));
   };
   const texts = [];
-  const walker = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  const walker = doc.createTreeWalker(doc.body, NodeFilter.SHOW_TEXT);
   while (walker.nextNode()) {
     const node = walker.currentNode, text = node.textContent, parent = node.parentElement;
-    if (!text.trim() || parent.closest("svg, style, script, noscript, template") || !seen(parent)) continue;
-    const range = document.createRange(), c = getComputedStyle(parent), lines = [];
+    if (!text.trim() || of(parent).closest("svg, style, script, noscript, template") || !seen(parent)) continue;
+    const range = doc.createRange(), c = getComputedStyle(parent), lines = [];
     for (let i = 0; i < text.length; i++) {
       if (/\s/.test(text[i])) { if (lines.length) lines.at(-1).text += " "; continue; }
       range.setStart(node, i); range.setEnd(node, i + 1);
@@ -46,8 +49,8 @@
   const boxes = [], pictures = [];
   for (const e of every) {
     if (!seen(e)) continue;
-    const c = getComputedStyle(e), b = e.getBoundingClientRect();
-    if (["img", "svg", "canvas", "video"].includes(e.localName)) {
+    const c = getComputedStyle(e), b = of(e).getBoundingClientRect();
+    if (["img", "svg", "canvas", "video"].includes(of(e).localName)) {
       if (e.localName === "img" && e.complete && !e.naturalWidth) continue;
       if (!b.width || !b.height) continue;
       e.dataset.rifflerPicture = pictures.length;
@@ -66,10 +69,10 @@
       element: number.get(e), rect: rect(b), color: c.backgroundColor, image: c.backgroundImage, shadow: c.boxShadow,
       radii: ["TopLeft", "TopRight", "BottomRight", "BottomLeft"].map(at => Math.min(side, px(c[`border${at}Radius`], b.width))),
       borders: ["Top", "Right", "Bottom", "Left"].map(at => [parseFloat(c[`border${at}Width`]), c[`border${at}Color`]]),
-      fills: e === document.body && getComputedStyle(document.documentElement)
+      fills: e === doc.body && getComputedStyle(root)
         .backgroundColor === "rgba(0, 0, 0, 0)",
     });
   }
-  return {elements, texts, boxes, pictures, width: document.documentElement.scrollWidth,
-    height: Math.max(document.documentElement.scrollHeight, Math.ceil(document.body.getBoundingClientRect().bottom + scrollY))};
+  return {elements, texts, boxes, pictures, width: root.scrollWidth,
+    height: Math.max(root.scrollHeight, Math.ceil(doc.body.getBoundingClientRect().bottom + scrollY))};
 }

@@ -10,17 +10,14 @@ import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
-from typing import TYPE_CHECKING
 from urllib.parse import unquote, urlsplit
 
 from riffler.fit.causes import Root
 from riffler.fit.fault import PLACE, Difference, Fault, Placed
 from riffler.fit.seen import Seen
 from riffler.fit.styles import Declaration, Styles
+from riffler.fit.tab import Tab
 from riffler.fit.values import CARRIERS, INHERITED, ROOM, instead, lengths, wider
-
-if TYPE_CHECKING:
-    from playwright.sync_api import Page
 
 _IMG, _COMMENT = re.compile(r"<img\b[^>]*>", re.IGNORECASE), re.compile(r"<!--.*?-->", re.DOTALL)
 
@@ -37,10 +34,10 @@ UNEVEN = 2.0
 MENDED = 0.9
 
 #: Where all elements are now, and what is written in them; CSS pixels from the page's corner.
-_RECTS = """() => globalThis.rifflerElements.map(e => {
-  const range = document.createRange();
+_RECTS = """() => globalThis.riffler.elements.map(e => {
+  const range = globalThis.riffler.doc.createRange();
   range.selectNodeContents(e);
-  return [e, range].map(one => one.getBoundingClientRect())
+  return [globalThis.riffler.of(e), range].map(one => one.getBoundingClientRect())
     .flatMap(b => [b.x + scrollX, b.y + scrollY, b.right + scrollX, b.bottom + scrollY]);
 })"""
 
@@ -84,11 +81,11 @@ class Remedies:
     """
 
     def __init__(
-        self, page: Page, seen: Seen, placed: Sequence[Placed], source: Source | None,
+        self, tab: Tab, seen: Seen, placed: Sequence[Placed], source: Source | None,
         within: float,
     ) -> None:  # fmt: skip
         self._source = source
-        self._page, self._seen, self._styles = page, seen, Styles(page)
+        self._tab, self._seen, self._styles = tab, seen, Styles(tab)
         self._placed = [
             one for one in placed
             if one.element >= 0 and seen.nodes[one.element].tag not in ("html", "body")
@@ -97,7 +94,7 @@ class Remedies:
         self._still = sum(one.off <= within for one in placed) - sum(
             one.off <= within for one in self._placed
         )
-        self._before: Sequence[Edges] = page.evaluate(_RECTS)
+        self._before: Sequence[Edges] = tab.ask(_RECTS)
 
     def of(self, root: Root) -> Remedy | None:
         """What would put a root right; None where no single declaration does."""
@@ -156,7 +153,7 @@ class Remedies:
             if trial >= TRIALS:
                 break
             with self._styles.trying(declaration, value):
-                rects = self._page.evaluate(_RECTS)
+                rects = self._tab.ask(_RECTS)
             left = self._off(rects, self._placed)
             left += UNEVEN if "." in value and "." not in declaration.value else 0.0
             if left < least or (left <= least and best is None):

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+import math
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
-from typing import Any
 
 from riffler.analyse.thumbnails import Thumbs, thumbs
 from riffler.color import Bytes
+from riffler.fit.said import PageSaid
 from riffler.geometry import Rect
+
+#: Elements that a selector names at the most, from the innermost.
+DEEP = 12
 
 _NUMBERS = re.compile(r"-?\d*\.?\d+(?:e-?\d+)?")
 _COLOR = re.compile(r"rgba?\([^)]*\)|color\(srgb [^)]*\)")
@@ -173,34 +177,34 @@ class Seen:
 
 def selector_of(nodes: Sequence[Node], element: int) -> str:
     """An element as a person would point at it: `.card .title`, `main > p`."""
-    node = nodes[element]
-    own = f"#{node.id}" if node.id else f".{node.classes[0]}" if node.classes else node.tag
-    if own != node.tag or node.parent < 0:
-        return own
-    return f"{selector_of(nodes, node.parent)} > {own}"
+    parts: list[str] = []
+    while element >= 0 and len(parts) < DEEP:
+        node = nodes[element]
+        own = f"#{node.id}" if node.id else f".{node.classes[0]}" if node.classes else node.tag
+        parts.insert(0, own)
+        element = -1 if own != node.tag else node.parent
+    return " > ".join(parts)
 
 
-def nodes_of(data: Mapping[str, Any]) -> tuple[Node, ...]:
+def nodes_of(data: PageSaid) -> tuple[Node, ...]:
     """The elements of a page."""
     return tuple(
-        Node(one["tag"], tuple(one["classes"]), one["id"], one["parent"], Rect(*one["rect"]))
-        for one in data["elements"]
-    )  # fmt: skip
+        Node(one.tag, one.classes, one.id, one.parent, Rect(*one.rect)) for one in data.elements
+    )
 
 
-def texts_of(data: Mapping[str, Any]) -> tuple[SeenText, ...]:
+def texts_of(data: PageSaid) -> tuple[SeenText, ...]:
     """The texts of a page."""
     return tuple(
         SeenText(
             tuple(
-                SeenLine(_said(line["text"], one["transform"]), line["x"], line["right"],
-                         line["top"], line["height"])
-                for line in one["lines"]
+                SeenLine(_said(line.text, one.transform), line.x, line.right, line.top, line.height)
+                for line in one.lines
             ),
-            one["element"], one["block"], one["size"], one["weight"], one["family"], one["italic"],
-            hexadecimal(one["color"]), one["spacing"], one["ascent"],
+            one.element, one.block, one.size, one.weight, one.family, one.italic,
+            hexadecimal(one.color), one.spacing, one.ascent,
         )
-        for one in data["texts"]
+        for one in data.texts
     )  # fmt: skip
 
 
@@ -209,16 +213,14 @@ def _said(text: str, transform: str) -> str:
     return plain.upper() if transform == "uppercase" else plain
 
 
-def boxes_of(data: Mapping[str, Any]) -> tuple[SeenBox, ...]:
+def boxes_of(data: PageSaid) -> tuple[SeenBox, ...]:
     """The boxes of a page that paint."""
     return tuple(
         SeenBox(
-            one["element"], Rect(*one["rect"]), hexadecimal(one["color"]), one["image"],
-            one["shadow"], tuple(one["radii"]),
-            tuple((width, hexadecimal(color)) for width, color in one["borders"]),
-            one["fills"],
+            one.element, Rect(*one.rect), hexadecimal(one.color), one.image, one.shadow, one.radii,
+            tuple((width, hexadecimal(color)) for width, color in one.borders), one.fills,
         )
-        for one in data["boxes"]
+        for one in data.boxes
     )  # fmt: skip
 
 
@@ -230,7 +232,7 @@ def colors_in(said: str) -> list[str]:
 def hexadecimal(said: str) -> str:
     """A computed colour as `#rrggbb`, with its alpha behind where it has one. CSS Color 4."""
     numbers = [float(one) for one in _NUMBERS.findall(said.partition("(")[2])]
-    if len(numbers) < 3:
+    if len(numbers) < 3 or not all(map(math.isfinite, numbers)):
         return "#00000000"
     by = 255 if said.startswith("color(") else 1
     alpha = round(255 * numbers[3]) if len(numbers) > 3 else 255

@@ -44,20 +44,28 @@ SOME, OFF = 0.1, 22.0
 
 #: Notes what is clicked at a point and all that is around it; returns how many elements that are.
 _FIND = """([x, y]) => {
+  const {of, doc} = globalThis.riffler, chain = globalThis.riffler.chain = [];
   scrollTo(0, Math.max(0, y - innerHeight / 2));
-  const at = document.elementFromPoint(x - scrollX, y - scrollY);
-  const chain = globalThis.rifflerChain = [];
-  let one = at && (at.closest("a, button, summary, input, label, [role], [tabindex]") || at);
-  for (; one; one = one.parentElement) chain.push(one);
+  const at = doc.elementFromPoint(x - scrollX, y - scrollY);
+  let one = at && (of(at).closest("a, button, summary, input, label, [role], [tabindex]") || at);
+  for (; one; one = of(one).parentElement) chain.push(one);
   return chain.length;
 }"""
 
 #: Sets an attribute of what was found, or takes it away again; returns what it was.
 _SET = """([name, value]) => {
-  const one = globalThis.rifflerChain[0], was = one.getAttribute(name);
+  const one = globalThis.riffler.of(globalThis.riffler.chain[0]), was = one.getAttribute(name);
   value === null ? one.removeAttribute(name) : one.setAttribute(name, value);
   return was;
 }"""
+
+#: One of what was found, its number among all elements, whether it has an attribute.
+_NODE = "number => globalThis.riffler.chain[number]"
+_NUMBER = "() => globalThis.riffler.elements.indexOf(globalThis.riffler.chain[0])"
+_HAS = "name => globalThis.riffler.of(globalThis.riffler.chain[0]).hasAttribute(name)"
+
+#: Elements around what is clicked that are forced with it.
+DEEP = 200
 
 #: Milliseconds after which a state is looked at again while it is not as it should be.
 WAITS = (0, 60, 150, 400, 900)
@@ -105,43 +113,37 @@ class _Forcing:
     """An open page in which elements are put into states."""
 
     def __init__(self, window: Window) -> None:
-        self.page, self.camera = window.page, window.camera
-        self._cdp = self.page.context.new_cdp_session(self.page)
+        self.tab, self.camera = window.tab, window.camera
+        self._line = self.tab.session()
         for domain in ("DOM", "CSS"):
-            self._cdp.send(f"{domain}.enable")
-        self._cdp.send("DOM.getDocument")
+            self._line.send(f"{domain}.enable")
+        self._line.send("DOM.getDocument")
         self._nodes: list[int] = []
 
     def find(self, box: Rect) -> bool:
         """Look for what is clicked in the middle of a box; whether there is anything."""
-        count = self.page.evaluate(_FIND, [box.x + box.width / 2, box.y + box.height / 2])
-        self._nodes = [self._node(number) for number in range(count)]
+        count = self.tab.ask(_FIND, [box.x + box.width / 2, box.y + box.height / 2])
+        found = (self.tab.node(self._line, _NODE, number) for number in range(min(count, DEEP)))
+        self._nodes = [node for node in found if node is not None]
         return bool(count)
 
     @property
     def element(self) -> int:
         """The number of what was found, as the page counts its elements."""
-        said = "globalThis.rifflerElements.indexOf(globalThis.rifflerChain[0])"
-        return max(0, int(self.page.evaluate(said)))
+        return max(0, int(self.tab.ask(_NUMBER)))
 
     def is_in(self, state: str) -> bool:
         """Whether what was found is in a state that an attribute means."""
-        said = f"globalThis.rifflerChain[0].hasAttribute('{ATTRIBUTES[state][0]}')"
-        return bool(self.page.evaluate(said))
-
-    def _node(self, number: int) -> int:
-        expression = {"expression": f"globalThis.rifflerChain[{number}]"}
-        found = self._cdp.send("Runtime.evaluate", expression)["result"]
-        return int(self._cdp.send("DOM.requestNode", {"objectId": found["objectId"]})["nodeId"])
+        return bool(self.tab.ask(_HAS, ATTRIBUTES[state][0]))
 
     @contextmanager
     def forced(self, state: str) -> Iterator[None]:
         """What was found in a state."""
         if state in ATTRIBUTES:
             name, value = ATTRIBUTES[state]
-            was = self.page.evaluate(_SET, [name, value])
+            was = self.tab.ask(_SET, [name, value])
             yield
-            self.page.evaluate(_SET, [name, was])
+            self.tab.ask(_SET, [name, was])
             return
         around = len(self._nodes) if "hover" in FORCED[state] else 1
         self._force(self._nodes[:around], FORCED[state])
@@ -151,7 +153,7 @@ class _Forcing:
     def _force(self, nodes: Sequence[int], classes: Sequence[str]) -> None:
         for node in nodes:
             said = {"nodeId": node, "forcedPseudoClasses": [*classes]}
-            self._cdp.send("CSS.forcePseudoState", said)
+            self._line.send("CSS.forcePseudoState", said)
 
 
 def _differences(
@@ -178,7 +180,7 @@ def _forced(forcing: _Forcing, name: str, mine: _Shots, rest: Colors, on: Box) -
     said = None
     with forcing.forced(name):
         for wait in WAITS:  # a picture of a state is only loaded when that is on
-            forcing.page.wait_for_timeout(wait)
+            forcing.tab.wait(wait)
             said = _judged(mine, _Shots(rest, _on_white(forcing.camera.shot(on))), name)
             if said is None:
                 break

@@ -10,11 +10,13 @@ import re
 from collections.abc import Iterator, Mapping, Sequence
 from contextlib import contextmanager
 from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from typing import Any
 from urllib.parse import unquote, urlsplit
 
-if TYPE_CHECKING:
-    from playwright.sync_api import Page
+from riffler.fit.tab import Tab
+
+#: An element by its number.
+_ELEMENT = "number => globalThis.riffler.elements[number]"
 
 _VARIABLE = re.compile(r"var\(\s*(--[\w-]+)")
 
@@ -46,13 +48,13 @@ class Declaration:
 class Styles:
     """The style sheets of an open page."""
 
-    def __init__(self, page: Page) -> None:
-        self._page, self._sheets = page, dict[str, Mapping[str, Any]]()
-        self._cdp = page.context.new_cdp_session(page)
-        self._cdp.on("CSS.styleSheetAdded", self._add)
+    def __init__(self, tab: Tab) -> None:
+        self._tab, self._sheets = tab, dict[str, Mapping[str, Any]]()
+        self._line = tab.session()
+        self._line.on("CSS.styleSheetAdded", self._add)
         for domain in ("DOM", "CSS"):
-            self._cdp.send(f"{domain}.enable")
-        self._cdp.send("DOM.getDocument", {"depth": 0})
+            self._line.send(f"{domain}.enable")
+        self._line.send("DOM.getDocument", {"depth": 0})
         self._known: dict[int, tuple[Declaration, ...]] = {}
 
     def _add(self, event: Mapping[str, Any]) -> None:
@@ -65,12 +67,10 @@ class Styles:
         return self._known[element]
 
     def _read(self, element: int) -> Iterator[Declaration]:
-        expression = f"globalThis.rifflerElements[{element}]"
-        found = self._cdp.send("Runtime.evaluate", {"expression": expression})
-        if "objectId" not in found["result"]:
+        node = self._tab.node(self._line, _ELEMENT, element)
+        if node is None:
             return
-        node = self._cdp.send("DOM.requestNode", {"objectId": found["result"]["objectId"]})
-        matched = self._cdp.send("CSS.getMatchedStylesForNode", {"nodeId": node["nodeId"]})
+        matched = self._line.send("CSS.getMatchedStylesForNode", {"nodeId": node})
         own = [one for rule in matched.get("matchedCSSRules", ()) for one in self._declared(rule)]
         used = {name for one in own for name in _VARIABLE.findall(one.value)}
         for around in matched.get("inherited", ()):
@@ -107,7 +107,7 @@ class Styles:
 
     def _set(self, declaration: Declaration, place: Mapping[str, int], text: str) -> None:
         edit = {"styleSheetId": declaration.sheet, "range": dict(place), "text": text}
-        self._cdp.send("CSS.setStyleTexts", {"edits": [edit]})
+        self._line.send("CSS.setStyleTexts", {"edits": [edit]})
 
 
 def _plain(value: str) -> str:

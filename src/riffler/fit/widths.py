@@ -4,13 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Container, Sequence
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
 
-from riffler.fit.browser import name_of, opened, script
+from riffler.fit.browser import name_of, opened
+from riffler.fit.chromium import Chromium
 from riffler.fit.seen import selector_of
-
-if TYPE_CHECKING:
-    from playwright.sync_api import Browser
 
 
 @dataclass(frozen=True)
@@ -30,7 +27,7 @@ class Trouble:
 
 
 def troubles(
-    browser: Browser, address: str, widths: Sequence[int], accept: Container[str] = ()
+    chromium: Chromium, address: str, widths: Sequence[int], accept: Container[str] = ()
 ) -> list[Trouble]:
     """Look at a page at each width; what is accepted, by key, is left out.
 
@@ -38,9 +35,9 @@ def troubles(
     """
     found, name = [], name_of(address)
     for width in widths:
-        with opened(browser, address, width, 1.0) as window:
+        with opened(chromium, address, width, 1.0) as window:
             nodes = window.nodes()
-            for one in window.page.evaluate(script("widths.js")):
+            for one in window.troubles():
                 selector = selector_of(nodes, one["element"]) if one["element"] >= 0 else "body"
                 found.append(Trouble(name, width, one["kind"], selector, one["by"]))
     return [one for one in found if one.key not in accept]

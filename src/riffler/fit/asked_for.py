@@ -1,0 +1,107 @@
+"""What a page asks for -> what it gets: files of its own folder, or answers of its own server.
+
+Everything else is refused, and a file beyond the folder is told: the page is then not shown as it
+would be. Nothing here follows a link out of the folder.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from pathlib import Path
+from typing import TYPE_CHECKING
+from urllib.parse import unquote, urljoin, urlsplit
+
+from riffler.errors import RifflerError, tell
+from riffler.files import as_typed, is_inside
+from riffler.project.project import Project
+
+if TYPE_CHECKING:
+    from playwright.sync_api import APIResponse, Route
+
+#: Redirections that are followed, on the page's own server; milliseconds that it may take.
+REDIRECTS, PATIENCE = 5, 20_000
+
+
+@dataclass
+class AskedFor:
+    """Answers what one page asks for: the page at `address`, a file or on this machine's server."""
+
+    address: str
+    refused: set[str] = field(default_factory=set)
+
+    def __post_init__(self) -> None:
+        self._parts = urlsplit(self.address)
+        self._root = root_of(Path(unquote(self._parts.path))) if self._is_file else None
+
+    @property
+    def _is_file(self) -> bool:
+        return self._parts.scheme == "file"
+
+    def answer(self, route: Route) -> None:
+        """Let a request through, answer it, or refuse it."""
+        from playwright.sync_api import Error
+
+        try:
+            self._answer(route)
+        except Error:  # the page is gone meanwhile, or its server
+            route.abort()
+
+    def _answer(self, route: Route) -> None:
+        asked = urlsplit(route.request.url)
+        if asked.scheme in ("data", "blob", "about"):
+            route.continue_()
+        elif self._root is not None and asked.scheme == "file" and not asked.netloc:
+            self._file(route, Path(unquote(asked.path)), self._root)
+        elif not self._is_file and self._is_own(route.request.url):
+            self._from_server(route)
+        else:
+            route.abort()
+
+    def _file(self, route: Route, path: Path, root: Path) -> None:
+        if _is_in(path, root):
+            route.continue_()
+            return
+        route.abort()
+        if path.name not in self.refused and path.is_relative_to(root.parent):
+            self.refused.add(path.name)
+            page = as_typed(Path(unquote(self._parts.path)))
+            tell(f"{page} asks for {as_typed(path)}, beyond {as_typed(root)}: it was not loaded.")
+
+    def _is_own(self, address: str) -> bool:
+        """Whether an address is on the server of the page."""
+        return urlsplit(address)[:2] == self._parts[:2]
+
+    def _from_server(self, route: Route) -> None:
+        """What the page's server answers; redirections to others are refused."""
+        answer, address = _fetched(route, None), route.request.url
+        for _ in range(REDIRECTS):
+            if not 300 <= answer.status < 400 or "location" not in answer.headers:
+                route.fulfill(response=answer)
+                return
+            address = urljoin(address, answer.headers["location"])
+            if not self._is_own(address):
+                break
+            answer = _fetched(route, address)
+        route.abort()
+
+
+def _fetched(route: Route, address: str | None) -> APIResponse:
+    return route.fetch(url=address, max_redirects=0, timeout=PATIENCE)
+
+
+def _is_in(path: Path, root: Path) -> bool:
+    try:
+        return is_inside(path, root) and path.is_file()
+    except (OSError, ValueError, RuntimeError):  # a zero byte, links in a circle
+        return False
+
+
+def root_of(page: Path) -> Path:
+    """The folder that a page may read: its project's output, or else the one it lies in."""
+    try:
+        project = Project.around(page.parent)
+    except RifflerError:
+        project = None
+    if project is not None and is_inside(page, project.out):
+        return project.out.resolve()
+    return page.parent.resolve()
