@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import re
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -116,6 +117,31 @@ def test_nothing_writes_or_deletes_beside_the_guard() -> None:
         (name, call) for name, call in found if name.removesuffix(".py") not in MAY_WRITE
     } == set()
     assert ("files.py", "unlink") in {(name.split("riffler/")[-1], call) for name, call in found}
+
+
+#: What starts a process; and the libraries that do so for us, each in one module, by a whole path.
+STARTS = re.compile(
+    r"^(subprocess|multiprocessing|pty|_posixsubprocess|os|asyncio|concurrent\.futures)\."
+    r"(Popen|run|call|check_\w+|getoutput|getstatusoutput|Process|Pool|fork\w*|exec\w*|spawn\w*|posix_spawn\w*"
+    r"|system|popen|startfile|create_subprocess_\w+|ProcessPoolExecutor)$"
+)
+BY_LIBRARIES = {"pytesseract": "typeset/words.py", "playwright": "fit/"}
+
+
+def test_processes_start_in_one_place() -> None:
+    for path in MODULES:
+        tree, name = ast.parse(path.read_text(encoding="utf-8")), name_of(path)
+        used = {ast.unparse(node) for node in ast.walk(tree) if isinstance(node, ast.Attribute)}
+        starts = {one for one in {*used, *imported(path)} if STARTS.match(one)}
+        assert not starts or name == "processes.py", f"{name} starts {sorted(starts)} by itself"
+        for library, place in BY_LIBRARIES.items():
+            if any(one.split(".")[0] == library for one in imported(path)):
+                assert name.startswith(place), f"{name} has {library}"
+    for code in ("import subprocess as s\nfrom subprocess import run", "os.system('x')"):
+        tree = ast.parse(code)
+        found = {f"{n.module}.{a.name}" for n in ast.walk(tree) if isinstance(n, ast.ImportFrom)
+                 for a in n.names} | {ast.unparse(n) for n in ast.walk(tree) if isinstance(n, ast.Attribute)}  # fmt: skip
+        assert any(map(STARTS.match, found)), code
 
 
 def branches(function: ast.AST) -> int:

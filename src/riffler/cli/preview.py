@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import os
 from typing import Annotated
 
 import typer
 
 from riffler.cli.command import Command
+from riffler.files import discard
 from riffler.report.screen import Screen
 
 
@@ -35,6 +37,8 @@ def preview(
             typer.launch(address)
 
     run(Project.here(), port, begun)
+    discard()
+    os._exit(0)  # what still encodes would hold up the end; every file is whole at every moment
 
 
 COMMAND = Command(preview, has_json=False)

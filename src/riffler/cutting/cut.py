@@ -54,7 +54,7 @@ def cut(
     files = read_cutlists(project)
     names = _named(names, files)
     is_whole = not names and not dry_run and cache is None
-    cache = cache or Cache(project.work / CACHE)
+    cache = cache or Cache(project.work / CACHE, is_only_read=dry_run)
     workspace.memory.add(cache.boxes())
     mockups = [file.mockup_path for file in files] + project.settings.icon_files(project.root)
     read = unchanged.notes(project, mockups) if is_whole else {}
@@ -65,8 +65,7 @@ def cut(
     every = [task for plan in KINDS for task in plan(wanted)]
     tasks, pending = split(every, cache, workspace) if dry_run else (every, [])
     made, regions = _products(wanted, cache, tasks, workers, progress)
-    if not dry_run:
-        cache.keep_boxes(workspace.memory)
+    cache.keep_boxes(workspace.memory)
     with locked(project, dry_run=dry_run):
         ledger = Ledger.read(project.out)
         coming = {task.slice for task in pending}
@@ -83,7 +82,7 @@ def cut(
 def _noted(
     project: Project, files: Sequence[Path], mockups: int, read: unchanged.Notes, *, keeps: bool
 ) -> None:
-    """Note what a whole run has read of `files`, and with `keeps` the mockups, the first of them."""
+    """Note what a whole run has read, and with `keeps` so many mockups, the first of `files`."""
     if keeps:
         kept.keep(project, files[:mockups])
         unchanged.remember(project, files, read)

@@ -15,10 +15,13 @@ from pathlib import Path
 from typing import Any
 
 from riffler import processes
-from riffler.preview.making import News
+from riffler.preview.news import News
 
 #: Seconds without a change before anything is measured, and that it may take.
 QUIET, PATIENCE = 0.5, 120.0
+
+#: Seconds that are waited for the thread to end.
+PAUSE = 0.1
 
 #: Pages that are measured again, of those that were looked at; what their names are made of.
 MOST, _NAME = 4, re.compile(r"\w[\w-]*")
@@ -62,7 +65,7 @@ class Fitting:
         """Measure no more."""
         self._end.set()
         self.ask()
-        self._thread.join(2)
+        self._thread.join(PAUSE)
 
     def _run(self) -> None:
         while self._asked.wait() and not self._end.is_set():

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Iterable, Iterator, Mapping
+from collections.abc import Callable, Iterable, Iterator
 from contextlib import contextmanager
-from dataclasses import dataclass, field
 from pathlib import Path
 
 from riffler.cutting.cut import cut
 from riffler.cutting.early import early
 from riffler.errors import RifflerError, WrittenError
+from riffler.preview.news import News
 from riffler.project.project import Project
 from riffler.site.build import build
 from riffler.workspace import Workspace
@@ -18,56 +18,11 @@ from riffler.workspace import Workspace
 #: Milliseconds in which changes count as one, and after which the watch looks whether to end.
 TOGETHER, LOOK = 50, 400
 
+#: Seconds that are waited for a thread to end: it may be encoding, and leaves no file in half.
+PAUSE = 0.1
+
 #: Folders whose changes need no cut.
 PAGES = ("pages", "styles", "data", "scripts")
-
-#: News that is kept for a page that was away for a moment.
-KEPT = 64
-
-
-@dataclass
-class News:
-    """What happened, numbered from 1: files of the output that changed, or a mistake.
-
-    `early` are pictures to be shown in the place of files that are still being cut; `fits` is how
-    well pages fit their mockups, by page, as far as it was measured.
-    """
-
-    items: list[dict[str, object]] = field(default_factory=list)
-    count: int = 0
-    early: Mapping[str, bytes] = field(default_factory=dict)
-    fits: Mapping[str, object] = field(default_factory=dict)
-    is_over: bool = False
-    _changed: threading.Condition = field(default_factory=threading.Condition)
-
-    def tell(self, files: Iterable[str], mistake: str = "") -> None:
-        """Add an item and wake whoever waits."""
-        self._add({"files": sorted(files), "mistake": mistake})
-
-    def tell_fits(self, fits: Mapping[str, object]) -> None:
-        """Tell how well pages fit."""
-        self.fits = {**self.fits, **fits}
-        self._add({"files": [], "mistake": "", "fits": fits})
-
-    def _add(self, item: Mapping[str, object]) -> None:
-        with self._changed:
-            self.count += 1
-            self.items.append({"number": self.count, **item})
-            del self.items[:-KEPT]
-            self._changed.notify_all()
-
-    def end(self) -> None:
-        """Let nobody wait any longer."""
-        with self._changed:
-            self.is_over = True
-            self._changed.notify_all()
-
-    def after(self, number: int, seconds: float) -> list[dict[str, object]]:
-        """What came after an item; waits for it so long at the most."""
-        with self._changed:
-            if self.count <= number and not self.is_over:
-                self._changed.wait(seconds)
-            return [item for item in self.items if int(str(item["number"])) > number]
 
 
 class Making:
@@ -99,7 +54,7 @@ class Making:
         self._to_cut.set()
         self._news.end()
         for thread in self._threads:
-            thread.join(2)
+            thread.join(PAUSE)
 
     def _watch(self) -> None:
         from watchfiles import watch

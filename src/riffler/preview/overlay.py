@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from pathlib import Path
 from typing import Any
 
+from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.resolve import resolve
 from riffler.cutting.early import as_png
 from riffler.measure.frame import frame_of
@@ -56,10 +56,14 @@ def _laid(opened: Opened) -> Laid:
     return Laid(name, width, height, when, boxes, guides, columns)
 
 
-def drawn(project: Project, name: str) -> bytes | None:
-    """A mockup by the name of its file, as a PNG; None where no cutlist has such a one."""
-    for opened in Workspace(project).every():
-        if opened.mockup.path.name == Path(name).name:
-            mockup = opened.mockup
-            return as_png(opened.renderer.render(mockup.box, 1.0, mockup.drawn))
-    return None
+def cutlist_of(project: Project, name: str) -> CutlistFile | None:
+    """The cutlist for a mockup whose file has a name; None where there is none."""
+    files = map(CutlistFile.read, project.cutlists())
+    return next((file for file in files if file.mockup_path.name == name), None)
+
+
+def drawn(project: Project, file: CutlistFile) -> bytes:
+    """The mockup of a cutlist as a PNG. Raises RifflerError for one that can't be drawn."""
+    opened = Workspace(project).open(file.mockup_path, file.cutlist.canvas, file)
+    mockup = opened.mockup
+    return as_png(opened.renderer.render(mockup.box, 1.0, mockup.drawn))

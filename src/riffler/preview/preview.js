@@ -54,7 +54,7 @@
   </div>`);
   const find = name => root.querySelector(name) || laid.querySelector(name), over = find(".over"), image = find(".over img"),
     marks = [...laid.querySelectorAll(".marks")], bar = find(".bar"), wrong = find(".wrong"), slider = find("input");
-  let last = 0, blink = 0, known = null;
+  let last = Number(document.currentScript.dataset.after), blink = 0, known = null;
   const kept = JSON.parse(sessionStorage.getItem("riffler-preview") || "{}");
   const keep = () => sessionStorage.setItem("riffler-preview", JSON.stringify(kept));
 
@@ -86,10 +86,23 @@
       }
     }
   };
+  // One page of all that are open has a line to the server and tells the others: a browser keeps six connections
+  // to a host, and pictures need some. Who has the lock listens; when it is closed, the next one does.
+  const channel = new BroadcastChannel("riffler-preview");
   const listen = () => {
-    const events = new EventSource(`${own}/events?after=${last}`);
-    events.onmessage = event => {
-      const news = JSON.parse(event.data);
+    channel.onmessage = event => told(event.data);
+    navigator.locks.request("riffler-preview", () => new Promise(() => {
+      const events = new EventSource(`${own}/events?after=${last}`);
+      events.onmessage = event => {
+        const news = JSON.parse(event.data);
+        channel.postMessage(news);
+        told(news);
+      };
+    }));
+    fetch(`${own}/news?after=${last}`).then(answer => answer.json()).then(missed => missed.forEach(told)).catch(() => {});
+  };
+  const told = news => {
+    if (news.number > last) {
       last = news.number;
       wrong.textContent = news.mistake;
       wrong.classList.toggle("shown", Boolean(news.mistake));
@@ -98,7 +111,7 @@
       if (news.files.some(file => /\.(html|js)$/.test(file))) location.reload();
       else swap(news.files);
       if (known && over.hidden === false) show();
-    };
+    }
   };
   const fit = fits => {  // how well the page lies on its mockup, as it was measured last
     const one = fits[page], place = find(".fit"), line = (name, text) => {

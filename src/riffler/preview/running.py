@@ -4,17 +4,36 @@ from __future__ import annotations
 
 import socket
 from collections.abc import Callable
+from types import FrameType
 
 import uvicorn
 
 from riffler.errors import RifflerError
 from riffler.preview.fitting import Fitting
-from riffler.preview.making import Making, News
+from riffler.preview.making import Making
+from riffler.preview.news import News
 from riffler.preview.server import application
 from riffler.project.project import Project
 
 #: The machine itself, and nobody else.
 LOOPBACK = "127.0.0.1"
+
+#: Connections at once; who is one too many is told to come again.
+MOST = 400
+
+
+class _Server(uvicorn.Server):
+    """Ends at once: who waits for news is told that there will be none."""
+
+    def __init__(self, config: uvicorn.Config, news: News) -> None:
+        super().__init__(config)
+        self._news = news
+
+    def handle_exit(self, sig: int, frame: FrameType | None) -> None:  # noqa: ARG002
+        """As `uvicorn` calls it on a signal, which goes no further: `run` comes to its end."""
+        self._news.end()
+        self.force_exit = self.should_exit
+        self.should_exit = True
 
 
 def run(project: Project, port: int, begun: Callable[[str], None]) -> None:
@@ -25,11 +44,13 @@ def run(project: Project, port: int, begun: Callable[[str], None]) -> None:
     place = _bound(port)
     fitting.start()
     making.start()
-    server = uvicorn.Server(
+    server = _Server(
         uvicorn.Config(
             application(project, news, fitting.look_at), log_level="critical", access_log=False,
             lifespan="off", timeout_graceful_shutdown=1, server_header=False,
-        )
+            limit_concurrency=MOST,
+        ),
+        news,
     )  # fmt: skip
     begun(f"http://{LOOPBACK}:{place.getsockname()[1]}/")
     try:

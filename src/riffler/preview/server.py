@@ -6,15 +6,19 @@ that no other site can read ours by a name that leads here; so is what another s
 
 from __future__ import annotations
 
+import asyncio
 import json
 import posixpath
+import re
 from collections.abc import AsyncIterator, Callable
 from dataclasses import asdict
 from importlib import resources
+from pathlib import Path
 from urllib.parse import urlsplit
 
 import anyio
 from starlette.applications import Starlette
+from starlette.exceptions import HTTPException
 from starlette.middleware import Middleware
 from starlette.requests import Request
 from starlette.responses import (
@@ -29,8 +33,9 @@ from starlette.types import ASGIApp, Receive, Scope, Send
 
 from riffler.errors import RifflerError
 from riffler.files import is_inside
-from riffler.preview.making import News
-from riffler.preview.overlay import drawn, laid_over
+from riffler.preview.news import News
+from riffler.preview.overlay import laid_over
+from riffler.preview.pictures import Pictures, pieces
 from riffler.project.project import Project
 
 #: Where what is not of the site is answered.
@@ -72,7 +77,7 @@ def _refusal(request: Request) -> str:
     origin = request.headers.get("origin")
     if origin and urlsplit(origin).netloc != host:
         return "This server answers to its own pages only.\n"
-    if request.headers.get("sec-fetch-site", "none") not in ("none", "same-origin", "same-site"):
+    if request.headers.get("sec-fetch-site", "none") not in ("none", "same-origin"):
         return "This server answers to its own pages only.\n"
     return ""
 
@@ -82,16 +87,20 @@ def application(project: Project, news: News, look_at: Callable[[str], None]) ->
 
     `look_at` is told a page when somebody asks how well it fits, which is measured then.
     """
+    pictures = Pictures(project.root)
 
     async def file(request: Request) -> Response:
-        early = news.early.get(request.url.path.lstrip("/"))
+        path = request.scope["path"]
+        early = news.early.get(path.lstrip("/"))
         if early is not None:
             return Response(early, 200, _SAFE, "image/png")
-        return await anyio.to_thread.run_sync(_file, project, request.url.path)
+        return await anyio.to_thread.run_sync(_file, project, news, path)
 
     async def events(request: Request) -> Response:
-        last = int(request.query_params.get("after", "0") or 0)
-        return StreamingResponse(_events(news, last), 200, _SAFE, "text/event-stream")
+        return StreamingResponse(_events(news, _last(request)), 200, _SAFE, "text/event-stream")
+
+    async def since(request: Request) -> Response:
+        return JSONResponse(news.after(_last(request)), headers=_SAFE)
 
     async def fits(request: Request) -> Response:
         look_at(request.query_params.get("page", "index"))
@@ -102,11 +111,19 @@ def application(project: Project, news: News, look_at: Callable[[str], None]) ->
         return await anyio.to_thread.run_sync(_mockups, project, page)
 
     async def mockup(request: Request) -> Response:
-        return await anyio.to_thread.run_sync(_mockup, project, request.path_params["name"])
+        try:
+            data = await pictures.get(request.path_params["name"])
+        except RifflerError as error:  # the page shows it as a mistake
+            return Response(error.message, 404, _SAFE)
+        if data is None:
+            return Response("There is no such mockup.\n", 404, _SAFE)
+        length = {"Content-Length": str(len(data))}
+        return StreamingResponse(pieces(data), 200, _SAFE | length, "image/png")
 
     return Starlette(
         routes=[
             Route(f"{OWN}/events", events),
+            Route(f"{OWN}/news", since),
             Route(f"{OWN}/fits", fits),
             Route(f"{OWN}/mockups", mockups),
             Route(f"{OWN}/mockup/{{name}}", mockup),
@@ -118,29 +135,48 @@ def application(project: Project, news: News, look_at: Callable[[str], None]) ->
     )
 
 
-def _file(project: Project, path: str) -> Response:
+def _file(project: Project, news: News, path: str) -> Response:
     """A file of the output; a page with our script in it."""
     name = posixpath.normpath(path.lstrip("/")) if path.strip("/") else "index.html"
-    target = project.out / name
-    if target.is_dir():
-        target = target / "index.html"
-    if name.startswith(("..", "/")) or not target.is_file() or not is_inside(target, project.out):
-        return _missing(project)
+    target = _found(project.out, name)
+    if target is None:
+        return _missing(project, news)
     if target.suffix != ".html":
         return FileResponse(target, headers=_SAFE)
-    return HTMLResponse(_with_script(target.read_text(encoding="utf-8")), headers=_SAFE)
+    return HTMLResponse(_with_script(target.read_bytes(), news), headers=_SAFE)
 
 
-def _missing(project: Project) -> Response:
-    page = project.out / "404.html"
-    text = page.read_text(encoding="utf-8") if page.is_file() else "<p>There is no such page.</p>"
-    return HTMLResponse(_with_script(text), 404, _SAFE)
+def _found(out: Path, name: str) -> Path | None:
+    """The file of the output that is meant; None where there is none, or none that may be shown."""
+    try:
+        target = out / name
+        if target.is_dir():
+            target = target / "index.html"
+        is_there = not name.startswith(("..", "/")) and target.is_file() and is_inside(target, out)
+    except (OSError, ValueError, RuntimeError):  # a name too long, a zero byte, links in a circle
+        return None
+    return target if is_there else None
 
 
-def _with_script(text: str) -> str:
-    script = f'<script src="{OWN}/preview.js" defer></script>'
-    head, end, tail = text.rpartition("</body>")
-    return f"{head}{script}{end}{tail}" if end else text + script
+def _missing(project: Project, news: News) -> Response:
+    page = _found(project.out, "404.html")
+    text = page.read_bytes() if page else b"<p>There is no such page.</p>"
+    return HTMLResponse(_with_script(text, news), 404, _SAFE)
+
+
+def _with_script(page: bytes, news: News) -> bytes:
+    """A page with our script at its end, which is told the last news that the page has."""
+    script = f'<script src="{OWN}/preview.js" data-after="{news.count}" defer></script>'.encode()
+    head, end, tail = page.rpartition(b"</body>")
+    return head + script + end + tail if end else page + script
+
+
+def _last(request: Request) -> int:
+    """The number of the last news that somebody has. Raises HTTPException for no number."""
+    said = request.query_params.get("after", "0") or "0"
+    if not re.fullmatch(r"[0-9]{1,15}", said):
+        raise HTTPException(400, "after is the number of the last news.\n", _SAFE)
+    return int(said)
 
 
 def _script(request: Request) -> Response:
@@ -159,14 +195,22 @@ def _own(name: str) -> str:
 
 async def _events(news: News, last: int) -> AsyncIterator[str]:
     """News as server-sent events. HTML, 9.2."""
-    last = last or news.count
-    while not news.is_over:
-        found = await anyio.to_thread.run_sync(news.after, last, BEAT, abandon_on_cancel=True)
-        for item in found:
-            last = int(str(item["number"]))
-            yield f"id: {last}\ndata: {json.dumps(item)}\n\n"
-        if not found:
-            yield ": here\n\n"
+    if last > news.count:  # of a preview that ran before: the page is to be loaded anew
+        anew = {"number": last + 1, "files": ["index.html"], "mistake": ""}
+        yield f"data: {json.dumps(anew)}\n\n"
+        return
+    with news.listening() as event:
+        while not news.is_over:
+            event.clear()
+            found = news.after(last)
+            for item in found:
+                last = int(str(item["number"]))
+                yield f"id: {last}\ndata: {json.dumps(item)}\n\n"
+            if not found:
+                try:
+                    await asyncio.wait_for(event.wait(), BEAT)
+                except TimeoutError:
+                    yield ": here\n\n"
 
 
 def _mockups(project: Project, page: str) -> Response:
@@ -175,8 +219,3 @@ def _mockups(project: Project, page: str) -> Response:
     except RifflerError as error:
         return JSONResponse({"mistake": error.message, "mockups": []}, headers=_SAFE)
     return JSONResponse({"mistake": "", "mockups": [asdict(one) for one in found]}, headers=_SAFE)
-
-
-def _mockup(project: Project, name: str) -> Response:
-    data = drawn(Project.at(project.root), name)
-    return Response(data, 200, _SAFE, "image/png") if data else Response("", 404, _SAFE)
