@@ -211,7 +211,7 @@ def test_a_changed_picture_is_shown_before_it_is_cut(
 
 
 def test_steps_through_widths(address: tuple[str, subprocess.Popen[str]], browser: Browser) -> None:
-    page = browser.new_page(viewport={"width": 1500, "height": 700})
+    page = browser.new_page(bypass_csp=True, viewport={"width": 1500, "height": 700})
     page.goto(address[0] + "hives.html")
     page.keyboard.press("w")
     page.wait_for_url("**/_riffler/widths?page=%2Fhives.html")

@@ -10,7 +10,7 @@ import pytest
 
 from riffler.preview import fitting
 from riffler.preview.fitting import Fitting
-from riffler.preview.making import News
+from riffler.preview.news import News
 
 
 @pytest.fixture

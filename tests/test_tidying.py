@@ -356,7 +356,6 @@ def test_neighbours_share_what_they_say() -> None:
         '<symbol id="bee" viewBox="0 0 4 4"><path d="M0,0 L4,4"/></symbol>',
         '<defs><path id="bee" d="M0,0 L4,4"/><g id="hive"><path d="M0 0h4"/></g></defs>',
         '<g display="none"><path id="bee" d="M0,0 L4,4"/></g>',
-        '<defs><font id="bee"><glyph unicode="b" d="M0,0 L4,4"/></font></defs>',
     ],
 )
 def test_a_file_of_things_for_pages_keeps_them(given: str) -> None:

@@ -18,6 +18,10 @@ import sys
 from collections.abc import Iterable, Sequence
 from importlib.machinery import PathFinder
 from pathlib import Path
+from typing import TypeAlias
+
+Process: TypeAlias = subprocess.Popen[bytes]
+"""A process that runs beside us."""
 
 #: Seconds in which a command shows whether it works.
 PATIENCE = 5.0
@@ -37,7 +41,7 @@ SAID: list[str] = []
 
 def start(
     *arguments: str, folder: Path | None = None, stdin: int = subprocess.PIPE, bufsize: int = -1
-) -> subprocess.Popen[bytes]:
+) -> Process:
     """Starts our Python, isolated, in the current folder or another; its answers come in a pipe.
 
     It leads a group of its own, which `end` ends whole. Raises OSError where it can't be started.
@@ -55,13 +59,13 @@ def start(
 
 def start_code(
     code: str, *arguments: str, folder: Path | None = None, stdin: int = subprocess.PIPE
-) -> subprocess.Popen[bytes]:
+) -> Process:
     """Starts a line of our code, which may import this program and what it needs."""
     packages = "\n".join(installed())
     return start("-c", _FROM + code, packages, *arguments, folder=folder, stdin=stdin)
 
 
-def kill(process: subprocess.Popen[bytes]) -> None:
+def kill(process: Process) -> None:
     """Ends a process with all that it started, at once."""
     started = family(process.pid)
     with contextlib.suppress(OSError):
@@ -105,7 +109,7 @@ def works(command: Sequence[str]) -> bool:
     return done.returncode == 0
 
 
-def end(process: subprocess.Popen[bytes]) -> int:
+def end(process: Process) -> int:
     """Ends a process that nobody listens to any more; returns the code it ended with."""
     kill(process)
     for pipe in (process.stdin, process.stdout):

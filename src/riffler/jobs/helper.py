@@ -30,7 +30,7 @@ class Helper:
 
     def __init__(self, workspace: Workspace) -> None:
         self._workspace = workspace
-        self._process: subprocess.Popen[bytes] | None = None
+        self._process: processes.Process | None = None
 
     def start(self) -> None:
         """Start it. An error of the system is left for the first question."""

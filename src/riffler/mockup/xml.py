@@ -66,6 +66,37 @@ def _plain(error: etree.XMLSyntaxError) -> str:
     return said[0].lower() + said[1:].rstrip(".")
 
 
+def split_name(name: str) -> tuple[str, str]:
+    """The namespace and the local name of an element or attribute, as lxml writes them.
+
+    A namespace may hold any sign, a local name no brace. Namespaces in XML 1.0, section 2.
+
+    >>> split_name("{a}b}path"), split_name("d")
+    (('a}b', 'path'), ('', 'd'))
+    """
+    namespace, _, local = name.rpartition("}")
+    return namespace[1:], local
+
+
 def local_name(element: etree._Element) -> str:
     """The element's name without its namespace; empty for anything that is no element."""
-    return etree.QName(element).localname if isinstance(element.tag, str) else ""
+    return split_name(element.tag)[1] if isinstance(element.tag, str) else ""
+
+
+def namespace_of(element: etree._Element) -> str:
+    """The element's namespace; empty for none, and for anything that is no element."""
+    return split_name(element.tag)[0] if isinstance(element.tag, str) else ""
+
+
+def drop(element: etree._Element) -> None:
+    """Take an element out; text that follows it stays."""
+    parent = element.getparent()
+    if parent is None:
+        return
+    if element.tail and element.tail.strip():
+        before = element.getprevious()
+        if before is not None:
+            before.tail = (before.tail or "") + element.tail
+        else:
+            parent.text = (parent.text or "") + element.tail
+    parent.remove(element)

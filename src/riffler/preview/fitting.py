@@ -40,7 +40,7 @@ class Fitting:
         self._root, self._news = root, news
         self._asked, self._end = threading.Event(), threading.Event()
         self._thread = threading.Thread(target=self._run, daemon=True)
-        self._running: subprocess.Popen[bytes] | None = None
+        self._running: processes.Process | None = None
         self._pages: list[str] = []
 
     def start(self) -> None:

@@ -30,7 +30,7 @@ class Draughtsman:
     """The process that draws, started at the first drawing and again after it had to be ended."""
 
     def __init__(self) -> None:
-        self._process: subprocess.Popen[bytes] | None = None
+        self._process: processes.Process | None = None
         self._lock, self._is_over = threading.Lock(), False
         atexit.register(self._close)
 
@@ -66,7 +66,7 @@ class Draughtsman:
         is_picture, length = ANSWER.unpack(self._read(process, ANSWER.size, until))
         return is_picture, self._read(process, length, until)
 
-    def _read(self, process: subprocess.Popen[bytes], count: int, until: float) -> bytes:
+    def _read(self, process: processes.Process, count: int, until: float) -> bytes:
         """Exactly `count` bytes. Raises TimeoutError when they don't come in time."""
         assert process.stdout is not None
         parts = bytearray()
@@ -81,7 +81,7 @@ class Draughtsman:
                 parts += part
         return bytes(parts)
 
-    def _running(self) -> subprocess.Popen[bytes]:
+    def _running(self) -> processes.Process:
         if self._is_over:  # a thread may draw on while the run ends
             raise EOFError
         if self._process is None or self._process.poll() is not None:

@@ -2,9 +2,7 @@
 
 from __future__ import annotations
 
-from base64 import b64encode
 from collections.abc import Sequence
-from hashlib import sha256
 
 from markupsafe import Markup
 
@@ -12,7 +10,7 @@ from riffler.cutsheet.model import SAMPLE, CutSheet, Entry, Picture, SheetAsset
 from riffler.geometry import Box, Rect
 from riffler.measure.css import family
 from riffler.measure.units import Scale
-from riffler.report.page import data_url, own, templates
+from riffler.report.page import data_url, own, policy, templates
 from riffler.report.tokens import HEADINGS
 from riffler.report.wording import kilobytes
 from riffler.tokens.model import Sort, Token
@@ -34,7 +32,6 @@ def page(sheet: CutSheet) -> bytes:
         "looks": _looks, "font": _font,
     }  # fmt: skip
     script = own(SCRIPT).strip()
-    digest = b64encode(sha256(f"\n{script}\n".encode()).digest()).decode()
     tokens = sheet.tokens
     text = environment.get_template(TEMPLATE).render(
         sheet=sheet,
@@ -46,7 +43,7 @@ def page(sheet: CutSheet) -> bytes:
         style=Markup(own(STYLE).strip()),  # noqa: S704 - our own file
         script=Markup(script),  # noqa: S704 - our own file
         sample=SAMPLE,
-        script_hash=f"sha256-{digest}",
+        policy=policy(f"\n{script}\n"),
     )
     return text.encode()
 

@@ -11,7 +11,7 @@ from PIL import Image
 
 from riffler.color import Bytes, from_bytes, oklab, on_ground
 from riffler.project.target import Target
-from riffler.report.page import data_url, templates
+from riffler.report.page import data_url, policy_of, templates
 
 #: The page, beside this module.
 TEMPLATE = "versus.html"
@@ -33,7 +33,11 @@ def write(
     of those with `marks`; `sides` are what both pictures are called; `said` has the `title`, what
     an `item` is called, and what to say of `nothing`.
     """
-    page = templates().get_template(TEMPLATE).render(pages=pages, sides=sides, **said)
+    page = (
+        templates()
+        .get_template(TEMPLATE)
+        .render(pages=pages, sides=sides, policy=policy_of(TEMPLATE), **said)
+    )
     target.write(page.encode())
 
 

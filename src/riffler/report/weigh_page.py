@@ -9,7 +9,7 @@ from riffler.cutting.weigh import LINES, Weighed, Weight
 from riffler.encode import png
 from riffler.formats import FORMATS
 from riffler.project.target import Target
-from riffler.report.page import data_url, templates
+from riffler.report.page import data_url, policy_of, templates
 from riffler.report.weighing import load_time, losing, seen, setting
 from riffler.report.wording import kilobytes
 
@@ -51,7 +51,11 @@ def write(weighed: Sequence[Weighed], target: Target) -> None:
         }
         for picture in weighed
     ]  # fmt: skip
-    text = templates().get_template(TEMPLATE).render(pictures=pictures, groups=GROUPS)
+    text = (
+        templates()
+        .get_template(TEMPLATE)
+        .render(pictures=pictures, groups=GROUPS, policy=policy_of(TEMPLATE))
+    )
     target.write(text.encode())
 
 

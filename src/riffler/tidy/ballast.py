@@ -7,8 +7,8 @@ import re
 from lxml import etree
 
 from riffler.mockup.svg.references import XLINK
-from riffler.mockup.xml import local_name
-from riffler.tidy.drawing import Drawing, drop
+from riffler.mockup.xml import drop, local_name
+from riffler.tidy.drawing import Drawing
 from riffler.tidy.properties import DEFAULTS
 
 #: Whether white space in text counts.

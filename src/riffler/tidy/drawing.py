@@ -11,7 +11,8 @@ from lxml import etree
 
 from riffler.errors import MockupError
 from riffler.mockup.svg import references, style
-from riffler.mockup.svg.document import NAMESPACE, refuse_depth, settle_namespaces
+from riffler.mockup.svg.allowed import only_allowed, set_text
+from riffler.mockup.svg.document import NAMESPACE, refuse_depth, settle_no_namespace
 from riffler.mockup.xml import local_name, parse
 from riffler.project.limits import Limits
 from riffler.tidy.properties import ANIMATIONS, INHERITED, PAINTED, PRESENTATION, RESOURCES
@@ -120,81 +121,14 @@ def sound(
     if local_name(root) != "svg":
         raise MockupError(f"{what} is XML, but no SVG.")
     refuse_depth(root, limits.depth, what)
-    foreign = _foreign(root)
-    settle_namespaces(root)
-    removed = tuple(dict.fromkeys((*foreign, *_active(root))))
+    settle_no_namespace(root)
+    removed = tuple(only_allowed(root))
     if removed and refuses:
         raise MockupError(
             f"{what} has {' and '.join(removed)}.", "Without --strict that is taken out."
         )
     references.refuse_explosion(root, limits.elements, what)
     return root, removed
-
-
-def _foreign(root: etree._Element) -> list[str]:
-    """Take out pages inside the drawing: no picture draws them, and they can hold anything."""
-    found = [e for e in root.iter() if local_name(e) == "foreignObject"]
-    for element in found:
-        drop(element)
-    return ["a page inside it"] if found else []
-
-
-def _active(root: etree._Element) -> list[str]:
-    """Take out all that runs or leads outside; returns what that was."""
-    removed: list[str] = []
-    for element in [e for e in root.iter() if isinstance(e.tag, str)]:
-        removed += _calm(element)
-    if references.remove_outside(root):
-        removed.append("a reference that leads outside")
-    for sheet in [e for e in root.iter() if local_name(e) == "style"]:
-        text = "".join(str(part) for part in sheet.itertext())
-        calm = _without_outside(text)
-        if calm != text:
-            _set_text(sheet, calm)
-            removed.append("a style sheet that fetches")
-    return removed
-
-
-#: Where a link may lead, which is followed only by who clicks it.
-_HARMLESS = re.compile(r"(https?:|mailto:|tel:|[#/.]|[^:]*$)")
-
-#: Attributes that no animation may change.
-_GUARDED = re.compile(r"(.*:)?href$|on")
-
-
-def _calm(element: etree._Element) -> Iterator[str]:
-    """Take out what of one element runs, or the element; yields what that was."""
-    name, link = local_name(element), references.href(element)
-    if name in ("script", "handler", "listener"):
-        yield "a script"
-        drop(element)
-    for key in [str(key) for key in element.attrib]:
-        if etree.QName(key).localname.lower().startswith("on"):
-            yield "event handlers"
-            del element.attrib[key]
-    if name == "a" and not _HARMLESS.match(link):
-        yield "a link that runs something"
-        for key in ("href", references.XLINK):
-            element.attrib.pop(key, None)
-    if name in ("use", "feImage") and link.startswith("data:"):
-        yield "a reference that leads outside"
-        drop(element)
-    if name in ANIMATIONS and _GUARDED.match(element.get("attributeName", "")):
-        yield "an animated link"
-        drop(element)
-
-
-def _set_text(element: etree._Element, text: str) -> None:
-    """Let an element hold nothing but a text."""
-    for child in list(element):
-        element.remove(child)
-    element.text = text
-
-
-def _without_outside(text: str) -> str:
-    """A style sheet without imports, and with no address in it that leads outside."""
-    text = re.sub(r"@import[^;]*;?", "", text, flags=re.IGNORECASE)
-    return re.sub(r"url\(\s*(?![\s'\"]*(?:#|data:))[^)]*\)?", "none", text, flags=re.IGNORECASE)
 
 
 def _settle_sheets(drawing: Drawing, what: str) -> None:
@@ -207,7 +141,7 @@ def _settle_sheets(drawing: Drawing, what: str) -> None:
         return
     drawing.has_sheet = True
     for sheet in sheets:
-        _set_text(sheet, _compact("".join(str(part) for part in sheet.itertext())))
+        set_text(sheet, _compact("".join(str(part) for part in sheet.itertext())))
 
 
 def _compact(text: str) -> str:
@@ -216,20 +150,6 @@ def _compact(text: str) -> str:
     calm = re.sub(r"\s+", " ", tinycss2.serialize(rules))
     calm = re.sub(r"/\*.*?\*/", "", calm)
     return re.sub(r"\s*([{};,])\s*", r"\1", calm).replace(";}", "}").strip()
-
-
-def drop(element: etree._Element) -> None:
-    """Take an element out; text that follows it stays."""
-    parent = element.getparent()
-    if parent is None:
-        return
-    if element.tail and element.tail.strip():
-        before = element.getprevious()
-        if before is not None:
-            before.tail = (before.tail or "") + element.tail
-        else:
-            parent.text = (parent.text or "") + element.tail
-    parent.remove(element)
 
 
 def svg(name: str) -> str:

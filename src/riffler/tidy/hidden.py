@@ -6,8 +6,8 @@ from lxml import etree
 
 from riffler.mockup.svg import lengths
 from riffler.mockup.svg.references import by_id
-from riffler.mockup.xml import local_name
-from riffler.tidy.drawing import Drawing, computed, drop, is_in, is_marked, says
+from riffler.mockup.xml import drop, local_name
+from riffler.tidy.drawing import Drawing, computed, is_in, is_marked, says
 from riffler.tidy.properties import ANIMATIONS, GRAPHICS, SHAPES
 
 #: For each shape the lengths without which nothing is drawn; SVG 2, section 10.

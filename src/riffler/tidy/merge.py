@@ -7,9 +7,9 @@ from collections.abc import Iterable, Sequence
 from lxml import etree
 
 from riffler.mockup.svg.references import by_id
-from riffler.mockup.xml import local_name
+from riffler.mockup.xml import drop, local_name
 from riffler.tidy.arcs import centered
-from riffler.tidy.drawing import Drawing, by_reference, computed, drop, is_marked, says
+from riffler.tidy.drawing import Drawing, by_reference, computed, is_marked, says
 from riffler.tidy.path_data import DamagedError, Segment, parse
 from riffler.tidy.path_text import written
 from riffler.tidy.precision import Precision

@@ -53,4 +53,4 @@ def _order(key: str) -> tuple[int, str]:
 
 
 def _escaped(text: str) -> str:
-    return text.replace("&", "&amp;").replace("<", "&lt;")
+    return text.replace("&", "&amp;").replace("<", "&lt;").replace("]]>", "]]&gt;")

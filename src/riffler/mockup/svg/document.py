@@ -17,7 +17,7 @@ from riffler.mockup.bounds import refuse_size
 from riffler.mockup.model import Canvas
 from riffler.mockup.svg import lengths, references, style
 from riffler.mockup.svg.filters import spell_out_shadows
-from riffler.mockup.xml import LARGEST, local_name, parse
+from riffler.mockup.xml import LARGEST, drop, local_name, namespace_of, parse, split_name
 from riffler.project.limits import Limits
 
 NAMESPACE = "http://www.w3.org/2000/svg"
@@ -107,9 +107,7 @@ def canvases(document: SvgDocument) -> tuple[Canvas, ...]:
 
 def given_name(element: etree._Element) -> str:
     """What a person called it: a label in any namespace, a title, an ARIA label, the id."""
-    labels = [
-        value for key, value in element.attrib.items() if etree.QName(str(key)).localname == "label"
-    ]
+    labels = [value for key, value in element.attrib.items() if split_name(str(key))[1] == "label"]
     titles = [child.text for child in element if local_name(child) == "title"]
     candidates = [*labels, *titles, element.get("aria-label"), element.get("id")]
     return next((str(name).strip() for name in candidates if name and str(name).strip()), "")
@@ -143,17 +141,17 @@ def refuse_depth(root: etree._Element, limit: int, what: str) -> None:
 
 def settle_namespaces(root: etree._Element) -> None:
     """Take out what drawing programs keep for themselves; give elements of no namespace SVG's."""
-    foreign = set[str]()
+    settle_no_namespace(root)
+    for element in [e for e in root.iter() if isinstance(e.tag, str)]:
+        if namespace_of(element) != NAMESPACE:
+            drop(element)
+
+
+def settle_no_namespace(root: etree._Element) -> None:
+    """Give elements of no namespace SVG's."""
     for element in root.iter():
-        if not isinstance(element.tag, str):
-            continue
-        name = etree.QName(element)
-        if name.namespace is None:
-            element.tag = f"{{{NAMESPACE}}}{name.localname}"
-        elif name.namespace != NAMESPACE:
-            foreign.add(f"{{{name.namespace}}}*")
-    if foreign:
-        etree.strip_elements(root, *sorted(foreign), with_tail=False)
+        if isinstance(element.tag, str) and not namespace_of(element):
+            element.tag = f"{{{NAMESPACE}}}{element.tag}"
 
 
 def _settle_switch(switch: etree._Element) -> None:

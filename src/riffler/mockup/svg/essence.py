@@ -10,7 +10,7 @@ from lxml import etree
 from riffler.digests import digest_of
 from riffler.mockup.svg import hull, lengths, references, style
 from riffler.mockup.svg.document import KEY, SvgDocument
-from riffler.mockup.xml import local_name
+from riffler.mockup.xml import local_name, split_name
 
 #: What an element is called, where it stands, and whether it shows: not what it paints.
 _APART = {"id", "class", "display", "visibility", "transform", "x", "y", "cx", "cy", KEY}
@@ -57,7 +57,7 @@ def _described(
     if local_name(element) == "text":
         return _text(document, element)
     for key in sorted(map(str, element.attrib)):
-        is_called = key in ("id", KEY) or etree.QName(key).localname == "label"
+        is_called = key in ("id", KEY) or split_name(key)[1] == "label"
         if not (is_called or (is_outer and key in _APART)):
             said.append((key, _said(document, key, str(element.attrib[key]), within)))
     said.append((element.text or "").strip())
@@ -80,7 +80,7 @@ def _text(document: SvgDocument, text: etree._Element) -> list[object]:
             value = str(inner.attrib[key])
             if key in ("x", "y") and (place := lengths.length(value)) is not None:
                 said.append((key, round(place - first.setdefault(key, place), 2)))
-            elif key not in _APART and etree.QName(key).localname != "label":
+            elif key not in _APART and split_name(key)[1] != "label":
                 said.append((key, _said(document, key, value)))
         tail = "" if inner is text else (inner.tail or "").strip()
         said.append((local_name(inner), (inner.text or "").strip(), tail))

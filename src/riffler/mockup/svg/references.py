@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from lxml import etree
 
 from riffler.errors import MockupError
-from riffler.mockup.xml import local_name
+from riffler.mockup.xml import drop, local_name
 
 XLINK = "{http://www.w3.org/1999/xlink}href"
 
@@ -48,20 +48,24 @@ def remove_outside(root: etree._Element) -> int:
     """Take out scripts and every reference that leads out of the file; returns how many."""
     never = {element.tag for element in root.iterdescendants() if local_name(element) in _NEVER}
     removed = sum(element.tag in never for element in root.iter())
-    if never:
-        etree.strip_elements(root, *sorted(map(str, never)), with_tail=False)
-    for element in root.iter():
-        if not isinstance(element.tag, str):
-            continue
-        for name in ("href", XLINK):
-            link = (element.get(name) or "").strip()
-            if link and not link.startswith(("#", "data:image/")) and local_name(element) != "a":
-                del element.attrib[name]
-                removed += 1
-        for name, value in list(element.attrib.items()):
-            if "url(" in value and _leads_outside(value):
-                element.set(name, _URL.sub(_only_inside, str(value)))
-                removed += 1
+    for element in [e for e in root.iterdescendants() if e.tag in never]:
+        drop(element)
+    every = (element for element in root.iter() if isinstance(element.tag, str))
+    return removed + sum(map(_without_outside, every))
+
+
+def _without_outside(element: etree._Element) -> int:
+    """Take out what of one element leads out of the file; returns how many such there were."""
+    removed = 0
+    for name in ("href", XLINK):
+        link = (element.get(name) or "").strip()
+        if link and not link.startswith(("#", "data:image/")) and local_name(element) != "a":
+            del element.attrib[name]
+            removed += 1
+    for name, value in list(element.attrib.items()):
+        if "url(" in value and _leads_outside(value):
+            element.set(name, _URL.sub(_only_inside, str(value)))
+            removed += 1
     return removed
 
 
