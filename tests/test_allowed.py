@@ -113,7 +113,7 @@ def test_nothing_of_it_runs_or_is_fetched_in_a_browser(
     assert len(made) > len(INSIDE)
     assert ran_and_asked(browser, made) == (0, set())
     ran, asked = ran_and_asked(browser, list(map(drawing, INSIDE.values())))
-    assert ran > 8, "the inputs are harmless"
+    assert ran > 6, "the inputs are harmless"
     assert len(asked) > 4
 
 
@@ -125,9 +125,12 @@ def ran_and_asked(browser: Browser, texts: list[str]) -> tuple[int, set[str]]:
         tab.goto("about:blank")
         tab.set_content(f"<!doctype html><body>{text}", wait_until="load")
         tab.mouse.click(20, 14)
-        ran += tab.url != "about:blank" or bool(
-            tab.evaluate("document.documentElement.dataset.ran")
-        )
+        try:
+            tab.wait_for_timeout(20)
+            ran += bool(tab.evaluate("document.documentElement.dataset.ran"))
+            ran += tab.url != "about:blank"
+        except Error:  # it left the page meanwhile
+            ran += 1
     tab.close()
     return ran, {url.rpartition("/")[2].partition("#")[0] for url in asked}
 

@@ -460,3 +460,26 @@ def test_known_pages_come_back(riffler: Run, tmp_path: Path, browser: Browser, n
         tab.set_viewport_size({"width": width, "height": 800})
         assert tab.evaluate("document.documentElement.scrollWidth") <= width
     tab.close()
+
+
+@pytest.mark.parametrize("count", [1, 2, 20, 40, 61])
+def test_a_plain_sheet_of_like_cards_is_roughed_out(
+    riffler: Run, tmp_path: Path, count: int
+) -> None:
+    """Of so many that some stand alone where rows end."""
+    parts = [
+        f'<g id="card{n}"><rect x="{x}" y="{y}" width="55" height="45" fill="#fff" stroke="#ccc"/>'
+        f'<circle cx="{x + 20}" cy="{y + 20}" r="9"/>'
+        f'<text x="{x + 5}" y="{y + 40}" font-size="9">C {n}</text></g>'
+        for n in range(count)
+        for x, y in [(n % 20 * 60, n // 20 * 50)]
+    ]
+    root = write_project(tmp_path / "p", {})
+    (root / "mockups").mkdir(exist_ok=True)
+    shutil.copytree(FONTS, root / "fonts")
+    head = '<svg xmlns="http://www.w3.org/2000/svg" width="1200" height="3000">'
+    (root / "mockups/c.svg").write_text(f"{head}{''.join(parts)}</svg>")
+    for command in ("draft mockups/c.svg", "rough", "cut", "build"):
+        riffler(*command.split(), cwd=root)
+    text = (root / "out/index.html").read_text()
+    assert all(re.search(rf"\bC {n}\b", text) for n in range(count))

@@ -88,7 +88,7 @@ def settings(text: str) -> Callable[[Path], None]:
         (link(".riffler", "precious"), "cut", "is a link"),
         (link(".riffler", "cache", "precious"), "cut --force", "is a link"),
         (link("out", "images", "precious"), "cut --force", "leads out of out"),
-        (link("styles", "b.css", "precious/go.txt"), "build", "outside the project"),
+        (link("styles", "b.css", "precious/go.txt"), "build", "styles/b.css leads out of"),
         (link("pages", "b.html", "precious/go.txt"), "build", "leads out of the project"),
         (lie("../../precious/go.txt"), "cut --force", "can't be read as a ledger"),
         (lie("../mockups/m.ora"), "cut", "can't be read as a ledger"),
@@ -97,7 +97,9 @@ def settings(text: str) -> Callable[[Path], None]:
         (settings('[folders]\nout = "."'), "cut --force", ""),
         (settings('[folders]\nout = "styles/out"'), "cut", "share files"),
         (settings('[folders]\nout = ".riffler/cache"'), "cut", "share files"),
-        (link("cuts", "b.toml", "precious/go.txt"), "cut", "precious"),
+        (link("cuts", "b.toml", "precious/go.txt"), "cut", "cuts/b.toml leads out of"),
+        (link("data", "b.toml", "precious/go.txt"), "build", "data/b.toml leads out of"),
+        (link("scripts", "b.js", "precious/go.txt"), "build", "scripts/b.js leads out of"),
     ],
 )
 def test_nothing_elsewhere_is_touched(

@@ -245,6 +245,21 @@ def test_nothing_keeps_people_out(browser: Browser, sheet: Path, theme: Any, vie
     assert [(one["id"], one["nodes"][0]["html"]) for one in found] == []
 
 
+def test_a_link_out_of_the_project_is_not_packed(riffler: Run, tmp_path: Path) -> None:
+    root = write_project(tmp_path / "p", {}, [Flat("a", (0, 0, 9, 9))])
+    (root / "fonts").mkdir()
+    (root / "fonts/OFL.txt").write_text("licence")
+    (tmp_path / "key.txt").write_text("precious")
+    (root / "fonts/notes.txt").symlink_to(tmp_path / "key.txt")
+    (root / "fonts/more").symlink_to(tmp_path)
+    said = riffler("sheet", "mockups/m.ora", "--zip", "all.zip", cwd=root).stderr
+    assert "fonts/notes.txt leads out of the project through a link, and was left out." in said
+    with zipfile.ZipFile(root / "all.zip") as packed:
+        fonts = [name for name in packed.namelist() if name.startswith("fonts/")]
+        assert fonts == ["fonts/OFL.txt"]
+        assert b"precious" not in b"".join(map(packed.read, packed.namelist()))
+
+
 def test_it_reads_as_a_list_without_scripts(browser: Browser, sheet: Path) -> None:
     context = browser.new_context(java_script_enabled=False)
     page = context.new_page()

@@ -271,14 +271,14 @@ def beside(path: Path) -> str:
 def as_typed(path: Path) -> str:
     """The path as a person in this folder would type it: relative where it lies below."""
     try:
-        return str(path.resolve().relative_to(Path.cwd().resolve())) or "."
+        return str(Path(os.path.realpath(path)).relative_to(Path.cwd().resolve())) or "."
     except ValueError:
         return str(path)
 
 
 def is_inside(path: Path, folder: Path) -> bool:
-    """Whether `path`, its links followed, lies in `folder`."""
-    return path.resolve().is_relative_to(folder.resolve())
+    """Whether `path`, its links followed, lies in `folder`; links in a circle lead nowhere."""
+    return Path(os.path.realpath(path)).is_relative_to(folder.resolve())
 
 
 def files_below(folder: Path) -> Iterator[Path]:

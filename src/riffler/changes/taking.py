@@ -18,7 +18,7 @@ from riffler.changes.copying import copied
 from riffler.changes.following import Left, LetGo, followed
 from riffler.changes.merging import Dispute, merged
 from riffler.cutlist.file import CutlistFile
-from riffler.files import BOM, Edit, files_below, is_inside, read_whole, write_whole
+from riffler.files import BOM, Edit, is_inside, read_whole, write_whole
 from riffler.markup import remembered
 from riffler.markup.element import Lengths
 from riffler.markup.roughing import rough
@@ -133,7 +133,7 @@ def _sources(project: Project, more: Sequence[str]) -> Iterator[Path]:
     """Settings, cutlists, fonts and mockups, and what lies in `more` of the `[folders]`."""
     found = [project.root / MARKER, *project.settings.icon_files(project.root)]
     for name in ("cuts", "fonts", *more):
-        found += files_below(project.folder(name)) if project.folder(name).is_dir() else ()
+        found += project.sources(name)
     found += [CutlistFile.read(path).mockup_path for path in project.cutlists()]
     for path in dict.fromkeys(found):
         if path.is_file() and is_inside(path, project.root):

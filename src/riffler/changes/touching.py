@@ -16,7 +16,6 @@ from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import RifflerError
-from riffler.files import files_below, is_inside
 from riffler.geometry import Box
 from riffler.plain import clean
 from riffler.project.project import Project
@@ -101,8 +100,8 @@ class Surroundings:
             assert self.project is not None
             found += [
                 _Source(path, path.read_text("utf-8", errors="replace"))
-                for path in files_below(self.project.folder(name))
-                if path.suffix in endings and is_inside(path, self.project.root)
+                for path in self.project.sources(name)
+                if path.suffix in endings
             ]
         return tuple(found)
 

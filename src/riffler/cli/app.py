@@ -82,13 +82,20 @@ def _listen() -> None:
 
 
 class _Told(logging.Handler):
-    """Loads what shows words when there is one."""
+    """Shows words, each once; what shows them is loaded when there is one."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self._shown: set[str] = set()
 
     def emit(self, record: logging.LogRecord) -> None:
         """As `logging` calls it."""
         from riffler.report.mistakes import show_word
 
-        show_word(record.getMessage())
+        words = record.getMessage()
+        if words not in self._shown:
+            self._shown.add(words)
+            show_word(words)
 
 
 def _system_refuses(error: OSError) -> None:

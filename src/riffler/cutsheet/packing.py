@@ -8,7 +8,7 @@ import zipfile
 from collections.abc import Iterable, Iterator, Sequence
 
 from riffler.cutsheet.model import CutSheet, Entry, SheetPage
-from riffler.files import files_below, read_whole
+from riffler.files import is_inside, read_whole
 from riffler.measure.units import Scale
 from riffler.plain import formula_free
 from riffler.project.places import FONT_ENDINGS, LEDGER
@@ -52,12 +52,13 @@ def archive(sheet: CutSheet, page: bytes, project: Project | None) -> bytes:
 
 def _outputs(project: Project, assets: Iterable[str]) -> Iterator[tuple[str, bytes]]:
     for file in assets:
-        yield f"assets/{file}", read_whole(project.out / file)
+        if is_inside(project.out / file, project.out):
+            yield f"assets/{file}", read_whole(project.out / file)
     ledger = project.out / LEDGER
     if ledger.is_file():
         yield f"assets/{LEDGER}", read_whole(ledger)
     fonts = project.folder("fonts")
-    for path in files_below(fonts) if fonts.is_dir() else ():
+    for path in project.sources("fonts"):
         if path.suffix.lower() in FONT_ENDINGS or path.suffix.lower() in (".txt", ".md"):
             yield f"fonts/{path.relative_to(fonts).as_posix()}", read_whole(path)
 

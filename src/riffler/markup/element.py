@@ -8,16 +8,31 @@ from dataclasses import dataclass, field
 from riffler.markup.area import Area
 from riffler.markup.setting import Setting
 
+#: Stands between lines of words that are to be broken so.
+BREAK = "\n"
+
+
+class Code(str):
+    """What a template runs, written as it is; every other text is words, and stays words."""
+
+    __slots__ = ()
+
+
+def printing(expression: str) -> Code:
+    """Code that prints the value of an expression."""
+    return Code(f"{{{{ {expression} }}}}")
+
 
 @dataclass(eq=False)
 class Element:
     """An element: what it is, what it is called, what is in it, what a style sheet says of it.
 
-    `content` are elements and text of a template. `css` are declarations by property, `looks` those
-    of its states by what follows its class, `narrow` those for narrow windows, `mockups` those of
-    a narrow mockup by its media query, in which it lies as its `twin`. `label` is how its own words
-    are set where they have no element. With a `loop` it stands for several made alike; `condition`
-    says which rows have it, `within` what around it decides how it looks.
+    `content` are elements and text: words, or `Code`; so are the values of attributes. `css` are
+    declarations by property, `looks` those of its states by what follows its class, `narrow` those
+    for narrow windows, `mockups` those of a narrow mockup by its media query, in which it lies as
+    its `twin`. `label` is how its own words are set where they have no element. With a `loop` it
+    stands for several made alike; `condition` says which rows have it, `within` what around it
+    decides how it looks.
     """
 
     tag: str

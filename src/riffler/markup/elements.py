@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from riffler.markup.area import Area, Shape
-from riffler.markup.element import Element
+from riffler.markup.element import BREAK, Element, printing
 from riffler.markup.forms import as_form, field, is_field
 from riffler.markup.naming import label_of, member_name, name_of, name_of_text
 from riffler.markup.places import hugs
@@ -170,14 +171,14 @@ class Elements:
         element.text = setting.text
         breaks = setting.next_words < setting.width + 1
         lines = [line.text for line in setting.lines]
-        element.content = ["<br>".join(lines) if breaks else " ".join(lines)]
+        element.content = [BREAK.join(lines) if breaks else " ".join(lines)]
         if not setting.is_said:
             element.attributes["data-unsaid"] = "words"
 
     def _anchor(self, element: Element, link: str | None) -> Element:
         """Where a link leads; said to be open where nobody knows it."""
         page = self._page_of(link) if link else None
-        element.attributes["href"] = f'{{{{ link("{page}") }}}}' if page else "#"
+        element.attributes["href"] = printing(f"link({json.dumps(page)})") if page else "#"
         if not page:
             element.attributes["data-unsaid"] = f"link to {link}" if link else "link"
         return element

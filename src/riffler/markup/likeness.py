@@ -6,7 +6,7 @@ import re
 from collections import Counter
 from collections.abc import Sequence
 
-from riffler.markup.element import Element
+from riffler.markup.element import BREAK, Element
 from riffler.markup.fields import free
 from riffler.markup.places import LEAST, hugs, widest
 from riffler.tokens.palette import hue
@@ -37,7 +37,7 @@ def keep_lines(made: Element, members: Sequence[Element]) -> None:
             made.css["max-width"] = f"{widest(needed, too_wide):g}px"
         return
     for one, setting in zip(members, settings, strict=True):
-        one.content = ["<br>".join(line.text for line in setting.lines)]
+        one.content = [BREAK.join(line.text for line in setting.lines)]
 
 
 def keep_width(made: Element, members: Sequence[Element]) -> None:

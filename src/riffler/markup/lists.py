@@ -33,7 +33,7 @@ class Lists:
         assert area is not None
         items = element.inner
         boxes = [area_of(item).box for item in items]
-        if area.columns == 1:
+        if area.columns == 1 or len(items) < 2:
             return self._column(element, items, edges, top)
         widths = [box.width for box in boxes]
         is_even = max(widths) - min(widths) <= 2 * NEAR and boxes[0].width > 60

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+import json
 import re
 from collections import Counter
 from collections.abc import Sequence
 from typing import TypeAlias
 
 from riffler.markup.area import Shape
-from riffler.markup.element import Element, Loop
+from riffler.markup.element import BREAK, Code, Element, Loop, printing
 from riffler.markup.fields import free, identifier, variable
 from riffler.markup.likeness import (
     aligned,
@@ -28,7 +29,7 @@ LOOKS = ("background", "color", "border", "box-shadow", "border-radius", "opacit
 #: The share of its parts that members of a list must have in common.
 COMMON = 0.6
 
-_LINK = re.compile(r'\{\{ link\("(.*)"\) \}\}')
+_LINK = re.compile(r'\{\{ link\((".*")\) \}\}')
 
 
 #: What a link to the page that one is on is told by, and what is clicked by its class.
@@ -120,9 +121,9 @@ class Merging:
             return
         field = self._field("label" if made.tag in ("a", "button") else made.name)
         for row, text in zip(rows, texts, strict=True):
-            row[field] = text.replace("<br>", "\n")
-        made.content = [f"{{{{ {self._each}.{field} }}}}"]
-        if any("<br>" in text for text in texts):
+            row[field] = text
+        made.content = [printing(f"{self._each}.{field}")]
+        if any(BREAK in text for text in texts):
             made.css["white-space"] = "pre-line"
             made.narrow["white-space"] = "normal"
 
@@ -173,18 +174,18 @@ class Merging:
         """An attribute that differs becomes a field."""
         field = self._field({"href": "link", "style": "size"}.get(key, key))
         for row, value in zip(rows, values, strict=True):
-            found = _LINK.fullmatch(value)
-            row[field] = found[1] if found else value.removeprefix("--size: ")
+            found = _LINK.fullmatch(value) if isinstance(value, Code) else None
+            row[field] = json.loads(found[1]) if found else value.removeprefix("--size: ")
         said = f"{self._each}.{field}"
         match key:
             case "href":
-                made.attributes[key] = f"{{{{ link({said}) }}}}"
+                made.attributes[key] = printing(f"link({said})")
                 if "#" in values:
-                    made.attributes["data-unsaid"] = f"{{{{ {said} == '#' }}}}"
+                    made.attributes["data-unsaid"] = printing(f"{said} == '#'")
             case "style":
-                made.attributes[key] = f"--size: {{{{ {said} }}}}"
+                made.attributes[key] = Code(f"--size: {printing(said)}")
             case _:
-                made.attributes[key] = f"{{{{ {said} }}}}"
+                made.attributes[key] = printing(said)
 
     def _looks(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         """What members look like: most of them so, others by a class of their own."""
@@ -270,7 +271,7 @@ class Merging:
                 for row, value in zip(rows, values, strict=True):
                     row[field] = value
                 made.css[key] = "var(--size)"
-                made.attributes["style"] = f"--size: {{{{ {self._each}.{field} }}}}"
+                made.attributes["style"] = Code(f"--size: {printing(f'{self._each}.{field}')}")
                 return
 
     def _inner_loop(

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
+from riffler.cutlist.editing import value_text
 from riffler.cutlist.links import page_of as page_in
 from riffler.cutlist.naming import sound
 from riffler.errors import RifflerError, nearest
@@ -105,7 +106,11 @@ def _before(project: Project) -> Before:
     return Before(
         _written_shell(project),
         frozenset(project.pages()),
-        frozenset(path.stem for path in project.folder("data").glob("*.toml")),
+        frozenset(
+            path.stem
+            for path in project.sources("data")
+            if path.suffix == ".toml" and path.parent == project.folder("data")
+        ),
         (project.root / index).exists() and not is_as_started(project.root, index),
         _has_web_fonts(project),
     )
@@ -261,5 +266,7 @@ def data_text(loop: Loop) -> str:
 
 
 def _value(value: object) -> str:
-    """A value as TOML writes it: its texts are those of JSON."""
-    return json.dumps(value, ensure_ascii=False)
+    """A value as TOML writes it, on one line."""
+    if not isinstance(value, str):
+        return json.dumps(value)
+    return '"' + "\\n".join(value_text(line)[1:-1] for line in value.split("\n")) + '"'

@@ -5,11 +5,10 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
-from html import escape
 
-from riffler.markup.element import Element, Loop
+from riffler.markup.element import Code, Element, Loop
 from riffler.markup.page import Page
-from riffler.markup.template import INDENT, lines
+from riffler.markup.template import INDENT, lines, words
 
 SHELL = "_shell.html"
 
@@ -115,7 +114,7 @@ class Templates:
 
     def _page(self, page: Page) -> str:
         classes = " ".join([*(f"piece-{name}" for name in page.pieces), *page.body.classes])
-        title = escape(page.title or page.name, quote=False)
+        title = words(page.title or page.name)
         said = [f'{{% extends "{SHELL}" %}}', "", f"{{% block title %}}{title}{{% endblock %}}"]
         if classes:
             said.append(f'{{% block class %}} class="{classes}"{{% endblock %}}')
@@ -211,7 +210,8 @@ def _words(element: Element) -> tuple[str, ...]:
     """What an element says, rows of its data too."""
     said = []
     for one in element.walk():
-        said += [text for text in one.content if isinstance(text, str) and "{{" not in text]
+        texts = (text for text in one.content if isinstance(text, str))
+        said += [text for text in texts if not isinstance(text, Code)]
         if one.loop is not None:
             rows = [value for row in one.loop.rows for key, value in row.items()
                     if isinstance(value, str) and key.startswith(SAYING)]  # fmt: skip

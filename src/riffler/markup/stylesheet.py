@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from riffler.markup.classes import NARROW, Css, Rule
 from riffler.markup.element import Lengths
 from riffler.markup.looks import Inherited, stack_of
-from riffler.measure.css import family
+from riffler.measure.css import family, quoted
 from riffler.mockup.fonts import Face
 from riffler.project.starting import at_hand
 from riffler.tokens.palette import name_of
@@ -150,7 +150,7 @@ def _face(found: tuple[Face, str]) -> str:
         f"@font-face {{\n  font-family: {family(face.family)};\n"
         f"  font-style: {'italic' if face.is_italic else 'normal'};\n"
         f"  font-weight: {face.weight};\n  font-display: swap;\n"
-        f'  src: url("{url}");\n}}\n'
+        f"  src: url({quoted(url)});\n}}\n"
     )
 
 

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Sequence
 from html import escape
 
-from riffler.markup.element import Element
+from riffler.markup.element import BREAK, Code, Element
 
 #: Attributes that are no HTML: what the writing needs to know.
 _OWN = ("of", "alt", "unsaid", "look", "piece")
@@ -14,6 +15,9 @@ _OWN = ("of", "alt", "unsaid", "look", "piece")
 _VOID = ("img", "hr", "input", "br")
 
 INDENT = "  "
+
+#: A brace that begins code, comments or what is printed, or may with what is put behind it.
+_OPENING = re.compile(r"\{(?=[{%#]|$)")
 
 
 def lines(elements: Sequence[Element | str], depth: int = 0) -> Iterator[str]:
@@ -66,11 +70,22 @@ def _is_short(element: Element) -> bool:
     return not inner.inner and inner.loop is None and not inner.condition
 
 
+def words(text: str, *, quote: bool = False) -> str:
+    """Words as a template and HTML both take them for words: where they break, HTML breaks them.
+
+    `quote` is for attributes. A brace that could begin code of a template is spelled as a character
+    reference. HTML, 13.1.4.
+
+    >>> words("{{ a }} & {b}")
+    '&#123;{ a }} &amp; {b}'
+    """
+    said = _OPENING.sub("&#123;", escape(text, quote=quote))
+    return said if quote else said.replace(BREAK, "<br>")
+
+
 def _words(element: Element) -> str:
-    text = "".join(str(one) for one in element.content)
-    if text.startswith("{{"):
-        return text
-    return "<br>".join(escape(part, quote=False) for part in text.split("<br>"))
+    texts = (one for one in element.content if isinstance(one, str))
+    return "".join(text if isinstance(text, Code) else words(text) for text in texts)
 
 
 def _call(element: Element) -> str:
@@ -106,12 +121,11 @@ def _attributes(element: Element) -> str:
     for name, value in element.attributes.items():
         if name in _OWN:
             continue
-        if name == "data-unsaid" and value.startswith("{{ "):
+        if name == "data-unsaid" and isinstance(value, Code):
             condition = f'{{% if {value[3:-3]} %}} data-unsaid="link"{{% endif %}}'
         elif name == "current":
             condition += f'{{% if {value} %}} aria-current="page"{{% endif %}}'
-        elif "{{" in value:
-            said.append(f'{name}="{value}"')
         else:
-            said.append(f'{name}="{escape(value)}"')
+            text = value if isinstance(value, Code) else words(value, quote=True)
+            said.append(f'{name}="{text}"')
     return "".join(f" {one}" for one in said) + condition

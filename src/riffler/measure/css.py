@@ -155,8 +155,14 @@ def words_css(words: Words, scale: Scale) -> Iterator[tuple[str, str]]:
 def family(name: str) -> str:
     """The name of a family as CSS writes it: in quotes unless it is one plain word."""
     plain = name.replace("-", "").isalnum() and name.isascii() and not name[:1].isdigit()
-    escaped = " ".join(name.split()).replace("\\", "\\\\").replace('"', '\\"')
-    return name if plain else f'"{escaped}"'
+    return name if plain else quoted(" ".join(name.split()))
+
+
+def quoted(text: str) -> str:
+    """A text as a string of CSS, whatever is in it. CSSOM, "serialize a string"."""
+    plain = text.replace("\\", "\\\\").replace('"', '\\"')
+    signs = (f"\\{ord(sign):x} " if sign < " " or sign in "\x7f<" else sign for sign in plain)
+    return f'"{"".join(signs)}"'
 
 
 def _seen(text: Lettering, scale: Scale) -> Iterator[tuple[str, str]]:

@@ -14,7 +14,7 @@ from riffler.cutlist.naming import NewName
 from riffler.cutlist.renaming import Rule, cutlist_rule, settings_rule
 from riffler.cutlist.spelling import respelled
 from riffler.errors import RifflerError, WrittenError, nearest
-from riffler.files import BOM, as_typed, files_below, is_inside, read_whole, rewrite
+from riffler.files import BOM, as_typed, read_whole, rewrite
 from riffler.plain import plain
 from riffler.plan.uses import cutlists_of, refuse_loose_ends
 from riffler.plan.wish import Change
@@ -221,8 +221,8 @@ def _followed(follow: Follow, names: NewName, text: str) -> str:
 def _texts(project: Project) -> Iterator[Path]:
     """The hand-written files that may name slices."""
     for name, endings in TEXTS.items():
-        for path in files_below(project.folder(name)):
-            if path.suffix in endings and is_inside(path, project.root) and _text(path) is not None:
+        for path in project.sources(name):
+            if path.suffix in endings and _text(path) is not None:
                 yield path
 
 

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path, PurePosixPath
 
-from riffler.errors import OutputError, RifflerError, WrittenError
+from riffler.errors import OutputError, RifflerError, WrittenError, tell
 from riffler.files import as_typed, files_below, is_inside
 from riffler.project.places import CACHE, FONT_ENDINGS, MARKER, WORK, root_of
 from riffler.project.settings import Settings
@@ -111,6 +112,23 @@ class Project:
         """Cache and journal."""
         return self.root / WORK
 
+    def sources(self, name: str) -> Iterator[Path]:
+        """Every file of one of the `[folders]`, in order; nothing where there is no such folder.
+
+        Raises WrittenError for what only seems to lie there, by way of a link out of the project. A
+        font is left out then, with a word.
+        """
+        folder = self.folder(name)
+        for path in files_below(folder) if folder.is_dir() else ():
+            if is_inside(path, self.root):
+                yield path
+                continue
+            place = f"{as_typed(path.parent)}/{path.name}"
+            said = f"{place} leads out of the project through a link"
+            if name != "fonts":
+                raise WrittenError(f"{said}.", "Put the file itself in its place.")
+            tell(f"{said}, and was left out.")
+
     def cutlists(self) -> list[Path]:
         """Every cutlist, by name; files that begin with `_` are parts of others."""
         return self._written("cuts", ".toml")
@@ -125,18 +143,15 @@ class Project:
 
     def _written(self, name: str, ending: str) -> list[Path]:
         """The files of an ending in a folder of the project that are no parts of others."""
-        folder = self.folder(name)
-        if not folder.is_dir():
-            return []
         return [
             path
-            for path in files_below(folder)
+            for path in self.sources(name)
             if path.suffix == ending and not path.name.startswith("_")
         ]
 
     def fonts(self) -> tuple[Path, ...]:
         """The font files of the project, by name."""
-        return font_files(self.folder("fonts"))
+        return tuple(p for p in self.sources("fonts") if p.suffix.lower() in FONT_ENDINGS)
 
     def relative(self, path: Path) -> str:
         """A path as the ledger writes it: from the project's folder, with forward slashes.

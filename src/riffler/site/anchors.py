@@ -8,7 +8,7 @@ from pathlib import Path
 
 from riffler.cutlist.links import page_of
 from riffler.errors import Place, WrittenError, nearest
-from riffler.files import files_below, read_whole
+from riffler.files import read_whole
 from riffler.site.templates import Site
 
 _CALL = re.compile(r"""\blink\(\s*["']([^"'\n]*#[^"'\n]+)["']\s*\)""")
@@ -21,8 +21,7 @@ def refuse_dead(site: Site, texts: Mapping[str, str]) -> None:
     Links that are put together while a page is made are for `riffler check` to find.
     """
     ids = {page: set(_ID.findall(text)) for page, text in texts.items()}
-    folder = site.project.folder("pages")
-    for path in files_below(folder) if folder.is_dir() else ():
+    for path in site.project.sources("pages"):
         if path.suffix != ".html":
             continue
         for number, line in enumerate(read_whole(path).decode("utf-8", "replace").splitlines(), 1):

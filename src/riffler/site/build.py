@@ -11,7 +11,7 @@ from typing import Literal
 import tinycss2
 
 from riffler.errors import Place, WrittenError, nearest
-from riffler.files import files_below, read_whole
+from riffler.files import read_whole
 from riffler.output.asset import (
     CopyAsset,
     IconAsset,
@@ -96,7 +96,7 @@ def _copies(project: Project) -> Iterator[Made]:
     """The hand-written styles and scripts as they are, and every font that styles name."""
     folder, folders = project.folder("styles"), project.settings.folders
     fonts: dict[str, Path] = {}
-    for path in files_below(folder) if folder.is_dir() else ():
+    for path in project.sources("styles"):
         file = posixpath.join(folders.styles, path.relative_to(folder).as_posix())
         if path.name == stylesheet.FILE and path.parent == folder:
             raise WrittenError(
@@ -108,7 +108,7 @@ def _copies(project: Project) -> Iterator[Made]:
             fonts.update(_fonts(project, path, file))
         yield _copy(project, path, file, "style")
     scripts = project.folder("scripts")
-    for path in files_below(scripts) if scripts.is_dir() else ():
+    for path in project.sources("scripts"):
         file = posixpath.join(folders.scripts, path.relative_to(scripts).as_posix())
         yield _copy(project, path, file, "script")
     for file, path in sorted(fonts.items()):

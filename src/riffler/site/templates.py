@@ -225,8 +225,8 @@ def head_lines(site: Site, links: Links) -> Markup:
 
 def style_files(project: Project) -> tuple[str, ...]:
     """The style sheets that a page links, below the output folder: the pieces, then by hand."""
-    folder = project.folder("styles")
-    by_hand = sorted(path.name for path in folder.glob("*.css")) if folder.is_dir() else []
+    folder, every = project.folder("styles"), project.sources("styles")
+    by_hand = sorted(p.name for p in every if p.parent == folder and p.suffix == ".css")
     names = [stylesheet.FILE, *by_hand]
     return tuple(posixpath.join(project.settings.folders.styles, name) for name in names)
 

@@ -7,7 +7,7 @@ import re
 from collections.abc import Iterable, Iterator
 from pathlib import Path
 
-from riffler.files import files_below, read_whole
+from riffler.files import read_whole
 from riffler.mockup.model import Mockup
 from riffler.project.project import Project
 
@@ -47,8 +47,7 @@ def _texts(project: Project) -> Iterator[str]:
 
 def _files(project: Project) -> Iterator[Path]:
     yield project.written.path
-    folders = [project.folder(name) for name in ("pages", "styles", "cuts")]
-    for folder in (*folders, project.root / "data"):
-        for path in files_below(folder) if folder.is_dir() else ():
+    for name in ("pages", "styles", "cuts", "data"):
+        for path in project.sources(name):
             if path.suffix.lower() in ENDINGS:
                 yield path
