@@ -5,11 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
+import numpy as np
+
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.roles import Hero, Tile, Words
 from riffler.geometry import Box, Rect
 from riffler.markup.area import Piece
-from riffler.mockup.model import Mockup
+from riffler.mockup.model import Layer, Mockup
 from riffler.reading.part import Kind, Part
 
 #: How far the edges of a slice may be off those of what it shows, in CSS pixels.
@@ -48,6 +50,16 @@ class Pieces:
         ]  # fmt: skip
         self._taken: dict[str, tuple[str, ...]] = {}
         self.used: set[str] = set()
+        boxes = [shown.slice.box for shown in self._every]
+        sides = [(box.x, box.y, -box.right, -box.bottom) for box in boxes]
+        self._sides = np.array(sides, np.float64).reshape(-1, 4)
+        self._tiles = np.array([isinstance(one.slice.role, Tile) for one in self._every], bool)
+
+    def _near(self, box: Box) -> Iterator[Shown]:
+        """Slices that meet a box, or nearly, and tiles: what shows anything of it is among them."""
+        near = NEAR * self._density
+        meets = self._sides <= (box.right + near, box.bottom + near, near - box.x, near - box.y)
+        return (self._every[at] for at in np.flatnonzero(meets.all(axis=1) | self._tiles).tolist())
 
     def settle(self, page: Part) -> None:
         """Give each slice of several layers to the largest part that it shows."""
@@ -59,8 +71,8 @@ class Pieces:
         """The slice that shows all of a part but its words; the smallest of several."""
         layers = set(part.layers)
         found = [
-            shown for shown in self._every
-            if not shown.is_words and layers <= shown.layers and self._shows(shown, part)
+            shown for shown in self._near(part.box)
+            if not shown.is_words and self._shows(shown, part) and layers <= shown.layers
         ]  # fmt: skip
         return min(found, key=lambda shown: shown.slice.box.area, default=None)
 
@@ -89,7 +101,7 @@ class Pieces:
 
     def link_at(self, box: Box) -> str | None:
         """Where a slice in this place leads."""
-        linked = (shown.slice for shown in self._every if shown.slice.link is not None)
+        linked = (shown.slice for shown in self._near(box) if shown.slice.link is not None)
         found = [one for one in linked if self._is_at(one.box, box) or _lies_on(box, one.box)]
         closest = min(found, key=lambda one: abs(one.box.area - box.area), default=None)
         return closest.link if closest else None
@@ -128,7 +140,11 @@ def _lies_on(box: Box, around: Box) -> bool:
 
 def _painting(mockup: Mockup, shown: frozenset[str]) -> frozenset[str]:
     """Those of the layers that are on in groups that are on."""
-    return frozenset(
-        address for address in shown
-        if all(group.address in shown for group in mockup.ancestors(address))
-    )  # fmt: skip
+    return frozenset(_on(mockup.layers, shown))
+
+
+def _on(layers: Iterable[Layer], shown: frozenset[str]) -> Iterator[str]:
+    for layer in layers:
+        if layer.address in shown:
+            yield layer.address
+            yield from _on(layer.children, shown)

@@ -141,6 +141,11 @@ class Mockup:
         """The address of the group around each layer that is in one."""
         return {child.address: layer.address for layer in self.walk() for child in layer.children}
 
+    @cached_property
+    def hidden(self) -> tuple[Layer, ...]:
+        """The outermost hidden layers of what is shown."""
+        return tuple(_hidden(self.layers))
+
     def ancestors(self, address: str) -> Iterator[Layer]:
         """The groups around a layer, the innermost first."""
         while address in self.parents:
@@ -201,3 +206,11 @@ def is_drawing(layer: Layer) -> bool:
     return bool(layer.children) and not any(
         below.name or below.kind is Kind.WORDS for below in layer.walk() if below is not layer
     )
+
+
+def _hidden(layers: Iterable[Layer]) -> Iterator[Layer]:
+    for layer in layers:
+        if not layer.visible:
+            yield layer
+        elif layer.is_group:
+            yield from _hidden(layer.children)

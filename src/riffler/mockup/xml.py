@@ -80,7 +80,8 @@ def split_name(name: str) -> tuple[str, str]:
 
 def local_name(element: etree._Element) -> str:
     """The element's name without its namespace; empty for anything that is no element."""
-    return split_name(element.tag)[1] if isinstance(element.tag, str) else ""
+    tag = element.tag
+    return tag[tag.rfind("}") + 1 :] if isinstance(tag, str) else ""
 
 
 def namespace_of(element: etree._Element) -> str:

@@ -9,6 +9,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings
 from riffler.reading import head as heads
@@ -161,13 +163,13 @@ def _nested(everything: Sequence[_Thing], arranging: Arranging) -> list[Part]:
     """Things in what holds them: by their layers first, then by where they lie on one another."""
     beyond = round(BEYOND * arranging.density)
     inside: dict[int, list[_Thing]] = {}
-    top = []
+    top, homes = [], _Homes(everything, beyond)
     alike: dict[str, list[_Thing]] = {}
     for thing in everything:
         if thing.row and thing.follows:
             alike.setdefault(thing.row.members[0].address, []).append(thing)
             continue
-        home = _home(thing, everything, beyond)
+        home = homes.of(thing)
         if home is None:
             top.append(thing)
         else:
@@ -201,18 +203,45 @@ def _flat(parts: Sequence[Part]) -> Iterable[Part]:
             yield part
 
 
-def _home(thing: _Thing, everything: Sequence[_Thing], beyond: int) -> _Thing | None:
-    """The smallest thing that holds this one: its group, or what it lies on.
+class _Homes:
+    """What may hold things, to be asked which does: by layers, and by where it lies."""
 
-    What holds is lower in the stack or has more layers, so that nothing holds itself.
-    """
-    own = thing.inside or frozenset(thing.part.layers)
-    homes = []
-    for other in everything:
-        if other is thing or not other.can_hold:
-            continue
-        is_part = own <= other.inside and (own < other.inside or not thing.inside)
-        lies_on = other.depth > thing.depth and not thing.inside.issuperset(other.part.layers)
-        if is_part or (lies_on and other.part.box.grown(beyond).contains(thing.part.box)):
-            homes.append((other.part.box.area, other))
-    return min(homes, key=lambda home: home[0])[1] if homes else None
+    def __init__(self, everything: Sequence[_Thing], beyond: int) -> None:
+        self._holders = [thing for thing in everything if thing.can_hold]
+        self._with: dict[str, list[int]] = {}
+        for number, holder in enumerate(self._holders):
+            for address in holder.inside:
+                self._with.setdefault(address, []).append(number)
+        grown = [holder.part.box.grown(beyond) for holder in self._holders]
+        sides = [(box.x, box.y, -box.right, -box.bottom) for box in grown]
+        self._sides = np.array(sides, np.int64).reshape(-1, 4)
+        self._depths = np.array([holder.depth for holder in self._holders])
+
+    def of(self, thing: _Thing) -> _Thing | None:
+        """The smallest thing that holds this one: its group, or what it lies on.
+
+        What holds is lower in the stack or has more layers, so that nothing holds itself.
+        """
+        own = thing.inside or frozenset(thing.part.layers)
+        homes = []
+        for number in self._near(thing, own):
+            holder = self._holders[number]
+            if holder is thing:
+                continue
+            is_part = own <= holder.inside and (own < holder.inside or not thing.inside)
+            if is_part or self._lies_on(number, thing):
+                homes.append((holder.part.box.area, number))
+        return self._holders[min(homes)[1]] if homes else None
+
+    def _near(self, thing: _Thing, own: frozenset[str]) -> list[int]:
+        """Those that have its layers, and those whose box holds it, in order."""
+        box = thing.part.box
+        around = self._sides <= (box.x, box.y, -box.right, -box.bottom)
+        lower = around.all(axis=1) & (self._depths > thing.depth)
+        return sorted({*self._with.get(next(iter(own), ""), ()), *np.flatnonzero(lower).tolist()})
+
+    def _lies_on(self, number: int, thing: _Thing) -> bool:
+        holder, box = self._holders[number], thing.part.box
+        if holder.depth <= thing.depth or thing.inside.issuperset(holder.part.layers):
+            return False
+        return bool((self._sides[number] <= (box.x, box.y, -box.right, -box.bottom)).all())

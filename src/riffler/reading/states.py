@@ -5,14 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-import numpy as np
-
 from riffler.cutlist.naming import sound
 from riffler.geometry import Box
 from riffler.mockup.model import Layer, is_drawing
 from riffler.reading import layer_names
 from riffler.reading.clickable import Clickable
 from riffler.reading.reading import Reading
+from riffler.reading.twins import twins_in
 
 #: A hidden layer elsewhere belongs to a thing that covers so much of it.
 COVERED = 0.6
@@ -40,7 +39,7 @@ def states_of(reading: Reading, clickable: Clickable, alike: Sequence[Layer]) ->
             _note(found, child, CURRENT)
             found.hide_at_rest.append(child.address)
     inside = {below.address for below in clickable.layer.walk()}
-    for layer in _hidden(reading, reading.mockup.layers):
+    for layer in reading.mockup.hidden:
         if layer.address not in inside and _is_here(reading, layer, clickable.box):
             _note(found, layer, HOVER)
     return found
@@ -58,48 +57,8 @@ def _is_mark(reading: Reading, child: Layer, owner: Layer, alike: Sequence[Layer
 
     Twins are called the same, or lie at the same place of their own.
     """
-    own = [child, *(
-        twin for other in alike if other is not owner for twin in other.children
-        if _are_twins(reading, (child, owner), (twin, other))
-    )]  # fmt: skip
-    return len(own) > 2 and sum(twin.visible for twin in own) == 1
-
-
-def _are_twins(reading: Reading, one: tuple[Layer, Layer], other: tuple[Layer, Layer]) -> bool:
-    """Whether two parts are called the same, or lie and look alike in what they are part of."""
-    part, twin = one[0], other[0]
-    if layer_names.says_something(part) and layer_names.says_something(twin):
-        return part.name == twin.name
-    if not is_drawing(twin):
-        return False
-    places = [_place(reading, *pair) for pair in (one, other)]
-    if None in places:
-        return False
-    a, b = (np.array(place) for place in places)
-    if np.abs(a - b).max() > 2 * reading.density:
-        return False
-    mine, yours = reading.judgement(part), reading.judgement(twin)
-    filled = [judgement.style and judgement.style.stops for judgement in (mine, yours)]
-    return mine.becomes is yours.becomes and filled[0] == filled[1]
-
-
-def _place(reading: Reading, part: Layer, whole: Layer) -> tuple[int, int, int, int] | None:
-    """Where a part lies in what it is part of, and how large it is."""
-    box, around = reading.box(part), reading.extent(whole)
-    if box is None or around is None:
-        return None
-    return box.x - around.x, box.y - around.y, box.width, box.height
-
-
-def _hidden(reading: Reading, layers: Sequence[Layer]) -> list[Layer]:
-    """The outermost hidden layers of what is shown."""
-    found = []
-    for layer in layers:
-        if not layer.visible:
-            found.append(layer)
-        elif layer.is_group:
-            found.extend(_hidden(reading, layer.children))
-    return found
+    count, shown = twins_in(reading, [owner, *alike]).of(child)
+    return count > 1 and shown + child.visible == 1
 
 
 def _is_here(reading: Reading, layer: Layer, box: Box) -> bool:

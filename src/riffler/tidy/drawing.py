@@ -21,6 +21,13 @@ from riffler.tidy.properties import ANIMATIONS, INHERITED, PAINTED, PRESENTATION
 _LIVELY = re.compile(r"@(?:media|keyframes|-\w+-keyframes|supports|container|font-face)|:[a-z-]+")
 
 
+#: Attributes that name elements in words: for who hears them, and by when these begin or end.
+NAMING = frozenset({"aria-labelledby", "aria-describedby", "begin", "end"})
+
+#: An element whose event a time goes by. SMIL 3.0, "event-value".
+_OF_OTHERS = re.compile(r"([^\s;.]+)\.[a-z]")
+
+
 @dataclass
 class Drawing:
     """A tree under work. `digits` are those of coordinates in user units of the root.
@@ -51,11 +58,11 @@ class Drawing:
         for element in self.elements():
             for name in references.targets(element):
                 found.setdefault(name, []).append(element)
-            for key in ("aria-labelledby", "aria-describedby"):
-                for name in element.get(key, "").split():
-                    found.setdefault(name, []).append(element)
-            for key in ("begin", "end"):
-                for name in re.findall(r"([^\s;.]+)\.[a-z]", element.get(key, "")):
+            for key in NAMING.intersection(element.keys()):
+                said = str(element.get(key))
+                is_time = key in ("begin", "end")
+                names = _OF_OTHERS.findall(said) if is_time else said.split()
+                for name in names:
                     found.setdefault(name, []).append(element)
         return found
 

@@ -10,13 +10,11 @@ from riffler.mockup.svg.references import by_id
 from riffler.mockup.xml import drop, local_name
 from riffler.tidy.arcs import centered
 from riffler.tidy.drawing import Drawing, by_reference, computed, is_marked, says
+from riffler.tidy.occupied import Edges, Occupied
 from riffler.tidy.path_data import DamagedError, Segment, parse
 from riffler.tidy.path_text import written
 from riffler.tidy.precision import Precision
 from riffler.tidy.properties import EFFECTS
-
-Edges = tuple[float, float, float, float]
-"""Left, top, right, bottom."""
 
 
 def merge(drawing: Drawing, precision: Precision) -> None:
@@ -35,20 +33,22 @@ def _merge_children(
 ) -> None:
     run: list[etree._Element] = []
     drawn: list[Segment] = []
-    boxes: list[Edges] = []
+    boxes = Occupied()
     for child in [*parent, None]:
         segments = _segments(child) if child is not None and child not in held else []
         box = reach(segments) if segments else None
         if box and run and _says(child) == _says(run[0]) and _is_apart(child, box, boxes):
             run.append(child)
             drawn += segments
-            boxes.append(box)
+            boxes.add(box)
             continue
         if len(run) > 1:
             run[0].set("d", written(drawn, precision.grid(run[0])))
             for other in run[1:]:
                 drop(other)
-        run, drawn, boxes = ([child], [*segments], [box]) if box else ([], [], [])
+        run, drawn, boxes = ([child], [*segments], Occupied()) if box else ([], [], Occupied())
+        if box:
+            boxes.add(box)
 
 
 def _segments(element: etree._Element) -> Sequence[Segment]:
@@ -72,7 +72,7 @@ def _says(path: etree._Element) -> dict[str, str]:
     return {str(key): str(value) for key, value in path.attrib.items() if key != "d"}
 
 
-def _is_apart(path: etree._Element, box: Edges, others: Iterable[Edges]) -> bool:
+def _is_apart(path: etree._Element, box: Edges, others: Occupied) -> bool:
     """Whether drawing a path together with others gives the same pixels."""
     fills = computed(path, "fill") != "none"
     strokes = computed(path, "stroke") != "none"
@@ -80,11 +80,7 @@ def _is_apart(path: etree._Element, box: Edges, others: Iterable[Edges]) -> bool
         return True
     if strokes:
         return False
-    left, top, right, bottom = box
-    return all(
-        left > other[2] or right < other[0] or top > other[3] or bottom < other[1]
-        for other in others
-    )
+    return not others.meets(box)
 
 
 def reach(segments: Iterable[Segment]) -> Edges:

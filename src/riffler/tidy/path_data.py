@@ -15,7 +15,7 @@ from typing import NamedTuple
 COUNTS = {"M": 2, "L": 2, "H": 1, "V": 1, "C": 6, "S": 4, "Q": 4, "T": 2, "A": 7, "Z": 0}
 
 #: Paths that are not parsed again: passes ask for the same ones over and over.
-REMEMBERED = 8192
+REMEMBERED = 30_000
 
 _COMMANDS = re.compile(r"([MmLlHhVvCcSsQqTtAaZz])([^MmLlHhVvCcSsQqTtAaZz]*)")
 

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from itertools import combinations
 
 from riffler.tokens.model import Near, Place, Seen, Sort, Token, Type, Value
-from riffler.tokens.palette import ALIKE, apart
+from riffler.tokens.palette import ALIKE, apart, lab
 
 #: How far a colour that was fitted to pixels may be off, in Oklab: about two steps of 8 bits.
 FITTED = 0.012
@@ -29,11 +28,13 @@ class Group:
     value: Value
     places: list[Place] = field(default_factory=list)
     weight: float = 0.0
+    _known: set[Place] = field(default_factory=set)
 
     def add(self, seen: Seen) -> None:
         """One more place."""
         self.weight += seen.weight
-        if seen.place not in self.places:
+        if seen.place not in self._known:
+            self._known.add(seen.place)
             self.places.append(seen.place)
 
 
@@ -52,7 +53,12 @@ def collected(seen: Iterable[Seen]) -> dict[Sort, list[Group]]:
 
 def _groups(seen: Sequence[Seen]) -> list[Group]:
     groups: dict[Value, Group] = {}
-    seen = [replace(one, value=_with_step(one.value, seen)) for one in seen]
+    steps: dict[Value, Value] = {}
+    for one in seen:
+        if isinstance(one.value, Type) and one.value.line_height:
+            steps.setdefault(replace(one.value, line_height=None), one.value)
+    # the type of a single line, with the line height of equal ones of several lines
+    seen = [replace(one, value=steps.get(one.value, one.value)) for one in seen]
     for one in seen:
         if one.is_exact:
             groups.setdefault(one.value, Group(one.value)).add(one)
@@ -62,14 +68,6 @@ def _groups(seen: Sequence[Seen]) -> list[Group]:
             value = _home(one.value, groups, far)
             groups.setdefault(value, Group(value)).add(one)
     return sorted(groups.values(), key=lambda group: (-group.weight, repr(group.value)))
-
-
-def _with_step(value: Value, seen: Sequence[Seen]) -> Value:
-    """The type of a single line, with the line height of equal ones of several lines."""
-    if not isinstance(value, Type) or value.line_height is not None:
-        return value
-    others = (one.value for one in seen if isinstance(one.value, Type) and one.value.line_height)
-    return next((one for one in others if replace(one, line_height=None) == value), value)
 
 
 def _home(value: Value, groups: dict[Value, Group], far: float) -> Value:
@@ -83,20 +81,39 @@ def _home(value: Value, groups: dict[Value, Group], far: float) -> Value:
 
 def near_ones(tokens: Sequence[Token]) -> list[Near]:
     """Pairs of one sort that are probably meant to be one value."""
-    found = []
-    for one, other in combinations(tokens, 2):
-        if one.sort is not other.sort or not _is_near(one, other):
+    found: list[tuple[int, int]] = []
+    for sort in Sort:
+        own = [at for at, token in enumerate(tokens) if token.sort is sort]
+        if sort is Sort.COLOR:
+            own = [at for at in own if not set(tokens[at].roles) <= set(SHADES)]
+            points = {at: lab(str(tokens[at].value))[0] for at in own}
+        elif sort in (Sort.RADIUS, Sort.SPACE):
+            lengths = ((at, tokens[at].value) for at in own)
+            points = {at: value for at, value in lengths if isinstance(value, float)}
+        else:
             continue
-        usual, slip = sorted((one, other), key=lambda token: -len(token.places))
-        found.append(Near(usual, slip))
-    return found
+        found += _near_pairs(tokens, points, ALIKE if sort is Sort.COLOR else BESIDE)
+    pairs = ((tokens[one], tokens[other]) for one, other in sorted(found))
+    return [
+        Near(*sorted(pair, key=lambda token: -len(token.places)))
+        for pair in pairs
+    ]  # fmt: skip
+
+
+def _near_pairs(
+    tokens: Sequence[Token], points: Mapping[int, float], far: float
+) -> Iterator[tuple[int, int]]:
+    """Pairs that are near, by number: only those are compared whose point on a line is so near."""
+    order = sorted(points, key=lambda at: points[at])
+    for place, one in enumerate(order):
+        for other in order[place + 1 :]:
+            if points[other] - points[one] > far:
+                break
+            if _is_near(tokens[one], tokens[other]):
+                yield min(one, other), max(one, other)
 
 
 def _is_near(one: Token, other: Token) -> bool:
     if one.sort is Sort.COLOR:
-        if any(set(token.roles) <= set(SHADES) for token in (one, other)):
-            return False
         return apart(str(one.value), str(other.value)) < ALIKE
-    if isinstance(one.value, float) and isinstance(other.value, float):
-        return one.sort in (Sort.RADIUS, Sort.SPACE) and abs(one.value - other.value) <= BESIDE
-    return False
+    return abs(float(str(one.value)) - float(str(other.value))) <= BESIDE

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping, Sequence
+from itertools import chain, count
 
 from riffler.tokens.collecting import Group
 from riffler.tokens.model import Place, Sort, Token, Type, Value
@@ -32,7 +34,7 @@ def named(
 
 def _of_sort(sort: Sort, groups: Sequence[Group], pins: Pins) -> tuple[list[Token], list[str]]:
     pinned = _pinned(sort, groups, pins)
-    taken = set(pins)
+    names, propose = _Names(pins), _Proposing(sort, groups)
     tokens = []
     for index, group in enumerate(groups):
         places = _ordered(group.places)
@@ -41,8 +43,7 @@ def _of_sort(sort: Sort, groups: Sequence[Group], pins: Pins) -> tuple[list[Toke
             said = None if spelled(sort, group.value) == pins[name] else pins[name]
             tokens.append(Token(sort, name, group.value, places, True, said))
             continue
-        name = _free(_proposed(sort, group, groups), taken)
-        taken.add(name)
+        name = names.free(propose.name(group))
         tokens.append(Token(sort, name, group.value, places))
     used = set(pinned.values())
     return _sorted(sort, tokens), [name for name in pins if name not in used]
@@ -73,45 +74,57 @@ def _pinned(sort: Sort, groups: Sequence[Group], pins: Pins) -> dict[int, str]:
 
 def _ordered(places: Sequence[Place]) -> tuple[Place, ...]:
     """Places by how usual their role is."""
-    roles = [place.role for place in places]
-    return tuple(sorted(places, key=lambda place: (-roles.count(place.role), place.role)))
+    counts = Counter(place.role for place in places)
+    return tuple(sorted(places, key=lambda place: (-counts[place.role], place.role)))
 
 
-def _proposed(sort: Sort, group: Group, groups: Sequence[Group]) -> str:
-    value = group.value
-    match sort:
-        case Sort.COLOR:
-            return _color(group, groups)
-        case Sort.TYPE if isinstance(value, Type):
-            return _type(value, groups)
-        case Sort.WIDTH if group.places[0].role == "content":
-            return "content"
-        case Sort.RADIUS if value == "round":
-            return "round"
-        case Sort.SHADOW if isinstance(value, tuple):
-            return f"{max(shadow.blur for shadow in value):.0f}"
-    return f"{value:g}".replace(".", "-") if isinstance(value, float) else str(value)
+class _Proposing:
+    """Names for the values of one sort by what they are used for, several of which may be one."""
+
+    def __init__(self, sort: Sort, groups: Sequence[Group]) -> None:
+        self._sort = sort
+        self._types = [group.value for group in groups if isinstance(group.value, Type)]
+        self._by_size: dict[float, list[Type]] = {}
+        for one in self._types:
+            self._by_size.setdefault(one.size, []).append(one)
+        self._first = dict[int, str]()
+        if sort is Sort.COLOR:
+            self._first = dict(_most_used(groups))
+
+    def name(self, group: Group) -> str:
+        """The name of a value."""
+        value = group.value
+        match self._sort:
+            case Sort.COLOR:
+                return self._first.get(id(group)) or name_of(str(value))
+            case Sort.TYPE if isinstance(value, Type):
+                return self._type(value)
+            case Sort.WIDTH if group.places[0].role == "content":
+                return "content"
+            case Sort.RADIUS if value == "round":
+                return "round"
+            case Sort.SHADOW if isinstance(value, tuple):
+                return f"{max(shadow.blur for shadow in value):.0f}"
+        return f"{value:g}".replace(".", "-") if isinstance(value, float) else str(value)
+
+    def _type(self, value: Type) -> str:
+        """By its size beside the text that there is most of; weight and slant where these tell."""
+        body = self._types[0]
+        if value == body:
+            return "body"
+        sort = next(name for least, name in SIZES if value.size > least * body.size)
+        same = [one for one in self._by_size[value.size] if one not in (value, body)]
+        parts = [sort, f"{value.size:g}".replace(".", "-"), *_beside(value, same)]
+        return "-".join(parts)
 
 
-def _color(group: Group, groups: Sequence[Group]) -> str:
-    """The colour of most text and of the largest ground by those, others by how they look."""
-    for name, role in (("ground", "ground"), ("text", "text")):
-        counts = [len([place for place in one.places if place.role == role]) for one in groups]
-        if max(counts) and groups[counts.index(max(counts))] is group:
-            return name
-    return name_of(str(group.value))
-
-
-def _type(value: Type, groups: Sequence[Group]) -> str:
-    """By its size beside the text that there is most of; weight and slant where these tell."""
-    types = [group.value for group in groups if isinstance(group.value, Type)]
-    body = types[0]
-    if value == body:
-        return "body"
-    sort = next(name for least, name in SIZES if value.size > least * body.size)
-    same = [one for one in types if one.size == value.size and one not in (value, body)]
-    parts = [sort, f"{value.size:g}".replace(".", "-"), *_beside(value, same)]
-    return "-".join(parts)
+def _most_used(groups: Sequence[Group]) -> Iterator[tuple[int, str]]:
+    """The colour of most text and that of the largest ground, by identity, with these names."""
+    for name, role in (("text", "text"), ("ground", "ground")):
+        counts = [sum(place.role == role for place in one.places) for one in groups]
+        most = max(counts, default=0)
+        if most:
+            yield id(groups[counts.index(most)]), name
 
 
 def _beside(value: Type, same: Sequence[Type]) -> Iterator[str]:
@@ -122,12 +135,22 @@ def _beside(value: Type, same: Sequence[Type]) -> Iterator[str]:
         yield value.style
 
 
-def _free(name: str, taken: Iterable[str]) -> str:
-    """The name, or with a letter where it is taken."""
-    letters = (f"{name}-{letter}" for letter in "bcdefghijklmnopqrstuvwxyz")
-    numbered = (f"{name}-{number}" for number in range(2, 10_000))
-    every = (name, *letters, *numbered)
-    return next(one for one in every if one not in set(taken))
+class _Names:
+    """Names that are taken, for one sort."""
+
+    def __init__(self, taken: Iterable[str]) -> None:
+        self._taken = set(taken)
+        self._more: dict[str, Iterator[str]] = {}
+
+    def free(self, name: str) -> str:
+        """The name, or with a letter or a number where it is taken; it is taken from now on."""
+        if name not in self._more:
+            letters = (f"{name}-{letter}" for letter in "bcdefghijklmnopqrstuvwxyz")
+            numbered = (f"{name}-{number}" for number in count(2))
+            self._more[name] = chain((name,), letters, numbered)
+        found = next(one for one in self._more[name] if one not in self._taken)
+        self._taken.add(found)
+        return found
 
 
 def _sorted(sort: Sort, tokens: list[Token]) -> list[Token]:

@@ -18,15 +18,18 @@ from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.pruning import name_fonts
 from riffler.render.svg_drawing import draw
 from riffler.render.vector import NO_FONTS
-from riffler.tidy.drawing import sound
+from riffler.tidy.drawing import Drawing, sound
 from riffler.tidy.tidying import FINENESS, USUAL, Tidying, tidy
-from riffler.tidy.writing import BEGIN
+from riffler.tidy.writing import text_of
 
 #: How many times its own size a drawing is looked at.
 SCALES = (1.0, 4.0)
 
 #: Pixels of the largest picture that is drawn to compare, and of what is drawn at once.
 MOST_PIXELS, PIECE = 16_000_000, 1_050_000
+
+#: Elements of a drawing from which pieces are larger, and so many times at the most.
+MANY, LARGER = 1_500, 4
 
 #: What may differ: in the mean, and in all pixels but a share of them, of 255.
 MEAN, MOST, SHARE = 0.1, 4, 0.001
@@ -115,7 +118,8 @@ def tidied(
     Raises MockupError for a file that is unsound or beyond the limits.
     """
     source, removed = sound(data, what, limits, refuses=refuses)
-    if tidying.largest is None and not removed and _is_tidied(data, what, tidying, limits):
+    is_as_ours = not removed and text_of(Drawing(source)).encode() == data
+    if tidying.largest is None and is_as_ours and _is_tidied(data, what, tidying, limits):
         return Checked(data.decode(), SAME)
     best = _best(_Judge(source, what, limits, fonts), data, tidying)
     if best is not None and (removed or len(best.text.encode()) <= len(data)):
@@ -148,8 +152,6 @@ def _is_tidied(data: bytes, what: str, tidying: Tidying, limits: Limits) -> bool
     Then its numbers are those of an earlier time: rounding them again would add to what was left
     out before.
     """
-    if not data.startswith(BEGIN.encode()):
-        return False
     *steps, still = _ladder(tidying)
     if _tidied_text(data, what, still, limits).encode() != data:
         return False
@@ -182,7 +184,8 @@ def drawn_at(
     x, y, across, down = lengths.view_box(twin.get("viewBox")) or (0.0, 0.0, width, height)
     size = Size(max(1, round(width * scale)), max(1, round(height * scale)))
     twin.set("width", str(size.width))
-    rows = max(1, min(size.height, PIECE // size.width))
+    many = sum(1 for _ in twin.iter()) // MANY  # each piece is read whole, however little it shows
+    rows = max(1, min(size.height, PIECE * min(LARGER, 1 + many) // size.width))
     bands = []
     for top in range(0, size.height, rows):
         count = min(rows, size.height - top)

@@ -35,9 +35,10 @@ def named(value: str) -> str | None:
 
 def targets(element: etree._Element) -> Iterator[str]:
     """The ids inside this file that the element itself refers to."""
-    if local_name(element) != "a" and (link := href(element)).startswith("#"):
+    link = href(element)
+    if link.startswith("#") and local_name(element) != "a":
         yield link[1:]
-    for value in element.attrib.values():
+    for value in element.values():
         if "url(" in value:
             for url in map(_bare, _URL.findall(str(value))):
                 if url.startswith("#"):
