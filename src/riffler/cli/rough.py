@@ -42,12 +42,20 @@ def rough(
 
     paths = [located(path) for path in mockups or ()]
     workspace = Workspace.around(paths[0]) if paths else Workspace.here()
-    project = workspace.project
+    is_read_only = print_ or part is not None
+    is_dry = dry_run or screen.is_json
+    if not (is_read_only or is_dry):
+        writing.take_up(workspace.project)
     with screen.progress("Reading"):
         found = rough(workspace, paths, Lengths(unit), part)
-    is_read_only = print_ or part is not None
+    is_there = not (is_read_only or is_dry) and writing.already(
+        workspace, paths, Lengths(unit), found
+    )
+    if is_there:
+        screen.say("All of it is there as it was roughed out: nothing was written.")
+        return
     if not is_read_only:
-        writing.write(project, found, unit, dry_run=dry_run or screen.is_json)
+        writing.write(workspace.project, found, unit, dry_run=is_dry)
     if screen.json(VERSION, roughing.as_data(found)):
         return
     if is_read_only:

@@ -11,9 +11,9 @@ from functools import cache
 from typing import TYPE_CHECKING, Literal
 
 from riffler.errors import RifflerError
-from riffler.files import is_inside
+from riffler.files import is_inside, remove
 from riffler.markup.roughing import Before, Roughed
-from riffler.project.places import ROUGHED
+from riffler.project.places import ROUGHED, ROUGHING
 from riffler.project.project import Project
 from riffler.project.sealed import read_note, refuse_note, write_note
 
@@ -45,19 +45,42 @@ class _Note:
     runs: tuple[Run, ...]
 
 
-def remember(project: Project, roughed: Roughed, unit: str) -> None:
+def run_of(project: Project, roughed: Roughed, unit: str) -> Run:
+    """What was roughed out, as it is remembered."""
+    inside = (path for path in roughed.mockups if is_inside(path, project.root))
+    mockups = tuple(project.relative(path) for path in inside)
+    return Run(mockups, unit, roughed.before, dict(roughed.files))
+
+
+def begin(project: Project, run: Run) -> None:
+    """Note what is about to be written, so that a run that is killed is known for one."""
+    body = _adapter().dump_json(_Note(SHAPE, (run,)), indent=1)
+    write_note(project.work / ROUGHING, body, is_here=True, is_lasting=True)
+
+
+def begun(project: Project) -> Run | None:
+    """What a killed run was about to write."""
+    path = project.work / ROUGHING
+    try:
+        body = read_note(path, is_here=True)
+        if body is not None:
+            return next(iter(of_bytes(project, body)), None)
+    except (RifflerError, OSError, ValueError):
+        pass
+    refuse_note(path)
+    return None
+
+
+def remember(project: Project, run: Run) -> None:
     """Note what was just written; what an earlier run wrote into the same files is forgotten."""
-    files = dict(roughed.files)
+    files = run.files
     earlier = [
         replace(run, files=left)
         for run in runs(project)
         if (left := {name: text for name, text in run.files.items() if name not in files})
     ]
-    mockups = tuple(
-        project.relative(path) for path in roughed.mockups if is_inside(path, project.root)
-    )
-    run = Run(mockups, unit, roughed.before, files)
     write_note(project.work / ROUGHED, as_bytes([*earlier, run]), is_lasting=True)
+    remove(project.work / ROUGHING, project.work)
 
 
 def as_bytes(every: Sequence[Run]) -> bytes:

@@ -2,13 +2,53 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from pathlib import Path
+
+from riffler.digests import sha256, sha256_of
 from riffler.errors import OutputError
-from riffler.files import as_typed, is_inside, write_whole
-from riffler.markup.remembered import remember
-from riffler.markup.roughing import Roughed
+from riffler.files import as_typed, is_inside, remove, write_whole
+from riffler.markup import remembered
+from riffler.markup.element import Lengths
+from riffler.markup.roughing import Roughed, rough
 from riffler.project.lock import locked
+from riffler.project.places import ROUGHING
 from riffler.project.project import Project
 from riffler.project.starting import is_as_started
+from riffler.workspace import Workspace
+
+
+def take_up(project: Project) -> None:
+    """Begin anew where an earlier run was killed: what it left goes, unless somebody edited it.
+
+    Then all of it is the person's, and remembered as what was roughed out.
+    """
+    with locked(project):
+        run = remembered.begun(project)
+        if run is None:
+            return
+        there = [name for name in run.files if _is_there(project, name)]
+        if all(_says(project, name, run.files[name]) for name in there):
+            for name in there:
+                remove(project.root / name, project.root)
+            remove(project.work / ROUGHING, project.work)
+        else:
+            remembered.remember(project, run)
+
+
+def already(
+    workspace: Workspace, paths: Sequence[Path], lengths: Lengths, roughed: Roughed
+) -> Roughed | None:
+    """What is there as it was roughed out, and would be again; None where anything differs."""
+    project = workspace.project
+    meant = remembered.run_of(project, roughed, lengths.unit)
+    for run in remembered.runs(project):
+        if (run.mockups, run.unit) == (meant.mockups, meant.unit) and all(
+            _says(project, name, text) for name, text in run.files.items()
+        ):
+            again = rough(workspace, paths, lengths, before=run.before)
+            return again if dict(again.files) == dict(run.files) else None
+    return None
 
 
 def write(project: Project, roughed: Roughed, unit: str, *, dry_run: bool = False) -> None:
@@ -27,15 +67,23 @@ def write(project: Project, roughed: Roughed, unit: str, *, dry_run: bool = Fals
                 f"{named}: there already, and nothing is roughed out over what is there.",
                 "Nothing was written. --print shows it instead; or move your file away.",
             )
-        for name, text in roughed.files if not dry_run else ():
+        if dry_run:
+            return
+        run = remembered.run_of(project, roughed, unit)
+        remembered.begin(project, run)
+        for name, text in roughed.files:
             path = project.root / name
             if not is_inside(path, project.root):
                 raise OutputError(f"{as_typed(path)} leads out of the project through a link.")
             write_whole(path, text.encode(), within=project.root)
-        if not dry_run:
-            remember(project, roughed, unit)
+        remembered.remember(project, run)
 
 
 def _is_there(project: Project, name: str) -> bool:
     path = project.root / name
     return path.exists() or path.is_symlink()
+
+
+def _says(project: Project, name: str, text: str) -> bool:
+    """Whether a file is there and has this text."""
+    return sha256_of(project.root / name) == sha256(text.encode())

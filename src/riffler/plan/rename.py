@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import contextlib
+import json
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import partial
@@ -19,8 +21,9 @@ from riffler.plain import plain
 from riffler.plan.uses import cutlists_of, refuse_loose_ends
 from riffler.plan.wish import Change
 from riffler.project.lock import locked
-from riffler.project.places import MARKER
+from riffler.project.places import MARKER, RENAMED
 from riffler.project.project import Project
+from riffler.project.sealed import read_note, write_note
 from riffler.project.written import Mention, Written
 from riffler.workspace import Workspace, lying
 
@@ -86,12 +89,29 @@ def rename(
     if dry_run:
         return _renamed(project, old, new, follow, cutlist)[1]
     with locked(project):
+        if _is_done(project, old, new):
+            lying.follow(project, _names(cutlists_of(project, None), new, old).members)
+            return Renamed("slice", old, new, ())
         plan, done = _renamed(project, old, new, follow, cutlist)
+        write_note(project.work / RENAMED, _noted(old, new))
         for file, edit in plan.edits.items():
             rewrite(partial(_change, file, edit), project.root)
         if done.kind == "slice":
             lying.follow(project, _names(cutlists_of(project, None), new, old).members)
     return done
+
+
+def _is_done(project: Project, old: str, new: str) -> bool:
+    """Whether that was the last name to be given, and all of it was: a killed run may have."""
+    with contextlib.suppress(RifflerError, OSError):
+        if read_note(project.work / RENAMED) == _noted(old, new):
+            parts = [part for file in cutlists_of(project, None) for part in file.parts]
+            return _has(parts, "slice", new) and not _has(parts, "slice", old)
+    return False
+
+
+def _noted(old: str, new: str) -> bytes:
+    return json.dumps([old, new]).encode()
 
 
 def _change(file: Path, edit: Callable[[str], str]) -> Change:

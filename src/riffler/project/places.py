@@ -29,6 +29,12 @@ VERSIONS = "versions"
 #: What was roughed out, in the work folder.
 ROUGHED = "roughed.json"
 
+#: What is being roughed out, kept in the work folder until it is.
+ROUGHING = "roughing.json"
+
+#: The name that was last given, and what had it before.
+RENAMED = "renamed.json"
+
 #: What is being taken over from a new version of mockups, kept in the work folder until it is.
 TAKING = "taking.json"
 

@@ -34,6 +34,9 @@ def show_rename(screen: Screen, done: Renamed, *, is_dry: bool) -> None:
     for mention in done.left:
         where = f"{as_typed(mention.file)}:{mention.line}"
         screen.say(f"{where} may mean it, too, and stays as it is: {clean(mention.text)}")
+    if not done.changes:
+        screen.say(f"The {done.kind} {done.old} is called {done.new} already.")
+        return
     verb = "Would rename" if is_dry else "Renamed"
     files = plural(len(done.changes), "file")
     screen.say(f"{verb} the {done.kind} {done.old} to {done.new} in {files}.")
