@@ -8,7 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as some
 
 from riffler.mockup.model import Kind, Layer
-from riffler.reading import twins
+from riffler.reading import layer_names, twins
 from riffler.tidy.occupied import Edges, Occupied
 from riffler.tokens.collecting import BESIDE, near_ones
 from riffler.tokens.model import Place, Sort, Token
@@ -44,7 +44,7 @@ COLORS = some.tuples(*[some.sampled_from((0, 6, 7, 12, 250, 255))] * 3).map(
     some.sets(some.sampled_from((1.0, 1.5, 2.5, 8.0, 9.1)), max_size=5),
 )
 def test_values_that_are_nearly_the_same(colors: set[str], spaces: set[float]) -> None:
-    values = [(Sort.COLOR, one) for one in sorted(colors)]
+    values: list[tuple[Sort, str | float]] = [(Sort.COLOR, one) for one in sorted(colors)]
     values += [
         (sort, one) for sort in (Sort.SPACE, Sort.RADIUS, Sort.WIDTH) for one in sorted(spaces)
     ]
@@ -87,7 +87,7 @@ def test_twins_are_those_of_all_pairs(row: list[list[tuple[str, int, int, bool]]
             children.append(Layer(address, name, Kind.PIXELS, visible=visible))
             lie[address] = (x, 0, 5, 5), look
         owners.append(Layer(f"{n}", "", Kind.GROUP, children=tuple(children)))
-    says = twins.layer_names.says_something
+    says = layer_names.says_something
 
     def alike(one: Layer, other: Layer) -> bool:
         if says(one) and says(other):
