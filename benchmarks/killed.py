@@ -18,20 +18,35 @@ from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
+from typing import TypeAlias
 
-from benchmarks.staged import Touch, hand_written, made, project, run, void, warm
+from benchmarks.staged import (
+    Touch,
+    drawing,
+    drawn,
+    hand_written,
+    made,
+    project,
+    run,
+    void,
+    warm,
+)
 
 #: What a traceback says of a run that had begun.
 BEGUN = re.compile(r"riffler/__main__\.py\", line \d+, in main")
 
 
+#: Files of a person by their paths, None for one that is not there.
+Changed: TypeAlias = dict[str, bytes | None]
+
+
 @dataclass(frozen=True)
 class Case:
-    """A run to kill; what a project needs before it, and which file of a person it changes."""
+    """A run to kill; what a project needs before it, and which files of a person it changes."""
 
     words: str
     before: Callable[[Path], object] = Path.exists
-    changes: str | None = None
+    changes: tuple[str, ...] = ()
 
 
 def cut(root: Path) -> None:
@@ -58,17 +73,40 @@ def bare(root: Path) -> None:
     (root / "cuts/page.toml").unlink()
 
 
+#: What is written by hand in a project that was roughed out.
+ROUGHED = ("cuts/home.toml", "pages/_shell.html", "pages/index.html", "styles/site.css")
+
+
+def roughed(root: Path) -> None:
+    drawn(root)
+    for words in ("rough -q", "cut -q", "build -q"):
+        run(words, root)
+
+
+def redrawn(root: Path) -> None:
+    """Roughed out and built, then a new version of the mockup."""
+    roughed(root)
+    (root / "mockups/home.svg").write_text(drawing("Another title", 190))
+
+
 CASES = (
     Case("cut -q"),
     Case("cut -q", replan),
     Case("build -q", cut),
     Case("build -q", rewrite),
-    Case("mark lake --around lake", changes="cuts/page.toml"),
-    Case("mark middle --guide-x 100", changes="cuts/page.toml"),
-    Case("mark hill --remove", changes="cuts/page.toml"),
-    Case("draft --add mockups/page.ora", changes="cuts/page.toml"),
-    Case("draft mockups/page.ora", bare, changes="cuts/page.toml"),
+    Case("mark lake --around lake", changes=("cuts/page.toml",)),
+    Case("mark middle --guide-x 100", changes=("cuts/page.toml",)),
+    Case("mark hill --remove", changes=("cuts/page.toml",)),
+    Case("draft --add mockups/page.ora", changes=("cuts/page.toml",)),
+    Case("draft mockups/page.ora", bare, changes=("cuts/page.toml",)),
     Case("look mockups/page.ora --picture page.png"),
+    Case("rough -q", drawn),
+    Case("changes --take -q", redrawn, changes=ROUGHED),
+    Case("mark leaf --rename blatt", roughed, changes=(*ROUGHED, "riffler.toml")),
+    Case("fonts --web -q", drawn),
+    Case("favicon -q", drawn),
+    Case("sheet --zip all.zip -q", drawn),
+    Case("tokens --pin -q", drawn, changes=("riffler.toml",)),
 )
 
 
@@ -99,7 +137,7 @@ def kill_everywhere(case: Case, folder: Path, findings: Findings) -> int:
 
         if run(case.words, root, meet).code != -signal.SIGKILL:
             findings.say(said, "was not killed")
-        _check_sources(case, root, before, changed, said, findings)
+        _check_sources(root, before, changed, said, findings)
         is_done = _is_done(case, root, changed)
         again = run(case.words, root)
         if again.code != 0 and not is_done:
@@ -134,27 +172,26 @@ def _touches(case: Case, root: Path) -> list[Touch]:
     return [eval(line) for line in log.read_text().splitlines()]
 
 
-def _changed(case: Case, root: Path) -> bytes | None:
-    """The file of a person that a run changes, as it is now."""
-    path = root / (case.changes or ".")
-    return path.read_bytes() if path.is_file() else None
+def _changed(case: Case, root: Path) -> Changed:
+    """The files of a person that a run changes, as they are now."""
+    paths = ((name, root / name) for name in case.changes)
+    return {name: path.read_bytes() if path.is_file() else None for name, path in paths}
 
 
-def _is_done(case: Case, root: Path, changed: bytes | None) -> bool:
-    return case.changes is not None and _changed(case, root) == changed
+def _is_done(case: Case, root: Path, changed: Changed) -> bool:
+    return bool(case.changes) and _changed(case, root) == changed
 
 
 def _check_sources(
-    case: Case,
     root: Path,
     before: dict[str, bytes],
-    changed: bytes | None,
+    changed: Changed,
     said: str,
     findings: Findings,
 ) -> None:
     for path, data in before.items():
         now = (root / path).read_bytes() if (root / path).exists() else None
-        if now != data and not (path == case.changes and now == changed):
+        if now != data and not (path in changed and now == changed[path]):
             findings.say(said, f"{path} is not what it was")
 
 
@@ -162,7 +199,7 @@ def kill_at_random(count: int, seed: int, folder: Path, findings: Findings) -> C
     """Whole processes, stopped by SIGKILL or Ctrl-C at random, from their very beginning."""
     chance = random.Random(seed)
     tally: Counter[str] = Counter()
-    lasts: dict[Case, tuple[dict[str, bytes], bytes | None, float]] = {}
+    lasts: dict[Case, tuple[dict[str, bytes], Changed, float]] = {}
     for _ in range(count):
         case, root = chance.choice(CASES), folder / "p"
         if case not in lasts:
@@ -171,7 +208,7 @@ def kill_at_random(count: int, seed: int, folder: Path, findings: Findings) -> C
             _spawn(case.words, root).communicate()
             lasts[case] = (
                 made(root),
-                (root / (case.changes or "riffler.toml")).read_bytes(),
+                _changed(case, root),
                 time.perf_counter() - began,
             )
         wanted, changed, last = lasts[case]
@@ -195,7 +232,7 @@ def kill_at_random(count: int, seed: int, folder: Path, findings: Findings) -> C
             tally["before our first line"] += 1  # Python itself was starting
         elif "Traceback" in err or process.returncode not in (0, 130, -signal.SIGKILL):
             findings.say(said, f"{process.returncode}: {err[-1500:]}")
-        _check_sources(case, root, before, changed, said, findings)
+        _check_sources(root, before, changed, said, findings)
         is_done = _is_done(case, root, changed)
         again = run(case.words, root)
         if (again.code != 0 and not is_done) or made(root) != wanted:

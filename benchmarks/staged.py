@@ -9,6 +9,7 @@ from __future__ import annotations
 import io
 import os
 import re
+import shutil
 import signal
 import sys
 import zipfile
@@ -71,6 +72,31 @@ def project(root: Path) -> Path:
     (root / "styles/page.css").write_text("h1 { color: #333 }\n")
     (root / "mockups/page.ora").write_bytes(_mockup())
     return root
+
+
+def drawing(title: str, leaf: int) -> str:
+    """A page of vectors, with words and two shapes, one of them at that height."""
+    return (
+        '<svg xmlns="http://www.w3.org/2000/svg" width="800" height="500">'
+        '<rect id="bar" width="800" height="60" fill="#333"/>'
+        '<text id="logo" x="20" y="40" font-family="Figtree" font-size="22" fill="#fff">Apiary</text>'
+        f'<text id="title" x="20" y="130" font-family="Figtree" font-size="32">{title}</text>'
+        f'<path id="leaf" d="M500 {leaf}q 40 80 90 10 t 20 90z" fill="#3a3"/>'
+        f'<path id="bee" d="M640 {leaf}q 40 80 90 10 t 20 90z" fill="#a33"/>'
+        '<rect id="foot" y="440" width="800" height="60" fill="#222"/></svg>'
+    )
+
+
+def drawn(root: Path) -> None:
+    """Instead of the project one of vectors, drafted, with a typeface and an icon."""
+    shutil.rmtree(root)
+    for folder in ("mockups", "cuts", "fonts"):
+        (root / folder).mkdir(parents=True)
+    (root / "riffler.toml").write_text('# Settings\n[favicon]\nslice = "leaf"\nground = "#fff"\n')
+    (root / "mockups/home.svg").write_text(drawing("Hives at dusk", 150))
+    fonts = Path(__file__).parents[1] / "src/riffler/demo/fernhollow/fonts"
+    shutil.copy(fonts / "figtree-400.ttf", root / "fonts")
+    run("draft mockups/home.svg -q", root)
 
 
 def _mockup() -> bytes:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass, fields
+from dataclasses import dataclass, fields, is_dataclass
 from typing import Protocol, TypeVar
 
 from riffler.color import Pixels
@@ -93,6 +93,9 @@ def _said(value: object, workspace: Workspace) -> str:
     """A field of an operation: drawings by what would be drawn, all else as it is."""
     if isinstance(value, Drawing):
         return value.fingerprint(workspace)
-    if isinstance(value, tuple) and value and isinstance(value[0], Drawing):
-        return " ".join(drawing.fingerprint(workspace) for drawing in value)
+    if isinstance(value, tuple):
+        return f"({', '.join(_said(inner, workspace) for inner in value)})"
+    if is_dataclass(value) and not isinstance(value, type):
+        inner = (_said(getattr(value, field.name), workspace) for field in fields(value))
+        return f"{type(value).__qualname__}({', '.join(inner)})"
     return repr(value)

@@ -58,8 +58,9 @@ def write(project: Project, roughed: Roughed, unit: str, *, dry_run: bool = Fals
     """
     with locked(project, dry_run=dry_run):
         in_the_way = [
-            name for name, _ in roughed.files
+            name for name, text in roughed.files
             if _is_there(project, name) and not is_as_started(project.root, name)
+            and not _says(project, name, text)
         ]  # fmt: skip
         if in_the_way:
             named = ", ".join(in_the_way[:4]) + (" and others" if len(in_the_way) > 4 else "")
@@ -69,13 +70,13 @@ def write(project: Project, roughed: Roughed, unit: str, *, dry_run: bool = Fals
             )
         if dry_run:
             return
+        for path in (project.root / name for name, _ in roughed.files):
+            if not is_inside(path, project.root):
+                raise OutputError(f"{as_typed(path)} leads out of the project through a link.")
         run = remembered.run_of(project, roughed, unit)
         remembered.begin(project, run)
         for name, text in roughed.files:
-            path = project.root / name
-            if not is_inside(path, project.root):
-                raise OutputError(f"{as_typed(path)} leads out of the project through a link.")
-            write_whole(path, text.encode(), within=project.root)
+            write_whole(project.root / name, text.encode(), within=project.root)
         remembered.remember(project, run)
 
 

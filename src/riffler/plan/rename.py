@@ -93,7 +93,7 @@ def rename(
             lying.follow(project, _names(cutlists_of(project, None), new, old).members)
             return Renamed("slice", old, new, ())
         plan, done = _renamed(project, old, new, follow, cutlist)
-        write_note(project.work / RENAMED, _noted(old, new))
+        write_note(project.work / RENAMED, _noted(old, new), is_lasting=True)
         for file, edit in plan.edits.items():
             rewrite(partial(_change, file, edit), project.root)
         if done.kind == "slice":

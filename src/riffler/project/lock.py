@@ -36,8 +36,9 @@ def locked(project: Project | None, *, dry_run: bool = False) -> Iterator[None]:
         raise OutputError(f"{as_typed(path)} can't be written: {error.strerror}.") from error
     try:
         _wait(file, path)
-        os.ftruncate(file, 0)
-        os.pwrite(file, str(os.getpid()).encode(), 0)
+        with contextlib.suppress(OSError):  # on a full disk nobody is told who has it
+            os.ftruncate(file, 0)
+            os.pwrite(file, str(os.getpid()).encode(), 0)
         yield
     finally:
         os.close(file)

@@ -21,7 +21,7 @@ from typing import TYPE_CHECKING, Literal, TypeAlias
 
 from riffler.digests import digest_of, sha256, sha256_of
 from riffler.errors import RifflerError
-from riffler.files import files_below, is_inside, read_whole, remove, write_whole
+from riffler.files import files_below, is_inside, read_whole, remove, sweep, write_whole
 from riffler.mockup.archive import Archive
 from riffler.mockup.openraster import MERGED
 from riffler.project.places import VERSIONS
@@ -124,7 +124,7 @@ def restored(project: Project, path: Path, kept: Kept) -> Iterator[Path]:
                 "riffler cut --force keeps the one that is there now.",
             )
         pieces.append((name, data))
-    with tempfile.TemporaryDirectory(prefix="riffler-") as folder:
+    with tempfile.TemporaryDirectory(prefix="riffler-", ignore_cleanup_errors=True) as folder:
         whole = Path(folder) / path.name
         write_whole(whole, _joined(kept, pieces), is_lasting=False)
         yield whole
@@ -189,6 +189,7 @@ def _joined(kept: Kept, pieces: Sequence[tuple[str, bytes]]) -> bytes:
 def _prune(project: Project) -> None:
     """Remove the parts that no kept version has."""
     folder = project.work / VERSIONS
+    sweep(folder, is_deep=True)
     used = set()
     for note in sorted(folder.glob("*.json")):
         used |= {raw for one in _noted(note) for _, raw, _ in one.parts}
