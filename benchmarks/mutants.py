@@ -40,6 +40,11 @@ COMMANDS = (
     "draft mockups/drawn.svg -o cuts/new.toml", "draft --add mockups/page.ora", "survey", "cut",
     "build", "mark edge --guide-x left", "mark extra --around hill --grow 3 --alt x", "cut mockups/drawn.svg --only cards/card-2 -o card.png",
     "inlay sun", "weigh sun",
+    "vector mockups/drawn.svg -o tidied.svg", "vector mockups/drawn.svg -o page.svg --paint custom --keep-names",
+    "loader mockups/drawn.svg -o mark --name l", "sprite mockups/drawn.svg --symbols -o symbols",
+    "tokens mockups/drawn.svg", "fonts mockups/drawn.svg", "measure", "tokens",
+    "rough --print mockups/page.ora", "changes", "changes --take", "favicon", "check",
+    "changes mockups/drawn.svg mockups/page.ora", "sheet -o sheet.html",
 )  # fmt: skip
 
 DRAWN = """\
@@ -418,10 +423,10 @@ def run(words: str, root: Path) -> Ended:
 
 #: What is changed, and the commands that look at it.
 CHANGES: tuple[tuple[Change, tuple[int, ...]], ...] = (
-    (change_drawing, (1, 2, 3, 10)),
-    (change_layers, (0, 4, 5, 6, 9)),
-    (change_settings, (4, 5, 6, 7, 8, 9, 11, 12)),
-    (change_page, (7,)),
+    (change_drawing, (1, 2, 3, 10, *range(13, 19), 26)),
+    (change_layers, (0, 4, 5, 6, 9, 19, 20, 21, 22, 23, 26, 27)),
+    (change_settings, (4, 5, 6, 7, 8, 9, 11, 12, 19, 20, 21, 23, 24, 25, 27)),
+    (change_page, (7, 25)),
 )
 
 

@@ -16,7 +16,7 @@ from riffler.project.project import Project
 
 @contextmanager
 def copied(project: Project) -> Iterator[Path]:
-    """An empty folder for a copy, called as the project is; mistakes in it are said of the project."""
+    """A folder for a copy, called as the project is; mistakes in it are said of the project."""
     with tempfile.TemporaryDirectory(prefix="riffler-", ignore_cleanup_errors=True) as name:
         copy = Path(name).resolve() / project.root.name
         try:

@@ -26,6 +26,7 @@ def preview(
     Cuts and builds what you save; styles and pictures are swapped in the open page. The key m
     lays the mockup over it, w steps through widths. Only this machine can see it; Ctrl-C ends it.
     """
+    from riffler.fit.chromium import BARE, is_root
     from riffler.preview.running import run
     from riffler.project.project import Project
 
@@ -33,6 +34,8 @@ def preview(
         screen.say(
             f"{address}  Ctrl-C ends it; in a page m lays the mockup over, w steps through widths."
         )
+        if is_root():  # who measures pages beside us says nothing here
+            screen.say(BARE.format("root has none"))
         if is_opened:
             typer.launch(address)
 

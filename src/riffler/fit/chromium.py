@@ -28,6 +28,9 @@ NAMES, VARIABLE = ("chromium", "chromium-browser", "google-chrome", "chrome"), "
 #: What a browser says that finds no way to keep its pages apart from the system.
 NO_SANDBOX = "No usable sandbox"
 
+#: What is said of a browser without a sandbox.
+BARE = "Chromium runs without its sandbox, as {}: look only at pages that you trust."
+
 #: Colours as they are; no name leads anywhere, and nothing goes past the proxy.
 ARGUMENTS = (
     "--force-color-profile=srgb",
@@ -81,7 +84,6 @@ def _launched(chromium: BrowserType, arguments: Sequence[str]) -> Browser:
     """The browser, in its sandbox unless that is impossible, which is said."""
     from playwright.sync_api import Error
 
-    is_root = hasattr(os, "geteuid") and os.geteuid() == 0
     program = os.environ.get(VARIABLE) or processes.program(NAMES)
     path, environment = _in_a_cell(program)
 
@@ -94,23 +96,25 @@ def _launched(chromium: BrowserType, arguments: Sequence[str]) -> Browser:
         )
 
     try:
-        if not is_root:
+        if not is_root():
             try:
                 return launch(has_sandbox=True)
             except Error as error:
                 if NO_SANDBOX not in str(error):
                     raise
-        tell(
-            "Chromium runs without its sandbox, as "
-            + ("root has none" if is_root else "this system gives it none")
-            + ": look only at pages that you trust."
-        )
+        why = "root has none" if is_root() else "this system gives it none"
+        tell(BARE.format(why))
         return launch(has_sandbox=False)
     except Error as error:
         raise RifflerError(
             "Chromium could not be started.",
             f"Install it, or name its program: {VARIABLE}=/usr/bin/chromium riffler fit",
         ) from error
+
+
+def is_root() -> bool:
+    """Whether this runs as root, for whom Chromium has no sandbox."""
+    return hasattr(os, "geteuid") and os.geteuid() == 0
 
 
 def _in_a_cell(program: str | None) -> tuple[str | None, dict[str, str | float | bool]]:

@@ -22,8 +22,9 @@ from riffler.render.svg_worker import ANSWER, LENGTH
 #: The signal of a process that has used up its processor time, where there is one.
 SIGPROF = int(getattr(signal, "SIGPROF", 0))
 
-#: On a busy machine a drawing may take so many times its processor time.
-PATIENCE = 4.0
+#: On a busy machine a drawing may take so many times its processor time. Where the system counts
+#: that, the clock is for what stands still alone; elsewhere it is all there is.
+PATIENCE = 30.0 if SIGPROF else 4.0
 
 
 class Draughtsman:

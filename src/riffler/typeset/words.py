@@ -20,8 +20,8 @@ HIGH, RIM = 44, 24
 #: Percent of certainty, as Tesseract says it, below which a word is marked.
 CERTAIN = 60
 
-#: Seconds that one text may take.
-PATIENCE = 30
+#: Seconds by the clock that one text may take: most take tenths, a busy machine many times that.
+PATIENCE = 120
 
 MISSING = (
     "Words in pixels are read by Tesseract, which is not installed here.",
