@@ -9,6 +9,7 @@ import subprocess
 import sys
 import threading
 from collections.abc import Callable
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
@@ -280,6 +281,23 @@ def test_part_files_are_nobodys(tmp_path: Path) -> None:
     with pytest.raises(OutputError, match="there is one already"):
         write_whole(tmp_path / "a", b"new", is_new=True)
     assert (tmp_path / "a").read_bytes() == b"whole"
+
+
+def test_a_template_without_an_end_ends_in_a_thread_too(monkeypatch: pytest.MonkeyPatch) -> None:
+    """As it is built in a preview."""
+    monkeypatch.setattr(bounds, "SECONDS", 0.3)
+    loop = "{% for i in range(99999) %}{% for j in range(99999) %}x{% endfor %}{% endfor %}"
+    template = bounds.Environment().from_string(loop)
+
+    def render() -> str:
+        with bounds.bounded():
+            return template.render()
+
+    with ThreadPoolExecutor(1) as threads:
+        with pytest.raises(bounds.TooMuchError, match=r"not done after 0\.3 s"):
+            threads.submit(render).result()
+        template = bounds.Environment().from_string("x")
+        assert threads.submit(render).result() == "x"
 
 
 def test_runs_take_turns(project: Path, monkeypatch: pytest.MonkeyPatch) -> None:

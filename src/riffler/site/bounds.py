@@ -8,6 +8,7 @@ from __future__ import annotations
 import contextlib
 import signal
 import threading
+import time
 from collections.abc import Iterator
 from pathlib import Path
 from types import FrameType
@@ -18,6 +19,9 @@ from jinja2.sandbox import SandboxedEnvironment
 #: Seconds of processor time for one page; most take a few thousandths.
 SECONDS = 4.0
 
+#: Seconds between two looks at how long a thread has worked.
+PAUSE = 0.1
+
 #: Bytes that one page may ask for beyond what is in use.
 MEMORY = 500_000_000
 
@@ -27,6 +31,13 @@ LARGEST_POWER = 1_000
 
 class TooMuchError(Exception):
     """The template took too long or asked for too much."""
+
+
+class TooLongError(TooMuchError):
+    """It took too long; raised in a thread from outside, which gives it no words."""
+
+    def __str__(self) -> str:
+        return f"The page was not done after {SECONDS:g} s."
 
 
 class Environment(SandboxedEnvironment):
@@ -45,7 +56,7 @@ class Environment(SandboxedEnvironment):
 def bounded() -> Iterator[None]:
     """Raises TooMuchError in the work inside when it takes too long or too much.
 
-    Time is bounded in the main thread of systems with timers, memory where the system tells it.
+    Time is bounded where the system counts that of the processor, memory where it tells it.
     """
     with _bounded_memory(), _bounded_time():
         try:
@@ -58,12 +69,16 @@ def bounded() -> Iterator[None]:
 
 @contextlib.contextmanager
 def _bounded_time() -> Iterator[None]:
-    if not hasattr(signal, "SIGPROF") or threading.current_thread() is not threading.main_thread():
+    if threading.current_thread() is not threading.main_thread():
+        with _bounded_thread():
+            yield
+        return
+    if not hasattr(signal, "SIGPROF"):
         yield
         return
 
     def stop(_: int, __: FrameType | None) -> None:
-        raise TooMuchError(f"The page was not done after {SECONDS:g} s.")
+        raise TooLongError
 
     before = signal.signal(signal.SIGPROF, stop)
     signal.setitimer(signal.ITIMER_PROF, SECONDS, 0.2)
@@ -72,6 +87,39 @@ def _bounded_time() -> Iterator[None]:
     finally:
         signal.setitimer(signal.ITIMER_PROF, 0)
         signal.signal(signal.SIGPROF, before)
+
+
+@contextlib.contextmanager
+def _bounded_thread() -> Iterator[None]:
+    """The same for a thread, by its own processor time: signals go to the main one alone."""
+    if not hasattr(time, "pthread_getcpuclockid"):
+        yield
+        return
+    number, over = threading.get_ident(), threading.Event()
+    clock = time.pthread_getcpuclockid(number)
+    until = time.clock_gettime(clock) + SECONDS
+
+    def watch() -> None:
+        while not over.wait(PAUSE):
+            if time.clock_gettime(clock) > until:
+                _raise_in(number, TooLongError)
+
+    watcher = threading.Thread(target=watch, daemon=True)
+    watcher.start()
+    try:
+        yield
+    finally:
+        over.set()
+        watcher.join()
+        _raise_in(number, None)
+
+
+def _raise_in(thread: int, error: type[Exception] | None) -> None:
+    """Have a thread raise an error where it is, or no longer. CPython's SetAsyncExc."""
+    import ctypes
+
+    said = ctypes.py_object(error) if error is not None else None
+    ctypes.pythonapi.PyThreadState_SetAsyncExc(ctypes.c_ulong(thread), said)
 
 
 @contextlib.contextmanager

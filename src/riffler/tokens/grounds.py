@@ -34,6 +34,9 @@ def contrasts(reading: Reading, mockup: str) -> Iterator[Contrast]:
     """Of every text that shows."""
     texts = [layer for layer in reading.drawings() if reading.is_words(layer)]
     below = reading.mockup.drawn - {inner.address for text in texts for inner in text.walk()}
+    parts = [layer for layer in reading.drawings() if layer.address in below]
+    boxes = [box for layer in parts if (box := reading.painted(layer))]
+    sides = np.array([(box.x, box.y, -box.right, -box.bottom) for box in boxes]).reshape(-1, 4)
     for layer in texts:
         if not reading.mockup.shows(layer):
             continue
@@ -41,7 +44,8 @@ def contrasts(reading: Reading, mockup: str) -> Iterator[Contrast]:
         color, is_large = _text(reading, layer)
         if box is None or parse_hex(color[:7]) is None:
             continue
-        ratio, ground = _worst(reading, below, box, color)
+        is_over = (sides < (box.right, box.bottom, -box.x, -box.y)).all(axis=1).any()
+        ratio, ground = _worst(reading, below if is_over else frozenset(), box, color)
         needed = NEEDED_LARGE if is_large else NEEDED
         yield Contrast(color, ground, ratio, needed, (Place(mockup, layer.address, "text"),))
 
@@ -64,6 +68,9 @@ def _worst(
     reading: Reading, below: frozenset[str], box: Box, color: str
 ) -> tuple[float, str]:  # fmt: skip
     """The lowest contrast on what lies under the text, and the colour that gives it."""
+    if not below:  # on nothing but the white of the page
+        white = np.full((1, 3), 255, np.uint8)
+        return round(float(contrast(over(color, white), white)[0]), 2), hex_of(white[0])
     pixels = sample(reading.renderer, box, below)
     grounds: Bytes = on_ground(pixels, _WHITE)[..., :3].reshape(-1, 3)
     keys = grounds.astype(np.uint32) @ np.array((1 << 16, 1 << 8, 1), np.uint32)
