@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import weakref
 import zipfile
 import zlib
 from dataclasses import dataclass, field
@@ -94,7 +95,7 @@ class Archive:
     def _file(self) -> zipfile.ZipFile:
         """The open file: reading the directory of a large one again each time takes longer."""
         try:
-            return zipfile.ZipFile(self.path)
+            file = zipfile.ZipFile(self.path)
         except OSError as error:
             raise MockupError(
                 f"{as_typed(self.path)} can't be read: {error.strerror or error}."
@@ -104,6 +105,8 @@ class Archive:
                 f"{as_typed(self.path)} is cut short or damaged: no whole archive.",
                 "Save it again from the drawing program, or fetch it again.",
             ) from error
+        weakref.finalize(self, file.close)  # also when all of it ends in a ring of references
+        return file
 
     def found(self, name: str) -> str | None:
         """The member that a name in a stack means: its own, or the one that it leads to.
