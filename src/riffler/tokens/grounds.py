@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import numpy as np
+from numpy.typing import NDArray
 
 from riffler.color import Bytes, hex_of, on_ground
 from riffler.geometry import Box
@@ -34,9 +35,7 @@ def contrasts(reading: Reading, mockup: str) -> Iterator[Contrast]:
     """Of every text that shows."""
     texts = [layer for layer in reading.drawings() if reading.is_words(layer)]
     below = reading.mockup.drawn - {inner.address for text in texts for inner in text.walk()}
-    parts = [layer for layer in reading.drawings() if layer.address in below]
-    boxes = [box for layer in parts if (box := reading.painted(layer))]
-    sides = np.array([(box.x, box.y, -box.right, -box.bottom) for box in boxes]).reshape(-1, 4)
+    sides = _sides(reading)
     for layer in texts:
         if not reading.mockup.shows(layer):
             continue
@@ -48,6 +47,14 @@ def contrasts(reading: Reading, mockup: str) -> Iterator[Contrast]:
         ratio, ground = _worst(reading, below if is_over else frozenset(), box, color)
         needed = NEEDED_LARGE if is_large else NEEDED
         yield Contrast(color, ground, ratio, needed, (Place(mockup, layer.address, "text"),))
+
+
+def _sides(reading: Reading) -> NDArray[np.float64]:
+    """Left, top and the negated right and bottom of what is no text, in px: (n, 4)."""
+    layers = (layer for layer in reading.drawings() if not reading.is_words(layer))
+    boxes = (box for layer in layers if (box := reading.painted(layer)))
+    rows = [(box.x, box.y, -box.right, -box.bottom) for box in boxes]
+    return np.array(rows, np.float64).reshape(-1, 4)
 
 
 def _text(reading: Reading, layer: Layer) -> tuple[str, bool]:
