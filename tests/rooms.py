@@ -159,8 +159,8 @@ ROOMS = {
         "mockups → the first templates, styles and data of their pages: `setting` knows how texts are "
         "set, `areas` what is where and which slice shows it, `zones` and `elements` what it means, "
         "`flow` how styles put it there, `loops` what repeats; `roughing` makes files of it",
-        "geometry errors files digests analyse cutlist project mockup workspace reading typeset "
-        "measure tokens output webfonts",
+        "geometry errors files digests plain analyse cutlist project mockup workspace reading "
+        "typeset measure tokens output webfonts",
     ),
     "site": _room(
         "templates, pieces and styles → pages; `images`, `stylesheet` and `inlay` write the HTML "

@@ -6,12 +6,18 @@ One rule for the ledger and every command.
 from __future__ import annotations
 
 import re
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Hashable, Mapping
 from dataclasses import fields, is_dataclass
+from functools import cache
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any, TypeVar, cast
 
 from riffler.files import as_typed
+
+if TYPE_CHECKING:
+    from pydantic import TypeAdapter
+
+Kind = TypeVar("Kind")
 
 #: Signs that steer a terminal or turn the order of what is read: controls (Unicode 15, table 23-1),
 #: bidirectional ones (annex 9, section 2), line and paragraph separators, halves of pairs.
@@ -76,6 +82,19 @@ def parse_json(data: bytes) -> Any:  # noqa: ANN401 - whatever it says
         return json.loads(data)
     except RecursionError as error:
         raise ValueError("nested too deeply") from error
+
+
+def adapter_of(kind: type[Kind]) -> TypeAdapter[Kind]:
+    """What checks data against a kind, made once; Pydantic is loaded when it is first needed."""
+    adapter: TypeAdapter[Kind] = _adapter(cast("Hashable", kind))
+    return adapter
+
+
+@cache
+def _adapter(kind: Hashable) -> TypeAdapter[Any]:
+    from pydantic import TypeAdapter
+
+    return TypeAdapter(cast("Any", kind))
 
 
 def formula_free(text: str) -> str:

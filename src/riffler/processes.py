@@ -15,7 +15,7 @@ import signal
 import site
 import subprocess
 import sys
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from importlib.machinery import PathFinder
 from pathlib import Path
 from typing import TypeAlias
@@ -82,8 +82,20 @@ def kill_all(numbers: Iterable[int]) -> None:
             os.kill(number, signal.SIGKILL)
 
 
-def family(number: int) -> list[int]:
+def family(number: int, children: Mapping[int, Sequence[int]] | None = None) -> list[int]:
     """A process and all that it started and that runs; nothing where the system does not tell.
+
+    Who asks more than once in a moment says the `children` there are.
+    """
+    children = children_of_all() if children is None else children
+    found = [number] if children else []
+    for one in found:
+        found += children.get(one, ())
+    return found
+
+
+def children_of_all() -> dict[int, list[int]]:
+    """What each process started, as far as it runs; nothing where the system does not tell.
 
     Linux, proc(5): the fourth field of `stat` is the parent.
     """
@@ -94,10 +106,7 @@ def family(number: int) -> list[int]:
                 with open(f"/proc/{name}/stat", "rb") as file:  # noqa: PTH123 - a hundred files
                     parent = int(file.read().rpartition(b")")[2].split()[1])
                 children.setdefault(parent, []).append(int(name))
-    found = [number] if children else []
-    for one in found:
-        found += children.get(one, ())
-    return found
+    return children
 
 
 def works(command: Sequence[str]) -> bool:
@@ -109,8 +118,14 @@ def works(command: Sequence[str]) -> bool:
     return done.returncode == 0
 
 
-def end(process: Process) -> int:
-    """Ends a process that nobody listens to any more; returns the code it ended with."""
+def end(process: Process, patience: float = 0.0) -> int:
+    """Ends a process that nobody listens to any more; returns the code it ended with.
+
+    It has so many seconds to come to its end by itself.
+    """
+    if patience:
+        with contextlib.suppress(subprocess.TimeoutExpired):
+            process.wait(patience)
     kill(process)
     for pipe in (process.stdin, process.stdout):
         if pipe is not None:

@@ -9,22 +9,19 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
-from typing import TYPE_CHECKING, Literal
+from typing import Literal
 
 from riffler.changes.taking import Taken, text_of
 from riffler.digests import sha256_of
-from riffler.errors import OutputError, RifflerError
+from riffler.errors import OutputError
 from riffler.files import Edit, as_typed, is_inside, remove, rewrite, write_whole
 from riffler.markup import remembered
+from riffler.plain import adapter_of
 from riffler.project.lock import locked
 from riffler.project.places import ROUGHED, TAKING
 from riffler.project.project import Project
-from riffler.project.sealed import read_note, refuse_note, write_note
+from riffler.project.sealed import obeyed, write_note
 from riffler.workspace import kept
-
-if TYPE_CHECKING:
-    from pydantic import TypeAdapter
 
 #: The number of the shape of the record.
 SHAPE: Literal[2] = 2
@@ -52,19 +49,15 @@ class _Record:
     @classmethod
     def read(cls, project: Project) -> _Record | None:
         """The record; None where there is none that may be obeyed, which is put aside."""
-        path = project.work / TAKING
-        try:
-            body = read_note(path, is_here=True)
-            if body is not None:
-                return _adapter().validate_json(body, strict=True)._checked(project)
-        except (RifflerError, OSError, ValueError):
-            pass
-        refuse_note(path)
-        return None
+
+        def checked(body: bytes) -> _Record:
+            return adapter_of(_Record).validate_json(body, strict=True)._checked(project)
+
+        return obeyed(project.work / TAKING, checked, is_here=True)
 
     def write(self, project: Project) -> None:
         """Note it, for this place alone. Raises OutputError where that can't be."""
-        body = _adapter().dump_json(self)
+        body = adapter_of(_Record).dump_json(self)
         write_note(project.work / TAKING, body, is_here=True, is_lasting=True)
 
     def _checked(self, project: Project) -> _Record:
@@ -77,13 +70,6 @@ class _Record:
         if self.runs is not None:
             remembered.of_bytes(project, self.runs.encode())
         return self
-
-
-@cache
-def _adapter() -> TypeAdapter[_Record]:
-    from pydantic import TypeAdapter
-
-    return TypeAdapter(_Record)
 
 
 def take(project: Project, taken: Taken) -> None:

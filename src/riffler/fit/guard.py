@@ -97,11 +97,12 @@ class Guard:
 
 def _browser() -> list[int]:
     """The processes of the browser that this one started."""
-    for number in processes.family(os.getpid()):
+    children = processes.children_of_all()
+    for number in processes.family(os.getpid(), children):
         with contextlib.suppress(OSError):
             said = Path(f"/proc/{number}/cmdline").read_bytes()
             if _FIRST in said and _OTHERS not in said:
-                return processes.family(number)
+                return processes.family(number, children)
     return []
 
 

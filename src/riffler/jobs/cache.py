@@ -5,21 +5,16 @@ from __future__ import annotations
 import contextlib
 import json
 import re
-from collections.abc import Hashable
 from dataclasses import dataclass, field
-from functools import cache
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, TypeVar, cast
+from typing import Any, TypeVar
 
 from riffler.errors import OutputError, RifflerError
 from riffler.files import remove, sweep
 from riffler.geometry import Box
-from riffler.plain import parse_json
+from riffler.plain import adapter_of, parse_json
 from riffler.project.sealed import read_note, write_note
 from riffler.render.boxes import BoxMemory
-
-if TYPE_CHECKING:
-    from pydantic import TypeAdapter
 
 Result = TypeVar("Result")
 
@@ -53,9 +48,7 @@ class Cache:
             if noted is None:
                 return None
             head, _, body = noted.partition(b"\n")
-            found: Result = _adapter(cast("Hashable", kind)).validate_python(
-                _joined(parse_json(head), body)
-            )
+            found: Result = adapter_of(kind).validate_python(_joined(parse_json(head), body))
         except (RifflerError, OSError, ValueError, KeyError, TypeError):
             return None
         return found
@@ -70,7 +63,7 @@ class Cache:
         if self.is_only_read:
             return
         parts: list[bytes] = []
-        head = _split(_adapter(cast("Hashable", type(result))).dump_python(result), parts)
+        head = _split(adapter_of(type(result)).dump_python(result), parts)
         data = json.dumps(head).encode() + b"\n" + b"".join(parts)
         with contextlib.suppress(OutputError):
             write_note(self._path(fingerprint), data)
@@ -80,7 +73,7 @@ class Cache:
         try:
             noted = read_note(self.folder / BOXES)
             known = parse_json(noted) if noted is not None else {}
-            return BoxMemory(_adapter(dict[str, Box | None]).validate_python(known))
+            return BoxMemory(adapter_of(dict[str, Box | None]).validate_python(known))
         except (RifflerError, OSError, ValueError, TypeError):
             return BoxMemory()
 
@@ -89,7 +82,7 @@ class Cache:
         if self.is_only_read:
             return
         kept = {digest: memory.boxes[digest] for digest in sorted(memory.used)}
-        data = json.dumps(_adapter(dict[str, Box | None]).dump_python(kept)).encode()
+        data = json.dumps(adapter_of(dict[str, Box | None]).dump_python(kept)).encode()
         path = self.folder / BOXES
         with contextlib.suppress(OSError, RifflerError):
             if read_note(path) != data:
@@ -137,10 +130,3 @@ def _joined(head: Any, body: bytes) -> Any:  # noqa: ANN401
     if at != len(body):
         raise ValueError("not as long as its head says")
     return whole
-
-
-@cache
-def _adapter(kind: Hashable) -> TypeAdapter[Any]:
-    from pydantic import TypeAdapter
-
-    return TypeAdapter(cast("Any", kind))

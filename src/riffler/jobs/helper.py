@@ -8,7 +8,6 @@ from __future__ import annotations
 
 import contextlib
 import pickle
-import subprocess
 from queue import Empty, SimpleQueue
 from typing import Any, TypeVar
 
@@ -59,9 +58,7 @@ class Helper:
         if process.stdin is not None:
             with contextlib.suppress(OSError):
                 process.stdin.close()
-        with contextlib.suppress(subprocess.TimeoutExpired):
-            process.wait(PATIENCE)  # it may be ending by itself
-        processes.end(process)
+        processes.end(process, PATIENCE)
 
     def _asked(self, operation: Operation[Result]) -> tuple[bool, Any]:
         """Whether it was done there, and the result or what was raised. Raises EOFError."""

@@ -13,6 +13,7 @@ from riffler.geometry import Box, Rect
 from riffler.markup.area import Piece
 from riffler.mockup.model import Layer, Mockup
 from riffler.reading.part import Kind, Part
+from riffler.reading.sides import sides_of
 
 #: How far the edges of a slice may be off those of what it shows, in CSS pixels.
 NEAR = 3
@@ -50,9 +51,7 @@ class Pieces:
         ]  # fmt: skip
         self._taken: dict[str, tuple[str, ...]] = {}
         self.used: set[str] = set()
-        boxes = [shown.slice.box for shown in self._every]
-        sides = [(box.x, box.y, -box.right, -box.bottom) for box in boxes]
-        self._sides = np.array(sides, np.float64).reshape(-1, 4)
+        self._sides = sides_of(shown.slice.box for shown in self._every)
         self._tiles = np.array([isinstance(one.slice.role, Tile) for one in self._every], bool)
 
     def _near(self, box: Box) -> Iterator[Shown]:

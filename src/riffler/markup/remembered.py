@@ -7,18 +7,15 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cache
-from typing import TYPE_CHECKING, Literal
+from functools import partial
+from typing import Literal
 
-from riffler.errors import RifflerError
 from riffler.files import is_inside, remove
 from riffler.markup.roughing import Before, Roughed
+from riffler.plain import adapter_of
 from riffler.project.places import ROUGHED, ROUGHING
 from riffler.project.project import Project
-from riffler.project.sealed import read_note, refuse_note, write_note
-
-if TYPE_CHECKING:
-    from pydantic import TypeAdapter
+from riffler.project.sealed import obeyed, write_note
 
 #: The number of the shape of what is noted.
 SHAPE: Literal[2] = 2
@@ -54,30 +51,22 @@ def run_of(project: Project, roughed: Roughed, unit: str) -> Run:
 
 def begin(project: Project, run: Run) -> None:
     """Note what is about to be written, so that a run that is killed is known for one."""
-    body = _adapter().dump_json(_Note(SHAPE, (run,)), indent=1)
+    body = adapter_of(_Note).dump_json(_Note(SHAPE, (run,)), indent=1)
     write_note(project.work / ROUGHING, body, is_here=True, is_lasting=True)
 
 
 def begun(project: Project) -> Run | None:
     """What a killed run was about to write."""
     path = project.work / ROUGHING
-    try:
-        body = read_note(path, is_here=True)
-        if body is not None:
-            return next(iter(of_bytes(project, body)), None)
-    except (RifflerError, OSError, ValueError):
-        pass
-    refuse_note(path)
-    return None
+    return next(iter(obeyed(path, partial(of_bytes, project), is_here=True) or ()), None)
 
 
 def remember(project: Project, run: Run) -> None:
     """Note what was just written; what an earlier run wrote into the same files is forgotten."""
-    files = run.files
     earlier = [
-        replace(run, files=left)
-        for run in runs(project)
-        if (left := {name: text for name, text in run.files.items() if name not in files})
+        replace(one, files=left)
+        for one in runs(project)
+        if (left := {name: text for name, text in one.files.items() if name not in run.files})
     ]
     write_note(project.work / ROUGHED, as_bytes([*earlier, run]), is_lasting=True)
     remove(project.work / ROUGHING, project.work)
@@ -85,7 +74,7 @@ def remember(project: Project, run: Run) -> None:
 
 def as_bytes(every: Sequence[Run]) -> bytes:
     """The runs as they are noted."""
-    return _adapter().dump_json(_Note(SHAPE, tuple(every)), indent=1)
+    return adapter_of(_Note).dump_json(_Note(SHAPE, tuple(every)), indent=1)
 
 
 def runs(project: Project) -> list[Run]:
@@ -94,20 +83,12 @@ def runs(project: Project) -> list[Run]:
     A note that is damaged, not this machine's, or names other files than are ever roughed out, is
     put aside with a word, and nothing is known to have been roughed out.
     """
-    path = project.work / ROUGHED
-    try:
-        body = read_note(path)
-        if body is not None:
-            return list(of_bytes(project, body))
-    except (RifflerError, OSError, ValueError):
-        pass
-    refuse_note(path)
-    return []
+    return list(obeyed(project.work / ROUGHED, partial(of_bytes, project)) or ())
 
 
 def of_bytes(project: Project, body: bytes) -> tuple[Run, ...]:
     """The runs that are noted. Raises ValueError for what is no note of what was roughed out."""
-    found = _adapter().validate_json(body, strict=True).runs
+    found = adapter_of(_Note).validate_json(body, strict=True).runs
     for run in found:
         if not all(is_roughed(project, name) for name in run.files):
             raise ValueError("names a file that is never roughed out")
@@ -121,10 +102,3 @@ def is_roughed(project: Project, name: str) -> bool:
     folders = project.settings.folders
     kinds = ((folders.pages, ".html"), (folders.styles, ".css"), (folders.data, ".toml"))
     return any(project.is_source(name, folder, ending) for folder, ending in kinds)
-
-
-@cache
-def _adapter() -> TypeAdapter[_Note]:
-    from pydantic import TypeAdapter
-
-    return TypeAdapter(_Note)

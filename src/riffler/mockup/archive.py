@@ -67,7 +67,7 @@ class Archive:
                     f'{as_typed(self.path)}: "{name}" is packed in a way that OpenRaster lacks.',
                     "Members are stored or deflated: save it again from the drawing program.",
                 )
-            self._refuse_growth(info, limit if at_most is not None else None)
+            self._refuse_growth(info, at_most)
             with self._file.open(name) as member:
                 data = member.read(limit)
         except KeyError as error:

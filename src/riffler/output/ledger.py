@@ -2,21 +2,18 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable, Iterable, Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, fields, replace
 from functools import cache
 from pathlib import Path, PurePosixPath
-from typing import TYPE_CHECKING, Any, cast, get_args, get_type_hints
+from typing import Any, get_args, get_type_hints
 
 from riffler.errors import OutputError
 from riffler.files import as_typed, read_whole
 from riffler.output.asset import KINDS, Asset, CutAsset, OtherAsset, Region
 from riffler.output.older import from_third
-from riffler.plain import parse_json, plain, to_json
+from riffler.plain import adapter_of, parse_json, plain, to_json
 from riffler.project.places import LEDGER
-
-if TYPE_CHECKING:
-    from pydantic import TypeAdapter
 
 #: The shape's version. The one before is read, still older ones are made anew.
 VERSION = 4
@@ -48,7 +45,7 @@ class Ledger:
                 return cls()
             elif version > VERSION:
                 raise _unreadable(path, "a later version wrote it")
-            regions = (_adapter(Region).validate_python(region) for region in data["words"])
+            regions = (adapter_of(Region).validate_python(region) for region in data["words"])
             assets = [_checked(path, asset) for asset in data["assets"]]
             return cls(tuple(assets), tuple(regions))
         except (ValueError, KeyError, TypeError) as error:
@@ -101,11 +98,11 @@ def _asset(data: Mapping[str, Any]) -> Asset:
         raise ValueError(f"{data['file']} is not below the output folder")
     kind = _by_name().get(data["kind"])
     if kind is not None:
-        return cast("Asset", _adapter(cast("Hashable", kind)).validate_python(data))
+        return adapter_of(kind).validate_python(data)
     common = {field.name for field in fields(Asset)}
     known = {key: value for key, value in data.items() if key in common}
     facts = {key: value for key, value in data.items() if key not in common}
-    other: Asset = _adapter(OtherAsset).validate_python({**known, "facts": facts})
+    other: Asset = adapter_of(OtherAsset).validate_python({**known, "facts": facts})
     return other
 
 
@@ -119,13 +116,6 @@ def _is_below(file: str) -> bool:
 @cache
 def _by_name() -> dict[str, type[Asset]]:
     return {get_args(get_type_hints(kind)["kind"])[0]: kind for kind in KINDS}
-
-
-@cache
-def _adapter(shape: Hashable) -> TypeAdapter[Any]:
-    from pydantic import TypeAdapter
-
-    return TypeAdapter(cast("Any", shape))
 
 
 def _checked(path: Path, data: Mapping[str, Any]) -> Asset:

@@ -13,12 +13,16 @@ import hmac
 import os
 import re
 import secrets
+from collections.abc import Callable
 from functools import cache
 from pathlib import Path
+from typing import TypeVar
 
 from riffler.errors import OutputError, RifflerError, tell
 from riffler.files import as_typed, read_whole, set_aside, write_whole
 from riffler.project.places import WORK
+
+Read = TypeVar("Read")
 
 #: The secret of this machine's user, in the state folder. XDG Base Directory Specification 0.8.
 KEY_FILE = "riffler/seal"
@@ -68,8 +72,23 @@ def read_note(path: Path, *, is_here: bool = False) -> bytes | None:
     return body if is_ours else None
 
 
-def refuse_note(path: Path, why: str = "is not what this machine noted for this project") -> None:
-    """Put a note that is there and can't be obeyed out of the way, with a word to the person."""
+def obeyed(path: Path, read: Callable[[bytes], Read], *, is_here: bool = False) -> Read | None:
+    """What `read` makes of a note; None where there is none, or none that can be obeyed.
+
+    Such a one is put out of the way, with a word to the person. `read` raises ValueError for it.
+    """
+    try:
+        body = read_note(path, is_here=is_here)
+        if body is not None:
+            return read(body)
+    except (RifflerError, OSError, ValueError):
+        pass
+    _refuse(path)
+    return None
+
+
+def _refuse(path: Path) -> None:
+    why = "is not what this machine noted for this project"
     if (aside := set_aside(path)) is not None:
         tell(f"{as_typed(path)} {why}; it was not obeyed, and lies aside as {as_typed(aside)}.")
 

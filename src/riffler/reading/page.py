@@ -22,6 +22,7 @@ from riffler.reading.judgement import Becomes, Certainty, Judgement
 from riffler.reading.part import Kind, Part
 from riffler.reading.reading import Reading
 from riffler.reading.rows import Row
+from riffler.reading.sides import sides_of
 from riffler.reading.wording import reason
 
 #: How far a thing may reach beyond what holds it, in CSS pixels.
@@ -212,9 +213,7 @@ class _Homes:
         for number, holder in enumerate(self._holders):
             for address in holder.inside:
                 self._with.setdefault(address, []).append(number)
-        grown = [holder.part.box.grown(beyond) for holder in self._holders]
-        sides = [(box.x, box.y, -box.right, -box.bottom) for box in grown]
-        self._sides = np.array(sides, np.int64).reshape(-1, 4)
+        self._sides = sides_of(holder.part.box.grown(beyond) for holder in self._holders)
         self._depths = np.array([holder.depth for holder in self._holders])
 
     def of(self, thing: _Thing) -> _Thing | None:

@@ -3,12 +3,10 @@
 from __future__ import annotations
 
 import atexit
-import contextlib
 import json
 import os
 import selectors
 import signal
-import subprocess
 import threading
 import time
 from collections.abc import Sequence
@@ -102,9 +100,7 @@ class Draughtsman:
         process, self._process = self._process, None
         if process is None:
             return 0
-        with contextlib.suppress(subprocess.TimeoutExpired):
-            process.wait(0.2)  # it may be ending by itself
-        return processes.end(process)
+        return processes.end(process, 0.2)
 
 
 #: One process draws for all renderers of a run.

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 import numpy as np
-from numpy.typing import NDArray
 
 from riffler.color import Bytes, hex_of, on_ground
 from riffler.geometry import Box
 from riffler.hexcolor import parse_hex
 from riffler.mockup.model import Layer
 from riffler.reading.reading import Reading
+from riffler.reading.sides import sides_of
 from riffler.render.sampling import sample
 from riffler.tokens.model import Contrast, Place
 from riffler.tokens.palette import contrast, over
@@ -35,7 +35,7 @@ def contrasts(reading: Reading, mockup: str) -> Iterator[Contrast]:
     """Of every text that shows."""
     texts = [layer for layer in reading.drawings() if reading.is_words(layer)]
     below = reading.mockup.drawn - {inner.address for text in texts for inner in text.walk()}
-    sides = _sides(reading)
+    sides = sides_of(_grounds(reading))
     for layer in texts:
         if not reading.mockup.shows(layer):
             continue
@@ -49,12 +49,10 @@ def contrasts(reading: Reading, mockup: str) -> Iterator[Contrast]:
         yield Contrast(color, ground, ratio, needed, (Place(mockup, layer.address, "text"),))
 
 
-def _sides(reading: Reading) -> NDArray[np.float64]:
-    """Left, top and the negated right and bottom of what is no text, in px: (n, 4)."""
+def _grounds(reading: Reading) -> Iterator[Box]:
+    """The boxes of what is no text."""
     layers = (layer for layer in reading.drawings() if not reading.is_words(layer))
-    boxes = (box for layer in layers if (box := reading.painted(layer)))
-    rows = [(box.x, box.y, -box.right, -box.bottom) for box in boxes]
-    return np.array(rows, np.float64).reshape(-1, 4)
+    return (box for layer in layers if (box := reading.painted(layer)))
 
 
 def _text(reading: Reading, layer: Layer) -> tuple[str, bool]:

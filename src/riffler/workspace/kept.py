@@ -14,22 +14,19 @@ import zipfile
 import zlib
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
-from functools import cache
 from io import BytesIO
 from pathlib import Path
-from typing import TYPE_CHECKING, Literal, TypeAlias
+from typing import Literal, TypeAlias
 
 from riffler.digests import digest_of, sha256, sha256_of
 from riffler.errors import RifflerError
 from riffler.files import files_below, is_inside, read_whole, remove, sweep, write_whole
 from riffler.mockup.archive import Archive
 from riffler.mockup.openraster import MERGED
+from riffler.plain import adapter_of
 from riffler.project.places import VERSIONS
 from riffler.project.project import Project
-from riffler.project.sealed import read_note, refuse_note, write_note
-
-if TYPE_CHECKING:
-    from pydantic import TypeAdapter
+from riffler.project.sealed import obeyed, write_note
 
 #: The number of the shape of what is noted.
 SHAPE: Literal[2] = 2
@@ -88,16 +85,15 @@ def versions(project: Project, path: Path) -> list[Kept]:
 
 def _noted(note: Path) -> list[Kept]:
     """What a note says. One that is damaged, or of another's making, is put aside with a word."""
-    try:
-        body = read_note(note)
-        if body is not None:
-            found = list(_adapter().validate_json(body, strict=True).kept)
-            if all(_HASH.fullmatch(raw) for one in found for _, raw, _ in one.parts):
-                return found
-    except (RifflerError, OSError, ValueError):
-        pass
-    refuse_note(note)
-    return []
+    return list(obeyed(note, _read) or ())
+
+
+def _read(body: bytes) -> tuple[Kept, ...]:
+    """The versions that are noted. Raises ValueError where a part is called by no hash."""
+    found = adapter_of(_Note).validate_json(body, strict=True).kept
+    if not all(_HASH.fullmatch(raw) for one in found for _, raw, _ in one.parts):
+        raise ValueError("names a part by something else than its hash")
+    return found
 
 
 def before(project: Project, path: Path, *, earlier: bool = False) -> Kept | None:
@@ -150,7 +146,7 @@ def _keep(project: Project, path: Path) -> None:
         parts.append((name, raw, there[raw]))
     now = Kept(digest, is_archive, tuple(parts))
     kept = [now, *(one for one in known if one.sha256 != digest)][:MOST]
-    noted = _adapter().dump_json(_Note(SHAPE, path.name, tuple(kept)), indent=1)
+    noted = adapter_of(_Note).dump_json(_Note(SHAPE, path.name, tuple(kept)), indent=1)
     write_note(_note(project, path), noted)
 
 
@@ -205,10 +201,3 @@ def _note(project: Project, path: Path) -> Path:
 
 def _part(project: Project, digest: str) -> Path:
     return project.work / VERSIONS / "parts" / digest
-
-
-@cache
-def _adapter() -> TypeAdapter[_Note]:
-    from pydantic import TypeAdapter
-
-    return TypeAdapter(_Note)
