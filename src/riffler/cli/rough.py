@@ -44,14 +44,12 @@ def rough(
     workspace = Workspace.around(paths[0]) if paths else Workspace.here()
     is_read_only = print_ or part is not None
     is_dry = dry_run or screen.is_json
-    if not (is_read_only or is_dry):
+    is_writing = not (is_read_only or is_dry)
+    if is_writing:
         writing.take_up(workspace.project)
     with screen.progress("Reading"):
         found = rough(workspace, paths, Lengths(unit), part)
-    is_there = not (is_read_only or is_dry) and writing.already(
-        workspace, paths, Lengths(unit), found
-    )
-    if is_there:
+    if is_writing and writing.is_there(workspace, paths, Lengths(unit), found):
         screen.say("All of it is there as it was roughed out: nothing was written.")
         return
     if not is_read_only:

@@ -36,10 +36,10 @@ def take_up(project: Project) -> None:
             remembered.remember(project, run)
 
 
-def already(
+def is_there(
     workspace: Workspace, paths: Sequence[Path], lengths: Lengths, roughed: Roughed
-) -> Roughed | None:
-    """What is there as it was roughed out, and would be again; None where anything differs."""
+) -> bool:  # fmt: skip
+    """Whether all of it is there as it was roughed out, and would be so again."""
     project = workspace.project
     meant = remembered.run_of(project, roughed, lengths.unit)
     for run in remembered.runs(project):
@@ -47,8 +47,8 @@ def already(
             _says(project, name, text) for name, text in run.files.items()
         ):
             again = rough(workspace, paths, lengths, before=run.before)
-            return again if dict(again.files) == dict(run.files) else None
-    return None
+            return dict(again.files) == dict(run.files)
+    return False
 
 
 def write(project: Project, roughed: Roughed, unit: str, *, dry_run: bool = False) -> None:

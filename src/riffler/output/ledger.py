@@ -102,8 +102,7 @@ def _asset(data: Mapping[str, Any]) -> Asset:
     common = {field.name for field in fields(Asset)}
     known = {key: value for key, value in data.items() if key in common}
     facts = {key: value for key, value in data.items() if key not in common}
-    other: Asset = adapter_of(OtherAsset).validate_python({**known, "facts": facts})
-    return other
+    return adapter_of(OtherAsset).validate_python({**known, "facts": facts})
 
 
 def _is_below(file: str) -> bool:

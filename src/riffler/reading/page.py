@@ -222,25 +222,20 @@ class _Homes:
         What holds is lower in the stack or has more layers, so that nothing holds itself.
         """
         own = thing.inside or frozenset(thing.part.layers)
-        homes = []
-        for number in self._near(thing, own):
+        around, homes = self._around(thing), []
+        for number in sorted({*self._with.get(next(iter(own), ""), ()), *around}):
             holder = self._holders[number]
             if holder is thing:
                 continue
             is_part = own <= holder.inside and (own < holder.inside or not thing.inside)
-            if is_part or self._lies_on(number, thing):
+            lies_on = number in around and not thing.inside.issuperset(holder.part.layers)
+            if is_part or lies_on:
                 homes.append((holder.part.box.area, number))
         return self._holders[min(homes)[1]] if homes else None
 
-    def _near(self, thing: _Thing, own: frozenset[str]) -> list[int]:
-        """Those that have its layers, and those whose box holds it, in order."""
+    def _around(self, thing: _Thing) -> set[int]:
+        """Those that are lower in the stack and whose box holds it."""
         box = thing.part.box
         around = self._sides <= (box.x, box.y, -box.right, -box.bottom)
         lower = around.all(axis=1) & (self._depths > thing.depth)
-        return sorted({*self._with.get(next(iter(own), ""), ()), *np.flatnonzero(lower).tolist()})
-
-    def _lies_on(self, number: int, thing: _Thing) -> bool:
-        holder, box = self._holders[number], thing.part.box
-        if holder.depth <= thing.depth or thing.inside.issuperset(holder.part.layers):
-            return False
-        return bool((self._sides[number] <= (box.x, box.y, -box.right, -box.bottom)).all())
+        return set(np.flatnonzero(lower).tolist())

@@ -13,9 +13,10 @@ from riffler.errors import MockupError
 from riffler.mockup.svg import references, style
 from riffler.mockup.svg.allowed import only_allowed, set_text
 from riffler.mockup.svg.document import NAMESPACE, refuse_depth, settle_no_namespace
+from riffler.mockup.svg.names import ANIMATIONS
 from riffler.mockup.xml import local_name, parse
 from riffler.project.limits import Limits
-from riffler.tidy.properties import ANIMATIONS, INHERITED, PAINTED, PRESENTATION, RESOURCES
+from riffler.tidy.properties import INHERITED, PAINTED, PRESENTATION, RESOURCES
 
 #: Rules of a style sheet that depend on a window, a pointer or time: they can't be settled.
 _LIVELY = re.compile(r"@(?:media|keyframes|-\w+-keyframes|supports|container|font-face)|:[a-z-]+")

@@ -6,10 +6,11 @@ from collections.abc import Sequence
 
 from lxml import etree
 
+from riffler.mockup.svg.names import ANIMATIONS
 from riffler.mockup.svg.references import by_id
 from riffler.mockup.xml import local_name
 from riffler.tidy.drawing import Drawing, says, svg
-from riffler.tidy.properties import ANIMATIONS, EFFECTS, GRAPHICS, INHERITED
+from riffler.tidy.properties import EFFECTS, GRAPHICS, INHERITED
 
 #: What a new group costs: `<g ></g>`.
 COST = 8

@@ -5,10 +5,11 @@ from __future__ import annotations
 from lxml import etree
 
 from riffler.mockup.svg import lengths
+from riffler.mockup.svg.names import ANIMATIONS
 from riffler.mockup.svg.references import by_id
 from riffler.mockup.xml import drop, local_name
 from riffler.tidy.drawing import Drawing, computed, is_in, is_marked, says
-from riffler.tidy.properties import ANIMATIONS, GRAPHICS, SHAPES
+from riffler.tidy.properties import GRAPHICS, SHAPES
 
 #: For each shape the lengths without which nothing is drawn; SVG 2, section 10.
 _NEEDED = {

@@ -46,8 +46,9 @@ def _merge_children(
             run[0].set("d", written(drawn, precision.grid(run[0])))
             for other in run[1:]:
                 drop(other)
-        run, drawn, boxes = ([child], [*segments], Occupied()) if box else ([], [], Occupied())
+        run, drawn, boxes = [], [], Occupied()
         if box:
+            run, drawn = [child], [*segments]
             boxes.add(box)
 
 

@@ -126,5 +126,3 @@ GRAPHICS = SHAPES | {"use", "image", "text", "g", "svg", "a", "switch"}
 #: Elements that are only drawn where something refers to them.
 RESOURCES = {"clipPath", "mask", "pattern", "marker", "symbol", "linearGradient", "radialGradient",
              "filter", "defs", "cursor"}  # fmt: skip
-
-ANIMATIONS = {"animate", "animateColor", "animateMotion", "animateTransform", "set"}

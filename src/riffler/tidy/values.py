@@ -7,13 +7,14 @@ import re
 from lxml import etree
 
 from riffler.mockup.svg import lengths
+from riffler.mockup.svg.names import ANIMATIONS
 from riffler.mockup.xml import local_name
 from riffler.tidy.definitions import GRADIENTS
 from riffler.tidy.drawing import Drawing, says
 from riffler.tidy.numbers import Grid, joined
 from riffler.tidy.path_data import is_numbers
 from riffler.tidy.precision import Precision, digits_for
-from riffler.tidy.properties import ANIMATIONS, DEFAULTS
+from riffler.tidy.properties import DEFAULTS
 
 #: How many dashes follow one another, about: what each is longer adds up.
 DASHES = 20
