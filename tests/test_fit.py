@@ -382,20 +382,8 @@ def test_the_command_says_it_and_ends_with_one(process: Run, folder: Path) -> No
     assert not re.search(r'(?:src|href)="(?!data:)', report)
     with Image.open(folder / "p.png") as picture:
         assert picture.size == (720, 640)
-    data = json.loads(
-        process(
-            "fit",
-            "one.html",
-            "m.svg",
-            "--json",
-            "--diff",
-            "--page",
-            "report.html",
-            "--force",
-            cwd=folder,
-            code=1,
-        ).stdout
-    )
+    done = process("fit", "one.html", "m.svg", "--json", "--diff", cwd=folder, code=1)
+    data = json.loads(done.stdout)
     finding = data["pages"][0]["findings"][0]
     assert (finding["thing"], finding["dx"], len(finding["followers"])) == ("card card-1", 5, 7)
     assert finding["remedy"]["right"] == "20px"
@@ -440,18 +428,18 @@ def test_pages_that_are_too_large_or_nowhere(process: Run, browser: Browser, fol
 
 def test_the_pages_of_a_project(process: Run, demo: Path) -> None:
     """The example's own pages fit, wide and narrow; findings of a project can be accepted."""
-    done = process("fit", "--widths", "375", cwd=demo).stdout
-    assert done.count("fit within 1 px.") == 2
-    assert "48 of 48" in done
-    assert "At 375 px: nothing breaks." in done
     for style in (demo / "out/styles/site.css", demo / "styles/site.css"):
         style.write_text(style.read_text().replace("58px 0 20px", "64px 0 20px"))
     settings = (demo / "riffler.toml").read_text()
     (demo / "riffler.toml").write_text(
         f'{settings}\n[fit.accept]\n"hives.html: plans/title: moved" = "so"\n'
     )
-    (page,) = json.loads(process("fit", "hives", "--json", cwd=demo).stdout)["pages"]
-    (finding,) = page["accepted"]
+    done = json.loads(process("fit", "--widths", "375", "--json", cwd=demo).stdout)
+    assert done["widths"] == []
+    hives, index = done["pages"]
+    assert (index["things"], index["fitting"], index["findings"]) == (35, 35, [])
+    assert (hives["things"], hives["findings"]) == (48, [])
+    (finding,) = hives["accepted"]
     assert (finding["thing"], finding["dy"], finding["reason"]) == ("plans/title", 6, "so")
     remedy = finding["remedy"]
     assert (remedy["file"], remedy["right"]) == ("styles/site.css", "58px 0 20px")
