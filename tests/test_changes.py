@@ -249,6 +249,29 @@ def test_a_version_and_itself_are_the_same(tmp_path: Path) -> None:
     assert _compared(path, path).changes == ()
 
 
+def test_texts_whose_font_is_missing_are_compared_as_they_are_said(tmp_path: Path) -> None:
+    old = PAGE.replace('"Figtree"', '"Nowhere Sans"')
+    new = old.replace("Jar two", "Jar twelve").replace('x="40" y="566"', 'x="46" y="566"')
+    found = _compared(_svg(tmp_path, "old", old), _svg(tmp_path, "new", new))
+    assert sorted(map(_told, found.changes), reverse=True) == [
+        ("words", "card-2/name-2", ("text", "Jar two", "Jar twelve")), ("moved", "foot/note", 6, 0, 0, 0),
+    ]  # fmt: skip
+
+
+@pytest.mark.parametrize("names", ["", 'id="cell"'])
+def test_many_alike_keep_their_order_when_all_move(names: str, tmp_path: Path) -> None:
+    versions = [
+        _svg(tmp_path, f"v{by}", "".join(
+            f'<rect {names} x="{20 * (n % 38) + 5 + by}" y="{20 * (n // 38) + 5}" width="12" height="12"/>'
+            for n in range(1026)
+        )) for by in (0, 3)
+    ]  # fmt: skip
+    (moved,) = _compared(*versions).changes
+    assert _told(moved)[2:] == (3, 0, 0, 0)
+    assert len(moved.pairs) == 1026
+    assert all(before == after for before, after in moved.pairs)
+
+
 def test_what_moved_together_is_one_change(tmp_path: Path) -> None:
     old = _svg(tmp_path, "old", PAGE)
     lower = re.sub(r'y="(\d+)"', lambda y: f'y="{int(y[1]) + 24 * (int(y[1]) >= 300)}"', PAGE)

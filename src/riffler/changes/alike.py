@@ -3,20 +3,26 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
 from difflib import SequenceMatcher
 from operator import eq
 
 import numpy as np
+import numpy.typing as npt
 
 from riffler.analyse.thumbnails import GROUNDS, Thumbs, thumbs, unlike
 from riffler.changes.version import Thing, Version
 from riffler.geometry import Rect
-from riffler.mockup.model import Layer
 from riffler.tokens.palette import lab
 
 #: The same name in the same groups; the same name elsewhere.
 CALLED, NAMESAKE = 1.0, 0.7
+
+#: Pairs up to which all that is left on both sides is compared, whatever it is called, and all that
+#: is called the same, wherever it lies.
+FEW = 4000
 
 #: A corner or a middle this near, in CSS pixels, is in the same place, and how much that says.
 NEAR, AT_CORNER = 2.0, 0.8
@@ -43,15 +49,26 @@ SHAPE = 0.7
 COLORS_APART = 0.4
 
 
-def same_name(one: Layer, other: Layer, old: str, new: str) -> float:
-    """How much the names of two layers say, 0..1; numbers only tell how many there are."""
-    if one.kind.value != other.kind.value and one.is_group != other.is_group:
-        return 0.0
-    if old == new:
-        return CALLED if one.name and "#" not in old else NAMESAKE
-    if one.name and one.name == other.name:
-        return NAMESAKE
-    return 0.0
+class Labels:
+    """What the names of two versions' things say; numbers only tell how many there are."""
+
+    def __init__(self, ones: Sequence[Thing], others: Sequence[Thing]) -> None:
+        self._ones = ones
+        self._names = np.array([other.layer.name for other in others])
+        self._addresses = np.array([other.address for other in others])
+        before, after = (Counter(thing.layer.name for thing in side) for side in (ones, others))
+        self._telling = {name: count * after[name] <= FEW for name, count in before.items()}
+
+    def alike(self, row: int) -> npt.NDArray[np.float64]:
+        """How much the names of one thing and of each other say, (m,), 0..1."""
+        one = self._ones[row]
+        alone = CALLED if one.layer.name and "#" not in one.address else NAMESAKE
+        is_namesake = (self._names == one.layer.name) & bool(one.layer.name)
+        return np.where(self._addresses == one.address, alone, NAMESAKE * is_namesake)
+
+    def are_telling(self, row: int) -> bool:
+        """Whether so few things are called as this is that the name alone makes a candidate."""
+        return self._telling[self._ones[row].layer.name]
 
 
 def overlap(was: Rect, now: Rect, shift: tuple[float, float]) -> float:

@@ -93,8 +93,8 @@ def _compared(
     old: Version, new: Version, one: Thing, other: Thing, was: Rect | None, now: Rect | None
 ) -> Compared:
     if was is None or now is None:
-        is_same = was is None and now is None
-        return Compared() if is_same else Compared(((Kind.REDRAWN, ()),))
+        is_unseen = was is None and now is None
+        return _unseen(old, new, one, other) if is_unseen else Compared(((Kind.REDRAWN, ()),))
     is_exact = old.mockup.is_vector and new.mockup.is_vector
     least = SAID if is_exact else SEEN
     if one.essence == other.essence and old.density == new.density:
@@ -106,6 +106,16 @@ def _compared(
         case False, False:
             return _drawings(both, least)
     return Compared(((Kind.REDRAWN, ()),), _moved(was, now, least))
+
+
+def _unseen(old: Version, new: Version, one: Thing, other: Thing) -> Compared:
+    """What paints nothing in both: texts whose font is not there, as the documents say them."""
+    was, now = old.words(one), new.words(other)
+    before, after = old.place(one), new.place(other)
+    if was is None or now is None or before is None or after is None:
+        return Compared()
+    x, y, *_ = _moved(before, replace(after, width=before.width, height=before.height), SAID)
+    return Compared(tuple(of_words.said(was, now)), (x, y, 0.0, 0.0))
 
 
 def _texts(both: Both, least: float) -> Compared:

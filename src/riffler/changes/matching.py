@@ -9,19 +9,20 @@ from __future__ import annotations
 
 import re
 from collections import defaultdict
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from statistics import median
 from typing import TypeAlias
 
 import numpy as np
 import numpy.typing as npt
 
-from riffler.changes.alike import Alike, Evidence, overlap, same_name
+from riffler.changes.alike import FEW, Alike, Evidence, Labels, overlap
 from riffler.changes.version import Thing, Version
 from riffler.geometry import Rect
 
 Pair: TypeAlias = tuple[Thing, Thing]
 Shift: TypeAlias = tuple[float, float]
+Floats: TypeAlias = npt.NDArray[np.float64]
 
 #: Nothing moved.
 STILL: Shift = (0.0, 0.0)
@@ -35,8 +36,11 @@ DOUBT = 0.1
 #: More than can speak for a pair.
 MOST = 4.0
 
-#: Pairs up to which all that is left on both sides is compared, whatever it is called.
-FEW = 4000
+#: What speaks for a pair that nothing speaks for.
+NOTHING = Evidence()
+
+#: CSS pixels around a thing in which another can be at its place.
+AROUND = 4.0
 
 
 def matched(old: Version, new: Version) -> list[Pair]:
@@ -79,7 +83,7 @@ class _Matching:
 
     def _place(self, version: Version, thing: Thing) -> Rect | None:
         """Where a thing lies, of a layer of pixels as the file says it while it is all the same."""
-        return version.stored(thing) or version.rect(thing)
+        return version.stored(thing) or version.place(thing)
 
     def unmistakable(self) -> None:
         """Pair what paints like nothing else in its version."""
@@ -94,7 +98,8 @@ class _Matching:
         before, after = _by(self._left.values()), _by(self._come.values())
         for essence, ones in before.items():
             if others := after.get(essence, []):
-                self._assign(ones, others, self._far)
+                for row, column in _assigned(self._costs(ones, others)):
+                    self._pair(ones[row], others[column])
 
     def changed(self) -> None:
         """Pair what is left, where enough speaks for it."""
@@ -102,57 +107,58 @@ class _Matching:
         if not ones or not others:
             return
         alike = Alike(self._old, self._new)
-        is_few = len(ones) * len(others) <= FEW
-        found: dict[tuple[int, int], Evidence] = {}
         there = {one.number: other.number for one, other in self.pairs}
-
-        def score(one: Thing, other: Thing) -> float:
-            name = same_name(one.layer, other.layer, one.address, other.address)
-            place = self._near(one, other)
-            if not (name or place or is_few):
-                return 0.0
-            content = alike.content(one, other)
+        found: dict[tuple[int, int], Evidence] = {}
+        for row, column, name in self._candidates(ones, others):
+            one, other = ones[row], others[column]
             sides = (there.get(one.number + by) == other.number + by for by in (-1, 1))
-            evidence = Evidence(name, place, content, sum(sides) / 2)
-            found[one.number, other.number] = evidence
-            return evidence.whole
-
-        self._assign(
-            ones, others, lambda one, other: MOST - score(one, other),
-            lambda one, other: found.get((one.number, other.number), Evidence()).is_enough,
-        )  # fmt: skip
-
-    def _assign(
-        self, ones: Sequence[Thing], others: Sequence[Thing], cost: Callable[[Thing, Thing], float],
-        may: Callable[[Thing, Thing], bool] | None = None,
-    ) -> None:  # fmt: skip
-        """Pair things so that the costs are least in sum, where a pair may be."""
-        from scipy.optimize import linear_sum_assignment
-
-        costs: npt.NDArray[np.float64] = np.array(
-            [[cost(one, other) for other in others] for one in ones], np.float64
-        )
-        rows, columns = linear_sum_assignment(costs)
-        for row, column in zip(rows.tolist(), columns.tolist(), strict=True):
-            if may is None or may(ones[row], others[column]):
-                self._pair(ones[row], others[column])
-
-    def _far(self, one: Thing, other: Thing) -> float:
-        """How little speaks for a pair that paints alike: 0 at its place and by its name."""
-        was, now = self._place(self._old, one), self._place(self._new, other)
-        far = 1.0
-        if was and now:
-            far = min(
-                (abs(now.x - was.x - x) + abs(now.y - was.y - y)) / FAR + doubt
-                for (x, y), doubt in self._expected(one)
+            found[row, column] = Evidence(
+                name, self._near(one, other), alike.content(one, other), sum(sides) / 2
             )
-        name = same_name(one.layer, other.layer, one.address, other.address)
-        group = _unnumbered(one.group) == _unnumbered(other.group)
-        shown = self._old.shows(one) == self._new.shows(other)
-        return min(1.0, far) + 0.2 * (1 - name) + 0.05 * (not group) + 0.1 * (not shown)
+        for rows, columns in _parts(found, (len(ones), len(others))):
+            costs = np.full((len(rows), len(columns)), MOST)
+            for here, row in enumerate(rows):
+                for over, column in enumerate(columns):
+                    costs[here, over] -= found.get((row, column), NOTHING).whole
+            for here, over in _assigned(costs):
+                row, column = rows[here], columns[over]
+                if found.get((row, column), NOTHING).is_enough:
+                    self._pair(ones[row], others[column])
+
+    def _candidates(
+        self, ones: Sequence[Thing], others: Sequence[Thing]
+    ) -> Iterator[tuple[int, int, float]]:
+        """Pairs that can be one, with what their names say: by name, by place, or among few."""
+        is_few = len(ones) * len(others) <= FEW
+        labels = Labels(ones, others)
+        now = _edges([self._new.place(other) for other in others])
+        for row, one in enumerate(ones):
+            names = labels.alike(row)
+            may = np.full(len(others), is_few) | (labels.are_telling(row) & (names > 0))
+            was = self._old.place(one)
+            for shift, _ in self._expected(one):
+                may |= _meeting(was, shift, now)
+            yield from ((row, int(column), float(names[column])) for column in np.flatnonzero(may))
+
+    def _costs(self, ones: Sequence[Thing], others: Sequence[Thing]) -> Floats:
+        """How little speaks for pairs that paint alike, (n, m): 0 at its place and by its name."""
+        labels = Labels(ones, others)
+        now = _edges([self._place(self._new, other) for other in others])[:, :2]
+        groups = np.array([_unnumbered(other.group) for other in others])
+        shown = np.array([self._new.shows(other) for other in others])
+        costs = np.empty((len(ones), len(others)))
+        for row, one in enumerate(ones):
+            was, far = _edges([self._place(self._old, one)])[0, :2], np.ones(len(others))
+            for shift, doubt in self._expected(one):
+                apart = np.abs(now - was - np.array(shift)).sum(axis=1)
+                far = np.fmin(far, apart / FAR + doubt)  # what is nowhere is as far as can be
+            costs[row] = far + 0.2 * (1 - labels.alike(row))
+            costs[row] += 0.05 * (groups != _unnumbered(one.group))
+            costs[row] += 0.1 * (shown != self._old.shows(one))
+        return costs
 
     def _near(self, one: Thing, other: Thing) -> float:
-        was, now = self._old.rect(one), self._new.rect(other)
+        was, now = self._old.place(one), self._new.place(other)
         if was is None or now is None:
             return float(was is now)
         return max(overlap(was, now, shift) - doubt for shift, doubt in self._expected(one))
@@ -179,6 +185,48 @@ class _Matching:
             return ((STILL, 0.0),)
         is_own = bool(group) and group == thing.group
         return ((usual, 0.0), (STILL, DOUBT)) if is_own else ((STILL, 0.0), (usual, DOUBT))
+
+
+def _edges(places: Sequence[Rect | None]) -> Floats:
+    """Left, top, right and bottom edges, (n, 4); NaN for what is nowhere."""
+    return np.array(
+        [(at.x, at.y, at.right, at.bottom) if at else (np.nan,) * 4 for at in places], np.float64
+    ).reshape(-1, 4)
+
+
+def _meeting(place: Rect | None, shift: Shift, edges: Floats) -> npt.NDArray[np.bool_]:
+    """Which boxes lie where one does that moved, or beside it, (n,); nowhere is one place, too."""
+    if place is None:
+        return np.isnan(edges[:, 0])
+    least = np.array([place.x + shift[0], place.y + shift[1]]) - AROUND
+    most = np.array([place.right + shift[0], place.bottom + shift[1]]) + AROUND
+    is_inside: npt.NDArray[np.bool_] = (edges[:, :2] < most) & (edges[:, 2:] > least)
+    return is_inside[:, 0] & is_inside[:, 1]
+
+
+def _assigned(costs: Floats) -> Iterator[tuple[int, int]]:
+    """Rows and columns in pairs whose costs are least in sum."""
+    from scipy.optimize import linear_sum_assignment
+
+    rows, columns = linear_sum_assignment(costs)
+    yield from zip(rows.tolist(), columns.tolist(), strict=True)
+
+
+def _parts(
+    pairs: Iterable[tuple[int, int]], shape: tuple[int, int]
+) -> Iterator[tuple[list[int], list[int]]]:
+    """Rows and columns that hang together by pairs: each part can be assigned by itself."""
+    from scipy.sparse import coo_array
+    from scipy.sparse.csgraph import connected_components
+
+    height, width = shape
+    ends = np.array([(row, height + column) for row, column in pairs], np.int64).reshape(-1, 2)
+    graph = coo_array((np.ones(len(ends)), (ends[:, 0], ends[:, 1])), (height + width,) * 2)
+    _, parts = connected_components(graph, directed=False)
+    inside = defaultdict[int, tuple[list[int], list[int]]](lambda: ([], []))
+    for number, part in enumerate(parts.tolist()):
+        inside[part][number >= height].append(number - height if number >= height else number)
+    yield from (part for part in inside.values() if all(part))
 
 
 def _unnumbered(at: str) -> str:

@@ -45,15 +45,15 @@ def differences(both: Both) -> Iterator[Found]:
     """What changed of it, words first."""
     was, now = both.old.words(both.one), both.new.words(both.other)
     if was is not None and now is not None:
-        yield from _said(was, now)
+        yield from said(was, now)
     elif was is None and now is None:
         yield from _drawn(both)
     else:
         yield Kind.REDRAWN, ()
 
 
-def _said(was: Words, now: Words) -> Iterator[Found]:
-    """Texts of documents."""
+def said(was: Words, now: Words) -> Iterator[Found]:
+    """The same of two texts of documents, whether anything is painted of them or not."""
     before, after = (" ".join(words.text.split()) for words in (was, now))
     if before != after:
         yield Kind.WORDS, (Aspect("text", was.text, now.text),)

@@ -95,6 +95,16 @@ class Version:
             self._rects[thing.number] = found and found.scaled(1 / self.density)
         return self._rects[thing.number]
 
+    def place(self, thing: Thing) -> Rect | None:
+        """Where it lies; for a text whose font is not there, a square where its letters begin."""
+        return self.rect(thing) or self._begins(thing)
+
+    def _begins(self, thing: Thing) -> Rect | None:
+        point, words = self.pen(thing), self.words(thing)
+        if point is None or words is None:
+            return None
+        return Rect(point.x, point.y - words.size, words.size, words.size)
+
     def rect_at(self, address: str | None) -> Rect | None:
         """The same of the drawing of an address; None where there is none."""
         thing = self.by_address.get(address or "")
