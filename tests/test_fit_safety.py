@@ -167,20 +167,30 @@ def test_every_page_comes_to_an_end(page: str, before: str, says: str, tmp_path:
     assert says in err
 
 
-def test_a_sandbox_is_asked_for_unless_there_is_none(tmp_path: Path) -> None:
+@pytest.mark.parametrize(
+    ("who", "asked", "says"),
+    [
+        (1000, "sandbox no-sandbox", "this system gives it none"),
+        (0, "no-sandbox", "root has none"),
+    ],
+)
+def test_a_sandbox_is_asked_for_unless_there_is_none(
+    who: int, asked: str, says: str, tmp_path: Path
+) -> None:
+    """A browser that has none and says so: it is asked again without, unless nobody could have it."""
     (tmp_path / "chrome").write_text(
-        '#!/bin/sh\necho "$@" > called\ncase "$*" in *--no-sandbox*) ;; *) set -- --no-sandbox "$@";; esac\n'
-        'exec ${BROWSER:-/usr/bin/chromium} "$@"\n'
+        '#!/bin/sh\ncase "$*" in *--no-sandbox*) echo no-sandbox >> called;; '
+        "*) echo sandbox >> called; echo 'No usable sandbox!' >&2;; esac\nexit 1\n"
     )
     (tmp_path / "chrome").chmod(0o755)
-    for who, says in ((1000, False), (0, True)):
-        code = (
-            f"import os; os.environ['RIFFLER_CHROMIUM'] = {str(tmp_path / 'chrome')!r}; "
-            f"os.geteuid = lambda: {who}; chromium._cell = lambda: ()"
-        )
-        _, err = fit(tmp_path, f"{RIGHT}<div class=a></div>", 0, code)
-        assert ("--no-sandbox" in (tmp_path / "called").read_text()) is says
-        assert ("runs without its sandbox" in err) is says
+    before = (
+        f"import os; os.environ['RIFFLER_CHROMIUM'] = {str(tmp_path / 'chrome')!r}; "
+        f"os.geteuid = lambda: {who}; chromium._cell = lambda: ()"
+    )
+    _, err = fit(tmp_path, f"{RIGHT}<div class=a></div>", 2, before)
+    assert (tmp_path / "called").read_text().split() == asked.split()
+    assert f"runs without its sandbox, as {says}" in err
+    assert "could not be started" in err
 
 
 WHOLE = {"elements": [], "texts": [], "boxes": [], "pictures": [], "width": 9, "height": 9}

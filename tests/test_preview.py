@@ -103,7 +103,7 @@ def test_many_pages_share_one_line(
     """A browser keeps six connections to a host: as many tabs as one likes, and files for all."""
     place, _ = address
     context = browser.new_context()
-    tabs = [context.new_page() for _ in range(9)]
+    tabs = [context.new_page() for _ in range(7)]
     for tab in tabs:
         tab.goto(place, timeout=10_000)
     styles = demo / "styles/site.css"

@@ -12,7 +12,7 @@ import pytest
 import tinycss2
 from playwright.sync_api import Browser
 
-from conftest import Run
+from conftest import Run, run_here
 from making import write_project
 
 FONTS = Path(__file__).parents[1] / "src/riffler/demo/fernhollow/fonts"
@@ -66,21 +66,28 @@ def plain(text: str) -> str:
     return "".join(text.split())
 
 
-@pytest.fixture
-def root(riffler: Run, tmp_path: Path) -> Path:
+@pytest.fixture(scope="module")
+def made(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A project of it, drafted, roughed out, cut and built; not to be changed."""
     settings = '[site]\ntitle = "{{ 7*191 }}</title><script>ran()</script>"\nsecret = "S3CRET"\n'
-    root = write_project(tmp_path / "p", {"riffler.toml": settings})
+    root = write_project(tmp_path_factory.mktemp("words") / "p", {"riffler.toml": settings})
     shutil.copytree(FONTS, root / "fonts", dirs_exist_ok=True)
     # XML 1.0, 2.2: no controls but these; the zero width ones stay
     (root / "mockups").mkdir(exist_ok=True)
     (root / "mockups/home.svg").write_text(drawing())
     for command in ("draft mockups/home.svg", "rough", "cut", "build"):
-        riffler(*command.split(), cwd=root)
+        run_here(*command.split(), cwd=root)
     return root
 
 
-def test_words_are_found_as_text(root: Path, browser: Browser) -> None:
-    text = (root / "out/index.html").read_text()
+@pytest.fixture
+def root(made: Path, tmp_path: Path) -> Path:
+    """The same, to work on."""
+    return shutil.copytree(made, tmp_path / "p", symlinks=True)
+
+
+def test_words_are_found_as_text(made: Path, browser: Browser) -> None:
+    text = (made / "out/index.html").read_text()
     page = html5lib.parse(text, treebuilder="lxml", namespaceHTMLElements=False).getroot()
     assert page.find(".//script") is None
     assert not [one for one in page.iter() if "onerror" in one.attrib or "onload" in one.attrib]
@@ -95,7 +102,7 @@ def test_words_are_found_as_text(root: Path, browser: Browser) -> None:
     tab = browser.new_page()
     ran: list[object] = []
     tab.expose_function("ran", lambda *said: ran.append(said))
-    tab.goto((root / "out/index.html").as_uri())
+    tab.goto((made / "out/index.html").as_uri())
     assert tab.evaluate("getComputedStyle(document.body).getPropertyValue('--ran')") == ""
     tab.close()
     assert ran == []

@@ -43,11 +43,23 @@ from riffler.errors import LOGGER, RifflerError
 
 
 class Program(TyperGroup):
-    """Runs a command and turns what it raises into a message and an exit code."""
+    """Runs a command and turns what it raises into a message and an exit code.
+
+    Reading what a command takes is what loading the program costs: only the one that runs is read.
+    """
 
     def list_commands(self, ctx: Any) -> list[str]:  # noqa: ANN401, ARG002 - Typer's own signature
         """The commands in the order of the work."""
-        return list(self.commands)
+        return list(COMMANDS)
+
+    def get_command(self, ctx: Any, cmd_name: str) -> Any:  # noqa: ANN401 - Typer's own signature
+        """The command of that name; None for no name of one, for which all are told apart."""
+        if cmd_name in COMMANDS:
+            self.commands[cmd_name] = COMMANDS[cmd_name].with_options
+        else:
+            for name, command in COMMANDS.items():
+                self.commands[name] = command.with_options
+        return super().get_command(ctx, cmd_name)
 
     def invoke(self, ctx: Any) -> Any:  # noqa: ANN401 - Typer's own signature
         """Run the command. Raises Exit with the code of what went wrong."""
@@ -148,32 +160,32 @@ def riffler(
     del version
 
 
-#: In the order of the work.
-COMMANDS = (
-    start,
-    look,
-    measure,
-    tokens,
-    fonts,
-    draft,
-    mark,
-    survey,
-    weigh,
-    cut,
-    favicon,
-    vector,
-    sprite,
-    loader,
-    inlay,
-    rough,
-    build,
-    check,
-    fit,
-    changes,
-    preview,
-    sheet,
-    demo,
-)
-
-for module in COMMANDS:
-    module.COMMAND.add_to(app)
+#: By name, in the order of the work.
+COMMANDS = {
+    module.COMMAND.name: module.COMMAND
+    for module in (
+        start,
+        look,
+        measure,
+        tokens,
+        fonts,
+        draft,
+        mark,
+        survey,
+        weigh,
+        cut,
+        favicon,
+        vector,
+        sprite,
+        loader,
+        inlay,
+        rough,
+        build,
+        check,
+        fit,
+        changes,
+        preview,
+        sheet,
+        demo,
+    )
+}

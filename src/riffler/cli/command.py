@@ -10,6 +10,7 @@ from __future__ import annotations
 import inspect
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import Annotated, Any
 
@@ -71,9 +72,14 @@ class Command:
         """As it is typed."""
         return self.run.__name__
 
-    def add_to(self, app: typer.Typer) -> None:
-        """Make it a command of the program."""
+    @cached_property
+    def with_options(self) -> Any:  # noqa: ANN401 - a command as Typer makes it
+        """The command with all that it takes, as a part of the program."""
+        app = typer.Typer(
+            add_completion=False, rich_markup_mode=None, pretty_exceptions_enable=False
+        )
         app.command(self.name, cls=Grouped)(self._callback())
+        return typer.main.get_command(app)
 
     def _callback(self) -> Callable[..., None]:
         """The function with the shared options instead of the screen, as Typer reads it."""
