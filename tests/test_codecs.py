@@ -185,7 +185,7 @@ def test_budgets_of_few_colours() -> None:
     assert small.loss == pytest.approx(Reference(straight).loss(decoded(small.data)))
     for name in ("png", "gif"):
         hopeless = chosen(straight, name, "clear", 10)
-        others = [chosen(straight, name, "clear", size) for size in (5_000, 9_000, 90_000)]
+        others = [chosen(straight, name, "clear", size) for size in (5_000, 90_000)]
         assert all(len(hopeless.data) <= len(other.data) for other in others)
     # a gradient that filters shrink to nothing: no palette of it is as small
     slope = np.zeros((256, 256, 4), np.uint8)

@@ -302,12 +302,12 @@ def test_names_of_layers_cost_names_only(riffler: Run, shop: Path, tmp_path: Pat
     assert shape(out / "index.html") == shape(shop / "out/index.html")
 
 
-def test_the_demos_drawing_is_roughed_out_as_it_is(riffler: Run, built: Path, tmp_path: Path,
-                                                   browser: Browser) -> None:  # fmt: skip
-    root = tmp_path / "fernhollow"
-    for name in ("mockups", "cuts", "fonts"):
-        shutil.copytree(built / name, root / name)
-    (root / "riffler.toml").write_text("")
+def test_the_demos_drawing_is_roughed_out_as_it_is(
+    riffler: Run, demo: Path, browser: Browser
+) -> None:
+    root = demo
+    for name in ("pages", "styles", "data"):
+        shutil.rmtree(root / name, ignore_errors=True)
     out = roughed(riffler, root)
     wanted = drawn_lines(root / "mockups/hives.svg")
     got = lines_of(browser, out / "hives.html", 960)
