@@ -177,7 +177,7 @@ ROOMS = {
         "a page in a browser and a mockup → where they differ, what is at fault, what would be right: "
         "`expected` and `seen` are both sides, `pairing` matches them, `comparing` measures, `causes` "
         "tells roots from what follows, `remedies` tries values",
-        "geometry errors color files processes digests project mockup render analyse cutlist reading "
+        "geometry errors plain color files processes digests project mockup render analyse cutlist reading "
         "workspace typeset tokens jobs markup",
     ),
     "changes": _room(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import socket
 import subprocess
 import sys
@@ -120,8 +121,10 @@ def test_a_page_reads_its_own_folder_alone(tmp_path: Path) -> None:
     (inner / "link.css").symlink_to(tmp_path / "wide.css")
     links = ("../wide.css", "link.css", (tmp_path / "wide.css").as_uri(), "styles/own.css")
     page = "".join(f'<link rel=stylesheet href="{link}">' for link in links)
+    page += "".join(f'<img src="//{host}.test/{host}.png" alt="">' for host in "abcdeb")
     out, err = fit(inner, f"{page}{RIGHT}<div class=a></div>", 0)
     assert "1 of 1 fit" in out
+    assert re.findall(r"page.html asks (\w).test for \w.png: nothing is fetched", err) == [*"abc"]
     assert "asks for" in err
     assert "wide.css, beyond" in err
 

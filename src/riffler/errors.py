@@ -12,7 +12,7 @@ Anything else that is raised is a mistake of Riffler's own; exit code 3.
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -106,7 +106,14 @@ def nearest(word: str, known: Iterable[str], what: str = "") -> str:
 
 def listed(words: list[str], joined_by: str) -> str:
     """Words in quotes, the last joined by "and" or "or"."""
-    quoted = [f'"{word}"' for word in words]
-    if len(quoted) == 1:
-        return quoted[0]
-    return f"{', '.join(quoted[:-1])} {joined_by} {quoted[-1]}"
+    return enumerated([f'"{word}"' for word in words], joined_by)
+
+
+def enumerated(words: Sequence[str], joined_by: str = "and") -> str:
+    """One thing after another as a sentence has them.
+
+    >>> enumerated(["a script", "a page inside", "a link"])
+    'a script, a page inside and a link'
+    """
+    *before, last = words
+    return f"{', '.join(before)} {joined_by} {last}" if before else last

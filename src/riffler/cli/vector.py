@@ -9,7 +9,7 @@ import typer
 
 from riffler.cli import completing
 from riffler.cli.command import Command, Over
-from riffler.errors import RifflerError
+from riffler.errors import RifflerError, enumerated
 from riffler.project.places import located
 from riffler.report.screen import Screen
 
@@ -75,7 +75,7 @@ def vector(
     from riffler.workspace import Workspace
 
     if paint not in PAINTS:
-        raise RifflerError(f'--paint is {", ".join(PAINTS[:-1])} or {PAINTS[-1]}, not "{paint}".')
+        raise RifflerError(f'--paint is {enumerated(PAINTS, "or")}, not "{paint}".')
     paths = [located(path) for path in sources]
     if (only or each) and len(paths) != 1:
         raise RifflerError("--only and --each take layers out of one mockup.", "Name one.")

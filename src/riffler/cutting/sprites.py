@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from riffler.cutting import apart
-from riffler.errors import RifflerError
+from riffler.errors import RifflerError, enumerated
 from riffler.jobs.task import Task
 from riffler.mockup.svg.document import read_bytes
 from riffler.output.asset import Asset, SpriteAsset, StyleAsset, SymbolsAsset
@@ -62,7 +62,7 @@ def of_files(
         how = checked(Sprite, {"slices": ["-"], **said})
         return loose.sprite(workspace, paths, name, how, density)
     if paint not in PAINTS:
-        raise RifflerError(f'--paint is {", ".join(PAINTS[:-1])} or {PAINTS[-1]}, not "{paint}".')
+        raise RifflerError(f'--paint is {enumerated(PAINTS, "or")}, not "{paint}".')
     texts = []
     for path, member in zip(paths, loose.names_of(paths), strict=True):
         page = ForPage(member, paint)

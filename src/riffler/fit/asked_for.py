@@ -1,7 +1,7 @@
 """What a page asks for -> what it gets: files of its own folder, or answers of its own server.
 
-Everything else is refused, and a file beyond the folder is told: the page is then not shown as it
-would be. Nothing here follows a link out of the folder.
+Everything else is refused, and files beyond the folder and other servers are told: the page is then
+not shown as it would be. Nothing here follows a link out of the folder.
 """
 
 from __future__ import annotations
@@ -9,10 +9,11 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import TYPE_CHECKING
-from urllib.parse import unquote, urljoin, urlsplit
+from urllib.parse import SplitResult, unquote, urljoin, urlsplit
 
 from riffler.errors import RifflerError, tell
 from riffler.files import as_typed, is_inside
+from riffler.plain import clean
 from riffler.project.project import Project
 
 if TYPE_CHECKING:
@@ -21,6 +22,12 @@ if TYPE_CHECKING:
 #: Redirections that are followed, on the page's own server; milliseconds that it may take.
 REDIRECTS, PATIENCE = 5, 20_000
 
+#: Other servers that are told of one page at the most.
+MOST_TOLD = 3
+
+#: Letters of a file's name that are shown.
+LONGEST = 60
+
 
 @dataclass
 class AskedFor:
@@ -28,6 +35,7 @@ class AskedFor:
 
     address: str
     refused: set[str] = field(default_factory=set)
+    elsewhere: set[str] = field(default_factory=set)
 
     def __post_init__(self) -> None:
         self._parts = urlsplit(self.address)
@@ -56,6 +64,20 @@ class AskedFor:
             self._from_server(route)
         else:
             route.abort()
+            self._tell_elsewhere(asked)
+
+    def _tell_elsewhere(self, asked: SplitResult) -> None:
+        """Say once of each server that nothing is fetched from it."""
+        host = asked.hostname or ""
+        if host and host not in self.elsewhere and len(self.elsewhere) < MOST_TOLD:
+            self.elsewhere.add(host)
+            what = clean(Path(unquote(asked.path)).name or "a page")[:LONGEST]
+            tell(f"{self._name} asks {host} for {what}: nothing is fetched from elsewhere.")
+
+    @property
+    def _name(self) -> str:
+        """The page as it is called in messages."""
+        return as_typed(Path(unquote(self._parts.path))) if self._is_file else self.address
 
     def _file(self, route: Route, path: Path, root: Path) -> None:
         if _is_in(path, root):
@@ -64,8 +86,8 @@ class AskedFor:
         route.abort()
         if path.name not in self.refused and path.is_relative_to(root.parent):
             self.refused.add(path.name)
-            page = as_typed(Path(unquote(self._parts.path)))
-            tell(f"{page} asks for {as_typed(path)}, beyond {as_typed(root)}: it was not loaded.")
+            where = as_typed(root)
+            tell(f"{self._name} asks for {as_typed(path)}, beyond {where}: it was not loaded.")
 
     def _is_own(self, address: str) -> bool:
         """Whether an address is on the server of the page."""

@@ -212,9 +212,11 @@ def opened(
                 f"{name_of(address)} {guard.reason}: it was not measured.",
                 "A script without an end does this, or one that makes more and more.",
             ) from error
-        message = str(error).splitlines()[0].partition(": ")[2]
-        verb = "stay open" if is_open else "open"
-        raise RifflerError(f"{address} did not {verb}: {message}") from error
+        if is_open:
+            raise RifflerError(f"{name_of(address)} did not stay open.") from error
+        is_file = urlsplit(address).scheme == "file"
+        advice = "Is it an HTML page?" if is_file else "Does anything answer there?"
+        raise RifflerError(f"{name_of(address)} did not open.", advice) from error
 
 
 @contextmanager

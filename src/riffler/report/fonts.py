@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from riffler.errors import enumerated
 from riffler.files import as_typed
 from riffler.output.asset import FontAsset
 from riffler.project.project import Project
@@ -69,12 +70,12 @@ def _notes(used: Sequence[FaceUse]) -> list[str]:
     notes = []
     missing = sorted({use.family for use in used if use.found is None})
     if missing:
-        notes.append(f"Put the files of {' and '.join(missing)} into the project's fonts folder.")
+        notes.append(f"Put the files of {enumerated(missing)} into the project's fonts folder.")
     foreign = sorted({use.family for use in used if use.found == "system"})
     if foreign:
         verb = "is" if len(foreign) == 1 else "are"
         notes.append(
-            f"{' and '.join(foreign)} {verb} on this system alone: others will not see it so."
+            f"{enumerated(foreign)} {verb} on this system alone: others will not see it so."
         )
     for use in used:
         if use.missing:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
+from riffler.errors import enumerated
 from riffler.files import as_typed
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import plural
@@ -33,7 +34,7 @@ def show(
     screen.say("")
     for source, file in zip(found, files, strict=True):
         if file.removed:
-            screen.say(f"{source.what}: {' and '.join(file.removed)} taken out.")
+            screen.say(f"{source.what}: {enumerated(file.removed)} taken out.")
         for name, color in file.colors:
             screen.say(f"{name}: {color};")
     if written:

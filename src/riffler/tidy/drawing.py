@@ -9,7 +9,7 @@ from dataclasses import dataclass, field
 import tinycss2
 from lxml import etree
 
-from riffler.errors import MockupError
+from riffler.errors import MockupError, enumerated
 from riffler.mockup.svg import references, style
 from riffler.mockup.svg.allowed import only_allowed, set_text
 from riffler.mockup.svg.document import NAMESPACE, refuse_depth, settle_no_namespace
@@ -133,7 +133,7 @@ def sound(
     removed = tuple(only_allowed(root))
     if removed and refuses:
         raise MockupError(
-            f"{what} has {' and '.join(removed)}.", "Without --strict that is taken out."
+            f"{what} has {enumerated(removed)}.", "Without --strict that is taken out."
         )
     references.refuse_explosion(root, limits.elements, what)
     return root, removed
