@@ -214,14 +214,14 @@ def _fresh(case: Case, folder: Path) -> Path:
 
 def _compare(case: Case, root: Path, names: str, findings: Findings) -> None:
     """A further run succeeds, and makes what one alone makes of the same sources."""
-    alone = root.parent / "alone"
+    alone = root.parent / "alone" / root.name  # some things are called by the project's folder
     shutil.rmtree(alone, ignore_errors=True)
     shutil.copytree(root, alone, ignore=shutil.ignore_patterns("out", ".riffler"))
     for words in case.last:
         for place in (root, alone):
             end = run(words, place)
             if end.code:
-                findings.say(names, f"then {words} in {place.name}: {end.code}, {end.said[-300:]}")
+                findings.say(names, f"then {words} in {place}: {end.code}, {end.said[-300:]}")
     one, other = made(root), made(alone)
     if case.last and one != other:
         odd = sorted(path for path in one.keys() | other.keys() if one.get(path) != other.get(path))

@@ -21,10 +21,12 @@ from riffler.geometry import Box
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Kind, Layer, Mockup
 from riffler.mockup.opening import open_mockup
+from riffler.project.limits import Limits
 from riffler.render import decode, store
 from riffler.render.extent import Noting
 from riffler.render.layered import LayeredEngine
 from riffler.render.renderer import Renderer, open_renderer
+from riffler.render.svg_drawing import draw_whole
 
 WIDTH, HEIGHT = 60, 50
 MODES = ("src-over", "multiply", "screen", "hue", "color-burn", "plus", "dst-in", "dst-out",
@@ -334,6 +336,49 @@ def test_a_layer_that_another_uses_can_be_hidden(tmp_path: Path) -> None:
     alpha = renderer.render(renderer.mockup.box, 1.0, shown)[..., 3]
     assert not alpha[:, :10].any()
     assert alpha[:, 16:24].any()
+
+
+@settings(max_examples=30, deadline=None)
+@given(st.integers(0, 75), st.integers(0, 50), st.integers(20, 50), st.integers(20, 50), st.data())
+def test_a_box_of_a_drawing_is_the_crop_of_all_that_is_on(
+    x: int, y: int, width: int, height: int, data: st.DataObject
+) -> None:
+    """What lies elsewhere is left out of a drawing; not so what a filter spreads from there."""
+    names = [f"{name}-{row}{more}" for row in range(4) for name, more in (("row", ""), *(
+        (name, f"-{n}") for n in range(8) for name in ("cell", "box")))]  # fmt: skip
+    off = data.draw(st.lists(st.sampled_from(names), max_size=30))
+
+    def drawing(hidden: Sequence[str]) -> str:
+        def on(name: str) -> str:
+            return f'id="{name}"' + ' display="none"' * (name in hidden)
+
+        rows = "".join(
+            f"<g {on(f'row-{row}')}{filtered}>"
+            + "".join(
+                f'<g {on(f"cell-{row}-{n}")}><rect {on(f"box-{row}-{n}")} x="{12 * n}" y="{10 * row}" width="9" '
+                f'height="7" fill="#{n}{row}7"/></g>'
+                for n in range(8 if row < 3 else 1)
+            )
+            + "</g>"
+            for row, filtered in enumerate(("", ' filter="url(#far)"', "", ' filter="url(#full)"'))
+        )
+        return (
+            '<svg xmlns="http://www.w3.org/2000/svg" width="96" height="72"><filter id="far" '
+            'filterUnits="userSpaceOnUse" width="96" height="72"><feOffset dx="13" dy="30"/></filter><filter '
+            'id="full" filterUnits="userSpaceOnUse" x="40" y="40" width="30" height="20"><feFlood '
+            f'flood-color="#2a2"/></filter>{rows}</svg>'
+        )
+
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "m.svg"
+        path.write_text(drawing(()))
+        renderer = open_renderer(open_mockup(path))
+        every = renderer.mockup.by_address
+        on = frozenset(at for at in every if not set(at.split("/")) & set(off))
+        box = Box(x, y, width, height) & renderer.mockup.box
+        whole = draw_whole(drawing(off).encode(), "m.svg", Limits())
+        drawn = to_bytes(renderer.render(box, 1.0, on))
+        np.testing.assert_array_equal(drawn, whole[box.within(renderer.mockup.box)])
 
 
 def test_vectors_are_drawn_at_the_scale_not_enlarged(tmp_path: Path) -> None:

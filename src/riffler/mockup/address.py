@@ -93,15 +93,13 @@ def find(mockup: Mockup, address: str) -> list[str]:
 
 def find_all(mockup: Mockup, addresses: Sequence[str]) -> frozenset[str]:
     """Every layer that any of the addresses means. Raises AddressError as `find` does."""
-    return frozenset(
-        found for address in dict.fromkeys(addresses) for found in find(mockup, address)
-    )
+    return frozenset[str]().union(*(find(mockup, address) for address in dict.fromkeys(addresses)))
 
 
 def _of_kind(mockup: Mockup, kind: str) -> list[str]:
     if kind not in list(Kind):
         raise AddressError(f'There is no kind "{kind}".', nearest(kind, list(Kind), "Kinds are"))
-    return [layer.address for layer in mockup.walk() if layer.kind == kind]
+    return mockup.of_kind.get(kind, [])
 
 
 def _advice(mockup: Mockup, address: str) -> str:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
@@ -135,6 +136,14 @@ class Mockup:
     def by_address(self) -> dict[str, Layer]:
         """Every layer under its address, in listed order."""
         return {layer.address: layer for layer in self.walk()}
+
+    @cached_property
+    def of_kind(self) -> dict[str, list[str]]:
+        """The addresses of the layers of each kind, in listed order."""
+        found = defaultdict[str, list[str]](list)
+        for layer in self.walk():
+            found[layer.kind].append(layer.address)
+        return dict(found)
 
     @cached_property
     def parents(self) -> dict[str, str]:

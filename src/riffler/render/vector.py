@@ -23,6 +23,7 @@ from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.boxes import Extent
 from riffler.render.painted import painted_box
 from riffler.render.pruning import Pruner
+from riffler.render.reaches import Reaches
 from riffler.render.svg_drawing import draw, font_hashes
 
 NO_FONTS = FontBook()
@@ -57,6 +58,7 @@ class VectorEngine:
         self._fonts = fonts
         self._limits = limits
         self._pruner = Pruner(self._document, fonts)
+        self._reaches = Reaches(mockup, self._paint_of, self._has_filter)
         self._lock = threading.Lock()
         self._measured: dict[tuple[str, bool], Rect | None] = {}
 
@@ -99,18 +101,12 @@ class VectorEngine:
 
     def _near(self, box: Box, shown: frozenset[str]) -> frozenset[str]:
         """Those layers that may paint in a box: no picture is unpacked that lies elsewhere."""
-        by_address = self.mockup.by_address
-        return frozenset(
-            address
-            for address in shown
-            if (layer := by_address.get(address)) is None
-            or layer.is_group
-            or self._may_reach(layer, box)
-        )
+        return self._reaches.near(box, shown)
 
-    def _may_reach(self, layer: Layer, box: Box) -> bool:
+    def _paint_of(self, layer: Layer) -> Box | None:
+        """A box that holds all that a layer paints; None where that may be anywhere."""
         reach = self.measured_box(layer, Extent.PAINTED)
-        return reach is None or reach.grown(BESIDE).meets(box)
+        return reach and reach.grown(BESIDE)
 
     def _digest(self, drawing: etree._Element, *more: object) -> str:
         files = font_hashes(drawing, self._fonts)
