@@ -5,7 +5,9 @@ from __future__ import annotations
 import json
 import re
 import shutil
+import threading
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from pathlib import Path
 
 import pytest
@@ -586,3 +588,22 @@ def test_what_was_roughed_out_is_remembered(site: Path) -> None:
         write_note(notes, damaged)
         assert remembered.runs(Project.at(site)) == []
         assert not notes.exists()
+
+
+@pytest.mark.parametrize("identity", ["none", "damaged"])
+def test_many_who_note_first_are_all_obeyed(identity: str, tmp_path: Path) -> None:
+    """None of them puts an identity aside under which another has already sealed its notes."""
+    for trial in range(20):
+        work = tmp_path / f"{trial}/.riffler"
+        work.mkdir(parents=True)
+        if identity == "damaged":
+            (work / "identity").write_bytes(b"\0" * 32)
+        gate = threading.Barrier(4)
+
+        def note(name: str, work: Path = work, gate: threading.Barrier = gate) -> None:
+            gate.wait()
+            write_note(work / name, name.encode())
+
+        with ThreadPoolExecutor(4) as pool:
+            list(pool.map(note, "abcd"))
+        assert [read_note(work / name) for name in "abcd"] == [b"a", b"b", b"c", b"d"]

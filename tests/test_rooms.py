@@ -163,6 +163,12 @@ def test_processes_start_in_one_place() -> None:
         assert any(map(STARTS.match, dotted(code))), code
 
 
+def test_links_in_a_circle_lead_nowhere() -> None:
+    """`Path.resolve` raises RuntimeError for them: `files.real` does not."""
+    called = {name_of(path) for path in MODULES if ".resolve()" in path.read_text(encoding="utf-8")}
+    assert called == set()
+
+
 def branches(function: ast.AST) -> int:
     """Ways through a function, McCabe 1976: one, and one more for each place where it forks."""
     count = 1

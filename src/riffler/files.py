@@ -73,7 +73,7 @@ def write_all(files: Iterable[tuple[Path, bytes]]) -> None:
 
 def _target(path: Path, within: Path | None) -> Path:
     """The file that is meant. Raises OutputError for one outside of where it must be."""
-    target = path.resolve() if within and path.is_symlink() else path
+    target = real(path) if within and path.is_symlink() else path
     if within is not None and not is_inside(target, within):
         raise OutputError(f"{as_typed(path)} leads out of {as_typed(within)}: nothing was written.")
     return target
@@ -87,7 +87,8 @@ def _aside(
 
     Raises OutputError, under the name `path`, for whatever the system objects to meanwhile.
     """
-    aside = target.with_name(f".{_short(path.name)}.{os.getpid()}-{os.urandom(4).hex()}{ASIDE}")
+    short = path.name.encode()[:160].decode(errors="ignore")  # of the 255 that file systems allow
+    aside = target.with_name(f".{short}.{os.getpid()}-{os.urandom(4).hex()}{ASIDE}")
     _parts.add(aside)
     try:
         old = _old(target)
@@ -159,11 +160,6 @@ def read_whole(path: Path) -> bytes:
         return path.read_bytes()
     except OSError as error:
         raise RifflerError(f"{as_typed(path)} can't be read: {error.strerror}.") from error
-
-
-def _short(name: str) -> str:
-    """As much of a name as leaves room for the rest of a part file's; file systems allow 255."""
-    return name.encode()[:160].decode(errors="ignore")
 
 
 def _old(target: Path) -> os.stat_result | None:
@@ -246,8 +242,7 @@ def set_aside(path: Path) -> Path | None:
 def remove(path: Path, folder: Path) -> None:
     """Remove a file that lies in `folder`, and the folders inside it that are then empty.
 
-    Nothing happens to what only seems to lie there by way of a link. Raises OutputError when the
-    system does not let us.
+    Nothing happens to what only seems to lie there, by a link. Raises OutputError where it can't.
     """
     if not is_inside(path.parent, folder):
         return
@@ -271,14 +266,19 @@ def beside(path: Path) -> str:
 def as_typed(path: Path) -> str:
     """The path as a person in this folder would type it: relative where it lies below."""
     try:
-        return str(Path(os.path.realpath(path)).relative_to(Path.cwd().resolve())) or "."
+        return str(real(path).relative_to(real(Path.cwd()))) or "."
     except ValueError:
         return str(path)
 
 
 def is_inside(path: Path, folder: Path) -> bool:
     """Whether `path`, its links followed, lies in `folder`; links in a circle lead nowhere."""
-    return Path(os.path.realpath(path)).is_relative_to(folder.resolve())
+    return real(path).is_relative_to(real(folder))
+
+
+def real(path: Path) -> Path:
+    """The path from the root, its links followed; one in a circle stays, and leads nowhere."""
+    return Path(os.path.realpath(path))  # `Path.resolve` raises for a circle before Python 3.13
 
 
 def files_below(folder: Path) -> Iterator[Path]:

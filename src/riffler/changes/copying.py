@@ -10,7 +10,7 @@ from dataclasses import replace
 from pathlib import Path
 
 from riffler.errors import RifflerError
-from riffler.files import as_typed
+from riffler.files import as_typed, real
 from riffler.project.project import Project
 
 
@@ -18,7 +18,7 @@ from riffler.project.project import Project
 def copied(project: Project) -> Iterator[Path]:
     """A folder for a copy, called as the project is; mistakes in it are said of the project."""
     with tempfile.TemporaryDirectory(prefix="riffler-", ignore_cleanup_errors=True) as name:
-        copy = Path(name).resolve() / project.root.name
+        copy = real(Path(name)) / project.root.name
         try:
             yield copy
         except RifflerError as error:

@@ -23,6 +23,7 @@ from riffler.cutlist.model import Edge
 from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import RifflerError, WrittenError
+from riffler.files import real
 from riffler.project.written import Written
 
 #: Pixels by which an edge may be off that is where it should be.
@@ -72,9 +73,7 @@ class _Follower:
         self._texts = {part.written.path: CutlistText(part.written.text) for part in self._parts()}
 
     def _parts(self) -> Iterator[WrittenPart]:
-        return (
-            part for part in self._file.parts if part.written.path.resolve() not in self._shared
-        )
+        return (part for part in self._file.parts if real(part.written.path) not in self._shared)
 
     def done(self) -> Followed:
         """Boxes and guides first, in the old names; then the names."""

@@ -18,7 +18,7 @@ from riffler.changes.copying import copied
 from riffler.changes.following import Left, LetGo, followed
 from riffler.changes.merging import Dispute, merged
 from riffler.cutlist.file import CutlistFile
-from riffler.files import BOM, Edit, is_inside, read_whole, write_whole
+from riffler.files import BOM, Edit, is_inside, read_whole, real, write_whole
 from riffler.markup import remembered
 from riffler.markup.element import Lengths
 from riffler.markup.roughing import rough
@@ -60,9 +60,9 @@ def planned(workspace: Workspace, asked: Sequence[Asked]) -> Taken:
             _follow(file, one.changed, shared, taken)
     _merge(project, [one.files[1] for one in asked], taken)
     every = (*remembered.runs(project), *taken.runs)
-    known = {(project.root / name).resolve() for run in every for name in run.files}
+    known = {real(project.root / name) for run in every for name in run.files}
     taken.by_hand = [mention for one in asked for mention in _old_lines(one)
-                     if mention.file.resolve() not in known]  # fmt: skip
+                     if real(mention.file) not in known]  # fmt: skip
     return taken
 
 
@@ -93,16 +93,16 @@ def _shared(project: Project) -> frozenset[Path]:
     mockups: dict[Path, set[Path]] = defaultdict(set)
     for file in map(CutlistFile.read, project.cutlists()):
         for part in file.included:
-            mockups[part.written.path.resolve()].add(file.mockup_path.resolve())
+            mockups[real(part.written.path)].add(real(file.mockup_path))
     return frozenset(path for path, of in mockups.items() if len(of) > 1)
 
 
 def _merge(project: Project, mockups: Sequence[Path], taken: Taken) -> None:
     """What was roughed out of these mockups, as it would be now, merged into what it became."""
     every = remembered.runs(project)
-    changed = {path.resolve() for path in mockups}
+    changed = {real(path) for path in mockups}
     for run in every:
-        own = {(project.root / name).resolve() for name in run.mockups}
+        own = {real(project.root / name) for name in run.mockups}
         if not own & changed or not all(path.is_file() for path in own):
             taken.runs.append(run)
             continue

@@ -23,7 +23,7 @@ from typing import TextIO
 from riffler import __version__
 from riffler.digests import digest_of, is_settled, program, sha256_of
 from riffler.errors import RifflerError
-from riffler.files import is_inside, remove, write_whole
+from riffler.files import is_inside, real, remove, write_whole
 from riffler.plain import parse_json
 from riffler.project.places import LYING, WORK, root_of
 from riffler.project.sealed import read_note, write_note
@@ -75,7 +75,7 @@ class Answer:
 
     def __init__(self, arguments: Sequence[str]) -> None:
         named = [Path(part) for part in arguments[1:] if not part.startswith("-")]
-        self._named = [path.resolve() for path in named if path.is_file()]
+        self._named = [real(path) for path in named if path.is_file()]
         around = (path.parent for path in self._named)
         roots = (root_of(folder) for folder in (*around, Path.cwd()))
         self.root = next((root for root in roots if root), None)

@@ -18,7 +18,7 @@ from typing import TYPE_CHECKING, Any, TypeAlias
 from riffler import __version__
 from riffler.digests import is_settled, sha256_of
 from riffler.errors import RifflerError
-from riffler.files import files_below, is_inside, remove, sweep
+from riffler.files import files_below, is_inside, real, remove, sweep
 from riffler.plain import parse_json
 from riffler.project.places import FONT_ENDINGS, JOURNAL, LEDGER, MARKER, VERSIONS, WORK
 from riffler.project.sealed import read_note, write_note
@@ -121,7 +121,7 @@ def _read(root: Path, folders: Mapping[str, str], mockups: Iterable[str]) -> Ite
 
 
 def _inside(root: Path, mockups: Iterable[Path]) -> list[str]:
-    found = {path.resolve() for path in mockups if is_inside(path, root)}
+    found = {real(path) for path in mockups if is_inside(path, root)}
     return sorted(path.relative_to(root).as_posix() for path in found)
 
 

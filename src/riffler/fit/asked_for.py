@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING
 from urllib.parse import SplitResult, unquote, urljoin, urlsplit
 
 from riffler.errors import RifflerError, tell
-from riffler.files import as_typed, is_inside
+from riffler.files import as_typed, is_inside, real
 from riffler.plain import clean
 from riffler.project.project import Project
 
@@ -125,5 +125,5 @@ def root_of(page: Path) -> Path:
     except RifflerError:
         project = None
     if project is not None and is_inside(page, project.out):
-        return project.out.resolve()
-    return page.parent.resolve()
+        return real(project.out)
+    return real(page.parent)

@@ -18,7 +18,7 @@ import numpy as np
 
 from riffler.color import Bytes
 from riffler.errors import RifflerError
-from riffler.files import as_typed
+from riffler.files import as_typed, real
 from riffler.fit.asked_for import AskedFor
 from riffler.fit.camera import Camera, canvas
 from riffler.fit.chromium import Chromium
@@ -89,7 +89,7 @@ def address_of(said: str) -> str:
     path = Path(said)
     if not path.is_file():
         raise RifflerError(f"There is no page {as_typed(path)}.")
-    return path.resolve().as_uri()
+    return real(path).as_uri()
 
 
 def name_of(address: str) -> str:

@@ -58,7 +58,7 @@ def located(path: Path) -> Path:
 
 def root_of(folder: Path) -> Path | None:
     """The nearest project folder, looking upwards; None outside of any."""
-    start = folder.resolve()
+    start = Path(os.path.realpath(folder))  # links in a circle are none of a project
     return next(
         (candidate for candidate in (start, *start.parents) if (candidate / MARKER).is_file()), None
     )

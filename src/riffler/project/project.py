@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from pathlib import Path, PurePosixPath
 
 from riffler.errors import OutputError, RifflerError, WrittenError, tell
-from riffler.files import as_typed, files_below, is_inside
+from riffler.files import as_typed, files_below, is_inside, real
 from riffler.project.places import CACHE, FONT_ENDINGS, MARKER, WORK, root_of
 from riffler.project.settings import Settings
 from riffler.project.written import Written
@@ -34,7 +34,7 @@ class Project:
     def at(cls, root: Path) -> Project:
         """Read the project in `root`. Raises WrittenError for mistakes in riffler.toml."""
         written = Written.read(root / MARKER)
-        project = cls(root.resolve(), written.check(Settings), written)
+        project = cls(real(root), written.check(Settings), written)
         for name, folder in project.settings.folders:
             if name != "images" and not is_inside(project.root / folder, project.root):
                 raise written.mistake(
@@ -50,8 +50,8 @@ class Project:
 
         Links count as where they lead to.
         """
-        out = self.out.resolve()
-        by_hand = {name: self.folder(name).resolve() for name in BY_HAND}
+        out = real(self.out)
+        by_hand = {name: real(self.folder(name)) for name in BY_HAND}
         for name, folder in {**by_hand, "work": self.work}.items():
             if out.is_relative_to(folder) or folder.is_relative_to(out):
                 place = getattr(self.settings.folders, name, WORK)
@@ -63,8 +63,8 @@ class Project:
 
     def is_by_hand(self, path: Path) -> bool:
         """Whether a file is one that a person made: settings, or in a folder of such."""
-        found = path.resolve()
-        folders = (self.folder(name).resolve() for name in BY_HAND)
+        found = real(path)
+        folders = (real(self.folder(name)) for name in BY_HAND)
         return found == self.root / MARKER or any(found.is_relative_to(own) for own in folders)
 
     def is_source(self, name: str, folder: str, ending: str) -> bool:
@@ -159,7 +159,7 @@ class Project:
         Raises WrittenError when it lies outside.
         """
         try:
-            return path.resolve().relative_to(self.root).as_posix()
+            return real(path).relative_to(self.root).as_posix()
         except ValueError as error:
             raise WrittenError(f"{as_typed(path)} lies outside the project.") from error
 

@@ -13,13 +13,14 @@ import hmac
 import os
 import re
 import secrets
+import threading
 from collections.abc import Callable
 from functools import cache
 from pathlib import Path
 from typing import TypeVar
 
 from riffler.errors import OutputError, RifflerError, tell
-from riffler.files import as_typed, read_whole, set_aside, write_whole
+from riffler.files import as_typed, read_whole, real, set_aside, write_whole
 from riffler.project.places import WORK
 
 Read = TypeVar("Read")
@@ -35,6 +36,9 @@ _SEAL, _IDENTITY, _KEY = 32, 16, 32
 
 #: Bytes of a note beyond which nobody reads it: the largest are pictures of a whole page.
 LARGEST = 400_000_000
+
+#: Threads of a run never put an identity aside that another has just made.
+_ONE_AT_A_TIME = threading.Lock()
 
 _HEAD = re.compile(rb"sealed ([0-9a-f]{64})\n")
 
@@ -100,7 +104,7 @@ def _work_of(path: Path) -> Path:
 
 def _seal(path: Path, body: bytes, identity: bytes, *, is_here: bool) -> bytes:
     work = _work_of(path)
-    place = os.fsencode(work.resolve()) if is_here else b""
+    place = os.fsencode(real(work)) if is_here else b""
     name = path.relative_to(work).as_posix().encode(errors="surrogateescape")
     told = hashlib.sha256(b"\0".join((name, identity, place))).digest()
     return hmac.new(_secret(_state()), told + body, "sha256").hexdigest().encode()
@@ -112,10 +116,15 @@ def _identity(work: Path) -> bytes:
 
 
 def _new_identity(work: Path) -> bytes:
-    set_aside(work / IDENTITY)  # damaged, or of another's making
-    with contextlib.suppress(OutputError):  # another run was faster
-        write_whole(work / IDENTITY, secrets.token_hex(_IDENTITY).encode(), is_new=True)
-    return _identity(work)
+    """One that this run makes, or another that was faster: under that one its notes are sealed."""
+    with _ONE_AT_A_TIME:
+        for _ in range(2):
+            with contextlib.suppress(OutputError):  # there is one
+                write_whole(work / IDENTITY, secrets.token_hex(_IDENTITY).encode(), is_new=True)
+            if found := _identity(work):
+                return found
+            set_aside(work / IDENTITY)  # damaged, or of another's making
+    return b""
 
 
 def _hexadecimal(path: Path, count: int) -> bytes:

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from riffler.errors import OutputError, RifflerError, WrittenError
-from riffler.files import as_typed, write_whole
+from riffler.files import as_typed, real, write_whole
 from riffler.project.project import Project
 from riffler.project.written import Written
 
@@ -39,7 +39,7 @@ class Target:
             raise OutputError(f"{name} is a folder.", "Name a file.")
         if not self.path.exists():
             return
-        if any(self.path.resolve() == source.resolve() for source in (*sources, *self._by_hand())):
+        if any(real(self.path) == real(source) for source in (*sources, *self._by_hand())):
             raise OutputError(
                 f"That would write over {name}, which is a source.", "Name another file."
             )

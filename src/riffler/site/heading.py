@@ -11,7 +11,7 @@ from pathlib import Path
 from markupsafe import escape
 
 from riffler.errors import Place, RifflerError, WrittenError
-from riffler.files import BOM, Edit, as_typed, read_whole, rewrite
+from riffler.files import BOM, Edit, as_typed, read_whole, real, rewrite
 from riffler.output.asset import IconAsset
 
 #: What stands around our lines in a page that is written by hand.
@@ -86,7 +86,7 @@ def _edit(page: Path, icons: Sequence[IconAsset], folder: Path, theme: str | Non
         text = read_whole(page).decode().removeprefix(BOM)
     except UnicodeDecodeError as error:
         raise RifflerError(f"{as_typed(page)} is no text in UTF-8.") from error
-    start = os.path.relpath(folder.resolve(), page.resolve().parent).replace(os.sep, "/")
+    start = os.path.relpath(real(folder), real(page).parent).replace(os.sep, "/")
 
     def address(file: str) -> str:
         return file if start == "." else f"{start}/{file}"

@@ -11,7 +11,7 @@ from riffler.cutlist.file import CutlistFile, Entry
 from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import RifflerError, nearest
-from riffler.files import as_typed, beside, is_inside
+from riffler.files import as_typed, beside, is_inside, real
 from riffler.project.project import Project
 from riffler.render.renderer import Renderer
 from riffler.workspace.workspace import MockupKey, Workspace
@@ -82,7 +82,7 @@ def _with_borrowed(file: CutlistFile, owners: Owners) -> CutlistFile:
         if owner[0] is file:
             continue
         other, there = owner
-        if there.part.written.path.resolve() != entry.part.written.path.resolve():
+        if real(there.part.written.path) != real(entry.part.written.path):
             raise entry.mistake(
                 "",
                 f'There is a slice "{entry.name}" in {as_typed(there.part.written.path)} already.',

@@ -11,7 +11,7 @@ from typing import TypeVar
 
 from riffler.cutlist.file import CutlistFile
 from riffler.errors import MockupError, RifflerError
-from riffler.files import as_typed
+from riffler.files import as_typed, real
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Mockup, drawings
 from riffler.mockup.opening import open_mockup
@@ -143,7 +143,7 @@ class Workspace:
         if cutlist is None:
             cutlist = self._cutlist_for(path, canvas)
         words = cutlist.words(mockup) if cutlist else frozenset()
-        key = MockupKey(path.resolve(), canvas, words)
+        key = MockupKey(real(path), canvas, words)
         return Opened(key, self._renderer(key, mockup), self.fonts, cutlist)
 
     def every(self) -> Iterator[Opened]:
@@ -151,7 +151,7 @@ class Workspace:
         seen: set[tuple[Path, str | None]] = set()
         for cutlist in self.project.cutlists():
             file = CutlistFile.read(cutlist)
-            key = (file.mockup_path.resolve(), file.cutlist.canvas)
+            key = (real(file.mockup_path), file.cutlist.canvas)
             if key not in seen:
                 seen.add(key)
                 yield self.open(file.mockup_path, file.cutlist.canvas, file)
@@ -187,7 +187,7 @@ class Workspace:
             return self._renderers[key]
 
     def _mockup(self, path: Path, canvas: str | None) -> Mockup:
-        place = (path.resolve(), canvas)
+        place = (real(path), canvas)
         with self._lock:
             if place not in self._mockups:
                 self._mockups[place] = open_mockup(path, self.limits, canvas)
@@ -203,4 +203,4 @@ class Workspace:
 def cutlists_for(project: Project | None, path: Path) -> Sequence[CutlistFile]:
     """The cutlists of a project that are for this mockup."""
     files = [CutlistFile.read(cutlist) for cutlist in project.cutlists()] if project else []
-    return [file for file in files if file.mockup_path.resolve() == path.resolve()]
+    return [file for file in files if real(file.mockup_path) == real(path)]

@@ -16,7 +16,7 @@ from riffler.cutlist.naming import media_query, sound
 from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.errors import OutputError, RifflerError
-from riffler.files import Edit, as_typed, rewrite, write_whole
+from riffler.files import Edit, as_typed, real, rewrite, write_whole
 from riffler.geometry import Box
 from riffler.plain import plain
 from riffler.plan.draft.elsewhere import Elsewhere
@@ -140,7 +140,7 @@ def draft_mockup(
 
         drafted = with_words(drafted, workspace.language, read)
     if existing is None:
-        named = Path(os.path.relpath(path.resolve(), target.parent.resolve())).as_posix()
+        named = Path(os.path.relpath(real(path), real(target.parent))).as_posix()
         text = text_of(drafted, named, canvas, when)
         if not dry_run:
             write_whole(target, text.encode(), is_new=True)
@@ -216,7 +216,7 @@ def _existing(workspace: Workspace, path: Path, target: Path) -> CutlistFile | N
     """The cutlist to add to: the one that was named, or the project's for this mockup."""
     if target.exists():
         file = CutlistFile.read(target)
-        if file.mockup_path.resolve() != path.resolve():
+        if real(file.mockup_path) != real(path):
             raise RifflerError(f"{as_typed(target)} is the cutlist of another mockup.")
         return file
     found = cutlists_for(workspace.project, path) if workspace.has_project else ()
@@ -226,7 +226,7 @@ def _existing(workspace: Workspace, path: Path, target: Path) -> CutlistFile | N
 def _others(workspace: Workspace, own: Path) -> list[CutlistFile]:
     """The other cutlists of the project."""
     paths = workspace.project.cutlists() if workspace.has_project else []
-    return [CutlistFile.read(path) for path in paths if path.resolve() != own.resolve()]
+    return [CutlistFile.read(path) for path in paths if real(path) != real(own)]
 
 
 def _resolved(file: CutlistFile, opened: Opened) -> list[ResolvedSlice]:
