@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import hashlib
+import stat
 from pathlib import Path
 
 #: A file last written so long before it was looked at, in nanoseconds, has the same bytes while it
@@ -33,8 +34,10 @@ def program() -> str:
 
 
 def sha256_of(path: Path) -> str | None:
-    """Hexadecimal SHA-256 of a file; None when it isn't there. Raises OSError for other reasons."""
+    """Hexadecimal SHA-256 of a file; None when there is none. Raises OSError for other reasons."""
     try:
+        if not stat.S_ISREG(path.stat().st_mode):
+            return None  # who opens a pipe waits for somebody to write into it
         with path.open("rb") as file:
             return hashlib.file_digest(file, "sha256").hexdigest()
     except (FileNotFoundError, NotADirectoryError, IsADirectoryError):

@@ -18,7 +18,7 @@ from typing import TYPE_CHECKING, Any, TypeAlias
 from riffler import __version__
 from riffler.digests import is_settled, sha256_of
 from riffler.errors import RifflerError
-from riffler.files import files_below, is_inside, real, remove, sweep
+from riffler.files import files_below, is_inside, read_whole, real, remove, sweep
 from riffler.plain import parse_json
 from riffler.project.places import FONT_ENDINGS, JOURNAL, LEDGER, MARKER, VERSIONS, WORK
 from riffler.project.sealed import read_note, write_note
@@ -50,7 +50,7 @@ def unchanged(root: Path) -> Unchanged | None:
         if known["version"] != __version__ or not _is_ended(root / WORK):
             return None
         out = root / known["out"]
-        cut, words = _recorded(parse_json((out / LEDGER).read_bytes()))
+        cut, words = _recorded(parse_json(read_whole(out / LEDGER)))
         files = [(root / path, note) for path, note in known["read"].items()]
         files += [(out / path, note) for path, note in known["made"].items()]
         is_same = (
@@ -82,7 +82,7 @@ def remember(project: Project, mockups: Iterable[Path], read: Notes) -> None:
         return
     folders = project.settings.folders
     with contextlib.suppress(RifflerError, OSError, ValueError):
-        cut, words = _recorded(parse_json((project.out / LEDGER).read_bytes()))
+        cut, words = _recorded(parse_json(read_whole(project.out / LEDGER)))
         known = {
             "version": __version__,
             "out": folders.out,
