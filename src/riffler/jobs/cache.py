@@ -65,8 +65,10 @@ class Cache:
         parts: list[bytes] = []
         head = _split(adapter_of(type(result)).dump_python(result), parts)
         data = json.dumps(head).encode() + b"\n" + b"".join(parts)
-        with contextlib.suppress(OutputError):
-            write_note(self._path(fingerprint), data)
+        path = self._path(fingerprint)
+        with contextlib.suppress(OutputError, OSError):
+            write_note(path, data)
+            sweep(path.parent, is_deep=False)  # a run that was killed here was about to write it
 
     def boxes(self) -> BoxMemory:
         """The boxes of layers that earlier runs found."""
