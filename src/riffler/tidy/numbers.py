@@ -38,8 +38,14 @@ class Grid(NamedTuple):
 
 
 def to_grid(value: float, digits: int) -> int:
-    """A number in whole steps of its last digit: 1.25 at two digits is 125."""
-    steps: int = round(value * 10**digits)
+    """A number in whole steps of its last digit: 1.25 at two digits is 125.
+
+    Raises OverflowError for what is too large to be a number, or is none.
+    """
+    try:
+        steps: int = round(value * 10**digits)
+    except ValueError as error:
+        raise OverflowError from error
     return steps
 
 

@@ -83,7 +83,17 @@ class Tidied:
 def tidy(
     data: bytes, what: str, tidying: Tidying = USUAL, limits: Limits = DEFAULT_LIMITS
 ) -> Tidied:
-    """The smallest text that we know for a drawing. Raises MockupError as `drawing.read` does."""
+    """The smallest text that we know for a drawing. Raises MockupError as `drawing.read` does.
+
+    Where a number is too large to be written anew, none is.
+    """
+    try:
+        return _tidy(data, what, tidying, limits)
+    except OverflowError:
+        return _tidy(data, what, replace(tidying, rewrites=False), limits)
+
+
+def _tidy(data: bytes, what: str, tidying: Tidying, limits: Limits) -> Tidied:
     drawing = read(data, what, limits)
     drawing.keeps_names, drawing.kept = tidying.keeps_names, tidying.kept
     drawing.merges, drawing.folds = tidying.merges, tidying.folds

@@ -10,6 +10,7 @@ from lxml import etree
 from numpy.typing import NDArray
 
 from riffler.color import Bytes
+from riffler.errors import MockupError
 from riffler.geometry import Size
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.svg import lengths
@@ -100,6 +101,11 @@ class _Judge:
         """At which scales, so that no picture is too large."""
         width, height, _ = measure(self.source)
         most = (MOST_PIXELS / max(1.0, width * height)) ** 0.5
+        if not 0 < max(width, height) * most < MOST_PIXELS:  # a line, or no number at all
+            raise MockupError(
+                f"{self.what} is {width:g} x {height:g} px large: no picture can be drawn of it.",
+                "Say another width, height or viewBox.",
+            )
         return tuple(dict.fromkeys(min(scale, most) for scale in SCALES))
 
 
