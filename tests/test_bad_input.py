@@ -17,6 +17,8 @@ from riffler.errors import MockupError
 from riffler.mockup.opening import open_mockup
 from riffler.render.renderer import open_renderer
 from riffler.render.svg_process import Draughtsman
+from riffler.tidy.tidying import tidy
+from riffler.vector.checked import tidied
 
 SVG = '<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" width="40" height="40">{}</svg>'
 
@@ -225,3 +227,36 @@ def test_nothing_is_drawn_once_the_run_is_over() -> None:
     with pytest.raises(MockupError):
         draughtsman.draw(SVG.format(""), [], "it", 2.0)
     assert draughtsman._process is None
+
+
+#: Where numbers stand in a drawing; `{}` is one of them.
+NUMBERED = (
+    '<path d="M1 {} L3 4 5 6Z"/>', '<path d="M1 2A5 {} 7 0 1 8 9Q1 2 {} 4"/>', '<path d="M1 2l3 4" stroke-width="{}" stroke="red"/>',
+    '<g transform="scale({0})"><g transform="scale({0})"><path d="M1 2h3v{0}z"/></g></g>', '<path transform="rotate({})" d="M1 2h3v3z"/>',
+    '<rect width="{0}" height="2" rx="{0}"/>', '<polygon points="1,2 {},4 5,6"/>', '<circle r="{0}" cx="-{0}"/>',
+    '<filter id="f"><feGaussianBlur stdDeviation="2 {}"/></filter><rect width="9" height="9" filter="url(#f)"/>',
+    '<svg viewBox="0 0 {} 9"><rect width="9" height="9"/></svg>', '<text x="{0}" font-size="{0}">a</text>',
+    '<linearGradient id="g" x2="{0}"><stop offset="{0}"/></linearGradient><rect width="9" height="9" fill="url(#g)"/>',
+)  # fmt: skip
+
+
+@pytest.mark.parametrize("number", ["1e999", "-1e999", "1e308", "1e155", "1e-400", "9" * 400])
+def test_numbers_beyond_all_are_no_mistake_of_ours(number: str, tmp_path: Path) -> None:
+    for inside in NUMBERED:
+        text = f'<svg xmlns="http://www.w3.org/2000/svg" width="90" height="60">{inside.format(number, number)}</svg>'
+        tidy(text.encode(), "m.svg")
+        path = tmp_path / "m.svg"
+        path.write_text(text)
+        renderer = open_renderer(open_mockup(path))
+        for address in renderer.mockup.by_address:
+            renderer.rough_box(address)
+            renderer.exact_box(address)
+
+
+@pytest.mark.parametrize(
+    "size", ['width="3" height="1e20"', 'viewBox="0 0 1e25 1e-5"', 'viewBox="0 0 1e-300 1e20"']
+)
+def test_drawings_that_are_lines_are_refused(size: str) -> None:
+    text = f'<svg xmlns="http://www.w3.org/2000/svg" {size}><rect width="9" height="9"/></svg>'
+    with pytest.raises(MockupError, match="no picture can be drawn of it"):
+        tidied(text.encode(), "m.svg")

@@ -11,6 +11,9 @@ Scale: TypeAlias = float
 """Output pixels per mockup pixel: 0.5 draws a mockup of density 2 at one times its CSS size."""
 
 
+#: Where what is infinite ends, in pixels; whole numbers are exact up to there.
+FARTHEST = 1e15
+
 #: The edges of a box.
 EdgeName = Literal["left", "right", "top", "bottom"]
 
@@ -238,10 +241,18 @@ class Rect:
         return Rect(self.x * by, self.y * by, self.width * by, self.height * by)
 
     def outward(self) -> Box:
-        """The smallest whole box that holds the rectangle; a hair's breadth of 1e-6 is forgiven."""
-        return Box.from_edges(
-            math.floor(self.x + 1e-6),
-            math.floor(self.y + 1e-6),
-            math.ceil(self.x + self.width - 1e-6),
-            math.ceil(self.y + self.height - 1e-6),
-        )
+        """The smallest whole box that holds the rectangle; a hair's breadth of 1e-6 is forgiven.
+
+        What is infinite ends at `FARTHEST`; what has edges that are no numbers is empty.
+        """
+        x, y, right, bottom = self.x, self.y, self.right, self.bottom
+        try:
+            return Box.from_edges(
+                math.floor(x + 1e-6), math.floor(y + 1e-6),
+                math.ceil(right - 1e-6), math.ceil(bottom - 1e-6),
+            )  # fmt: skip
+        except (OverflowError, ValueError):
+            ends = (x, y, right, bottom)
+            if any(map(math.isnan, ends)):
+                return Box(0, 0, 0, 0)
+            return Box.from_edges(*(round(min(max(end, -FARTHEST), FARTHEST)) for end in ends))

@@ -15,6 +15,7 @@ from lxml import etree
 from riffler.geometry import Rect
 from riffler.mockup.svg import lengths, references, style, transform
 from riffler.mockup.svg.document import SHAPES, SvgDocument
+from riffler.mockup.svg.shapes import DAMAGED
 from riffler.mockup.xml import local_name
 
 #: The widest letters and the tallest accents, in font sizes.
@@ -163,7 +164,7 @@ def _path(d: str) -> _Corners | None:
     pen = ControlBoundsPen(None)
     try:
         parse_path(d, pen)
-    except (ValueError, IndexError, AssertionError, TypeError, OverflowError):
+    except DAMAGED:
         return None
     if pen.bounds is None:
         return None

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import re
 
 #: CSS pixels in one of each absolute unit, and the usual ratios for those of the font.
@@ -20,6 +19,9 @@ UNITS = {
     "ex": 8.0,
     "ch": 8.0,
 }
+
+#: Larger than this a number is none: what is reckoned with it would soon be infinite.
+BEYOND = 1e30
 
 #: No length is written with more characters; to read on would take their square.
 LONGEST = 200
@@ -40,17 +42,18 @@ def length(text: str | None, whole: float | None = None, em: float = 16.0) -> fl
         return None
     scale = UNITS[unit] * (em / 16 if unit in ("em", "ex", "ch") else 1)
     result = value * scale
-    return result if math.isfinite(result) else None
+    return result if abs(result) < BEYOND else None
 
 
 def numbers(text: str | None) -> list[float]:
-    """The numbers in an attribute, whatever separates them."""
-    return [float(number) for number in _NUMBER.findall(text or "")]
+    """The numbers in an attribute, whatever separates them; what is beyond all ends there."""
+    found = (float(number) for number in _NUMBER.findall(text or ""))
+    return [min(max(number, -BEYOND), BEYOND) for number in found]
 
 
 def view_box(text: str | None) -> tuple[float, float, float, float] | None:
     """A viewBox as x, y, width, height; None when it is missing or empty."""
     values = numbers(text)
-    if len(values) != 4 or values[2] <= 0 or values[3] <= 0 or not all(map(math.isfinite, values)):
+    if len(values) != 4 or values[2] <= 0 or values[3] <= 0 or max(map(abs, values)) >= BEYOND:
         return None
     return values[0], values[1], values[2], values[3]

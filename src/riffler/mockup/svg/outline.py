@@ -13,6 +13,9 @@ from fontTools.pens.recordingPen import RecordingPen
 from fontTools.svgLib.path import parse_path
 from numpy.typing import NDArray
 
+from riffler.mockup.svg.lengths import BEYOND
+from riffler.mockup.svg.shapes import DAMAGED
+
 Points = NDArray[np.float64]
 """(n, 2)"""
 
@@ -58,7 +61,7 @@ def parse(d: str) -> list[Subpath]:
     pen = RecordingPen()
     try:
         parse_path(d, pen)
-    except (ValueError, IndexError, AssertionError, TypeError, OverflowError) as error:
+    except DAMAGED as error:
         raise ValueError(d[:40]) from error
     found, curves = [], list[tuple[Point, Point, Point, Point]]()
     begin = here = (0.0, 0.0)
@@ -92,8 +95,13 @@ def _between(start: Point, end: Point) -> Point:
 
 
 def _subpath(curves: list[tuple[Point, Point, Point, Point]], *, is_closed: bool) -> list[Subpath]:
-    """Those curves that go anywhere, as a part of an outline; none when there are none."""
+    """Those curves that go anywhere, as a part of an outline; none when there are none.
+
+    Raises ValueError for curves that lead beyond all numbers.
+    """
     array = np.array(curves, float).reshape(-1, 4, 2)
+    if not (np.abs(array) < BEYOND).all():
+        raise ValueError
     moves = np.abs(array - array[:, :1]).max(axis=(1, 2), initial=0) > 0
     return [Subpath(array[moves], is_closed)] if moves.any() else []
 

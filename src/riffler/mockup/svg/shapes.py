@@ -13,6 +13,9 @@ from riffler.mockup.svg import lengths, style
 #: Areas thinner than this, in pixels, fall between the lines that are looked at.
 THINNEST = 0.06
 
+#: What reading path data raises that is damaged, or whose numbers no arc can have.
+DAMAGED = (ValueError, IndexError, AssertionError, TypeError, ArithmeticError)
+
 Edges = tuple[float, float, float, float]
 """Left, top, right, bottom."""
 

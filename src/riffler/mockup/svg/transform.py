@@ -17,7 +17,7 @@ def parse(text: str | None) -> Transform:
     matrix = Identity
     for name, arguments in _FUNCTION.findall(text or ""):
         matrix = matrix.transform(_function(name, numbers(arguments)))
-    return matrix
+    return matrix if all(map(math.isfinite, matrix)) else Identity
 
 
 def _function(name: str, values: list[float]) -> Transform:
