@@ -54,8 +54,9 @@ class Labels:
 
     def __init__(self, ones: Sequence[Thing], others: Sequence[Thing]) -> None:
         self._ones = ones
-        self._names = np.array([other.layer.name for other in others])
-        self._addresses = np.array([other.address for other in others])
+        # as objects: an array of text has room for the longest in every place
+        self._names = np.array([other.layer.name for other in others], object)
+        self._addresses = np.array([other.address for other in others], object)
         before, after = (Counter(thing.layer.name for thing in side) for side in (ones, others))
         self._telling = {name: count * after[name] <= FEW for name, count in before.items()}
 

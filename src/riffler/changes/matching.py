@@ -144,7 +144,7 @@ class _Matching:
         """How little speaks for pairs that paint alike, (n, m): 0 at its place and by its name."""
         labels = Labels(ones, others)
         now = _edges([self._place(self._new, other) for other in others])[:, :2]
-        groups = np.array([_unnumbered(other.group) for other in others])
+        groups = np.array([_unnumbered(other.group) for other in others], object)
         shown = np.array([self._new.shows(other) for other in others])
         costs = np.empty((len(ones), len(others)))
         for row, one in enumerate(ones):
