@@ -32,6 +32,7 @@ ROOMS = {
     "formats": _room("the names of formats, and what each can hold"),
     "hexcolor": _room("colours as people write them"),
     "color": _room("the one pixel type, and the way in and out of 8 bits"),
+    "sides": _room("boxes → their sides as rows, to hold a box against all at once", "geometry"),
     "files": _room("the one way to write and delete files, whole or not at all", "errors"),
     "processes": _room("what is to run beside us → a process, started in the one isolated way"),
     "digests": _room("texts and files → SHA-256"),
@@ -49,7 +50,7 @@ ROOMS = {
     "render": _room(
         "layers → pixels: one `Renderer` that remembers, over an `Engine` for pixels (`layered`) and "
         "one for vectors (`vector`)",
-        "geometry errors color files processes digests project mockup",
+        "geometry sides errors color files processes digests project mockup",
     ),
     "analyse": _room(
         "boxes and pixels → findings: the column grid, fills, outlines, shadows, lettering, textures, "
@@ -77,7 +78,7 @@ ROOMS = {
     "reading": _room(
         "a mockup → what is understood of it, as data: what each drawing is and why (`judgement`, with "
         "the measured style), words, things to click, rows, states, layout; `look` is the first look",
-        "geometry color mockup render analyse cutlist workspace",
+        "geometry sides color mockup render analyse cutlist workspace",
     ),
     "typeset": _room(
         "text in pixels → what it says and how it was set: `ink` by lines, `words` by Tesseract, the "
@@ -98,7 +99,7 @@ ROOMS = {
         "mockups → the values that they use again and again: `gather` finds them, `collecting` makes "
         "equal ones one, `naming` gives names, `grounds` the contrast of text; `sheet` and "
         "`interchange` write them, `pinning` keeps names",
-        "geometry hexcolor color files plain project mockup render analyse workspace reading "
+        "geometry sides hexcolor color files plain project mockup render analyse workspace reading "
         "typeset measure roles",
     ),
     "output": _room(
@@ -159,7 +160,7 @@ ROOMS = {
         "mockups → the first templates, styles and data of their pages: `setting` knows how texts are "
         "set, `areas` what is where and which slice shows it, `zones` and `elements` what it means, "
         "`flow` how styles put it there, `loops` what repeats; `roughing` makes files of it",
-        "geometry errors files digests plain analyse cutlist project mockup workspace reading "
+        "geometry sides errors files digests plain analyse cutlist project mockup workspace reading "
         "typeset measure tokens output webfonts",
     ),
     "site": _room(
@@ -185,7 +186,7 @@ ROOMS = {
         "is which, `comparing` what of each is another, `arrangement` what became of groups and names; "
         "`touching` what of a project that concerns, `following` and `merging` what follows, `carrying` "
         "writes it and is never stopped in the middle",
-        "geometry errors color digests files plain project mockup analyse cutlist workspace reading "
+        "geometry sides errors color digests files plain project mockup analyse cutlist workspace reading "
         "typeset measure tokens output jobs webfonts cutting markup site",
     ),
     "preview": _room(

@@ -19,6 +19,7 @@ import numpy.typing as npt
 from riffler.changes.alike import FEW, Alike, Evidence, Labels, overlap
 from riffler.changes.version import Thing, Version
 from riffler.geometry import Rect
+from riffler.sides import meeting, sides_of
 
 Pair: TypeAlias = tuple[Thing, Thing]
 Shift: TypeAlias = tuple[float, float]
@@ -131,26 +132,31 @@ class _Matching:
         """Pairs that can be one, with what their names say: by name, by place, or among few."""
         is_few = len(ones) * len(others) <= FEW
         labels = Labels(ones, others)
-        now = _edges([self._new.place(other) for other in others])
+        now = sides_of(map(self._new.place, others))
         for row, one in enumerate(ones):
             names = labels.alike(row)
             may = np.full(len(others), is_few) | (labels.are_telling(row) & (names > 0))
-            was = self._old.place(one)
-            for shift, _ in self._expected(one):
-                may |= _meeting(was, shift, now)
+            if (was := self._old.place(one)) is None:
+                may |= np.isnan(now[:, 0])  # nowhere is one place, too
+            else:
+                for shift, _ in self._expected(one):
+                    may |= meeting(now, _around(was, shift))
             yield from ((row, int(column), float(names[column])) for column in np.flatnonzero(may))
 
     def _costs(self, ones: Sequence[Thing], others: Sequence[Thing]) -> Floats:
         """How little speaks for pairs that paint alike, (n, m): 0 at its place and by its name."""
         labels = Labels(ones, others)
-        now = _edges([self._place(self._new, other) for other in others])[:, :2]
+        was, now = (
+            sides_of(self._place(version, thing) for thing in things)[:, :2]
+            for version, things in ((self._old, ones), (self._new, others))
+        )
         groups = np.array([_unnumbered(other.group) for other in others], object)
         shown = np.array([self._new.shows(other) for other in others])
         costs = np.empty((len(ones), len(others)))
         for row, one in enumerate(ones):
-            was, far = _edges([self._place(self._old, one)])[0, :2], np.ones(len(others))
+            far = np.ones(len(others))
             for shift, doubt in self._expected(one):
-                apart = np.abs(now - was - np.array(shift)).sum(axis=1)
+                apart = np.abs(now - was[row] - np.array(shift)).sum(axis=1)
                 far = np.fmin(far, apart / FAR + doubt)  # what is nowhere is as far as can be
             costs[row] = far + 0.2 * (1 - labels.alike(row))
             costs[row] += 0.05 * (groups != _unnumbered(one.group))
@@ -187,21 +193,10 @@ class _Matching:
         return ((usual, 0.0), (STILL, DOUBT)) if is_own else ((STILL, 0.0), (usual, DOUBT))
 
 
-def _edges(places: Sequence[Rect | None]) -> Floats:
-    """Left, top, right and bottom edges, (n, 4); NaN for what is nowhere."""
-    return np.array(
-        [(at.x, at.y, at.right, at.bottom) if at else (np.nan,) * 4 for at in places], np.float64
-    ).reshape(-1, 4)
-
-
-def _meeting(place: Rect | None, shift: Shift, edges: Floats) -> npt.NDArray[np.bool_]:
-    """Which boxes lie where one does that moved, or beside it, (n,); nowhere is one place, too."""
-    if place is None:
-        return np.isnan(edges[:, 0])
-    least = np.array([place.x + shift[0], place.y + shift[1]]) - AROUND
-    most = np.array([place.right + shift[0], place.bottom + shift[1]]) + AROUND
-    is_inside: npt.NDArray[np.bool_] = (edges[:, :2] < most) & (edges[:, 2:] > least)
-    return is_inside[:, 0] & is_inside[:, 1]
+def _around(place: Rect, shift: Shift) -> Rect:
+    """Where a thing that moved may lie, with some room."""
+    x, y = place.x + shift[0] - AROUND, place.y + shift[1] - AROUND
+    return Rect(x, y, place.width + 2 * AROUND, place.height + 2 * AROUND)
 
 
 def _assigned(costs: Floats) -> Iterator[tuple[int, int]]:

@@ -13,7 +13,7 @@ from riffler.geometry import Box, Rect
 from riffler.markup.area import Piece
 from riffler.mockup.model import Layer, Mockup
 from riffler.reading.part import Kind, Part
-from riffler.reading.sides import sides_of
+from riffler.sides import sides_of
 
 #: How far the edges of a slice may be off those of what it shows, in CSS pixels.
 NEAR = 3

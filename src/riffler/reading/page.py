@@ -22,8 +22,8 @@ from riffler.reading.judgement import Becomes, Certainty, Judgement
 from riffler.reading.part import Kind, Part
 from riffler.reading.reading import Reading
 from riffler.reading.rows import Row
-from riffler.reading.sides import sides_of
 from riffler.reading.wording import reason
+from riffler.sides import sides_of
 
 #: How far a thing may reach beyond what holds it, in CSS pixels.
 BEYOND = 2

@@ -2,20 +2,26 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
-import numpy.typing as npt
 
 from riffler.geometry import Box
 from riffler.mockup.model import Layer, Mockup
+from riffler.sides import Sides, meeting, sides_of
 
 #: Of so many layers one is on at the least where all of them are measured.
 MANY = 8
 
-#: Edges of what may paint anywhere.
-EVERYWHERE = (-np.inf, -np.inf, np.inf, np.inf)
+
+class _Table(NamedTuple):
+    """Layers that may paint anywhere, and the others with the sides of what they paint."""
+
+    anywhere: frozenset[str]
+    addresses: tuple[str, ...]
+    sides: Sides
 
 
 class Reaches:
@@ -35,40 +41,28 @@ class Reaches:
 
     def near(self, box: Box, shown: frozenset[str]) -> frozenset[str]:
         """Those that may paint in a box, and what is no layer; each layer is measured once."""
-        known = self._mockup.by_address
-        if len(shown) * MANY < len(known):  # what is off is not even measured
-            layers = (known[address] for address in shown if address in known)
-            near = {layer.address for layer in layers if self._may_meet(layer, box)}
-        else:
-            near = set(shown.intersection(self._meeting(box)))
+        known, parents = self._mockup.by_address, self._mockup.parents
+        is_few = len(shown) * MANY < len(known)  # then what is off is not even measured
+        table = self._table(known[at] for at in shown & known.keys()) if is_few else self._all
+        found = (table.addresses[at] for at in np.flatnonzero(meeting(table.sides, box)))
+        near = {*(shown & table.anywhere), *shown.intersection(found)}
         for address in tuple(near):
-            around = self._mockup.parents.get(address)
+            around = parents.get(address)
             while around is not None and around not in near and around in shown:
                 near.add(around)
-                around = self._mockup.parents.get(around)
+                around = parents.get(around)
         return frozenset(near | (shown - known.keys()))
 
-    def _may_meet(self, layer: Layer, box: Box) -> bool:
-        if layer.is_group:
-            return self._may_flood(layer)
-        reach = self._reach(layer)
-        return reach is None or reach.meets(box)
-
-    def _meeting(self, box: Box) -> list[str]:
-        addresses, edges = self._edges
-        low, high = edges[:, :2] < (box.right, box.bottom), edges[:, 2:] > (box.x, box.y)
-        return [addresses[number] for number in np.flatnonzero((low & high).all(axis=1))]
-
     @cached_property
-    def _edges(self) -> tuple[list[str], npt.NDArray[np.float64]]:
-        """The layers that paint, and their left, top, right and bottom edges, (n, 4)."""
-        addresses, edges = [], []
-        for layer in self._mockup.walk():
-            reach = None
-            if not layer.is_group:
-                reach = self._reach(layer)
-            elif not self._may_flood(layer):
-                continue
-            addresses.append(layer.address)
-            edges.append((reach.x, reach.y, reach.right, reach.bottom) if reach else EVERYWHERE)
-        return addresses, np.array(edges, np.float64).reshape(-1, 4)
+    def _all(self) -> _Table:
+        return self._table(self._mockup.walk())
+
+    def _table(self, layers: Iterable[Layer]) -> _Table:
+        anywhere, boxes = set[str](), dict[str, Box]()
+        for layer in layers:
+            reach = None if layer.is_group else self._reach(layer)
+            if reach is not None:
+                boxes[layer.address] = reach
+            elif not layer.is_group or self._may_flood(layer):
+                anywhere.add(layer.address)
+        return _Table(frozenset(anywhere), tuple(boxes), sides_of(boxes.values()))

@@ -11,8 +11,8 @@ from riffler.geometry import Box
 from riffler.hexcolor import parse_hex
 from riffler.mockup.model import Layer
 from riffler.reading.reading import Reading
-from riffler.reading.sides import sides_of
 from riffler.render.sampling import sample
+from riffler.sides import meeting, sides_of
 from riffler.tokens.model import Contrast, Place
 from riffler.tokens.palette import contrast, over
 
@@ -43,7 +43,7 @@ def contrasts(reading: Reading, mockup: str) -> Iterator[Contrast]:
         color, is_large = _text(reading, layer)
         if box is None or parse_hex(color[:7]) is None:
             continue
-        is_over = (sides < (box.right, box.bottom, -box.x, -box.y)).all(axis=1).any()
+        is_over = meeting(sides, box).any()
         ratio, ground = _worst(reading, below if is_over else frozenset(), box, color)
         needed = NEEDED_LARGE if is_large else NEEDED
         yield Contrast(color, ground, ratio, needed, (Place(mockup, layer.address, "text"),))
