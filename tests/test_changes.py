@@ -252,9 +252,11 @@ def test_a_version_and_itself_are_the_same(tmp_path: Path) -> None:
 def test_texts_whose_font_is_missing_are_compared_as_they_are_said(tmp_path: Path) -> None:
     old = PAGE.replace('"Figtree"', '"Nowhere Sans"')
     new = old.replace("Jar two", "Jar twelve").replace('x="40" y="566"', 'x="46" y="566"')
+    new = new.replace('"Nowhere Sans" font-size="16"', '"Nowhere Sans" font-size="20"')
     found = _compared(_svg(tmp_path, "old", old), _svg(tmp_path, "new", new))
     assert sorted(map(_told, found.changes), reverse=True) == [
-        ("words", "card-2/name-2", ("text", "Jar two", "Jar twelve")), ("moved", "foot/note", 6, 0, 0, 0),
+        ("words", "card-2/name-2", ("text", "Jar two", "Jar twelve")),
+        ("type", "call/label", ("size", "16px", "20px")), ("moved", "foot/note", 6, 0, 0, 0),
     ]  # fmt: skip
 
 

@@ -111,11 +111,11 @@ def _compared(
 def _unseen(old: Version, new: Version, one: Thing, other: Thing) -> Compared:
     """What paints nothing in both: texts whose font is not there, as the documents say them."""
     was, now = old.words(one), new.words(other)
-    before, after = old.place(one), new.place(other)
+    before, after = old.pen(one), new.pen(other)
     if was is None or now is None or before is None or after is None:
         return Compared()
-    x, y, *_ = _moved(before, replace(after, width=before.width, height=before.height), SAID)
-    return Compared(tuple(of_words.said(was, now)), (x, y, 0.0, 0.0))
+    begun, begins = (Rect(pen.x, pen.y, 0.0, 0.0) for pen in (before, after))
+    return Compared(tuple(of_words.said(was, now)), _moved(begun, begins, SAID))
 
 
 def _texts(both: Both, least: float) -> Compared:
