@@ -40,5 +40,5 @@ def sha256_of(path: Path) -> str | None:
             return None  # who opens a pipe waits for somebody to write into it
         with path.open("rb") as file:
             return hashlib.file_digest(file, "sha256").hexdigest()
-    except (FileNotFoundError, NotADirectoryError, IsADirectoryError):
+    except (FileNotFoundError, NotADirectoryError):
         return None

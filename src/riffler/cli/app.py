@@ -54,11 +54,8 @@ class Program(TyperGroup):
 
     def get_command(self, ctx: Any, cmd_name: str) -> Any:  # noqa: ANN401 - Typer's own signature
         """The command of that name; None for no name of one, for which all are told apart."""
-        if cmd_name in COMMANDS:
-            self.commands[cmd_name] = COMMANDS[cmd_name].with_options
-        else:
-            for name, command in COMMANDS.items():
-                self.commands[name] = command.with_options
+        for name in [cmd_name] if cmd_name in COMMANDS else COMMANDS:
+            self.commands[name] = COMMANDS[name].with_options
         return super().get_command(ctx, cmd_name)
 
     def invoke(self, ctx: Any) -> Any:  # noqa: ANN401 - Typer's own signature

@@ -9,7 +9,7 @@ import typer
 
 from riffler.cli import completing
 from riffler.cli.command import Command, Over
-from riffler.errors import RifflerError, enumerated
+from riffler.errors import RifflerError
 from riffler.project.places import located
 from riffler.report.screen import Screen
 
@@ -71,11 +71,10 @@ def vector(
     from riffler.report import vectors as report
     from riffler.tidy.tidying import Tidying
     from riffler.vector import batch
-    from riffler.vector.page import PAINTS, ForPage
+    from riffler.vector.page import ForPage, checked_paint
     from riffler.workspace import Workspace
 
-    if paint not in PAINTS:
-        raise RifflerError(f'--paint is {enumerated(PAINTS, "or")}, not "{paint}".')
+    painted = checked_paint(paint)
     paths = [located(path) for path in sources]
     if (only or each) and len(paths) != 1:
         raise RifflerError("--only and --each take layers out of one mockup.", "Name one.")
@@ -90,7 +89,7 @@ def vector(
     with screen.progress("Tidying") as progress:
         files = []
         for number, one in enumerate(found):
-            page = ForPage(one.name, paint, styles is not None, title)
+            page = ForPage(one.name, painted, styles is not None, title)
             files.append(
                 batch.make_one(workspace, one, tidying, page, refuses=strict, outlines=outlines)
             )

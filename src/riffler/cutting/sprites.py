@@ -7,7 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from riffler.cutting import apart
-from riffler.errors import RifflerError, enumerated
+from riffler.errors import RifflerError
 from riffler.jobs.task import Task
 from riffler.mockup.svg.document import read_bytes
 from riffler.output.asset import Asset, SpriteAsset, StyleAsset, SymbolsAsset
@@ -17,7 +17,7 @@ from riffler.project.sprites import Sprite
 from riffler.sprite import loose, sheet
 from riffler.vector import symbols
 from riffler.vector.making import make
-from riffler.vector.page import PAINTS, ForPage
+from riffler.vector.page import ForPage, checked_paint
 from riffler.workspace import Workspace
 
 
@@ -61,11 +61,9 @@ def of_files(
     if paint is None:
         how = checked(Sprite, {"slices": ["-"], **said})
         return loose.sprite(workspace, paths, name, how, density)
-    if paint not in PAINTS:
-        raise RifflerError(f'--paint is {enumerated(PAINTS, "or")}, not "{paint}".')
-    texts = []
+    painted, texts = checked_paint(paint), []
     for path, member in zip(paths, loose.names_of(paths), strict=True):
-        page = ForPage(member, paint)
+        page = ForPage(member, painted)
         file = make(read_bytes(path), path.name, page=page, limits=workspace.limits,
                     fonts=workspace.fonts)  # fmt: skip
         texts.append((member, file.text))

@@ -39,7 +39,7 @@ class Target:
             raise OutputError(f"{name} is a folder.", "Name a file.")
         if not self.path.exists():
             return
-        if any(real(self.path) == real(source) for source in (*sources, *self._by_hand())):
+        if real(self.path) in map(real, (*sources, *self._by_hand())):
             raise OutputError(
                 f"That would write over {name}, which is a source.", "Name another file."
             )

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 from lxml import etree
 
-from riffler.errors import RifflerError
+from riffler.errors import RifflerError, enumerated
 from riffler.mockup.svg.document import NAMESPACE
 from riffler.mockup.xml import local_name
 from riffler.plain import slug
@@ -30,6 +30,13 @@ _MOVED = ("opacity", "fill-opacity", "stroke-opacity", "stroke-width")
 
 #: Elements whose colours are no paint: how bright they are says what is seen.
 _MEASURES = {"mask", "clipPath"}
+
+
+def checked_paint(said: str) -> Paint:
+    """What is said for `--paint`. Raises RifflerError for what is no paint."""
+    if said not in PAINTS:
+        raise RifflerError(f'--paint is {enumerated(PAINTS, "or")}, not "{said}".')
+    return said
 
 
 @dataclass(frozen=True)
