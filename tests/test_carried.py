@@ -591,9 +591,12 @@ def test_what_was_roughed_out_is_remembered(site: Path) -> None:
 
 
 @pytest.mark.parametrize("identity", ["none", "damaged"])
-def test_many_who_note_first_are_all_obeyed(identity: str, tmp_path: Path) -> None:
-    """None of them puts an identity aside under which another has already sealed its notes."""
+def test_many_who_note_first_are_all_obeyed(
+    identity: str, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """None of them puts an identity or a secret aside under which another has sealed its notes."""
     for trial in range(20):
+        monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / f"state-{trial}"))
         work = tmp_path / f"{trial}/.riffler"
         work.mkdir(parents=True)
         if identity == "damaged":

@@ -37,7 +37,7 @@ _SEAL, _IDENTITY, _KEY = 32, 16, 32
 #: Bytes of a note beyond which nobody reads it: the largest are pictures of a whole page.
 LARGEST = 400_000_000
 
-#: Threads of a run never put an identity aside that another has just made.
+#: Threads of a run make one secret and one identity; none puts aside what another has just made.
 _ONE_AT_A_TIME = threading.Lock()
 
 _HEAD = re.compile(rb"sealed ([0-9a-f]{64})\n")
@@ -146,9 +146,15 @@ def _state() -> Path:
     return Path(os.devnull)
 
 
-@cache
 def _secret(state: Path) -> bytes:
-    """The secret of this machine's user, made when it is first asked for.
+    """The secret of this machine's user, the same for all threads."""
+    with _ONE_AT_A_TIME:
+        return _kept_secret(state)
+
+
+@cache
+def _kept_secret(state: Path) -> bytes:
+    """The secret, made when it is first asked for; of two runs that do so the first one makes it.
 
     Where it can't be kept it lasts as long as this run, and so do the notes under it.
     """
@@ -157,7 +163,9 @@ def _secret(state: Path) -> bytes:
         return known
     try:
         path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
-        write_whole(path, secrets.token_hex(_KEY).encode(), is_private=True)
+        made, is_new = secrets.token_hex(_KEY).encode(), not path.exists()
+        write_whole(path, made, is_new=is_new, is_private=True)
     except (OutputError, OSError):
-        tell(f"{path} can't be written: what is noted in {WORK} counts for this run alone.")
+        if not _hexadecimal(path, _KEY):  # nor has another run made it meanwhile
+            tell(f"{path} can't be written: what is noted in {WORK} counts for this run alone.")
     return _hexadecimal(path, _KEY) or secrets.token_bytes(_KEY)
