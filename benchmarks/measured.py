@@ -50,20 +50,25 @@ class Measured:
 def measured(picture: Straight, shown: Straight, loss: float) -> Measured:
     """Both measures; the worse of both grounds counts."""
     grounds = GROUNDS[:1] if picture[..., 3].min() == 255 else GROUNDS
-    pairs = [(_laid(picture, ground), _laid(shown, ground)) for ground in grounds]
+    pairs = [(doubled(laid(picture, ground)), doubled(laid(shown, ground))) for ground in grounds]
     return Measured(
-        min(_similar(*pair) for pair in pairs), max(_flip(*pair) for pair in pairs), loss
+        min(similar(*pair) for pair in pairs), max(_flip(*pair) for pair in pairs), loss
     )
 
 
-def _laid(straight: Straight, ground: int) -> Straight:
+def laid(straight: Straight, ground: int) -> Straight:
+    """A picture on a grey, (H, W, 3)."""
     alpha = straight[..., 3:] / 255
-    pixels = (straight[..., :3] * alpha + ground * (1 - alpha) + 0.5).astype(np.uint8)
+    return (straight[..., :3] * alpha + ground * (1 - alpha) + 0.5).astype(np.uint8)
+
+
+def doubled(pixels: Straight) -> Straight:
+    """A picture as it is looked at: twice its size where it is small."""
     times = 2 if min(pixels.shape[:2]) < SMALL else 1
     return pixels.repeat(times, axis=0).repeat(times, axis=1)
 
 
-def _similar(first: Straight, second: Straight) -> float:
+def similar(first: Straight, second: Straight) -> float:
     with tempfile.TemporaryDirectory() as name:
         paths = [Path(name) / f"{number}.png" for number in range(2)]
         for path, pixels in zip(paths, (first, second), strict=True):

@@ -154,7 +154,8 @@ ROOMS = {
     "plan": _room(
         "`draft/` makes a cutlist of a reading; `mark` edits one; `survey` runs `checks/` (one module "
         "and one registration each) over `subject`s, and `finding` tells one mistake from another",
-        "geometry errors color files plain project mockup render analyse cutlist workspace reading typeset roles",
+        "geometry errors formats color files plain project mockup render analyse cutlist workspace reading "
+        "typeset roles output",
     ),
     "markup": _room(
         "mockups → the first templates, styles and data of their pages: `setting` knows how texts are "

@@ -69,7 +69,7 @@ def test_json_has_one_base_shape(
     done = riffler(*command, "--json", cwd=project)
     data = json.loads(done.stdout)
     assert list(data)[:2] == ["command", "version"]
-    assert (data["command"], data["version"]) == (command[0], 3 if command[0] == "weigh" else 2)
+    assert (data["command"], data["version"]) == (command[0], 4 if command[0] == "weigh" else 2)
     assert set(data) - {"command", "version"} == keys
     assert done.stderr == ""
 

@@ -56,7 +56,7 @@ def test_from_an_empty_folder_to_pages(site: Path, riffler: Run) -> None:
     assets = json.loads((site / "out/ledger.json").read_bytes())["assets"]
     assert all((site / "out" / asset["file"]).is_file() for asset in assets)
     photographs = [a for a in assets if a.get("pixels") == {"width": 480, "height": 120}]
-    assert {a["format"] for a in photographs} <= {"jpeg", "webp"}  # and never a PNG
+    assert {a["format"] for a in photographs} <= {"jpeg", "webp", "avif"}  # and never a PNG
     assert "Wrote 0 of" in riffler("cut", cwd=site).stdout
 
 

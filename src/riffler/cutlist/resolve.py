@@ -9,7 +9,7 @@ from riffler.cutlist import fitting
 from riffler.cutlist.boxes import Boxes
 from riffler.cutlist.file import CutlistFile, Entry
 from riffler.cutlist.model import Edge, Layers
-from riffler.cutlist.resolved import QUALITY, SAVE, ResolvedSlice, Saving, State
+from riffler.cutlist.resolved import SAVE, ResolvedSlice, Saving, State
 from riffler.cutlist.roles import Icon, role_of
 from riffler.cutlist.shown import switched
 from riffler.geometry import Box, Size
@@ -92,7 +92,7 @@ def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[Sta
     rest = switched(mockup, mockup.drawn, **said)
     saving = Saving(
         tuple(dict.fromkeys(file.setting(entry, "save", list(SAVE)))),
-        file.setting(entry, "quality", QUALITY),
+        file.setting(entry, "quality", None),
         _budget(file.setting(entry, "budget", None)),
         _ground(file.setting(entry, "ground", None)),
         tuple(dict.fromkeys(file.setting(entry, "sizes", []))),

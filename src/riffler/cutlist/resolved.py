@@ -19,14 +19,23 @@ QUALITY = "fair"
 
 @dataclass(frozen=True)
 class Saving:
-    """How a state is saved. `sizes` are empty for one file at the mockup's own pixels."""
+    """How a state is saved. `sizes` are empty for one file at the mockup's own pixels.
+
+    `quality` is None where nothing is said.
+    """
 
     save: tuple[str, ...] = SAVE
-    quality: int | str = QUALITY
+    quality: int | str | None = None
     budget: int | None = None
     ground: tuple[float, float, float] | None = None
     sizes: tuple[str, ...] = ()
     paint: Paint = "drawn"
+
+    def quality_of(self, format_name: str) -> int | str:
+        """What holds for a format: who asks for a PNG and says no more wants every pixel."""
+        if self.quality is not None:
+            return self.quality
+        return "exact" if format_name == "png" else QUALITY
 
 
 @dataclass(frozen=True)

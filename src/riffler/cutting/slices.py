@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 
-from riffler.color import Pixels, is_opaque
+from riffler.color import Pixels
 from riffler.cutlist.resolved import ResolvedSlice, Saving, State, scale_of
 from riffler.cutlist.roles import Hero, Role
-from riffler.digests import digest_of, sha256
+from riffler.cutting.files import shared_files
 from riffler.encode.choice import Choice
 from riffler.errors import SettingError
 from riffler.formats import AUTO, FORMATS, VECTOR
@@ -17,6 +17,7 @@ from riffler.jobs.task import Drawing
 from riffler.output.asset import CutAsset
 from riffler.output.publish import Made, described
 from riffler.roles import pictures
+from riffler.roles.joints import Joined, goes_on, of_itself
 from riffler.roles.picture import Picture, stem_of
 from riffler.roles.pictures import Part
 from riffler.workspace import Workspace
@@ -24,9 +25,6 @@ from riffler.workspace.prepare import OpenCutlist, Wanted
 
 #: How many times pixels may be enlarged; beyond twice nobody sees more than a blur.
 LARGEST = 4.0
-
-#: Pixels up to which equal pictures are looked for: it takes longer the more there are.
-SHARED = 60_000
 
 #: Pixels from which looking for a setting takes long.
 LONG = 50_000
@@ -49,7 +47,8 @@ class Cut:
 class CutPicture:
     """Draw a box, make of it what the role says, and encode it in every format it is saved in.
 
-    `box` and `outer` are the slice's own box and the size of its files, in mockup pixels.
+    `box` and `outer` are the slice's own box and the size of its files, in mockup pixels; `strips`
+    are what lies across the sides at which another picture touches it.
     """
 
     drawing: Drawing
@@ -57,11 +56,12 @@ class CutPicture:
     outer: Size
     role: Role
     saving: Saving
+    strips: tuple[tuple[str, Drawing], ...] = ()
 
     @property
     def is_long(self) -> bool:
         """Whether a setting is searched for on many pixels."""
-        is_searched = isinstance(self.saving.quality, str) or self.saving.budget is not None
+        is_searched = not isinstance(self.saving.quality, int) or self.saving.budget is not None
         size = self.outer.scaled(self.drawing.scale)
         return is_searched and size.width * size.height >= LONG
 
@@ -81,12 +81,19 @@ class CutPicture:
         for name in self.saving.save:
             if name != AUTO:
                 _refuse_lost_alpha(self.saving, picture.pixels, name)
-        files = _shared_files(workspace, self.saving, picture.pixels)
+        files = shared_files(workspace, self.saving, picture.pixels, self._joints(workspace))
         made = {choice.format for choice in files}
         without = tuple(name for name in self.saving.save if name not in {AUTO, *made})
         if not files:
             _refuse_out_of_reach(self.saving, without)
         return Cut(files, picture.size, picture.place, () if AUTO in self.saving.save else without)
+
+    def _joints(self, workspace: Workspace) -> frozenset[str]:
+        """The sides at which the picture goes on in another, or in itself."""
+        if isinstance(self.saving.quality, int):
+            return frozenset()  # nobody looks at what is lost
+        drawn = ((side, drawing.pixels(workspace)) for side, drawing in self.strips)
+        return of_itself(self.role) | {side for side, strip in drawn if goes_on(side, strip)}
 
 
 @dataclass(frozen=True)
@@ -144,6 +151,7 @@ def _setting(choice: Choice, without: Sequence[str]) -> dict[str, int | float | 
 
 def plan(wanted: Wanted) -> Iterator[SliceTask]:
     """The pictures of every wanted slice."""
+    joined = {id(cutlist): Joined(cutlist.slices) for cutlist in wanted.cutlists}
     for cutlist, slice_ in wanted.slices():
         for state in map(_of_pixels, slice_.states):
             if not state.saving.save:
@@ -151,7 +159,8 @@ def plan(wanted: Wanted) -> Iterator[SliceTask]:
             for size in state.saving.sizes or (None,):
                 scale = scale_of(size, slice_.outer, slice_.density)
                 for part in pictures.parts(slice_.role, slice_.box):
-                    yield _task(wanted, cutlist, slice_, state, size, scale, part)
+                    strips = joined[id(cutlist)].strips(slice_, part)
+                    yield _task(wanted, cutlist, slice_, state, size, scale, part, strips)
 
 
 def _of_pixels(state: State) -> State:
@@ -168,9 +177,11 @@ def _task(
     size: str | None,
     scale: Scale,
     part: Part,
+    strips: Mapping[str, Box],
 ) -> SliceTask:
     drawing = Drawing(cutlist.key, part.box, scale, state.shown)
-    operation = CutPicture(drawing, slice_.box, slice_.outer, slice_.role, state.saving)
+    across = tuple((side, replace(drawing, box=box, scale=1.0)) for side, box in strips.items())
+    operation = CutPicture(drawing, slice_.box, slice_.outer, slice_.role, state.saving, across)
     mockup = wanted.workspace.project.relative(cutlist.key.path)
     return SliceTask(
         operation, slice_.name, state.name, size, part.name, slice_.label, slice_.when,
@@ -197,52 +208,6 @@ def _within(point: Point | None, place: Box) -> Point | None:
     return Point(round(across, 4), round(down, 4))
 
 
-def _shared_files(workspace: Workspace, saving: Saving, pixels: Pixels) -> tuple[Choice, ...]:
-    """The files of a picture; small ones that are equal are encoded once a run."""
-    if pixels.shape[0] * pixels.shape[1] > SHARED:
-        return tuple(_files(saving, pixels))
-    digest = digest_of(saving, pixels.shape, sha256(pixels.tobytes()))
-    return workspace.once(digest, lambda: tuple(_files(saving, pixels)))
-
-
-def _files(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
-    """The files of a picture. Raises SettingError for one that nothing brings into its budget."""
-    for choice in _choices(saving, pixels):
-        if saving.budget is not None and len(choice.data) > saving.budget:
-            height, width = pixels.shape[:2]
-            raise SettingError(
-                "budget",
-                f"The smallest {choice.format} of {width} x {height} px has "
-                f"{len(choice.data)} bytes, more than the budget of {saving.budget}.",
-                "Allow as much, save it in another format, or at a smaller size.",
-            )
-        yield choice
-
-
-def _choices(saving: Saving, pixels: Pixels) -> Iterator[Choice]:
-    from riffler.encode.auto import best
-    from riffler.encode.choose import choose
-    from riffler.encode.encoding import prepared
-    from riffler.encode.original import Original, shared
-
-    originals: list[Original] = []
-
-    def original(format_name: str) -> Original:
-        """What a format is made of, shared by those of the same pixels."""
-        originals.append(shared(originals, prepared(pixels, format_name, saving.ground)))
-        return originals[-1]
-
-    if AUTO in saving.save:
-        can_be_flat = saving.ground is not None or is_opaque(pixels)
-        flat = original("jpeg") if can_be_flat else None
-        yield from best(original("png"), flat, saving.quality, saving.budget)
-        return
-    for name in saving.save:
-        choice = choose(original(name), name, saving.quality, saving.budget)
-        if choice is not None:
-            yield choice
-
-
 def _refuse_enlarged(scale: Scale) -> None:
     """Raises SettingError for a picture with far more pixels than the mockup has."""
     if scale > LARGEST:
@@ -267,9 +232,10 @@ def _refuse_huge(size: Size, limit: int) -> None:
 def _refuse_out_of_reach(saving: Saving, without: Sequence[str]) -> None:
     """Raises SettingError for a picture whose level none of its formats reaches."""
     labels = " and ".join(FORMATS[name].label for name in without)
+    level = saving.quality_of(without[0])
     raise SettingError(
         "save",
-        f'{labels} can\'t reach "{saving.quality}" with this picture at any setting.',
+        f'{labels} can\'t reach "{level}" with this picture at any setting.',
         'Save it as "webp" or "png", too, which can; or name a lower level, or a number.',
     )
 

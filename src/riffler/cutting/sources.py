@@ -5,44 +5,47 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 from fnmatch import fnmatchcase
+from functools import partial
 from pathlib import Path
 
 from riffler.color import Bytes, Pixels
-from riffler.cutlist.resolved import QUALITY
+from riffler.cutlist.resolved import QUALITY, Saving
 from riffler.encode.encoding import holds, prepared
 from riffler.encode.original import Original, shared
 from riffler.errors import RifflerError
 from riffler.formats import FORMATS, Format
 from riffler.geometry import Size
 from riffler.roles import pictures
+from riffler.roles.joints import Joined, goes_on, of_itself
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import named, prepare, read_cutlists
 
 
 @dataclass(frozen=True)
 class Source:
-    """A picture to weigh: its name, its pixels, the ground for formats without alpha, its quality.
+    """A picture to weigh: its name, its pixels, and how it is saved.
 
-    `slice` is the slice that it is of, None for a file; `save` what holds for it.
+    `slice` is the slice that it is of, None for a file; at its `joints` another picture goes on.
     """
 
     name: str
     pixels: Pixels = field(repr=False)
-    ground: tuple[float, float, float] | None = None
-    quality: int | str = QUALITY
+    saving: Saving = field(default_factory=Saving)
     slice: str | None = None
     density: float = 1.0
+    joints: frozenset[str] = frozenset()
 
     @property
     def level(self) -> str:
-        """The level that its smallest file is marked for."""
-        return QUALITY if isinstance(self.quality, int) else self.quality
+        """The level that holds for it, where that is one."""
+        quality = self.saving.quality
+        return quality if isinstance(quality, str) else QUALITY
 
     def originals(self) -> dict[str, Original]:
         """What each format that can hold it is made of; formats of the same pixels share one."""
         found: dict[str, Original] = {}
         for form in self.formats:
-            found[form.name] = shared(found.values(), self.prepared(form.name))
+            found[form.name] = shared(found.values(), self.prepared(form.name), self.joints)
         return found
 
     @property
@@ -54,12 +57,12 @@ class Source:
     @property
     def formats(self) -> list[Format]:
         """The formats that can hold it."""
-        known = FORMATS.values()
-        return [form for form in known if self.ground is not None or holds(self.pixels, form.name)]
+        known, ground = FORMATS.values(), self.saving.ground
+        return [form for form in known if ground is not None or holds(self.pixels, form.name)]
 
     def prepared(self, format_name: str) -> Bytes:
         """Its pixels as a format gets them, straight 8-bit RGBA."""
-        return prepared(self.pixels, format_name, self.ground)
+        return prepared(self.pixels, format_name, self.saving.ground)
 
 
 def sources_of(workspace: Workspace, names: Sequence[str]) -> list[Source]:
@@ -100,6 +103,7 @@ def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source
     meant = set(named(names, files))
     found: dict[str, list[Source]] = {}
     for cutlist in prepare(workspace, files):
+        joined = Joined(cutlist.slices)
         for slice_ in cutlist.slices:
             if slice_.name not in meant or slice_.label is not None:
                 continue
@@ -107,10 +111,13 @@ def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source
                 drawn = cutlist.renderer.render(part.box, 1.0, slice_.rest.shown)
                 picture = pictures.made(slice_.role, slice_.box, part.box, drawn, 1.0)
                 name = f"{slice_.name}.{part.name}" if part.name else slice_.name
-                saving = slice_.rest.saving
+                strips = joined.strips(slice_, part).items()
+                draw = partial(cutlist.renderer.render, scale=1.0, shown=slice_.rest.shown)
+                going_on = [side for side, strip in strips if goes_on(side, draw(strip))]
                 source = Source(
-                    name, picture.pixels, saving.ground, saving.quality, slice_.name, slice_.density
-                )
+                    name, picture.pixels, slice_.rest.saving, slice_.name, slice_.density,
+                    of_itself(slice_.role) | frozenset(going_on),
+                )  # fmt: skip
                 found.setdefault(slice_.name, []).append(source)
     for name in names:
         if name not in found and (name in meant or not found):

@@ -9,12 +9,13 @@ from typing import Any
 
 from riffler.analyse.outline import only_corners
 from riffler.color import is_opaque, to_bytes
+from riffler.cutting.files import files_of
 from riffler.cutting.sources import Source, sources_of
-from riffler.encode.choice import LEVELS, Choice
+from riffler.encode.choice import LEVELS, Choice, is_worth_a_loss
 from riffler.encode.choose import CODECS, choose
 from riffler.encode.hidden import spread
 from riffler.encode.original import Original
-from riffler.formats import FORMATS, MODERN
+from riffler.formats import AUTO, FORMATS
 from riffler.jobs.runner import Workers
 from riffler.plain import plain
 from riffler.workspace import Workspace
@@ -39,7 +40,10 @@ LINES = (Line("far", 400, 400), Line("town", 3_000, 120), Line("wire", 40_000, 2
 
 @dataclass(frozen=True)
 class Weight:
-    """One file that the picture could be. `is_chosen` marks the one that is taken."""
+    """One file that the picture could be. `is_chosen` marks those that are cut.
+
+    `level` is the strictest that it holds, or what was asked for beside those.
+    """
 
     choice: Choice
     level: str
@@ -57,7 +61,7 @@ class Square:
     """A picture without its rounded corners: the JPEG, and the radii that CSS gives it back.
 
     `radii` are in CSS pixels, from the top left corner on clockwise. `saved` are the bytes that the
-    smallest file with corners has more, of those that every browser reads.
+    smallest file that is cut has more.
     """
 
     choice: Choice
@@ -69,6 +73,9 @@ class Square:
 class Weighed:
     """A picture with every file that it could be, the smallest of each level first.
 
+    Those that a cut writes are marked; where other formats are asked for than would serve best,
+    `better` is the file that would.
+
     `missed` are the formats that reach a level at no setting, with the level; `square` is what a
     JPEG would be where only rounded corners need transparency.
     """
@@ -77,6 +84,7 @@ class Weighed:
     weights: tuple[Weight, ...]
     missed: tuple[tuple[str, str], ...] = ()
     square: Square | None = None
+    better: Weight | None = None
     originals: Mapping[str, Original] = field(default_factory=dict, repr=False)
 
     @property
@@ -86,8 +94,13 @@ class Weighed:
 
     @property
     def chosen(self) -> Weight:
-        """The smallest file of the level that holds for it."""
-        return next(weight for weight in self.weights if weight.is_chosen)
+        """The smallest file that a cut writes."""
+        return min(self.taken, key=lambda weight: weight.bytes)
+
+    @property
+    def taken(self) -> list[Weight]:
+        """The files that a cut writes."""
+        return [weight for weight in self.weights if weight.is_chosen]
 
 
 @dataclass(frozen=True)
@@ -99,7 +112,7 @@ class Curve:
 
 
 #: The version of what `as_data` gives.
-VERSION = 3
+VERSION = 4
 
 #: Bytes and share that a JPEG with corners by CSS has to save to be worth a word.
 SAVED, SAVED_SHARE = 1_000, 0.2
@@ -154,16 +167,40 @@ def _weighed(pool: Workers, source: Source) -> Weighed:
     }
     found = {(name, level): begun[level, name].result() for name, level in product(names, LEVELS)}
     missed = tuple(key for key, choice in found.items() if choice is None)
-    weights = list(_smaller(found, shows_through=not is_opaque(source.pixels)))
-    order = list(LEVELS)
-    weights.sort(key=lambda weight: (order.index(weight.level), weight.bytes))
-    most = LEVELS[source.level]
-    fit = [weight for weight in weights if (weight.choice.loss or 0) <= most]
-    best = min(fit, key=lambda weight: weight.bytes)
-    marked = tuple(replace(weight, is_chosen=weight is best) for weight in weights)
-    old = [weight.bytes for weight in fit if weight.choice.format not in MODERN]
-    square = _square(source, min(old)) if old else None
-    return Weighed(source, marked, missed, square, originals)
+    shows_through = not is_opaque(source.pixels)
+    weights = list(_smaller(found, shows_through=shows_through))
+    known = list(originals.values())
+    cut = list(files_of(source.saving, source.pixels, source.joints, known))
+    for choice in cut:
+        same = [n for n, one in enumerate(weights) if one.choice.data == choice.data]
+        if same:
+            weights[same[0]] = replace(weights[same[0]], is_chosen=True)
+        else:
+            keeps = FORMATS[choice.format].alpha != "none" and shows_through
+            weights.append(Weight(choice, _level_of(choice), keeps, is_chosen=True))
+    order = {level: number for number, level in enumerate(LEVELS)}
+    weights.sort(key=lambda weight: (order.get(weight.level, len(order)), weight.bytes))
+    square = _square(source, min(len(choice.data) for choice in cut)) if cut else None
+    better = _better(source, cut, known)
+    return Weighed(source, tuple(weights), missed, square, better, originals)
+
+
+def _level_of(choice: Choice) -> str:
+    """The strictest level that a file holds; what it was made at where it holds none."""
+    if choice.loss is None:
+        return f"quality {choice.setting.get('quality')}"
+    return next((level for level, most in LEVELS.items() if choice.loss <= most), "below")
+
+
+def _better(source: Source, cut: Sequence[Choice], known: list[Original]) -> Weight | None:
+    """The file that would serve best at the same level, where it saves real bytes."""
+    if AUTO in source.saving.save or source.saving.budget is not None or not cut:
+        return None
+    saving = replace(source.saving, save=(AUTO,), quality=source.level)
+    best = next(files_of(saving, source.pixels, source.joints, known))
+    if not is_worth_a_loss(best, min(cut, key=lambda choice: len(choice.data))):
+        return None
+    return Weight(best, _level_of(best), FORMATS[best.format].alpha != "none")
 
 
 def _smaller(
@@ -209,6 +246,13 @@ def as_data(weighed: Sequence[Weighed]) -> dict[str, Any]:
                     "bytes": len(picture.square.choice.data),
                     "saved": picture.square.saved,
                     "radii": picture.square.radii,
+                },
+                "better": None
+                if picture.better is None
+                else {
+                    "format": picture.better.choice.format,
+                    "bytes": picture.better.bytes,
+                    "loss": picture.better.choice.loss,
                 },
                 "missed": [{"format": name, "level": level} for name, level in picture.missed],
             }

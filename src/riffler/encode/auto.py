@@ -1,69 +1,119 @@
-"""A picture -> the formats that serve it best: one that all programs read, one that is smaller."""
+"""A picture -> the files that serve it best: the smallest, and one beside it that more can read."""
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
 from riffler.encode import webp
-from riffler.encode.choice import Choice
+from riffler.encode.avif import Avif
+from riffler.encode.choice import LEVELS, Choice, enough, is_worth_a_loss, preferred
 from riffler.encode.choose import choose
 from riffler.encode.original import Original
+from riffler.encode.search import Searched, likely
+from riffler.formats import FORMATS, MODERN
 
-#: A second file is worth it from this part of the first one's bytes, and from so many saved: fewer
+#: A second file is worth it from this part of the other one's bytes, and from so many saved: fewer
 #: are spent on naming it in the page.
 WORTH, SAVED = 0.85, 200
 
-#: No PNG is made where the picture without loss is so many times larger than the JPEG: few colours
-#: save four fifths at the most, and the pieces that stand for a large one are its busiest.
-HOPELESS = 5.0
+#: No PNG is made where the picture without loss is so many times larger than another file: few
+#: colours save three quarters, and the pieces that stand for a large one are its busiest.
+HOPELESS = 4.0
+
+#: What a file may turn out smaller by than its first look says.
+UNSURE = 1.15
 
 
 def best(
     original: Original, flat: Original | None, quality: int | str, budget: int | None = None
 ) -> Iterator[Choice]:
-    """The smaller format first where it is worth a second file, then the one for every program.
+    """The smallest file of a level, and the one beside it for programs that can't read that.
 
-    `flat` is the picture without transparency, None where it needs it. A photograph never becomes a
-    PNG: what no JPEG can hold is a WebP alone. Each says why it was taken.
+    `flat` is the picture without transparency, None where it needs it. The second one comes only
+    where the first saves enough to be worth naming it. Each says why it was taken.
     """
-    jpeg = None if flat is None else choose(flat, "jpeg", quality, budget)
-    no_png = _no_png(original, jpeg)
-    png = None if no_png else choose(original, "png", quality, budget)
-    compatible = [choice for choice in (png, jpeg) if choice is not None]
-    if not compatible:
-        modern = choose(original, "webp", quality, budget)
-        assert modern is not None  # it holds every picture as it is
-        yield _because(modern, "a photograph that no JPEG can hold")
-        return
-    first, *others = sorted(compatible, key=lambda choice: len(choice.data))
-    most = int(min(WORTH * len(first.data), len(first.data) - SAVED))
-    if (modern := _modern(flat or original, quality, budget, most)) is not None:
-        saved = round(100 * (1 - len(modern.data) / len(first.data)))
-        yield _because(modern, f"{saved} % smaller than {first.format}")
-    if others:
-        why = f"smaller than {others[0].format} ({len(others[0].data)} B)"
-    else:
-        why = no_png or ("needs transparency" if flat is None else "no JPEG loses as little")
-    yield _because(first, why)
-
-
-def _no_png(original: Original, jpeg: Choice | None) -> str | None:
-    """Why no PNG is made; None where one may serve."""
-    if webp.is_photograph(original):
-        return "a photograph"
-    small = original.small
-    exact = len(webp.exactly(small)) * original.straight.size / small.straight.size
-    is_hopeless = jpeg is not None and exact > HOPELESS * len(jpeg.data)
-    return "far smaller than a PNG" if is_hopeless else None
-
-
-def _modern(original: Original, quality: int | str, budget: int | None, most: int) -> Choice | None:
-    """A WebP of no more than so many bytes."""
     if budget is None and isinstance(quality, str):
-        return webp.WebP().smaller(original, quality, most)
-    found = choose(original, "webp", quality, budget)
-    return found if found is not None and len(found.data) <= most else None
+        made = list(_of_level(original, flat, quality))
+    else:
+        names = ("png", "webp") if flat is None else ("png", "jpeg", "webp")
+        found = (choose(flat or original, name, quality, budget) for name in names)
+        made = [choice for choice in found if choice is not None]
+    yield from taken(made)
+
+
+def taken(made: Sequence[Choice]) -> Iterator[Choice]:
+    """Of some files the best, and one that more programs read where it saves enough beside that."""
+    first = preferred(made)
+    wider = [choice for choice in made if _reach(choice) > _reach(first)]
+    if not wider:
+        yield _because(first, _why(first, made))
+        return
+    *_, second = taken(wider)
+    count = len(first.data)
+    if count > WORTH * len(second.data) or count > len(second.data) - SAVED:
+        yield from taken(wider)
+        return
+    saved = round(100 * (1 - count / len(second.data)))
+    yield _because(first, f"{saved} % smaller than {second.format}")
+    yield _because(second, f"for programs that read no {FORMATS[first.format].label}")
+
+
+def _why(choice: Choice, made: Sequence[Choice]) -> str:
+    """Why a file was taken that stands alone."""
+    others = sorted((one for one in made if one is not choice), key=lambda one: len(one.data))
+    if not others:
+        return "no other format holds it as well"
+    next_ = others[0]
+    if len(next_.data) >= len(choice.data):
+        return f"smaller than {next_.format} ({len(next_.data)} B)"
+    if is_worth_a_loss(next_, choice):
+        return f"read by more programs than {next_.format} ({len(next_.data)} B)"
+    return (
+        f"next to nothing is lost; {next_.format} would save {len(choice.data) - len(next_.data)} B"
+    )
+
+
+def _reach(choice: Choice) -> int:
+    """How many programs read a format, as an order."""
+    return MODERN.index(choice.format) if choice.format in MODERN else len(MODERN)
+
+
+def _of_level(original: Original, flat: Original | None, level: str) -> Iterator[Choice]:
+    """The files of a level that may be the best one; what has no chance is not made."""
+    sizes: list[int] = []
+
+    def kept(choice: Choice | None) -> Iterator[Choice]:
+        if choice is not None:
+            sizes.append(len(choice.data))
+            yield choice
+
+    opaque = flat or original
+    if flat is not None:
+        yield from kept(choose(flat, "jpeg", level))
+    most = enough(min(sizes)) if sizes else None
+    yield from kept(
+        webp.WebP().smaller(opaque, level, most) if most else choose(opaque, "webp", level)
+    )
+    if not _is_hopeless(original, min(sizes)):
+        yield from kept(choose(original, "png", level))
+    if _may_win(opaque, level, min(sizes)):
+        yield from kept(choose(opaque, "avif", level))
+
+
+def _is_hopeless(original: Original, least: int) -> bool:
+    """Whether no PNG can be as small."""
+    exact = len(webp.exactly(original.small)) * original.reference.larger
+    return exact > HOPELESS * least
+
+
+def _may_win(original: Original, level: str, least: int) -> bool:
+    """Whether a first look at an AVIF says that it could save enough."""
+    most = LEVELS[level]
+    if most == 0 or least < 2 * SAVED:
+        return False
+    codec = Searched(Avif())
+    return likely(codec.glance(original), most) < UNSURE * WORTH * least
 
 
 def _because(choice: Choice, why: str) -> Choice:

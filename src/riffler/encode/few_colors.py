@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 
 from riffler.color import Bytes
 from riffler.encode import gif, png
-from riffler.encode.choice import LEVELS, Choice
+from riffler.encode.choice import CLEAN, LEVELS, Choice, preferred
 from riffler.encode.codec import Rung, Try, rungs
 from riffler.encode.original import Original, Reduced
 from riffler.encode.palette import Palette, palette
@@ -47,7 +47,7 @@ class Gif:
         found = fewest(original, LEVELS[quality])
         fewer = [] if found is None else [self._choice(found)]
         exact = [self._most(original)] if len(original.counted.colors) <= gif.MOST else []
-        return min(exact + fewer, key=lambda choice: len(choice.data), default=None)
+        return preferred(exact + fewer) if exact or fewer else None
 
     def _most(self, original: Original) -> Choice:
         """All colours, or as near as 256 of them come."""
@@ -85,7 +85,8 @@ class Png:
         if found is None:
             return self._exact(original)
         setting = {"colors": len(found.palette.colors)}
-        return Choice(self._file(found.palette), self.name, setting, found.loss)
+        few = Choice(self._file(found.palette), self.name, setting, found.loss)
+        return few if found.loss <= CLEAN else preferred([few, self._exact(original)])
 
     def ladder(self, original: Original) -> Iterator[Rung]:
         """Files of ever more colours, a little larger than they might be."""

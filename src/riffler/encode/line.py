@@ -30,6 +30,10 @@ TELLS = 0.5
 #: efforts are so far apart.
 CAREFULLY, POWERS, APART = 0.8, (0.5, 4.0), 0.15
 
+#: How many times more a file may lose than its pieces for that to tell of other qualities: what it
+#: loses beside pieces, in a joint for one, follows another line.
+BELIEVED = (0.4, 2.5)
+
 #: The least loss that is told from none.
 LEAST = 1e-6
 
@@ -55,7 +59,7 @@ class Line:
 
     def after(self, quality: int, file: Try) -> Line:
         """What they say after the file of a quality has shown how much more it loses."""
-        worse = 1.0 if self.codec.traits.is_local else max(LEAST, file.loss) / self._at(quality)
+        worse = float(np.clip(max(LEAST, file.loss) / self._at(quality), *BELIEVED))
         looks = {one: Try(look.data, worse * look.loss) for one, look in self.looks.items()}
         return Line(self.codec, {**looks, quality: file}, self.of_pieces)
 

@@ -1,4 +1,4 @@
-"""Pieces of a scale, twice -> maps of what is unlike, what rings and what is lost, summed up."""
+"""Pieces of a scale, twice -> maps of what is unlike, what rings and what is lost, by cells."""
 
 from __future__ import annotations
 
@@ -17,8 +17,14 @@ BAND = 32_768
 #: How far a blur reaches, in pixels: boxes of three, three times.
 REACH = 3
 
+#: The side of a cell, by which maps are summed up, in pixels of the finest scale.
+CELL = 16
+
 Stack = npt.NDArray[np.float32]
 """(pieces, H, W) float32: a channel of the opponent space, or what is made of it."""
+
+Cells = npt.NDArray[np.float64]
+"""(6, pieces, rows, columns) float64: sums over cells of three maps, and of their fourth powers."""
 
 
 @dataclass(frozen=True)
@@ -31,11 +37,11 @@ class Part:
     inner: slice
 
 
-def parts(stack: Stack) -> Iterator[Part]:
-    """All of a stack in parts that are small enough to work on at a time."""
+def parts(stack: Stack, cell: int = 1) -> Iterator[Part]:
+    """All of a stack in parts that are small enough to work on at a time, of whole cells."""
     count, height, width = stack.shape
     together = max(1, BAND // (height * width))
-    step = height if together > 1 else max(8, BAND // width)
+    step = height if together > 1 else max(1, 8 // cell, BAND // width // cell) * cell
     for first in range(0, count, together):
         for top in range(0, height, step):
             rows = slice(top, min(height, top + step))
@@ -95,16 +101,33 @@ class Known:
 
 
 def compared(
-    known: Known, other: Stack, difference: Stack, counting: npt.NDArray[np.bool_]
-) -> npt.NDArray[np.float64]:
-    """Sums over a channel of three maps, each as it is and to its fourth power, (6,).
+    known: Known,
+    other: Stack,
+    difference: Stack,
+    counting: npt.NDArray[np.bool_],
+    cell: int,
+) -> Cells:
+    """Three maps of a channel, each as it is and to its fourth power, summed up by cells of a side.
 
     The maps: what is unlike (Wang et al. 2004, equation 13, the means without their steady term),
-    what rings, and what is lost; only those of which something is `counting`. What the soft colours
-    differ is added to `difference`.
+    what rings, and what is lost; only those that are `counting`. What the soft colours differ is
+    added to `difference`.
     """
-    sums = np.zeros(6)
-    for part in parts(other):
+    count, height, width = other.shape
+    sums = np.zeros((6, count, -(-height // cell), -(-width // cell)))
+
+    def add(part: Part, which: int, found: Stack) -> None:
+        """Sum up what is above 0 of a map."""
+        rows = slice(part.rows.start // cell, -(-part.rows.stop // cell))
+        kept = np.maximum(found, 0)
+        if counting[which]:
+            sums[which, part.pieces, rows] = _by_cells(kept, cell)
+        if counting[which + 1]:
+            kept *= kept
+            kept *= kept
+            sums[which + 1, part.pieces, rows] = _by_cells(kept, cell)
+
+    for part in parts(other, cell):
         outer, rows = (part.pieces, part.outer), (part.pieces, part.rows)
         off = other[outer] - known.plane[outer]
         off_mean = blurred(off)[:, part.inner]
@@ -117,9 +140,9 @@ def compared(
             edges /= known.edges[rows]
             edges -= 1
             if counting[2:4].any():
-                sums[2:4] += _pooled(edges)
+                add(part, 2, edges)
             if counting[4:].any():
-                sums[4:] += _pooled(np.negative(edges, out=edges))
+                add(part, 4, np.negative(edges, out=edges))
         if counting[:2].any():
             spread = blurred(other[outer] ** 2)[:, part.inner]
             spread -= mean * mean
@@ -130,13 +153,13 @@ def compared(
             unlike /= spread
             unlike *= 1 - off_mean
             unlike += off_mean
-            sums[:2] += _pooled(unlike)
+            add(part, 0, unlike)
     return sums
 
 
-def _pooled(part: Stack) -> tuple[float, float]:
-    """The sum of what is above 0, and that of its fourth powers."""
-    kept = np.maximum(part, 0)
-    total = float(kept.sum())
-    kept *= kept
-    return total, float(np.einsum("nyx,nyx->", kept, kept))
+def _by_cells(stack: Stack, cell: int) -> Stack:
+    """Sums by cells of a side; those at the far edges may be smaller."""
+    if cell == 1:
+        return stack
+    rows = np.add.reduceat(stack, np.arange(0, stack.shape[1], cell), axis=1)
+    return np.asarray(np.add.reduceat(rows, np.arange(0, stack.shape[2], cell), axis=2))

@@ -35,13 +35,20 @@ class Reduced:
 class Original:
     """straight: (H, W, 4) uint8, with no more transparency than the format holds.
 
-    It may be the pieces that are judged of a `whole` one, which are then judged as there.
+    It may be the pieces that are judged of a `whole` one, which are then judged as there. `joints`
+    are the sides at which other pictures go on.
 
     Threads may share one: what one of them is finding out the others wait for.
     """
 
-    def __init__(self, straight: Bytes, whole: Reference | None = None) -> None:
+    def __init__(
+        self,
+        straight: Bytes,
+        whole: Reference | None = None,
+        joints: frozenset[str] = frozenset(),
+    ) -> None:
         self.straight = straight
+        self._joints = joints
         self._whole = whole
         self._known: dict[object, Future[Any]] = {}
         self._lock = RLock()
@@ -50,12 +57,12 @@ class Original:
     def reference(self) -> Reference:
         """What files of it are held against."""
         with self._lock:
-            return Reference(self.straight, self._whole)
+            return Reference(self.straight, self._whole, self._joints)
 
     @cached_property
     def small(self) -> Original:
         """What a search looks at: the picture itself; of a large one pieces below one another."""
-        if self._whole is not None or len(self.reference.places) == 1:
+        if not self.reference.is_large:
             return self
         return Original(self.reference.pieces(), self.reference)
 
@@ -118,7 +125,9 @@ class Original:
         return self.once(("palette", count, dither), find)
 
 
-def shared(originals: Iterable[Original], straight: Bytes) -> Original:
+def shared(
+    originals: Iterable[Original], straight: Bytes, joints: frozenset[str] = frozenset()
+) -> Original:
     """The one of these that has the same pixels, or a new one."""
     same = (one for one in originals if np.array_equal(one.straight, straight))
-    return next(same, None) or Original(straight)
+    return next(same, None) or Original(straight, None, joints)

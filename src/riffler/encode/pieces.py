@@ -2,12 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import TypeAlias
 
 import numpy as np
+import numpy.typing as npt
 
 from riffler.color import Bytes
+
+#: Codecs work on blocks of so many pixels.
+GRID = 16
+
+#: What happens on calm ground, of 255: where there is no more, the same error is as bad.
+FEW = 3.0
 
 Place: TypeAlias = tuple[slice, slice]
 """Rows and columns."""
@@ -29,22 +36,73 @@ def painted(straight: Bytes, margin: int) -> Place:
     )
 
 
-def places(straight: Bytes, within: Place, side: int, count: int) -> list[Place]:
-    """`count` squares of a picture: half of them those with most in them, the others evenly spread.
+def tiles(within: Place, side: int, shape: tuple[int, ...]) -> list[Place]:
+    """Squares that cover a place of a picture of some shape: one around what is far smaller.
 
-    They lie on the grid of the codecs' own blocks: `side` is a multiple of 16. All of `within`
-    where it has no room for one, or no more than `count` of them.
+    They lie on the grid of the codecs' own blocks: `side` is a multiple of 16.
+    """
+    lines = []
+    for line, length in zip(within, shape, strict=False):
+        last = (length - side) // GRID * GRID
+        room = side - (line.stop - line.start)
+        if room >= 2 * GRID:
+            firsts = [(line.start - room // 2) // GRID * GRID]
+        else:
+            firsts = list(range(line.start // GRID * GRID, line.stop - GRID, side))
+        lines.append(dict.fromkeys(max(0, min(first, last)) for first in firsts))
+    down, across = lines
+    return [(slice(y, y + side), slice(x, x + side)) for y in down for x in across]
+
+
+def different(every: Iterable[Place]) -> list[Place]:
+    """Squares of one size, each of them once."""
+    return list({corner(place): place for place in every}.values())
+
+
+def corner(place: Place) -> tuple[int, int]:
+    """The first row and the first column."""
+    return place[0].start, place[1].start
+
+
+def telling(straight: Bytes, every: Sequence[Place], count: int) -> list[Place]:
+    """`count` of some places: half of them those with most in them, the others evenly spread.
 
     straight: (H, W, 4) uint8.
     """
-    down, across = (range(-(-line.start // 16) * 16, line.stop - side + 1, side) for line in within)
-    if len(down) * len(across) <= count or not (down and across):
-        return [within]
-    every = [(slice(y, y + side), slice(x, x + side)) for y in down for x in across]
+    if len(every) <= count:
+        return list(every)
     busy = sorted(every, key=lambda place: -_much(straight[place]))[: count // 2]
     rest = [place for place in every if place not in busy]
     spread = [rest[int(n)] for n in np.linspace(0, len(rest) - 1, count - len(busy))]
-    return sorted([*busy, *spread], key=lambda place: (place[0].start, place[1].start))
+    return sorted([*busy, *spread], key=corner)
+
+
+def worst(one: Bytes, other: Bytes, side: int, count: int) -> list[Place]:
+    """The squares about where two pictures differ most for how much happens there.
+
+    one, other: (H, W, 3) uint8.
+    """
+    off = np.abs(one.astype(np.int16) - other)
+    happens = np.zeros_like(off)
+    happens[:, 1:] = np.abs(np.diff(one.astype(np.int16), axis=1))
+    bad = _by_blocks(off) / (FEW + _by_blocks(happens))
+    found: list[Place] = []
+    for _ in range(count):
+        row, column = np.unravel_index(int(bad.argmax()), bad.shape)
+        if bad[row, column] <= 0:
+            break
+        reach = side // 2 // GRID
+        bad[max(0, row - reach) : row + reach + 1, max(0, column - reach) : column + reach + 1] = 0
+        block = (slice(int(n) * GRID, int(n + 1) * GRID) for n in (row, column))
+        found += tiles(tuple(block), side, one.shape)  # type: ignore[arg-type]
+    return different(found)
+
+
+def _by_blocks(values: npt.NDArray[np.int16]) -> npt.NDArray[np.float32]:
+    """Means over blocks of the grid, all channels together."""
+    rows = np.add.reduceat(values, np.arange(0, len(values), GRID), axis=0, dtype=np.float32)
+    sums = np.add.reduceat(rows, np.arange(0, values.shape[1], GRID), axis=1).sum(axis=2)
+    return np.asarray(sums / (GRID * GRID * values.shape[2]), np.float32)
 
 
 def stacked(straight: Bytes, places: Sequence[Place], margin: int) -> Bytes:

@@ -9,12 +9,12 @@ from typing import Literal, TypeAlias
 import numpy as np
 
 from riffler.color import Bytes, is_solid
-from riffler.encode.choice import LEVELS, Choice
+from riffler.encode.choice import LEVELS, Choice, preferred
 from riffler.encode.codec import LossyCodec, Rung, Traits
 from riffler.encode.encoding import saved
 from riffler.encode.few_colors import fewest
 from riffler.encode.original import Original
-from riffler.encode.search import Searched
+from riffler.encode.search import Searched, likely
 
 #: The codec's effort, 0 to 6; less where anything is transparent, for which more takes fifty times
 #: as long for a twentieth of the bytes.
@@ -33,10 +33,8 @@ ROUNDED = (8, 16)
 #: and cloth 3; and the pixels from which that can be said.
 PHOTOGRAPH, TELLING = 4.0, 1_000
 
-#: What a lossy file may turn out smaller by than its first look says; the least loss of a look, in
-#: parts of the wanted one, that says how much smaller it may become; and with which power it does:
-#: alpha, and drawings, give way less than photographs.
-UNSURE, EASIEST, GIVES_WAY = 1.1, 0.25, 0.6
+#: What a lossy file may turn out smaller by than its first look says.
+UNSURE = 1.1
 
 
 def lossy(straight: Bytes, quality: int, alpha: int = FINE) -> bytes:
@@ -147,19 +145,17 @@ class WebP:
         if most == 0:
             exact = _exact(original, most)
             return exact if than is None or len(exact.data) <= than else None
-        first = self._lossy.glance(original)
-        likely = len(first.data) * max(EASIEST, first.loss / most) ** GIVES_WAY
-        sizes, found = _lossless_kinds(original, most, likely)
+        lossy = likely(self._lossy.glance(original), most)
+        sizes, found = _lossless_kinds(original, most, lossy)
         encodes = 1
-        is_too_large = than is not None and not original.is_large and likely > UNSURE * than
-        if likely < UNSURE * min(sizes, default=likely) and not is_too_large:
+        is_too_large = than is not None and not original.is_large and lossy > UNSURE * than
+        if lossy < UNSURE * min(sizes, default=lossy) and not is_too_large:
             searched = self._lossy.choose(original, level)
             if searched is not None:
                 found.append(searched)
                 encodes += searched.encodes
         small = [choice for choice in found if than is None or len(choice.data) <= than]
-        best = min(small, key=lambda choice: len(choice.data), default=None)
-        return best and replace(best, encodes=encodes)
+        return replace(preferred(small), encodes=encodes) if small else None
 
     def ladder(self, original: Original) -> Iterator[Rung]:
         """Lossy files."""

@@ -53,6 +53,9 @@ IN_SIGHT = 0.02
 #: The share of pixels that may differ where several elements draw one picture together.
 TOGETHER = 0.01
 
+#: The share of its sides that the wholly painted part of a picture must have to tell its size.
+FIRM = 0.6
+
 #: Alpha of 255 of what is painted wholly; the share of an edge that is where it is cut off.
 SOLID, FILLED = 250, 0.9
 
@@ -71,7 +74,7 @@ def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, see
     whole = wanted.shown(thing.box)
     if differ > TONE and not is_cut and _is_same(whole, crop(seen, thing.box)):
         return Placed(number, thing, thing.box, found.element)  # several elements draw it together
-    if max(abs(dw), abs(dh)) < SIZED / by:
+    if max(abs(dw), abs(dh)) < SIZED / by or _is_as_firm(mine, pixels):
         dw = dh = 0.0
         on = wanted.on_canvas(thing.box)
         near = on.x - found.at[0], on.y - found.at[1]
@@ -92,6 +95,24 @@ def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, see
         across, down = _slack(found)
         (dx, dw), (dy, dh) = hugged(dx, across), hugged(dy, down)
     return Placed(number, thing, paint, found.element, dx, dy, dw, dh, tuple(differences))
+
+
+def _is_as_firm(mine: Bytes, pixels: Bytes) -> bool:
+    """Whether two pictures are as large where they are painted wholly, most of them.
+
+    Where a soft edge ends is a matter of a step of alpha, which a file may lose.
+    """
+    sizes = [_firm(one) for one in (mine, pixels)]
+    is_most = all(a > FIRM * side for a, side in zip(sizes[0], mine.shape[:2], strict=True))
+    return is_most and all(abs(a - b) < SIZED for a, b in zip(*sizes, strict=True))
+
+
+def _firm(pixels: Bytes) -> tuple[int, int]:
+    """How many lines and columns it is from the first to the last that is painted wholly."""
+    is_firm = pixels[..., 3] > SOLID
+    spans = [np.flatnonzero(is_firm.any(axis=axis)) for axis in (1, 0)]
+    down, across = (int(span[-1] - span[0]) + 1 if span.size else 0 for span in spans)
+    return down, across
 
 
 def _slack(found: SeenPicture) -> tuple[float, float]:

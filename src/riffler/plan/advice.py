@@ -14,6 +14,9 @@ from riffler.cutlist.roles import Picture
 from riffler.plan.subject import Subject
 from riffler.reading.reading import PHOTO
 
+#: Formats that keep alpha and every pixel of a photograph.
+HEAVY = frozenset(("png", "gif"))
+
 
 @dataclass(frozen=True)
 class Advice:
@@ -30,6 +33,8 @@ def advice(subjects: Sequence[Subject]) -> Iterator[Advice]:
         for slice_ in subject.pictures:
             if not (slice_.is_alone and isinstance(slice_.role, Picture)):
                 continue
+            if not HEAVY.issuperset(slice_.rest.saving.save):
+                continue  # a lossy format with alpha is asked for
             pixels = subject.draw(slice_)
             radii = only_corners(pixels)
             if radii is not None and colors_in(pixels) >= PHOTO:

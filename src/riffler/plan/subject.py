@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from functools import cached_property
+from pathlib import Path
 
 from riffler.color import Pixels
 from riffler.cutlist.file import CutlistFile
@@ -12,7 +13,9 @@ from riffler.cutlist.roles import Tile
 from riffler.geometry import Box
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Layer, Mockup
+from riffler.output.ledger import Ledger
 from riffler.plan.finding import Finding
+from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.reading.intruders import Intruder, intruders
 from riffler.reading.reading import Reading
 from riffler.render.renderer import Renderer
@@ -25,12 +28,16 @@ from riffler.workspace.prepare import OpenCutlist
 class Subject:
     """A cutlist, its mockup and its slices; all boxes are in this mockup's pixels.
 
-    `pages` are the names of the project's, `lay` says where layers lay at the last cut.
+    `pages` are the names of the project's; `lay` says where layers lay at the last cut, and
+    `ledger` what is in the folder `out` since.
     """
 
     cutlist: OpenCutlist
     fonts: FontBook
     pages: tuple[str, ...] = ()
+    out: Path = Path()
+    ledger: Ledger = field(default_factory=Ledger, repr=False)
+    limits: Limits = DEFAULT_LIMITS
     lay: Known = field(default_factory=dict, repr=False)
     _reaching: dict[str, tuple[Intruder, ...]] = field(default_factory=dict, repr=False)
 

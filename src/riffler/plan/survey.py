@@ -8,7 +8,8 @@ from pathlib import Path
 from typing import Any
 
 from riffler.cutlist.file import CutlistFile
-from riffler.errors import RifflerError, nearest
+from riffler.errors import OutputError, RifflerError, nearest
+from riffler.output.ledger import Ledger
 from riffler.plain import plain
 from riffler.plan.advice import Advice, advice
 from riffler.plan.checks import CHECKS, KINDS
@@ -97,7 +98,10 @@ def survey(
     cutlists = prepare(workspace, files)
     pages = workspace.project.pages()
     lay = lying.known(workspace.project)
-    subjects = tuple(Subject(cutlist, workspace.fonts, pages, lay) for cutlist in cutlists)
+    out, ledger, limits = workspace.project.out, _made(workspace), workspace.limits
+    subjects = tuple(
+        Subject(cutlist, workspace.fonts, pages, out, ledger, limits, lay) for cutlist in cutlists
+    )
     for subject in subjects:
         subject.renderer.warm()
     found: list[Finding] = []
@@ -118,6 +122,14 @@ def survey(
         advised = [one for one in advised if one.slice in wanted]
     used = {(silenced.finding.slice, silenced.finding.kind) for silenced in accepted}
     return Survey(subjects, findings, accepted, [] if wanted else _idle(files, used), advised)
+
+
+def _made(workspace: Workspace) -> Ledger:
+    """What the last cut made; nothing where its record can't be read, which is for `cut` to say."""
+    try:
+        return Ledger.read(workspace.project.out)
+    except OutputError:
+        return Ledger()
 
 
 def _reason(files: Sequence[CutlistFile], finding: Finding) -> str | None:

@@ -7,8 +7,10 @@ from collections.abc import Mapping, Sequence
 
 from rich.text import Text
 
+from riffler.errors import enumerated
 from riffler.files import as_typed
 from riffler.plain import clean
+from riffler.plan.advice import Advice
 from riffler.plan.finding import Finding
 from riffler.plan.survey import Survey
 from riffler.report.screen import Screen
@@ -49,12 +51,22 @@ def show_survey(
     for idle in done.idle:
         where = idle.slice or "The cutlist"
         screen.say(f"{where} accepts {idle.kind}, which is not found: it can go.")
-    for advice in done.advice:
-        screen.say(
-            f"Only its rounded corners keep {advice.slice} from being a JPEG, and "
-            f"{advice.css} draws them. What that saves: riffler weigh {advice.slice}"
-        )
+    _say_corners(screen, done.advice)
     screen.say(_summary(done))
+
+
+def _say_corners(screen: Screen, advice: Sequence[Advice]) -> None:
+    """What only rounded corners keep from being JPEGs, said once."""
+    if not advice:
+        return
+    names = [one.slice for one in advice]
+    if len(advice) == 1:
+        who, css = f"its rounded corners keep {names[0]} from being a JPEG", advice[0].css
+    else:
+        who, css = f"rounded corners keep {enumerated(names)} from being JPEGs", "border-radius"
+    screen.say(
+        f"Only {who}: {css} would draw them. What that saves: riffler weigh {' '.join(names)}"
+    )
 
 
 def _say_more(screen: Screen, done: Survey, shown: Mapping[int, Finding]) -> None:

@@ -2,62 +2,97 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 from riffler.cutting.weigh import LINES, Line, Square, Weighed, Weight
 from riffler.encode.choice import LEVELS
 from riffler.errors import listed
 from riffler.formats import FORMATS
 from riffler.report.screen import Column, Screen
-from riffler.report.wording import kilobytes, pixels, plural
+from riffler.report.wording import kilobytes, pixels
 
 _COLUMNS = (
     Column("", style="bold green"), Column("format", style="bold"), Column("setting"),
-    Column("bytes", True), Column("level"), Column("seen"), Column("loss", True),
+    Column("bytes", True), Column("level"), Column("what is lost"), Column("loss", True),
     Column("transparency"),
     *(Column(line.name, True) for line in LINES),
 )  # fmt: skip
 
-#: What the levels promise, to be read after "the smallest file of".
+#: What the levels promise.
 MEANT = {
-    "exact": '"exact", which loses nothing',
-    "clear": '"clear", which nobody tells from the mockup side by side',
-    "fair": '"fair", whose loss nobody sees on the page',
+    "exact": '"Exact" loses nothing.',
+    "clear": 'Nobody tells a "clear" file from the mockup side by side.',
+    "fair": 'What a "fair" file loses is not seen on the page.',
 }
 
 
 def show(screen: Screen, weighed: list[Weighed]) -> None:
-    """A table for each picture, the chosen file marked, and the sum of the chosen ones."""
+    """A table for each picture, the files that are cut marked, and the sum of those."""
     for number, picture in enumerate(weighed):
         if number:
             screen.say("")
         size = pixels(picture.source.size.width, picture.source.size.height)
         screen.line(f"{picture.name}: {size} px")
         screen.table(_COLUMNS, [_row(weight) for weight in picture.weights])
-        if picture.square is not None:
-            screen.say(_square(picture.square))
+        if picture.better is not None:
+            screen.say(_better(picture.better, picture.chosen))
         if picture.missed:
             screen.say(f"Out of reach: {_missed(picture)}.")
     if len(weighed) > 1:
         total = kilobytes(sum(picture.chosen.bytes for picture in weighed))
         screen.say("")
-        screen.say(f"Together {total} as marked, in {plural(len(weighed), 'file')}.")
+        screen.say(f"Together {total} for who reads the smallest of each that is marked.")
+    for line in _squares(weighed):
+        screen.say(line)
+    _legend(screen, weighed)
+
+
+def _legend(screen: Screen, weighed: list[Weighed]) -> None:
+    """What the marks, the levels and the names of lines mean."""
+    screen.say("")
+    cut = all(picture.source.slice for picture in weighed)
+    screen.say("Marked is what a cut writes." if cut else "Marked is what a cut would write.")
+    levels = {weight.level for picture in weighed for weight in picture.weights}
+    screen.say(" ".join(said for level, said in MEANT.items() if level in levels))
     lines = "; ".join(
         f"{line.name}, {line.kilobits / 1000:g} Mbit/s after {line.wait:g} ms" for line in LINES
     )
-    screen.say("")
-    levels = sorted({picture.source.level for picture in weighed}, key=list(LEVELS).index)
-    screen.say(f"Marked is the smallest file of {' or '.join(MEANT[level] for level in levels)}.")
     screen.say(f"Times are for lines so called: {lines}.")
 
 
-def _square(square: Square) -> str:
-    """What a picture would weigh if CSS rounded its corners."""
-    radii = square.radii[:1] if len(set(square.radii)) == 1 else square.radii
-    said = " ".join(f"{radius:g}px" for radius in radii)
-    size = len(square.choice.data)
-    return (
-        f"Only its rounded corners need transparency: a JPEG of {kilobytes(size)} and "
-        f"border-radius: {said} save {kilobytes(square.saved)} where neither WebP nor AVIF is read."
+def _better(better: Weight, chosen: Weight) -> str:
+    """What would be smaller than what is asked for."""
+    label, count = FORMATS[better.choice.format].label, kilobytes(better.bytes)
+    saved = kilobytes(chosen.bytes - better.bytes)
+    return f'As save = ["auto"] it would be {label} of {count}, {saved} less.'
+
+
+def _squares(weighed: list[Weighed]) -> Iterator[str]:
+    """What pictures would weigh together if CSS rounded their corners."""
+    found = [(picture.name, picture.square) for picture in weighed if picture.square]
+    if not found:
+        return
+    saved = kilobytes(sum(square.saved for _, square in found))
+    yield ""
+    if len(found) == 1:
+        name, square = found[0]
+        size = kilobytes(len(square.choice.data))
+        yield (
+            f"Only its rounded corners keep {name} from being a JPEG: with "
+            f"border-radius: {_radii(square)} that would be {size}, {saved} less."
+        )
+        return
+    yield (
+        f"Only their rounded corners keep {len(found)} pictures from being JPEGs; with "
+        f"border-radius they would be {saved} less together:"
     )
+    for name, square in found:
+        yield f"  {name}: {_radii(square)}, {kilobytes(square.saved)} less"
+
+
+def _radii(square: Square) -> str:
+    radii = square.radii[:1] if len(set(square.radii)) == 1 else square.radii
+    return " ".join(f"{radius:g}px" for radius in radii)
 
 
 def _missed(picture: Weighed) -> str:
@@ -104,8 +139,8 @@ def seen(loss: float) -> str:
     if loss == 0:
         return "nothing"
     if loss <= LEVELS["clear"]:
-        return "by nobody"
-    return "not on the page" if loss <= LEVELS["fair"] else "plainly"
+        return "not seen"
+    return "not seen on the page" if loss <= LEVELS["fair"] else "plainly seen"
 
 
 def load_time(line: Line, weight: Weight) -> str:

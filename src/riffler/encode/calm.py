@@ -1,0 +1,146 @@
+"""Two pictures -> what stays of their difference where it is averaged: bands, and joints.
+
+An eye averages over some pixels, so that grain goes and bands stay: the error of squares of 8 px,
+and steps from one such square to the next where the picture has none. Along edges at which another
+picture goes on, the error of the first pixels counts.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+import numpy.typing as npt
+
+from riffler.color import Bytes
+
+#: The side of a square; and that of the cells it is put together of, by which squares follow one
+#: another: finer ones of small things, so that no worst square is passed over.
+SQUARE, COARSE, FINE = 8, 4, 2
+
+#: Pixels up to which a thing is small.
+SMALL = 65_536
+
+#: The error and the step, of 255, that count as a loss of 1, and with which power loss rises.
+BAND, STEP, RISES = 1.33, 1.8, 2.1
+
+#: Shares of the squares, of the pairs of calm ones, and of those beside a joint, that may err by
+#: more.
+SHARE, STEPS_SHARE, BESIDE_SHARE = 0.005, 0.02, 0.05
+
+#: Pairs from which steps are looked for.
+PAIRS = 24
+
+#: How much the pixels of a calm square differ at the most, of 255.
+CALM = 8
+
+#: What red, green and blue add to lightness (ITU-R BT.601), and how much the error of one of them
+#: counts beside that: hues are seen less, and beside a joint still less.
+LIGHT = np.array((0.299, 0.587, 0.114), np.float32)
+HUES, BESIDE = np.float32(0.8), np.float32(0.45)
+
+#: The error beside a joint that counts as a loss of `JOINED`, and with which power loss rises.
+JOINT, JOINED, JOINT_RISES = 0.95, 2.9, 4.0
+
+Squares = npt.NDArray[np.float32]
+"""(rows, columns, 3) float32: means of squares that overlap, 0..255."""
+
+
+@dataclass(frozen=True)
+class Calm:
+    """A picture as it is shown on a ground, averaged; with the edges at which others go on.
+
+    `is_calm` tells of each square whether it is so even that a step would show; `is_drawn` of each
+    whether anything is seen of the picture there.
+    """
+
+    squares: Squares
+    is_calm: npt.NDArray[np.bool_]
+    is_drawn: npt.NDArray[np.bool_]
+    joints: frozenset[str]
+    cell: int
+
+    @classmethod
+    def of(
+        cls, rgb: Bytes, is_drawn: npt.NDArray[np.bool_], joints: frozenset[str] = frozenset()
+    ) -> Calm:
+        """rgb: (H, W, 3) uint8; is_drawn: (H, W)."""
+        cell = FINE if is_drawn.size <= SMALL else COARSE
+        highest, lowest = (_extremes(rgb, cell, way) for way in (np.maximum, np.minimum))
+        is_calm = (highest.astype(np.int16) - lowest <= CALM).all(axis=2)
+        drawn = _extremes(is_drawn[..., None], cell, np.maximum)[..., 0]
+        return cls(_squares(rgb, cell), is_calm, drawn, joints, cell)
+
+    def loss(self, rgb: Bytes) -> float:
+        """The loss by bands and joints of another picture of the same size, 0 or more."""
+        error = _squares(rgb, self.cell)
+        error -= self.squares
+        most = _felt(error, HUES)
+        found = (max(_beyond(most, SHARE), _beyond(most[self.is_drawn], SHARE)) / BAND) ** RISES
+        steps = np.concatenate(list(self._steps(error)))
+        if steps.size >= PAIRS:
+            found = max(found, (_beyond(steps, STEPS_SHARE) / STEP) ** RISES)
+        for side in sorted(self.joints):
+            beside = _beyond(self._beside(error, side), BESIDE_SHARE)
+            found = max(found, JOINED * (beside / JOINT) ** JOINT_RISES)
+        return float(found)
+
+    def _steps(self, error: Squares) -> Iterator[npt.NDArray[np.float32]]:
+        """From each calm square to the next that it does not overlap, across and down."""
+        for pixels, calm in ((error, self.is_calm), (error.transpose(1, 0, 2), self.is_calm.T)):
+            far = SQUARE // self.cell
+            pairs = calm[far:] & calm[:-far]
+            yield _felt(pixels[far:] - pixels[:-far], HUES)[pairs]
+
+    def _beside(self, error: Squares, side: str) -> npt.NDArray[np.float32]:
+        """The errors of the calm squares along a side."""
+        axis, line = (0, 1)[side in ("left", "right")], (0, -1)[side in ("bottom", "right")]
+        calm = np.take(self.is_calm, line, axis)
+        return np.asarray(_felt(np.take(error, line, axis), BESIDE)[calm])
+
+
+def _felt(error: npt.NDArray[np.float32], hues: np.float32) -> npt.NDArray[np.float32]:
+    """How much of errors is felt: of lightness all, of a single channel a part."""
+    return np.asarray(np.maximum(np.abs(error @ LIGHT), hues * np.abs(error).max(axis=-1)))
+
+
+def _beyond(errors: npt.NDArray[np.float32], share: float) -> float:
+    """What all errors but a share of them stay below; 0 for none."""
+    if not errors.size:
+        return 0.0
+    last = errors.size - 1 - int(share * errors.size)
+    return float(np.partition(errors.ravel(), last)[last])
+
+
+def _by_cells(pixels: npt.NDArray[Any], cell: int, way: np.ufunc, kind: Any) -> npt.NDArray[Any]:  # noqa: ANN401 - a type of numbers
+    """What `way` makes of each cell, the edge going on half a square all around."""
+    down, across = (SQUARE // 2 + -side % cell for side in pixels.shape[:2])
+    room = ((SQUARE // 2, down), (SQUARE // 2, across), (0, 0))
+    padded = np.pad(pixels, room, "edge")
+    rows = way.reduceat(padded, np.arange(0, padded.shape[0], cell), axis=0, dtype=kind)
+    return np.asarray(way.reduceat(rows, np.arange(0, padded.shape[1], cell), axis=1))
+
+
+def _by_squares(cells: npt.NDArray[Any], cell: int, way: np.ufunc) -> npt.NDArray[Any]:
+    """What `way` makes of the cells of each square."""
+    count = SQUARE // cell
+    for axis in (0, 1):
+        side = cells.shape[axis] - count + 1
+        parts = [np.take(cells, np.arange(n, n + side), axis) for n in range(count)]
+        cells = parts[0]
+        for part in parts[1:]:
+            cells = way(cells, part)
+    return cells
+
+
+def _squares(rgb: Bytes, cell: int) -> Squares:
+    """Means of squares."""
+    cells = _by_cells(rgb, cell, np.add, np.float32)
+    return np.asarray(_by_squares(cells, cell, np.add) / np.float32(SQUARE**2))
+
+
+def _extremes(pixels: npt.NDArray[Any], cell: int, way: np.ufunc) -> npt.NDArray[Any]:
+    """The highest or lowest of each square, channel by channel."""
+    return _by_squares(_by_cells(pixels, cell, way, pixels.dtype), cell, way)

@@ -1,0 +1,161 @@
+"""Slices -> where their pictures touch: one goes on there where the other ends."""
+
+from __future__ import annotations
+
+from bisect import bisect_left
+from collections import defaultdict
+from collections.abc import Iterable, Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+import numpy as np
+
+from riffler.color import Pixels
+from riffler.cutlist.resolved import ResolvedSlice
+from riffler.cutlist.roles import Hero, Icon, Role, Tile
+from riffler.geometry import Box
+from riffler.roles.pictures import Part, parts
+
+#: Pixels of the mockup along which pictures must touch for a joint.
+LEAST = 8
+
+#: Pixels on either side of a line that are looked at, by how much those next to it differ at most
+#: where one ground goes on, and along which part of it.
+DEPTH, SAME, PART = 2, 6 / 255, 0.25
+
+Side = Literal["top", "right", "bottom", "left"]
+
+_OPPOSITE: dict[Side, Side] = {"right": "left", "bottom": "top"}
+
+
+@dataclass(frozen=True)
+class Seated:
+    """A picture where it lies in the mockup: its slice, and which part of it."""
+
+    slice: ResolvedSlice
+    part: Part
+
+
+@dataclass(frozen=True)
+class Joint:
+    """Two pictures that touch: the second goes on to the `right` of the first, or below it.
+
+    `line` is where, and `start` to `stop` how far along, in mockup pixels.
+    """
+
+    first: Seated
+    second: Seated
+    side: Literal["right", "bottom"]
+    line: int
+    start: int
+    stop: int
+
+    @property
+    def place(self) -> Box:
+        """The pixels on either side of it."""
+        long = self.stop - self.start
+        if self.side == "right":
+            return Box(self.line - 1, self.start, 2, long)
+        return Box(self.start, self.line - 1, long, 2)
+
+
+def joints(slices: Iterable[ResolvedSlice]) -> Iterator[Joint]:
+    """Where pictures of a mockup touch. Framed ones do not: they are not as large as their box."""
+    seated = [
+        Seated(slice_, part)
+        for slice_ in slices
+        if not isinstance(slice_.role, Icon | Hero)
+        for part in parts(slice_.role, slice_.box)
+    ]
+    lefts, tops = defaultdict[int, list[Seated]](list), defaultdict[int, list[Seated]](list)
+    for one in seated:
+        lefts[one.part.box.x].append(one)
+        tops[one.part.box.y].append(one)
+    across = {line: _Column(found, is_upright=True) for line, found in lefts.items()}
+    down = {line: _Column(found, is_upright=False) for line, found in tops.items()}
+    for first in seated:
+        box = first.part.box
+        if box.right in across:
+            for second, start, stop in across[box.right].beside(box.y, box.bottom):
+                yield Joint(first, second, "right", box.right, start, stop)
+        if box.bottom in down:
+            for second, start, stop in down[box.bottom].beside(box.x, box.right):
+                yield Joint(first, second, "bottom", box.bottom, start, stop)
+
+
+class _Column:
+    """Pictures that begin at one line, in order along it: those beside a stretch are looked up."""
+
+    def __init__(self, found: list[Seated], *, is_upright: bool) -> None:
+        ends = [
+            (one.part.box.y, one.part.box.bottom)
+            if is_upright
+            else (one.part.box.x, one.part.box.right)
+            for one in found
+        ]
+        order = sorted(range(len(found)), key=ends.__getitem__)
+        self._found = [found[n] for n in order]
+        self._ends = [ends[n] for n in order]
+        self._longest = max(stop - start for start, stop in ends)
+
+    def beside(self, start: int, stop: int) -> Iterator[tuple[Seated, int, int]]:
+        """The pictures along a stretch, each with what both have in common."""
+        first = bisect_left(self._ends, (start - self._longest, 0))
+        for one, (begin, end) in zip(self._found[first:], self._ends[first:], strict=True):
+            if begin >= stop:
+                return
+            both = max(start, begin), min(stop, end)
+            if both[1] - both[0] >= LEAST:
+                yield one, *both
+
+
+class Joined:
+    """At which sides of a picture another one may go on."""
+
+    def __init__(self, slices: Iterable[ResolvedSlice]) -> None:
+        found = defaultdict[tuple[str, Box], set[Side]](set)
+        for joint in joints(slices):
+            found[_key(joint.first)].add(joint.side)
+            found[_key(joint.second)].add(_OPPOSITE[joint.side])
+        self._found = found
+
+    def strips(self, slice_: ResolvedSlice, part: Part) -> dict[str, Box]:
+        """For each side of a part of a slice at which another touches it a strip across the line.
+
+        It has `DEPTH` pixels of the mockup on either side.
+        """
+        box, deep = part.box, 2 * DEPTH
+        strips = {
+            "top": Box(box.x, box.y - DEPTH, box.width, deep),
+            "bottom": Box(box.x, box.bottom - DEPTH, box.width, deep),
+            "left": Box(box.x - DEPTH, box.y, deep, box.height),
+            "right": Box(box.right - DEPTH, box.y, deep, box.height),
+        }
+        return {side: strips[side] for side in sorted(self._found.get(_key_of(slice_, part), ()))}
+
+
+def goes_on(side: str, strip: Pixels) -> bool:
+    """Whether the ground is the same on both sides of a line: along a good part of it.
+
+    strip: (H, W, 4) float32, premultiplied, 0..1, of what `Joined.strips` gives.
+    """
+    along = strip if side in ("top", "bottom") else strip.transpose(1, 0, 2)
+    step = np.abs(along[len(along) // 2] - along[len(along) // 2 - 1]).max(axis=1)
+    return bool((step <= SAME).mean() >= PART)
+
+
+def of_itself(role: Role) -> frozenset[str]:
+    """The sides at which a picture goes on in itself: those of a tile."""
+    sides = set[str]()
+    if isinstance(role, Tile):
+        sides |= {"left", "right"} if role.goes_across else set()
+        sides |= {"top", "bottom"} if role.goes_down else set()
+    return frozenset(sides)
+
+
+def _key(seated: Seated) -> tuple[str, Box]:
+    return _key_of(seated.slice, seated.part)
+
+
+def _key_of(slice_: ResolvedSlice, part: Part) -> tuple[str, Box]:
+    return slice_.name, part.box
