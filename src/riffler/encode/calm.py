@@ -15,6 +15,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.color import Bytes
+from riffler.encode.blocks import by_blocks
 
 #: The side of a square; and that of the cells it is put together of, by which squares follow one
 #: another: finer ones of small things, so that no worst square is passed over.
@@ -114,15 +115,6 @@ def _beyond(errors: npt.NDArray[np.float32], share: float) -> float:
     return float(np.partition(errors.ravel(), last)[last])
 
 
-def _by_cells(pixels: npt.NDArray[Any], cell: int, way: np.ufunc, kind: Any) -> npt.NDArray[Any]:  # noqa: ANN401 - a type of numbers
-    """What `way` makes of each cell, the edge going on half a square all around."""
-    down, across = (SQUARE // 2 + -side % cell for side in pixels.shape[:2])
-    room = ((SQUARE // 2, down), (SQUARE // 2, across), (0, 0))
-    padded = np.pad(pixels, room, "edge")
-    rows = way.reduceat(padded, np.arange(0, padded.shape[0], cell), axis=0, dtype=kind)
-    return np.asarray(way.reduceat(rows, np.arange(0, padded.shape[1], cell), axis=1))
-
-
 def _by_squares(cells: npt.NDArray[Any], cell: int, way: np.ufunc) -> npt.NDArray[Any]:
     """What `way` makes of the cells of each square."""
     count = SQUARE // cell
@@ -137,10 +129,16 @@ def _by_squares(cells: npt.NDArray[Any], cell: int, way: np.ufunc) -> npt.NDArra
 
 def _squares(rgb: Bytes, cell: int) -> Squares:
     """Means of squares."""
-    cells = _by_cells(rgb, cell, np.add, np.float32)
+    cells = by_blocks(_widened(rgb), cell, np.add, np.uint16)
     return np.asarray(_by_squares(cells, cell, np.add) / np.float32(SQUARE**2))
 
 
 def _extremes(pixels: npt.NDArray[Any], cell: int, way: np.ufunc) -> npt.NDArray[Any]:
     """The highest or lowest of each square, channel by channel."""
-    return _by_squares(_by_cells(pixels, cell, way, pixels.dtype), cell, way)
+    return _by_squares(by_blocks(_widened(pixels), cell, way), cell, way)
+
+
+def _widened(pixels: npt.NDArray[Any]) -> npt.NDArray[Any]:
+    """The edge going on half a square all around."""
+    room = SQUARE // 2
+    return np.pad(pixels, ((room, room), (room, room), (0, 0)), "edge")

@@ -9,6 +9,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.color import Bytes
+from riffler.encode.blocks import by_blocks
 
 #: Codecs work on blocks of so many pixels.
 GRID = 16
@@ -85,7 +86,7 @@ def worst(one: Bytes, other: Bytes, side: int, count: int) -> list[Place]:
     off = np.abs(one.astype(np.int16) - other)
     happens = np.zeros_like(off)
     happens[:, 1:] = np.abs(np.diff(one.astype(np.int16), axis=1))
-    bad = _by_blocks(off) / (FEW + _by_blocks(happens))
+    bad = _means(off) / (FEW + _means(happens))
     found: list[Place] = []
     for _ in range(count):
         row, column = np.unravel_index(int(bad.argmax()), bad.shape)
@@ -98,11 +99,10 @@ def worst(one: Bytes, other: Bytes, side: int, count: int) -> list[Place]:
     return different(found)
 
 
-def _by_blocks(values: npt.NDArray[np.int16]) -> npt.NDArray[np.float32]:
+def _means(values: npt.NDArray[np.int16]) -> npt.NDArray[np.float32]:
     """Means over blocks of the grid, all channels together."""
-    rows = np.add.reduceat(values, np.arange(0, len(values), GRID), axis=0, dtype=np.float32)
-    sums = np.add.reduceat(rows, np.arange(0, values.shape[1], GRID), axis=1).sum(axis=2)
-    return np.asarray(sums / (GRID * GRID * values.shape[2]), np.float32)
+    sums = by_blocks(values, GRID, np.add, np.int32).sum(axis=2)
+    return np.asarray(sums / np.float32(GRID * GRID * values.shape[2]))
 
 
 def stacked(straight: Bytes, places: Sequence[Place], margin: int) -> Bytes:

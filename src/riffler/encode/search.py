@@ -43,9 +43,10 @@ SAFELY, MORE_SAFELY = 0.95, 0.85
 FILES = 2
 
 #: A large file may lose so much less than it might, as a logarithm, before it is tried again.
-CLOSE = -0.2
+CLOSE = -0.4
 
-#: Steps of quality by which a file is made better when a search ended without one that passes.
+#: Steps of quality by which a file is made better when a search ended without one that passes;
+#: twice as many the next time.
 STRIDE = 4
 
 
@@ -194,13 +195,22 @@ def _searched(trial: _Trial, codec: LossyCodec, looks: dict[int, Try]) -> tuple[
     aim = trial.aim(codec)
     while trial.encodes < trial.looks and (quality := line.next(aim)) is not None:
         looks[quality] = trial.look(codec, quality)
+    if _is_out_of_reach(trial, line):
+        return None
     files = _files(trial, line)
-    found, quality = _smallest_passing(files, trial.most), max(files)
+    found, quality, stride = _smallest_passing(files, trial.most), max(files), STRIDE
     while found is None and quality < line.highest:
-        quality = min(line.highest, quality + STRIDE)
+        quality, stride = min(line.highest, quality + stride), 2 * stride
         files[quality] = trial.file(codec, quality)
         found = quality if files[quality].loss <= trial.most else None
     return None if found is None else (found, files[found])
+
+
+def _is_out_of_reach(trial: _Trial, line: Line) -> bool:
+    """Whether even the highest quality loses too much: no large file is made to see that."""
+    if any(look.loss <= trial.most for look in line.looks.values()):
+        return False
+    return trial.look(line.codec, line.highest).loss > trial.most
 
 
 def _files(trial: _Trial, line: Line) -> dict[int, Try]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
+from functools import partial
 from typing import Literal, TypeAlias
 
 import numpy as np
@@ -35,6 +36,9 @@ PHOTOGRAPH, TELLING = 4.0, 1_000
 
 #: What a lossy file may turn out smaller by than its first look says.
 UNSURE = 1.1
+
+#: What pieces must save without all their colours for the whole to be tried.
+GAIN = 0.95
 
 
 def lossy(straight: Bytes, quality: int, alpha: int = FINE) -> bytes:
@@ -186,7 +190,11 @@ def _lossless_kinds(
     if not original.is_large:
         return sizes, [choice for _, choice in pairs]
     near = UNSURE * min([likely, *sizes])
-    files = [way(original, most) for way, choice in pairs if len(choice.data) <= near]
+    files = [
+        way(original, most)
+        for way, choice in pairs
+        if len(choice.data) <= near and (way is _exact or len(choice.data) <= GAIN * exact)
+    ]
     return sizes, [choice for choice in files if choice is not None]
 
 
@@ -197,11 +205,17 @@ def _exact(original: Original, most: float) -> Choice:  # noqa: ARG001 - it lose
 def _rounded(original: Original, most: float) -> Choice | None:
     """Rounded colours, the coarsest that may be."""
     for step in reversed(ROUNDED):
-        pixels = rounded(original.straight, step)
-        seen = original.reference.loss(pixels)
+        pixels, seen = original.once(("rounded", step), partial(_looked_at, original, step))
         if seen <= most:
-            return Choice(lossless(pixels), "webp", {"kind": "lossless", "steps": step}, seen)
+            data = original.once(("rounded file", step), partial(lossless, pixels))
+            return Choice(data, "webp", {"kind": "lossless", "steps": step}, seen)
     return None
+
+
+def _looked_at(original: Original, step: int) -> tuple[Bytes, float]:
+    """A picture with rounded colours, and what is seen of that."""
+    pixels = rounded(original.straight, step)
+    return pixels, original.reference.loss(pixels)
 
 
 def _reduced(original: Original, most: float) -> Choice | None:
