@@ -14,7 +14,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 from PIL import Image
-from playwright.sync_api import Browser
+from playwright.sync_api import Browser, Locator
 from scipy.stats import spearmanr
 
 from conftest import Run
@@ -295,6 +295,12 @@ def test_weigh_compares_formats(riffler: Run, project: Path) -> None:
     ).stderr  # fmt: skip
 
 
+def right_of(view: Locator) -> float:
+    found = view.bounding_box()
+    assert found is not None
+    return found["x"] + found["width"]
+
+
 def test_weigh_draws_and_writes_a_page(riffler: Run, tmp_path: Path, browser: Browser) -> None:
     Image.fromarray(photo(9, 64)).save(tmp_path / "photo.png")
     said = ("weigh", "photo.png", "--picture", "curve.png", "--page", "see.html")
@@ -313,13 +319,30 @@ def test_weigh_draws_and_writes_a_page(riffler: Run, tmp_path: Path, browser: Br
     page.goto((tmp_path / "see.html").as_uri())
     first = page.locator("section").first
     assert first.locator(".card.chosen input").is_checked()
-    first.locator('input[value="difference"]').check(force=True)
-    page.wait_for_function("document.querySelector('canvas').width === 64")
+    rows = first.locator(".levels tbody th").all_inner_texts()
+    assert rows[:2] == ["Exact", "Clear"]
+    assert first.locator(".levels thead th").count() == 4 + 3  # and how long each takes
+    captions = first.locator(".stage figcaption b")
+    assert captions.all_inner_texts()[:2] == ["Mockup", "Exact"]
+    assert all(right_of(view) <= 1280 for view in first.locator(".view").all())
+    page.set_viewport_size({"width": 880, "height": 700})
+    page.wait_for_function("document.querySelectorAll('.stage .view').length === 3")
+    for view in ("bands", "joints", "difference"):
+        first.locator(f'input[value="{view}"]').check(force=True)
+        page.wait_for_function(f"document.querySelector('canvas')?.dataset.drawn === '{view}'")
+        page.wait_for_timeout(200)
+        if view == "bands":
+            middle = """() => { const seen = document.querySelector("canvas").getContext("2d")
+              .getImageData(0, 0, 64, 64).data.filter((_, n) => n % 4 < 3);
+              return seen.reduce((sum, value) => sum + value, 0) / seen.length; }"""
+            assert page.evaluate(middle) == pytest.approx(128, abs=8)
     furthest = """() => {
       const canvas = document.querySelector("canvas");
       return Math.max(...canvas.getContext("2d").getImageData(0, 0, 64, 64).data.filter((_, n) => n % 4 < 3));
     }"""
     assert page.evaluate(furthest) > 0  # the chosen file loses something
+    for more in first.locator("summary").all():
+        more.click()
     lossless = first.locator(".card", has_text="PNG lossless").locator("input")
     lossless.check(force=True)
     page.wait_for_timeout(200)

@@ -20,12 +20,17 @@ from riffler.roles.joints import Joined, goes_on, of_itself
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import named, prepare, read_cutlists
 
+#: Mockup pixels around a slice that are shown of what it lies in.
+AROUND = 48
+
 
 @dataclass(frozen=True)
 class Source:
     """A picture to weigh: its name, its pixels, and how it is saved.
 
     `slice` is the slice that it is of, None for a file; at its `joints` another picture goes on.
+    `around` is what the mockup shows there with `AROUND` pixels more on every side, where it is cut
+    as seen.
     """
 
     name: str
@@ -34,6 +39,7 @@ class Source:
     slice: str | None = None
     density: float = 1.0
     joints: frozenset[str] = frozenset()
+    around: Pixels | None = field(default=None, repr=False)
 
     @property
     def level(self) -> str:
@@ -117,6 +123,7 @@ def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source
                 source = Source(
                     name, picture.pixels, slice_.rest.saving, slice_.name, slice_.density,
                     of_itself(slice_.role) | frozenset(going_on),
+                    None if slice_.is_alone else draw(picture.place.grown(AROUND)),
                 )  # fmt: skip
                 found.setdefault(slice_.name, []).append(source)
     for name in names:

@@ -7,7 +7,7 @@ picture goes on, the error of the first pixels counts.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any
 
@@ -42,6 +42,11 @@ CALM = 8
 LIGHT = np.array((0.299, 0.587, 0.114), np.float32)
 HUES, BESIDE = np.float32(0.8), np.float32(0.45)
 
+#: How far half of the pixels beside a joint lie from the mean of those about them, of 255, where
+#: the ground has grain, in which a step shows by its lightness alone; steps of 8 bits in a gradient
+#: make that 0.12.
+GRAIN, ABOUT = 0.17, 5
+
 #: The error beside a joint that counts as a loss of `JOINED`, and with which power loss rises.
 JOINT, JOINED, JOINT_RISES = 0.95, 2.9, 4.0
 
@@ -54,13 +59,14 @@ class Calm:
     """A picture as it is shown on a ground, averaged; with the edges at which others go on.
 
     `is_calm` tells of each square whether it is so even that a step would show; `is_drawn` of each
-    whether anything is seen of the picture there.
+    whether anything is seen of the picture there; `joints` has the sides at which another goes on,
+    and whether there is grain.
     """
 
     squares: Squares
     is_calm: npt.NDArray[np.bool_]
     is_drawn: npt.NDArray[np.bool_]
-    joints: frozenset[str]
+    joints: Mapping[str, bool]
     cell: int
 
     @classmethod
@@ -72,7 +78,8 @@ class Calm:
         highest, lowest = (_extremes(rgb, cell, way) for way in (np.maximum, np.minimum))
         is_calm = (highest.astype(np.int16) - lowest <= CALM).all(axis=2)
         drawn = _extremes(is_drawn[..., None], cell, np.maximum)[..., 0]
-        return cls(_squares(rgb, cell), is_calm, drawn, joints, cell)
+        grain = {side: _has_grain(rgb, side) for side in sorted(joints)}
+        return cls(_squares(rgb, cell), is_calm, drawn, grain, cell)
 
     def loss(self, rgb: Bytes) -> float:
         """The loss by bands and joints of another picture of the same size, 0 or more."""
@@ -83,9 +90,8 @@ class Calm:
         steps = np.concatenate(list(self._steps(error)))
         if steps.size >= PAIRS:
             found = max(found, (_beyond(steps, STEPS_SHARE) / STEP) ** RISES)
-        for side in sorted(self.joints):
-            beside = _beyond(self._beside(error, side), BESIDE_SHARE)
-            found = max(found, JOINED * (beside / JOINT) ** JOINT_RISES)
+        for side in self.joints:
+            found = max(found, JOINED * (self._beside(error, side) / JOINT) ** JOINT_RISES)
         return float(found)
 
     def _steps(self, error: Squares) -> Iterator[npt.NDArray[np.float32]]:
@@ -95,16 +101,32 @@ class Calm:
             pairs = calm[far:] & calm[:-far]
             yield _felt(pixels[far:] - pixels[:-far], HUES)[pairs]
 
-    def _beside(self, error: Squares, side: str) -> npt.NDArray[np.float32]:
-        """The errors of the calm squares along a side."""
+    def _beside(self, error: Squares, side: str) -> float:
+        """The error that shows of the calm squares along a side."""
         axis, line = (0, 1)[side in ("left", "right")], (0, -1)[side in ("bottom", "right")]
         calm = np.take(self.is_calm, line, axis)
-        return np.asarray(_felt(np.take(error, line, axis), BESIDE)[calm])
+        along = np.take(error, line, axis)[calm]
+        if self.joints[side]:
+            return _beyond(_felt(along, BESIDE), BESIDE_SHARE)
+        return _beyond(np.abs(along).max(axis=-1), STEPS_SHARE)
 
 
 def _felt(error: npt.NDArray[np.float32], hues: np.float32) -> npt.NDArray[np.float32]:
     """How much of errors is felt: of lightness all, of a single channel a part."""
     return np.asarray(np.maximum(np.abs(error @ LIGHT), hues * np.abs(error).max(axis=-1)))
+
+
+def _has_grain(rgb: Bytes, side: str) -> bool:
+    """Whether the ground along a side has grain, which a gradient in steps of 8 bits has not."""
+    turned = rgb if side in ("left", "right") else rgb.transpose(1, 0, 2)
+    strip = turned[:, :SQUARE] if side in ("left", "top") else turned[:, -SQUARE:]
+    light = strip @ LIGHT
+    if len(light) < ABOUT:
+        return False
+    sums = np.cumsum(light, axis=0)
+    means = (sums[ABOUT - 1 :] - np.concatenate((np.zeros_like(sums[:1]), sums[:-ABOUT]))) / ABOUT
+    off = np.abs(light[ABOUT // 2 : -(ABOUT // 2)] - means)
+    return bool(np.median(off) > GRAIN)
 
 
 def _beyond(errors: npt.NDArray[np.float32], share: float) -> float:

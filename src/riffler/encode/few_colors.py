@@ -44,8 +44,9 @@ class Gif:
             return _within(original, self.name, self._file, self._most(original), budget)
         if isinstance(quality, int):
             return self._most(original)
-        found = fewest(original, LEVELS[quality])
-        fewer = [] if found is None else [self._choice(found)]
+        most = LEVELS[quality]
+        tries = [fewest(original, most), fewest(original, min(most, CLEAN))]
+        fewer = [self._choice(found) for found in tries if found is not None]
         exact = [self._most(original)] if len(original.counted.colors) <= gif.MOST else []
         return preferred(exact + fewer) if exact or fewer else None
 
@@ -84,9 +85,12 @@ class Png:
         found = self._palette(original, LEVELS[quality]) if isinstance(quality, str) else None
         if found is None:
             return self._exact(original)
-        setting = {"colors": len(found.palette.colors)}
-        few = Choice(self._file(found.palette), self.name, setting, found.loss)
-        return few if found.loss <= CLEAN else preferred([few, self._exact(original)])
+        few = self._choice(found)
+        if found.loss <= CLEAN:
+            return few
+        clean = fewest(original, CLEAN)
+        more = [] if clean is None else [self._choice(clean)]
+        return preferred([few, *more, self._exact(original)])
 
     def ladder(self, original: Original) -> Iterator[Rung]:
         """Files of ever more colours, a little larger than they might be."""
@@ -104,6 +108,10 @@ class Png:
         few = self._file(found.palette, effort=0)
         exact = small.once("quick png", lambda: png.encode(small.straight, effort=0))
         return fewest(original, most) if len(few) <= WORTH * len(exact) else None
+
+    def _choice(self, found: Reduced) -> Choice:
+        setting = {"colors": len(found.palette.colors)}
+        return Choice(self._file(found.palette), self.name, setting, found.loss)
 
     def _exact(self, original: Original) -> Choice:
         data = original.once("png", lambda: png.encode(original.straight))

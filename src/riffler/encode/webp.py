@@ -10,7 +10,7 @@ from typing import Literal, TypeAlias
 import numpy as np
 
 from riffler.color import Bytes, is_solid
-from riffler.encode.choice import LEVELS, Choice, preferred
+from riffler.encode.choice import CLEAN, LEVELS, REAL_BYTES, Choice, preferred
 from riffler.encode.codec import LossyCodec, Rung, Traits
 from riffler.encode.encoding import saved
 from riffler.encode.few_colors import fewest
@@ -184,7 +184,7 @@ def _lossless_kinds(
     exact = len(exactly(original.small))
     is_photo = is_photograph(original)
     gains = ((way, of_photo if is_photo else gain) for way, gain, of_photo in LOSSLESS_WAYS)
-    ways = [way for way, gain in gains if exact < gain * likely]
+    ways = [way for way, gain in gains if exact < max(gain * likely, likely + REAL_BYTES)]
     pairs = [(way, choice) for way in ways if (choice := way(original.small, most)) is not None]
     sizes = [len(choice.data) for _, choice in pairs]
     if not original.is_large:
@@ -226,6 +226,13 @@ def _reduced(original: Original, most: float) -> Choice | None:
     return Choice(lossless(found.palette.straight), "webp", setting, found.loss)
 
 
+def _cleanly(original: Original, most: float) -> Choice | None:
+    """As few colours as lose next to nothing, where fewer would do."""
+    if most <= CLEAN:
+        return None
+    return _reduced(original, CLEAN)
+
+
 Ways: TypeAlias = tuple[tuple[Callable[[Original, float], Choice | None], float, float], ...]
 
 #: The lossless kinds, each with how many times larger than a lossy file an exact one may be for it
@@ -235,4 +242,5 @@ LOSSLESS_WAYS: Ways = (
     (_exact, 1.1, 1.1),
     (_rounded, 1.3, 1.3),
     (_reduced, 5.0, 3.0),
+    (_cleanly, 5.0, 3.0),
 )
