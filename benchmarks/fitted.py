@@ -87,7 +87,7 @@ def main(count: int = 12) -> None:
             reference = Reference(picture)
             for shown in files(picture):
                 seen = sum_of(measured(picture, shown, 0.0).similar)
-                found.setdefault(reference.scales, []).append((reference.maps(shown), seen))
+                found.setdefault(reference.scales[0], []).append((reference.maps(shown), seen))
     for scales, pairs in sorted(found.items()):
         sums = np.array([seen for _, seen in pairs])
         weights = fit([maps for maps, _ in pairs], sums) / CLEAR * (SAFELY if scales == 3 else 1)

@@ -24,7 +24,6 @@ from riffler import demo
 from riffler.color import Bytes
 from riffler.encode import gif, jpeg, png, webp
 from riffler.encode.avif import Avif
-from riffler.encode.choice import Choice
 from riffler.encode.hidden import filled
 from riffler.encode.palette import Counted, palette
 
@@ -34,7 +33,7 @@ def once(straight: Bytes, form: str, setting: dict[str, object]) -> bytes:
     quality = int(setting.get("quality", 0))  # type: ignore[call-overload]
     said = {key: str(value) for key, value in setting.items()}
     if "colors" in setting:
-        found = palette(Counted.of(straight), int(said["colors"]))
+        found = palette(Counted.of(straight), int(said["colors"]), dither="dither" in said)
         if form == "gif":
             return gif.encode(found.colors, found.indexes)
         if form == "png":

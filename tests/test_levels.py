@@ -114,7 +114,7 @@ def test_soft_shadows_keep_their_steps() -> None:
     shadow.putalpha(cast.filter(ImageFilter.GaussianBlur(18)))
     straight = np.asarray(shadow)
     ringed = straight.copy()
-    ringed[..., 3] = (ringed[..., 3].astype(int) + 4) // 8 * 8
+    ringed[..., 3] = (ringed[..., 3].astype(int) + 6) // 12 * 12
     assert loss(straight, ringed) > LEVELS["fair"]
     nearly = straight.copy()
     nearly[..., 3] = nearly[..., 3] // 2 * 2

@@ -107,7 +107,7 @@ def cut(
 
     >>> done = riffler.cut(dry_run=True)
     >>> len(done.unchanged), len(done.words)
-    (40, 15)
+    (39, 15)
     >>> done.unchanged[0].file, done.unchanged[0].pixels
     ('images/comb.jpg', Size(width=960, height=300))
     """

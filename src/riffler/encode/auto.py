@@ -21,9 +21,6 @@ WORTH, SAVED = 0.85, 200
 #: colours save three quarters, and the pieces that stand for a large one are its busiest.
 HOPELESS = 4.0
 
-#: What a file may turn out smaller by than its first look says.
-UNSURE = 1.15
-
 
 def best(
     original: Original, flat: Original | None, quality: int | str, budget: int | None = None
@@ -43,20 +40,22 @@ def best(
 
 
 def taken(made: Sequence[Choice]) -> Iterator[Choice]:
-    """Of some files the best, and one that more programs read where it saves enough beside that."""
+    """Of some files the best; and what more programs read, where it saves enough beside that."""
     first = preferred(made)
     wider = [choice for choice in made if _reach(choice) > _reach(first)]
     if not wider:
         yield _because(first, _why(first, made))
         return
-    *_, second = taken(wider)
-    count = len(first.data)
+    rest = list(taken(wider))
+    second, count = rest[0], len(first.data)
     if count > WORTH * len(second.data) or count > len(second.data) - SAVED:
-        yield from taken(wider)
+        yield from rest
         return
     saved = round(100 * (1 - count / len(second.data)))
     yield _because(first, f"{saved} % smaller than {second.format}")
-    yield _because(second, f"for programs that read no {FORMATS[first.format].label}")
+    if len(rest) == 1:
+        second = _because(second, f"for programs that read no {FORMATS[first.format].label}")
+    yield from (second, *rest[1:])
 
 
 def _why(choice: Choice, made: Sequence[Choice]) -> str:
@@ -95,10 +94,10 @@ def _of_level(original: Original, flat: Original | None, level: str) -> Iterator
     yield from kept(
         webp.WebP().smaller(opaque, level, most) if most else choose(opaque, "webp", level)
     )
-    if not _is_hopeless(original, min(sizes)):
-        yield from kept(choose(original, "png", level))
     if _may_win(opaque, level, min(sizes)):
         yield from kept(choose(opaque, "avif", level))
+    if not _is_hopeless(original, min(sizes)):
+        yield from kept(choose(original, "png", level))
 
 
 def _is_hopeless(original: Original, least: int) -> bool:
@@ -113,7 +112,7 @@ def _may_win(original: Original, level: str, least: int) -> bool:
     if most == 0 or least < 2 * SAVED:
         return False
     codec = Searched(Avif())
-    return likely(codec.glance(original), most) < UNSURE * WORTH * least
+    return likely(codec.glance(original), most) < WORTH * least
 
 
 def _because(choice: Choice, why: str) -> Choice:

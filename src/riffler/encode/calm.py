@@ -35,7 +35,7 @@ SHARE, STEPS_SHARE, BESIDE_SHARE = 0.005, 0.02, 0.05
 PAIRS = 24
 
 #: How much the pixels of a calm square differ at the most, of 255.
-CALM = 8
+CALM = 12
 
 #: What red, green and blue add to lightness (ITU-R BT.601), and how much the error of one of them
 #: counts beside that: hues are seen less, and beside a joint still less.

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 
 from riffler.color import Bytes
 from riffler.encode import gif, png
@@ -45,8 +45,7 @@ class Gif:
         if isinstance(quality, int):
             return self._most(original)
         most = LEVELS[quality]
-        tries = [fewest(original, most), fewest(original, min(most, CLEAN))]
-        fewer = [self._choice(found) for found in tries if found is not None]
+        fewer = [self._choice(found) for found in (*few(original, most), *cleaner(original, most))]
         exact = [self._most(original)] if len(original.counted.colors) <= gif.MOST else []
         return preferred(exact + fewer) if exact or fewer else None
 
@@ -62,8 +61,7 @@ class Gif:
         return _ladder(original, self._file)
 
     def _choice(self, found: Reduced) -> Choice:
-        setting = {"colors": len(found.palette.colors)}
-        return Choice(self._file(found.palette), self.name, setting, found.loss)
+        return Choice(self._file(found.palette), self.name, found.setting, found.loss)
 
     def _file(self, found: Palette) -> bytes:
         return gif.encode(found.colors, found.indexes)
@@ -82,36 +80,27 @@ class Png:
         """Lossless for a quality by number; a palette where a level allows one that is worth it."""
         if budget is not None:
             return _within(original, self.name, self._file, self._exact(original), budget)
-        found = self._palette(original, LEVELS[quality]) if isinstance(quality, str) else None
-        if found is None:
+        most = LEVELS[quality] if isinstance(quality, str) else 0.0
+        if not self._is_worth_it(original, most):
             return self._exact(original)
-        few = self._choice(found)
-        if found.loss <= CLEAN:
-            return few
-        clean = fewest(original, CLEAN)
-        more = [] if clean is None else [self._choice(clean)]
-        return preferred([few, *more, self._exact(original)])
+        found = [self._choice(one) for one in (*few(original, most), *cleaner(original, most))]
+        return preferred([*found, self._exact(original)])
 
     def ladder(self, original: Original) -> Iterator[Rung]:
         """Files of ever more colours, a little larger than they might be."""
         return _ladder(original, lambda found: self._file(found, effort=0))
 
-    def _palette(self, original: Original, most: float) -> Reduced | None:
-        """The fewest colours, where they make a picture smaller than it is without loss.
-
-        Pieces of a large one say so.
-        """
+    def _is_worth_it(self, original: Original, most: float) -> bool:
+        """Whether few colours make a picture smaller than it is without loss; pieces say so."""
         small = original.small
-        found = fewest(small, most)
-        if found is None:
-            return None
-        few = self._file(found.palette, effort=0)
+        sizes = [len(self._file(found.palette, effort=0)) for found in few(small, most)]
+        if not sizes:
+            return False
         exact = small.once("quick png", lambda: png.encode(small.straight, effort=0))
-        return fewest(original, most) if len(few) <= WORTH * len(exact) else None
+        return min(sizes) <= WORTH * len(exact)
 
     def _choice(self, found: Reduced) -> Choice:
-        setting = {"colors": len(found.palette.colors)}
-        return Choice(self._file(found.palette), self.name, setting, found.loss)
+        return Choice(self._file(found.palette), self.name, found.setting, found.loss)
 
     def _exact(self, original: Original) -> Choice:
         data = original.once("png", lambda: png.encode(original.straight))
@@ -121,48 +110,45 @@ class Png:
         return png.encode_palette(found.colors, found.indexes, effort)
 
 
-def fewest(original: Original, most: float) -> Reduced | None:
-    """The smallest palette whose loss stays under `most`; None where none does, or none can lose.
+def few(original: Original, most: float) -> list[Reduced]:
+    """The smallest palettes whose loss stays under `most`: as they are, and with errors handed on.
 
-    Errors are handed on only where they must be, since their pattern takes bytes, and never in a
-    large picture, of which pieces say how many colours it takes at least.
+    The pattern of errors takes bytes, so that fewer colours with it may be a larger file. There is
+    none in a large picture, of which pieces say how many colours it takes at least.
     """
     if most == 0:
-        return None
+        return []
     if original.is_pieces:
-        return _smallest(original, PIECES_LOSE * most, can_dither=False)
+        return _smallest(original, PIECES_LOSE * most, dither=False)
     if not original.is_large:
-        return _smallest(original, most, can_dither=True)
-    few = fewest(original.small, most)
-    if few is None:
-        return None
-    counts = (count for count in PALETTES if count >= few.most)
-    tries = (_passing(original, count, most, can_dither=False) for count in counts)
-    return next((found for found in tries if found is not None), None)
+        plain = _smallest(original, most, dither=False)
+        return [*plain, *_smallest(original, most, dither=True, below=plain)]
+    least = few(original.small, most)
+    counts = (count for count in PALETTES if least and count >= least[0].most)
+    tries = (original.reduced(count, dither=False) for count in counts)
+    return [found for found in tries if found.loss <= most][:1]
 
 
-def _smallest(original: Original, most: float, *, can_dither: bool) -> Reduced | None:
-    """The palette of the smallest count that passes, by halving."""
-    low, high, best = 0, len(PALETTES) - 1, None
+def cleaner(original: Original, most: float) -> list[Reduced]:
+    """The smallest palettes that lose next to nothing, where others would do."""
+    return few(original, CLEAN) if most > CLEAN else []
+
+
+def _smallest(
+    original: Original, most: float, *, dither: bool, below: Sequence[Reduced] = ()
+) -> list[Reduced]:
+    """The palette of the smallest count that passes, by halving; of fewer colours than others."""
+    counts = [count for count in PALETTES if not below or count < below[0].most]
+    low, high, best = 0, len(counts) - 1, list[Reduced]()
     while low <= high:
         middle = (low + high) // 2
-        found = _passing(original, PALETTES[middle], most, can_dither=can_dither)
-        if found is None:
+        helps = not dither or original.reduced(counts[middle], dither=False).loss <= HELPS * most
+        found = original.reduced(counts[middle], dither=dither) if helps else None
+        if found is None or found.loss > most:
             low = middle + 1
         else:
-            best, high = found, middle - 1
+            best, high = [found], middle - 1
     return best
-
-
-def _passing(original: Original, count: int, most: float, *, can_dither: bool) -> Reduced | None:
-    """A palette of so many colours, errors handed on if need be."""
-    for dither in (False, True) if can_dither else (False,):
-        found = original.reduced(count, dither=dither)
-        if found.loss <= most:
-            return found
-        if found.loss > HELPS * most:
-            return None
-    return None
 
 
 def _ladder(original: Original, file: Callable[[Palette], bytes]) -> Iterator[Rung]:
@@ -189,5 +175,4 @@ def _within(
     if len(lossless.data) <= len(files[smallest]):
         return lossless
     found = palettes[smallest]
-    setting = {"colors": len(found.palette.colors)}
-    return Choice(files[smallest], name, setting, found.loss, 1 + len(files))
+    return Choice(files[smallest], name, found.setting, found.loss, 1 + len(files))

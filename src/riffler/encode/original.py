@@ -30,6 +30,13 @@ class Reduced:
     palette: Palette
     loss: float
     most: int
+    is_dithered: bool = False
+
+    @property
+    def setting(self) -> dict[str, int | float | str]:
+        """What was settled, as the ledger says it."""
+        dither = {"dither": "on"} if self.is_dithered else {}
+        return {"colors": len(self.palette.colors), **dither}
 
 
 class Original:
@@ -120,7 +127,7 @@ class Original:
 
         def find() -> Reduced:
             found = palette(self.counted, count, dither=dither)
-            return Reduced(found, self.reference.loss(found.straight), count)
+            return Reduced(found, self.reference.loss(found.straight), count, dither)
 
         return self.once(("palette", count, dither), find)
 

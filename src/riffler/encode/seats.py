@@ -13,7 +13,7 @@ from riffler.color import Bytes
 from riffler.encode.calm import Calm
 from riffler.encode.pieces import Place
 from riffler.encode.things import Mask
-from riffler.encode.views import View
+from riffler.encode.views import View, Weights
 from riffler.encode.weights import WEIGHTS
 
 
@@ -30,7 +30,7 @@ class Seat:
     drawn: Mask
     averaged: Sequence[Place]
     around: Sequence[Place]
-    scales: int
+    scales: tuple[int, ...]
     times: int = 1
     joints: frozenset[str] = frozenset()
     calm: dict[int, Calm] = field(default_factory=dict)
@@ -46,15 +46,19 @@ class Seat:
                 self.calm[ground] = Calm.of(mine, marked, self.joints)
             found = self.calm[ground].loss(_column(rgb, self.averaged))
         if self.around:
-            felt = self.view(ground).felt(_stack(rgb, self.around), WEIGHTS[self.scales])
+            felt = self.view(ground).felt(_stack(rgb, self.around), *self._weights)
             found = max(found, felt)
         return found
+
+    @property
+    def _weights(self) -> list[Weights]:
+        return [WEIGHTS[scales] for scales in self.scales]
 
     def view(self, ground: int) -> View:
         """The picture on a ground, made once."""
         if ground not in self.views:
             rgb, marked = _stack(self.laid[ground], self.around), _stack(self.drawn, self.around)
-            self.views[ground] = View.of(rgb, marked, len(WEIGHTS[self.scales]), self.times)
+            self.views[ground] = View.of(rgb, marked, max(map(len, self._weights)), self.times)
         return self.views[ground]
 
 

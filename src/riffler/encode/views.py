@@ -100,10 +100,15 @@ class View:
             is_drawn = np.ones_like(is_drawn)
         return cls(large, side, is_drawn, areas, times)
 
-    def felt(self, rgb: Bytes, weights: Weights) -> float:
-        """The loss of the same places of another picture, 0 or more."""
-        sums, soft = self._compared(rgb, weights > 0)
-        seen = max(float(self._lost(sums, weights)), self._worst(sums, weights) / ALONE)
+    def felt(self, rgb: Bytes, *every: Weights) -> float:
+        """The loss of the same places of another picture, 0 or more: by the strictest weights."""
+        whole = np.zeros((len(every), len(self.side), 3, 6))
+        for number, weights in enumerate(every):
+            whole[number, : len(weights)] = weights
+        sums, soft = self._compared(rgb, np.asarray((whole > 0).any(axis=0)))
+        seen = max(
+            max(self._lost(sums, weights), self._worst(sums, weights) / ALONE) for weights in whole
+        )
         drawn = float((self.is_drawn * self.areas[0]).sum())
         last = soft.size - 1 - int(drawn * (1 - SHARE))
         if np.count_nonzero(soft > seen * DIFFERENCE) < soft.size - last:
@@ -186,9 +191,14 @@ def times(height: int, width: int) -> int:
     return 2 if min(height, width) < DOUBLED_BELOW else 1
 
 
-def halvings(height: int, width: int) -> int:
-    """How many scales a thing has, six at the most; one more where it nearly has it."""
-    side, count = max(LEAST, (min(height, width) + NEARLY) * times(height, width)), 1
+def scales_of(height: int, width: int) -> tuple[int, ...]:
+    """How many scales a thing has, six at the most; and one more where it nearly has it."""
+    side, enlarged = min(height, width), times(height, width)
+    return tuple(sorted({_halvings(side * enlarged), _halvings((side + NEARLY) * enlarged)}))
+
+
+def _halvings(side: int) -> int:
+    side, count = max(LEAST, side), 1
     while count <= SCALES and (side := (side + 1) // 2) >= SMALLEST:
         count += 1
     return count

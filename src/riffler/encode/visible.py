@@ -20,7 +20,7 @@ from riffler.color import Bytes, is_solid
 from riffler.encode.pieces import Place, corner, different, painted, stacked, telling, tiles, worst
 from riffler.encode.seats import Seat
 from riffler.encode.things import drawn, things
-from riffler.encode.views import Pooled, halvings, times
+from riffler.encode.views import Pooled, scales_of, times
 
 #: Red, green and blue of the grounds that transparent pictures are laid on.
 GROUNDS = (255, 30)
@@ -51,8 +51,8 @@ class Reference:
         """straight: (H, W, 4) uint8, a picture, or the `pieces` of a `whole` one.
 
         `joints` are the sides at which other pictures go on. One that `is_large` is judged at some
-        `places` of one size, with the weights for so many `scales`; so many times `larger` is all
-        that is drawn in it than its pieces.
+        `places` of one size, with the weights for these numbers of `scales`; so many times `larger`
+        is all that is drawn in it than its pieces.
         """
         self.larger = 1.0
         self._straight = straight
@@ -64,7 +64,7 @@ class Reference:
             box = painted(straight, MARGIN)
             lengths = [line.stop - line.start for line in box]
             self.is_large = lengths[0] * lengths[1] > PIECES_FROM and min(lengths) >= PIECE
-            self.scales = halvings(*lengths)
+            self.scales = scales_of(*lengths)
             self.things = things(self._drawn)
             self.places = self._tiles() if self.is_large else [box]
             self._scales = [self._scales_at(place) for place in self.places]
@@ -115,10 +115,10 @@ class Reference:
         self.larger = len(marked) / len(chosen) * PIECE / (PIECE + 2 * MARGIN)
         return chosen
 
-    def _scales_at(self, place: Place) -> int:
-        """The number of scales of the smallest thing that reaches into a place."""
+    def _scales_at(self, place: Place) -> tuple[int, ...]:
+        """The numbers of scales of the smallest thing that reaches into a place."""
         found = (
-            halvings(*(line.stop - line.start for line in thing))
+            scales_of(*(line.stop - line.start for line in thing))
             for thing in self.things
             if all(a.start < b.stop and b.start < a.stop for a, b in zip(thing, place, strict=True))
         )
@@ -158,7 +158,7 @@ class Reference:
             slice(max(0, line.start - MARGIN), min(side, line.stop + MARGIN))
             for line, side in zip(thing, self._drawn.shape, strict=True)
         )
-        scales, enlarged = halvings(height, width), times(height, width)
+        scales, enlarged = scales_of(height, width), times(height, width)
         return Seat(self._laid, self._drawn, [thing], [(rows, columns)], scales, enlarged, joints)
 
     def _looked_at(self, rgb: Bytes, ground: int) -> Iterator[Seat]:

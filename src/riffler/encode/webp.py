@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import partial
 from typing import Literal, TypeAlias
@@ -10,11 +10,11 @@ from typing import Literal, TypeAlias
 import numpy as np
 
 from riffler.color import Bytes, is_solid
-from riffler.encode.choice import CLEAN, LEVELS, REAL_BYTES, Choice, preferred
+from riffler.encode.choice import LEVELS, REAL_BYTES, Choice, preferred
 from riffler.encode.codec import LossyCodec, Rung, Traits
 from riffler.encode.encoding import saved
-from riffler.encode.few_colors import fewest
-from riffler.encode.original import Original
+from riffler.encode.few_colors import cleaner, few
+from riffler.encode.original import Original, Reduced
 from riffler.encode.search import Searched, likely
 
 #: The codec's effort, 0 to 6; less where anything is transparent, for which more takes fifty times
@@ -33,6 +33,9 @@ ROUNDED = (8, 16)
 #: Bits that a pixel takes without loss from which a picture is a photograph, for flat art takes 2
 #: and cloth 3; and the pixels from which that can be said.
 PHOTOGRAPH, TELLING = 4.0, 1_000
+
+Way: TypeAlias = Callable[[Original, float], Choice | None]
+"""How a file of a kind is made of a picture under a loss; None where it loses more."""
 
 #: What a lossy file may turn out smaller by than its first look says.
 UNSURE = 1.1
@@ -190,12 +193,19 @@ def _lossless_kinds(
     if not original.is_large:
         return sizes, [choice for _, choice in pairs]
     near = UNSURE * min([likely, *sizes])
-    files = [
-        way(original, most)
-        for way, choice in pairs
-        if len(choice.data) <= near and (way is _exact or len(choice.data) <= GAIN * exact)
-    ]
-    return sizes, [choice for choice in files if choice is not None]
+    return sizes, list(_of_whole(original, most, pairs, near))
+
+
+def _of_whole(
+    original: Original, most: float, pairs: Sequence[tuple[Way, Choice]], near: float
+) -> Iterator[Choice]:
+    """The files of a large picture in the kinds whose pieces are small enough."""
+    exact = len(exactly(original.small))
+    for way, choice in pairs:
+        least = near if way is _exact else min(near, GAIN * exact)
+        made = way(original, most) if len(choice.data) <= least else None
+        if made is not None:
+            yield made
 
 
 def _exact(original: Original, most: float) -> Choice:  # noqa: ARG001 - it loses nothing
@@ -219,28 +229,29 @@ def _looked_at(original: Original, step: int) -> tuple[Bytes, float]:
 
 
 def _reduced(original: Original, most: float) -> Choice | None:
-    found = fewest(original, most)
-    if found is None:
-        return None
-    setting: dict[str, int | str] = {"kind": "lossless", "colors": len(found.palette.colors)}
-    return Choice(lossless(found.palette.straight), "webp", setting, found.loss)
+    """As few colours as may be; or as lose next to nothing, where that is about as small."""
+    found = (*few(original, most), *cleaner(original, most))
+    made = [
+        Choice(
+            original.once(("reduced", one.most, one.is_dithered), partial(_file_of, one)),
+            "webp",
+            {"kind": "lossless", **one.setting},
+            one.loss,
+        )
+        for one in found
+    ]
+    return preferred(made) if made else None
 
 
-def _cleanly(original: Original, most: float) -> Choice | None:
-    """As few colours as lose next to nothing, where fewer would do."""
-    if most <= CLEAN:
-        return None
-    return _reduced(original, CLEAN)
+def _file_of(found: Reduced) -> bytes:
+    return lossless(found.palette.straight)
 
-
-Ways: TypeAlias = tuple[tuple[Callable[[Original, float], Choice | None], float, float], ...]
 
 #: The lossless kinds, each with how many times larger than a lossy file an exact one may be for it
 #: to be worth a try, of drawings and of photographs: rounding saves a tenth, a palette up to four
 #: fifths.
-LOSSLESS_WAYS: Ways = (
+LOSSLESS_WAYS: tuple[tuple[Way, float, float], ...] = (
     (_exact, 1.1, 1.1),
     (_rounded, 1.3, 1.3),
     (_reduced, 5.0, 3.0),
-    (_cleanly, 5.0, 3.0),
 )

@@ -123,7 +123,8 @@ def setting(weight: Weight) -> str:
     """What the file was encoded with, in words."""
     said = weight.choice.setting
     if "colors" in said:
-        return f"{said['colors']} colours"
+        dithered = ", dithered" if "dither" in said else ""
+        return f"{said['colors']} colours{dithered}"
     if "steps" in said:
         return f"lossless, in steps of {said['steps']}"
     return f"quality {said['quality']}" if "quality" in said else "lossless"
