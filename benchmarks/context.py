@@ -16,6 +16,7 @@ from collections import defaultdict
 from collections.abc import Callable, Iterator
 from concurrent.futures import ProcessPoolExecutor
 from dataclasses import dataclass
+from itertools import pairwise, product
 
 import numpy as np
 from PIL import Image, ImageChops, ImageDraw, ImageFilter, ImageFont
@@ -26,6 +27,7 @@ from benchmarks.measured import GROUNDS, doubled, formats, laid, similar
 from riffler.color import from_bytes
 from riffler.encode.choose import choose
 from riffler.encode.encoding import decoded, prepared
+from riffler.encode.original import Original
 
 #: What is wanted: SSIMULACRA2 at least, and error after the mean at most, by level.
 WANTED = {"clear": (80.0, 1.5), "fair": (65.0, 2.5)}
@@ -186,6 +188,59 @@ def band(one: Straight, other: Straight) -> float:
     return float(np.quantile(np.abs(mean).max(axis=2), SHARE))
 
 
+@dataclass(frozen=True)
+class Joints:
+    """A bar cut into slices, saved in a format at a level: the largest step where they touch."""
+
+    name: str
+    format: str
+    level: str
+    step: float
+    bytes: int
+
+
+def bars(seed: int) -> Iterator[tuple[str, Straight, list[int]]]:
+    """Six bars: a gradient down, a light across, some grain, marks here and there; and where to cut."""
+    for number in range(6):
+        chance = np.random.default_rng((seed, number, 99))
+        height, count = int(chance.integers(48, 120)), int(chance.integers(3, 7))
+        edges = [0, *np.cumsum(chance.integers(90, 200, count)).tolist()]
+        down, across = np.mgrid[:height, : edges[-1]].astype(float)
+        low, rise = chance.uniform(20, 200, 3), chance.uniform(-60, 60, 3)
+        light = (down / height)[..., None] * rise + (across / edges[-1])[..., None] * 18
+        grain = chance.normal(0, chance.choice([0, 0, 1.5]), (*down.shape, 1))
+        drawn = Image.fromarray((low + light + grain).clip(0, 255).astype(np.uint8)).convert("RGBA")
+        pen = ImageDraw.Draw(drawn)
+        for edge in edges[:-1]:
+            box = (edge + 30, height / 3, edge + 60, 2 * height / 3)
+            pen.ellipse(box, fill=str(chance.choice(INKS)))
+        yield f"bar {number}", np.asarray(drawn), edges
+
+
+def joined(seed: int) -> Iterator[Joints]:
+    """What every format makes of the slices of a bar, put side by side again."""
+    for name, bar, edges in bars(seed):
+        for form, level in product(("png", "jpeg", "webp", "avif"), WANTED):
+            shown, size = bar.copy(), 0
+            for first, last in pairwise(edges):
+                sides = {"left"} if first else set()
+                sides |= {"right"} if last < edges[-1] else set()
+                part = np.ascontiguousarray(bar[:, first:last])
+                choice = choose(Original(part, None, frozenset(sides)), form, level)
+                if choice is None:
+                    break
+                shown[:, first:last] = decoded(choice.data)
+                size += len(choice.data)
+            else:
+                off = shown[..., :3].astype(float) - bar[..., :3]
+                far = ndimage.uniform_filter1d(off, ACROSS, axis=0, mode="nearest")
+                steps = [
+                    np.abs(far[:, x : x + 4].mean(axis=1) - far[:, x - 4 : x].mean(axis=1)).max()
+                    for x in edges[1:-1]
+                ]
+                yield Joints(name, form, level, float(max(steps)), size)
+
+
 def judged(named: tuple[str, Thing]) -> list[Verdict]:
     """Every file of a thing at both levels, that loses anything."""
     name, thing = named
@@ -212,11 +267,15 @@ def judged(named: tuple[str, Thing]) -> list[Verdict]:
 
 def main(seed: int = 1, *kinds: str) -> None:
     """A table by kind and level, the worst files, and how one thing differs over its canvases."""
-    every = [pair for kind in kinds or KINDS for pair in things(seed, kind)]
+    if not kinds or "bars" in kinds:
+        _say_joints(list(joined(seed)))
+    every = [pair for kind in kinds or KINDS if kind in KINDS for pair in things(seed, kind)]
+    if not every:
+        return
     with ProcessPoolExecutor(2) as pool:
         verdicts = [one for found in pool.map(judged, every, chunksize=1) for one in found]
     print(f"{'':10} {'':6} files holds  similar: least median  band: most median     bytes")
-    for kind in kinds or KINDS:
+    for kind in KINDS:
         for level in WANTED:
             some = [one for one in verdicts if (one.kind, one.level) == (kind, level)]
             if some:
@@ -245,6 +304,14 @@ def main(seed: int = 1, *kinds: str) -> None:
             f"{sum(s > 5 for s, _ in spread)} of {len(spread)}, most:",
             spread[-4:],
         )
+
+
+def _say_joints(found: list[Joints]) -> None:
+    """The largest steps by format and level, of how many bars."""
+    for form, level in product(("png", "jpeg", "webp", "avif"), WANTED):
+        steps = [one.step for one in found if (one.format, one.level) == (form, level)]
+        most = f"step of at most {max(steps):.2f}" if steps else "out of reach"
+        print(f"joints of {len(steps)} bars, {form:5} {level:6} {most}")
 
 
 if __name__ == "__main__":

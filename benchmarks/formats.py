@@ -175,6 +175,8 @@ def demo() -> None:
         took = 0.0
         for path in sorted((root / "out/images").iterdir()):
             kind = path.suffix[1:]
+            if kind not in ours:
+                continue
             began, out = time.perf_counter(), io.BytesIO()
             with Image.open(path) as picture:
                 wide = picture.convert("RGB" if kind == "jpg" else "RGBA")

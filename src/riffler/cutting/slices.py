@@ -90,8 +90,6 @@ class CutPicture:
 
     def _joints(self, workspace: Workspace) -> frozenset[str]:
         """The sides at which the picture goes on in another, or in itself."""
-        if isinstance(self.saving.quality, int):
-            return frozenset()  # nobody looks at what is lost
         drawn = ((side, drawing.pixels(workspace)) for side, drawing in self.strips)
         return of_itself(self.role) | {side for side, strip in drawn if goes_on(side, strip)}
 
@@ -180,7 +178,10 @@ def _task(
     strips: Mapping[str, Box],
 ) -> SliceTask:
     drawing = Drawing(cutlist.key, part.box, scale, state.shown)
-    across = tuple((side, replace(drawing, box=box, scale=1.0)) for side, box in strips.items())
+    is_looked_at = not isinstance(state.saving.quality, int)  # or else nobody sees what is lost
+    across = tuple(
+        (side, replace(drawing, box=box, scale=1.0)) for side, box in strips.items() if is_looked_at
+    )
     operation = CutPicture(drawing, slice_.box, slice_.outer, slice_.role, state.saving, across)
     mockup = wanted.workspace.project.relative(cutlist.key.path)
     return SliceTask(

@@ -139,14 +139,14 @@ def _beyond(errors: npt.NDArray[np.float32], share: float) -> float:
 
 def _by_squares(cells: npt.NDArray[Any], cell: int, way: np.ufunc) -> npt.NDArray[Any]:
     """What `way` makes of the cells of each square."""
-    count = SQUARE // cell
-    for axis in (0, 1):
-        side = cells.shape[axis] - count + 1
-        parts = [np.take(cells, np.arange(n, n + side), axis) for n in range(count)]
-        cells = parts[0]
-        for part in parts[1:]:
-            cells = way(cells, part)
-    return cells
+    down, across = (length - SQUARE // cell + 1 for length in cells.shape[:2])
+    rows = cells[:down].copy()
+    for first in range(1, SQUARE // cell):
+        way(rows, cells[first : first + down], out=rows)
+    found = rows[:, :across].copy()
+    for first in range(1, SQUARE // cell):
+        way(found, rows[:, first : first + across], out=found)
+    return found
 
 
 def _squares(rgb: Bytes, cell: int) -> Squares:
@@ -163,4 +163,9 @@ def _extremes(pixels: npt.NDArray[Any], cell: int, way: np.ufunc) -> npt.NDArray
 def _widened(pixels: npt.NDArray[Any]) -> npt.NDArray[Any]:
     """The edge going on half a square all around."""
     room = SQUARE // 2
-    return np.pad(pixels, ((room, room), (room, room), (0, 0)), "edge")
+    height, width, depth = pixels.shape
+    wide = np.empty((height + 2 * room, width + 2 * room, depth), pixels.dtype)
+    wide[room:-room, room:-room] = pixels
+    wide[room:-room, :room], wide[room:-room, -room:] = pixels[:, :1], pixels[:, -1:]
+    wide[:room], wide[-room:] = wide[room : room + 1], wide[-room - 1 : -room]
+    return wide

@@ -6,13 +6,16 @@ from collections.abc import Callable, Iterator, Sequence
 
 from riffler.color import Bytes
 from riffler.encode import gif, png
-from riffler.encode.choice import CLEAN, LEVELS, Choice, preferred
+from riffler.encode.choice import CLEAN, LEVELS, Choice, enough, preferred
 from riffler.encode.codec import Rung, Try, rungs
 from riffler.encode.original import Original, Reduced
 from riffler.encode.palette import Palette, palette
 
 #: A palette is taken for a PNG when it is at most this part of the lossless file.
 WORTH = 0.9
+
+#: What effort makes of a file that was quickly made, at the best.
+EFFORT = 0.8
 
 #: Colours that palettes are tried with.
 PALETTES = (16, 32, 64, 128, 256)
@@ -84,6 +87,10 @@ class Png:
         if not self._is_worth_it(original, most):
             return self._exact(original)
         found = [self._choice(one) for one in (*few(original, most), *cleaner(original, most))]
+        if found and not original.is_large:
+            quick = original.once("quick png", lambda: png.encode(original.straight, effort=0))
+            if EFFORT * len(quick) > enough(min(len(one.data) for one in found)):
+                return preferred(found)  # no effort makes the exact one as small
         return preferred([*found, self._exact(original)])
 
     def ladder(self, original: Original) -> Iterator[Rung]:

@@ -127,23 +127,24 @@ def compared(
             kept *= kept
             sums[which + 1, part.pieces, rows] = _by_cells(kept, cell)
 
+    is_unlike, rings, is_lost = (bool(counting[n : n + 2].any()) for n in (0, 2, 4))
     for part in parts(other, cell):
         outer, rows = (part.pieces, part.outer), (part.pieces, part.rows)
         off = other[outer] - known.plane[outer]
         off_mean = blurred(off)[:, part.inner]
         difference[rows] += np.abs(off_mean)
         mean = known.means[rows] + off_mean
-        if counting[2:].any():
+        if rings or is_lost:
             edges = np.subtract(other[rows], mean)
             np.abs(edges, out=edges)
             edges += 1
             edges /= known.edges[rows]
             edges -= 1
-            if counting[2:4].any():
+            if rings:
                 add(part, 2, edges)
-            if counting[4:].any():
+            if is_lost:
                 add(part, 4, np.negative(edges, out=edges))
-        if counting[:2].any():
+        if is_unlike:
             spread = blurred(other[outer] ** 2)[:, part.inner]
             spread -= mean * mean
             spread += known.spreads[rows]

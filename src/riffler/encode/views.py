@@ -215,14 +215,14 @@ def _areas(shape: Sequence[int], scale: int) -> npt.NDArray[np.float64]:
 
 def _windows(cells: npt.NDArray[np.float64]) -> npt.NDArray[np.float64]:
     """Sums over windows of cells, (pieces, rows, columns); all of what is no larger than one."""
-    for axis in (1, 2):
-        side = min(WINDOW, cells.shape[axis])
-        sums = np.cumsum(cells, axis=axis)
-        zero = np.zeros_like(np.take(sums, [0], axis))
-        sums = np.concatenate((zero, sums), axis)
-        last = np.arange(side, sums.shape[axis])
-        cells = np.take(sums, last, axis) - np.take(sums, last - side, axis)
-    return np.maximum(cells, 0)
+    down, across = (length - min(WINDOW, length) + 1 for length in cells.shape[1:])
+    rows = cells[:, :down].copy()
+    for first in range(1, cells.shape[1] - down + 1):
+        rows += cells[:, first : first + down]
+    found = rows[:, :, :across].copy()
+    for first in range(1, cells.shape[2] - across + 1):
+        found += rows[:, :, first : first + across]
+    return found
 
 
 def _pyramid(rgb: Bytes, scales: int) -> Iterator[Planes]:
