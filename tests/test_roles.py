@@ -114,6 +114,7 @@ only = ["wedge"]
 in = "icons"
 only = ["dot"]
 [slice.scene]
+quality = "fair"
 at = [120, 80, 60, 50]
 role = "hero"
 frame = [200, 50]

@@ -7,7 +7,7 @@ picture goes on, the error of the first pixels counts.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import Any
 
@@ -38,14 +38,13 @@ PAIRS = 24
 CALM = 12
 
 #: What red, green and blue add to lightness (ITU-R BT.601), and how much the error of one of them
-#: counts beside that: hues are seen less, and beside a joint still less.
+#: counts beside that: hues are seen less, in what is lively still less, and least where a texture
+#: meets itself.
 LIGHT = np.array((0.299, 0.587, 0.114), np.float32)
-HUES, BESIDE = np.float32(0.8), np.float32(0.45)
+HUES, LIVELY, BESIDE = np.float32(0.9), np.float32(0.7), np.float32(0.45)
 
-#: How far half of the pixels beside a joint lie from the mean of those about them, of 255, where
-#: the ground has grain, in which a step shows by its lightness alone; steps of 8 bits in a gradient
-#: make that 0.12.
-GRAIN, ABOUT = 0.17, 5
+#: Stands among joints for a texture that goes on in itself: a step in it shows by its lightness.
+TEXTURE = "texture"
 
 #: The error beside a joint that counts as a loss of `JOINED`, and with which power loss rises.
 JOINT, JOINED, JOINT_RISES = 0.95, 2.9, 4.0
@@ -60,13 +59,13 @@ class Calm:
 
     `is_calm` tells of each square whether it is so even that a step would show; `is_drawn` of each
     whether anything is seen of the picture there; `joints` has the sides at which another goes on,
-    and whether there is grain.
+    and `TEXTURE` where the picture is one.
     """
 
     squares: Squares
     is_calm: npt.NDArray[np.bool_]
     is_drawn: npt.NDArray[np.bool_]
-    joints: Mapping[str, bool]
+    joints: frozenset[str]
     cell: int
 
     @classmethod
@@ -78,19 +77,18 @@ class Calm:
         highest, lowest = (_extremes(rgb, cell, way) for way in (np.maximum, np.minimum))
         is_calm = (highest.astype(np.int16) - lowest <= CALM).all(axis=2)
         drawn = _extremes(is_drawn[..., None], cell, np.maximum)[..., 0]
-        grain = {side: _has_grain(rgb, side) for side in sorted(joints)}
-        return cls(_squares(rgb, cell), is_calm, drawn, grain, cell)
+        return cls(_squares(rgb, cell), is_calm, drawn, joints, cell)
 
     def loss(self, rgb: Bytes) -> float:
         """The loss by bands and joints of another picture of the same size, 0 or more."""
         error = _squares(rgb, self.cell)
         error -= self.squares
-        most = _felt(error, HUES)
+        most = np.where(self.is_calm, _felt(error, HUES), _felt(error, LIVELY))
         found = (max(_beyond(most, SHARE), _beyond(most[self.is_drawn], SHARE)) / BAND) ** RISES
         steps = np.concatenate(list(self._steps(error)))
         if steps.size >= PAIRS:
             found = max(found, (_beyond(steps, STEPS_SHARE) / STEP) ** RISES)
-        for side in self.joints:
+        for side in sorted(self.joints - {TEXTURE}):
             found = max(found, JOINED * (self._beside(error, side) / JOINT) ** JOINT_RISES)
         return float(found)
 
@@ -106,7 +104,7 @@ class Calm:
         axis, line = (0, 1)[side in ("left", "right")], (0, -1)[side in ("bottom", "right")]
         calm = np.take(self.is_calm, line, axis)
         along = np.take(error, line, axis)[calm]
-        if self.joints[side]:
+        if TEXTURE in self.joints:
             return _beyond(_felt(along, BESIDE), BESIDE_SHARE)
         return _beyond(np.abs(along).max(axis=-1), STEPS_SHARE)
 
@@ -114,19 +112,6 @@ class Calm:
 def _felt(error: npt.NDArray[np.float32], hues: np.float32) -> npt.NDArray[np.float32]:
     """How much of errors is felt: of lightness all, of a single channel a part."""
     return np.asarray(np.maximum(np.abs(error @ LIGHT), hues * np.abs(error).max(axis=-1)))
-
-
-def _has_grain(rgb: Bytes, side: str) -> bool:
-    """Whether the ground along a side has grain, which a gradient in steps of 8 bits has not."""
-    turned = rgb if side in ("left", "right") else rgb.transpose(1, 0, 2)
-    strip = turned[:, :SQUARE] if side in ("left", "top") else turned[:, -SQUARE:]
-    light = strip @ LIGHT
-    if len(light) < ABOUT:
-        return False
-    sums = np.cumsum(light, axis=0)
-    means = (sums[ABOUT - 1 :] - np.concatenate((np.zeros_like(sums[:1]), sums[:-ABOUT]))) / ABOUT
-    off = np.abs(light[ABOUT // 2 : -(ABOUT // 2)] - means)
-    return bool(np.median(off) > GRAIN)
 
 
 def _beyond(errors: npt.NDArray[np.float32], share: float) -> float:

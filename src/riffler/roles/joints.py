@@ -145,9 +145,10 @@ def goes_on(side: str, strip: Pixels) -> bool:
 
 
 def of_itself(role: Role) -> frozenset[str]:
-    """The sides at which a picture goes on in itself: those of a tile."""
+    """The sides at which a picture goes on in itself: those of a tile, which is a texture."""
     sides = set[str]()
     if isinstance(role, Tile):
+        sides.add("texture")
         sides |= {"left", "right"} if role.goes_across else set()
         sides |= {"top", "bottom"} if role.goes_down else set()
     return frozenset(sides)
