@@ -9,6 +9,7 @@ step below, with our loss, SSIMULACRA2 of the thing alone, and the error after a
 from __future__ import annotations
 
 import sys
+from collections.abc import Iterable
 from pathlib import Path
 
 import numpy as np
@@ -63,11 +64,13 @@ def at_loss(picture: Straight, name: str, level: str) -> Try | None:
         found = choose(original, name, level)
         return Try(found.data, found.loss or 0.0) if found else None
     if FORMATS[name].has_quality:
-        files = (CODECS[name].encode(picture, quality) for quality in range(4, 96, 4))
+        make = CODECS[name].encode
+        files: Iterable[bytes] = (make(picture, quality) for quality in range(4, 80, 4))
     else:
         files = (rung.data for rung in CODECS[name].ladder(original) if rung.data)
-    tries = (Try(data, original.reference.loss(decoded(data))) for data in files)
-    return min(tries, key=lambda file: abs(file.loss - BELOW), default=None)
+    tries = [Try(data, original.reference.loss(decoded(data))) for data in files]
+    worse = [file for file in tries if file.loss > BELOW / 2]
+    return min(worse or tries, key=lambda file: abs(file.loss - BELOW), default=None)
 
 
 def draw(path: Path) -> None:
