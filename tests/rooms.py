@@ -92,8 +92,8 @@ ROOMS = {
         "geometry errors color project mockup analyse cutlist workspace reading typeset",
     ),
     "roles": _room(
-        "a slice's box and role → its pictures, by one pure function a role",
-        "geometry color analyse cutlist",
+        "a slice's box and role → its pictures, by one pure function a role; `joints` where they touch",
+        "geometry sides color analyse cutlist",
     ),
     "tokens": _room(
         "mockups → the values that they use again and again: `gather` finds them, `collecting` makes "

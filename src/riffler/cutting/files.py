@@ -30,7 +30,7 @@ def shared_files(
 
     if pixels.shape[0] * pixels.shape[1] > SHARED:
         return made()
-    digest = digest_of(saving, joints, pixels.shape, sha256(pixels.tobytes()))
+    digest = digest_of(saving, sorted(joints), pixels.shape, sha256(pixels.tobytes()))
     return workspace.once(digest, made)
 
 

@@ -33,8 +33,11 @@ def best(
     if budget is None and isinstance(quality, str):
         made = list(_of_level(original, flat, quality))
     else:
-        names = ("png", "webp") if flat is None else ("png", "jpeg", "webp")
-        found = (choose(flat or original, name, quality, budget) for name in names)
+        opaque = flat or original
+        tries = [("webp", opaque)] if flat is None else [("jpeg", opaque), ("webp", opaque)]
+        if not webp.is_photograph(original):  # whose few colours might fit, and look it
+            tries.append(("png", original))
+        found = (choose(one, name, quality, budget) for name, one in tries)
         made = [choice for choice in found if choice is not None]
     yield from taken(made)
 

@@ -1,4 +1,4 @@
-"""Pixels -> what a sum, or the highest or lowest, makes of each block of them."""
+"""Pixels -> what a sum, or the highest, makes of each block of them, and of windows of blocks."""
 
 from __future__ import annotations
 
@@ -26,3 +26,21 @@ def by_blocks(
     for first in range(1, side):
         way(found, rows[:, first::side], out=found)
     return np.asarray(found)
+
+
+def over_windows(
+    cells: npt.NDArray[Any], side: int, way: np.ufunc, axis: int = 0
+) -> npt.NDArray[Any]:
+    """What `way` makes of every square window of cells, along an axis and the one after it.
+
+    Of what is no larger than a window there is one, of all of it.
+    """
+    for line in (axis, axis + 1):
+        count = min(side, cells.shape[line])
+        length = cells.shape[line] - count + 1
+        before = (slice(None),) * line
+        found = cells[(*before, slice(length))].copy()
+        for first in range(1, count):
+            way(found, cells[(*before, slice(first, first + length))], out=found)
+        cells = found
+    return cells

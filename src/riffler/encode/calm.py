@@ -15,7 +15,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.color import Bytes
-from riffler.encode.blocks import by_blocks
+from riffler.encode.blocks import by_blocks, over_windows
 
 #: The side of a square; and that of the cells it is put together of, by which squares follow one
 #: another: finer ones of small things, so that no worst square is passed over.
@@ -76,7 +76,8 @@ class Calm:
         """rgb: (H, W, 3) uint8; is_drawn: (H, W)."""
         cell = FINE if is_drawn.size <= SMALL else COARSE
         is_calm = _standing_out(rgb, cell) <= CALM
-        drawn = _extremes(is_drawn[..., None], cell, np.maximum)[..., 0]
+        marked = by_blocks(_widened(is_drawn[..., None]), cell, np.maximum)[..., 0]
+        drawn = over_windows(marked, SQUARE // cell, np.maximum)
         return cls(_squares(rgb, cell), is_calm, drawn, joints, cell)
 
     def loss(self, rgb: Bytes) -> float:
@@ -122,22 +123,10 @@ def _beyond(errors: npt.NDArray[np.float32], share: float) -> float:
     return float(np.partition(errors.ravel(), last)[last])
 
 
-def _by_squares(cells: npt.NDArray[Any], cell: int, way: np.ufunc) -> npt.NDArray[Any]:
-    """What `way` makes of the cells of each square."""
-    down, across = (length - SQUARE // cell + 1 for length in cells.shape[:2])
-    rows = cells[:down].copy()
-    for first in range(1, SQUARE // cell):
-        way(rows, cells[first : first + down], out=rows)
-    found = rows[:, :across].copy()
-    for first in range(1, SQUARE // cell):
-        way(found, rows[:, first : first + across], out=found)
-    return found
-
-
 def _squares(rgb: Bytes, cell: int) -> Squares:
     """Means of squares."""
     cells = by_blocks(_widened(rgb), cell, np.add, np.uint16)
-    return np.asarray(_by_squares(cells, cell, np.add) / np.float32(SQUARE**2))
+    return np.asarray(over_windows(cells, SQUARE // cell, np.add) / np.float32(SQUARE**2))
 
 
 def _standing_out(rgb: Bytes, cell: int) -> npt.NDArray[np.float32]:
@@ -146,13 +135,8 @@ def _standing_out(rgb: Bytes, cell: int) -> npt.NDArray[np.float32]:
     found = np.zeros_like(wide)
     found[:, 1:-1] = np.abs(2 * wide[:, 1:-1] - wide[:, :-2] - wide[:, 2:])
     found[1:-1] += np.abs(2 * wide[1:-1] - wide[:-2] - wide[2:])
-    sums = _by_squares(by_blocks(found, cell, np.add, np.int32), cell, np.add).max(axis=2)
-    return np.asarray(sums / np.float32(2 * SQUARE**2))
-
-
-def _extremes(pixels: npt.NDArray[Any], cell: int, way: np.ufunc) -> npt.NDArray[Any]:
-    """The highest or lowest of each square, channel by channel."""
-    return _by_squares(by_blocks(_widened(pixels), cell, way), cell, way)
+    sums = over_windows(by_blocks(found, cell, np.add, np.int32), SQUARE // cell, np.add)
+    return np.asarray(sums.max(axis=2) / np.float32(2 * SQUARE**2))
 
 
 def _widened(pixels: npt.NDArray[Any]) -> npt.NDArray[Any]:

@@ -21,6 +21,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.color import Bytes, linear_planes
+from riffler.encode.blocks import over_windows
 from riffler.encode.maps import BAND, CELL, Cells, Known, Stack, compared
 
 #: Scales that are judged; a side halves down to no less than `SMALLEST` pixels.
@@ -214,15 +215,8 @@ def _areas(shape: Sequence[int], scale: int) -> npt.NDArray[np.float64]:
 
 
 def _windows(cells: npt.NDArray[np.float64]) -> npt.NDArray[np.float64]:
-    """Sums over windows of cells, (pieces, rows, columns); all of what is no larger than one."""
-    down, across = (length - min(WINDOW, length) + 1 for length in cells.shape[1:])
-    rows = cells[:, :down].copy()
-    for first in range(1, cells.shape[1] - down + 1):
-        rows += cells[:, first : first + down]
-    found = rows[:, :, :across].copy()
-    for first in range(1, cells.shape[2] - across + 1):
-        found += rows[:, :, first : first + across]
-    return found
+    """Sums over windows of cells, (pieces, rows, columns)."""
+    return over_windows(cells, WINDOW, np.add, axis=1)
 
 
 def _pyramid(rgb: Bytes, scales: int) -> Iterator[Planes]:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left
 from collections import defaultdict
 from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
@@ -13,8 +12,9 @@ import numpy as np
 from riffler.color import Pixels
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.roles import Hero, Icon, Role, Tile
-from riffler.geometry import Box
+from riffler.geometry import Box, EdgeName
 from riffler.roles.pictures import Part, parts
+from riffler.sides import meeting, sides_of
 
 #: Pixels of the mockup along which pictures must touch for a joint.
 LEAST = 8
@@ -23,9 +23,7 @@ LEAST = 8
 #: where one ground goes on, and along which part of it.
 DEPTH, SAME, PART = 2, 6 / 255, 0.25
 
-Side = Literal["top", "right", "bottom", "left"]
-
-_OPPOSITE: dict[Side, Side] = {"right": "left", "bottom": "top"}
+_OPPOSITE: dict[EdgeName, EdgeName] = {"right": "left", "bottom": "top"}
 
 
 @dataclass(frozen=True)
@@ -67,53 +65,26 @@ def joints(slices: Iterable[ResolvedSlice]) -> Iterator[Joint]:
         if not isinstance(slice_.role, Icon | Hero)
         for part in parts(slice_.role, slice_.box)
     ]
-    lefts, tops = defaultdict[int, list[Seated]](list), defaultdict[int, list[Seated]](list)
-    for one in seated:
-        lefts[one.part.box.x].append(one)
-        tops[one.part.box.y].append(one)
-    across = {line: _Column(found, is_upright=True) for line, found in lefts.items()}
-    down = {line: _Column(found, is_upright=False) for line, found in tops.items()}
+    sides = sides_of(one.part.box for one in seated)
     for first in seated:
         box = first.part.box
-        if box.right in across:
-            for second, start, stop in across[box.right].beside(box.y, box.bottom):
-                yield Joint(first, second, "right", box.right, start, stop)
-        if box.bottom in down:
-            for second, start, stop in down[box.bottom].beside(box.x, box.right):
-                yield Joint(first, second, "bottom", box.bottom, start, stop)
-
-
-class _Column:
-    """Pictures that begin at one line, in order along it: those beside a stretch are looked up."""
-
-    def __init__(self, found: list[Seated], *, is_upright: bool) -> None:
-        ends = [
-            (one.part.box.y, one.part.box.bottom)
-            if is_upright
-            else (one.part.box.x, one.part.box.right)
-            for one in found
-        ]
-        order = sorted(range(len(found)), key=ends.__getitem__)
-        self._found = [found[n] for n in order]
-        self._ends = [ends[n] for n in order]
-        self._longest = max(stop - start for start, stop in ends)
-
-    def beside(self, start: int, stop: int) -> Iterator[tuple[Seated, int, int]]:
-        """The pictures along a stretch, each with what both have in common."""
-        first = bisect_left(self._ends, (start - self._longest, 0))
-        for one, (begin, end) in zip(self._found[first:], self._ends[first:], strict=True):
-            if begin >= stop:
-                return
-            both = max(start, begin), min(stop, end)
-            if both[1] - both[0] >= LEAST:
-                yield one, *both
+        to_right = Box(box.right, box.y, 1, box.height)
+        below = Box(box.x, box.bottom, box.width, 1)
+        for index in np.flatnonzero(meeting(sides, to_right)):
+            second, both = seated[index], seated[index].part.box & to_right
+            if second.part.box.x == box.right and both.height >= LEAST:
+                yield Joint(first, second, "right", box.right, both.y, both.bottom)
+        for index in np.flatnonzero(meeting(sides, below)):
+            second, both = seated[index], seated[index].part.box & below
+            if second.part.box.y == box.bottom and both.width >= LEAST:
+                yield Joint(first, second, "bottom", box.bottom, both.x, both.right)
 
 
 class Joined:
     """At which sides of a picture another one may go on."""
 
     def __init__(self, slices: Iterable[ResolvedSlice]) -> None:
-        found = defaultdict[tuple[str, Box], set[Side]](set)
+        found = defaultdict[tuple[str, Box], set[EdgeName]](set)
         for joint in joints(slices):
             found[_key(joint.first)].add(joint.side)
             found[_key(joint.second)].add(_OPPOSITE[joint.side])
