@@ -84,7 +84,7 @@ class Calm:
         """The loss by bands and joints of another picture of the same size, 0 or more."""
         error = _squares(rgb, self.cell)
         error -= self.squares
-        most = np.where(self.is_calm, _felt(error, HUES), _felt(error, LIVELY))
+        most = _felt(error, np.where(self.is_calm, HUES, LIVELY))
         found = (max(_beyond(most, SHARE), _beyond(most[self.is_drawn], SHARE)) / BAND) ** RISES
         steps = np.concatenate(list(self._steps(error)))
         if steps.size >= PAIRS:
@@ -107,12 +107,20 @@ class Calm:
         along = np.take(error, line, axis)[calm]
         if TEXTURE in self.joints:
             return _beyond(_felt(along, BESIDE), BESIDE_SHARE)
-        return _beyond(np.abs(along).max(axis=-1), STEPS_SHARE)
+        return _beyond(_strongest(along), STEPS_SHARE)
 
 
-def _felt(error: npt.NDArray[np.float32], hues: np.float32) -> npt.NDArray[np.float32]:
+def _felt(
+    error: npt.NDArray[np.float32], hues: np.float32 | npt.NDArray[np.float32]
+) -> npt.NDArray[np.float32]:
     """How much of errors is felt: of lightness all, of a single channel a part."""
-    return np.asarray(np.maximum(np.abs(error @ LIGHT), hues * np.abs(error).max(axis=-1)))
+    return np.asarray(np.maximum(np.abs(error @ LIGHT), hues * _strongest(error)))
+
+
+def _strongest(error: npt.NDArray[np.float32]) -> npt.NDArray[np.float32]:
+    """The largest error of three channels; one by one, which is far quicker than along an axis."""
+    red, green, blue = np.abs(error).transpose(error.ndim - 1, *range(error.ndim - 1))
+    return np.asarray(np.maximum(np.maximum(red, green), blue))
 
 
 def _beyond(errors: npt.NDArray[np.float32], share: float) -> float:

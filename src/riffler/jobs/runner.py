@@ -19,8 +19,9 @@ Key = TypeVar("Key")
 Result = TypeVar("Result")
 Given = ParamSpec("Given")
 
-#: Pieces of work that wait for each worker: more would only fill memory with pixels.
-AHEAD = 2
+#: Tasks begun for each worker ahead of the one waited for, so that a long one keeps no worker idle;
+#: what waits holds no pixels, what is done no more than its files.
+AHEAD = 16
 
 #: Long tasks up to which other processes are not worth starting.
 FEW = 3
