@@ -31,7 +31,7 @@ from riffler.geometry import Box, Size
 from riffler.icon.making import MakeIcons
 from riffler.jobs import helper
 from riffler.jobs.cache import Cache
-from riffler.jobs.runner import Workers, finished, run
+from riffler.jobs.runner import AHEAD, Workers, finished, run
 from riffler.jobs.task import Drawing, Task, fingerprint
 from riffler.project.project import Project
 from riffler.project.sealed import read_note, write_note
@@ -246,13 +246,13 @@ def test_work_is_begun_only_a_little_ahead() -> None:
     with Workers(2) as pool:
 
         def numbers() -> Iterator[tuple[int, Future[int]]]:
-            for number in range(50):
+            for number in range(100):
                 begun.append(number)
                 yield number, finished(number)
 
         for number, result in pool.in_order(numbers()):
             assert number == result
-            assert len(begun) <= number + 6  # two workers, two waiting for each, and the next
+            assert len(begun) <= number + 2 * AHEAD + 2  # what waits for two workers, and the next
 
 
 def test_a_setting_that_does_not_go_is_told_at_its_line(project: Path) -> None:
