@@ -24,6 +24,9 @@ from riffler.jobs.runner import Workers
 #: CSS pixels of a band at the most, and the largest denominator of a density with whole bands.
 HIGH, PARTS = 1024, 100
 
+#: Bands taken ahead of the one that is looked at.
+AHEAD = 2
+
 
 class Camera:
     """Takes pictures of one page; boxes are in pixels of the page, `density` to a CSS pixel."""
@@ -61,9 +64,8 @@ class Camera:
         high = round(HIGH // step * step * self._density) or canvas.height
         every = (on for on in canvas.bands(high) if among is None or any(on & box for box in among))
         with Workers(1) as beside:
-            yield from beside.in_order(
-                (on, beside.start(_unpacked, self._packed(on))) for on in every
-            )
+            unpacked = ((on, beside.start(_unpacked, self._packed(on))) for on in every)
+            yield from beside.in_order(unpacked, AHEAD)
 
     @contextmanager
     def on_nothing(self) -> Iterator[None]:

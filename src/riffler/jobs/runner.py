@@ -114,12 +114,14 @@ class Workers:
         """Begin a piece of work."""
         return self._pool.submit(work, *args, **kwargs)
 
-    def in_order(self, begun: Iterable[tuple[Key, Future[Result]]]) -> Iterator[tuple[Key, Result]]:
-        """The results as they were begun; only a few are begun ahead of the one waited for."""
+    def in_order(
+        self, begun: Iterable[tuple[Key, Future[Result]]], ahead: int = AHEAD
+    ) -> Iterator[tuple[Key, Result]]:
+        """The results as they were begun, `ahead` for each worker before the one waited for."""
         waiting: deque[tuple[Key, Future[Result]]] = deque()
         for pair in begun:
             waiting.append(pair)
-            if len(waiting) > AHEAD * self.count:
+            if len(waiting) > ahead * self.count:
                 key, future = waiting.popleft()
                 yield key, future.result()
         for key, future in waiting:
