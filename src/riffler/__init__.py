@@ -32,7 +32,7 @@ if TYPE_CHECKING:
         numbers,
         open,  # noqa: A004
         survey,
-    )  # fmt: skip
+    )
 
 __version__ = "0.1.0"
 

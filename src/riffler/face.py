@@ -148,9 +148,14 @@ def draft(
     path = Path(mockup)
     target = Path(output) if output is not None else None
     return draft_mockup(
-        Workspace.around(path), path,
-        output=target, add=add, canvas=canvas, density=density, dry_run=dry_run,
-    )  # fmt: skip
+        Workspace.around(path),
+        path,
+        output=target,
+        add=add,
+        canvas=canvas,
+        density=density,
+        dry_run=dry_run,
+    )
 
 
 def _workspace(project: Where) -> Workspace:

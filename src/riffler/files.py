@@ -82,7 +82,7 @@ def _target(path: Path, within: Path | None) -> Path:
 @contextlib.contextmanager
 def _aside(
     path: Path, target: Path, data: bytes, *, is_lasting: bool, is_private: bool = False
-) -> Iterator[Path]:  # fmt: skip
+) -> Iterator[Path]:
     """A file beside the target that has the data; gone at the end if it has not been renamed.
 
     Raises OutputError, under the name `path`, for whatever the system objects to meanwhile.
@@ -178,7 +178,7 @@ def _old(target: Path) -> os.stat_result | None:
 
 def _write_new(
     path: Path, data: bytes, old: os.stat_result | None, *, is_lasting: bool, is_private: bool
-) -> None:  # fmt: skip
+) -> None:
     """Write a file that must not be there yet, not even as a link."""
     flags = os.O_WRONLY | os.O_CREAT | os.O_EXCL | getattr(os, "O_NOFOLLOW", 0)
     with open(os.open(path, flags, 0o600 if is_private else 0o666), "wb") as file:  # noqa: PTH123 - a number, not a path

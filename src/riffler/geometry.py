@@ -232,9 +232,11 @@ class Rect:
     def meets(self, other: Rect) -> bool:
         """Whether the two share some place."""
         return (
-            self.x < other.right and other.x < self.right
-            and self.y < other.bottom and other.y < self.bottom
-        )  # fmt: skip
+            self.x < other.right
+            and other.x < self.right
+            and self.y < other.bottom
+            and other.y < self.bottom
+        )
 
     def scaled(self, by: float) -> Rect:
         """The same in other units: every side times `by`."""
@@ -248,9 +250,11 @@ class Rect:
         x, y, right, bottom = self.x, self.y, self.right, self.bottom
         try:
             return Box.from_edges(
-                math.floor(x + 1e-6), math.floor(y + 1e-6),
-                math.ceil(right - 1e-6), math.ceil(bottom - 1e-6),
-            )  # fmt: skip
+                math.floor(x + 1e-6),
+                math.floor(y + 1e-6),
+                math.ceil(right - 1e-6),
+                math.ceil(bottom - 1e-6),
+            )
         except (OverflowError, ValueError):
             ends = (x, y, right, bottom)
             if any(map(math.isnan, ends)):

@@ -22,9 +22,7 @@ def sides_of(boxes: Iterable[Box | Rect | None]) -> Sides:
 
     One box lies around another where its row is at most the other's in every column.
     """
-    rows = [
-        NOWHERE if box is None else (box.x, box.y, -box.right, -box.bottom) for box in boxes
-    ]  # fmt: skip
+    rows = [NOWHERE if box is None else (box.x, box.y, -box.right, -box.bottom) for box in boxes]
     return np.array(rows, np.float64).reshape(-1, 4)
 
 

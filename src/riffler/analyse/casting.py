@@ -156,9 +156,13 @@ def _best(around: Surroundings, starts: Sequence[Sequence[Sequence[float]]]) -> 
         first = np.concatenate([np.asarray(one, float) for one in start])
         lows, highs = np.tile(low, len(start)), np.tile(high, len(start))
         done = least_squares(
-            rest, np.clip(first, lows + 1e-6, highs - 1e-6), bounds=(lows, highs),
-            x_scale=np.tile([4.0, 4, 4, 4, 0.3], len(start)), max_nfev=40, ftol=1e-5,
-        )  # fmt: skip
+            rest,
+            np.clip(first, lows + 1e-6, highs - 1e-6),
+            bounds=(lows, highs),
+            x_scale=np.tile([4.0, 4, 4, 4, 0.3], len(start)),
+            max_nfev=40,
+            ftol=1e-5,
+        )
         left, colors = _rest(around, done.x)
         off = float(np.sqrt((left**2).mean()))
         if best is None or off < best.off:
@@ -219,14 +223,14 @@ def _pairs(first: _Fit, reach: tuple[float, float, float, float]) -> list[list[l
         [near, wide],
         [wide, near],
         [[x, y, deviation / 2, spread, alpha], [x, y, 1.5 * deviation, spread, alpha / 2]],
-        [[0.0, 0.0, max(0.6, deviation / 3), max(0.0, spread), alpha / 2],
-         [x, y, deviation, 0.0, alpha]],
-    ]  # fmt: skip
+        [
+            [0.0, 0.0, max(0.6, deviation / 3), max(0.0, spread), alpha / 2],
+            [x, y, deviation, 0.0, alpha],
+        ],
+    ]
 
 
-def _reach(
-    alpha: npt.NDArray[np.float32], box: Box
-) -> tuple[float, float, float, float] | None:  # fmt: skip
+def _reach(alpha: npt.NDArray[np.float32], box: Box) -> tuple[float, float, float, float] | None:
     """How far anything is seen beyond the left, top, right and bottom; None where nothing is."""
     outside = alpha > SEEN
     outside[box.y : box.bottom, box.x : box.right] = False
@@ -234,9 +238,11 @@ def _reach(
         return None
     rows, columns = np.flatnonzero(outside.any(axis=1)), np.flatnonzero(outside.any(axis=0))
     return (
-        float(max(0, box.x - columns[0])), float(max(0, box.y - rows[0])),
-        float(max(0, columns[-1] + 1 - box.right)), float(max(0, rows[-1] + 1 - box.bottom)),
-    )  # fmt: skip
+        float(max(0, box.x - columns[0])),
+        float(max(0, box.y - rows[0])),
+        float(max(0, columns[-1] + 1 - box.right)),
+        float(max(0, rows[-1] + 1 - box.bottom)),
+    )
 
 
 def _surroundings(pixels: Pixels, box: Box, radii: Radii) -> Surroundings:
@@ -270,9 +276,7 @@ def _inside(x: Floats, y: Floats, box: Box, radii: Radii) -> npt.NDArray[np.bool
     inside = (
         (across > -0.5) & (across < box.width + 0.5) & (down > -0.5) & (down < box.height + 0.5)
     )
-    for radius, (right, lower) in zip(
-        radii.listed, ((0, 0), (1, 0), (1, 1), (0, 1)), strict=True
-    ):  # fmt: skip
+    for radius, (right, lower) in zip(radii.listed, ((0, 0), (1, 0), (1, 1), (0, 1)), strict=True):
         off_x = radius - (box.width - across if right else across)
         off_y = radius - (box.height - down if lower else down)
         inside &= ~((off_x > 0) & (off_y > 0) & (np.hypot(off_x, off_y) > radius + 1))

@@ -174,9 +174,11 @@ def _border(own: Pixels, radii: Radii) -> Border | None:
     if height - 2 * clear < 2 or width - 2 * clear < 2:
         middle_y, middle_x = slice(height // 2, height // 2 + 1), slice(width // 2, width // 2 + 1)
     sides = (
-        own[middle_y, :depth], own[middle_y, ::-1][:, :depth],
-        own[:depth, middle_x].transpose(1, 0, 2), own[::-1, middle_x][:depth].transpose(1, 0, 2),
-    )  # fmt: skip
+        own[middle_y, :depth],
+        own[middle_y, ::-1][:, :depth],
+        own[:depth, middle_x].transpose(1, 0, 2),
+        own[::-1, middle_x][:depth].transpose(1, 0, 2),
+    )
     widths = [_line(side) for side in sides]
     if any(width == 0 for width in widths) or max(widths) - min(widths) > 1:
         return None

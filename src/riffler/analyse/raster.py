@@ -64,9 +64,11 @@ def parts_of(mask: Mask, *, diagonal: bool = True) -> Parts:
     boxes[:, (0, 2)] = mask.shape
     boxes[:, (1, 3)] = 0
     for column, values, better in (
-        (0, row, np.minimum), (1, row + 1, np.maximum),
-        (2, left, np.minimum), (3, right, np.maximum),
-    ):  # fmt: skip
+        (0, row, np.minimum),
+        (1, row + 1, np.maximum),
+        (2, left, np.minimum),
+        (3, right, np.maximum),
+    ):
         better.at(boxes[:, column], part, values)
     sizes = np.bincount(part, weights=right - left, minlength=many).astype(np.int64)
     return Parts(boxes, sizes, row, left, right, part)

@@ -112,4 +112,4 @@ class Style:
             radii=self.radii and self.radii.scaled(by),
             border=self.border and replace(self.border, width=self.border.width * by),
             shadows=tuple(shadow.scaled(by) for shadow in self.shadows),
-        )  # fmt: skip
+        )

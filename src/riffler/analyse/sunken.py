@@ -78,7 +78,7 @@ def _middles(pixels: npt.NDArray[np.int64]) -> Floats:
 
 def _mask(
     at: tuple[Floats, Floats], size: tuple[int, int], radii: Radii, numbers: Floats
-) -> Floats:  # fmt: skip
+) -> Floats:
     """How much of the shadow falls on the crossings of columns and rows: (M, N), 0..1."""
     across, down, deviation, spread = numbers.tolist()
     return 1 - cast(*at, size, radii.listed, (across, down, deviation, -spread))
@@ -113,9 +113,13 @@ def _best(
     for across, down, blur in _STARTS:
         start = np.array([across * reach, down * reach, max(0.6, blur * reach), 0.0])
         done = least_squares(
-            left, start, bounds=(low, high),
-            x_scale=[2.0, 2, 2, 2], max_nfev=30, ftol=1e-5,
-        )  # fmt: skip
+            left,
+            start,
+            bounds=(low, high),
+            x_scale=[2.0, 2, 2, 2],
+            max_nfev=30,
+            ftol=1e-5,
+        )
         off = float(np.sqrt(2 * done.cost / there.size))
         if best is None or off < best[0]:
             best = off, done.x

@@ -134,8 +134,14 @@ class Alike:
             return 0.2
         if was is not None and now is not None:
             is_alike = _color_likeness(was.stops[0].color, now.stops[0].color)
-            same = sum((was.radii == now.radii, was.border == now.border,
-                        was.shadows == now.shadows, len(was.stops) == len(now.stops)))  # fmt: skip
+            same = sum(
+                (
+                    was.radii == now.radii,
+                    was.border == now.border,
+                    was.shadows == now.shadows,
+                    len(was.stops) == len(now.stops),
+                )
+            )
             return 0.5 * is_alike + 0.125 * same
         small = self._thumb(self._old, one), self._thumb(self._new, other)
         if small[0] is None or small[1] is None:

@@ -168,10 +168,11 @@ def _is_seen(new: Version, moved: Sequence[Layer], every: Sequence[Layer]) -> bo
     """Whether something that went past others meets one of them."""
     boxes = {layer.address: _box(new, layer) for layer in every if new.mockup.shows(layer)}
     return any(
-        (mine := boxes.get(one.address)) and (its := boxes.get(other.address))
-        and mine.meets(its)
-        for one in moved for other in every if other is not one
-    )  # fmt: skip
+        (mine := boxes.get(one.address)) and (its := boxes.get(other.address)) and mine.meets(its)
+        for one in moved
+        for other in every
+        if other is not one
+    )
 
 
 def _longest_rise(places: Sequence[int]) -> set[int]:

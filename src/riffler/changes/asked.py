@@ -86,9 +86,14 @@ def _opened_as(workspace: Workspace, path: Path, file: CutlistFile | None) -> Op
 
 
 def _asked(
-    workspace: Workspace, older: Opened, newer: Opened, path: Path, files: tuple[Path, Path], *,
+    workspace: Workspace,
+    older: Opened,
+    newer: Opened,
+    path: Path,
+    files: tuple[Path, Path],
+    *,
     is_kept: bool,
-) -> Asked:  # fmt: skip
+) -> Asked:
     found = changed(workspace, older, newer)
     project = workspace.project if workspace.has_project else None
     cutlists = tuple(cutlists_for(project, path)) or tuple(cutlists_for(project, files[0]))
@@ -103,7 +108,8 @@ def _narrow(newer: Opened, every: Sequence[Opened], page: str) -> str | None:
     """The mockup of the same page for small windows, where this is not one itself."""
     if newer.cutlist is None or newer.cutlist.label:
         return None
-    others = (one for one in every if one.cutlist and one.cutlist.label
-              and page_of(one, every) == page)  # fmt: skip
+    others = (
+        one for one in every if one.cutlist and one.cutlist.label and page_of(one, every) == page
+    )
     found = next(others, None)
     return as_typed(found.mockup.path) if found else None

@@ -146,9 +146,13 @@ def _drawings(both: Both, least: float) -> Compared:
 
 
 def _moved(
-    was: Rect, now: Rect, least: float, shift: tuple[float, float] | None = None, *,
+    was: Rect,
+    now: Rect,
+    least: float,
+    shift: tuple[float, float] | None = None,
+    *,
     is_text: bool = False,
-) -> Moves:  # fmt: skip
+) -> Moves:
     """How far it moved and grew: nothing that is less than `least`.
 
     A `shift` that was found in the pixels counts where its size is the same.

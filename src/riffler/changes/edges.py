@@ -78,9 +78,11 @@ def guide_move(place: float, axis: str, every: Iterable[Held]) -> float | None:
     """How far a guide goes with the things whose edges lie on it; None where these differ."""
     sides = ("x", "right") if axis == "x" else ("y", "bottom")
     moves = [
-        _by(one, side) for one in every for side in sides
+        _by(one, side)
+        for one in every
+        for side in sides
         if one.now is not None and abs(getattr(one.was, side) - place) <= ON
-    ]  # fmt: skip
+    ]
     return _agreed(moves)
 
 

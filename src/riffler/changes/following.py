@@ -141,9 +141,13 @@ class _Follower:
                         self._texts[part.written.path].write(path, _number(said + by))
 
     def _guide_by(
-        self, name: str, axis: Axis, said: float, wanted: dict[str, tuple[ResolvedSlice, Moves]],
+        self,
+        name: str,
+        axis: Axis,
+        said: float,
+        wanted: dict[str, tuple[ResolvedSlice, Moves]],
         places: Places,
-    ) -> float:  # fmt: skip
+    ) -> float:
         moves = []
         for one, by in wanted.values():
             table = one.entry.table
@@ -187,9 +191,13 @@ class _Follower:
                 text.write((*path, "focal"), [_number(float(at) + (b or 0.0)) for at, b in pairs])
 
     def _at(
-        self, after: CutlistFile, text: CutlistText, path: tuple[str, ...], said: Sequence[Edge],
+        self,
+        after: CutlistFile,
+        text: CutlistText,
+        path: tuple[str, ...],
+        said: Sequence[Edge],
         moves: Moves,
-    ) -> None:  # fmt: skip
+    ) -> None:
         """A place and a size."""
         left, top, right, bottom = (by or 0.0 for by in moves.sides)
         by = (left, top, right - left, bottom - top)
@@ -202,9 +210,14 @@ class _Follower:
             text.write((*path, "at"), values)
 
     def _span(
-        self, after: CutlistFile, text: CutlistText, path: tuple[str, ...], axis: Axis,
-        said: Sequence[Edge], moves: Moves,
-    ) -> None:  # fmt: skip
+        self,
+        after: CutlistFile,
+        text: CutlistText,
+        path: tuple[str, ...],
+        axis: Axis,
+        said: Sequence[Edge],
+        moves: Moves,
+    ) -> None:
         """Two edges along an axis."""
         values = []
         for number, (edge, side) in enumerate(zip(said, SIDES[axis], strict=True)):

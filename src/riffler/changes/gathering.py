@@ -22,10 +22,22 @@ NEARLY_ALL = 0.9
 
 #: In which order kinds are told.
 ORDER = (
-    Kind.PAGE, Kind.ADDED, Kind.REMOVED, Kind.SHOWN, Kind.HIDDEN, Kind.MOVED, Kind.RESIZED,
-    Kind.WORDS, Kind.TYPE, Kind.RECOLOURED, Kind.RESTYLED, Kind.REDRAWN, Kind.RENAMED,
-    Kind.REGROUPED, Kind.REORDERED,
-)  # fmt: skip
+    Kind.PAGE,
+    Kind.ADDED,
+    Kind.REMOVED,
+    Kind.SHOWN,
+    Kind.HIDDEN,
+    Kind.MOVED,
+    Kind.RESIZED,
+    Kind.WORDS,
+    Kind.TYPE,
+    Kind.RECOLOURED,
+    Kind.RESTYLED,
+    Kind.REDRAWN,
+    Kind.RENAMED,
+    Kind.REGROUPED,
+    Kind.REORDERED,
+)
 
 
 def gathered(old: Version, new: Version, changes: Sequence[Change]) -> list[Change]:
@@ -113,8 +125,11 @@ def _whole_groups(old: Version, moved: dict[str | None, Change]) -> Iterator[str
         if old.rect(thing) is not None:
             for up in old.mockup.ancestors(thing.address):
                 sizes[up.address].append(thing.address)
-    whole = [group for group, inside in sizes.items()
-             if len(inside) > 1 and all(one in moved for one in inside)]  # fmt: skip
+    whole = [
+        group
+        for group, inside in sizes.items()
+        if len(inside) > 1 and all(one in moved for one in inside)
+    ]
     for group in whole:
         if not any(up.address in whole for up in old.mockup.ancestors(group)):
             yield group

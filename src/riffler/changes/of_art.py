@@ -69,9 +69,7 @@ def _is_scaled(was: Art, now: Art) -> bool:
     return content(was.pixels, now.pixels) < (SMUDGED if is_small else RESIZED)
 
 
-def _on_page(
-    was: Art, now: Art, shift: tuple[float, float], density: float
-) -> tuple[float, float]:  # fmt: skip
+def _on_page(was: Art, now: Art, shift: tuple[float, float], density: float) -> tuple[float, float]:
     x, y = now.box.x - was.box.x + shift[0], now.box.y - was.box.y + shift[1]
     return x / density, y / density
 

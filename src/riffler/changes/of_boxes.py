@@ -20,8 +20,12 @@ FLAT, TINT = 1, 14
 STOP, AT, TURN = 3, 0.03, 2
 
 #: What each property is called.
-CALLED = {"background": "gradient", "border": "border", "border-radius": "radius",
-          "box-shadow": "shadow"}  # fmt: skip
+CALLED = {
+    "background": "gradient",
+    "border": "border",
+    "border-radius": "radius",
+    "box-shadow": "shadow",
+}
 
 
 def differences(
@@ -47,8 +51,9 @@ def differences(
     before, after = (_said(style) for style in (was, settled))
     aspects = tuple(
         Aspect(CALLED[name], before.get(name, "none"), after.get(name, "none"))
-        for name in CALLED if before.get(name) != after.get(name)
-    )  # fmt: skip
+        for name in CALLED
+        if before.get(name) != after.get(name)
+    )
     if aspects:
         yield Kind.RESTYLED, aspects
 
@@ -107,10 +112,11 @@ def _near_shadows(one: Sequence[Shadow], other: Sequence[Shadow]) -> bool:
     if len(one) != len(other):
         return False
     return all(
-        mine.is_inner == its.is_inner and steps_apart(mine.color, its.color) <= TINT
+        mine.is_inner == its.is_inner
+        and steps_apart(mine.color, its.color) <= TINT
         and max(abs(mine.x - its.x), abs(mine.y - its.y), abs(mine.blur - its.blur) / 2) <= SOFT
         for mine, its in zip(one, other, strict=True)
-    )  # fmt: skip
+    )
 
 
 def _said(style: Style) -> dict[str, str]:

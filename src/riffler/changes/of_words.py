@@ -76,10 +76,14 @@ def _type(was: Words, now: Words) -> Iterator[Aspect]:
 
 def _values(words: Words) -> tuple[str, ...]:
     return (
-        f"{words.size:.4g}px", str(words.weight), words.families[0] if words.families else "",
-        words.style, f"{words.letter_spacing:.3g}px",
-        f"{words.line_step:.4g}px" if words.line_step else "", words.anchor,
-    )  # fmt: skip
+        f"{words.size:.4g}px",
+        str(words.weight),
+        words.families[0] if words.families else "",
+        words.style,
+        f"{words.letter_spacing:.3g}px",
+        f"{words.line_step:.4g}px" if words.line_step else "",
+        words.anchor,
+    )
 
 
 def moved(both: Both) -> tuple[float, float, float, float]:

@@ -78,10 +78,12 @@ def _of_color(change: Change, touch: Touched, changed: Changed) -> Iterator[str]
             continue
         mine = {address for pair in change.pairs for address in pair if address}
         keep = [
-            thing for thing in changed.new.things
-            if thing.address not in mine and changed.new.shows(thing)
+            thing
+            for thing in changed.new.things
+            if thing.address not in mine
+            and changed.new.shows(thing)
             and _has_color(thing, changed, aspect.was)
-        ]  # fmt: skip
+        ]
         if keep:
             token = f", the token {touch.tokens[0]}," if touch.tokens else ""
             things = "thing keeps" if len(keep) == 1 else "things keep"
@@ -123,7 +125,10 @@ def _of_states(change: Change, changed: Changed) -> Iterator[str]:
     if group is None or layer is None or state_of(layer):
         return
     touched = {one.new for one in changed.changes}
-    states = [state for one in new.mockup.by_address[group].children
-              if one.address not in touched and (state := state_of(one))]  # fmt: skip
+    states = [
+        state
+        for one in new.mockup.by_address[group].children
+        if one.address not in touched and (state := state_of(one))
+    ]
     if states:
         yield f"Its state for {' and '.join(dict.fromkeys(states))} is as it was: is that meant?"

@@ -23,9 +23,11 @@ class Refreshed:
 
 
 def refresh(
-    project: Project, before: Sequence[Asset], progress: Progress | None = None,
+    project: Project,
+    before: Sequence[Asset],
+    progress: Progress | None = None,
     cache: Cache | None = None,
-) -> Refreshed:  # fmt: skip
+) -> Refreshed:
     """Cut what changed; make web fonts and pages again where they were made `before`.
 
     What was made from the same is taken from the project's cache, or from another. Raises

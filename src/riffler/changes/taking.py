@@ -61,23 +61,24 @@ def planned(workspace: Workspace, asked: Sequence[Asked]) -> Taken:
     _merge(project, [one.files[1] for one in asked], taken)
     every = (*remembered.runs(project), *taken.runs)
     known = {real(project.root / name) for run in every for name in run.files}
-    taken.by_hand = [mention for one in asked for mention in _old_lines(one)
-                     if real(mention.file) not in known]  # fmt: skip
+    taken.by_hand = [
+        mention for one in asked for mention in _old_lines(one) if real(mention.file) not in known
+    ]
     return taken
 
 
 def _old_lines(asked: Asked) -> Iterator[Mention]:
     """Lines that say words or colours that are others now."""
     found = (
-        mention for change, touch in zip(asked.changed.changes, asked.touched, strict=True)
-        if change.kind in (Kind.WORDS, Kind.RECOLOURED) for mention in touch.lines
-    )  # fmt: skip
+        mention
+        for change, touch in zip(asked.changed.changes, asked.touched, strict=True)
+        if change.kind in (Kind.WORDS, Kind.RECOLOURED)
+        for mention in touch.lines
+    )
     yield from dict.fromkeys(found)
 
 
-def _follow(
-    file: CutlistFile, changed: Changed, shared: frozenset[Path], taken: Taken
-) -> None:  # fmt: skip
+def _follow(file: CutlistFile, changed: Changed, shared: frozenset[Path], taken: Taken) -> None:
     """One cutlist of a mockup, and what it includes."""
     done = followed(file, changed, shared)
     taken.left += done.left

@@ -123,17 +123,22 @@ def touched(changed: Changed, around: Surroundings) -> list[Touched]:
 def _touched(change: Change, changed: Changed, around: Surroundings) -> Touched:
     slices, states = _cut(change, changed, around)
     lines = [
-        *_words(change, around), *_colors(change, around),
+        *_words(change, around),
+        *_colors(change, around),
         *(mention for name, mention in around.mentions if _is_named(name, slices)),
-    ]  # fmt: skip
+    ]
     unique = tuple(dict.fromkeys(lines))[:LINES]
     pages = dict.fromkeys(_pages(unique, around))
     if slices or not lines:
         pages = dict.fromkeys([*pages, *([around.page] if around.page and change.shows else [])])
     return Touched(
-        slices, states, tuple(_guides(change, changed, around)), tuple(_tokens(change, around)),
-        unique, tuple(pages),
-    )  # fmt: skip
+        slices,
+        states,
+        tuple(_guides(change, changed, around)),
+        tuple(_tokens(change, around)),
+        unique,
+        tuple(pages),
+    )
 
 
 def _is_named(name: str, slices: Sequence[str]) -> bool:

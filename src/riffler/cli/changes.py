@@ -151,9 +151,11 @@ def _written(asked: Sequence[Asked], target: Target) -> str:
     from riffler.report.beside import written
 
     return written(
-        target, partial(change_page.write, asked), partial(change_picture.write, asked),
+        target,
+        partial(change_page.write, asked),
+        partial(change_picture.write, asked),
         "both versions, with the changes on them",
-    )  # fmt: skip
+    )
 
 
 COMMAND = Command(changes)

@@ -85,10 +85,14 @@ class Command:
         """The function with the shared options instead of the screen, as Typer reads it."""
         own = inspect.signature(self.run, eval_str=True)
         names = [
-            name for name, has_it in (
-                ("json", self.has_json), ("quiet", self.has_quiet), ("verbose", True),
-            ) if has_it
-        ]  # fmt: skip
+            name
+            for name, has_it in (
+                ("json", self.has_json),
+                ("quiet", self.has_quiet),
+                ("verbose", True),
+            )
+            if has_it
+        ]
         shared = [
             inspect.Parameter(
                 name, inspect.Parameter.KEYWORD_ONLY, default=False, annotation=_OPTIONS[name]
@@ -117,7 +121,7 @@ class Command:
 
 def _screen(
     command: str, *, json: bool = False, quiet: bool = False, verbose: bool = False
-) -> Screen:  # fmt: skip
+) -> Screen:
     """Where a command shows its result; `verbose` is read where errors are shown."""
     del verbose
     return Screen(command, is_quiet=quiet, is_json=json)

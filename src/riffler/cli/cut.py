@@ -27,8 +27,11 @@ def cut(
     screen: Screen,
     names: Annotated[
         list[str] | None,
-        typer.Argument(metavar="SLICE", help="Slices by name; or one mockup, together with -o.",
-            autocompletion=completing.slices),
+        typer.Argument(
+            metavar="SLICE",
+            help="Slices by name; or one mockup, together with -o.",
+            autocompletion=completing.slices,
+        ),
     ] = None,
     watch: Annotated[
         bool, typer.Option("--watch", help="Go on: cut again what changes. Ctrl-C ends it.")
@@ -44,16 +47,25 @@ def cut(
     ] = None,
     only: Annotated[
         list[str] | None,
-        typer.Option("--only", metavar="LAYER", help="Cut this layer of the mockup alone.",
+        typer.Option(
+            "--only",
+            metavar="LAYER",
+            help="Cut this layer of the mockup alone.",
             autocompletion=completing.layers,
-                     rich_help_panel=_ALONE),
+            rich_help_panel=_ALONE,
+        ),
     ] = None,
     output: Annotated[
         Path | None,
-        typer.Option("--output", "-o", metavar="FILE", help="The file to write; - prints a PNG.",
-                     rich_help_panel=_ALONE),
+        typer.Option(
+            "--output",
+            "-o",
+            metavar="FILE",
+            help="The file to write; - prints a PNG.",
+            rich_help_panel=_ALONE,
+        ),
     ] = None,
-) -> None:  # fmt: skip
+) -> None:
     """Cut slices out of the mockups, all or the named ones.
 
     Without a project: riffler cut MOCKUP --only LAYER -o FILE

@@ -35,25 +35,35 @@ def draft(
     ] = None,
     dry_run: DryRun = False,
     add: Annotated[
-        bool, typer.Option("--add", help="Add what an existing cutlist lacks; change nothing.",
-                           rich_help_panel=_MORE)
+        bool,
+        typer.Option(
+            "--add",
+            help="Add what an existing cutlist lacks; change nothing.",
+            rich_help_panel=_MORE,
+        ),
     ] = False,
     read: Annotated[
         bool, typer.Option("--read", help="Read words in pixels, with Tesseract, and keep them.")
     ] = False,
     questions: Annotated[
-        bool, typer.Option("--questions", help="List what the mockup does not say, to send.",
-                           rich_help_panel=_MORE)
+        bool,
+        typer.Option(
+            "--questions", help="List what the mockup does not say, to send.", rich_help_panel=_MORE
+        ),
     ] = False,
     every: Annotated[
-        bool, typer.Option("--all", help="List every question, however many.",
-                           rich_help_panel=_MORE)
+        bool,
+        typer.Option("--all", help="List every question, however many.", rich_help_panel=_MORE),
     ] = False,
     schema: Annotated[
-        bool, typer.Option("--schema", help="Print the JSON Schema of cutlists, for editors.",
-                           rich_help_panel=_MORE)
+        bool,
+        typer.Option(
+            "--schema",
+            help="Print the JSON Schema of cutlists, for editors.",
+            rich_help_panel=_MORE,
+        ),
     ] = False,
-) -> None:  # fmt: skip
+) -> None:
     """Write a first cutlist from a mockup: guides, slices, states, and why.
 
     In a project it goes to cuts/, elsewhere beside you; a cutlist that is there is never
@@ -73,10 +83,16 @@ def draft(
     mockup = located(mockup)
     with screen.progress("Reading") as progress:
         done = draft_mockup(
-            Workspace.around(mockup), mockup, output=output, add=add, canvas=canvas,
-            density=density, when=when, read=progress if read else None,
+            Workspace.around(mockup),
+            mockup,
+            output=output,
+            add=add,
+            canvas=canvas,
+            density=density,
+            when=when,
+            read=progress if read else None,
             dry_run=dry_run or questions or (screen.is_json and output is None and not add),
-        )  # fmt: skip
+        )
     if screen.json(VERSION, done.as_data()):
         return
     if questions:

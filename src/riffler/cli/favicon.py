@@ -34,31 +34,62 @@ def favicon(
     ] = None,
     output: Annotated[
         Path | None,
-        typer.Option("--output", "-o", metavar="DIR", rich_help_panel=_ALONE,
-            help="The folder for its files."),
+        typer.Option(
+            "--output",
+            "-o",
+            metavar="DIR",
+            rich_help_panel=_ALONE,
+            help="The folder for its files.",
+        ),
     ] = None,
     layer: Annotated[
-        str | None, typer.Option("--layer", metavar="LAYER", rich_help_panel=_ALONE,
-            help="This layer of the mockup alone.", autocompletion=completing.layers),
+        str | None,
+        typer.Option(
+            "--layer",
+            metavar="LAYER",
+            rich_help_panel=_ALONE,
+            help="This layer of the mockup alone.",
+            autocompletion=completing.layers,
+        ),
     ] = None,
     sizes: Annotated[
-        str, typer.Option("--sizes", metavar="PX,PX", rich_help_panel=_ALONE,
-            help="Sides of the pictures in favicon.ico."),
+        str,
+        typer.Option(
+            "--sizes",
+            metavar="PX,PX",
+            rich_help_panel=_ALONE,
+            help="Sides of the pictures in favicon.ico.",
+        ),
     ] = "",
     ground: Annotated[
-        str | None, typer.Option("--ground", metavar="COLOR", rich_help_panel=_ALONE,
-            help="Under the icons of phones, which may not be clear."),
+        str | None,
+        typer.Option(
+            "--ground",
+            metavar="COLOR",
+            rich_help_panel=_ALONE,
+            help="Under the icons of phones, which may not be clear.",
+        ),
     ] = None,
     theme: Annotated[
-        str | None, typer.Option("--theme", metavar="COLOR", rich_help_panel=_ALONE,
-            help="Around the page, where a browser colours that."),
+        str | None,
+        typer.Option(
+            "--theme",
+            metavar="COLOR",
+            rich_help_panel=_ALONE,
+            help="Around the page, where a browser colours that.",
+        ),
     ] = None,
     name: Annotated[
         str, typer.Option("--name", metavar="TEXT", rich_help_panel=_ALONE, help="Of the site.")
     ] = "",
     letters: Annotated[
-        str | None, typer.Option("--letters", metavar="AB", rich_help_panel=_LETTERS,
-            help="One or two letters in place of a file."),
+        str | None,
+        typer.Option(
+            "--letters",
+            metavar="AB",
+            rich_help_panel=_LETTERS,
+            help="One or two letters in place of a file.",
+        ),
     ] = None,
     font: Annotated[
         str, typer.Option("--font", metavar="FAMILY", rich_help_panel=_LETTERS, help="Their font.")
@@ -67,24 +98,41 @@ def favicon(
         int, typer.Option("--weight", min=1, max=1000, rich_help_panel=_LETTERS, help="And weight.")
     ] = 700,
     shape: Annotated[
-        str, typer.Option("--shape", metavar="SHAPE", rich_help_panel=_LETTERS,
-            help="circle, square, rounded, hexagon, shield or none."),
+        str,
+        typer.Option(
+            "--shape",
+            metavar="SHAPE",
+            rich_help_panel=_LETTERS,
+            help="circle, square, rounded, hexagon, shield or none.",
+        ),
     ] = "rounded",
     color: Annotated[
-        str, typer.Option("--color", metavar="COLOR", rich_help_panel=_LETTERS,
-            help="Of the shape; several with commas make a gradient."),
+        str,
+        typer.Option(
+            "--color",
+            metavar="COLOR",
+            rich_help_panel=_LETTERS,
+            help="Of the shape; several with commas make a gradient.",
+        ),
     ] = "#33231a",
     angle: Annotated[
-        float, typer.Option("--angle", metavar="DEGREES", rich_help_panel=_LETTERS,
-            help="Of the gradient, as CSS counts: 180 goes down."),
+        float,
+        typer.Option(
+            "--angle",
+            metavar="DEGREES",
+            rich_help_panel=_LETTERS,
+            help="Of the gradient, as CSS counts: 180 goes down.",
+        ),
     ] = 180.0,
     ink: Annotated[
-        str, typer.Option("--ink", metavar="COLOR", help="Of the letters.",
-            rich_help_panel=_LETTERS),
+        str,
+        typer.Option("--ink", metavar="COLOR", help="Of the letters.", rich_help_panel=_LETTERS),
     ] = "#ffffff",
     outline: Annotated[
-        str | None, typer.Option("--outline", metavar="COLOR", rich_help_panel=_LETTERS,
-            help="Around the shape."),
+        str | None,
+        typer.Option(
+            "--outline", metavar="COLOR", rich_help_panel=_LETTERS, help="Around the shape."
+        ),
     ] = None,
     shadow: Annotated[
         bool, typer.Option("--shadow", rich_help_panel=_LETTERS, help="Under the shape.")
@@ -94,7 +142,7 @@ def favicon(
     ] = False,
     dry_run: DryRun = False,
     force: Over = False,
-) -> None:  # fmt: skip
+) -> None:
     """Make the icon of a site: favicon.ico, SVG, phone icons, manifest.
 
     In a project as [favicon] in riffler.toml says, into the output folder; of a file or of letters
@@ -110,12 +158,24 @@ def favicon(
         Target(picture, force).check((".png",), [source] if source else [])
     if source is not None or letters is not None:
         said = {
-            "file": None if source is None else str(source.absolute()), "layer": layer,
-            "letters": letters, "font": font, "weight": weight, "shape": shape,
-            "color": color.partition(",")[0], "gradient": _colors(color), "angle": angle,
-            "ink": ink, "outline": outline, "shadow": shadow, "raised": raised,
-            "ground": ground, "theme": theme, "name": name, "sizes": _numbers(sizes),
-        }  # fmt: skip
+            "file": None if source is None else str(source.absolute()),
+            "layer": layer,
+            "letters": letters,
+            "font": font,
+            "weight": weight,
+            "shape": shape,
+            "color": color.partition(",")[0],
+            "gradient": _colors(color),
+            "angle": angle,
+            "ink": ink,
+            "outline": outline,
+            "shadow": shadow,
+            "raised": raised,
+            "ground": ground,
+            "theme": theme,
+            "name": name,
+            "sizes": _numbers(sizes),
+        }
         made = _alone(screen, source, said)
     elif output is not None:
         raise RifflerError("-o goes with a file or with --letters.", "Name what the icon is of.")

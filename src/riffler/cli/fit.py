@@ -97,9 +97,11 @@ def _written(fits: Sequence[Fit], within: float, target: Target) -> str:
     from riffler.report.beside import written
 
     return written(
-        target, partial(fit_page.write, fits, within), partial(fit_picture.write, fits),
+        target,
+        partial(fit_page.write, fits, within),
+        partial(fit_picture.write, fits),
         "where things lie, and where they should",
-    )  # fmt: skip
+    )
 
 
 def _widths(said: str | None) -> list[int]:
@@ -112,7 +114,7 @@ def _widths(said: str | None) -> list[int]:
 
 def _pairs(
     workspace: Workspace, page: str | None, mockup: Path | None, density: float | None
-) -> list[tuple[str, Coming]]:  # fmt: skip
+) -> list[tuple[str, Coming]]:
     """The pages to look at, by address, each with a mockup that is read already."""
     from riffler.fit.browser import address_of
     from riffler.fit.reading import expected
@@ -137,10 +139,11 @@ def _of_the_project(workspace: Workspace, page: str | None) -> list[tuple[str, O
     if not meant:
         said = ", ".join(sorted({stem for stem, _ in named}))
         raise RifflerError(
-            f"No mockup of this project is of the page {name}." if name
+            f"No mockup of this project is of the page {name}."
+            if name
             else "No mockup of this project has a cutlist yet.",
             f"Its pages with mockups: {said}" if said else "Say which: riffler fit PAGE MOCKUP",
-        )  # fmt: skip
+        )
     out = workspace.project.out
     for stem, _ in meant:
         if not (out / f"{stem}.html").is_file():

@@ -18,13 +18,21 @@ def loader(
     source: Annotated[Path, typer.Argument(metavar="SVG", help="A drawing, or a vector mockup.")],
     only: Annotated[
         list[str] | None,
-        typer.Option("--only", metavar="LAYER", help="Take this layer out of the mockup.",
-            autocompletion=completing.layers),
+        typer.Option(
+            "--only",
+            metavar="LAYER",
+            help="Take this layer out of the mockup.",
+            autocompletion=completing.layers,
+        ),
     ] = None,
     output: Annotated[
         Path | None,
-        typer.Option("--output", "-o", metavar="DIR",
-            help="The folder for drawing, style sheet, and a page that shows it."),
+        typer.Option(
+            "--output",
+            "-o",
+            metavar="DIR",
+            help="The folder for drawing, style sheet, and a page that shows it.",
+        ),
     ] = None,
     move: Annotated[
         str, typer.Option("--move", metavar="HOW", help="turn, pulse, dots; several with commas.")
@@ -46,7 +54,7 @@ def loader(
     ] = None,
     dry_run: DryRun = False,
     force: Over = False,
-) -> None:  # fmt: skip
+) -> None:
     """Make a loading mark of a vector layer, with its CSS.
 
     It keeps still for people who asked for less motion. In a project [loader.NAME] in riffler.toml
@@ -59,8 +67,14 @@ def loader(
 
     path = located(source)
     workspace = Workspace.around(path)
-    said = {"slice": "-", "move": move.split(","), "period": period, "easing": easing,
-            "size": size, "text": text}  # fmt: skip
+    said = {
+        "slice": "-",
+        "move": move.split(","),
+        "period": period,
+        "easing": easing,
+        "size": size,
+        "text": text,
+    }
     with screen.progress("Tidying"):
         (drawing,) = batch.gather(workspace, [path], only or (), is_each=False)
         made = loose_loader.made(workspace, drawing, name, said)

@@ -17,9 +17,13 @@ if TYPE_CHECKING:
 
 #: Headings of the help, in the order in which people need them.
 BOX, ROW, LOOKS, PAGE, GUIDES, EDIT = (
-    "Where a slice is", "Rows of slices", "What shows in it", "What becomes of it",
-    "Guides and grids", "The cutlist",
-)  # fmt: skip
+    "Where a slice is",
+    "Rows of slices",
+    "What shows in it",
+    "What becomes of it",
+    "Guides and grids",
+    "The cutlist",
+)
 
 
 def _option(
@@ -131,10 +135,25 @@ def mark(
         wish = _grid(name, columns, rows, gutter, begin, end)
     else:
         said = _slice_keys(
-            at=at, x=x, y=y, around=around, like=like, by=by, grow=grow, times=times, step=step,
-            only=only, show=show, hide=hide, role=role, group=group, alt=alt, link=link, save=save,
+            at=at,
+            x=x,
+            y=y,
+            around=around,
+            like=like,
+            by=by,
+            grow=grow,
+            times=times,
+            step=step,
+            only=only,
+            show=show,
+            hide=hide,
+            role=role,
+            group=group,
+            alt=alt,
+            link=link,
+            save=save,
             settings=settings or [],
-        )  # fmt: skip
+        )
         pairs = dict(map(_pair, accept or []))
         wish = Wish(name, "slice", said, state=state, accept=pairs, nth=nth, remove=remove)
     if new_name:
@@ -228,8 +247,10 @@ def _edges(text: str, count: int, option: str) -> list[int | float | str]:
     parts = [_edge(part) for part in text.split(",")]
     if len(parts) != count:
         shown = ",".join(["X", "Y", "W", "H"][:count]) if count == 4 else "A,B"
-        raise RifflerError(f'{option} "{text}" has {len(parts)} parts, not {count}.',
-                           f"Write it as {option} {shown}")  # fmt: skip
+        raise RifflerError(
+            f'{option} "{text}" has {len(parts)} parts, not {count}.',
+            f"Write it as {option} {shown}",
+        )
     return parts
 
 

@@ -86,9 +86,15 @@ class Answer:
         width = os.get_terminal_size(stdout.fileno()).columns if stdout.isatty() else 0
         shown = [os.environ.get(key) for key in ("COLUMNS", "NO_COLOR", "FORCE_COLOR", "TERM")]
         self._key = digest_of(
-            "said", __version__, program(), str(Path.cwd()), *arguments,
-            width, stdout.encoding, *shown,
-        )  # fmt: skip
+            "said",
+            __version__,
+            program(),
+            str(Path.cwd()),
+            *arguments,
+            width,
+            stdout.encoding,
+            *shown,
+        )
 
     @property
     def path(self) -> Path:

@@ -23,38 +23,61 @@ def sprite(
     ] = None,
     output: Annotated[
         Path | None,
-        typer.Option("--output", "-o", metavar="DIR", rich_help_panel=_ALONE,
-            help="The folder for the sheet and its style sheet."),
+        typer.Option(
+            "--output",
+            "-o",
+            metavar="DIR",
+            rich_help_panel=_ALONE,
+            help="The folder for the sheet and its style sheet.",
+        ),
     ] = None,
     name: Annotated[
-        str, typer.Option("--name", metavar="NAME", help="What it is called.",
-            rich_help_panel=_ALONE),
+        str,
+        typer.Option("--name", metavar="NAME", help="What it is called.", rich_help_panel=_ALONE),
     ] = "all",
     is_symbols: Annotated[
-        bool, typer.Option("--symbols", rich_help_panel=_ALONE,
-            help="Drawings as one file of symbols, not as pixels."),
+        bool,
+        typer.Option(
+            "--symbols",
+            rich_help_panel=_ALONE,
+            help="Drawings as one file of symbols, not as pixels.",
+        ),
     ] = False,
     paint: Annotated[
-        str, typer.Option("--paint", metavar="HOW", rich_help_panel=_ALONE,
-            help="Of symbols: drawn, current or custom."),
+        str,
+        typer.Option(
+            "--paint",
+            metavar="HOW",
+            rich_help_panel=_ALONE,
+            help="Of symbols: drawn, current or custom.",
+        ),
     ] = "drawn",
     sizes: Annotated[
-        str, typer.Option("--sizes", metavar="1x,2x", rich_help_panel=_ALONE, help="Densities."),
+        str,
+        typer.Option("--sizes", metavar="1x,2x", rich_help_panel=_ALONE, help="Densities."),
     ] = "1x,2x",
     density: Annotated[
-        float, typer.Option("--density", min=0.25, max=8, rich_help_panel=_ALONE,
-            help="Pixels of the files per CSS pixel."),
+        float,
+        typer.Option(
+            "--density",
+            min=0.25,
+            max=8,
+            rich_help_panel=_ALONE,
+            help="Pixels of the files per CSS pixel.",
+        ),
     ] = 1.0,
     gap: Annotated[
-        int, typer.Option("--gap", min=0, max=64, rich_help_panel=_ALONE,
-            help="Room between two, in CSS pixels."),
+        int,
+        typer.Option(
+            "--gap", min=0, max=64, rich_help_panel=_ALONE, help="Room between two, in CSS pixels."
+        ),
     ] = 2,
     save: Annotated[
         str, typer.Option("--save", metavar="FORMAT", rich_help_panel=_ALONE, help="webp or png.")
     ] = "webp",
     dry_run: DryRun = False,
     force: Over = False,
-) -> None:  # fmt: skip
+) -> None:
     """Put many pictures into one file with its CSS, or many symbols.
 
     In a project as [sprite] and [symbols] in riffler.toml say, which riffler cut does too.

@@ -23,21 +23,33 @@ def vector(
     ],
     only: Annotated[
         list[str] | None,
-        typer.Option("--only", metavar="LAYER", help="Take this layer out of the mockup.",
-            autocompletion=completing.layers),
+        typer.Option(
+            "--only",
+            metavar="LAYER",
+            help="Take this layer out of the mockup.",
+            autocompletion=completing.layers,
+        ),
     ] = None,
     each: Annotated[
         bool, typer.Option("--each", help="A file for each layer that --only means.")
     ] = False,
     output: Annotated[
         Path | None,
-        typer.Option("--output", "-o", metavar="FILE",
-            help="The .svg to write, or a folder; - prints it. Without it nothing is written."),
+        typer.Option(
+            "--output",
+            "-o",
+            metavar="FILE",
+            help="The .svg to write, or a folder; - prints it. Without it nothing is written.",
+        ),
     ] = None,
     largest: Annotated[
         float | None,
-        typer.Option("--largest", min=1, metavar="PX",
-            help="Width of the largest size in use, in pixels of the screen; 4 times its own."),
+        typer.Option(
+            "--largest",
+            min=1,
+            metavar="PX",
+            help="Width of the largest size in use, in pixels of the screen; 4 times its own.",
+        ),
     ] = None,
     keep_names: Annotated[
         bool, typer.Option("--keep-names", help="Keep ids, classes and data that nothing uses.")
@@ -47,21 +59,34 @@ def vector(
     ] = False,
     outlines: Annotated[bool, typer.Option("--outlines", help="Turn text into outlines.")] = False,
     paint: Annotated[
-        str, typer.Option("--paint", metavar="HOW", rich_help_panel=_PAGE,
-            help="drawn, current (currentColor) or custom (a custom property a colour)."),
+        str,
+        typer.Option(
+            "--paint",
+            metavar="HOW",
+            rich_help_panel=_PAGE,
+            help="drawn, current (currentColor) or custom (a custom property a colour).",
+        ),
     ] = "drawn",
     styles: Annotated[
         Path | None,
-        typer.Option("--styles", metavar="CSS", rich_help_panel=_PAGE,
-            help="Name parts after layers; opacity and stroke widths go into this style sheet."),
+        typer.Option(
+            "--styles",
+            metavar="CSS",
+            rich_help_panel=_PAGE,
+            help="Name parts after layers; opacity and stroke widths go into this style sheet.",
+        ),
     ] = None,
     title: Annotated[
         str | None,
-        typer.Option("--title", metavar="TEXT", rich_help_panel=_PAGE,
-            help='What it shows, read out to who can\'t see it; "" for decoration.'),
+        typer.Option(
+            "--title",
+            metavar="TEXT",
+            rich_help_panel=_PAGE,
+            help='What it shows, read out to who can\'t see it; "" for decoration.',
+        ),
     ] = None,
     force: Over = False,
-) -> None:  # fmt: skip
+) -> None:
     """Take vector layers, or whole drawings, out as tidied files.
 
     Every result is drawn beside its source at one and four times its size; what would be seen is

@@ -53,8 +53,14 @@ class Boxes:
         on_canvas = box & self._renderer.mockup.box
         if on_canvas and on_canvas.area * BEYOND >= box.area:
             return box
-        said = next((k for k in ("at", "x", "y", "like", "around", "only")
-                     if getattr(entry.table, k) is not None), "")  # fmt: skip
+        said = next(
+            (
+                k
+                for k in ("at", "x", "y", "like", "around", "only")
+                if getattr(entry.table, k) is not None
+            ),
+            "",
+        )
         size = self._renderer.mockup.size
         raise entry.mistake(
             said,

@@ -208,10 +208,12 @@ class CutlistText:
 
     def _add_key(self, path: Path, value: Value) -> None:
         siblings = [
-            statement for statement in self._statements()
-            if not statement.is_table and len(statement.path) == len(path)
+            statement
+            for statement in self._statements()
+            if not statement.is_table
+            and len(statement.path) == len(path)
             and statement.path[:-1] == path[:-1]
-        ]  # fmt: skip
+        ]
         width = max((self._column(statement) for statement in siblings), default=0)
         key = key_text(path[-1])
         line = _line(key.ljust(width), value)

@@ -30,7 +30,7 @@ def check(file: CutlistFile, slice_: ResolvedSlice, canvas: Box) -> None:
             "focal",
             f"The point {slice_.focal.x:g}, {slice_.focal.y:g} is not in the box of this slice.",
             "A focal point is counted from the top left of the mockup.",
-        )  # fmt: skip
+        )
 
 
 _Wrong = tuple[str, str, str]
@@ -46,9 +46,10 @@ def _panel(panel: Panel, box: Box) -> _Wrong | None:
         return "caps", f"These caps leave no middle in {_size(box.size)}.", ""
     if panel.is_split and panel.is_upright and (caps.left or caps.right):
         return (
-            "split", "A panel that is cut apart grows in one direction alone.",
+            "split",
+            "A panel that is cut apart grows in one direction alone.",
             "Give it caps on two opposite sides, or leave split out to have one picture.",
-        )  # fmt: skip
+        )
     return None
 
 

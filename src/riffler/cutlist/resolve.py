@@ -43,9 +43,10 @@ def _on_common_frame(
     if not isinstance(slice_.role, Icon) or slice_.role.frame is not None:
         return slice_
     sizes = [
-        other.outer for other in every
+        other.outer
+        for other in every
         if isinstance(other.role, Icon) and other.group == slice_.group
-    ]  # fmt: skip
+    ]
     largest = Size(max(size.width for size in sizes), max(size.height for size in sizes))
     frame = boxes.widened(Box.of_size(largest)).size
     return replace(slice_, role=replace(slice_.role, frame=frame))

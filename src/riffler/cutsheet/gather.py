@@ -199,9 +199,10 @@ def _variants(opened: Opened) -> Iterator[Variant]:
     mockup, renderer = opened.mockup, opened.renderer
     states = _states(opened)
     hidden = [
-        layer for layer in mockup.walk()
+        layer
+        for layer in mockup.walk()
         if not layer.visible and all(group.visible for group in mockup.ancestors(layer.address))
-    ]  # fmt: skip
+    ]
     for layer in hidden[:VARIANTS]:
         on = mockup.drawn | {layer.address}
         box = renderer.painted_box(layer.address)
@@ -230,9 +231,10 @@ def _assets(project: Project, opened: Sequence[Opened]) -> Iterator[SheetAsset]:
     """The files that were cut of these mockups and are there, by slice."""
     names = {project.relative(one.mockup.path) for one in opened}
     made = [
-        asset for asset in Ledger.read(project.out).assets
+        asset
+        for asset in Ledger.read(project.out).assets
         if isinstance(asset, CutAsset | IconAsset) and asset.mockup in names
-    ]  # fmt: skip
+    ]
     small: dict[str, SheetAsset] = {}
     for asset in made:
         path = project.out / asset.file

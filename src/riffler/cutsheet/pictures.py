@@ -34,9 +34,7 @@ def bands(renderer: Renderer, shown: frozenset[str]) -> Iterator[Picture]:
         yield picture(renderer, box, shown, scale)
 
 
-def picture(
-    renderer: Renderer, box: Box, shown: frozenset[str], scale: float = 1.0
-) -> Picture:  # fmt: skip
+def picture(renderer: Renderer, box: Box, shown: frozenset[str], scale: float = 1.0) -> Picture:
     """A box of the mockup with these layers on."""
     straight = to_bytes(renderer.render(box, scale, shown))
     image = Image.fromarray(by_pixels(straight))

@@ -43,11 +43,17 @@ class MadeIcons:
         """The set as a ledger has it."""
         return [
             IconAsset(
-                file=file.name, url=file.name, bytes=len(file.data), sha256=sha256(file.data),
-                made_by="favicon", format=file.format, rel=file.rel, sizes=file.sides,
+                file=file.name,
+                url=file.name,
+                bytes=len(file.data),
+                sha256=sha256(file.data),
+                made_by="favicon",
+                format=file.format,
+                rel=file.rel,
+                sizes=file.sides,
             )
             for file in self.icons.files
-        ]  # fmt: skip
+        ]
 
 
 def of_project(workspace: Workspace, *, force: bool = False, dry_run: bool = False) -> MadeIcons:

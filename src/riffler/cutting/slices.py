@@ -185,9 +185,17 @@ def _task(
     operation = CutPicture(drawing, slice_.box, slice_.outer, slice_.role, state.saving, across)
     mockup = wanted.workspace.project.relative(cutlist.key.path)
     return SliceTask(
-        operation, slice_.name, state.name, size, part.name, slice_.label, slice_.when,
-        slice_.density, _focal(slice_), mockup,
-    )  # fmt: skip
+        operation,
+        slice_.name,
+        state.name,
+        size,
+        part.name,
+        slice_.label,
+        slice_.when,
+        slice_.density,
+        _focal(slice_),
+        mockup,
+    )
 
 
 def _focal(slice_: ResolvedSlice) -> Point | None:

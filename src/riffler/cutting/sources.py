@@ -121,10 +121,14 @@ def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source
                 draw = partial(cutlist.renderer.render, scale=1.0, shown=slice_.rest.shown)
                 going_on = [side for side, strip in strips if goes_on(side, draw(strip))]
                 source = Source(
-                    name, picture.pixels, slice_.rest.saving, slice_.name, slice_.density,
+                    name,
+                    picture.pixels,
+                    slice_.rest.saving,
+                    slice_.name,
+                    slice_.density,
                     of_itself(slice_.role) | frozenset(going_on),
                     None if slice_.is_alone else draw(picture.place.grown(AROUND)),
-                )  # fmt: skip
+                )
                 found.setdefault(slice_.name, []).append(source)
     for name in names:
         if name not in found and (name in meant or not found):

@@ -64,7 +64,8 @@ def of_files(
     painted, texts = checked_paint(paint), []
     for path, member in zip(paths, loose.names_of(paths), strict=True):
         page = ForPage(member, painted)
-        file = make(read_bytes(path), path.name, page=page, limits=workspace.limits,
-                    fonts=workspace.fonts)  # fmt: skip
+        file = make(
+            read_bytes(path), path.name, page=page, limits=workspace.limits, fonts=workspace.fonts
+        )
         texts.append((member, file.text))
     return {f"{name}.svg": symbols.together(texts).encode()}

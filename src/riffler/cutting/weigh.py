@@ -264,8 +264,13 @@ def as_data(weighed: Sequence[Weighed]) -> dict[str, Any]:
 def _as_data(weight: Weight) -> dict[str, Any]:
     choice = weight.choice
     return {
-        "format": choice.format, "level": weight.level, "setting": plain(choice.setting),
-        "bytes": weight.bytes, "loss": choice.loss, "alpha": weight.keeps_alpha,
-        "chosen": weight.is_chosen, "encodes": choice.encodes,
+        "format": choice.format,
+        "level": weight.level,
+        "setting": plain(choice.setting),
+        "bytes": weight.bytes,
+        "loss": choice.loss,
+        "alpha": weight.keeps_alpha,
+        "chosen": weight.is_chosen,
+        "encodes": choice.encodes,
         "ms": {line.name: round(line.milliseconds(weight.bytes)) for line in LINES},
-    }  # fmt: skip
+    }

@@ -56,9 +56,13 @@ _Pixels = TypeVar("_Pixels", bound=np.generic)
 
 #: ISO/IEC 18181-1, L.2.2: linear sRGB to cone responses, and what is added before the root.
 _TO_CONES = np.array(
-    ((0.3, 0.622, 0.078),
-     (0.23, 0.692, 0.078),
-     (0.24342268924547819, 0.20476744424496821, 0.5518098665095536)), np.float32)  # fmt: skip
+    (
+        (0.3, 0.622, 0.078),
+        (0.23, 0.692, 0.078),
+        (0.24342268924547819, 0.20476744424496821, 0.5518098665095536),
+    ),
+    np.float32,
+)
 _BIAS = np.float32(0.0037930732552754493)
 
 #: Red to green is stretched to about the range of the others.

@@ -130,9 +130,15 @@ class Window:
             for one in data.pictures
         ]
         return Seen(
-            nodes_of(data), texts_of(data), boxes_of(data), tuple(self._alone(pictures, on)),
-            width, height, self._density, self.camera.whole(on),
-        )  # fmt: skip
+            nodes_of(data),
+            texts_of(data),
+            boxes_of(data),
+            tuple(self._alone(pictures, on)),
+            width,
+            height,
+            self._density,
+            self.camera.whole(on),
+        )
 
     def _alone(self, pictures: Sequence[SeenPicture], canvas: Box) -> list[SeenPicture]:
         """Pictures with what they paint where nothing lies on them."""
@@ -179,7 +185,7 @@ def _turns(pictures: Sequence[SeenPicture]) -> list[list[int]]:
 
 def _painted(
     picture: SeenPicture, pixels: Bytes, at: tuple[int, int], density: float
-) -> SeenPicture:  # fmt: skip
+) -> SeenPicture:
     """A picture with the pixels that it alone paints, which begin at x, y."""
     sides = inked(pixels[..., 3])
     if sides is None:
@@ -192,7 +198,7 @@ def _painted(
 @contextmanager
 def opened(
     chromium: Chromium, address: str, width: float, density: float, height: float = HIGH
-) -> Iterator[Window]:  # fmt: skip
+) -> Iterator[Window]:
     """A page at a width in CSS pixels. Raises RifflerError where it does not open."""
     from playwright.sync_api import Error
 
@@ -229,9 +235,12 @@ def _context(
     with chromium.guard.asking():
         context = chromium.browser.new_context(
             viewport={"width": round(width), "height": round(min(height, HIGH))},
-            device_scale_factor=density, reduced_motion="reduce", service_workers="block",
-            locale="en", accept_downloads=False,
-        )  # fmt: skip
+            device_scale_factor=density,
+            reduced_motion="reduce",
+            service_workers="block",
+            locale="en",
+            accept_downloads=False,
+        )
         context.set_default_timeout(0)  # the guard counts
         context.route("**/*", AskedFor(address).answer)
         page = context.new_page()

@@ -40,10 +40,19 @@ class Camera:
 
     def _packed(self, box: Box) -> str:
         by = self._density
-        clip = {"x": box.x / by, "y": box.y / by, "width": box.width / by,
-                "height": box.height / by, "scale": by}  # fmt: skip
-        said = {"format": "png", "clip": clip, "captureBeyondViewport": True,
-                "optimizeForSpeed": True}  # fmt: skip
+        clip = {
+            "x": box.x / by,
+            "y": box.y / by,
+            "width": box.width / by,
+            "height": box.height / by,
+            "scale": by,
+        }
+        said = {
+            "format": "png",
+            "clip": clip,
+            "captureBeyondViewport": True,
+            "optimizeForSpeed": True,
+        }
         data: str = self._line.send("Page.captureScreenshot", said)["data"]
         gc.collect(0)  # the answer before refers to itself, and would stay with all others
         return data

@@ -128,9 +128,10 @@ class _Pushing:
     def _first(self, one: Placed, is_reason: Callable[[Placed], bool]) -> Placed | None:
         """The nearest thing that is a reason."""
         found = [
-            other for other in self._wrong
+            other
+            for other in self._wrong
             if other is not one and other.number not in self._stretched and is_reason(other)
-        ]  # fmt: skip
+        ]
         return min(found, key=lambda other: distance(other.thing.box, one.thing.box), default=None)
 
     def _stretched_by(self, one: Placed) -> Placed | None:
@@ -143,19 +144,29 @@ class _Pushing:
         if one.element < 0 or self._ends_lower(one.element, one.dh):
             return None
         parent = self._seen.nodes[one.element].parent
-        beside = (n for n, node in enumerate(self._seen.nodes)
-                  if node.parent == parent and n != one.element)  # fmt: skip
-        found = [other for n in beside for other in self._ends_lower(n, one.dh)
-                 if _share(self._seen.nodes[n].box, one.box, _DOWN)]  # fmt: skip
+        beside = (
+            n
+            for n, node in enumerate(self._seen.nodes)
+            if node.parent == parent and n != one.element
+        )
+        found = [
+            other
+            for n in beside
+            for other in self._ends_lower(n, one.dh)
+            if _share(self._seen.nodes[n].box, one.box, _DOWN)
+        ]
         return min(found, key=_as_read, default=None)
 
     def _ends_lower(self, element: int, by: float) -> list[Placed]:
         """The things in an element, not it itself, that end lower by so much at least."""
         return [
-            other for other in self._wrong
-            if other.element >= 0 and other.element != element
-            and self._seen.is_in(other.element, element) and _DOWN.far(other) >= by - SAME
-        ]  # fmt: skip
+            other
+            for other in self._wrong
+            if other.element >= 0
+            and other.element != element
+            and self._seen.is_in(other.element, element)
+            and _DOWN.far(other) >= by - SAME
+        ]
 
     def _explains(self, other: Placed, one: Placed, axis: _Axis) -> bool:
         near, far = axis.near(one), axis.far(one)
@@ -281,6 +292,8 @@ def _share(one: Rect, other: Rect, axis: _Axis) -> bool:
 
 def _holds(one: Rect, other: Rect) -> bool:
     return (
-        one.x <= other.x + 1 and one.y <= other.y + 1
-        and other.right <= one.right + 1 and other.bottom <= one.bottom + 1
-    )  # fmt: skip
+        one.x <= other.x + 1
+        and one.y <= other.y + 1
+        and other.right <= one.right + 1
+        and other.bottom <= one.bottom + 1
+    )

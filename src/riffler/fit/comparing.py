@@ -29,9 +29,11 @@ def compared(wanted: Expected, seen: Seen, pairs: Pairs) -> list[Placed]:
 
 
 def _may_hide(placed: Placed) -> bool:
-    return placed.thing.kind is not Kind.BOX and placed.off <= PLACE and not any(
-        one.fault in SIZING or one.fault in _ELSE for one in placed.differences
-    )  # fmt: skip
+    return (
+        placed.thing.kind is not Kind.BOX
+        and placed.off <= PLACE
+        and not any(one.fault in SIZING or one.fault in _ELSE for one in placed.differences)
+    )
 
 
 def _is_canvas(thing: Thing, wanted: Expected, seen: Seen) -> bool:

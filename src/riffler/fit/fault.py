@@ -45,10 +45,20 @@ class Fault(StrEnum):
 
 
 #: Faults that change how much room a thing takes.
-SIZING = frozenset({
-    Fault.WORDS, Fault.FAMILY, Fault.TYPE_SIZE, Fault.WEIGHT, Fault.STYLE, Fault.BREAKS,
-    Fault.SPACING, Fault.LINE_HEIGHT, Fault.STRETCHED, Fault.BORDER,
-})  # fmt: skip
+SIZING = frozenset(
+    {
+        Fault.WORDS,
+        Fault.FAMILY,
+        Fault.TYPE_SIZE,
+        Fault.WEIGHT,
+        Fault.STYLE,
+        Fault.BREAKS,
+        Fault.SPACING,
+        Fault.LINE_HEIGHT,
+        Fault.STRETCHED,
+        Fault.BORDER,
+    }
+)
 
 
 @dataclass(frozen=True)

@@ -75,9 +75,13 @@ class Fit:
 
 
 def fit(
-    chromium: Chromium, address: str, coming: Coming, within: float = 1.0,
-    accept: Mapping[str, str] | None = None, origin: Callable[[str], str] | None = None,
-) -> Fit:  # fmt: skip
+    chromium: Chromium,
+    address: str,
+    coming: Coming,
+    within: float = 1.0,
+    accept: Mapping[str, str] | None = None,
+    origin: Callable[[str], str] | None = None,
+) -> Fit:
     """Compare a page with a mockup; `within` are the CSS pixels by which something is off.
 
     `accept` are findings that are meant, by key, with reasons; `origin` says of a file that the
@@ -104,16 +108,25 @@ def fit(
     wrong = {one.number for root, _ in found for one in (root.placed, *root.followers)}
     wrong &= {one.number for one in placed}
     return Fit(
-        page, wanted.renderer.mockup.path, wanted, seen, len(placed), len(placed) - len(wrong),
+        page,
+        wanted.renderer.mockup.path,
+        wanted,
+        seen,
+        len(placed),
+        len(placed) - len(wrong),
         tuple(one for one in findings if one.key not in meant),
         tuple((one, meant[one.key]) for one in findings if one.key in meant),
-    )  # fmt: skip
+    )
 
 
 def _found(
-    page: str, root: Root, faults: tuple[Difference, ...], seen: Seen, remedies: Remedies | None,
+    page: str,
+    root: Root,
+    faults: tuple[Difference, ...],
+    seen: Seen,
+    remedies: Remedies | None,
     origin: Callable[[str], str] | None,
-) -> Finding:  # fmt: skip
+) -> Finding:
     """A root with what is wrong with it, where it is on the page, and what would be right."""
     element = root.placed.element
     remedy = _from(remedies.of(root), origin) if remedies else None
@@ -123,7 +136,7 @@ def _found(
 
 def _roots(
     window: Window, wanted: Expected, seen: Seen, placed: Sequence[Placed], within: float
-) -> list[Root]:  # fmt: skip
+) -> list[Root]:
     """What is at fault by itself: things, the page's end, seams between things, states."""
     every = roots(placed, seen)
     every += [*length(wanted, seen, every, within), *seams(placed, wanted, seen)]
@@ -141,7 +154,7 @@ def _from(remedy: Remedy | None, origin: Callable[[str], str] | None) -> Remedy 
 
 def gathered(
     findings: Sequence[Finding], is_in: Callable[[int, int], bool] = lambda *_: False
-) -> list[Finding]:  # fmt: skip
+) -> list[Finding]:
     """Findings that one remedy puts right as one: that of the element which the others are in."""
     found: dict[object, Finding] = {}
     for one in findings:

@@ -119,9 +119,11 @@ def _sums(values: Exact, shape: tuple[int, ...]) -> Exact:
     height, width = shape
     table = np.pad(values.cumsum(axis=0).cumsum(axis=1), ((1, 0), (1, 0)))
     sums: Exact = (
-        table[height:, width:] - table[:-height, width:] - table[height:, :-width]
+        table[height:, width:]
+        - table[:-height, width:]
+        - table[height:, :-width]
         + table[:-height, :-width]
-    )  # fmt: skip
+    )
     return sums
 
 

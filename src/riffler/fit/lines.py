@@ -45,9 +45,8 @@ def split(block: SeenText, boxes: Sequence[Rect]) -> list[SeenText]:
     if len(block.lines) < 2:
         return [block]
     near = [
-        box for box in boxes
-        if abs(box.x - block.box.x) < NEARBY and abs(box.y - block.box.y) < FAR
-    ]  # fmt: skip
+        box for box in boxes if abs(box.x - block.box.x) < NEARBY and abs(box.y - block.box.y) < FAR
+    ]
     found = _shares(block, sorted(near, key=lambda box: box.y))
     if len(found) < 2:
         return [block]

@@ -41,9 +41,16 @@ def box(number: int, thing: Thing, found: SeenBox, wanted: Expected, seen: Seen)
         if content(wanted.shown(thing.box), there) <= SAME:  # said otherwise, and looking the same
             differences = tuple(one for one in differences if one.fault not in _PAINT)
     return Placed(
-        number, thing, other, found.element, other.x - mine.x, other.y - mine.y,
-        other.width - mine.width, other.height - mine.height, differences,
-    )  # fmt: skip
+        number,
+        thing,
+        other,
+        found.element,
+        other.x - mine.x,
+        other.y - mine.y,
+        other.width - mine.width,
+        other.height - mine.height,
+        differences,
+    )
 
 
 def line(number: int, thing: Thing, wanted: Expected, seen: Seen) -> Placed | None:
@@ -53,8 +60,9 @@ def line(number: int, thing: Thing, wanted: Expected, seen: Seen) -> Placed | No
         return None
     found = min(
         ((_apart(mine, rect), element, rect, color) for element, rect, color in _borders(seen)),
-        key=lambda one: one[0], default=None,
-    )  # fmt: skip
+        key=lambda one: one[0],
+        default=None,
+    )
     if found is None or found[0] > ABOUT:
         return None
     _, element, rect, color = found
@@ -62,9 +70,16 @@ def line(number: int, thing: Thing, wanted: Expected, seen: Seen) -> Placed | No
     stop = thing.style.stops[0].color if thing.style else color
     other = (Difference(Fault.COLOR, stop, color),) if apart(stop, color) > least else ()
     return Placed(
-        number, thing, rect, element, rect.x - mine.x, rect.y - mine.y, rect.width - mine.width,
-        rect.height - mine.height, other,
-    )  # fmt: skip
+        number,
+        thing,
+        rect,
+        element,
+        rect.x - mine.x,
+        rect.y - mine.y,
+        rect.width - mine.width,
+        rect.height - mine.height,
+        other,
+    )
 
 
 def _apart(one: Rect, other: Rect) -> float:

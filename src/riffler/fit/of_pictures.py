@@ -217,10 +217,12 @@ def _painter(thing: Thing, seen: Seen) -> int:
     """The smallest element with a picture as its ground around the middle of a thing."""
     x, y = thing.box.x + thing.box.width / 2, thing.box.y + thing.box.height / 2
     around = [
-        one for one in seen.boxes
-        if "url(" in one.image and one.box.x <= x <= one.box.right
+        one
+        for one in seen.boxes
+        if "url(" in one.image
+        and one.box.x <= x <= one.box.right
         and one.box.y <= y <= one.box.bottom
-    ]  # fmt: skip
+    ]
     smallest = min(around, key=lambda one: one.box.width * one.box.height, default=None)
     return smallest.element if smallest else -1
 
@@ -244,8 +246,12 @@ def covered(placed: Placed, wanted: Expected, seen: Seen) -> Placed:
         return placed
     rows, columns = np.flatnonzero(others.any(axis=1)), np.flatnonzero(others.any(axis=0))
     by = wanted.density
-    place = (to.x + columns[0] / by, to.y + rows[0] / by,
-             (columns[-1] + 1 - columns[0]) / by, (rows[-1] + 1 - rows[0]) / by)  # fmt: skip
+    place = (
+        to.x + columns[0] / by,
+        to.y + rows[0] / by,
+        (columns[-1] + 1 - columns[0]) / by,
+        (rows[-1] + 1 - rows[0]) / by,
+    )
     said = " ".join(f"{round(float(side), 1):g}" for side in place)
     return replace(placed, differences=(*placed.differences, Difference(Fault.COVERED, "", said)))
 

@@ -42,13 +42,20 @@ def unread(number: int, thing: Thing, text: SeenText, wanted: Expected, seen: Se
     by, box = wanted.density, thing.box
     differences = []
     mine = wanted.pixels(thing)
-    area = Rect(text.box.x - AROUND, text.box.y - AROUND,
-                text.box.width + 2 * AROUND, text.box.height + 2 * AROUND)  # fmt: skip
+    area = Rect(
+        text.box.x - AROUND,
+        text.box.y - AROUND,
+        text.box.width + 2 * AROUND,
+        text.box.height + 2 * AROUND,
+    )
     on = wanted.on_canvas(area)
     begins = wanted.on_canvas(box)
     rim = min(RIM, begins.x, begins.y)
-    template = wanted.shown(Rect(box.x - rim / by, box.y - rim / by,
-                                 box.width + 2 * rim / by, box.height + 2 * rim / by))  # fmt: skip
+    template = wanted.shown(
+        Rect(
+            box.x - rim / by, box.y - rim / by, box.width + 2 * rim / by, box.height + 2 * rim / by
+        )
+    )
     at = (begins.x - rim - max(0, on.x), begins.y - rim - max(0, on.y))
     dx, dy, sure = moved(template, crop(seen, area), at)
     if sure >= SURE:
@@ -67,9 +74,16 @@ def unread(number: int, thing: Thing, text: SeenText, wanted: Expected, seen: Se
     heavier = _covered(seen, text, ink) / max(float((mine[..., 3] > HALF).mean()), 0.01)
     differences.append(_larger(thing, text, ink, heavier))
     return Placed(
-        number, thing, ink, text.element, ink.x - box.x, ink.y - box.y,
-        ink.width - box.width, ink.height - box.height, tuple(differences),
-    )  # fmt: skip
+        number,
+        thing,
+        ink,
+        text.element,
+        ink.x - box.x,
+        ink.y - box.y,
+        ink.width - box.width,
+        ink.height - box.height,
+        tuple(differences),
+    )
 
 
 def _recoloured(mine: Bytes, whole: Bytes, there: Bytes, color: str) -> list[Difference]:
@@ -115,9 +129,11 @@ def _ink(seen: Seen, text: SeenText) -> Rect | None:
     rows, columns = np.flatnonzero(covered.any(axis=1)), np.flatnonzero(covered.any(axis=0))
     left, top = int(box.x * by), int(box.y * by)
     return Rect(
-        (left + int(columns[0])) / by, (top + int(rows[0])) / by,
-        (int(columns[-1] - columns[0]) + 1) / by, (int(rows[-1] - rows[0]) + 1) / by,
-    )  # fmt: skip
+        (left + int(columns[0])) / by,
+        (top + int(rows[0])) / by,
+        (int(columns[-1] - columns[0]) + 1) / by,
+        (int(rows[-1] - rows[0]) + 1) / by,
+    )
 
 
 def _is_ink(pixels: Bytes, color: str) -> np.ndarray[tuple[int, ...], np.dtype[np.bool_]]:

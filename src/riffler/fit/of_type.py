@@ -21,9 +21,7 @@ GUESSED, MOST = frozenset({Fault.TYPE_SIZE, Fault.FAMILY, Fault.WORDS}), 12
 SPACED = 0.2
 
 
-def typed(
-    roots: Sequence[Root], texts: Mapping[int, SeenText], wanted: Expected
-) -> list[Root]:  # fmt: skip
+def typed(roots: Sequence[Root], texts: Mapping[int, SeenText], wanted: Expected) -> list[Root]:
     """The same, the type of texts that nobody read told by setting the page's words in faces."""
     left, found = MOST, []
     for root in roots:
@@ -49,8 +47,13 @@ def _typed(placed: Placed, text: SeenText, wanted: Expected) -> Placed:
         return placed
     spacing = round(words.letter_spacing / by, 2)
     mine = Type(
-        words.families[0], "", round(words.size / by, 2), words.weight, words.style != "normal",
-        spacing if abs(spacing - text.spacing) >= SPACED else text.spacing, words.color,
-    )  # fmt: skip
+        words.families[0],
+        "",
+        round(words.size / by, 2),
+        words.weight,
+        words.style != "normal",
+        spacing if abs(spacing - text.spacing) >= SPACED else text.spacing,
+        words.color,
+    )
     others = [one for one in placed.differences if one.fault not in GUESSED]
     return replace(placed, differences=(*of_type(mine, text), *others))

@@ -39,9 +39,16 @@ def words(number: int, thing: Thing, text: SeenText, wanted: Expected) -> Placed
     if not any(one.fault in SIZING for one in differences) and abs(wider) <= AS_WIDE * box.width:
         wider = 0.0
     return Placed(
-        number, thing, box, text.element, dx, dy, wider,
-        _higher(thing, text), differences,
-    )  # fmt: skip
+        number,
+        thing,
+        box,
+        text.element,
+        dx,
+        dy,
+        wider,
+        _higher(thing, text),
+        differences,
+    )
 
 
 def _higher(thing: Thing, text: SeenText) -> float:

@@ -64,17 +64,20 @@ def assigned(
     costs = np.array([[cost(one, other) for other in others] for one in ones])
     rows, columns = linear_sum_assignment(np.minimum(costs, NEVER))
     return [
-        (int(row), int(column)) for row, column in zip(rows, columns, strict=True)
+        (int(row), int(column))
+        for row, column in zip(rows, columns, strict=True)
         if costs[row, column] < NEVER
-    ]  # fmt: skip
+    ]
 
 
 def distance(one: Rect, other: Rect) -> float:
     """How far the corners of two boxes are from one another, together."""
     return (
-        abs(one.x - other.x) + abs(one.y - other.y)
-        + abs(one.right - other.right) + abs(one.bottom - other.bottom)
-    ) / 2  # fmt: skip
+        abs(one.x - other.x)
+        + abs(one.y - other.y)
+        + abs(one.right - other.right)
+        + abs(one.bottom - other.bottom)
+    ) / 2
 
 
 def _numbered(wanted: Expected, kind: Kind) -> list[tuple[int, Thing]]:
@@ -112,9 +115,12 @@ def _left(
 
 
 def _matched(
-    left: Sequence[tuple[int, Thing]], texts: Sequence[SeenText],
-    is_alike: Callable[[str, str], bool], found: dict[int, SeenText], rest: Sequence[SeenText],
-) -> list[SeenText]:  # fmt: skip
+    left: Sequence[tuple[int, Thing]],
+    texts: Sequence[SeenText],
+    is_alike: Callable[[str, str], bool],
+    found: dict[int, SeenText],
+    rest: Sequence[SeenText],
+) -> list[SeenText]:
     """Pair what says the same, what lies nearest first; returns what remains of `rest`."""
 
     def cost(one: tuple[int, Thing], other: SeenText) -> float:
@@ -157,9 +163,10 @@ def _unread(reach: float, one: tuple[int, Thing], other: SeenText) -> float:
     thing = one[1]
     mine, box = thing.box, other.box
     across = min(
-        abs(mine.x - box.x), abs(mine.right - box.right),
+        abs(mine.x - box.x),
+        abs(mine.right - box.right),
         abs(mine.x + mine.right - box.x - box.right) / 2,
-    )  # fmt: skip
+    )
     far = across + abs(mine.y - box.y) + distance(mine, box) / 10
     if thing.setting is not None and _is_same_text(thing.setting.text, other.text):
         return far / 10 if far < FAR else NEVER
@@ -187,7 +194,7 @@ def _pictures(wanted: Expected, seen: Seen) -> dict[int, SeenPicture]:
 
 def _unlike(
     things: Sequence[tuple[int, Thing]], looks: Mapping[int, Thumbs], shown: Sequence[SeenPicture]
-) -> npt.NDArray[np.float64]:  # fmt: skip
+) -> npt.NDArray[np.float64]:
     """How different pictures and those of the page look: (things, shown), 0..1."""
     differ = np.ones((len(things), len(shown)))
     columns = [n for n, one in enumerate(shown) if one.look is not None and one.paint is not None]

@@ -72,9 +72,15 @@ def _read(opened: Opened, reading: Reading, cache: Cache | None) -> Expected:
     looks = {n: np.frombuffer(look).reshape(SHAPE) for n, look in known.looks.items()}
     slices = tuple(resolve(opened.cutlist, renderer)) if opened.cutlist else ()
     return Expected(
-        *_size(reading), known.things, looks, slices, opened.fonts, mockup.is_vector, renderer,
+        *_size(reading),
+        known.things,
+        looks,
+        slices,
+        opened.fonts,
+        mockup.is_vector,
+        renderer,
         drawn(renderer, mockup.box, mockup.drawn),
-    )  # fmt: skip
+    )
 
 
 @dataclass(frozen=True)
@@ -91,10 +97,15 @@ def digest(opened: Opened, density: float) -> str:
     written = [file.written, *(part.written for part in file.included)] if file else []
     faces = [(one.path, one.path.stat()) for one in opened.fonts.faces()]
     return digest_of(
-        "things", program(), sha256_of(opened.key.path), opened.key.canvas, density,
-        *(one.text for one in written), file and file.base,
+        "things",
+        program(),
+        sha256_of(opened.key.path),
+        opened.key.canvas,
+        density,
+        *(one.text for one in written),
+        file and file.base,
         *((path, found.st_size, found.st_mtime_ns) for path, found in faces),
-    )  # fmt: skip
+    )
 
 
 def _known(area: Area, renderer: Renderer, density: float) -> Known:
@@ -157,5 +168,12 @@ def _painted(
 
 
 def _is_near(one: Rect, other: Rect) -> bool:
-    return max(abs(one.x - other.x), abs(one.y - other.y), abs(one.right - other.right),
-               abs(one.bottom - other.bottom)) <= NEAR  # fmt: skip
+    return (
+        max(
+            abs(one.x - other.x),
+            abs(one.y - other.y),
+            abs(one.right - other.right),
+            abs(one.bottom - other.bottom),
+        )
+        <= NEAR
+    )

@@ -81,15 +81,20 @@ class Remedies:
     """
 
     def __init__(
-        self, tab: Tab, seen: Seen, placed: Sequence[Placed], source: Source | None,
+        self,
+        tab: Tab,
+        seen: Seen,
+        placed: Sequence[Placed],
+        source: Source | None,
         within: float,
-    ) -> None:  # fmt: skip
+    ) -> None:
         self._source = source
         self._tab, self._seen, self._styles = tab, seen, Styles(tab)
         self._placed = [
-            one for one in placed
+            one
+            for one in placed
             if one.element >= 0 and seen.nodes[one.element].tag not in ("html", "body")
-        ]  # fmt: skip
+        ]
         self._within = within
         self._still = sum(one.off <= within for one in placed) - sum(
             one.off <= within for one in self._placed

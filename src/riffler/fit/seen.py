@@ -201,11 +201,18 @@ def texts_of(data: PageSaid) -> tuple[SeenText, ...]:
                 SeenLine(_said(line.text, one.transform), line.x, line.right, line.top, line.height)
                 for line in one.lines
             ),
-            one.element, one.block, one.size, one.weight, one.family, one.italic,
-            hexadecimal(one.color), one.spacing, one.ascent,
+            one.element,
+            one.block,
+            one.size,
+            one.weight,
+            one.family,
+            one.italic,
+            hexadecimal(one.color),
+            one.spacing,
+            one.ascent,
         )
         for one in data.texts
-    )  # fmt: skip
+    )
 
 
 def _said(text: str, transform: str) -> str:
@@ -217,11 +224,17 @@ def boxes_of(data: PageSaid) -> tuple[SeenBox, ...]:
     """The boxes of a page that paint."""
     return tuple(
         SeenBox(
-            one.element, Rect(*one.rect), hexadecimal(one.color), one.image, one.shadow, one.radii,
-            tuple((width, hexadecimal(color)) for width, color in one.borders), one.fills,
+            one.element,
+            Rect(*one.rect),
+            hexadecimal(one.color),
+            one.image,
+            one.shadow,
+            one.radii,
+            tuple((width, hexadecimal(color)) for width, color in one.borders),
+            one.fills,
         )
         for one in data.boxes
-    )  # fmt: skip
+    )
 
 
 def colors_in(said: str) -> list[str]:

@@ -24,10 +24,11 @@ def with_swaps(placed: Sequence[Placed]) -> list[Placed]:
             if (
                 max(one.off, other.off) > SWAPPED
                 and one.thing.kind is other.thing.kind
-                and not one.is_missing and not other.is_missing
+                and not one.is_missing
+                and not other.is_missing
                 and distance(one.box, other.thing.box) <= SWAPPED
                 and distance(other.box, one.thing.box) <= SWAPPED
-            ):  # fmt: skip
+            ):
                 found[n] = _swapped(one, other)
                 found[m] = _swapped(other, one)
                 break
@@ -42,9 +43,10 @@ def _swapped(one: Placed, other: Placed) -> Placed:
 def without_shadows(placed: Sequence[Placed]) -> list[Placed]:
     """The same, without a word on things that only lie under what is off itself."""
     wrong = [
-        one for one in placed
+        one
+        for one in placed
         if one.off > PLACE or any(other.fault is not Fault.COVERED for other in one.differences)
-    ]  # fmt: skip
+    ]
 
     def is_hit(one: Placed) -> bool:
         return any(
@@ -54,6 +56,7 @@ def without_shadows(placed: Sequence[Placed]) -> list[Placed]:
 
     return [
         replace(one, differences=tuple(d for d in one.differences if d.fault is not Fault.COVERED))
-        if one.differences and is_hit(one) else one
+        if one.differences and is_hit(one)
+        else one
         for one in placed
-    ]  # fmt: skip
+    ]

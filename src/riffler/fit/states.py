@@ -25,15 +25,19 @@ from riffler.geometry import Box, Rect
 
 #: The pseudo-classes that mean a state. CSS Selectors 4, sections 9 and 12.
 FORCED: Mapping[str, tuple[str, ...]] = {
-    "hover": ("hover",), "active": ("hover", "active"), "focus": ("focus", "focus-visible"),
+    "hover": ("hover",),
+    "active": ("hover", "active"),
+    "focus": ("focus", "focus-visible"),
     "focus-visible": ("focus", "focus-visible"),
-}  # fmt: skip
+}
 
 #: The attributes that mean a state. WAI-ARIA 1.2; HTML, 4.10.18.5.
 ATTRIBUTES: Mapping[str, tuple[str, str]] = {
-    "current": ("aria-current", "page"), "disabled": ("disabled", "disabled"),
-    "selected": ("aria-selected", "true"), "checked": ("aria-checked", "true"),
-}  # fmt: skip
+    "current": ("aria-current", "page"),
+    "disabled": ("disabled", "disabled"),
+    "selected": ("aria-selected", "true"),
+    "checked": ("aria-checked", "true"),
+}
 
 #: Levels of 255 by which a pixel differs that changed; the share of a slice that changes at least.
 CHANGED, SHARE = 12, 0.002
@@ -89,15 +93,21 @@ class _Shots:
 
 def states(
     window: Window, wanted: Expected, seen: Seen, placed: Sequence[Placed]
-) -> Iterator[Root]:  # fmt: skip
+) -> Iterator[Root]:
     """What of slices' states the page does not show; what is missing at rest is not asked for."""
     missing = {one.thing.name for one in placed if one.is_missing}
     asked = [
-        (number, one, meant) for number, one in enumerate(wanted.slices)
-        if one.name not in missing and (meant := [
-            state for state in one.states[1:] if state.name in FORCED or state.name in ATTRIBUTES
-        ])
-    ]  # fmt: skip
+        (number, one, meant)
+        for number, one in enumerate(wanted.slices)
+        if one.name not in missing
+        and (
+            meant := [
+                state
+                for state in one.states[1:]
+                if state.name in FORCED or state.name in ATTRIBUTES
+            ]
+        )
+    ]
     if not asked:
         return
     forcing = _Forcing(window)

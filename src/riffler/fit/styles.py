@@ -89,10 +89,17 @@ class Styles:
                 continue
             start, end = (offset(style, one["range"], side) for side in ("start", "end"))
             yield Declaration(
-                _file(header), one["range"]["startLine"] + 1 + round(header.get("startLine", 0)),
-                rule["selectorList"]["text"], one["name"], _plain(one["value"]),
-                style["styleSheetId"], style["cssText"], start, end, style["range"],
-            )  # fmt: skip
+                _file(header),
+                one["range"]["startLine"] + 1 + round(header.get("startLine", 0)),
+                rule["selectorList"]["text"],
+                one["name"],
+                _plain(one["value"]),
+                style["styleSheetId"],
+                style["cssText"],
+                start,
+                end,
+                style["range"],
+            )
 
     @contextmanager
     def trying(self, declaration: Declaration, value: str) -> Iterator[None]:
@@ -130,9 +137,11 @@ def range_of(begun: Mapping[str, int], body: str) -> dict[str, int]:
     lines = body.split("\n")
     last = len(lines[-1]) + (begun["startColumn"] if len(lines) == 1 else 0)
     return {
-        "startLine": begun["startLine"], "startColumn": begun["startColumn"],
-        "endLine": begun["startLine"] + len(lines) - 1, "endColumn": last,
-    }  # fmt: skip
+        "startLine": begun["startLine"],
+        "startColumn": begun["startColumn"],
+        "endLine": begun["startLine"] + len(lines) - 1,
+        "endColumn": last,
+    }
 
 
 def _file(header: Mapping[str, Any]) -> str:

@@ -76,11 +76,13 @@ class Tab:
         done = session.send(
             "Runtime.callFunctionOn",
             {
-                "functionDeclaration": function, "executionContextId": self._world,
-                "arguments": [{"value": argument}], "returnByValue": is_value,
+                "functionDeclaration": function,
+                "executionContextId": self._world,
+                "arguments": [{"value": argument}],
+                "returnByValue": is_value,
                 "awaitPromise": True,
             },
-        )  # fmt: skip
+        )
         if "exceptionDetails" in done:
             said = done["exceptionDetails"].get("exception", {}).get("description", "")
             raise RifflerError(f"The page can't be looked at: {said.splitlines()[0][:120]}")

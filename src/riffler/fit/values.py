@@ -27,10 +27,17 @@ CARRIERS = {
 }
 
 #: Faults whose property an element takes over from those around it.
-INHERITED = frozenset({
-    Fault.COLOR, Fault.TYPE_SIZE, Fault.WEIGHT, Fault.FAMILY, Fault.STYLE, Fault.SPACING,
-    Fault.LINE_HEIGHT,
-})  # fmt: skip
+INHERITED = frozenset(
+    {
+        Fault.COLOR,
+        Fault.TYPE_SIZE,
+        Fault.WEIGHT,
+        Fault.FAMILY,
+        Fault.STYLE,
+        Fault.SPACING,
+        Fault.LINE_HEIGHT,
+    }
+)
 
 
 #: Properties that make room.

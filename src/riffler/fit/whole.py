@@ -28,8 +28,9 @@ SEEN = 10.0
 def length(wanted: Expected, seen: Seen, roots: Sequence[Root], within: float) -> Iterator[Root]:
     """The page that is too long or too short, where no thing on it is why."""
     by = seen.height - wanted.height
-    if abs(by) < max(within, 1.0) or any(_reaches(one, by) for root in roots
-                                         for one in (root.placed, *root.followers)):  # fmt: skip
+    if abs(by) < max(within, 1.0) or any(
+        _reaches(one, by) for root in roots for one in (root.placed, *root.followers)
+    ):
         return
     box = Rect(0, 0, wanted.width, wanted.height)
     said = Difference(Fault.LENGTH, px(wanted.height), px(seen.height))
@@ -50,8 +51,14 @@ def seams(placed: Sequence[Placed], wanted: Expected, seen: Seen) -> Iterator[Ro
 
     A seam counts where one sees it: where the page shows something else along it.
     """
-    right = [one for one in placed if one.thing.kind is not Kind.WORDS and one.off <= PLACE
-             and not one.is_missing and not one.differences]  # fmt: skip
+    right = [
+        one
+        for one in placed
+        if one.thing.kind is not Kind.WORDS
+        and one.off <= PLACE
+        and not one.is_missing
+        and not one.differences
+    ]
     for number, one in enumerate(right):
         for other in right[number + 1 :]:
             for first, second in ((one, other), (other, one)):
@@ -60,8 +67,16 @@ def seams(placed: Sequence[Placed], wanted: Expected, seen: Seen) -> Iterator[Ro
                     if abs(by) >= SHOWS and _is_seen(strip, wanted, seen):
                         fault = Fault.GAP if by > 0 else Fault.OVERLAP
                         said = Difference(fault, first.thing.name, px(abs(by)))
-                        yield Root(Placed(second.number, second.thing, second.box, second.element,
-                                          differences=(said,)), is_carried=True)  # fmt: skip
+                        yield Root(
+                            Placed(
+                                second.number,
+                                second.thing,
+                                second.box,
+                                second.element,
+                                differences=(said,),
+                            ),
+                            is_carried=True,
+                        )
 
 
 def _seam(first: Placed, second: Placed) -> tuple[float, Rect] | None:

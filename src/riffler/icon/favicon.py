@@ -36,17 +36,27 @@ class FaviconTask:
         for file in result.files:
             is_first = file is result.files[0]
             yield described(
-                IconAsset, workspace.project, file.name, file.data, made_by="cut",
-                slice=self.slice, format=file.format, rel=file.rel, sizes=file.sides,
-                mockup=self.mockup, place=drawing.box if drawing and self.slice else None,
+                IconAsset,
+                workspace.project,
+                file.name,
+                file.data,
+                made_by="cut",
+                slice=self.slice,
+                format=file.format,
+                rel=file.rel,
+                sizes=file.sides,
+                mockup=self.mockup,
+                place=drawing.box if drawing and self.slice else None,
                 density=self.density,
                 found={
                     "stands_out_light": found.stands_out_light,
                     "stands_out_dark": found.stands_out_dark,
                     "survives": found.survives,
                     "reach": found.reach,
-                } if is_first else None,
-            )  # fmt: skip
+                }
+                if is_first
+                else None,
+            )
 
 
 def plan(wanted: Wanted) -> Iterator[FaviconTask]:

@@ -127,8 +127,14 @@ def _shape(shape: Shape, inset: float) -> str:
             )
         case "hexagon":
             wide = side * math.sqrt(3) / 4
-            points = [(0, -side / 2), (wide, -side / 4), (wide, side / 4), (0, side / 2),
-                      (-wide, side / 4), (-wide, -side / 4)]  # fmt: skip
+            points = [
+                (0, -side / 2),
+                (wide, -side / 4),
+                (wide, side / 4),
+                (0, side / 2),
+                (-wide, side / 4),
+                (-wide, -side / 4),
+            ]
             pairs = (f"{middle + x} {middle + y}" for x, y in points)
             return f"M{'L'.join(pairs)}z"
         case "shield":

@@ -91,9 +91,12 @@ class MakeIcons:
         plain = art.svg(workspace, 16)
         thin = judged.thinnest(plain, 16) if plain else None
         found = Judged(
-            round(light, 3), round(dim, 3), round(judged.survives(small, large), 3), thin,
+            round(light, 3),
+            round(dim, 3),
+            round(judged.survives(small, large), 3),
+            thin,
             round(reach, 4),
-        )  # fmt: skip
+        )
         files = [IconFile(ICO, ico.pack(list(pictures.values())), "ico", "icon", tuple(pictures))]
         if svg is not None:
             tidied = make(

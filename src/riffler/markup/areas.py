@@ -86,8 +86,14 @@ class Areas:
         inner = _unframed(self._all(parts, (*shown, own) if own else shown))
         box, link = self._on_page(part.box), self._pieces.link_at(part.box)
         area = Area(
-            Shape.STACK, box, part.kind, part.layers, inner, piece=piece, link=link,
-        )  # fmt: skip
+            Shape.STACK,
+            box,
+            part.kind,
+            part.layers,
+            inner,
+            piece=piece,
+            link=link,
+        )
         if part.kind in PICTURED:
             return self._pictured(part, area)
         return self._plain(part, area, states)
@@ -99,9 +105,11 @@ class Areas:
             return replace(area, shape=Shape.PICTURE)
         ground = None if piece else self._ground(part, states)
         area = replace(
-            area, ground=ground, states=self._looks(states),
+            area,
+            ground=ground,
+            states=self._looks(states),
             shape=_shape_of(inner),
-        )  # fmt: skip
+        )
         return _settled(area) if inner or ground or piece else None
 
     def _pictured(self, part: Part, area: Area) -> Area | None:
@@ -126,9 +134,7 @@ class Areas:
         rows = len({round(area.box.y / 4) for area in kept}) if across and down else 1
         columns = 1 if down and not across else -(-len(kept) // rows)
         pitch = across / self._reading.density if columns > 1 else 0.0
-        return Area(
-            Shape.LIST, box, part.kind, parts=tuple(kept), columns=columns, pitch=pitch
-        )  # fmt: skip
+        return Area(Shape.LIST, box, part.kind, parts=tuple(kept), columns=columns, pitch=pitch)
 
     def _states(self, part: Part, siblings: Sequence[Part]) -> States:
         """What else it looks like, by layers."""

@@ -99,8 +99,25 @@ def _names(element: Element, around: str) -> Iterator[str]:
 
 
 #: Names that say too little without what is around them.
-_PLAIN = ("row", "stack", "item", "box", "rows", "title", "text", "note", "picture", "list",
-          "figure", "rule", "bar", "lead", "scene", "icon", "link")  # fmt: skip
+_PLAIN = (
+    "row",
+    "stack",
+    "item",
+    "box",
+    "rows",
+    "title",
+    "text",
+    "note",
+    "picture",
+    "list",
+    "figure",
+    "rule",
+    "bar",
+    "lead",
+    "scene",
+    "icon",
+    "link",
+)
 
 
 def _settle(element: Element) -> None:

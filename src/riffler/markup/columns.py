@@ -30,8 +30,9 @@ def shares(widths: Sequence[float], gap: float) -> list[int]:
     whole = sum(widths) + gap * len(widths)
     for count in range(len(widths), FINEST + 1):
         spans = [round((width + gap) * count / whole) for width in widths]
-        off = [span * whole / count - gap - width
-               for width, span in zip(widths, spans, strict=True)]  # fmt: skip
+        off = [
+            span * whole / count - gap - width for width, span in zip(widths, spans, strict=True)
+        ]
         if sum(spans) == count and min(spans) > 0 and max(map(abs, off)) <= MEANT:
             return spans
     return []
@@ -45,9 +46,13 @@ class Columns:
         self._say = flow.say
 
     def lay(
-        self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges,
+        self,
+        element: Element,
+        children: Sequence[Element],
+        areas: Sequence[Area],
+        edges: Edges,
         start: float,
-    ) -> list[Edges]:  # fmt: skip
+    ) -> list[Edges]:
         """A grid of columns with the widths that they have to one another."""
         lefts = [start, *(area.box.x for area in areas[1:])]
         rights = [area.box.right for area in areas]

@@ -195,7 +195,7 @@ class Elements:
         called = member_name(area)
         items = [
             self._item(member, level, called, is_navigation=is_navigation) for member in area.parts
-        ]  # fmt: skip
+        ]
         is_plain = any(item.laid.tag == "div" and not item.laid.content for item in items)
         name = "links" if area.parts[0].setting is not None else name_of(area)
         made = Element("ul", area, "nav" if is_navigation else name)
@@ -207,9 +207,7 @@ class Elements:
             return Element("nav", None, "nav", {"aria-label": "Main"}, [made])
         return made
 
-    def _item(
-        self, member: Area, level: int, called: str, *, is_navigation: bool
-    ) -> Element:  # fmt: skip
+    def _item(self, member: Area, level: int, called: str, *, is_navigation: bool) -> Element:
         """A member of a list: its words or its link in it, or all that is in it."""
         if member.setting is not None or member.kind in _CLICKED or is_navigation:
             inner = self._of(member, level)

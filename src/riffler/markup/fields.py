@@ -6,10 +6,34 @@ import re
 
 #: Names that templates know for something else, and words of Python that Jinja takes for its own.
 TAKEN = {
-    "data", "page", "site", "link", "inlay", "head", "sprite", "symbol", "loader", "loop",
-    "if", "for", "in", "is", "not", "and", "or", "set", "block", "else", "self", "namespace",
-    "range", "dict", "lipsum", "cycler", "joiner",
-}  # fmt: skip
+    "data",
+    "page",
+    "site",
+    "link",
+    "inlay",
+    "head",
+    "sprite",
+    "symbol",
+    "loader",
+    "loop",
+    "if",
+    "for",
+    "in",
+    "is",
+    "not",
+    "and",
+    "or",
+    "set",
+    "block",
+    "else",
+    "self",
+    "namespace",
+    "range",
+    "dict",
+    "lipsum",
+    "cycler",
+    "joiner",
+}
 
 #: Names that every row has a meaning for already.
 METHODS = {"items", "keys", "values", "get", "pop", "copy", "update", "clear", "setdefault"}

@@ -144,8 +144,11 @@ class Flow:
             element.css["padding-left"] = self.say(max(0.0, side))
         if fills and element.tag == "button":
             element.css["width"] = "100%"
-        element.css |= {"display": "block", "padding-top": self.say(max(0.0, above)),
-                        "padding-bottom": self.say(max(0.0, below))}  # fmt: skip
+        element.css |= {
+            "display": "block",
+            "padding-top": self.say(max(0.0, above)),
+            "padding-bottom": self.say(max(0.0, below)),
+        }
         return top + above + label.step + below + 2 * border
 
     def after(self, child: Element, area: Area, y: float) -> float:

@@ -139,9 +139,10 @@ def _with_the_same_pictures(members: list[Area]) -> list[Area]:
     """Members whose pictures have no slice of their own show those of another, in its place."""
     known = {
         _place(part, member): part.piece
-        for member in reversed(members) for part in member.walk()
+        for member in reversed(members)
+        for part in member.walk()
         if part.shape is Shape.PICTURE and part.piece
-    }  # fmt: skip
+    }
 
     def filled(area: Area, member: Area) -> Area:
         parts = tuple(filled(part, member) for part in area.parts)
@@ -162,9 +163,11 @@ def _place(area: Area, member: Area) -> tuple[int, int]:
 def _moved(piece: Piece, area: Area, member: Area, members: Sequence[Area]) -> Piece:
     """A piece in the place that it has in another member."""
     owner = next(
-        part for other in members for part in other.walk()
+        part
+        for other in members
+        for part in other.walk()
         if part.piece == piece and _place(part, other) == _place(area, member)
-    )  # fmt: skip
+    )
     x, y = area.box.x - owner.box.x, area.box.y - owner.box.y
     paint = piece.paint
     return replace(piece, paint=Rect(paint.x + x, paint.y + y, paint.width, paint.height))

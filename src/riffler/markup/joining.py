@@ -67,12 +67,14 @@ def _together(before: Area, part: Area) -> Area:
     lines = (*one.lines, *other.lines)
     setting = replace(
         one, lines=lines, step=step, is_step_known=True, next_words=_next_words(one, other)
-    )  # fmt: skip
+    )
     box = setting.box
     return replace(
-        before, layers=(*before.layers, *part.layers), setting=setting,
+        before,
+        layers=(*before.layers, *part.layers),
+        setting=setting,
         box=Rect(box.x, box.y, box.width, box.height),
-    )  # fmt: skip
+    )
 
 
 def _next_words(one: Setting, other: Setting) -> float:

@@ -81,8 +81,9 @@ def _is_same(one: Element, other: Element) -> bool:
         return True
     if a.setting is not None and b.setting is not None:
         return (a.setting.type.size, a.setting.type.weight) == (
-            b.setting.type.size, b.setting.type.weight
-        )  # fmt: skip
+            b.setting.type.size,
+            b.setting.type.weight,
+        )
     return (a.shape, a.ground is None, len(a.parts)) == (b.shape, b.ground is None, len(b.parts))
 
 
@@ -91,8 +92,9 @@ def difference(look: dict[str, str | None], usual: dict[str, str | None]) -> dic
     initial = {"background": "none", "box-shadow": "none", "border": "0", "border-radius": "0"}
     return {
         key: value or initial.get(key, "inherit")
-        for key, value in look.items() if value != usual.get(key)
-    }  # fmt: skip
+        for key, value in look.items()
+        if value != usual.get(key)
+    }
 
 
 def look_name(look: dict[str, str | None], usual: dict[str, str | None], taken: set[str]) -> str:

@@ -114,9 +114,10 @@ class Lists:
         assert area is not None
         boxes = [area_of(item).box for item in items]
         element.css |= {
-            "display": "flex", "align-items": "end",
+            "display": "flex",
+            "align-items": "end",
             "gap": self._say(snapped(boxes[1].x - boxes[0].right)),
-        }  # fmt: skip
+        }
         for item, box in zip(items, boxes, strict=True):
             item.css |= {"width": self._say(snapped(box.width)), "height": "var(--size)"}
             item.attributes["style"] = f"--size: {snapped(box.height):g}px"

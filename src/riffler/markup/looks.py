@@ -15,9 +15,12 @@ from riffler.reading.states import CURRENT
 
 #: What follows a class in the selector of a state.
 SELECTORS = {
-    CURRENT: ('[aria-current="page"]',), "hover": (":hover", ":focus-visible"),
-    "active": (":active",), "focus": (":focus-visible",), "disabled": (":disabled",),
-}  # fmt: skip
+    CURRENT: ('[aria-current="page"]',),
+    "hover": (":hover", ":focus-visible"),
+    "active": (":active",),
+    "focus": (":focus-visible",),
+    "disabled": (":disabled",),
+}
 
 
 @dataclass(frozen=True)

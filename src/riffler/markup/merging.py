@@ -36,9 +36,7 @@ _LINK = re.compile(r'\{\{ link\((".*")\) \}\}')
 CURRENT, CLICKED = '[aria-current="page"]', ("tab", "button", "link")
 
 
-def _have_enough(
-    columns: Sequence[Sequence[Element | None]], members: Sequence[Element]
-) -> bool:  # fmt: skip
+def _have_enough(columns: Sequence[Sequence[Element | None]], members: Sequence[Element]) -> bool:
     """Whether all that is in members has its place, and most places are filled."""
     filled = [sum(one is not None for one in column) for column in columns]
     if any(count < len(member.inner) for count, member in zip(filled, members, strict=True)):
@@ -81,8 +79,11 @@ class Merging:
             return None
         content: list[Element | str] = []
         for number in range(len(first.inner)):
-            have = [(one, row) for column, row in zip(columns, rows, strict=True)
-                    if (one := column[number]) is not None]  # fmt: skip
+            have = [
+                (one, row)
+                for column, row in zip(columns, rows, strict=True)
+                if (one := column[number]) is not None
+            ]
             is_optional = len(have) < len(members)
             before = set(self._fields)
             inner = self.all([one for one, _ in have], [row for _, row in have])
@@ -160,8 +161,11 @@ class Merging:
 
     def _pieces(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         """The slices that members show as grounds, where each has its own."""
-        names = [one.area.piece.name for one in members
-                 if one.tag != "img" and one.area and one.area.piece]  # fmt: skip
+        names = [
+            one.area.piece.name
+            for one in members
+            if one.tag != "img" and one.area and one.area.piece
+        ]
         if len(names) == len(members) and len(set(names)) > 1:
             field = self._field("piece")
             for row, name in zip(rows, names, strict=True):

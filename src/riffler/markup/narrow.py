@@ -24,20 +24,42 @@ OVERLAP = 4.0
 
 #: What a declaration of the page becomes where the narrow mockup has none.
 UNSAID = {
-    "display": "block", "flex": "initial", "flex-wrap": "nowrap", "grid-template-columns": "none",
-    "grid-area": "auto", "align-items": "normal", "align-content": "normal", "grid-column": "auto",
-    "justify-self": "auto", "gap": "0",
-    "column-gap": "0", "row-gap": "0", "position": "static", "width": "auto", "max-width": "none",
-    "min-width": "auto", "height": "auto", "min-height": "0", "text-align": "start",
-    "white-space": "normal", "background": "none", "border": "0", "border-radius": "0",
-    "box-shadow": "none", "object-fit": "fill", "font-style": "normal", "letter-spacing": "normal",
+    "display": "block",
+    "flex": "initial",
+    "flex-wrap": "nowrap",
+    "grid-template-columns": "none",
+    "grid-area": "auto",
+    "align-items": "normal",
+    "align-content": "normal",
+    "grid-column": "auto",
+    "justify-self": "auto",
+    "gap": "0",
+    "column-gap": "0",
+    "row-gap": "0",
+    "position": "static",
+    "width": "auto",
+    "max-width": "none",
+    "min-width": "auto",
+    "height": "auto",
+    "min-height": "0",
+    "text-align": "start",
+    "white-space": "normal",
+    "background": "none",
+    "border": "0",
+    "border-radius": "0",
+    "box-shadow": "none",
+    "object-fit": "fill",
+    "font-style": "normal",
+    "letter-spacing": "normal",
     "order": "0",
-}  # fmt: skip
+}
 
 #: What says two sides at once.
-BOTH = {"margin-inline": ("margin-left", "margin-right"),
-        "padding-inline": ("padding-left", "padding-right"),
-        "padding-block": ("padding-top", "padding-bottom")}  # fmt: skip
+BOTH = {
+    "margin-inline": ("margin-left", "margin-right"),
+    "padding-inline": ("padding-left", "padding-right"),
+    "padding-block": ("padding-top", "padding-bottom"),
+}
 
 
 @dataclass(frozen=True)
@@ -69,19 +91,24 @@ class _Same:
     def box(self, area: Area) -> Area | None:
         """The next box of nothing but its ground that is painted alike."""
         return self._first(
-            one for one in self._every
-            if one.shape is Shape.BOX and one.ground and area.ground
+            one
+            for one in self._every
+            if one.shape is Shape.BOX
+            and one.ground
+            and area.ground
             and one.ground.stops == area.ground.stops
-        )  # fmt: skip
+        )
 
     def around(self, parts: Sequence[Area]) -> Area | None:
         """The box with edges that holds these and no other words and pictures."""
         leaves = {id(one) for part in parts for one in part.walk() if _is_leaf(one)}
         return self._first(
-            one for one in self._every
-            if has_ground(one) and one.parts
+            one
+            for one in self._every
+            if has_ground(one)
+            and one.parts
             and {id(leaf) for leaf in one.walk() if _is_leaf(leaf)} == leaves
-        )  # fmt: skip
+        )
 
     def _first(self, found: Iterator[Area]) -> Area | None:
         area = next((one for one in found if id(one) not in self._taken), None)
@@ -109,9 +136,11 @@ def declare(body: Element, when: str, usual: Inherited, lengths: Lengths) -> Non
     """Say of every element that has a twin what makes it lie as that one does."""
     type_ = usual.type
     unsaid = UNSAID | {
-        "font-size": lengths.say(type_.size), "line-height": lengths.say(usual.step),
-        "font-weight": str(type_.weight), "color": type_.color,
-    }  # fmt: skip
+        "font-size": lengths.say(type_.size),
+        "line-height": lengths.say(usual.step),
+        "font-weight": str(type_.weight),
+        "color": type_.color,
+    }
     for element in body.walk():
         if element.twin is not None and (said := _otherwise(element, element.twin.css, unsaid)):
             element.mockups[when] = said
@@ -207,8 +236,9 @@ def _arranged(area: Area, parts: Sequence[Area], frame: Area | None) -> Area:
     """An area of the page with what is in it where it lies in the narrow mockup."""
     box = frame.box if frame else _union([one.box for one in parts])
     ground = frame.ground if frame else None
-    made = replace(area, box=box, parts=tuple(parts), ground=ground,
-                   piece=frame.piece if frame else None)  # fmt: skip
+    made = replace(
+        area, box=box, parts=tuple(parts), ground=ground, piece=frame.piece if frame else None
+    )
     if area.shape is not Shape.LIST or len(parts) < 2:
         return replace(made, shape=_shape(parts, Shape.STACK))
     row = [one for one in parts if one.box.y < parts[0].box.bottom - OVERLAP]
@@ -222,9 +252,7 @@ def _union(boxes: Sequence[Rect]) -> Rect:
     return Rect(left, top, right - left, bottom - top)
 
 
-def _otherwise(
-    element: Element, css: dict[str, str], unsaid: dict[str, str]
-) -> dict[str, str]:  # fmt: skip
+def _otherwise(element: Element, css: dict[str, str], unsaid: dict[str, str]) -> dict[str, str]:
     """What is to be said so that an element is as its twin."""
     wide = _by_side(element.css)
     now, wanted = {**wide, **_by_side(element.narrow)}, _by_side(css)

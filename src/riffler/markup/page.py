@@ -80,9 +80,11 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
         seen = small.get(name)
         found.append(Plan(name, grouped(area), pieces, _narrow(seen) if seen else None))
     known = [
-        one for plan in found for one in plan.area.walk()
+        one
+        for plan in found
+        for one in plan.area.walk()
         if one.shape is Shape.PICTURE and one.piece
-    ]  # fmt: skip
+    ]
     return [replace(plan, area=_filled(plan.area, known)) for plan in found]
 
 
@@ -108,16 +110,17 @@ def _filled(area: Area, known: Sequence[Area]) -> Area:
             return area
         paint, box = same.paint, area.box
         left, top = (box.width - paint.width) / 2, (box.height - paint.height) / 2
-        piece = replace(
-            same, paint=Rect(box.x + left, box.y + top, paint.width, paint.height)
-        )  # fmt: skip
+        piece = replace(same, paint=Rect(box.x + left, box.y + top, paint.width, paint.height))
     return replace(area, piece=piece, parts=tuple(_filled(part, known) for part in area.parts))
 
 
 def page_of(
-    plan: Plan, page_named: Callable[[str], str | None], lengths: Lengths, taken: set[str],
+    plan: Plan,
+    page_named: Callable[[str], str | None],
+    lengths: Lengths,
+    taken: set[str],
     usual: Inherited | None = None,
-) -> Page:  # fmt: skip
+) -> Page:
     """Rough out one mockup. `taken` are names of data files; those of this page are added.
 
     `usual` is how the body of the site is set; of the first page it is its own.
@@ -140,10 +143,18 @@ def page_of(
         (one.type.family, one.type.weight, one.type.is_italic) for one in root.words()
     )
     return Page(
-        name, body, usual, ground, classes, area.box.width, _is_whole(root, area.box.width),
-        texts.first.text if texts.first else "", types,
-        tuple(one.layers[0] for one in area.walk() if _is_missing(one)), tuple(pieces.unused()),
-    )  # fmt: skip
+        name,
+        body,
+        usual,
+        ground,
+        classes,
+        area.box.width,
+        _is_whole(root, area.box.width),
+        texts.first.text if texts.first else "",
+        types,
+        tuple(one.layers[0] for one in area.walk() if _is_missing(one)),
+        tuple(pieces.unused()),
+    )
 
 
 def areas_of(opened: Opened, reading: Reading) -> Area:

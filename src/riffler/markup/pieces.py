@@ -41,14 +41,12 @@ class Shown:
 class Pieces:
     """The slices of one mockup, to be asked what shows a part. Lengths are mockup pixels."""
 
-    def __init__(
-        self, slices: Iterable[ResolvedSlice], mockup: Mockup, density: float
-    ) -> None:  # fmt: skip
+    def __init__(self, slices: Iterable[ResolvedSlice], mockup: Mockup, density: float) -> None:
         self._density = density
         self._every = [
             Shown(one, frozenset().union(*(_painting(mockup, state.shown) for state in one.states)))
             for one in slices
-        ]  # fmt: skip
+        ]
         self._taken: dict[str, tuple[str, ...]] = {}
         self.used: set[str] = set()
         self._sides = sides_of(shown.slice.box for shown in self._every)
@@ -70,9 +68,10 @@ class Pieces:
         """The slice that shows all of a part but its words; the smallest of several."""
         layers = set(part.layers)
         found = [
-            shown for shown in self._near(part.box)
+            shown
+            for shown in self._near(part.box)
             if not shown.is_words and self._shows(shown, part) and layers <= shown.layers
-        ]  # fmt: skip
+        ]
         return min(found, key=lambda shown: shown.slice.box.area, default=None)
 
     def is_in_another(self, part: Part, shown: Shown) -> bool:
@@ -94,8 +93,12 @@ class Pieces:
 
     def _is_at(self, box: Box, other: Box) -> bool:
         near = NEAR * self._density
-        pairs = ((box.x, other.x), (box.y, other.y), (box.right, other.right),
-                 (box.bottom, other.bottom))  # fmt: skip
+        pairs = (
+            (box.x, other.x),
+            (box.y, other.y),
+            (box.right, other.right),
+            (box.bottom, other.bottom),
+        )
         return all(abs(one - two) <= near for one, two in pairs)
 
     def link_at(self, box: Box) -> str | None:

@@ -91,8 +91,10 @@ class Places:
             return {}
         if self.is_whole(edges):
             half = edges.width / 2
-            said = [f"max({self._say(SIDE)}, 50% - {self._say(half - side)})" if side else "0"
-                    for side in (left, right)]  # fmt: skip
+            said = [
+                f"max({self._say(SIDE)}, 50% - {self._say(half - side)})" if side else "0"
+                for side in (left, right)
+            ]
         else:
             said = [self._say(left), self._say(right)]
         if said[0] == said[1]:
@@ -171,8 +173,9 @@ class Places:
         left, right = paint.x - edges.left, edges.right - paint.right
         if area.piece is None:
             element.css |= {
-                "width": self._say(snapped(paint.width)), "height": self._say(snapped(paint.height))
-            }  # fmt: skip
+                "width": self._say(snapped(paint.width)),
+                "height": self._say(snapped(paint.height)),
+            }
         if abs(left) <= NEAR and abs(right) <= NEAR:
             if self.is_whole(edges):
                 element.css["width"] = "100%"
@@ -219,7 +222,7 @@ class Places:
 
     def limit(
         self, element: Element, area: Area, width: float, *, is_centred: bool = False
-    ) -> None:  # fmt: skip
+    ) -> None:
         """Keep a text from going on where the mockup begins a new line."""
         setting = area.setting
         assert setting is not None
@@ -274,10 +277,16 @@ def hugs(area: Area) -> bool:
     """Whether it is a label with room around it: as wide as its words make it."""
     if area.piece is not None and area.shape is not Shape.PICTURE:
         return not area.parts or (len(area.parts) == 1 and area.parts[0].setting is not None)
-    return area.ground is not None and len(area.parts) == 1 and (
-        area.parts[0].setting is not None and len(area.parts[0].setting.lines) == 1
-        and area.kind in (Kind.BUTTON, Kind.TAB, Kind.BOX) and area.box.height < 80
-    )  # fmt: skip
+    return (
+        area.ground is not None
+        and len(area.parts) == 1
+        and (
+            area.parts[0].setting is not None
+            and len(area.parts[0].setting.lines) == 1
+            and area.kind in (Kind.BUTTON, Kind.TAB, Kind.BOX)
+            and area.box.height < 80
+        )
+    )
 
 
 def _has_right_edge(area: Area) -> bool:

@@ -67,9 +67,12 @@ class Roughed:
 
 
 def rough(
-    workspace: Workspace, paths: Sequence[Path], lengths: Lengths, part: str | None = None,
+    workspace: Workspace,
+    paths: Sequence[Path],
+    lengths: Lengths,
+    part: str | None = None,
     before: Before | None = None,
-) -> Roughed:  # fmt: skip
+) -> Roughed:
     """Rough out pages for these mockups, or for every one that has a cutlist.
 
     With `before` it is done as when that was there, whatever is there now.
@@ -117,9 +120,11 @@ def _before(project: Project) -> Before:
 
 
 def _told(
-    files: tuple[tuple[str, str], ...], pages: Sequence[Page], before: Before,
+    files: tuple[tuple[str, str], ...],
+    pages: Sequence[Page],
+    before: Before,
     mockups: tuple[Path, ...],
-) -> Roughed:  # fmt: skip
+) -> Roughed:
     return Roughed(
         files,
         tuple(page.name for page in pages),
@@ -246,8 +251,9 @@ def _faces(workspace: Workspace, pages: Sequence[Page]) -> list[tuple[Face, str]
     root = workspace.project.root
     return [
         (face, f"../{path.relative_to(root).as_posix()}")
-        for path, face in sorted(found.items()) if path.is_relative_to(root)
-    ]  # fmt: skip
+        for path, face in sorted(found.items())
+        if path.is_relative_to(root)
+    ]
 
 
 def data_text(loop: Loop) -> str:

@@ -78,9 +78,15 @@ class Rows:
         return edges.left + left
 
     def _flex(
-        self, element: Element, children: Sequence[Element], areas: Sequence[Area], edges: Edges,
-        start: float, *, is_table: bool,
-    ) -> list[Edges]:  # fmt: skip
+        self,
+        element: Element,
+        children: Sequence[Element],
+        areas: Sequence[Area],
+        edges: Edges,
+        start: float,
+        *,
+        is_table: bool,
+    ) -> list[Edges]:
         """Things as wide as they are, with what is between them; some pushed to the right."""
         element.css["display"] = "flex"
         element.narrow["flex-wrap"] = "wrap"
@@ -142,9 +148,14 @@ class Rows:
         return Edges(area.box.x, area.box.right)
 
     def _pushed(
-        self, areas: Sequence[Area], gaps: Sequence[float], edges: Edges, start: float,
-        *, is_table: bool,
-    ) -> int:  # fmt: skip
+        self,
+        areas: Sequence[Area],
+        gaps: Sequence[float],
+        edges: Edges,
+        start: float,
+        *,
+        is_table: bool,
+    ) -> int:
         """The number of the first thing that stands at the right of the row; 0 for none."""
         right = edges.right - areas[-1].box.right
         left = start - edges.left
@@ -165,9 +176,13 @@ class Rows:
         return max(rounded, key=lambda gap: (rounded.count(gap), -gap))
 
     def _down(
-        self, element: Element, children: Sequence[Element], areas: Sequence[Area],
-        spans: Sequence[Edges], begin: tuple[float, Member],
-    ) -> float:  # fmt: skip
+        self,
+        element: Element,
+        children: Sequence[Element],
+        areas: Sequence[Area],
+        spans: Sequence[Edges],
+        begin: tuple[float, Member],
+    ) -> float:
         """How things in a row stand to one another: middles, baselines, or tops in line."""
         area = element.area
         assert area is not None
@@ -204,9 +219,13 @@ class Rows:
         return self._from_the_top(element, children, areas, spans, (top, member))
 
     def _from_the_top(
-        self, element: Element, children: Sequence[Element], areas: Sequence[Area],
-        spans: Sequence[Edges], begin: tuple[float, Member],
-    ) -> float:  # fmt: skip
+        self,
+        element: Element,
+        children: Sequence[Element],
+        areas: Sequence[Area],
+        spans: Sequence[Edges],
+        begin: tuple[float, Member],
+    ) -> float:
         area = element.area
         assert area is not None
         top, member = begin

@@ -126,10 +126,16 @@ class Templates:
 def _alone(element: Element) -> Element:
     """An element without what is in it, which is written elsewhere; classes are given to both."""
     return Element(
-        element.tag, element.area, element.name, element.attributes, css=element.css,
-        looks=element.looks, narrow=element.narrow, mockups=element.mockups,
+        element.tag,
+        element.area,
+        element.name,
+        element.attributes,
+        css=element.css,
+        looks=element.looks,
+        narrow=element.narrow,
+        mockups=element.mockups,
         classes=element.classes,
-    )  # fmt: skip
+    )
 
 
 def _tags(element: Element) -> tuple[str, str]:
@@ -201,9 +207,12 @@ def _block(made: Templates, name: str, columns: Sequence[list[Element]]) -> Slot
 
 def _best(elements: Sequence[Element]) -> Element:
     """Of elements that say the same the one that has the most slices."""
-    return max(elements, key=lambda one: sum(
-        inner.area is not None and inner.area.piece is not None for inner in one.walk()
-    ))  # fmt: skip
+    return max(
+        elements,
+        key=lambda one: sum(
+            inner.area is not None and inner.area.piece is not None for inner in one.walk()
+        ),
+    )
 
 
 def _words(element: Element) -> tuple[str, ...]:
@@ -213,7 +222,11 @@ def _words(element: Element) -> tuple[str, ...]:
         texts = (text for text in one.content if isinstance(text, str))
         said += [text for text in texts if not isinstance(text, Code)]
         if one.loop is not None:
-            rows = [value for row in one.loop.rows for key, value in row.items()
-                    if isinstance(value, str) and key.startswith(SAYING)]  # fmt: skip
+            rows = [
+                value
+                for row in one.loop.rows
+                for key, value in row.items()
+                if isinstance(value, str) and key.startswith(SAYING)
+            ]
             said += rows
     return tuple(said)

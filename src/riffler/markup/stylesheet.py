@@ -18,16 +18,54 @@ from riffler.webfonts.style_sheet import slug
 
 #: The order in which people write declarations; others stand behind.
 ORDER = (
-    "position", "top", "left", "order", "display", "flex-direction", "flex-wrap", "flex",
-    "grid-area", "grid-column", "grid-template-columns", "align-items", "justify-self", "gap",
-    "column-gap", "row-gap",
-    "width", "min-width", "max-width", "height", "min-height", "object-fit", "margin",
-    "margin-top", "margin-inline", "margin-right", "margin-bottom", "margin-left", "border",
-    "border-radius", "padding", "padding-top", "padding-inline", "padding-right",
-    "padding-bottom", "padding-left", "background", "box-shadow", "color", "font-family",
-    "font-size", "font-style", "font-weight", "line-height", "letter-spacing", "text-align",
+    "position",
+    "top",
+    "left",
+    "order",
+    "display",
+    "flex-direction",
+    "flex-wrap",
+    "flex",
+    "grid-area",
+    "grid-column",
+    "grid-template-columns",
+    "align-items",
+    "justify-self",
+    "gap",
+    "column-gap",
+    "row-gap",
+    "width",
+    "min-width",
+    "max-width",
+    "height",
+    "min-height",
+    "object-fit",
+    "margin",
+    "margin-top",
+    "margin-inline",
+    "margin-right",
+    "margin-bottom",
+    "margin-left",
+    "border",
+    "border-radius",
+    "padding",
+    "padding-top",
+    "padding-inline",
+    "padding-right",
+    "padding-bottom",
+    "padding-left",
+    "background",
+    "box-shadow",
+    "color",
+    "font-family",
+    "font-size",
+    "font-style",
+    "font-weight",
+    "line-height",
+    "letter-spacing",
+    "text-align",
     "white-space",
-)  # fmt: skip
+)
 
 #: What holds before anything of the mockup: our own, and no more than these pages need.
 BASE = """\
@@ -100,9 +138,12 @@ class Ground:
 
 
 def text(
-    rules: Sequence[Rule], ground: Ground, faces: Sequence[tuple[Face, str]], lengths: Lengths,
+    rules: Sequence[Rule],
+    ground: Ground,
+    faces: Sequence[tuple[Face, str]],
+    lengths: Lengths,
     width: float,
-) -> str:  # fmt: skip
+) -> str:
     """The whole style sheet; `faces` are font files with their addresses from it."""
     names = dict(_colors(rules, ground))
     root, body = _root(names, rules, ground), _body(ground, names, lengths)
@@ -196,9 +237,12 @@ def _body(ground: Ground, names: dict[str, str], lengths: Lengths) -> str:
     if ground.color:
         css["background"] = ground.color
     css |= {
-        "color": type_.color, "font-family": stack_of(type_), "font-size": lengths.say(type_.size),
-        "font-weight": str(type_.weight), "line-height": lengths.say(ground.body.step),
-    }  # fmt: skip
+        "color": type_.color,
+        "font-family": stack_of(type_),
+        "font-size": lengths.say(type_.size),
+        "font-weight": str(type_.weight),
+        "line-height": lengths.say(ground.body.step),
+    }
     if type_.weight == 400:
         del css["font-weight"]
     return _rule("body", css, names)
@@ -212,9 +256,10 @@ def _rules(rule: Rule, names: dict[str, str]) -> Iterator[str]:
         if css:
             look = ending.removeprefix("within:")
             selector = (
-                f"{rule.within}.{look} {rule.selector}" if look != ending
+                f"{rule.within}.{look} {rule.selector}"
+                if look != ending
                 else rule.selector + ending
-            )  # fmt: skip
+            )
             same.setdefault(tuple(css.items()), []).append(selector)
     for css_items, selectors in same.items():
         yield _rule(",\n".join(selectors), dict(css_items), names)

@@ -41,10 +41,11 @@ def settings(
         _kind(one.type): one.step / one.type.size for one in found.values() if one.is_step_known
     }
     return {
-        address: one if one.is_step_known or _kind(one.type) not in steps
+        address: one
+        if one.is_step_known or _kind(one.type) not in steps
         else one.stepped(whole(steps[_kind(one.type)] * one.type.size))
         for address, one in found.items()
-    }  # fmt: skip
+    }
 
 
 def _kind(type_: Type) -> tuple[str, float, int]:
@@ -72,16 +73,25 @@ def _of_layer(
         step = (ink.bottom - inks[-1].bottom - baseline) / (len(lines) - 1)
     ascent, descent = metrics(face)
     type_ = Type(
-        words.families[0] if words.families else "", _generic(words, face),
-        round(size, 2), words.weight, words.style != "normal",
-        round(words.letter_spacing / density, 2), words.color,
-    )  # fmt: skip
+        words.families[0] if words.families else "",
+        _generic(words, face),
+        round(size, 2),
+        words.weight,
+        words.style != "normal",
+        round(words.letter_spacing / density, 2),
+        words.color,
+    )
     return Setting(
-        tuple(_placed(lines, inks, ink, align)), type_, align, baseline,
-        step or usual_step(size), step is not None,
-        round(ascent * size), round(descent * size),
+        tuple(_placed(lines, inks, ink, align)),
+        type_,
+        align,
+        baseline,
+        step or usual_step(size),
+        step is not None,
+        round(ascent * size),
+        round(descent * size),
         _with_next(face, lines, type_),
-    )  # fmt: skip
+    )
 
 
 def _seen_align(reading: Reading, layer: Layer, inks: Sequence[Ink]) -> Align:
@@ -110,9 +120,7 @@ def _ink(reading: Reading, layer: Layer) -> Rect | None:
     return box and Rect(box.x / by, box.y / by, box.width / by, box.height / by)
 
 
-def _placed(
-    lines: Sequence[str], inks: Sequence[Ink], ink: Rect, align: Align
-) -> list[Line]:  # fmt: skip
+def _placed(lines: Sequence[str], inks: Sequence[Ink], ink: Rect, align: Align) -> list[Line]:
     """The lines where their ink says that they begin."""
     match align:
         case "left":
@@ -124,10 +132,7 @@ def _placed(
         case "right":
             end = ink.right + max(one.advance - one.right for one in inks)
             starts = [end - one.advance for one in inks]
-    return [
-        Line(text, x, one.advance)
-        for text, x, one in zip(lines, starts, inks, strict=True)
-    ]  # fmt: skip
+    return [Line(text, x, one.advance) for text, x, one in zip(lines, starts, inks, strict=True)]
 
 
 def _face(words: Words, fonts: FontBook) -> Face | None:

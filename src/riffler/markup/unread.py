@@ -20,15 +20,21 @@ def liken(reading: Reading, found: dict[str, Setting]) -> None:
     """Texts of no known face are set as those known ones whose letters are as high, and as dark."""
     by_address = reading.mockup.by_address
     known = [
-        (seen.height, seen.color, setting) for address, setting in found.items()
+        (seen.height, seen.color, setting)
+        for address, setting in found.items()
         if setting.type.family and (seen := reading.lettering(by_address[address]))
-    ]  # fmt: skip
+    ]
     for address, setting in found.items():
         seen = reading.lettering(by_address[address]) if not setting.type.family else None
-        alike = [] if seen is None else [
-            (apart(color, seen.color), one) for height, color, one in known
-            if abs(height - seen.height) <= ALIKE * seen.height
-        ]  # fmt: skip
+        alike = (
+            []
+            if seen is None
+            else [
+                (apart(color, seen.color), one)
+                for height, color, one in known
+                if abs(height - seen.height) <= ALIKE * seen.height
+            ]
+        )
         if not alike:
             continue
         _, one = min(alike, key=lambda pair: pair[0])
@@ -38,9 +44,13 @@ def liken(reading: Reading, found: dict[str, Setting]) -> None:
         first = ink.y / reading.density
         step = setting.step if setting.rows > 1 else one.step
         found[address] = replace(
-            setting, type=replace(one.type, color=seen.color if seen else one.type.color),
-            baseline=first + CAPITAL * size, step=step, ascent=one.ascent, descent=one.descent,
-        )  # fmt: skip
+            setting,
+            type=replace(one.type, color=seen.color if seen else one.type.color),
+            baseline=first + CAPITAL * size,
+            step=step,
+            ascent=one.ascent,
+            descent=one.descent,
+        )
 
 
 def unread(
@@ -60,7 +70,14 @@ def unread(
     first = ink.y + (ink.height - step * (seen - 1)) if seen > 1 else ink.bottom
     baseline = first - (0.2 * size if ink.height / seen > 0.9 * size else 0)
     return Setting(
-        tuple(Line(line, ink.x, ink.width) for line in lines), type_, "left",
-        baseline, step, seen > 1, round(ASCENT * size), round(DESCENT * size),
-        is_said=bool(said), seen_lines=0 if said else seen,
-    )  # fmt: skip
+        tuple(Line(line, ink.x, ink.width) for line in lines),
+        type_,
+        "left",
+        baseline,
+        step,
+        seen > 1,
+        round(ASCENT * size),
+        round(DESCENT * size),
+        is_said=bool(said),
+        seen_lines=0 if said else seen,
+    )

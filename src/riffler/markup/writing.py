@@ -38,7 +38,7 @@ def take_up(project: Project) -> None:
 
 def is_there(
     workspace: Workspace, paths: Sequence[Path], lengths: Lengths, roughed: Roughed
-) -> bool:  # fmt: skip
+) -> bool:
     """Whether all of it is there as it was roughed out, and would be so again."""
     project = workspace.project
     meant = remembered.run_of(project, roughed, lengths.unit)
@@ -58,10 +58,12 @@ def write(project: Project, roughed: Roughed, unit: str, *, dry_run: bool = Fals
     """
     with locked(project, dry_run=dry_run):
         in_the_way = [
-            name for name, text in roughed.files
-            if _is_there(project, name) and not is_as_started(project.root, name)
+            name
+            for name, text in roughed.files
+            if _is_there(project, name)
+            and not is_as_started(project.root, name)
             and not _says(project, name, text)
-        ]  # fmt: skip
+        ]
         if in_the_way:
             named = ", ".join(in_the_way[:4]) + (" and others" if len(in_the_way) > 4 else "")
             raise OutputError(

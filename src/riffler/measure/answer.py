@@ -208,20 +208,26 @@ def words_as_data(thing: Thing, found: Said, scale: Scale) -> dict[str, Any]:
         "lines": list(found.lines),
         "unsure": list(found.unsure),
         "css": dict(words_css(found.words, scale)) if found.words else {},
-        "type": type_ and {
-            "family": type_.face.family, "weight": type_.face.weight,
+        "type": type_
+        and {
+            "family": type_.face.family,
+            "weight": type_.face.weight,
             "score": round(type_.score, 3),
             "sure": type_.is_sure,
-            "runners": [{"family": one.face.family, "weight": one.face.weight,
-                         "score": round(one.score, 3)} for one in type_.runners],
+            "runners": [
+                {"family": one.face.family, "weight": one.face.weight, "score": round(one.score, 3)}
+                for one in type_.runners
+            ],
         },
-        "shape": shape and {
+        "shape": shape
+        and {
             "small": scale.of(shape.small),
             "capital": None if shape.capital is None else scale.of(shape.capital),
-            "stroke": scale.of(shape.stroke), "manner": shape.manner,
+            "stroke": scale.of(shape.stroke),
+            "manner": shape.manner,
         },
         "line_step": None if found.line_step is None else scale.of(found.line_step),
-    }  # fmt: skip
+    }
 
 
 def thing_as_data(thing: Thing, scale: Scale) -> dict[str, Any]:

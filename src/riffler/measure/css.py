@@ -98,7 +98,7 @@ def by_hand(style: Style, density: float) -> Style:
             replace(one, x=told(one.x), y=told(one.y), blur=told(one.blur), spread=told(one.spread))
             for one in style.shadows
         ),
-    )  # fmt: skip
+    )
 
 
 def _plate(reading: Reading, group: Layer) -> Layer | None:

@@ -121,9 +121,13 @@ def neighbours(box: Rect, others: Sequence[Rect]) -> dict[Side, tuple[int, float
 
 def _places(box: Rect) -> dict[Line, float]:
     return {
-        "left": box.x, "center": box.x + box.width / 2, "right": box.right,
-        "top": box.y, "middle": box.y + box.height / 2, "bottom": box.bottom,
-    }  # fmt: skip
+        "left": box.x,
+        "center": box.x + box.width / 2,
+        "right": box.right,
+        "top": box.y,
+        "middle": box.y + box.height / 2,
+        "bottom": box.bottom,
+    }
 
 
 def _gap(start: float, end: float, other_start: float, other_end: float) -> float:

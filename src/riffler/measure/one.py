@@ -104,16 +104,21 @@ def _beside(thing: Thing, around: Sequence[Thing], canvas: Rect) -> dict[Side, B
     if thing.sort in (Sort.CANVAS, Sort.GUIDE):
         return {}
     others = [
-        other for other in around
+        other
+        for other in around
         if not _is_larger(other.box, thing.box) and not _is_larger(thing.box, other.box)
-    ]  # fmt: skip
+    ]
     found = neighbours(thing.box, [other.box for other in others])
     rim = insets(thing.box, canvas)
     edges: dict[Side, float] = {
-        "left": rim.left, "right": rim.right, "above": rim.top, "below": rim.bottom
-    }  # fmt: skip
+        "left": rim.left,
+        "right": rim.right,
+        "above": rim.top,
+        "below": rim.bottom,
+    }
     return {
         side: Beside(others[found[side][0]].name, found[side][1])
-        if side in found else Beside("canvas", edge)
+        if side in found
+        else Beside("canvas", edge)
         for side, edge in edges.items()
-    }  # fmt: skip
+    }

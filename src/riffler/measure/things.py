@@ -222,8 +222,11 @@ def _unsettled(
 
 
 def _said(workspace: Workspace, said: str) -> Opened:
-    files = [CutlistFile.read(path) for path in workspace.project.cutlists()
-             if path.stem == said] if workspace.has_project else []  # fmt: skip
+    files = (
+        [CutlistFile.read(path) for path in workspace.project.cutlists() if path.stem == said]
+        if workspace.has_project
+        else []
+    )
     if files:
         return workspace.open(files[0].mockup_path, files[0].cutlist.canvas, files[0])
     return workspace.open(located(Path(said)))

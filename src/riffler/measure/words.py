@@ -39,7 +39,7 @@ class Said:
 
 def words_of(
     opened: Opened, reading: Reading, thing: Thing, layer: Layer | None, language: str
-) -> Said:  # fmt: skip
+) -> Said:
     """The text of a layer, or what is seen in a box of the whole picture.
 
     Raises RifflerError for what holds no words, and where Tesseract is needed and not installed.
@@ -62,9 +62,7 @@ def words_of(
     return Said(lines, source, words, unsure, seen.type, seen.shape, step)
 
 
-def _pixels(
-    opened: Opened, reading: Reading, thing: Thing, layer: Layer | None
-) -> Pixels:  # fmt: skip
+def _pixels(opened: Opened, reading: Reading, thing: Thing, layer: Layer | None) -> Pixels:
     if layer is not None and not layer.is_group:
         if not reading.is_words(layer):
             raise RifflerError(

@@ -75,14 +75,16 @@ def distinct(found: Iterable[Finding], kinds: Sequence[str]) -> list[Finding]:
         for name in finding.slices:
             by_slice[finding.kind, name].append(finding)
     speaking = [
-        finding for finding in found
+        finding
+        for finding in found
         if not any(
             _speaks_for(other, finding)
-            for first, second in PRECEDENCE if second == finding.kind
+            for first, second in PRECEDENCE
+            if second == finding.kind
             for name in finding.slices
             for other in by_slice[first, name]
         )
-    ]  # fmt: skip
+    ]
     rank = {kind: index for index, kind in enumerate(kinds)}
 
     def order(finding: Finding) -> tuple[str, int, int, str]:

@@ -135,8 +135,11 @@ def _renamed(
     guides = {one for file in files for part in file.parts for one in _tables(part, "guide")}
     rule = cutlist_rule(kind, names, guides)
     plan = _Plan(dict(_edits(project, files, kind, names, rule, follow)))
-    changes = [change for file, edit in plan.edits.items()
-               if (change := _change(file, edit)).after != change.before]  # fmt: skip
+    changes = [
+        change
+        for file, edit in plan.edits.items()
+        if (change := _change(file, edit)).after != change.before
+    ]
     _refuse_unsound(files, changes)
     left = tuple(_left(project, names, follow)) if kind == "slice" else ()
     kept = _Plan({change.file: plan.edits[change.file] for change in changes})
@@ -171,8 +174,11 @@ def _has(parts: Sequence[WrittenPart], kind: str, name: str) -> bool:
 def _sharing(files: Sequence[CutlistFile], home: CutlistFile) -> list[CutlistFile]:
     """The cutlists that a name of `home` may mean something in: those with a file in common."""
     found, paths = [home], {part.written.path for part in home.parts}
-    while more := [file for file in files if all(file is not one for one in found)
-                   and file.path != home.path and paths & _paths(file)]:  # fmt: skip
+    while more := [
+        file
+        for file in files
+        if all(file is not one for one in found) and file.path != home.path and paths & _paths(file)
+    ]:
         found += more
         paths |= {path for file in more for path in _paths(file)}
     return found
@@ -183,8 +189,9 @@ def _paths(file: CutlistFile) -> set[Path]:
 
 
 def _names(files: Sequence[CutlistFile], old: str, new: str) -> NewName:
-    tables = (part.said.slice[old] for file in files for part in file.parts
-              if old in part.said.slice)  # fmt: skip
+    tables = (
+        part.said.slice[old] for file in files for part in file.parts if old in part.said.slice
+    )
     times = [table.times for table in tables]
     count = max((one.total for one in times if one and not one.same), default=None)
     return NewName(old, new, count)
@@ -220,9 +227,13 @@ def _taken(files: Sequence[CutlistFile], kinds: Sequence[str]) -> Iterator[tuple
 
 
 def _edits(
-    project: Project, files: Sequence[CutlistFile], kind: str, names: NewName, rule: Rule,
+    project: Project,
+    files: Sequence[CutlistFile],
+    kind: str,
+    names: NewName,
+    rule: Rule,
     follow: Follow,
-) -> Iterator[tuple[Path, Callable[[str], str]]]:  # fmt: skip
+) -> Iterator[tuple[Path, Callable[[str], str]]]:
     """What becomes of each file. Who is stopped between two of them can begin again."""
     if kind == "slice":
         for path in _texts(project):

@@ -137,7 +137,7 @@ class Subject:
 
     def of_all(
         self, kind: str, message: str, advice: str, about: object, place: Box | None = None
-    ) -> Finding:  # fmt: skip
+    ) -> Finding:
         """A finding about the cutlist as a whole; `about` is what it speaks of."""
         at = self.file.written.place(())
         return Finding(kind, None, message, advice, at, (kind, at.path, about), place)

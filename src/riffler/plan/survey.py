@@ -59,10 +59,11 @@ class Survey:
             raise RifflerError(f'There is no cutlist "{cutlist}".', advice)
         if cutlist is None and len(known) != 1:
             raise RifflerError(
-                "There are several cutlists, and a picture shows one." if known
+                "There are several cutlists, and a picture shows one."
+                if known
                 else "There is no cutlist to draw.",
                 f"Say which with --cutlist: {', '.join(known)}." if known else "",
-            )  # fmt: skip
+            )
         return known[Path(cutlist).stem if cutlist else next(iter(known))]
 
     def as_data(self) -> dict[str, Any]:
@@ -75,7 +76,7 @@ class Survey:
             ],
             "idle": plain(self.idle),
             "advice": plain(self.advice),
-        }  # fmt: skip
+        }
 
 
 def _finding(finding: Finding) -> dict[str, Any]:

@@ -52,8 +52,11 @@ def refuse_used(files: Sequence[CutlistFile], name: str) -> None:
                 users.append(entry.name)
         for part in file.parts:
             sums = {**part.said.guides.x, **part.said.guides.y}
-            users += [f"the guide {own}" for own, edge in sums.items()
-                      if isinstance(edge, str) and mention.search(edge)]  # fmt: skip
+            users += [
+                f"the guide {own}"
+                for own, edge in sums.items()
+                if isinstance(edge, str) and mention.search(edge)
+            ]
     if users:
         listed = ", ".join(dict.fromkeys(users))
         raise RifflerError(f'"{name}" is used by {listed}.', "Give these other edges first.")

@@ -100,5 +100,9 @@ def _told(page: dict[str, Any]) -> dict[str, Any]:
     wrong = [
         {"name": one["thing"].rpartition("/")[2], "says": one["says"]} for one in page["findings"]
     ]
-    return {"fitting": page["fitting"], "things": page["things"], "findings": wrong[:8],
-            "more": max(0, len(wrong) - 8)}  # fmt: skip
+    return {
+        "fitting": page["fitting"],
+        "things": page["things"],
+        "findings": wrong[:8],
+        "more": max(0, len(wrong) - 8),
+    }

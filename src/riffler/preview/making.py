@@ -60,9 +60,14 @@ class Making:
         from watchfiles import watch
 
         for changes in watch(
-            self._root, debounce=TOGETHER, step=20, rust_timeout=LOOK, stop_event=self._end,
-            watch_filter=lambda _, path: self._counts(Path(path)), raise_interrupt=False,
-        ):  # fmt: skip
+            self._root,
+            debounce=TOGETHER,
+            step=20,
+            rust_timeout=LOOK,
+            stop_event=self._end,
+            watch_filter=lambda _, path: self._counts(Path(path)),
+            raise_interrupt=False,
+        ):
             if any(self._is_for_slices(Path(path)) for _, path in changes):
                 self._show_early()
                 self._to_cut.set()

@@ -44,11 +44,14 @@ def _laid(opened: Opened) -> Laid:
     slices = tuple(resolve(file, opened.renderer)) if file else ()
     boxes = tuple(
         {
-            "name": one.name, "x": one.box.x / by, "y": one.box.y / by,
-            "width": one.box.width / by, "height": one.box.height / by,
+            "name": one.name,
+            "x": one.box.x / by,
+            "y": one.box.y / by,
+            "width": one.box.width / by,
+            "height": one.box.height / by,
         }
         for one in slices
-    )  # fmt: skip
+    )
     when = next((one.when for one in slices if one.when), "")
     guides = tuple((axis, name, at / by) for axis, name, at in file.guides()) if file else ()
     columns = tuple((start / by, end / by) for start, end in frame_of(opened, by).columns)

@@ -46,12 +46,16 @@ def run(project: Project, port: int, begun: Callable[[str], None]) -> None:
     making.start()
     server = _Server(
         uvicorn.Config(
-            application(project, news, fitting.look_at), log_level="critical", access_log=False,
-            lifespan="off", timeout_graceful_shutdown=1, server_header=False,
+            application(project, news, fitting.look_at),
+            log_level="critical",
+            access_log=False,
+            lifespan="off",
+            timeout_graceful_shutdown=1,
+            server_header=False,
             limit_concurrency=MOST,
         ),
         news,
-    )  # fmt: skip
+    )
     begun(f"http://{LOOPBACK}:{place.getsockname()[1]}/")
     try:
         server.run(sockets=[place])

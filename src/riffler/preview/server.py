@@ -47,9 +47,11 @@ OWN = "/_riffler"
 HOSTS, BEAT = ("127.0.0.1", "localhost", "[::1]"), 10.0
 
 _SAFE = {
-    "Cache-Control": "no-store", "X-Content-Type-Options": "nosniff",
-    "Cross-Origin-Resource-Policy": "same-origin", "X-Frame-Options": "SAMEORIGIN",
-}  # fmt: skip
+    "Cache-Control": "no-store",
+    "X-Content-Type-Options": "nosniff",
+    "Cross-Origin-Resource-Policy": "same-origin",
+    "X-Frame-Options": "SAMEORIGIN",
+}
 
 
 class OnlyHere:

@@ -43,9 +43,7 @@ _ONE_AT_A_TIME = threading.Lock()
 _HEAD = re.compile(rb"sealed ([0-9a-f]{64})\n")
 
 
-def write_note(
-    path: Path, body: bytes, *, is_here: bool = False, is_lasting: bool = False
-) -> None:  # fmt: skip
+def write_note(path: Path, body: bytes, *, is_here: bool = False, is_lasting: bool = False) -> None:
     """Write a note below a work folder, whole or not at all.
 
     `is_here` ties it to the project's place as well, so that it does not count in a copy. Raises

@@ -42,9 +42,10 @@ def faint(folder: Folder) -> Iterator[Finding]:
 def _sheets(folder: Folder, page: Page) -> list[Sheet]:
     """The style sheets that a page links, and its own, in order."""
     linked = [
-        one.target for one in folder.references
+        one.target
+        for one in folder.references
         if one.file == page.file and one.node is not None and one.node.tag == "link"
-    ]  # fmt: skip
+    ]
     by_name = {sheet.file: sheet for sheet in folder.sheets}
     return [by_name[name] for name in (*linked, page.file) if name in by_name]
 
@@ -96,15 +97,18 @@ class _Cascade:
         scale = _SIZES.get(node.tag, 1.0)
         look = replace(above, size=above.size * scale, is_bold=above.is_bold or node.tag in _BOLD)
         rules = [
-            rule for tag in ("", node.tag) for name in ("", *node.classes)
+            rule
+            for tag in ("", node.tag)
+            for name in ("", *node.classes)
             for rule in self._rules.get((tag, name), ())
-        ]  # fmt: skip
+        ]
         rules.sort(key=lambda rule: rule.weight)
         declarations = [pair for rule in rules for pair in rule.declarations]
         declarations += [
             (one.lower_name, tinycss2.serialize(one.value).strip())
-            for one in tinycss2.parse_declaration_list(style) if one.type == "declaration"
-        ]  # fmt: skip
+            for one in tinycss2.parse_declaration_list(style)
+            if one.type == "declaration"
+        ]
         for name, value in declarations:
             look = self._with(look, name, self._resolved(value), above)
         if self._blurred & {node.tag, "*", *node.classes}:
@@ -116,8 +120,9 @@ class _Cascade:
         for _ in range(4):
             found = re.sub(
                 r"var\(\s*(--[\w-]+)\s*(?:,([^()]*))?\)",
-                lambda name: self._properties.get(name[1], (name[2] or "unknown").strip()), value,
-            )  # fmt: skip
+                lambda name: self._properties.get(name[1], (name[2] or "unknown").strip()),
+                value,
+            )
             if found == value:
                 break
             value = found

@@ -26,11 +26,23 @@ LARGEST, MOST = 20_000_000, 100_000
 
 #: Attributes that name one file, by element, and those that name several.
 _NAMING = {
-    "a": ("href",), "link": ("href",), "img": ("src",), "script": ("src",), "source": ("src",),
-    "iframe": ("src",), "video": ("src", "poster"), "audio": ("src",), "input": ("src",),
-    "object": ("data",), "area": ("href",), "form": ("action",), "use": ("href", "xlink:href"),
-    "image": ("href", "xlink:href"), "embed": ("src",), "track": ("src",),
-}  # fmt: skip
+    "a": ("href",),
+    "link": ("href",),
+    "img": ("src",),
+    "script": ("src",),
+    "source": ("src",),
+    "iframe": ("src",),
+    "video": ("src", "poster"),
+    "audio": ("src",),
+    "input": ("src",),
+    "object": ("data",),
+    "area": ("href",),
+    "form": ("action",),
+    "use": ("href", "xlink:href"),
+    "image": ("href", "xlink:href"),
+    "embed": ("src",),
+    "track": ("src",),
+}
 
 
 @dataclass(frozen=True)
@@ -77,8 +89,9 @@ class Folder:
         sheets = [read_sheet(name, read_text(root / name)) for name in paths if _ends(name, STYLES)]
         sheets += [
             read_sheet(page.file, node.text, node.line)
-            for page in pages for node in page.all("style")
-        ]  # fmt: skip
+            for page in pages
+            for node in page.all("style")
+        ]
         return cls(root, tuple(paths), pages, tuple(sheets), prefix)
 
     @cached_property

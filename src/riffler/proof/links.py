@@ -10,9 +10,15 @@ from riffler.proof.folder import PICTURES, SCRIPTS, STYLES, Folder, Reference
 
 #: Files that browsers and searches ask for by themselves, or that our own tools read.
 ASKED_FOR = (
-    "favicon.ico", "robots.txt", "sitemap.xml", "ledger.json", "humans.txt", "404.html",
-    "apple-touch-icon.png", "CNAME",
-)  # fmt: skip
+    "favicon.ico",
+    "robots.txt",
+    "sitemap.xml",
+    "ledger.json",
+    "humans.txt",
+    "404.html",
+    "apple-touch-icon.png",
+    "CNAME",
+)
 
 #: Pages that stand without a link: the first, and what is shown when another is missing.
 FIRST = ("index.html", "index.htm", "404.html", "404.htm")
@@ -51,7 +57,7 @@ def _missing(folder: Folder, one: Reference) -> Finding:
     advice = f"It is {other}: capitals count." if other else nearest(target, folder.files)
     return Finding(
         kind, one.file, one.line, f'There is no {what} "{one.address}". {advice}'.strip(), target
-    )  # fmt: skip
+    )
 
 
 def unused(folder: Folder) -> Iterator[Finding]:

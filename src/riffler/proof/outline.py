@@ -43,8 +43,9 @@ def headings(folder: Folder) -> Iterator[Finding]:
             if level > before + 1 and (before or level > 2):
                 said = f"h{before}" if before else "the beginning of the page"
                 message = f'"{node.words}" is an h{level} after {said}: h{before + 1} would follow.'
-                yield Finding("heading-order", page.file, node.line, message,
-                              f"{page.file} {node.words}")  # fmt: skip
+                yield Finding(
+                    "heading-order", page.file, node.line, message, f"{page.file} {node.words}"
+                )
             before = level
 
 
@@ -65,8 +66,13 @@ def unclosed(folder: Folder) -> Iterator[Finding]:
     """Elements that were left open, or ended twice."""
     for page in folder.pages:
         for line, message in left_open(page):
-            yield Finding("left-open", page.file, line, f"{message[:1].upper()}{message[1:]}.",
-                          f"{page.file} {message}")  # fmt: skip
+            yield Finding(
+                "left-open",
+                page.file,
+                line,
+                f"{message[:1].upper()}{message[1:]}.",
+                f"{page.file} {message}",
+            )
 
 
 def unsaid(folder: Folder) -> Iterator[Finding]:

@@ -7,20 +7,18 @@ from dataclasses import dataclass, field
 from html.parser import HTMLParser
 
 #: Elements without an end. HTML, 13.1.2.
-VOID = frozenset(
-    "area base br col embed hr img input link meta source track wbr".split()
-)  # fmt: skip
+VOID = frozenset("area base br col embed hr img input link meta source track wbr".split())
 
 #: Elements whose end may be left out. HTML, 13.1.2.4.
 OPTIONAL = frozenset(
     "li dt dd p rt rp optgroup option colgroup thead tbody tfoot tr td th body html head".split()
-)  # fmt: skip
+)
 
 #: What ends a paragraph that it stands in, end tag or not. HTML, 13.1.2.4.
 ENDS_P = frozenset(
     "address article aside blockquote details div dl fieldset figcaption figure footer form h1 h2 "
     "h3 h4 h5 h6 header hgroup hr main menu nav ol p pre search section table ul".split()
-)  # fmt: skip
+)
 
 
 @dataclass(eq=False)
@@ -128,7 +126,7 @@ _ERRORS = {
     "expected-named-closing-tag-but-got-eof": "<{name}> is never ended",
     "unexpected-end-tag-before-html": "</{name}> comes before the page",
     "no-p-element-in-scope": "</p> ends a paragraph that had ended",
-}  # fmt: skip
+}
 
 
 #: What stands in sentences where the parser names nothing.

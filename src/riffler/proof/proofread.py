@@ -18,10 +18,22 @@ Check: TypeAlias = Callable[[Folder], Iterator[Finding]]
 
 #: Every check, in the order in which people mend things.
 CHECKS: tuple[Check, ...] = (
-    outline.unclosed, links.dead, outline.unsaid, outline.heads, outline.headings, outline.ids,
-    pictures.texts, pictures.repeated, pictures.sizes, pictures.equal, classes.one_sided,
-    contrast.faint, links.unused, links.orphans, links.names,
-)  # fmt: skip
+    outline.unclosed,
+    links.dead,
+    outline.unsaid,
+    outline.heads,
+    outline.headings,
+    outline.ids,
+    pictures.texts,
+    pictures.repeated,
+    pictures.sizes,
+    pictures.equal,
+    classes.one_sided,
+    contrast.faint,
+    links.unused,
+    links.orphans,
+    links.names,
+)
 
 
 @dataclass(frozen=True)

@@ -10,9 +10,15 @@ import tinycss2
 
 #: What of an element decides how its text stands out.
 KNOWN = (
-    "color", "background", "background-color", "background-image", "font-size", "font-weight",
-    "position", "grid-area",
-)  # fmt: skip
+    "color",
+    "background",
+    "background-color",
+    "background-image",
+    "font-size",
+    "font-weight",
+    "position",
+    "grid-area",
+)
 
 #: At-rules that hold rules.
 NESTING = ("media", "supports", "layer")
@@ -57,9 +63,13 @@ def read_sheet(file: str, text: str, first: int = 1) -> Sheet:
     reader = _Reader(first - 1)
     reader.read(tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True))
     return Sheet(
-        file, reader.classes, tuple(reader.rules), tuple(reader.urls), reader.properties,
+        file,
+        reader.classes,
+        tuple(reader.rules),
+        tuple(reader.urls),
+        reader.properties,
         frozenset(reader.blurred),
-    )  # fmt: skip
+    )
 
 
 class _Reader:
@@ -95,10 +105,11 @@ class _Reader:
         self._classes(node.prelude)
         declarations = tuple(
             (one.lower_name, tinycss2.serialize(one.value).strip())
-            for one in tinycss2.parse_declaration_list(node.content, skip_comments=True,
-                                                       skip_whitespace=True)
+            for one in tinycss2.parse_declaration_list(
+                node.content, skip_comments=True, skip_whitespace=True
+            )
             if one.type == "declaration"
-        )  # fmt: skip
+        )
         shown = tuple(pair for pair in declarations if pair[0] in KNOWN)
         for selector in _selectors(node.prelude):
             tag, name, is_simple = _simple(selector)

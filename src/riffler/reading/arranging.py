@@ -80,10 +80,11 @@ class Arranging:
         if part.kind is not Kind.BOX or box.height > near or box.width < 4 * near:
             return False
         return any(
-            other.kind is Kind.WORDS and other.box.y < box.y <= other.box.bottom + 2 * near
+            other.kind is Kind.WORDS
+            and other.box.y < box.y <= other.box.bottom + 2 * near
             and not (other.box.x < box.right and box.x < other.box.right)
             for other in parts
-        )  # fmt: skip
+        )
 
     def _frame(self, kind: Kind, parts: Sequence[Part | None]) -> Part:
         inner = tuple(part for part in parts if part is not None)
@@ -147,9 +148,7 @@ class Arranging:
 
     def _is_level(self, row: Sequence[Part]) -> bool:
         columns = _groups(row, across)
-        return all(
-            self._are_level(*map(_whole, pair)) for pair in pairwise(columns)
-        )  # fmt: skip
+        return all(self._are_level(*map(_whole, pair)) for pair in pairwise(columns))
 
     def _is_level_beside(self, row: Sequence[Part], gutter: Span) -> bool:
         left = [part for part in row if part.whole.right <= gutter[1]]

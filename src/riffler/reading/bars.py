@@ -19,9 +19,10 @@ FEWEST, LONGER = 4, 1.15
 def bars_of(reading: Reading, parent: Layer | None, layers: Sequence[Layer]) -> Iterator[Row]:
     """Boxes of one thickness that begin on one line, at equal steps, upright or lying."""
     boxes = {
-        layer: box for layer in layers
+        layer: box
+        for layer in layers
         if layer.visible and is_drawing(layer) and (box := reading.box(layer))
-    }  # fmt: skip
+    }
     for is_upright in (True, False):
         lines: dict[tuple[int, int], list[Layer]] = defaultdict(list)
         for layer, box in boxes.items():
@@ -30,9 +31,10 @@ def bars_of(reading: Reading, parent: Layer | None, layers: Sequence[Layer]) -> 
             if len(members) < FEWEST:  # others need no judgement
                 continue
             plain = {
-                layer: boxes[layer] for layer in members
+                layer: boxes[layer]
+                for layer in members
                 if reading.judgement(layer).becomes is Becomes.CSS
-            }  # fmt: skip
+            }
             row = _row(reading, parent, plain, is_upright)
             if row is not None:
                 yield row

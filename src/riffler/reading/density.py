@@ -20,9 +20,10 @@ def likely(reading: Reading) -> Density:
     """What most speaks for; nothing that depends on the reading's own density is asked."""
     mockup = reading.mockup
     texts = {
-        layer.address: text for layer in reading.drawings()
+        layer.address: text
+        for layer in reading.drawings()
         if mockup.shows(layer) and (text := reading.seen_text(layer))
-    }  # fmt: skip
+    }
     more = [_by_edges(reading.renderer, texts)]
     if not mockup.is_vector:
         heights = [text.height for text in texts.values() for _ in text.lines]

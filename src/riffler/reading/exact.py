@@ -51,9 +51,7 @@ def _corners(renderer: Renderer, box: Box, side: int, shown: frozenset[str]) -> 
         (Box(far_x, far_y, side + 1, side + 1), (-1, -1)),
         (Box(left, far_y, side + 1, side + 1), (-1, 1)),
     )
-    return [
-        renderer.render(place, 1.0, shown)[:: turn[0], :: turn[1]] for place, turn in places
-    ]  # fmt: skip
+    return [renderer.render(place, 1.0, shown)[:: turn[0], :: turn[1]] for place, turn in places]
 
 
 def _profile(renderer: Renderer, box: Box, depth: int, shown: frozenset[str], turn: int) -> Pixels:

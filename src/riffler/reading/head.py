@@ -55,9 +55,10 @@ def beside_artwork(reading: Reading, head: Layer, box: Box) -> list[Layer]:
     photographs with edges of their own.
     """
     texts = [
-        own for part in drawings([head])
+        own
+        for part in drawings([head])
         if part.visible and reading.is_words(part) and (own := reading.box(part))
-    ]  # fmt: skip
+    ]
 
     def beside(layers: Sequence[Layer]) -> Iterator[Layer]:
         for layer in layers:

@@ -31,9 +31,28 @@ STATES = {
 
 #: Names that say nothing: what a layer is called after needs the group around it as well.
 VAGUE = {
-    "title", "line", "label", "words", "text", "name", "price", "copy", "body", "icon", "image",
-    "picture", "photo", "plate", "box", "background", "shape", "layer", "group", "inside", "share",
-}  # fmt: skip
+    "title",
+    "line",
+    "label",
+    "words",
+    "text",
+    "name",
+    "price",
+    "copy",
+    "body",
+    "icon",
+    "image",
+    "picture",
+    "photo",
+    "plate",
+    "box",
+    "background",
+    "shape",
+    "layer",
+    "group",
+    "inside",
+    "share",
+}
 
 
 #: What programs put before a name and behind it, in the languages they speak: a kind, and "copy".

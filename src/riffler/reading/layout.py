@@ -51,9 +51,10 @@ def pictures(reading: Reading, left_out: set[str]) -> list[tuple[Layer, ...]]:
     parts: list[list[Layer]] = []
     for layers in _siblings(reading, reading.mockup.layers, parts, left_out):
         drawn = [
-            layer for layer in layers
+            layer
+            for layer in layers
             if layer.address not in left_out and _is_picture(reading, layer)
-        ]  # fmt: skip
+        ]
         parts.extend(_merged(reading, drawn))
     ordered = [tuple(sorted(group, key=lambda layer: _area(reading, layer))) for group in parts]
     return sorted((group[::-1] for group in ordered), key=lambda group: _corner(reading, group))
@@ -65,10 +66,11 @@ def _merged(reading: Reading, drawn: Sequence[Layer]) -> list[list[Layer]]:
     strewn = _strewn(reading, drawn)
     for layer in drawn:
         touching = [
-            group for group in found
+            group
+            for group in found
             if not strewn & {layer.address, *(other.address for other in group)}
             and any(_touch(reading, layer, other) for other in group)
-        ]  # fmt: skip
+        ]
         merged = [layer, *(other for group in touching for other in group)]
         found = [group for group in found if group not in touching] + [merged]
     return found
@@ -108,13 +110,15 @@ def _strewn(reading: Reading, layers: Sequence[Layer]) -> set[str]:
     most = ICON * reading.density
     sizes = Counter(box.size for box in boxes.values())
     small = {
-        layer: box for layer, box in boxes.items()
+        layer: box
+        for layer, box in boxes.items()
         if max(box.width, box.height) <= most and sizes[box.size] >= STREWN
-    }  # fmt: skip
+    }
     under = [
-        box for layer, box in boxes.items()
+        box
+        for layer, box in boxes.items()
         if min(box.width, box.height) > most and reading.judgement(layer).is_rectangle
-    ]  # fmt: skip
+    ]
     return {
         layer.address for layer, box in small.items() if any(one.contains(box) for one in under)
     }
@@ -179,10 +183,11 @@ def icon_sets(
 ) -> list[list[tuple[Layer, ...]]]:
     """Small drawings of about one size, three and more: sets of icons. Photographs are none."""
     small = [
-        layers for layers, box in boxes.items()
+        layers
+        for layers, box in boxes.items()
         if max(box.width, box.height) <= ICON * reading.density
         and not any(map(reading.has_own_edges, layers))
-    ]  # fmt: skip
+    ]
     sets: list[list[tuple[Layer, ...]]] = []
     for layers in sorted(small, key=lambda one: -_side(boxes[one])):
         if sets and _side(boxes[layers]) >= ALIKE * _side(boxes[sets[-1][-1]]):

@@ -141,10 +141,18 @@ def grid(opened: Opened, density: float | None = None) -> ColumnGrid | None:
         if share is not None:
             parts.setdefault(str(share), []).append(address)
     return ColumnGrid(
-        found.columns, found.column, found.gutter, found.left, found.right, found.edges,
-        found.on_grid, found.certainty, density, found.finer[1] if found.finer else None,
+        found.columns,
+        found.column,
+        found.gutter,
+        found.left,
+        found.right,
+        found.edges,
+        found.on_grid,
+        found.certainty,
+        density,
+        found.finer[1] if found.finer else None,
         {share: tuple(addresses) for share, addresses in sorted(parts.items())},
-    )  # fmt: skip
+    )
 
 
 def parts(opened: Opened) -> Part:

@@ -111,9 +111,13 @@ class _Things:
             if box is None or judgement.becomes is Becomes.NOTHING:
                 continue
             part = Part(
-                _kind_of(reading, judgement, box), box, box, (layer.address,),
-                reason(judgement, reading.density), judgement.certainty,
-            )  # fmt: skip
+                _kind_of(reading, judgement, box),
+                box,
+                box,
+                (layer.address,),
+                reason(judgement, reading.density),
+                judgement.certainty,
+            )
             row = self._rows.get(layer.address)
             row = row if row and row.kind == "bars" else None
             depth = self._depths[layer.address]
@@ -123,9 +127,10 @@ class _Things:
 
     def _of_click(self, found: Clickable) -> _Thing:
         plates = [
-            part for part in drawings([found.layer])
+            part
+            for part in drawings([found.layer])
             if part.visible and self._reading.judgement(part).becomes is Becomes.CSS
-        ]  # fmt: skip
+        ]
         why = f"a {found.kind}"
         if plates:
             plates.reverse()  # of equal ones the lowest: others are shades upon it

@@ -57,9 +57,10 @@ def _joined(
     """
     known = {layer.address for family in found for layer in family}
     alone = [
-        [layer] for layer in layers
+        [layer]
+        for layer in layers
         if layer.visible and layer.is_group and not is_drawing(layer) and layer.address not in known
-    ]  # fmt: skip
+    ]
     order = {layer.address: number for number, layer in enumerate(layers)}
     joined: list[list[Layer]] = []
     for family in [*sorted(found, key=lambda family: -len(family)), *alone]:

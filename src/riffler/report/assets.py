@@ -25,10 +25,14 @@ def show_build(screen: Screen, published: Published, out: Path, *, is_dry: bool)
     assets = sorted(published.assets, key=lambda asset: (_ORDER.index(_use(asset)), asset.file))
     if assets and not screen.is_quiet:
         rows = [
-            (asset.file, _use(asset), kilobytes(asset.bytes),
-             "new" if asset.file in changed else "")
+            (
+                asset.file,
+                _use(asset),
+                kilobytes(asset.bytes),
+                "new" if asset.file in changed else "",
+            )
             for asset in assets
-        ]  # fmt: skip
+        ]
         screen.table(_BUILT, rows)
         screen.say("")
     sum_up(screen, published.as_data(), "", out, is_dry=is_dry)

@@ -55,6 +55,10 @@ def _questions(asked: Asked, seen: Sequence[Entry]) -> Iterator[str]:
 
 def _item(mark: str, said: str) -> list[str]:
     return textwrap.wrap(
-        clean(said), WIDE, initial_indent=mark, subsequent_indent=" " * len(mark),
-        break_long_words=False, break_on_hyphens=False,
-    )  # fmt: skip
+        clean(said),
+        WIDE,
+        initial_indent=mark,
+        subsequent_indent=" " * len(mark),
+        break_long_words=False,
+        break_on_hyphens=False,
+    )

@@ -49,14 +49,24 @@ def _page(asked: Asked) -> dict[str, Any]:
         marks = [mark for change in entry.changes for mark in _marks(change)]
         if not marks:  # what has no place is told of the whole
             marks = [{"kind": "root", "wanted": asked.changed.old.page, "found": None}]
-        findings.append({
-            "number": number, "name": entry.name, "says": entry.says, "causes": entry.touches,
-            "marks": marks[:MOST], "y": round(marks[0]["wanted"].y),
-        })  # fmt: skip
+        findings.append(
+            {
+                "number": number,
+                "name": entry.name,
+                "says": entry.says,
+                "causes": entry.touches,
+                "marks": marks[:MOST],
+                "y": round(marks[0]["wanted"].y),
+            }
+        )
     return {
-        **versus.pictures(*both(asked)), "name": asked.files[1].name, "against": heading(asked),
-        "verdict": verdict(asked.changed), "findings": findings, "accepted": [],
-    }  # fmt: skip
+        **versus.pictures(*both(asked)),
+        "name": asked.files[1].name,
+        "against": heading(asked),
+        "verdict": verdict(asked.changed),
+        "findings": findings,
+        "accepted": [],
+    }
 
 
 def _marks(change: Change) -> Iterator[dict[str, Any]]:

@@ -50,8 +50,11 @@ def _colors(change: Change) -> tuple[str, str]:
 
 def _mark(pen: ImageDraw.ImageDraw, box: Rect, color: str, number: int, by: float) -> None:
     width, half = max(2, round(1.5 * by)), 9 * by
-    pen.rectangle((box.x, box.y, max(box.x, box.right - 1), max(box.y, box.bottom - 1)),
-                  outline=color, width=width)  # fmt: skip
+    pen.rectangle(
+        (box.x, box.y, max(box.x, box.right - 1), max(box.y, box.bottom - 1)),
+        outline=color,
+        width=width,
+    )
     x, y = max(half, box.x), max(half, box.y)
     pen.ellipse((x - half, y - half, x + half, y + half), fill=color)
     pen.text((x, y), str(number), fill="white", anchor="mm", font_size=11 * by)

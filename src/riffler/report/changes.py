@@ -140,17 +140,24 @@ def _short(text: str) -> str:
 
 #: Kinds that one word says, and how the others are told.
 _PLAIN = {
-    Kind.HIDDEN: "switched off", Kind.SHOWN: "switched on", Kind.REDRAWN: "drawn anew",
-    Kind.WORDS: "other words, or set otherwise", Kind.TYPE: "set in another type",
-}  # fmt: skip
+    Kind.HIDDEN: "switched off",
+    Kind.SHOWN: "switched on",
+    Kind.REDRAWN: "drawn anew",
+    Kind.WORDS: "other words, or set otherwise",
+    Kind.TYPE: "set in another type",
+}
 
 
 def phrase(change: Change) -> str:
     """What became of a thing, in some words."""
     told: dict[Kind, Callable[[Change], str]] = {
-        Kind.MOVED: _moved_together, Kind.RESIZED: _resized, Kind.ADDED: _came,
-        Kind.REMOVED: _came, Kind.REGROUPED: _regrouped, Kind.REORDERED: _reordered,
-    }  # fmt: skip
+        Kind.MOVED: _moved_together,
+        Kind.RESIZED: _resized,
+        Kind.ADDED: _came,
+        Kind.REMOVED: _came,
+        Kind.REGROUPED: _regrouped,
+        Kind.REORDERED: _reordered,
+    }
     if change.kind in told:
         return told[change.kind](change)
     if not change.aspects:
@@ -239,7 +246,8 @@ def as_data(asked: Sequence[Asked]) -> dict[str, Any]:
 def _mockup(one: Asked) -> dict[str, Any]:
     old, new = one.changed.old, one.changed.new
     return {
-        "old": None if one.is_kept else as_typed(one.files[0]), "new": as_typed(one.files[1]),
+        "old": None if one.is_kept else as_typed(one.files[0]),
+        "new": as_typed(one.files[1]),
         "density": {"old": old.density, "new": new.density},
         "matched": len(one.changed.pairs),
         "changes": [
@@ -248,7 +256,7 @@ def _mockup(one: Asked) -> dict[str, Any]:
                 zip(one.changed.changes, one.touched, strict=True), 1
             )
         ],
-    }  # fmt: skip
+    }
 
 
 def _change(change: Change) -> dict[str, Any]:

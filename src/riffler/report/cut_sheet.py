@@ -27,10 +27,15 @@ def page(sheet: CutSheet) -> bytes:
     """The page. What comes from mockups is text in it; nothing runs but our own script."""
     environment = templates()
     environment.filters |= {
-        "url": _url, "box": _box, "size": _size, "kilobytes": kilobytes, "spelled": _spelled,
+        "url": _url,
+        "box": _box,
+        "size": _size,
+        "kilobytes": kilobytes,
+        "spelled": _spelled,
         "family": _family,
-        "looks": _looks, "font": _font,
-    }  # fmt: skip
+        "looks": _looks,
+        "font": _font,
+    }
     script = own(SCRIPT).strip()
     tokens = sheet.tokens
     text = environment.get_template(TEMPLATE).render(

@@ -12,9 +12,13 @@ from riffler.report.screen import Column, Screen
 from riffler.report.wording import pixels, plural
 
 _COLUMNS = (
-    Column("slice", style="bold"), Column("role"), Column("size", True), Column("place", True),
-    Column("states"), Column("from"),
-)  # fmt: skip
+    Column("slice", style="bold"),
+    Column("role"),
+    Column("size", True),
+    Column("place", True),
+    Column("states"),
+    Column("from"),
+)
 
 
 #: Questions that somebody answers; more are asked for.
@@ -37,8 +41,11 @@ def show_draft(screen: Screen, done: DraftFile, *, is_dry: bool) -> None:
     if done.is_added and not slices:
         screen.say(f"{where} lacks nothing that could be drafted.")
         return
-    verb = ("Would add" if is_dry else "Added") if done.is_added else (
-        "Would write" if is_dry else "Wrote")  # fmt: skip
+    verb = (
+        ("Would add" if is_dry else "Added")
+        if done.is_added
+        else ("Would write" if is_dry else "Wrote")
+    )
     what = plural(len(slices), "slice")
     screen.say(f"{verb} {what} to {where}." if done.is_added else f"{verb} {where}: {what}.")
     if done.questions:

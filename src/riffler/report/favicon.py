@@ -30,8 +30,13 @@ def as_data(made: MadeIcons, written: Sequence[Path], changed: Sequence[Path]) -
     found = made.icons.judged
     return {
         "files": [
-            {"file": file.name, "format": file.format, "bytes": len(file.data),
-             "sizes": list(file.sides), "rel": file.rel or None}
+            {
+                "file": file.name,
+                "format": file.format,
+                "bytes": len(file.data),
+                "sizes": list(file.sides),
+                "rel": file.rel or None,
+            }
             for file in made.icons.files
         ],
         "written": [as_typed(path) for path in written],
@@ -40,7 +45,7 @@ def as_data(made: MadeIcons, written: Sequence[Path], changed: Sequence[Path]) -
         "survives_at_16": found.survives,
         "thinnest_at_16": found.thinnest,
         "maskable": {"reach": found.reach, "safe": SAFE, "is_safe": found.is_safe},
-    }  # fmt: skip
+    }
 
 
 def show(

@@ -26,17 +26,23 @@ def _page(fit: Fit, within: float) -> dict[str, Any]:
     pictures = versus.pictures(fit.wanted.whole, fit.seen.shot, fit.wanted.density)
     against = f"against {as_typed(fit.mockup)}, {pictures['width']} px wide"
     return {
-        **pictures, "name": fit.page, "against": against, "verdict": verdict(fit, within),
+        **pictures,
+        "name": fit.page,
+        "against": against,
+        "verdict": verdict(fit, within),
         "findings": [
             {
-                "number": number, "name": name_of(one), "says": ", ".join(phrases(one)),
-                "causes": causes(one, fit), "marks": list(_marks(one)),
+                "number": number,
+                "name": name_of(one),
+                "says": ", ".join(phrases(one)),
+                "causes": causes(one, fit),
+                "marks": list(_marks(one)),
                 "y": round(one.placed.thing.box.y),
             }
             for number, one in enumerate(fit.findings, 1)
         ],
         "accepted": [(name_of(one), reason) for one, reason in fit.accepted],
-    }  # fmt: skip
+    }
 
 
 def _marks(finding: Finding) -> Iterator[dict[str, Any]]:

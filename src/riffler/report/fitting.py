@@ -202,28 +202,43 @@ def as_data(fits: Sequence[Fit], within: float, found: Sequence[Trouble] = ()) -
         "within": within,
         "pages": [
             {
-                "page": one.page, "mockup": as_typed(one.mockup), "width": one.width,
-                "density": one.wanted.density, "things": one.count, "fitting": one.fitting,
-                "wanted_height": one.wanted.height, "height": one.seen.height,
+                "page": one.page,
+                "mockup": as_typed(one.mockup),
+                "width": one.width,
+                "density": one.wanted.density,
+                "things": one.count,
+                "fitting": one.fitting,
+                "wanted_height": one.wanted.height,
+                "height": one.seen.height,
                 "findings": [_finding(finding) for finding in one.findings],
-                "accepted": [{**_finding(finding), "reason": reason}
-                             for finding, reason in one.accepted],
+                "accepted": [
+                    {**_finding(finding), "reason": reason} for finding, reason in one.accepted
+                ],
             }
             for one in fits
         ],
         "widths": [
-            {"page": one.page, "width": one.width, "kind": one.kind, "element": one.selector,
-             "by": one.by}
+            {
+                "page": one.page,
+                "width": one.width,
+                "kind": one.kind,
+                "element": one.selector,
+                "by": one.by,
+            }
             for one in found
         ],
-    }  # fmt: skip
+    }
 
 
 def _finding(one: Finding) -> dict[str, Any]:
     placed = one.placed
     data: dict[str, Any] = {
-        "key": one.key, "thing": placed.thing.name, "kind": placed.thing.kind.value,
-        "layers": list(placed.thing.layers), "at": _box(placed.thing.box), "element": one.selector,
+        "key": one.key,
+        "thing": placed.thing.name,
+        "kind": placed.thing.kind.value,
+        "layers": list(placed.thing.layers),
+        "at": _box(placed.thing.box),
+        "element": one.selector,
         "faults": [
             {"fault": each.fault.value, "wanted": each.wanted, "found": each.found}
             for each in one.faults
@@ -232,18 +247,28 @@ def _finding(one: Finding) -> dict[str, Any]:
         **{name: round(getattr(placed, name), 2) for name in ("dx", "dy", "dw", "dh")},
         "also": [{"thing": other.thing.name, "at": _box(other.thing.box)} for other in one.also],
         "followers": [
-            {"thing": other.thing.name, "at": _box(other.thing.box), "dx": round(other.dx, 2),
-             "dy": round(other.dy, 2), "dw": round(other.dw, 2), "dh": round(other.dh, 2)}
+            {
+                "thing": other.thing.name,
+                "at": _box(other.thing.box),
+                "dx": round(other.dx, 2),
+                "dy": round(other.dy, 2),
+                "dw": round(other.dw, 2),
+                "dh": round(other.dh, 2),
+            }
             for other in one.root.followers
         ],
-    }  # fmt: skip
+    }
     if one.remedy is not None:
         declaration = one.remedy.declaration
         data["remedy"] = {
-            "file": as_typed(_from_here(declaration.file)), "line": declaration.line,
-            "selector": declaration.selector, "property": declaration.name,
-            "value": declaration.value, "right": one.remedy.value, "fits_then": one.remedy.right,
-        }  # fmt: skip
+            "file": as_typed(_from_here(declaration.file)),
+            "line": declaration.line,
+            "selector": declaration.selector,
+            "property": declaration.name,
+            "value": declaration.value,
+            "right": one.remedy.value,
+            "fits_then": one.remedy.right,
+        }
     return data
 
 

@@ -29,10 +29,15 @@ def show_used(screen: Screen, used: Sequence[FaceUse], *, is_project: bool) -> N
         screen.say("No layer holds live text, so no font is asked for.")
         return
     columns = [
-        Column("family", style="bold"), Column("weight", is_right=True), Column("style"),
-        Column("words", is_right=True), Column("found"), Column("drawn with"),
-        Column("widths", is_right=True), Column("web"),
-    ]  # fmt: skip
+        Column("family", style="bold"),
+        Column("weight", is_right=True),
+        Column("style"),
+        Column("words", is_right=True),
+        Column("found"),
+        Column("drawn with"),
+        Column("widths", is_right=True),
+        Column("web"),
+    ]
     screen.table(columns, [_row(use) for use in used])
     notes = [*_notes(used)]
     if is_project and any(use.facts for use in used):
@@ -54,9 +59,15 @@ def _row(use: FaceUse) -> tuple[str, ...]:
     web = WEB[use.facts.permission] if use.facts else ""
     style = "" if use.style == "normal" else use.style
     return (
-        use.family, str(use.weight), style, str(use.words), FOUND[use.found], drawn,
-        "" if is_itself else off, web,
-    )  # fmt: skip
+        use.family,
+        str(use.weight),
+        style,
+        str(use.words),
+        FOUND[use.found],
+        drawn,
+        "" if is_itself else off,
+        web,
+    )
 
 
 def _named(use: FaceUse) -> str:
@@ -90,21 +101,28 @@ def show_web(screen: Screen, found: Web, project: Project) -> None:
     """What was written, how much smaller it is, and how it gets into pages."""
     made = {asset.file: asset for asset in found.done.assets if isinstance(asset, FontAsset)}
     columns = [
-        Column("face", style="bold"), Column("characters", is_right=True),
-        Column("font", is_right=True), Column("web font", is_right=True),
-        Column("stands in until then"), Column("license"),
-    ]  # fmt: skip
+        Column("face", style="bold"),
+        Column("characters", is_right=True),
+        Column("font", is_right=True),
+        Column("web font", is_right=True),
+        Column("stands in until then"),
+        Column("license"),
+    ]
     rows = []
     for face, asset in zip(found.faces, made.values(), strict=True):
         facts = face.facts
         slant = " italic" if facts.face.is_italic else ""
         count = "all" if face.characters is None else str(len(face.characters))
-        rows.append((
-            f"{facts.face.family} {facts.weight}{slant}", count,
-            kilobytes(facts.face.path.stat().st_size), kilobytes(asset.bytes),
-            f"{face.fallback.locals[0]} at {100 * face.fallback.size:.1f} %",
-            facts.license,
-        ))  # fmt: skip
+        rows.append(
+            (
+                f"{facts.face.family} {facts.weight}{slant}",
+                count,
+                kilobytes(facts.face.path.stat().st_size),
+                kilobytes(asset.bytes),
+                f"{face.fallback.locals[0]} at {100 * face.fallback.size:.1f} %",
+                facts.license,
+            )
+        )
     screen.table(columns, rows)
     for one in found.refused:
         screen.say(f"{one.face.family} {one.face.weight} stays at home: {one.why}.")

@@ -113,8 +113,17 @@ def _corners(box: Area, wide: float, high: float) -> list[Area]:
     right, bottom = box.x + box.width - wide - 1, box.y + box.height - high - 1
     middle = box.x + (box.width - wide) / 2
     centre = box.y + (box.height - high) / 2
-    places = [(left, top), (right, top), (left, bottom), (right, bottom), (middle, top),
-              (middle, centre), (middle, bottom), (left, centre), (right, centre)]  # fmt: skip
+    places = [
+        (left, top),
+        (right, top),
+        (left, bottom),
+        (right, bottom),
+        (middle, top),
+        (middle, centre),
+        (middle, bottom),
+        (left, centre),
+        (right, centre),
+    ]
     return [Area(x, y, wide, high) for x, y in places]
 
 

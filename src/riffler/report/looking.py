@@ -85,9 +85,13 @@ def show_fonts(screen: Screen, used: Sequence[Use], book: FontBook) -> None:
         screen.say("No layer holds live text, so no font is needed to draw this mockup.")
         return
     columns = (
-        Column("family", style="bold"), Column("weights"), Column("words", is_right=True),
-        Column("layers", is_right=True), Column("found"), Column("drawn with"),
-    )  # fmt: skip
+        Column("family", style="bold"),
+        Column("weights"),
+        Column("words", is_right=True),
+        Column("layers", is_right=True),
+        Column("found"),
+        Column("drawn with"),
+    )
     screen.table(columns, [_font_row(use) for use in used])
     if any(use.found == "system" for use in used):
         screen.say("")

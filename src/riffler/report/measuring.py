@@ -29,8 +29,14 @@ SHOWN = 16
 ARTICLES = {Sort.CANVAS: "the"}
 
 #: How shares that people know are said.
-SHARES = {1.0: "all", 0.75: "three quarters", 0.6667: "two thirds", 0.5: "half",
-          0.3333: "a third", 0.25: "a quarter"}  # fmt: skip
+SHARES = {
+    1.0: "all",
+    0.75: "three quarters",
+    0.6667: "two thirds",
+    0.5: "half",
+    0.3333: "a third",
+    0.25: "a quarter",
+}
 
 _Lines = Iterable[tuple[str, str, str]]
 """What is told, the numbers, and what they are for."""
@@ -63,8 +69,11 @@ def _one(found: Measured, scale: Scale) -> Iterator[tuple[str, str, str]]:
     box, thing = found.thing.box, found.thing
     if thing.sort is Sort.GUIDE:
         upright = box.width == 0
-        yield ("at", scale.say(box.x if upright else box.y),
-               "from the left" if upright else "from the top")  # fmt: skip
+        yield (
+            "at",
+            scale.say(box.x if upright else box.y),
+            "from the left" if upright else "from the top",
+        )
         return
     if thing.sort is not Sort.POINT:
         yield "size", f"{scale.say(box.width)} x {scale.say(box.height)}", ""
@@ -103,8 +112,10 @@ def show_two(screen: Screen, one: Thing, other: Thing, found: Between, scale: Sc
 
 
 def _two(found: Between, scale: Scale) -> Iterator[tuple[str, str, str]]:
-    for what, apart, way in (("across", found.across, ("right", "left")),
-                             ("down", found.down, ("below", "above"))):  # fmt: skip
+    for what, apart, way in (
+        ("across", found.across, ("right", "left")),
+        ("down", found.down, ("below", "above")),
+    ):
         gap = f"overlap by {scale.say(-apart.gap)}" if apart.gap < 0 else scale.say(apart.gap)
         yield what, gap, "between the edges"
         where = f"{way[0] if apart.center > 0 else way[1]}, from middle to middle"
@@ -158,8 +169,11 @@ def _left(count: int, what: str) -> Iterator[tuple[str, str, str]]:
 
 def show_all(screen: Screen, rows: Iterable[Sequence[str]]) -> None:
     """Things below one another."""
-    columns = [Column(HEADINGS[0]), Column(HEADINGS[1], style="bold"),
-               *(Column(heading, is_right=True) for heading in HEADINGS[2:])]  # fmt: skip
+    columns = [
+        Column(HEADINGS[0]),
+        Column(HEADINGS[1], style="bold"),
+        *(Column(heading, is_right=True) for heading in HEADINGS[2:]),
+    ]
     screen.table(columns, rows)
 
 
@@ -215,8 +229,9 @@ def _type(found: Said, scale: Scale) -> Iterator[str]:
     if (best := found.type) is not None:
         sure = "sure" if best.is_sure else "likely"
         yield f"{best.face.family} lies on {100 * best.score:.0f} % of the ink: {sure}."
-        others = [f"{one.face.family} {one.face.weight} ({100 * one.score:.0f} %)"
-                  for one in best.runners]  # fmt: skip
+        others = [
+            f"{one.face.family} {one.face.weight} ({100 * one.score:.0f} %)" for one in best.runners
+        ]
         if others:
             yield f"Next best: {', '.join(others)}."
     elif (shape := found.shape) is not None:

@@ -141,9 +141,10 @@ def _outline(drawn: Sheet, part: Part, area: Area) -> None:
 def _names(drawn: Sheet, things: Sequence[Part], areas: Sequence[Area], paper: Area) -> None:
     """What each thing is, where there is room; words and plain boxes tell by their outlines."""
     named = [
-        (part, area) for part, area in zip(things, areas, strict=True)
+        (part, area)
+        for part, area in zip(things, areas, strict=True)
         if part.kind not in (Kind.WORDS, Kind.BOX)
-    ]  # fmt: skip
+    ]
     names = [
         (f"{part.kind} x {part.count}" if part.count > 1 else str(part.kind),) for part, _ in named
     ]

@@ -59,8 +59,11 @@ def numbered(
 
 def _free(wanted: Area, taken: Sequence[Area], around: Area) -> Area:
     """The free place that is nearest to the wanted one."""
-    steps = [(across * (wanted.width + 1), down * 16.0)
-             for across in range(-9, 10) for down in range(-12, 13)]  # fmt: skip
+    steps = [
+        (across * (wanted.width + 1), down * 16.0)
+        for across in range(-9, 10)
+        for down in range(-12, 13)
+    ]
     for across, down in sorted(steps, key=lambda step: step[0] ** 2 + step[1] ** 2):
         area = Area(wanted.x + across, wanted.y + down, wanted.width, wanted.height)
         if around.holds(area) and not any(area.meets(other) for other in taken):
@@ -72,8 +75,9 @@ def disc(sheet: Sheet, number: int, area: Area) -> None:
     """The number of a finding."""
     sheet.area(area.x - 1, area.y - 1, area.width + 2, area.height + 2, PAPER, radius=8.5)
     sheet.area(area.x, area.y, area.width, area.height, ALARM, radius=7.5)
-    sheet.text(area.x + area.width / 2, area.y + 11.3, str(number), SMALL, "#ffffff",
-               anchor="middle")  # fmt: skip
+    sheet.text(
+        area.x + area.width / 2, area.y + 11.3, str(number), SMALL, "#ffffff", anchor="middle"
+    )
 
 
 def write_list(sheet: Sheet, own: Sequence[tuple[int, Finding]], roles: set[str]) -> None:

@@ -62,9 +62,10 @@ def draw(subject: Subject, findings: Sequence[Finding]) -> Sheet:
     """The whole sheet. `findings` keep the numbers that the survey gave them."""
     sheet = Sheet(WIDTH, HEIGHT, PAPER)
     own = [
-        (number, finding) for number, finding in enumerate(findings, start=1)
+        (number, finding)
+        for number, finding in enumerate(findings, start=1)
         if _is_here(subject, finding)
-    ]  # fmt: skip
+    ]
     _head(sheet, subject, len(own))
     room_x = WIDTH - 2 * MARGIN - LIST - RIM_LEFT - 2 * BESIDE
     room_y = HEIGHT - HEAD - RIM_TOP - MARGIN
@@ -75,8 +76,10 @@ def draw(subject: Subject, findings: Sequence[Finding]) -> Sheet:
     sheet.picture(paper.x, paper.y, dimmed(subject.renderer, round(width), round(height)))
     sheet.frame(paper.x - 0.5, paper.y - 0.5, paper.width + 1, paper.height + 1, Stroke(GUIDE))
     _guides(sheet, subject, paper, scale)
-    shown = [_Shown(_names(slice_), area_of(slice_.box & subject.canvas, paper, scale), slice_)
-             for slice_ in subject.slices]  # fmt: skip
+    shown = [
+        _Shown(_names(slice_), area_of(slice_.box & subject.canvas, paper, scale), slice_)
+        for slice_ in subject.slices
+    ]
     for each in sorted(shown, key=lambda item: -item.area.width * item.area.height):
         _outline(sheet, each)
     discs = numbered(own, {each.slice.box for each in shown}, paper, scale)
@@ -126,9 +129,12 @@ def _outline(sheet: Sheet, each: _Shown) -> None:
         _hatch(sheet, area, stroke.color)
     inset = stroke.width / 2
     sheet.frame(
-        area.x + inset, area.y + inset,
-        max(0.0, area.width - stroke.width), max(0.0, area.height - stroke.width), stroke,
-    )  # fmt: skip
+        area.x + inset,
+        area.y + inset,
+        max(0.0, area.width - stroke.width),
+        max(0.0, area.height - stroke.width),
+        stroke,
+    )
     for index in range(len(each.slice.states) - 1):
         x = area.x + area.width - 7 - 6 * index
         sheet.area(x, area.y + area.height - 7, 4, 4, stroke.color, radius=2)
@@ -154,8 +160,9 @@ def _guides(sheet: Sheet, subject: Subject, paper: Area, scale: float) -> None:
         edge = paper.y + at * scale
         end = MARGIN + RIM_LEFT
         sheet.line(((end, y), (end + 10, edge), (paper.x + paper.width, edge)), hair)
-        sheet.text(end - 4, y + 3.5, shortened(name, SMALL, RIM_LEFT - 6), SMALL, FAINT,
-                   anchor="end")  # fmt: skip
+        sheet.text(
+            end - 4, y + 3.5, shortened(name, SMALL, RIM_LEFT - 6), SMALL, FAINT, anchor="end"
+        )
     ends = [-1e9, -1e9, -1e9]
     for name, at in _positions(subject, "x"):
         x = paper.x + at * scale
@@ -187,9 +194,10 @@ def _labels(sheet: Sheet, shown: Sequence[_Shown], paper: Area, taken: Sequence[
     middle = paper.x + paper.width / 2
     for side in ("left", "right"):
         own = [
-            index for index in rest
+            index
+            for index in rest
             if (boxes[index].x + boxes[index].width / 2 < middle) == (side == "left")
-        ]  # fmt: skip
+        ]
         own.sort(key=lambda index: boxes[index].y + boxes[index].height / 2)
         wanted = [boxes[index].y + boxes[index].height / 2 for index in own]
         for index, y in zip(own, spread(wanted, 13, paper.y + 6, HEIGHT - MARGIN), strict=True):

@@ -68,6 +68,9 @@ def as_data(found: Proof) -> dict[str, Any]:
 
 def _finding(one: Finding) -> dict[str, Any]:
     return {
-        "kind": one.kind, "file": one.file, "line": one.line, "message": one.message,
+        "kind": one.kind,
+        "file": one.file,
+        "line": one.line,
+        "message": one.message,
         "key": one.key,
-    }  # fmt: skip
+    }

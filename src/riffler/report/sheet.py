@@ -89,9 +89,16 @@ class Sheet:
         self._shapes.append(_Line(corners, stroke))
 
     def area(
-        self, x: float, y: float, width: float, height: float, fill: str,
-        *, radius: float = 0.0, opacity: float = 1.0,
-    ) -> None:  # fmt: skip
+        self,
+        x: float,
+        y: float,
+        width: float,
+        height: float,
+        fill: str,
+        *,
+        radius: float = 0.0,
+        opacity: float = 1.0,
+    ) -> None:
         """A filled box, its corners rounded by `radius`."""
         self._shapes.append(_Area(x, y, width, height, fill, radius, opacity))
 
@@ -123,9 +130,12 @@ class Sheet:
         anchors = {"start": "ls", "middle": "ms", "end": "rs"}
         for text in self._texts:
             draw.text(
-                (text.x * SMOOTH, text.y * SMOOTH), text.text, fill=text.color,
-                font=_font(text.size * SMOOTH), anchor=anchors[text.anchor],
-            )  # fmt: skip
+                (text.x * SMOOTH, text.y * SMOOTH),
+                text.text,
+                fill=text.color,
+                font=_font(text.size * SMOOTH),
+                anchor=anchors[text.anchor],
+            )
         smooth = layer.resize((self.width, self.height), Image.Resampling.BOX)
         whole.paste(smooth, (0, 0), smooth)
         return whole
@@ -226,10 +236,12 @@ def _dashed(points: Sequence[Point], dashes: Sequence[float]) -> list[tuple[Poin
             step = min(left, length - done)
             if index % 2 == 0:
                 a, b = done / length, (done + step) / length
-                found.append((
-                    (x + (x_end - x) * a, y + (y_end - y) * a),
-                    (x + (x_end - x) * b, y + (y_end - y) * b),
-                ))  # fmt: skip
+                found.append(
+                    (
+                        (x + (x_end - x) * a, y + (y_end - y) * a),
+                        (x + (x_end - x) * b, y + (y_end - y) * b),
+                    )
+                )
             done, left = done + step, left - step
             if left <= 1e-9:
                 index = (index + 1) % len(dashes)

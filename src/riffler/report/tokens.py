@@ -34,8 +34,13 @@ def show(screen: Screen, found: Tokens, scale: Scale, *, every: bool) -> None:
         tokens = found.of(sort)
         screen.say(f"{HEADINGS[sort]}")
         shown = tokens if every else tokens[:SHOWN]
-        columns = (Column("name", style="bold"), Column("value"), Column("uses", is_right=True),
-                   Column("as"), Column("where"))  # fmt: skip
+        columns = (
+            Column("name", style="bold"),
+            Column("value"),
+            Column("uses", is_right=True),
+            Column("as"),
+            Column("where"),
+        )
         screen.table(columns, (_row(token, scale, every, several) for token in shown))
         _left(screen, len(tokens) - len(shown), "value")
         screen.say("")
@@ -79,10 +84,13 @@ def _near(screen: Screen, found: Tokens, *, every: bool) -> None:
     columns += [Column("where the slip is")]
     several = len(found.mockups) > 1
     rows = [
-        (_called(pair.usual), _called(pair.slip),
-         _where(pair.slip.places, every=every, several=several))
+        (
+            _called(pair.usual),
+            _called(pair.slip),
+            _where(pair.slip.places, every=every, several=several),
+        )
         for pair in pairs
-    ]  # fmt: skip
+    ]
     screen.table(columns, rows)
     _left(screen, len(found.near) - len(pairs), "pair")
     screen.say("")
@@ -102,16 +110,26 @@ def _contrast(screen: Screen, found: Tokens, *, every: bool, several: bool) -> N
     elif enough:
         screen.say(f"All text stands out from its ground: {plural(enough, 'pair')} of colours.")
     if listed:
-        columns = [Column("text"), Column("ground"), Column("contrast", is_right=True),
-                   Column("needed", is_right=True), Column("where")]  # fmt: skip
+        columns = [
+            Column("text"),
+            Column("ground"),
+            Column("contrast", is_right=True),
+            Column("needed", is_right=True),
+            Column("where"),
+        ]
         screen.table(
             columns,
             (
-                (one.color, one.ground, f"{one.ratio:.2f}", f"{one.needed:g}",
-                 _where(one.places, every=every, several=several))
+                (
+                    one.color,
+                    one.ground,
+                    f"{one.ratio:.2f}",
+                    f"{one.needed:g}",
+                    _where(one.places, every=every, several=several),
+                )
                 for one in listed
             ),
-        )  # fmt: skip
+        )
     if faint and not every:
         _left(screen, len(faint) - len(listed), "pair")
 

@@ -21,10 +21,14 @@ def show(
 ) -> None:
     """Bytes before and after, plain and gzipped, what is seen of it, and what was written."""
     columns = [
-        Column("drawing"), Column("before", is_right=True), Column("after", is_right=True),
-        Column("saved", is_right=True), Column("gzipped", is_right=True),
-        Column("after", is_right=True), Column("differs", is_right=True),
-    ]  # fmt: skip
+        Column("drawing"),
+        Column("before", is_right=True),
+        Column("after", is_right=True),
+        Column("saved", is_right=True),
+        Column("gzipped", is_right=True),
+        Column("after", is_right=True),
+        Column("differs", is_right=True),
+    ]
     rows = [_row(source.name, [file]) for source, file in zip(found, files, strict=True)]
     if len(rows) > SHOWN:
         rows = rows[:SHOWN]

@@ -48,9 +48,12 @@ def pictures(one: Bytes, other: Bytes, density: float) -> dict[str, str]:
     """
     wanted, found = _same_size(one, other)
     return {
-        "width": f"{found.shape[1] / density:g}", "height": f"{found.shape[0] / density:g}",
-        "wanted": _url(wanted), "found": _url(found), "difference": _url(difference(wanted, found)),
-    }  # fmt: skip
+        "width": f"{found.shape[1] / density:g}",
+        "height": f"{found.shape[0] / density:g}",
+        "wanted": _url(wanted),
+        "found": _url(found),
+        "difference": _url(difference(wanted, found)),
+    }
 
 
 def _same_size(one: Bytes, other: Bytes) -> tuple[Bytes, Bytes]:

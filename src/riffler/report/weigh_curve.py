@@ -20,8 +20,12 @@ if TYPE_CHECKING:
 
 #: Of each format.
 COLORS = {
-    "png": "#5d7a3a", "jpeg": "#b9651b", "webp": "#3b6a8f", "avif": "#7c4a77", "gif": "#8a8378",
-}  # fmt: skip
+    "png": "#5d7a3a",
+    "jpeg": "#b9651b",
+    "webp": "#3b6a8f",
+    "avif": "#7c4a77",
+    "gif": "#8a8378",
+}
 
 PAPER, INK, DIM, LINE = "#fbf8f1", "#2d2821", "#7d7567", "#ddd5c5"
 
@@ -50,8 +54,14 @@ def _drawn(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]]) -> byt
 
     across = min(ACROSS, len(weighed))
     down = -(-len(weighed) // across)
-    style: Any = {"font.size": 11, "font.family": "DejaVu Sans", "axes.edgecolor": LINE,
-             "text.color": INK, "xtick.color": DIM, "ytick.color": DIM}  # fmt: skip
+    style: Any = {
+        "font.size": 11,
+        "font.family": "DejaVu Sans",
+        "axes.edgecolor": LINE,
+        "text.color": INK,
+        "xtick.color": DIM,
+        "ytick.color": DIM,
+    }
     with rc_context(style):
         size = (WIDTH * across / 100, HEIGHT * down / 100)
         layout = ConstrainedLayoutEngine(w_pad=0.25, h_pad=0.25)
@@ -95,18 +105,32 @@ def _curve(axis: Axes, name: str, line: Sequence[tuple[int, float]], low: float)
     label += "" if FORMATS[name].has_quality else ", palette"
     axis.plot(*zip(*line, strict=True), color=color, lw=1.8, marker="o", ms=3.2)
     end = next((point for point in reversed(line) if point[1] >= low), line[0])
-    axis.annotate(label, end, (7, 0), textcoords="offset points", color=color,
-                  va="center", weight="bold", fontsize=10)  # fmt: skip
+    axis.annotate(
+        label,
+        end,
+        (7, 0),
+        textcoords="offset points",
+        color=color,
+        va="center",
+        weight="bold",
+        fontsize=10,
+    )
 
 
 def _lossless(axis: Axes, size: int, high: float) -> None:
     """Where the lossless file lies, as a line that no loss crosses."""
     axis.axvline(size, color=COLORS["png"], lw=1, ls=(0, (4, 3)))
     axis.annotate(
-        f"PNG, lossless, {kilobytes(size)}", (size, high * 1.4), (-5, -8),
-        textcoords="offset points", rotation=90, ha="right", va="top", fontsize=9,
+        f"PNG, lossless, {kilobytes(size)}",
+        (size, high * 1.4),
+        (-5, -8),
+        textcoords="offset points",
+        rotation=90,
+        ha="right",
+        va="top",
+        fontsize=9,
         color=COLORS["png"],
-    )  # fmt: skip
+    )
 
 
 def _felt(curve: Curve) -> list[tuple[int, float]]:
@@ -121,9 +145,16 @@ def _levels(axis: Axes) -> None:
     axis.axhspan(LEVELS["clear"], LEVELS["fair"], color="#f5ead0", lw=0, zorder=0)
     for level, words in (("clear", "clear: not side by side"), ("fair", "fair: not on the page")):
         axis.annotate(
-            words, (1, LEVELS[level]), (-8, -5), xycoords=("axes fraction", "data"),
-            textcoords="offset points", ha="right", va="top", fontsize=9, color=DIM,
-        )  # fmt: skip
+            words,
+            (1, LEVELS[level]),
+            (-8, -5),
+            xycoords=("axes fraction", "data"),
+            textcoords="offset points",
+            ha="right",
+            va="top",
+            fontsize=9,
+            color=DIM,
+        )
 
 
 def _choice(axis: Axes, picture: Weighed) -> None:
@@ -131,9 +162,16 @@ def _choice(axis: Axes, picture: Weighed) -> None:
     loss = max(chosen.choice.loss or 0, axis.get_ylim()[0])
     axis.plot([chosen.bytes], [loss], "o", ms=13, mfc="none", mec=INK, mew=1.6, clip_on=False)
     label = f"{FORMATS[chosen.choice.format].label}, {setting(chosen)}: {kilobytes(chosen.bytes)}"
-    axis.annotate(label, (chosen.bytes, loss), (0, -20), textcoords="offset points", ha="center",
-                  fontsize=10, weight="bold",
-                  bbox={"fc": PAPER, "ec": "none", "alpha": 0.85, "pad": 1.5})  # fmt: skip
+    axis.annotate(
+        label,
+        (chosen.bytes, loss),
+        (0, -20),
+        textcoords="offset points",
+        ha="center",
+        fontsize=10,
+        weight="bold",
+        bbox={"fc": PAPER, "ec": "none", "alpha": 0.85, "pad": 1.5},
+    )
 
 
 def _bytes(value: float) -> str:

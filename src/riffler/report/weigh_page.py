@@ -81,12 +81,15 @@ def _picture(picture: Weighed) -> dict[str, object]:
     around = source.around
     return {
         "name": picture.name,
-        "width": source.size.width, "height": source.size.height,
-        "cards": cards, "levels": list(_levels(cards)), "taken": list(_taken(cards)),
+        "width": source.size.width,
+        "height": source.size.height,
+        "cards": cards,
+        "levels": list(_levels(cards)),
+        "taken": list(_taken(cards)),
         "around": None if around is None else _url("png", png.encode(to_bytes(around), effort=0)),
         "margin": AROUND,
         "joints": sorted(source.joints),
-    }  # fmt: skip
+    }
 
 
 def _levels(cards: Sequence[_Card]) -> Iterator[_Level]:

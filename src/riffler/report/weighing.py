@@ -12,11 +12,16 @@ from riffler.report.screen import Column, Screen
 from riffler.report.wording import kilobytes, pixels
 
 _COLUMNS = (
-    Column("", style="bold green"), Column("format", style="bold"), Column("setting"),
-    Column("bytes", True), Column("level"), Column("what is lost"), Column("loss", True),
+    Column("", style="bold green"),
+    Column("format", style="bold"),
+    Column("setting"),
+    Column("bytes", True),
+    Column("level"),
+    Column("what is lost"),
+    Column("loss", True),
     Column("transparency"),
     *(Column(line.name, True) for line in LINES),
-)  # fmt: skip
+)
 
 #: What the levels promise.
 MEANT = {

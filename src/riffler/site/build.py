@@ -68,8 +68,11 @@ def build(project: Project, *, force: bool = False, dry_run: bool = False) -> Pu
     anchors.refuse_dead(site, texts)
     made = [_page(site, page, text) for page, text in texts.items()]
     copies = list(_copies(project))
-    by_hand = [copy.data.decode(errors="replace") for copy in copies
-               if copy.asset.file.endswith((".css", ".js"))]  # fmt: skip
+    by_hand = [
+        copy.data.decode(errors="replace")
+        for copy in copies
+        if copy.asset.file.endswith((".css", ".js"))
+    ]
     made.extend((_pieces(site, [*texts.values(), *by_hand]), *copies))
     with locked(project, dry_run=dry_run):
         ledger = Ledger.read(project.out)

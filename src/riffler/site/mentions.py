@@ -42,8 +42,12 @@ def follow(text: str, names: NewName) -> tuple[str, list[int]]:
 
     for pattern in (_INLAY, _CLASS, _PROPERTY):
         text = pattern.sub(renamed, text)
-    halves = (found for pattern in (_INLAY, _CLASS) for found in pattern.finditer(text)
-              if found["half"] is not None and names.old.startswith(found["name"]))  # fmt: skip
+    halves = (
+        found
+        for pattern in (_INLAY, _CLASS)
+        for found in pattern.finditer(text)
+        if found["half"] is not None and names.old.startswith(found["name"])
+    )
     places = [*(found.start() for found in halves), *_texts(text, {names.old, *names.members})]
     return text, sorted({text.count("\n", 0, place) + 1 for place in places})
 

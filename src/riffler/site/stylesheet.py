@@ -113,9 +113,11 @@ def rules(piece: Piece, links: Links, selector: str = "") -> Iterator[str]:
             yield _rule(head, ("height", height), ("background", shown))
             yield _rule(
                 f"img{head}",
-                ("width", "100%"), ("background", "none"), ("object-fit", "cover"),
+                ("width", "100%"),
+                ("background", "none"),
+                ("object-fit", "cover"),
                 ("object-position", place),
-            )  # fmt: skip
+            )
         case _:
             shown = f"{image} 0 0 / {width} {height} no-repeat"
             yield _rule(head, ("width", width), ("height", height), ("background", shown))
@@ -151,9 +153,10 @@ def _bordered(piece: Piece, panel: Panel, links: Links, head: str) -> str:
     middle = "round" if panel.middle == "repeat" else "stretch"
     return _rule(
         head,
-        ("border-style", "solid"), ("border-width", widths),
+        ("border-style", "solid"),
+        ("border-width", widths),
         ("border-image", f"{_url(piece.picture, links)} {slices} fill {middle}"),
-    )  # fmt: skip
+    )
 
 
 def _joined(piece: Piece, panel: Panel, links: Links, head: str) -> str:
@@ -180,18 +183,22 @@ def _joined(piece: Piece, panel: Panel, links: Links, head: str) -> str:
     side, length = ("width", piece.width) if panel.is_upright else ("height", piece.height)
     return _rule(
         head,
-        ("box-sizing", "border-box"), (side, px(length)),
-        ("border", "solid transparent"), ("border-width", widths),
+        ("box-sizing", "border-box"),
+        (side, px(length)),
+        ("border", "solid transparent"),
+        ("border-width", widths),
         ("background", ",\n    ".join(layers)),
-    )  # fmt: skip
+    )
 
 
 #: Where the parts of a panel stand.
 _CORNERS = {
-    CAPS["top"]: "0 0", CAPS["bottom"]: "0 100%",
-    CAPS["left"]: "0 0", CAPS["right"]: "100% 0",
+    CAPS["top"]: "0 0",
+    CAPS["bottom"]: "0 100%",
+    CAPS["left"]: "0 0",
+    CAPS["right"]: "100% 0",
     MIDDLE: "0 0",
-}  # fmt: skip
+}
 
 
 def _caps(caps: Caps) -> tuple[int, int, int, int]:

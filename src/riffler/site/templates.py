@@ -182,9 +182,13 @@ def _calls(site: Site, here: str, used: dict[str, str]) -> dict[str, Callable[..
         return marks.loader(site.shared, site.project, _name(name))
 
     return {
-        "inlay": inlay, "link": link, "head": head,
-        "sprite": sprite, "symbol": symbol, "loader": loader,
-    }  # fmt: skip
+        "inlay": inlay,
+        "link": link,
+        "head": head,
+        "sprite": sprite,
+        "symbol": symbol,
+        "loader": loader,
+    }
 
 
 def _class_of(call: str, said: Mapping[str, str]) -> str:

@@ -123,10 +123,18 @@ class SpriteTask:
             name = f"{folders.images}/{CLASS}{self.name}{mark}.{extension}"
             files[file.size] = name
             yield described(
-                SpriteAsset, project, name, file.data, made_by="cut", name=self.name,
-                format=self.operation.how.save, pixels=file.pixels, css=result.css,
-                size=file.size, members=members,
-            )  # fmt: skip
+                SpriteAsset,
+                project,
+                name,
+                file.data,
+                made_by="cut",
+                name=self.name,
+                format=self.operation.how.save,
+                pixels=file.pixels,
+                css=result.css,
+                size=file.size,
+                members=members,
+            )
         text = style_sheet(self.name, files, result.css, members, folders.styles)
         sheet = f"{folders.styles}/{CLASS}{self.name}.css"
         yield described(StyleAsset, project, sheet, text.encode(), made_by="cut")

@@ -7,9 +7,14 @@ from functools import cache, lru_cache
 import tinycss2.color3
 
 #: Values that are no colours, and are written as they are.
-KEYWORDS = {"none": "none", "currentcolor": "currentColor", "inherit": "inherit",
-            "context-fill": "context-fill", "context-stroke": "context-stroke",
-            "transparent": "transparent"}  # fmt: skip
+KEYWORDS = {
+    "none": "none",
+    "currentcolor": "currentColor",
+    "inherit": "inherit",
+    "context-fill": "context-fill",
+    "context-stroke": "context-stroke",
+    "transparent": "transparent",
+}
 
 
 #: Names of colours that take fewer characters than their digits.

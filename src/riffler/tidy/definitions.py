@@ -15,8 +15,21 @@ from riffler.tidy.properties import RESOURCES
 GRADIENTS = ("linearGradient", "radialGradient")
 
 #: What a gradient takes from the one that it refers to; SVG 2, section 14.2.
-_TAKEN = {"gradientUnits", "gradientTransform", "spreadMethod", "x1", "y1", "x2", "y2",
-          "cx", "cy", "r", "fx", "fy", "fr"}  # fmt: skip
+_TAKEN = {
+    "gradientUnits",
+    "gradientTransform",
+    "spreadMethod",
+    "x1",
+    "y1",
+    "x2",
+    "y2",
+    "cx",
+    "cy",
+    "r",
+    "fx",
+    "fy",
+    "fr",
+}
 
 
 def settle(drawing: Drawing) -> None:

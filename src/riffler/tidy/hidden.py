@@ -13,9 +13,15 @@ from riffler.tidy.properties import GRAPHICS, SHAPES
 
 #: For each shape the lengths without which nothing is drawn; SVG 2, section 10.
 _NEEDED = {
-    "rect": ("width", "height"), "image": (), "circle": ("r",), "ellipse": (), "line": (),
-    "path": ("d",), "polyline": ("points",), "polygon": ("points",),
-}  # fmt: skip
+    "rect": ("width", "height"),
+    "image": (),
+    "circle": ("r",),
+    "ellipse": (),
+    "line": (),
+    "path": ("d",),
+    "polyline": ("points",),
+    "polygon": ("points",),
+}
 
 
 def drop_hidden(drawing: Drawing) -> None:

@@ -78,45 +78,110 @@ COLORS = ("fill", "stroke", "color", "stop-color", "flood-color", "lighting-colo
 #: Properties of strokes and of text, which mean nothing where there is none.
 OF_STROKES = tuple(name for name in INHERITED if name.startswith("stroke-"))
 OF_TEXT = (
-    "alignment-baseline", "baseline-shift", "direction", "dominant-baseline", "font-family",
-    "font-size", "font-size-adjust", "font-stretch", "font-style", "font-variant", "font-weight",
-    "letter-spacing", "text-anchor", "text-decoration", "text-rendering", "unicode-bidi",
-    "word-spacing", "writing-mode",
-)  # fmt: skip
+    "alignment-baseline",
+    "baseline-shift",
+    "direction",
+    "dominant-baseline",
+    "font-family",
+    "font-size",
+    "font-size-adjust",
+    "font-stretch",
+    "font-style",
+    "font-variant",
+    "font-weight",
+    "letter-spacing",
+    "text-anchor",
+    "text-decoration",
+    "text-rendering",
+    "unicode-bidi",
+    "word-spacing",
+    "writing-mode",
+)
 
 #: What of a `style` is kept although no attribute can say it: it changes what is seen.
 IN_STYLE = {
-    "animation", "background", "background-color", "backdrop-filter", "font",
-    "font-feature-settings", "font-kerning", "font-variation-settings", "isolation", "mask-type",
-    "mix-blend-mode", "tab-size", "text-transform", "transform", "transform-box",
-    "transform-origin", "transition", "white-space", "will-change",
-}  # fmt: skip
+    "animation",
+    "background",
+    "background-color",
+    "backdrop-filter",
+    "font",
+    "font-feature-settings",
+    "font-kerning",
+    "font-variation-settings",
+    "isolation",
+    "mask-type",
+    "mix-blend-mode",
+    "tab-size",
+    "text-transform",
+    "transform",
+    "transform-box",
+    "transform-origin",
+    "transition",
+    "white-space",
+    "will-change",
+}
 
 #: Attributes that say what an element would do anyway.
 DEFAULTS: dict[str, dict[str, str]] = {
-    "svg": {"x": "0", "y": "0", "version": "*", "baseProfile": "*", "zoomAndPan": "magnify",
-            "contentScriptType": "*", "contentStyleType": "text/css", "enable-background": "*",
-            "preserveAspectRatio": "xMidYMid meet"},
+    "svg": {
+        "x": "0",
+        "y": "0",
+        "version": "*",
+        "baseProfile": "*",
+        "zoomAndPan": "magnify",
+        "contentScriptType": "*",
+        "contentStyleType": "text/css",
+        "enable-background": "*",
+        "preserveAspectRatio": "xMidYMid meet",
+    },
     "rect": {"x": "0", "y": "0"},
     "use": {"x": "0", "y": "0"},
     "image": {"x": "0", "y": "0", "preserveAspectRatio": "xMidYMid meet"},
     "circle": {"cx": "0", "cy": "0"},
     "ellipse": {"cx": "0", "cy": "0"},
     "line": {"x1": "0", "y1": "0", "x2": "0", "y2": "0"},
-    "linearGradient": {"x1": "0", "y1": "0", "x2": "1", "y2": "0", "spreadMethod": "pad",
-                       "gradientUnits": "objectBoundingBox"},
-    "radialGradient": {"cx": ".5", "cy": ".5", "r": ".5", "fr": "0", "spreadMethod": "pad",
-                       "gradientUnits": "objectBoundingBox"},
+    "linearGradient": {
+        "x1": "0",
+        "y1": "0",
+        "x2": "1",
+        "y2": "0",
+        "spreadMethod": "pad",
+        "gradientUnits": "objectBoundingBox",
+    },
+    "radialGradient": {
+        "cx": ".5",
+        "cy": ".5",
+        "r": ".5",
+        "fr": "0",
+        "spreadMethod": "pad",
+        "gradientUnits": "objectBoundingBox",
+    },
     "stop": {"offset": "0"},
-    "pattern": {"x": "0", "y": "0", "patternUnits": "objectBoundingBox",
-                "patternContentUnits": "userSpaceOnUse"},
+    "pattern": {
+        "x": "0",
+        "y": "0",
+        "patternUnits": "objectBoundingBox",
+        "patternContentUnits": "userSpaceOnUse",
+    },
     "clipPath": {"clipPathUnits": "userSpaceOnUse"},
-    "mask": {"maskUnits": "objectBoundingBox", "maskContentUnits": "userSpaceOnUse",
-             "x": "-.1", "y": "-.1", "width": "1.2", "height": "1.2"},
-    "filter": {"filterUnits": "objectBoundingBox", "primitiveUnits": "userSpaceOnUse",
-               "x": "-.1", "y": "-.1", "width": "1.2", "height": "1.2"},
+    "mask": {
+        "maskUnits": "objectBoundingBox",
+        "maskContentUnits": "userSpaceOnUse",
+        "x": "-.1",
+        "y": "-.1",
+        "width": "1.2",
+        "height": "1.2",
+    },
+    "filter": {
+        "filterUnits": "objectBoundingBox",
+        "primitiveUnits": "userSpaceOnUse",
+        "x": "-.1",
+        "y": "-.1",
+        "width": "1.2",
+        "height": "1.2",
+    },
     "path": {"pathLength": "*"},
-}  # fmt: skip
+}
 
 #: Shapes that paint by themselves, and what can hold them.
 SHAPES = {"path", "rect", "circle", "ellipse", "line", "polyline", "polygon"}
@@ -124,5 +189,15 @@ PAINTED = SHAPES | {"use", "image", "text"}
 GRAPHICS = SHAPES | {"use", "image", "text", "g", "svg", "a", "switch"}
 
 #: Elements that are only drawn where something refers to them.
-RESOURCES = {"clipPath", "mask", "pattern", "marker", "symbol", "linearGradient", "radialGradient",
-             "filter", "defs", "cursor"}  # fmt: skip
+RESOURCES = {
+    "clipPath",
+    "mask",
+    "pattern",
+    "marker",
+    "symbol",
+    "linearGradient",
+    "radialGradient",
+    "filter",
+    "defs",
+    "cursor",
+}

@@ -19,10 +19,14 @@ from riffler.tidy.precision import Precision
 
 #: The attributes that say where a shape is.
 GEOMETRY = {
-    "path": ("d",), "rect": ("x", "y", "width", "height", "rx", "ry"), "circle": ("cx", "cy", "r"),
-    "ellipse": ("cx", "cy", "rx", "ry"), "line": ("x1", "y1", "x2", "y2"),
-    "polyline": ("points",), "polygon": ("points",),
-}  # fmt: skip
+    "path": ("d",),
+    "rect": ("x", "y", "width", "height", "rx", "ry"),
+    "circle": ("cx", "cy", "r"),
+    "ellipse": ("cx", "cy", "rx", "ry"),
+    "line": ("x1", "y1", "x2", "y2"),
+    "polyline": ("points",),
+    "polygon": ("points",),
+}
 
 
 def segments_of(element: etree._Element) -> Sequence[Segment] | None:

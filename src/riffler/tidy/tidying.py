@@ -125,9 +125,7 @@ BEFORE = tuple(
     map(_of_tree, (hidden.drop_hidden, definitions.settle, styles.drop_idle, groups.unwrap))
 )
 AFTER = tuple(map(_of_tree, (groups.lift, ballast.take_out)))
-PASSES: tuple[Pass, ...] = (
-    *BEFORE, fold.fold, shapes.settle, merge.merge, values.shorten, *AFTER
-)  # fmt: skip
+PASSES: tuple[Pass, ...] = (*BEFORE, fold.fold, shapes.settle, merge.merge, values.shorten, *AFTER)
 
 #: The same without all that changes a number.
 STILL = (*BEFORE, *AFTER)

@@ -23,8 +23,28 @@ DASHES = 20
 HAIR = "1.001"
 
 #: Coordinates and lengths in the element's own units.
-_PLACES = {"x", "y", "width", "height", "rx", "ry", "cx", "cy", "r", "x1", "y1", "x2", "y2", "fx",
-           "fy", "fr", "dx", "dy", "stroke-width", "stroke-dashoffset"}  # fmt: skip
+_PLACES = {
+    "x",
+    "y",
+    "width",
+    "height",
+    "rx",
+    "ry",
+    "cx",
+    "cy",
+    "r",
+    "x1",
+    "y1",
+    "x2",
+    "y2",
+    "fx",
+    "fy",
+    "fr",
+    "dx",
+    "dy",
+    "stroke-width",
+    "stroke-dashoffset",
+}
 
 #: Shares and colours, of which the eye sees no thousandth.
 _SHARES = {"opacity", "fill-opacity", "stroke-opacity", "stop-opacity", "flood-opacity", "offset"}
@@ -32,8 +52,13 @@ _SHARES = {"opacity", "fill-opacity", "stroke-opacity", "stop-opacity", "flood-o
 _LISTS = {"stroke-dasharray", "viewBox", "points", "stdDeviation", "values", "tableValues"}
 
 #: Whose lengths may be shares of the box of what is painted.
-_BY_BOX = {"linearGradient": "gradientUnits", "radialGradient": "gradientUnits",
-           "pattern": "patternUnits", "mask": "maskUnits", "filter": "filterUnits"}  # fmt: skip
+_BY_BOX = {
+    "linearGradient": "gradientUnits",
+    "radialGradient": "gradientUnits",
+    "pattern": "patternUnits",
+    "mask": "maskUnits",
+    "filter": "filterUnits",
+}
 
 #: Lists of the same name that are no numbers of a place.
 _TIMES = {("values", name) for name in ANIMATIONS}

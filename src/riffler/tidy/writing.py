@@ -12,9 +12,19 @@ from riffler.tidy.drawing import Drawing
 
 #: Attributes in the order in which they are written: alike files compress better.
 _FIRST = (
-    "width", "height", "viewBox", "id", "class", "fill", "fill-rule", "stroke", "stroke-width",
-    "stroke-linecap", "stroke-linejoin", "transform",
-)  # fmt: skip
+    "width",
+    "height",
+    "viewBox",
+    "id",
+    "class",
+    "fill",
+    "fill-rule",
+    "stroke",
+    "stroke-width",
+    "stroke-linecap",
+    "stroke-linejoin",
+    "transform",
+)
 _LAST = ("d", "points")
 
 #: How every drawing begins that we write.

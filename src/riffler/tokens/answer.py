@@ -81,8 +81,10 @@ def as_data(found: Tokens) -> dict[str, Any]:
     return {
         "mockups": list(found.mockups),
         "tokens": [_token(token) for token in found.tokens],
-        "near": [{"usual": near.usual.name, "slip": near.slip.name, "sort": str(near.slip.sort)}
-                 for near in found.near],
+        "near": [
+            {"usual": near.usual.name, "slip": near.slip.name, "sort": str(near.slip.sort)}
+            for near in found.near
+        ],
         "contrast": [
             {
                 "color": one.color,
@@ -95,7 +97,7 @@ def as_data(found: Tokens) -> dict[str, Any]:
             for one in found.contrast
         ],
         "unused": [{"sort": str(sort), "name": name} for sort, name in found.unused],
-    }  # fmt: skip
+    }
 
 
 def _token(token: Token) -> dict[str, Any]:

@@ -94,10 +94,7 @@ def near_ones(tokens: Sequence[Token]) -> list[Near]:
             continue
         found += _near_pairs(tokens, points, ALIKE if sort is Sort.COLOR else BESIDE)
     pairs = ((tokens[one], tokens[other]) for one, other in sorted(found))
-    return [
-        Near(*sorted(pair, key=lambda token: -len(token.places)))
-        for pair in pairs
-    ]  # fmt: skip
+    return [Near(*sorted(pair, key=lambda token: -len(token.places))) for pair in pairs]
 
 
 def _near_pairs(

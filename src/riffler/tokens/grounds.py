@@ -69,9 +69,7 @@ def _text(reading: Reading, layer: Layer) -> tuple[str, bool]:
     return color, is_large
 
 
-def _worst(
-    reading: Reading, below: frozenset[str], box: Box, color: str
-) -> tuple[float, str]:  # fmt: skip
+def _worst(reading: Reading, below: frozenset[str], box: Box, color: str) -> tuple[float, str]:
     """The lowest contrast on what lies under the text, and the colour that gives it."""
     if not below:  # on nothing but the white of the page
         white = np.full((1, 3), 255, np.uint8)

@@ -85,9 +85,10 @@ def _flats(
         homes.setdefault(home, []).append(count)
     sums = {color: sum(found) for color, found in homes.items()}
     flats = [
-        color for color, found in homes.items()
+        color
+        for color, found in homes.items()
         if sums[color] >= least and found[0] >= SPIKE * sums[color]
-    ]  # fmt: skip
+    ]
     flats.sort(key=lambda color: -sums[color])
     return flats, {color: count for color, count in sums.items() if color not in flats}
 

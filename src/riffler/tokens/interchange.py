@@ -83,8 +83,11 @@ def _color(color: str) -> dict[str, Any]:
 
 def _shadow(shadow: Shadow) -> dict[str, Any]:
     lengths = {
-        "offsetX": shadow.x, "offsetY": shadow.y, "blur": shadow.blur, "spread": shadow.spread
-    }  # fmt: skip
+        "offsetX": shadow.x,
+        "offsetY": shadow.y,
+        "blur": shadow.blur,
+        "spread": shadow.spread,
+    }
     said = {key: _dimension(at) for key, at in lengths.items()}
     inner = {"inset": True} if shadow.is_inner else {}
     return {"color": _color(shadow.color), **said, **inner}

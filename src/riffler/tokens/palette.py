@@ -14,9 +14,21 @@ from riffler.color import contrast as encoded_contrast
 ALIKE = 0.02
 
 #: Hues by the angle at which each ends, in degrees of Oklab's plane.
-HUES = ((18, "pink"), (42, "red"), (62, "orange"), (92, "amber"), (112, "yellow"), (134, "lime"),
-        (164, "green"), (196, "teal"), (232, "cyan"), (272, "blue"), (304, "violet"),
-        (342, "purple"), (360, "pink"))  # fmt: skip
+HUES = (
+    (18, "pink"),
+    (42, "red"),
+    (62, "orange"),
+    (92, "amber"),
+    (112, "yellow"),
+    (134, "lime"),
+    (164, "green"),
+    (196, "teal"),
+    (232, "cyan"),
+    (272, "blue"),
+    (304, "violet"),
+    (342, "purple"),
+    (360, "pink"),
+)
 
 #: Colours with a name of their own.
 PURE = {"#ffffff": "white", "#000000": "black"}

@@ -71,9 +71,7 @@ def settled(spaced: Fit, lines: Sequence[Line], words: Sequence[str]) -> Fit:
     settings = _settings(best.typeface, words, is_spaced=not is_tight)
     if settings is None:
         return best
-    return _placed(
-        best.typeface, lines, settings, _start(lines, settings, best.size, best.spacing)
-    )  # fmt: skip
+    return _placed(best.typeface, lines, settings, _start(lines, settings, best.size, best.spacing))
 
 
 def _closer(first: Fit, lines: Sequence[Line], words: Sequence[str], *, is_spaced: bool) -> Fit:
@@ -130,7 +128,7 @@ class _Guess:
 
 def _start(
     lines: Sequence[Line], settings: Sequence[Setting], size: float, spacing: float
-) -> _Guess:  # fmt: skip
+) -> _Guess:
     """Pens and baselines by the left edges and the tops and bottoms of the ink."""
     xs = [
         line.left - size * setting.edges[0] - spacing * setting.counts[0]
@@ -192,9 +190,7 @@ def _off(lines: Sequence[Line], settings: Sequence[Setting], guess: _Guess) -> N
         down.append(rows * even)
         their_across.append(line.across)
         their_down.append(line.down * even)
-    return np.concatenate(
-        (_left(across, their_across), _left(down, their_down))
-    )  # fmt: skip
+    return np.concatenate((_left(across, their_across), _left(down, their_down)))
 
 
 def _left(ours: Sequence[Plane], theirs: Sequence[Plane]) -> Numbers:
@@ -231,9 +227,7 @@ def _placed(
     shared = meant = 0.0
     for line, setting, x, y in zip(lines, settings, guess.xs, guess.ys, strict=True):
 
-        def residuals(
-            values: Numbers, line: Line = line, setting: Setting = setting
-        ) -> Numbers:  # fmt: skip
+        def residuals(values: Numbers, line: Line = line, setting: Setting = setting) -> Numbers:
             at = replace(guess, xs=values[:1], ys=values[1:])
             return _off([line], [setting], at)
 

@@ -69,7 +69,7 @@ class Setting:
 
 def _setting(
     glyphs: list[Glyph], pens: list[float], counts: list[int], rises: list[float]
-) -> Setting:  # fmt: skip
+) -> Setting:
     """Glyphs as a line; `rises` are what each stands above the baseline, in font sizes."""
     lefts = np.array([glyph.left for glyph in glyphs], np.float32)
     steps = np.array([len(glyph.across) - 1 for glyph in glyphs])
@@ -83,10 +83,17 @@ def _setting(
     ends = np.array(pens) + (lefts + steps - ROOM) / EM
     edges = (float(begins.min()), (top + ROOM) / EM, float(ends.max()), (bottom - ROOM) / EM)
     return Setting(
-        tuple(glyphs), np.array(pens), np.array(counts, np.float64), edges,
+        tuple(glyphs),
+        np.array(pens),
+        np.array(counts, np.float64),
+        edges,
         np.concatenate([glyph.across for glyph in glyphs]),
-        np.concatenate(([0], np.cumsum(steps + 1)[:-1])), steps, lefts, _sums(rows), top,
-    )  # fmt: skip
+        np.concatenate(([0], np.cumsum(steps + 1)[:-1])),
+        steps,
+        lefts,
+        _sums(rows),
+        top,
+    )
 
 
 _BLANK = Glyph(np.zeros((0, 0), np.float32), 0.0, 0.0, *(np.zeros(1, np.float32),) * 2)
@@ -173,9 +180,12 @@ class Typeface:
         for number, start, left, top, wide, deep in boxes:
             picture = np.ascontiguousarray(whole[:deep, start : start + wide])
             self._glyphs[number] = Glyph(
-                picture, float(left), float(top), _sums(picture.sum(axis=0)),
+                picture,
+                float(left),
+                float(top),
+                _sums(picture.sum(axis=0)),
                 _sums(picture.sum(axis=1)),
-            )  # fmt: skip
+            )
 
 
 def _around(start: float, length: float) -> tuple[int, int]:

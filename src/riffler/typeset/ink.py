@@ -162,10 +162,14 @@ def _line(cover: Plane, box: Box) -> Line:
     y, x = box.y - top, box.x - left
     piece[y : y + inner.shape[0], x : x + inner.shape[1]] = inner
     return Line(
-        piece, left, top,
-        box.right - _reach(inner.max(axis=0)), box.bottom - _reach(inner.max(axis=1)),
-        box.x + _reach(inner.max(axis=0)[::-1]), box.y + _reach(inner.max(axis=1)[::-1]),
-    )  # fmt: skip
+        piece,
+        left,
+        top,
+        box.right - _reach(inner.max(axis=0)),
+        box.bottom - _reach(inner.max(axis=1)),
+        box.x + _reach(inner.max(axis=0)[::-1]),
+        box.y + _reach(inner.max(axis=1)[::-1]),
+    )
 
 
 def _reach(most: Plane) -> float:

@@ -38,9 +38,7 @@ def _between(setting: Setting, places: Numbers) -> Numbers:
     return np.asarray(before + (setting.sums[at + 1] - before) * (inside - low))
 
 
-def cover(
-    setting: Setting, size: float, spacing: float, x: float, y: float, line: Line
-) -> Plane:  # fmt: skip
+def cover(setting: Setting, size: float, spacing: float, x: float, y: float, line: Line) -> Plane:
     """A set line as it covers the pixels of a piece."""
     height, width = line.cover.shape
     whole = np.zeros((height, width), np.float32)
@@ -53,8 +51,12 @@ def cover(
         upper, lower = max(0, int(np.floor(top))), min(height, int(np.ceil(top + deep * scale)))
         if last <= first or lower <= upper:
             continue
-        box = ((first - left) / scale, (upper - top) / scale,
-               (last - left) / scale, (lower - top) / scale)  # fmt: skip
+        box = (
+            (first - left) / scale,
+            (upper - top) / scale,
+            (last - left) / scale,
+            (lower - top) / scale,
+        )
         whole[upper:lower, first:last] += _reduced(
             glyph.picture, box, (last - first, lower - upper)
         )
@@ -63,7 +65,7 @@ def cover(
 
 def _reduced(
     picture: Plane, box: tuple[float, float, float, float], size: tuple[int, int]
-) -> Plane:  # fmt: skip
+) -> Plane:
     """A box of a picture, which may reach beyond it, averaged into so many pixels."""
     left, top = max(0, int(np.ceil(-box[0])) + 1), max(0, int(np.ceil(-box[1])) + 1)
     right = max(0, int(np.ceil(box[2] - picture.shape[1])) + 1)

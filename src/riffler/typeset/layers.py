@@ -150,9 +150,7 @@ def learn(
             reading.said[layer.address] = words
 
 
-def typed(
-    reading: Reading, layer: Layer, lines: Sequence[str], fonts: FontBook
-) -> Words | None:  # fmt: skip
+def typed(reading: Reading, layer: Layer, lines: Sequence[str], fonts: FontBook) -> Words | None:
     """The words and type of one text in pixels; None where no face fits."""
     pixels = pixels_of(reading, layer)
     return as_words(seen_in(pixels, lines, fonts), reading.density) if pixels is not None else None

@@ -23,9 +23,7 @@ def least_squares(
     values, left = start.copy(), residuals(start)
     loss, damping = float(left @ left), 1e-3
     for _ in range(ROUNDS):
-        slopes = np.stack(
-            [(residuals(values + step) - left) for step in np.diag(steps)], axis=1
-        )  # fmt: skip
+        slopes = np.stack([(residuals(values + step) - left) for step in np.diag(steps)], axis=1)
         square = slopes.T @ slopes
         down = slopes.T @ left
         moved = False

@@ -82,9 +82,12 @@ def _asked(page: Image.Image, language: str, *, is_one: bool) -> dict[str, list[
     os.environ.setdefault("OMP_THREAD_LIMIT", "1")  # one text is too little for several threads
     try:
         found: dict[str, list[Any]] = pytesseract.image_to_data(
-            page, lang=language, config=f"--psm {7 if is_one else 6} --dpi 150",
-            output_type=pytesseract.Output.DICT, timeout=PATIENCE,
-        )  # fmt: skip
+            page,
+            lang=language,
+            config=f"--psm {7 if is_one else 6} --dpi 150",
+            output_type=pytesseract.Output.DICT,
+            timeout=PATIENCE,
+        )
     except pytesseract.TesseractError as error:
         if "language" in str(error):
             raise RifflerError(
@@ -101,9 +104,13 @@ def _lines(found: dict[str, list[Any]]) -> Reading | None:
     lines: dict[tuple[int, int, int], list[str]] = {}
     unsure = []
     for word, certain, *place in zip(
-        found["text"], found["conf"], found["block_num"], found["par_num"], found["line_num"],
+        found["text"],
+        found["conf"],
+        found["block_num"],
+        found["par_num"],
+        found["line_num"],
         strict=True,
-    ):  # fmt: skip
+    ):
         said = str(word).strip()
         said = "I" if said == "|" else said  # a bar by itself is no word
         if not said:

@@ -84,9 +84,15 @@ class LoaderTask:
         project, folders = workspace.project, workspace.project.settings.folders
         stem = f"{CLASS}{self.name}"
         yield described(
-            LoaderAsset, project, f"{folders.images}/{stem}.svg", result.data, made_by="cut",
-            name=self.name, dots=DOTS if "dots" in self.how.move else 0, text=self.how.text,
-        )  # fmt: skip
+            LoaderAsset,
+            project,
+            f"{folders.images}/{stem}.svg",
+            result.data,
+            made_by="cut",
+            name=self.name,
+            dots=DOTS if "dots" in self.how.move else 0,
+            text=self.how.text,
+        )
         text = style_sheet(self.name, self.how)
         yield described(
             StyleAsset, project, f"{folders.styles}/{stem}.css", text.encode(), made_by="cut"

@@ -53,9 +53,16 @@ def make(
         text, styles, colors = paged.text, paged.styles, paged.colors
     data = text.encode()
     return VectorFile(
-        text, len(source), len(data), _zipped(source), _zipped(data),
-        one.difference, one.removed, styles, colors,
-    )  # fmt: skip
+        text,
+        len(source),
+        len(data),
+        _zipped(source),
+        _zipped(data),
+        one.difference,
+        one.removed,
+        styles,
+        colors,
+    )
 
 
 def _zipped(data: bytes) -> int:

@@ -108,9 +108,14 @@ class SymbolsTask:
             )
         }
         yield described(
-            SymbolsAsset, project, f"{project.settings.folders.images}/{self.name}.svg",
-            result.data, made_by="cut", name=self.name, members=members,
-        )  # fmt: skip
+            SymbolsAsset,
+            project,
+            f"{project.settings.folders.images}/{self.name}.svg",
+            result.data,
+            made_by="cut",
+            name=self.name,
+            members=members,
+        )
 
 
 def plan(wanted: Wanted) -> Iterator[SymbolsTask]:

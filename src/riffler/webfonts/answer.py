@@ -123,9 +123,7 @@ def _faces(project: Project) -> tuple[list[Facts], list[Refused]]:
     for face in book.faces():
         known.setdefault((face.family, face.weight, face.is_italic), face)
     every = [facts_of(face) for face in known.values()]
-    refused = [
-        Refused(one.face, one.why) for one in every if one.permission is Permission.REFUSED
-    ]  # fmt: skip
+    refused = [Refused(one.face, one.why) for one in every if one.permission is Permission.REFUSED]
     return [one for one in every if one.permission is not Permission.REFUSED], refused
 
 
@@ -140,9 +138,16 @@ def _font(project: Project, facts: Facts, data: bytes, taken: set[str]) -> Made:
         file for name in names if (file := posixpath.join(folder, f"{name}.woff2")) not in taken
     )
     return described(
-        FontAsset, project, file, data, made_by="fonts", family=face.family, weight=facts.weight,
-        style=facts.style, source=project.relative(face.path),
-    )  # fmt: skip
+        FontAsset,
+        project,
+        file,
+        data,
+        made_by="fonts",
+        family=face.family,
+        weight=facts.weight,
+        style=facts.style,
+        source=project.relative(face.path),
+    )
 
 
 def as_data(used: Sequence[FaceUse], found: Web | None) -> dict[str, Any]:
@@ -154,8 +159,10 @@ def as_data(used: Sequence[FaceUse], found: Web | None) -> dict[str, Any]:
             **found.done.as_data(),
             "faces": [
                 {
-                    "family": face.facts.face.family, "weight": face.facts.weight,
-                    "style": face.facts.style, "url": face.url,
+                    "family": face.facts.face.family,
+                    "weight": face.facts.weight,
+                    "style": face.facts.style,
+                    "url": face.url,
                     "characters": None if face.characters is None else len(face.characters),
                     "license": face.facts.license,
                     "size_adjust": round(face.fallback.size, 4),
@@ -163,10 +170,12 @@ def as_data(used: Sequence[FaceUse], found: Web | None) -> dict[str, Any]:
                 }
                 for face in found.faces
             ],
-            "refused": [{"family": one.face.family, "weight": one.face.weight, "why": one.why}
-                        for one in found.refused],
+            "refused": [
+                {"family": one.face.family, "weight": one.face.weight, "why": one.why}
+                for one in found.refused
+            ],
         },
-    }  # fmt: skip
+    }
 
 
 def _use(use: FaceUse) -> dict[str, Any]:

@@ -95,11 +95,17 @@ def facts_of(face: Face) -> Facts:
             ascent, descent, gap = shape.sTypoAscender, -shape.sTypoDescender, shape.sTypoLineGap
         permission, why = _permission(shape.fsType)
         return Facts(
-            face, _weights(font),
-            ascent / units, descent / units, max(0, gap) / units,
-            _manner(font, units), permission, why, _license(font),
+            face,
+            _weights(font),
+            ascent / units,
+            descent / units,
+            max(0, gap) / units,
+            _manner(font, units),
+            permission,
+            why,
+            _license(font),
             frozenset(font.getBestCmap() or ()),
-        )  # fmt: skip
+        )
 
 
 def _permission(bits: int) -> tuple[Permission, str]:

@@ -88,8 +88,11 @@ def _fallback(face: WebFace) -> Iterator[str]:
     yield f"  font-style: {facts.style};"
     yield f"  font-weight: {facts.weight};"
     yield f"  src: {sources};"
-    for name, share in (("size-adjust", found.size), ("ascent-override", found.ascent),
-                        ("descent-override", found.descent),
-                        ("line-gap-override", found.line_gap)):  # fmt: skip
+    for name, share in (
+        ("size-adjust", found.size),
+        ("ascent-override", found.ascent),
+        ("descent-override", found.descent),
+        ("line-gap-override", found.line_gap),
+    ):
         yield f"  {name}: {100 * share:.4g}%;"
     yield "}"

@@ -58,7 +58,9 @@ def _use(
     lines = [line for _, words in used for line in words.lines]
     facts = _facts(own)
     return FaceUse(
-        family, weight, style,
+        family,
+        weight,
+        style,
         sum(len(words.text.split()) for _, words in used),
         tuple(address for address, _ in used),
         None if asked is None else "system" if asked.is_system else "project",
@@ -67,7 +69,7 @@ def _use(
         _missing(lines, facts),
         facts,
         " ".join(lines),
-    )  # fmt: skip
+    )
 
 
 def _facts(own: Face | None) -> Facts | None:

@@ -159,8 +159,9 @@ def _pieces(path: Path, data: bytes, limit: int) -> tuple[bool, list[tuple[str, 
         return False, [("", piece) for piece in _PICTURES.split(data) if piece]
     archive = Archive(path, limit)
     names = (name for name in archive.names() if not name.startswith(_DRAWN))
-    return True, [(name, archive.read(name)) for name in dict.fromkeys(names)
-                  if archive.is_readable(name)]  # fmt: skip
+    return True, [
+        (name, archive.read(name)) for name in dict.fromkeys(names) if archive.is_readable(name)
+    ]
 
 
 def _unpacked(place: Path, packed: str) -> bytes | None:

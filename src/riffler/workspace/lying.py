@@ -154,8 +154,11 @@ def _boxes(cutlist: OpenCutlist) -> dict[str, Box]:
         *(state.shown for slice_ in cutlist.slices for state in slice_.states)
     )
     layers = (one for one in cutlist.renderer.mockup.walk() if not one.is_group)
-    found = {one.address: cutlist.renderer.rough_box(one.address) for one in layers
-             if one.address in shown}  # fmt: skip
+    found = {
+        one.address: cutlist.renderer.rough_box(one.address)
+        for one in layers
+        if one.address in shown
+    }
     return {address: box for address, box in found.items() if box is not None}
 
 
@@ -163,9 +166,10 @@ def _inside(boxes: Mapping[str, Box], slice_: ResolvedSlice) -> dict[str, Box]:
     """Those that a slice shows, in any state, and that lie in it."""
     shown = frozenset[str]().union(*(state.shown for state in slice_.states))
     return {
-        address: box for address, box in boxes.items()
+        address: box
+        for address, box in boxes.items()
         if address in shown and _share(box, slice_.box) >= INSIDE
-    }  # fmt: skip
+    }
 
 
 def _share(box: Box, within: Box) -> float:

@@ -65,9 +65,11 @@ class Workspace:
     """
 
     def __init__(
-        self, project: Project | None = None, memory: BoxMemory | None = None,
+        self,
+        project: Project | None = None,
+        memory: BoxMemory | None = None,
         beside: tuple[Path, ...] = (),
-    ) -> None:  # fmt: skip
+    ) -> None:
         """`beside` are font files that hold where there is no project."""
         self._project, self._beside = project, beside
         self.memory = BoxMemory() if memory is None else memory

@@ -17,9 +17,19 @@ _APART = {"id", "class", "display", "visibility", "transform", "x", "y", "cx", "
 
 #: What decides how a shape is painted and may be said by the groups around it.
 _INHERITED = (
-    "fill", "fill-opacity", "fill-rule", "stroke", "stroke-width", "stroke-opacity", "font-family",
-    "font-size", "font-weight", "font-style", "letter-spacing", "text-anchor",
-)  # fmt: skip
+    "fill",
+    "fill-opacity",
+    "fill-rule",
+    "stroke",
+    "stroke-width",
+    "stroke-opacity",
+    "font-family",
+    "font-size",
+    "font-weight",
+    "font-style",
+    "letter-spacing",
+    "text-anchor",
+)
 
 #: What a group does to the paint of all inside it.
 _EFFECTS = ("clip-path", "mask", "filter")
@@ -40,18 +50,22 @@ def essence(document: SvgDocument, element: etree._Element) -> str:
     matrix = hull.own_matrix(document, element)
     around = [
         _said(document, name, value)
-        for outer in element.iterancestors() for name in _EFFECTS
+        for outer in element.iterancestors()
+        for name in _EFFECTS
         if (value := style.own(outer, name)) not in (None, "none")
-    ]  # fmt: skip
+    ]
     inherited = [_said(document, name, style.inherited(element, name)) for name in _INHERITED]
     scale = [round(value, 4) for value in matrix[:4]] if matrix is not None else None
     return digest_of(_described(document, element, is_outer=True), scale, inherited, around)
 
 
 def _described(
-    document: SvgDocument, element: etree._Element, within: frozenset[str] = frozenset(), *,
+    document: SvgDocument,
+    element: etree._Element,
+    within: frozenset[str] = frozenset(),
+    *,
     is_outer: bool = False,
-) -> list[object]:  # fmt: skip
+) -> list[object]:
     """An element as its name, attributes, text and children; `within` are ids being followed."""
     said: list[object] = [local_name(element)]
     if local_name(element) == "text":
@@ -89,7 +103,7 @@ def _text(document: SvgDocument, text: etree._Element) -> list[object]:
 
 def _said(
     document: SvgDocument, key: str, value: str | None, within: frozenset[str] = frozenset()
-) -> str:  # fmt: skip
+) -> str:
     """A value, with what it refers to in the place of its name there."""
     if not value:
         return ""

@@ -239,9 +239,11 @@ def _and_around(element: etree._Element) -> Iterator[etree._Element]:
 
 def _inner(edges: Edges, hole: Edges) -> Edges:
     return (
-        max(edges[0], hole[0]), max(edges[1], hole[1]),
-        min(edges[2], hole[2]), min(edges[3], hole[3]),
-    )  # fmt: skip
+        max(edges[0], hole[0]),
+        max(edges[1], hole[1]),
+        min(edges[2], hole[2]),
+        min(edges[3], hole[3]),
+    )
 
 
 def _pen(element: etree._Element) -> outline.Stroke:

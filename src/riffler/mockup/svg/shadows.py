@@ -103,21 +103,29 @@ def drop_shadow(document: SvgDocument, element: etree._Element) -> DropShadow:
         )
     )
     return DropShadow(
-        x, y, deviation, spread,
+        x,
+        y,
+        deviation,
+        spread,
         style.own(ink, "flood-color") or "black",
         number(style.own(ink, "flood-opacity")),
-        (known.get("x", _REGION["x"]), known.get("y", _REGION["y"]),
-         known.get("width", _REGION["width"]), known.get("height", _REGION["height"])),
+        (
+            known.get("x", _REGION["x"]),
+            known.get("y", _REGION["y"]),
+            known.get("width", _REGION["width"]),
+            known.get("height", _REGION["height"]),
+        ),
         known.get("filterUnits") != "userSpaceOnUse",
-    )  # fmt: skip
+    )
 
 
 def _as_function(arguments: str) -> DropShadow:
     """`drop-shadow()`, whose third length is a deviation. Filter Effects 1, section 6.1."""
     parts = [
-        part for part in tinycss2.parse_component_value_list(arguments)
+        part
+        for part in tinycss2.parse_component_value_list(arguments)
         if part.type not in ("whitespace", "comment")
-    ]  # fmt: skip
+    ]
     sizes = [
         lengths.length(tinycss2.serialize([part]))
         for part in parts

@@ -58,19 +58,23 @@ def _check(
         if not near or any(off == 0 for off, _, _ in near):
             continue
         straight = [
-            found for found in near
+            found
+            for found in near
             if not subject.reading.is_words(found[2])
             and subject.reading.judgement(found[2]).is_rectangle
-        ]  # fmt: skip
+        ]
         if straight:
             off, layer_side, layer = min(straight, key=lambda found: abs(found[0]))
             yield subject.finding(
-                "beside", slice_,
+                "beside",
+                slice_,
                 f"Its {side} edge at {edge} is {abs(off)} px beside the {layer_side} edge of "
                 f"{layer.address} at {edge + off}.",
                 f"Move it to {edge + off}.",
-                about=(side,), place=_line(slice_.box, side, off), pixels=abs(off),
-            )  # fmt: skip
+                about=(side,),
+                place=_line(slice_.box, side, off),
+                pixels=abs(off),
+            )
 
 
 def _edges(box: Box) -> dict[Side, int]:

@@ -40,20 +40,23 @@ def _look(subjects: Sequence[Subject]) -> Iterator[Finding]:
             if lacking:
                 listed = ", ".join(layer.address for layer in lacking)
                 yield subject.of_all(
-                    "unsliced", f"{thing.layer.address} reads as a {thing.kind} and has no slice.",
+                    "unsliced",
+                    f"{thing.layer.address} reads as a {thing.kind} and has no slice.",
                     f"CSS does not draw {listed}: riffler draft --add writes a slice, or "
                     f"riffler mark NAME --around {thing.layer.address}.",
-                    about=thing.layer.address, place=thing.box,
-                )  # fmt: skip
+                    about=thing.layer.address,
+                    place=thing.box,
+                )
 
 
 def _drawn(subject: Subject, thing: Clickable) -> list[Layer]:
     """The drawings of the thing that must be pictures, those of its states among them."""
     reading = subject.reading
     return [
-        layer for layer in drawings([thing.layer])
+        layer
+        for layer in drawings([thing.layer])
         if not reading.is_words(layer) and reading.judgement(layer).becomes is Becomes.PICTURE
-    ]  # fmt: skip
+    ]
 
 
 def _is_held(subject: Subject, thing: Clickable, layer: Layer) -> bool:

@@ -22,12 +22,15 @@ def _look(subject: Subject) -> Iterator[Finding]:
             found = ground.at_edge(ground.turned(pixels, side))
             if not found.is_plain:
                 yield subject.finding(
-                    "seam", slice_,
+                    "seam",
+                    slice_,
                     f"Its {side} edge is no plain ground to go on: what lies there varies by "
                     f"{255 * found.spread:.0f} of 255.",
                     "End the box where the ground is plain, or end the frame on that side.",
-                    about=(side,), place=slice_.box.edge(side), pixels=found.rest.shape[1],
-                )  # fmt: skip
+                    about=(side,),
+                    place=slice_.box.edge(side),
+                    pixels=found.rest.shape[1],
+                )
 
 
 CHECK = Check(

@@ -128,14 +128,17 @@ def _finding(subject: Subject, joint: Joint, step: float) -> Finding:
     first, second = joint.first.slice, joint.second.slice
     where = "on its left" if joint.side == "right" else "above it"
     return subject.finding(
-        "joint", second,
+        "joint",
+        second,
         f'Its file and that of "{first.name}" {where} meet with a step of {step:.0f} of 255, which '
         "the mockup does not have.",
         'Name a level instead of a number, for example quality = "fair", for both; or save them '
         'as "png".',
-        about=(joint.side, *first.entry.keys), place=joint.place, pixels=joint.stop - joint.start,
+        about=(joint.side, *first.entry.keys),
+        place=joint.place,
+        pixels=joint.stop - joint.start,
         others=(first.name,),
-    )  # fmt: skip
+    )
 
 
 CHECK = Check(

@@ -22,32 +22,39 @@ def _look(subjects: Sequence[Subject]) -> Iterator[Finding]:
             other = first.setdefault(label, slice_.name)
             if other != slice_.name:
                 yield subject.finding(
-                    "clash", slice_,
+                    "clash",
+                    slice_,
                     f'"{slice_.name}" and "{other}" are the same file where case does not count.',
                     f'Rename one of them, for example "{sound(slice_.name)}-two".',
-                    about=(other,), others=(other,),
-                )  # fmt: skip
+                    about=(other,),
+                    others=(other,),
+                )
             written = (slice_.entry.keys[1], *(state.name for state in slice_.states if state.name))
             for name in written:
                 if name.lower() in RESERVED:
                     yield subject.finding(
-                        "reserved", slice_,
+                        "reserved",
+                        slice_,
                         f'"{name}" is a name that some systems keep for devices.',
-                        f'Rename it, for example "{name.lower()}-one".', about=(name,),
-                    )  # fmt: skip
+                        f'Rename it, for example "{name.lower()}-one".',
+                        about=(name,),
+                    )
                 elif near := _nearly(name, slice_):
                     yield subject.finding(
-                        "name", slice_,
+                        "name",
+                        slice_,
                         f'The state "{name}" is nearly "{near}", which CSS knows.',
                         f'Write "{near}", or a name of your own that is farther from it.',
                         about=(name,),
-                    )  # fmt: skip
+                    )
                 elif not SOUND.fullmatch(name):
                     yield subject.finding(
-                        "name", slice_,
+                        "name",
+                        slice_,
                         f'"{name}" is not in lower-case letters, digits and single hyphens.',
-                        f'Rename it "{sound(name)}".', about=(name,),
-                    )  # fmt: skip
+                        f'Rename it "{sound(name)}".',
+                        about=(name,),
+                    )
 
 
 def _nearly(name: str, slice_: ResolvedSlice) -> str | None:

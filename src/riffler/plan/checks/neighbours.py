@@ -58,12 +58,15 @@ def _overlap(subject: Subject, slice_: ResolvedSlice, other: ResolvedSlice) -> I
         return
     across, down = shared.width <= shared.height, min(shared.width, shared.height)
     yield subject.finding(
-        "overlap", other,
-        f"It holds {shared.width} x {shared.height} px that \"{slice_.name}\" holds as well.",
+        "overlap",
+        other,
+        f'It holds {shared.width} x {shared.height} px that "{slice_.name}" holds as well.',
         f"Move the edge between them by {down} px {'sideways' if across else 'up or down'}.",
-        about=(*slice_.entry.keys, within(shared, other)), place=shared, pixels=shared.area,
+        about=(*slice_.entry.keys, within(shared, other)),
+        place=shared,
+        pixels=shared.area,
         others=(slice_.name,),
-    )  # fmt: skip
+    )
 
 
 def _gap(subject: Subject, slice_: ResolvedSlice, other: ResolvedSlice) -> Iterator[Finding]:
@@ -76,12 +79,15 @@ def _gap(subject: Subject, slice_: ResolvedSlice, other: ResolvedSlice) -> Itera
             continue
         if not _is_gutter(subject, slice_, strip, turned):
             yield subject.finding(
-                "gap", other,
+                "gap",
+                other,
                 f'There is a gap of {wide} px to "{slice_.name}", which no slice holds.',
                 f"Move the edge of one of them by {wide} px.",
-                about=(*slice_.entry.keys, within(strip, other)), place=strip, pixels=strip.area,
+                about=(*slice_.entry.keys, within(strip, other)),
+                place=strip,
+                pixels=strip.area,
                 others=(slice_.name,),
-            )  # fmt: skip
+            )
 
 
 def _strip(slice_: Box, other: Box, turned: bool) -> Box | None:
@@ -121,12 +127,14 @@ def _uneven(subject: Subject) -> Iterator[Finding]:
             if 0 < off <= UNEVEN * subject.density:
                 first = next(other for other in row if other is not slice_)
                 yield subject.finding(
-                    "uneven", slice_,
+                    "uneven",
+                    slice_,
                     f"It goes from {slice_.box.y} to {slice_.box.bottom}, its row from {top} to "
                     f"{bottom}: {off} px off.",
                     f"Give the row one height: y = [{top}, {bottom}].",
-                    pixels=off, others=(first.name,),
-                )  # fmt: skip
+                    pixels=off,
+                    others=(first.name,),
+                )
 
 
 def _rows(subject: Subject) -> Iterator[list[ResolvedSlice]]:

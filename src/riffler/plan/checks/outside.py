@@ -21,10 +21,12 @@ def _look(subject: Subject) -> Iterator[Finding]:
         thin = min(slice_.box.width, slice_.box.height)
         if thin < SLIVER and not isinstance(slice_.role, Tile):
             yield subject.finding(
-                "sliver", slice_,
+                "sliver",
+                slice_,
                 f"It is {slice_.box.width} x {slice_.box.height} px: a sliver of {thin} px.",
-                "Widen it, give its pixels to a neighbour, or make it a tile.", pixels=thin,
-            )  # fmt: skip
+                "Widen it, give its pixels to a neighbour, or make it a tile.",
+                pixels=thin,
+            )
 
 
 def _outside(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
@@ -38,10 +40,12 @@ def _outside(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     said = [f"{by} px {side}" for side, by in beyond.items() if by > 0]
     if said:
         yield subject.finding(
-            "outside", slice_, f"The box goes beyond the canvas: {', '.join(said)}.",
+            "outside",
+            slice_,
+            f"The box goes beyond the canvas: {', '.join(said)}.",
             f"The canvas ends at {canvas.right}, {canvas.bottom}.",
             pixels=max(beyond.values()),
-        )  # fmt: skip
+        )
 
 
 CHECK = Check(

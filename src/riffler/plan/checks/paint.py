@@ -24,11 +24,14 @@ def _look(subject: Subject) -> Iterator[Finding]:
     for slice_ in subject.seen:
         for found in subject.reaching_in(slice_):
             yield subject.finding(
-                "intruder", slice_,
+                "intruder",
+                slice_,
                 f"{found.layer.address} reaches in from outside and changes {found.pixels} px.",
                 f"Leave it out: {hiding.line(subject, slice_)}.",
-                about=(found.layer.address,), place=found.place, pixels=found.pixels,
-            )  # fmt: skip
+                about=(found.layer.address,),
+                place=found.place,
+                pixels=found.pixels,
+            )
 
 
 def _cut_off(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
@@ -49,11 +52,14 @@ def _cut_off(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     lost = {side: by for side, by in beyond.items() if by > 0}
     said = ", ".join(f"{by} px {side}" for side, by in lost.items())
     yield subject.finding(
-        "cut-off", slice_, f"Its layers paint beyond the box: {said}.",
+        "cut-off",
+        slice_,
+        f"Its layers paint beyond the box: {said}.",
         f"Take its box away, so that it is found from the paint, or widen it: "
         f"at = [{painted.x}, {painted.y}, {painted.width}, {painted.height}].",
-        place=_lost_place(slice_.box, painted), pixels=max(lost.values()),
-    )  # fmt: skip
+        place=_lost_place(slice_.box, painted),
+        pixels=max(lost.values()),
+    )
 
 
 def _lost_place(box: Box, painted: Box) -> Box:

@@ -45,11 +45,13 @@ def _check(
     if panel.middle == "repeat":
         if float(np.abs(middle[0] - middle[-1]).mean()) > 2 * SAME + _usual(middle):
             yield subject.finding(
-                "seam", slice_,
+                "seam",
+                slice_,
                 f"The middle between {sides[0]} and {sides[1]} does not meet itself.",
                 "Move the caps so that the middle is one whole period.",
-                about=sides, pixels=len(middle),
-            )  # fmt: skip
+                about=sides,
+                pixels=len(middle),
+            )
         return
     level = _without_slope(lines)
     usual = np.median(level[first : len(lines) - last], axis=0)
@@ -57,18 +59,24 @@ def _check(
     run = _longest(straight)
     if run is None:
         yield subject.finding(
-            "curve", slice_, "No two lines of its middle are alike, so it cannot stretch.",
-            'Find a straight part for the middle, or say middle = "repeat".', about=sides,
-        )  # fmt: skip
+            "curve",
+            slice_,
+            "No two lines of its middle are alike, so it cannot stretch.",
+            'Find a straight part for the middle, or say middle = "repeat".',
+            about=sides,
+        )
         return
     for side, cap, needed in ((sides[0], first, run[0]), (sides[1], last, len(lines) - run[1])):
         if cap < needed:
             yield subject.finding(
-                "curve", slice_,
+                "curve",
+                slice_,
                 f"The {side} cap of {cap} px ends {needed - cap} px before the edge is straight.",
                 f"Set caps.{side} to {needed} or more.",
-                about=(side,), place=_band(slice_.box, side, cap, needed), pixels=needed - cap,
-            )  # fmt: skip
+                about=(side,),
+                place=_band(slice_.box, side, cap, needed),
+                pixels=needed - cap,
+            )
 
 
 def _without_slope(lines: np.ndarray) -> np.ndarray:

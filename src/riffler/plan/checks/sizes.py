@@ -34,20 +34,23 @@ def _look(subject: Subject) -> Iterator[Finding]:
 def _enlarged(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     wanted = {
         size: scale_of(size, slice_.outer, slice_.density)
-        for state in slice_.states for size in state.saving.sizes
-    }  # fmt: skip
+        for state in slice_.states
+        for size in state.saving.sizes
+    }
     too_large = {size: scale for size, scale in wanted.items() if scale > 1.001}
     if too_large:
         size, scale = max(too_large.items(), key=lambda item: item[1])
         listed = ", ".join(too_large)
         has = f"{slice_.box.width / slice_.density:g} x {slice_.box.height / slice_.density:g}"
         yield subject.finding(
-            "enlarged", slice_,
+            "enlarged",
+            slice_,
             f"{listed}: the mockup has {slice_.box.width} x {slice_.box.height} px for {has} "
             "CSS pixels, "
             f"so {size} would be enlarged {scale:.2g} times.",
-            f"Leave {listed} out, or ask for a larger original.", pixels=slice_.box.width,
-        )  # fmt: skip
+            f"Leave {listed} out, or ask for a larger original.",
+            pixels=slice_.box.width,
+        )
 
 
 def _sets(subject: Subject) -> Iterator[list[ResolvedSlice]]:
@@ -68,17 +71,21 @@ def _uneven(subject: Subject, icons: Sequence[ResolvedSlice]) -> Iterator[Findin
         side = max(slice_.box.width, slice_.box.height)
         if slice_.outer != usual:
             yield subject.finding(
-                "icon-size", slice_,
+                "icon-size",
+                slice_,
                 f"Its canvas is {slice_.outer.width} x {slice_.outer.height} px, the others' "
                 f"{usual.width} x {usual.height}.",
-                "Take its frame away, or give the group one.", pixels=side,
-            )  # fmt: skip
+                "Take its frame away, or give the group one.",
+                pixels=side,
+            )
         elif not 1 / ALIKE <= side / middle <= ALIKE:
             yield subject.finding(
-                "icon-size", slice_,
+                "icon-size",
+                slice_,
                 f"It is {side} px along its longer side, the others of its set about {middle:g}.",
-                "Draw it at the size of the others.", pixels=side,
-            )  # fmt: skip
+                "Draw it at the size of the others.",
+                pixels=side,
+            )
 
 
 def _off_centre(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
@@ -94,12 +101,13 @@ def _off_centre(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     side = max(width, height)
     if max(abs(x), abs(y)) > OFF * side:
         yield subject.finding(
-            "icon-centre", slice_,
+            "icon-centre",
+            slice_,
             f"Its weight is {abs(x):.0f} px {'right' if x > 0 else 'left'} and {abs(y):.0f} px "
             f"{'below' if y > 0 else 'above'} the middle of its box.",
             'Say balance = "weight", or give it a box with room on the lighter side.',
             pixels=round(max(abs(x), abs(y))),
-        )  # fmt: skip
+        )
 
 
 CHECK = Check(

@@ -53,13 +53,15 @@ def _seams(
         if across > max(LEAST, TIMES * inside):
             sides = "left and right" if axis == 1 else "top and bottom"
             yield subject.finding(
-                "seam", slice_,
+                "seam",
+                slice_,
                 f"The seam between {sides} shows: it changes by {across:.1f} of 255, neighbours "
                 f"inside by up to {inside:.1f}.",
                 _period_advice(subject, slice_),
-                about=(axis,), place=slice_.box.edge("right" if axis == 1 else "bottom"),
+                about=(axis,),
+                place=slice_.box.edge("right" if axis == 1 else "bottom"),
                 pixels=values.shape[1 - axis],
-            )  # fmt: skip
+            )
             return
 
 
@@ -81,12 +83,14 @@ def _small(
         there = subject.renderer.render(far, 1.0, slice_.rest.shown)
         if texture.likeness(values, texture.grey(there)) < ALIKE:
             yield subject.finding(
-                "small-tile", slice_,
+                "small-tile",
+                slice_,
                 f"A chunk of {slice_.box.width} x {slice_.box.height} px is too small: "
                 "its features come "
                 "again and again, which the mockup's texture does not.",
-                _period_advice(subject, slice_), pixels=min(slice_.box.width, slice_.box.height),
-            )  # fmt: skip
+                _period_advice(subject, slice_),
+                pixels=min(slice_.box.width, slice_.box.height),
+            )
             return
 
 

@@ -24,8 +24,10 @@ def _look(subjects: Sequence[Subject]) -> Iterator[Finding]:
             yield from _idle_states(subject, slice_)
     owners = {
         slice_.name: (subject, slice_)
-        for subject in subjects for slice_ in subject.slices if slice_.label is None
-    }  # fmt: skip
+        for subject in subjects
+        for slice_ in subject.slices
+        if slice_.label is None
+    }
     for subject in subjects:
         for slice_ in subject.borrowed:
             if slice_.role.has_files and slice_.name in owners:
@@ -47,10 +49,14 @@ def _equal(subjects: Sequence[Subject]) -> Iterator[Finding]:
             if other is slice_ or _states_tell_apart(subject, slice_, other, first[print_of][0]):
                 continue
             yield subject.finding(
-                "twin", slice_, f'It has the same pixels as "{other.name}".',
+                "twin",
+                slice_,
+                f'It has the same pixels as "{other.name}".',
                 f'Cut it once and use "{other.name}" in both places.',
-                about=other.entry.keys, pixels=slice_.box.area, others=(other.name,),
-            )  # fmt: skip
+                about=other.entry.keys,
+                pixels=slice_.box.area,
+                others=(other.name,),
+            )
 
 
 def _states_tell_apart(
@@ -78,9 +84,12 @@ def _idle_states(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     for state in slice_.states[1:]:
         if not differs(rest, subject.draw(slice_, state)).any():
             yield subject.finding(
-                "twin", slice_, f'Its state "{state.name}" looks the same as at rest.',
-                "Switch the layers of the state on, or take it away.", about=("state", state.name),
-            )  # fmt: skip
+                "twin",
+                slice_,
+                f'Its state "{state.name}" looks the same as at rest.',
+                "Switch the layers of the state on, or take it away.",
+                about=("state", state.name),
+            )
 
 
 def _differs(
@@ -90,21 +99,24 @@ def _differs(
     here = as_typed(subject.file.path)
     if slice_.box.size != other.box.size:
         yield subject.finding(
-            "differs", slice_,
+            "differs",
+            slice_,
             f"Shared with {here}, where it is {slice_.box.width} x {slice_.box.height} px, not "
             f"{other.box.width} x {other.box.height} as in {cut_from}.",
             "Give the page a slice of its own, or ask which size is meant.",
-        )  # fmt: skip
+        )
         return
     changed = differs(subject.draw(slice_), other_subject.draw(other))
     if changed.any():
         count = int(changed.sum())
         yield subject.finding(
-            "differs", slice_,
+            "differs",
+            slice_,
             f"Shared with {here}, where {count} px look other than in {cut_from}.",
             "Give the page a slice of its own, or ask which one is meant.",
-            place=place_of(changed, slice_.box), pixels=count,
-        )  # fmt: skip
+            place=place_of(changed, slice_.box),
+            pixels=count,
+        )
 
 
 CHECK = Check(

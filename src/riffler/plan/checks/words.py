@@ -33,26 +33,33 @@ def _baked(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     if found:
         names = ", ".join(layer.address for layer, _ in found)
         yield subject.finding(
-            "baked-text", slice_, f"Text is baked into the picture: {names}.",
+            "baked-text",
+            slice_,
+            f"Text is baked into the picture: {names}.",
             f"Leave it to live text: {hiding.line(subject, slice_)}.",
-            place=found[0][1], pixels=sum(part.area for _, part in found),
-        )  # fmt: skip
+            place=found[0][1],
+            pixels=sum(part.area for _, part in found),
+        )
 
 
 def _alt(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     if slice_.alt is None and slice_.role.needs_alt and slice_.label is None:
         yield subject.finding(
-            "alt", slice_, "It has no alternative text.",
+            "alt",
+            slice_,
+            "It has no alternative text.",
             'Say what it shows: alt = "...", or alt = "" when it is mere decoration.',
-        )  # fmt: skip
+        )
 
 
 def _link(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     if slice_.link is not None and is_code(slice_.link):
         yield subject.finding(
-            "link", slice_, f"Its link \"{slice_.link}\" would run as code in the browser.",
-            "Link to a page, an address, or \"#part\".",
-        )  # fmt: skip
+            "link",
+            slice_,
+            f'Its link "{slice_.link}" would run as code in the browser.',
+            'Link to a page, an address, or "#part".',
+        )
     elif slice_.link is not None:
         yield from _page(subject, slice_, page_of(slice_.link))
     if slice_.link is not None or slice_.label is not None:
@@ -61,9 +68,11 @@ def _link(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     if states or layer_names.leads_somewhere(slice_.entry.keys[1]):
         why = f"it has a {min(states)} state" if states else "so it is called"
         yield subject.finding(
-            "link", slice_, f"It is something to click ({why}), and leads nowhere.",
+            "link",
+            slice_,
+            f"It is something to click ({why}), and leads nowhere.",
             'Say where: link = "page", an address, or "#part".',
-        )  # fmt: skip
+        )
 
 
 def _page(subject: Subject, slice_: ResolvedSlice, page: str | None) -> Iterator[Finding]:
@@ -75,9 +84,11 @@ def _page(subject: Subject, slice_: ResolvedSlice, page: str | None) -> Iterator
         return
     if len(subject.pages) > 1 or slip_of(page, subject.pages):
         yield subject.finding(
-            "link", slice_, f'It leads to the page "{page}", which is not there.',
+            "link",
+            slice_,
+            f'It leads to the page "{page}", which is not there.',
             nearest(page, subject.pages, "Pages are"),
-        )  # fmt: skip
+        )
 
 
 def _fonts(subject: Subject) -> Iterator[Finding]:

@@ -22,9 +22,10 @@ SIGN = 0.4
 def buttons(draft: Drafting) -> None:
     """Every button; those that look and say the same are one slice, shown so often."""
     found = [
-        found for found in draft.found.clickables
+        found
+        for found in draft.found.clickables
         if found.kind == "button" and found.layer.address not in draft.done
-    ]  # fmt: skip
+    ]
     drawn = [one for one in found if not _is_picture(draft, one)]
     alike = {members[0]: members for members in _alike(draft, drawn)}
     twins = {one for members in alike.values() for one in members[1:]}
@@ -158,12 +159,17 @@ def _states(draft: Drafting, found: Clickable) -> list[tuple[str, list[str], str
     alike = draft.found.alike.get(found.layer.address, ())
     by_address = draft.reading.mockup.by_address
     return [
-        (state, layers, "; ".join(
-            draft.reason(by_address[address]) for address in layers
-            if not by_address[address].is_group
-        ))
+        (
+            state,
+            layers,
+            "; ".join(
+                draft.reason(by_address[address])
+                for address in layers
+                if not by_address[address].is_group
+            ),
+        )
         for state, layers in states_of(draft.reading, found, alike).show.items()
-    ]  # fmt: skip
+    ]
 
 
 def _why(draft: Drafting, found: Clickable, plates: Sequence[Layer]) -> str:

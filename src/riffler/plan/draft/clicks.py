@@ -57,9 +57,11 @@ def _repeated(draft: Drafting, row: Row) -> None:
     size = union(box.moved(row.boxes[0].x - box.x, row.boxes[0].y - box.y) for box in row.boxes)
     box = size & draft.reading.mockup.box
     texts = tuple(
-        drawing.address for member in row.members for drawing in drawings(member.children)
+        drawing.address
+        for member in row.members
+        for drawing in drawings(member.children)
         if drawing.address in draft.texts
-    )  # fmt: skip
+    )
     called = [member.name for member in row.members]
     listed = ", ".join(called) if len(called) <= LISTED else f"{called[0]} to {called[-1]}"
     why = [f"{len(called)} {row.kind} alike: {listed}. A region for the words of each."]

@@ -42,8 +42,10 @@ class Elsewhere:
             try:
                 opened = self._workspace.open(file.mockup_path, file.cutlist.canvas, file)
                 slice_ = resolve_one(file, opened.renderer, entry)
-                drawn = (opened.renderer.render(slice_.box, 1 / slice_.density, state.shown)
-                         for state in slice_.states)  # fmt: skip
+                drawn = (
+                    opened.renderer.render(slice_.box, 1 / slice_.density, state.shown)
+                    for state in slice_.states
+                )
                 return any(_look_alike(one, pixels) for one in drawn)
             except RifflerError:
                 return False

@@ -184,9 +184,12 @@ def _refuse_other(when: str) -> None:
 
 
 def _drafted(
-    workspace: Workspace, opened: Opened, files: Sequence[CutlistFile], density: float | None,
+    workspace: Workspace,
+    opened: Opened,
+    files: Sequence[CutlistFile],
+    density: float | None,
     when: str | None,
-) -> Draft:  # fmt: skip
+) -> Draft:
     """What a mockup of its own would be cut into; or one that is narrow, beside the wide ones."""
     if when is None:
         return draft(opened.renderer, density=density, elsewhere=Elsewhere(workspace, files))
@@ -195,9 +198,13 @@ def _drafted(
 
 def _shared(drafted: Draft, files: Sequence[CutlistFile]) -> Draft:
     """Those slices that wide mockups have as well, as often; they say what the picture means."""
-    counts = {name: table.times.total if table.times else 1
-              for file in files if not file.cutlist.when
-              for part in file.parts for name, table in part.said.slice.items()}  # fmt: skip
+    counts = {
+        name: table.times.total if table.times else 1
+        for file in files
+        if not file.cutlist.when
+        for part in file.parts
+        for name, table in part.said.slice.items()
+    }
     slices = tuple(
         replace(new, table=new.table.model_copy(update={"alt": None, "alts": None}))
         for new in drafted.slices

@@ -39,9 +39,11 @@ class Guides:
                 self.add("y", box.y, f"{self._names.outermost(layer)}-top")
                 self.add("y", box.bottom, f"{self._names.outermost(layer)}-end")
             for axis, edge, side in (
-                ("x", box.x, "left"), ("x", box.right, "right"),
-                ("y", box.y, "top"), ("y", box.bottom, "end"),
-            ):  # fmt: skip
+                ("x", box.x, "left"),
+                ("x", box.right, "right"),
+                ("y", box.y, "top"),
+                ("y", box.bottom, "end"),
+            ):
                 shared.setdefault((axis, edge, side), []).append(layer)
         for (axis, edge, side), layers in sorted(shared.items(), key=lambda item: item[0]):
             if len(layers) >= SHARED:
@@ -57,10 +59,12 @@ class Guides:
     def grid(self) -> GridTable | None:
         """The column grid as a cutlist writes it, where there surely is one."""
         boxes = [
-            box for layer in self._reading.drawings()
-            if self._reading.mockup.shows(layer) and not self._reading.is_words(layer)
+            box
+            for layer in self._reading.drawings()
+            if self._reading.mockup.shows(layer)
+            and not self._reading.is_words(layer)
             and (box := self._reading.box(layer))
-        ]  # fmt: skip
+        ]
         width = self._reading.mockup.size.width
         found = find_grid(boxes, width, self._reading.density)
         if found is None:

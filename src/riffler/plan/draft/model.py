@@ -18,9 +18,26 @@ from riffler.reading.reading import Reading
 
 #: The keys of a slice in the order in which a person writes them; others come last.
 ORDER = (
-    "in", "like", "by", "x", "y", "at", "around", "only", "show", "hide", "role", "repeat", "times",
-    "links", "save", "alt", "text", "texts", "link",
-)  # fmt: skip
+    "in",
+    "like",
+    "by",
+    "x",
+    "y",
+    "at",
+    "around",
+    "only",
+    "show",
+    "hide",
+    "role",
+    "repeat",
+    "times",
+    "links",
+    "save",
+    "alt",
+    "text",
+    "texts",
+    "link",
+)
 
 
 @dataclass(frozen=True)

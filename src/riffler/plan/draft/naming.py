@@ -51,8 +51,9 @@ class Names:
         """A name for what nobody named; no other cutlist's, whose slice of that name is another."""
         written = next((below.words.text for below in layer.walk() if below.words), "")
         said = "-".join(sound(written).split("-")[:WORDS]) if written.strip() else ""
-        around = (up for up in self._mockup.ancestors(layer.address)
-                  if layer_names.says_something(up))  # fmt: skip
+        around = (
+            up for up in self._mockup.ancestors(layer.address) if layer_names.says_something(up)
+        )
         group = next((self.plain(up) for up in around), "")
         parts = (what, said) if said else (group, what)
         return self.free("-".join(part for part in parts if part), is_new=True, times=times)
@@ -60,9 +61,10 @@ class Names:
     def of_all(self, layers: Sequence[Layer]) -> str:
         """A name for several layers together: that of the one with the shortest clear name."""
         clear = [
-            layer for layer in layers
+            layer
+            for layer in layers
             if not self._is_vague(layer) and layer_names.says_something(layer)
-        ]  # fmt: skip
+        ]
         return self.of(min(clear or layers[:1], key=lambda layer: len(layer.name)), what="words")
 
     def of_row(self, parent: Layer | None, members: Sequence[Layer], kind: str) -> str:

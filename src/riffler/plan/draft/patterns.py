@@ -12,8 +12,7 @@ def word_patterns(reading: Reading) -> tuple[str, ...]:
     mockup = reading.mockup
     if mockup.is_vector:
         return ()
-    texts = [layer.address for layer in reading.drawings()
-             if reading.is_words(layer)]  # fmt: skip
+    texts = [layer.address for layer in reading.drawings() if reading.is_words(layer)]
     return _patterns(texts, list(mockup.by_address), lambda a: not mockup.by_address[a].is_group)
 
 

@@ -29,9 +29,10 @@ def hero(draft: Drafting, layer: Layer) -> None:
     beside = heads.beside_artwork(reading, layer, box)
     apart = {part.address for part in drawings(beside)}
     inside = [
-        part.address for part in drawings([layer])
+        part.address
+        for part in drawings([layer])
         if not reading.is_words(part) and part.address not in apart
-    ]  # fmt: skip
+    ]
     name = draft.names.of(layer, what="hero")
     table = SliceTable(
         **draft.guides.span(box),

@@ -154,8 +154,10 @@ def _nearly(reading: Reading, draft: Draft) -> Iterator[Question]:
 
 
 def _nearly_sized(reading: Reading, row: Row) -> Iterator[Question]:
-    usual = max(((box.width, box.height) for box in row.boxes), key=[
-        (box.width, box.height) for box in row.boxes].count)  # fmt: skip
+    usual = max(
+        ((box.width, box.height) for box in row.boxes),
+        key=[(box.width, box.height) for box in row.boxes].count,
+    )
     if row.kind == "items":
         return
     for member, box in zip(row.members, row.boxes, strict=True):

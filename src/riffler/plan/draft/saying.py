@@ -28,15 +28,16 @@ def with_words(draft: Draft, language: str, progress: Progress | None = None) ->
     return replace(draft, slices=slices)
 
 
-def _read_all(
-    reading: Reading, language: str, progress: Progress | None
-) -> list[tuple[Box, Said]]:  # fmt: skip
+def _read_all(reading: Reading, language: str, progress: Progress | None) -> list[tuple[Box, Said]]:
     """What each text in pixels says, from the top of the page."""
     texts = [
-        (layer, box) for layer in reading.drawings()
-        if layer.words is None and reading.mockup.shows(layer) and reading.is_words(layer)
+        (layer, box)
+        for layer in reading.drawings()
+        if layer.words is None
+        and reading.mockup.shows(layer)
+        and reading.is_words(layer)
         and (box := reading.box(layer))
-    ]  # fmt: skip
+    ]
     found = []
     for done, (layer, box) in enumerate(sorted(texts, key=lambda one: (one[1].y, one[1].x))):
         if progress:

@@ -36,7 +36,7 @@ class Drafting:
 
     def add(
         self, name: str, table: SliceTable, why: str, layers: tuple[str, ...], box: Box
-    ) -> bool:  # fmt: skip
+    ) -> bool:
         """Take a slice in; a part of every page that is cut already is only noted.
 
         Returns whether it became a slice.
@@ -91,9 +91,10 @@ class Drafting:
         plain = self.names.plain(layer).removeprefix("tab-")
         if layer_names.tokens(plain) <= layer_names.BUTTON | layer_names.LINK | layer_names.VAGUE:
             said = (
-                below.words.text for below in layer.walk()
+                below.words.text
+                for below in layer.walk()
                 if below.words is not None and below.visible
-            )  # fmt: skip
+            )
             plain = sound(next(said, plain))
         return "index" if plain in ("home", "start") else plain
 
