@@ -180,9 +180,9 @@ def luminance(colors: Pixels) -> npt.NDArray[np.float64]:
     return np.asarray(linear @ LUMA.astype(np.float64))
 
 
-def contrast(one: Pixels, other: Pixels) -> npt.NDArray[np.float64]:
+def contrast(first: Pixels, second: Pixels) -> npt.NDArray[np.float64]:
     """The contrast ratio of sRGB colours, 1..21. WCAG 2.2, "contrast ratio"."""
-    here, there = (luminance(colors) + 0.05 for colors in (one, other))
+    here, there = (luminance(colors) + 0.05 for colors in (first, second))
     return np.asarray(np.maximum(here, there) / np.minimum(here, there))
 
 

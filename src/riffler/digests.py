@@ -29,8 +29,8 @@ def digest_of(*values: object) -> str:
 def program() -> str:
     """Tells one state of the program from another, so that nothing kept survives a new one."""
     package = Path(__file__).parent
-    found = [path.stat() for path in sorted(package.rglob("*.py"))]
-    return digest_of("program", *((one.st_size, one.st_mtime_ns) for one in found))
+    result = [path.stat() for path in sorted(package.rglob("*.py"))]
+    return digest_of("program", *((entry.st_size, entry.st_mtime_ns) for entry in result))
 
 
 def sha256_of(path: Path) -> str | None:

@@ -68,8 +68,8 @@ def numbers(mockup: Where, thing: str, other: str | None = None) -> Measured | B
     from riffler.workspace import Workspace
 
     names = [thing] if other is None else [thing, other]
-    found = measuring(Workspace.around(Path(mockup)), names, str(mockup))
-    return found.one(thing) if other is None else found.two(thing, other)[2]
+    found_measuring = measuring(Workspace.around(Path(mockup)), names, str(mockup))
+    return found_measuring.one(thing) if other is None else found_measuring.two(thing, other)[2]
 
 
 def draw(

@@ -215,8 +215,8 @@ def sweep(folder: Path, *, is_deep: bool) -> None:
     What others who run are writing stays.
     """
     for path in files_below(folder) if is_deep else sorted(folder.glob(f".*{ASIDE}")):
-        found = _ASIDE.fullmatch(path.name)
-        if found is not None and not path.is_symlink() and not _runs(int(found[1])):
+        match = _ASIDE.fullmatch(path.name)
+        if match is not None and not path.is_symlink() and not _runs(int(match[1])):
             path.unlink(missing_ok=True)
 
 

@@ -56,10 +56,10 @@ def superseded(sizes: Mapping[str, int]) -> dict[str, str]:
 
     `sizes` are the bytes of each format, in all sizes of the picture together.
     """
-    found = {}
+    result = {}
     for number, name in enumerate(MODERN):
-        wider = [other for other in sizes if other not in MODERN[: number + 1]]
+        wider = [other_size for other_size in sizes if other_size not in MODERN[: number + 1]]
         smallest = min(wider, key=lambda other: sizes[other], default=None)
         if name in sizes and smallest is not None and sizes[smallest] <= sizes[name]:
-            found[name] = smallest
-    return found
+            result[name] = smallest
+    return result

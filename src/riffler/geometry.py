@@ -76,42 +76,42 @@ class Box:
     def __bool__(self) -> bool:
         return self.width > 0 and self.height > 0
 
-    def __and__(self, other: Box) -> Box:
+    def __and__(self, other_box: Box) -> Box:
         return Box.from_edges(
-            max(self.x, other.x),
-            max(self.y, other.y),
-            min(self.right, other.right),
-            min(self.bottom, other.bottom),
+            max(self.x, other_box.x),
+            max(self.y, other_box.y),
+            min(self.right, other_box.right),
+            min(self.bottom, other_box.bottom),
         )
 
-    def __or__(self, other: Box) -> Box:
-        if not self or not other:
-            return self or other
+    def __or__(self, other_box: Box) -> Box:
+        if not self or not other_box:
+            return self or other_box
         return Box.from_edges(
-            min(self.x, other.x),
-            min(self.y, other.y),
-            max(self.right, other.right),
-            max(self.bottom, other.bottom),
+            min(self.x, other_box.x),
+            min(self.y, other_box.y),
+            max(self.right, other_box.right),
+            max(self.bottom, other_box.bottom),
         )
 
-    def meets(self, other: Box) -> bool:
+    def meets(self, other_box: Box) -> bool:
         """Whether they have a pixel in common; asked of many boxes, so nothing is made for it."""
         return (
-            self.x < other.x + other.width
-            and other.x < self.x + self.width
-            and self.y < other.y + other.height
-            and other.y < self.y + self.height
+            self.x < other_box.x + other_box.width
+            and other_box.x < self.x + self.width
+            and self.y < other_box.y + other_box.height
+            and other_box.y < self.y + self.height
             and bool(self)
-            and bool(other)
+            and bool(other_box)
         )
 
-    def contains(self, other: Box) -> bool:
-        """Whether no pixel of `other` lies outside."""
+    def contains(self, other_box: Box) -> bool:
+        """Whether no pixel of `other_box` lies outside."""
         return (
-            self.x <= other.x
-            and self.y <= other.y
-            and other.right <= self.right
-            and other.bottom <= self.bottom
+            self.x <= other_box.x
+            and self.y <= other_box.y
+            and other_box.right <= self.right
+            and other_box.bottom <= self.bottom
         )
 
     def grown(self, by: int) -> Box:
@@ -212,11 +212,11 @@ class Rect:
     @classmethod
     def around(cls, boxes: Iterable[Rect]) -> Rect | None:
         """The smallest box that holds them all; None when there are none."""
-        every = list(boxes)
-        if not every:
+        rects = list(boxes)
+        if not rects:
             return None
-        left, top = min(box.x for box in every), min(box.y for box in every)
-        right, bottom = max(box.right for box in every), max(box.bottom for box in every)
+        left, top = min(box.x for box in rects), min(box.y for box in rects)
+        right, bottom = max(box.right for box in rects), max(box.bottom for box in rects)
         return cls(left, top, right - left, bottom - top)
 
     @property
@@ -229,13 +229,13 @@ class Rect:
         """Where it ends down."""
         return self.y + self.height
 
-    def meets(self, other: Rect) -> bool:
+    def meets(self, other_rect: Rect) -> bool:
         """Whether the two share some place."""
         return (
-            self.x < other.right
-            and other.x < self.right
-            and self.y < other.bottom
-            and other.y < self.bottom
+            self.x < other_rect.right
+            and other_rect.x < self.right
+            and self.y < other_rect.bottom
+            and other_rect.y < self.bottom
         )
 
     def scaled(self, by: float) -> Rect:

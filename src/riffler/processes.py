@@ -88,10 +88,10 @@ def family(number: int, children: Mapping[int, Sequence[int]] | None = None) -> 
     Who asks more than once in a moment says the `children` there are.
     """
     children = children_of_all() if children is None else children
-    found = [number] if children else []
-    for one in found:
-        found += children.get(one, ())
-    return found
+    result = [number] if children else []
+    for value in result:
+        result += children.get(value, ())
+    return result
 
 
 def children_of_all() -> dict[int, list[int]]:
@@ -112,10 +112,10 @@ def children_of_all() -> dict[int, list[int]]:
 def works(command: Sequence[str]) -> bool:
     """Whether a command of the system comes to a good end, at once."""
     try:
-        done = subprocess.run(command, capture_output=True, timeout=PATIENCE, check=False)  # noqa: S603
+        process = subprocess.run(command, capture_output=True, timeout=PATIENCE, check=False)  # noqa: S603
     except (OSError, subprocess.TimeoutExpired):
         return False
-    return done.returncode == 0
+    return process.returncode == 0
 
 
 def end(process: Process, patience: float = 0.0) -> int:

@@ -133,13 +133,13 @@ class _Fit:
 
     @property
     def shadows(self) -> tuple[Shadow, ...]:
-        found = []
+        found_shadows = []
         for (x, y, deviation, spread, alpha), color in zip(
             self.numbers.reshape(-1, 5), self.colors, strict=True
         ):
             straight = np.clip(np.round(255 * np.append(color, alpha)), 0, 255).astype(np.uint8)
-            found.append(Shadow(x, y, 2 * deviation, hex_of(straight), spread))
-        return tuple(found)
+            found_shadows.append(Shadow(x, y, 2 * deviation, hex_of(straight), spread))
+        return tuple(found_shadows)
 
 
 def _best(around: Surroundings, starts: Sequence[Sequence[Sequence[float]]]) -> _Fit:
@@ -153,9 +153,9 @@ def _best(around: Surroundings, starts: Sequence[Sequence[Sequence[float]]]) -> 
     high = np.array([200.0, 200, 120, 120, 1.0])
     best: _Fit | None = None
     for start in starts:
-        first = np.concatenate([np.asarray(one, float) for one in start])
+        first = np.concatenate([np.asarray(group, float) for group in start])
         lows, highs = np.tile(low, len(start)), np.tile(high, len(start))
-        done = least_squares(
+        solution = least_squares(
             rest,
             np.clip(first, lows + 1e-6, highs - 1e-6),
             bounds=(lows, highs),
@@ -163,10 +163,10 @@ def _best(around: Surroundings, starts: Sequence[Sequence[Sequence[float]]]) -> 
             max_nfev=40,
             ftol=1e-5,
         )
-        left, colors = _rest(around, done.x)
+        left, colors = _rest(around, solution.x)
         off = float(np.sqrt((left**2).mean()))
         if best is None or off < best.off:
-            best = _Fit(done.x, colors, off)
+            best = _Fit(solution.x, colors, off)
         if best.off <= GOOD:
             break
     assert best is not None
@@ -265,9 +265,9 @@ def _chosen(count: int, start: int, end: int, inner: int) -> npt.NDArray[np.int6
         (max(start, end - inner), end),
         (end, count),
     ]
-    found = [np.linspace(a, b - 1, min(LINES, b - a)) for a, b in parts if b > a]
-    found.append(np.linspace(start, end - 1, 5))
-    return np.unique(np.round(np.concatenate(found)).astype(np.int64))
+    result = [np.linspace(a, b - 1, min(LINES, b - a)) for a, b in parts if b > a]
+    result.append(np.linspace(start, end - 1, 5))
+    return np.unique(np.round(np.concatenate(result)).astype(np.int64))
 
 
 def _inside(x: Floats, y: Floats, box: Box, radii: Radii) -> npt.NDArray[np.bool_]:

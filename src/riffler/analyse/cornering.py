@@ -22,8 +22,8 @@ AWAY, STEP = 4.0, 0.25
 
 def one_for_all(radii: Radii) -> Radii:
     """The middle one for all corners where they hardly differ."""
-    found = radii.listed
-    return Radii(*[float(np.median(found))] * 4) if max(found) - min(found) <= AS_ONE else radii
+    result = radii.listed
+    return Radii(*[float(np.median(result))] * 4) if max(result) - min(result) <= AS_ONE else radii
 
 
 def rounded_again(
@@ -33,23 +33,23 @@ def rounded_again(
 
     alpha: (H, W), 0..1, of box and shadows together.
     """
-    own = alpha[box.y : box.bottom, box.x : box.right].astype(np.float64)
+    part_alpha = alpha[box.y : box.bottom, box.x : box.right].astype(np.float64)
     under = _under(box, radii, shadows)
     ways = ((1, 1), (1, -1), (-1, -1), (-1, 1))
-    found = [
-        _radius(own[::down, ::across], under[::down, ::across], radius)
+    result = [
+        _radius(part_alpha[::down, ::across], under[::down, ::across], radius)
         for radius, (down, across) in zip(radii.listed, ways, strict=True)
     ]
-    return Radii(*found)
+    return Radii(*result)
 
 
 def _under(box: Box, radii: Radii, shadows: Sequence[Shadow]) -> Floats:
     """The alpha of the shadows under the box: (H, W)."""
     x, y = (np.arange(side, dtype=np.float64) + 0.5 for side in (box.width, box.height))
     through = np.ones((box.height, box.width))
-    for one in shadows:
-        place = (one.x, one.y, one.blur / 2, one.spread)
-        most = int(one.color[7:9] or "ff", 16) / 255
+    for shadow in shadows:
+        place = (shadow.x, shadow.y, shadow.blur / 2, shadow.spread)
+        most = int(shadow.color[7:9] or "ff", 16) / 255
         through *= 1 - most * cast(x, y, (box.width, box.height), radii.listed, place)
     return 1 - through
 

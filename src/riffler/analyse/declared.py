@@ -61,6 +61,6 @@ def _radii(radii: Radii, length: Say) -> str:
 
 def shadow_of(shadow: Shadow, length: Say) -> str:
     """A shadow as one of `box-shadow`."""
-    shown = [length(one) for one in (shadow.x, shadow.y, shadow.blur, shadow.spread)]
+    shown = [length(value) for value in (shadow.x, shadow.y, shadow.blur, shadow.spread)]
     shown = shown if shown[-1] != "0" else shown[:-1]
     return " ".join([*(["inset"] if shadow.is_inner else []), *shown, shadow.color])

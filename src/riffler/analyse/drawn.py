@@ -52,12 +52,12 @@ def style_of(pixels: Pixels) -> tuple[Style, Box] | None:
     if most < 16 / 255 or box is None or min(box.width, box.height) < 6:
         return None
     inside = whole[box.y : box.bottom, box.x : box.right]
-    own = pixels[box.y : box.bottom, box.x : box.right]
-    radii = _radii(own[..., 3], most)
+    part = pixels[box.y : box.bottom, box.x : box.right]
+    radii = _radii(part[..., 3], most)
     if float((~inside).mean()) > _missing(radii, box) + 0.004:
         return None
-    border = _border(own, radii)
-    style = _filled(own, radii, border)
+    border = _border(part, radii)
+    style = _filled(part, radii, border)
     if style is None:
         return None
     shadows = shadows_of(pixels, box, radii)
@@ -68,7 +68,7 @@ def style_of(pixels: Pixels) -> tuple[Style, Box] | None:
         radii = one_for_all(rounded_again(alpha, box, radii, shadows))
         style = replace(style, radii=radii)
     shadows = (*shadows, *style.shadows)
-    return replace(style, shadows=tuple(_as_written(one, is_round) for one in shadows)), box
+    return replace(style, shadows=tuple(_as_written(shadow, is_round) for shadow in shadows)), box
 
 
 def _sunken(inner: Pixels, radii: Radii) -> Sunken | None:
@@ -165,19 +165,19 @@ def _missing(radii: Radii, box: Box) -> float:
     return lacking / box.area
 
 
-def _border(own: Pixels, radii: Radii) -> Border | None:
+def _border(own_pixels: Pixels, radii: Radii) -> Border | None:
     """The line along all four edges, looked for between the corners."""
-    height, width = own.shape[:2]
+    height, width = own_pixels.shape[:2]
     clear = int(np.ceil(max(radii.listed))) + 4
     depth = min(DEEPEST, height // 2, width // 2)
     middle_y, middle_x = slice(clear, height - clear), slice(clear, width - clear)
     if height - 2 * clear < 2 or width - 2 * clear < 2:
         middle_y, middle_x = slice(height // 2, height // 2 + 1), slice(width // 2, width // 2 + 1)
     sides = (
-        own[middle_y, :depth],
-        own[middle_y, ::-1][:, :depth],
-        own[:depth, middle_x].transpose(1, 0, 2),
-        own[::-1, middle_x][:depth].transpose(1, 0, 2),
+        own_pixels[middle_y, :depth],
+        own_pixels[middle_y, ::-1][:, :depth],
+        own_pixels[:depth, middle_x].transpose(1, 0, 2),
+        own_pixels[::-1, middle_x][:depth].transpose(1, 0, 2),
     )
     widths = [_line(side) for side in sides]
     if any(width == 0 for width in widths) or max(widths) - min(widths) > 1:
@@ -202,11 +202,11 @@ def _line(side: Pixels) -> int:
     return count if jump > 6 / 255 else 0
 
 
-def _filled(own: Pixels, radii: Radii, border: Border | None) -> Style | None:
+def _filled(own_pixels: Pixels, radii: Radii, border: Border | None) -> Style | None:
     """The fill inside the border, by which gradients are measured."""
     rim = round(border.width) if border else 0
-    height, width = own.shape[:2]
-    inner = own[rim : height - rim, rim : width - rim].copy()
+    height, width = own_pixels.shape[:2]
+    inner = own_pixels[rim : height - rim, rim : width - rim].copy()
     if min(inner.shape[:2]) < 4:
         return None
     inner[~_rounded(inner.shape[:2], [max(0.0, radius - rim) for radius in radii.listed])] = 0
@@ -216,11 +216,11 @@ def _filled(own: Pixels, radii: Radii, border: Border | None) -> Style | None:
     step = max(1, max(inner.shape[:2]) // ENOUGH)
     few = to_bytes(inner)[step // 2 :: step, step // 2 :: step]
     among = few[..., 3] >= few[..., 3].max() - 2
-    found = radial_of(few, among)
-    if found is not None:
-        radial, bends = found
+    found_radial = radial_of(few, among)
+    if found_radial is not None:
+        radial, bends = found_radial
         return Style(stops_of(bends), None, radii, border, radial=radial)
-    sunken = _sunken(inner, Radii(*(max(0.0, one - rim) for one in radii.listed)))
+    sunken = _sunken(inner, Radii(*(max(0.0, value - rim) for value in radii.listed)))
     fill = fill_of(sunken.fill) if sunken else fill
     if sunken is None or fill.filling is Filling.MORE:
         return None

@@ -40,10 +40,10 @@ def border_of(profiles: Sequence[Pixels]) -> Border | None:
 
     profiles: for each edge (N, D, 4) float32, premultiplied: lines from the edge inwards.
     """
-    found = [_border(profile) for profile in profiles]
-    if not found or any(one is None for one in found):
+    result = [_border(profile) for profile in profiles]
+    if not result or any(group is None for group in result):
         return None
-    lines = [one for one in found if one is not None]
+    lines = [group for group in result if group is not None]
     colors = np.array([color for color, _ in lines])
     widths = np.array([width for _, width in lines])
     if np.ptp(colors, axis=0).max() > 2 * ALIKE or np.ptp(widths) > 1:

@@ -52,10 +52,10 @@ def frame_of(pixels: Pixels) -> Style | None:
 
 def _widths(solid: np.ndarray, row: int, column: int) -> list[int] | None:
     """How thick the line is in the middle of each side; None where it is more than one line."""
-    found = []
+    result = []
     for line in (solid[row], solid[:, column]):
         edges = np.flatnonzero(np.diff(np.concatenate([[0], line.astype(np.int8), [0]])))
         if len(edges) != 4:
             return None
-        found += [int(edges[1] - edges[0]), int(edges[3] - edges[2])]
-    return found
+        result += [int(edges[1] - edges[0]), int(edges[3] - edges[2])]
+    return result

@@ -102,15 +102,15 @@ def bends_of(line: npt.NDArray[np.float32], middles: npt.NDArray[np.float64]) ->
         return None
     bends = _bends(line, 0, len(line) - 1)
     ends = {0: (0.0, bends[1]), len(line) - 1: (1.0, bends[-2])}
-    found: list[Bend] = []
+    result: list[Bend] = []
     for index in bends:
         color, place = line[index], float(middles[index])
         if index in ends:
             end, other = ends[index]
             slope = (line[other] - color) / (middles[other] - place)
             color, place = color + slope * (end - place), end
-        found.append((place, color))
-    return found
+        result.append((place, color))
+    return result
 
 
 def stops_of(bends: Sequence[Bend]) -> tuple[Stop, ...]:

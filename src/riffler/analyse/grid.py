@@ -64,8 +64,8 @@ class Grid:
         """Twelve columns with the same gutter and margins, where they come out whole."""
         if self.columns == 12 or 12 % self.columns:
             return None
-        each = (self.columns * self.step - self.gutter - 11 * self.gutter) / 12
-        return (12, each) if each > 0 and each == round(each) else None
+        column = (self.columns * self.step - self.gutter - 11 * self.gutter) / 12
+        return (12, column) if column > 0 and column == round(column) else None
 
     def span(self, box: Box, tolerance: float = TOLERANCE) -> tuple[int, int] | None:
         """The first column of a box and how many it covers; None for a box beside the grid."""
@@ -109,8 +109,8 @@ def _shown_by_a_row(boxes: Sequence[Box], width: int, density: float) -> Grid | 
         if CARD * density <= box.width < width:
             at = round(box.y / (2 * near)), round(box.width / (2 * near))
             rows.setdefault(at, []).append(box)
-    found = [grid for row in rows.values() if (grid := _of_row(row, boxes, width, near))]
-    return max(found, key=lambda grid: (grid.columns, grid.column), default=None)
+    grids = [grid for row in rows.values() if (grid := _of_row(row, boxes, width, near))]
+    return max(grids, key=lambda grid: (grid.columns, grid.column), default=None)
 
 
 def _of_row(row: list[Box], boxes: Sequence[Box], width: int, near: float) -> Grid | None:
@@ -121,8 +121,8 @@ def _of_row(row: list[Box], boxes: Sequence[Box], width: int, near: float) -> Gr
         return None
     left, right = row[0].x, row[-1].right
     is_middle = abs(left - (width - right)) <= 2 * near
-    others = [box for box in boxes if box not in row]
-    if max(gaps) > row[0].width or not (is_middle or _share_sides(others, left, right, near)):
+    other_boxes = [box for box in boxes if box not in row]
+    if max(gaps) > row[0].width or not (is_middle or _share_sides(other_boxes, left, right, near)):
         return None
     gutter = round(sum(gaps) / len(gaps))
     column = (right - left - (len(row) - 1) * gutter) / len(row)

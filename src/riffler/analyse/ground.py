@@ -66,14 +66,14 @@ def at_edge(pixels: Pixels) -> Ground:
     """
     width = pixels.shape[1]
     bands = [pixels[:, -band:] for band in BANDS if band <= width] or [pixels]
-    found = None
+    ground = None
     for read in (_calm, _bars):
         for band in bands:
-            found = read(band)
-            if found.is_plain:
-                return found
-    assert found is not None
-    return found
+            ground = read(band)
+            if ground.is_plain:
+                return ground
+    assert ground is not None
+    return ground
 
 
 def _calm(band: Pixels) -> Ground:
@@ -86,8 +86,8 @@ def _calm(band: Pixels) -> Ground:
     level = _ground(value, np.zeros_like(value), band - value[:, None])
     slope = _gradient(_slopes(band))
     rest = band - (value[:, None] + slope[:, None] * away[:, None])
-    found = _ground(value + slope * ((width - 1) / 2), slope, rest)
-    return found if _is_gradient(band, slope, found.spread) else level
+    ground = _ground(value + slope * ((width - 1) / 2), slope, rest)
+    return ground if _is_gradient(band, slope, ground.spread) else level
 
 
 def _softened(lines: npt.NDArray[Any]) -> npt.NDArray[Any]:

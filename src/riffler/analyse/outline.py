@@ -87,14 +87,18 @@ def only_corners(pixels: Pixels) -> Radii | None:
     pixels: (H, W, 4) float32, premultiplied, 0..1. Radii in pixels of the picture.
     """
     height, width = pixels.shape[:2]
-    found = outline_of(pixels)
-    if found is None or found.shape is not Shape.ROUNDED or found.box != Box(0, 0, width, height):
+    outline = outline_of(pixels)
+    if (
+        outline is None
+        or outline.shape is not Shape.ROUNDED
+        or outline.box != Box(0, 0, width, height)
+    ):
         return None
-    reach = math.ceil(max(found.radii.listed)) + 1
+    reach = math.ceil(max(outline.radii.listed)) + 1
     alpha = pixels[..., 3]
     edges = alpha[reach : height - reach], alpha[:, reach : width - reach]
     is_opaque = all(edge.size and edge.min() > 1 - ROUNDING for edge in edges)
-    return found.radii if is_opaque else None
+    return outline.radii if is_opaque else None
 
 
 def _shadow(pixels: Pixels, soft: Mask, box: Box) -> Shadow:

@@ -33,9 +33,9 @@ def radial_of(values: Values, mask: Mask) -> tuple[Radial, list[Bend]] | None:
     best: tuple[float, Radial] | None = None
     for is_circle in (True, False):
         start = _centre(values.astype(np.float64), mask, is_circle=is_circle)
-        found = start and _settled(values, mask, start)
-        if found and (best is None or found[0] < best[0]):
-            best = found
+        settled = start and _settled(values, mask, start)
+        if settled and (best is None or settled[0] < best[0]):
+            best = settled
     if best is None:
         return None
     line, middles, off = _rings(values, mask, best[1])
@@ -55,7 +55,7 @@ def _settled(values: Values, mask: Mask, start: Radial) -> tuple[float, Radial]:
             (_uneven(values, mask, near), near)
             for near in (replace(best[1], x=best[1].x + x, y=best[1].y + y) for x, y in ways)
         ]
-        better = min(tried, key=lambda one: one[0])
+        better = min(tried, key=lambda pair: pair[0])
         if better[0] < best[0]:
             best = better
         else:

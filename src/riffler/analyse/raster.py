@@ -74,11 +74,11 @@ def parts_of(mask: Mask, *, diagonal: bool = True) -> Parts:
     return Parts(boxes, sizes, row, left, right, part)
 
 
-def _joined(count: int, one: Ints, other: Ints) -> Ints:
+def _joined(count: int, first: Ints, second: Ints) -> Ints:
     """The lowest number that each of so many is connected to by the pairs."""
     home = np.arange(count)
     while True:
-        a, b = home[one], home[other]
+        a, b = home[first], home[second]
         if np.array_equal(a, b):
             return home
         np.minimum.at(home, np.maximum(a, b), np.minimum(a, b))
@@ -97,7 +97,7 @@ def filled(mask: Mask) -> Mask:
 def worn(mask: Mask, by: int = 1) -> Mask:
     """A mask without so many pixels at its rim, corners counted; beyond the picture is nothing."""
     for axis in (0, 1):
-        padded = np.pad(mask, [(by, by) if axis == one else (0, 0) for one in (0, 1)])
+        padded = np.pad(mask, [(by, by) if axis == value else (0, 0) for value in (0, 1)])
         windows = np.lib.stride_tricks.sliding_window_view(padded, 2 * by + 1, axis=axis)
         mask = np.asarray(windows.all(axis=-1))
     return mask
@@ -114,10 +114,10 @@ def depths(mask: Mask, most: int) -> npt.NDArray[np.float64]:
     before = np.maximum.accumulate(np.where(solid, 0, place), axis=1)
     behind = np.minimum.accumulate(np.where(solid, place[-1], place)[:, ::-1], axis=1)[:, ::-1]
     along = np.minimum(np.minimum(place - before, behind - place), most).astype(np.int64) ** 2
-    found = along.copy()
+    result = along.copy()
     for far in range(1, min(most, solid.shape[0] - 1) + 1):
-        if far * far >= found.max():
+        if far * far >= result.max():
             break
-        np.minimum(found[far:], along[:-far] + far * far, out=found[far:])
-        np.minimum(found[:-far], along[far:] + far * far, out=found[:-far])
-    return np.sqrt(found[1:-1, 1:-1])
+        np.minimum(result[far:], along[:-far] + far * far, out=result[far:])
+        np.minimum(result[:-far], along[far:] + far * far, out=result[:-far])
+    return np.sqrt(result[1:-1, 1:-1])

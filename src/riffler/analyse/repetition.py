@@ -68,7 +68,7 @@ def lattices(boxes: Sequence[Box], tolerance: int) -> list[Lattice]:
     whole = lattice(boxes, tolerance)
     if whole is not None:
         return [whole]
-    found: list[Lattice] = []
+    found_lattices: list[Lattice] = []
     left = list(range(len(boxes)))
     for is_down in (True, False):
         for line in _lines(boxes, left, tolerance, is_down=is_down):
@@ -76,9 +76,9 @@ def lattices(boxes: Sequence[Box], tolerance: int) -> list[Lattice]:
                 part = lattice([boxes[index] for index in run], tolerance)
                 if part is not None:
                     members = tuple(run[member] for member in part.members)
-                    found.append(Lattice(members, part.columns, part.step))
+                    found_lattices.append(Lattice(members, part.columns, part.step))
                     left = [index for index in left if index not in run]
-    return found
+    return found_lattices
 
 
 def in_parts(boxes: Sequence[Box], tolerance: int) -> Lattice | None:
@@ -108,8 +108,8 @@ def evened(boxes: Sequence[Box], cores: Sequence[Box | None], tolerance: int) ->
     for members in (whole, parts if len(parts) == len(boxes) else [], list(boxes)):
         for across in (0.0, 0.5, 1.0):
             for down in (0.0, 1.0):
-                if members and (found := _evened(members, across, down, tolerance)):
-                    return found
+                if members and (found_boxes := _evened(members, across, down, tolerance)):
+                    return found_boxes
     return None
 
 
@@ -124,8 +124,8 @@ def _evened(boxes: Sequence[Box], across: float, down: float, tolerance: int) ->
     left, top = min(box.x - x for box, (x, _) in pairs), min(box.y - y for box, (_, y) in pairs)
     right = max(box.right - x for box, (x, _) in pairs)
     bottom = max(box.bottom - y for box, (_, y) in pairs)
-    found = [Box(x + left, y + top, right - left, bottom - top) for x, y in places]
-    return None if any(a.meets(b) for a, b in pairwise(found)) else found
+    found_boxes = [Box(x + left, y + top, right - left, bottom - top) for x, y in places]
+    return None if any(a.meets(b) for a, b in pairwise(found_boxes)) else found_boxes
 
 
 def _lines(
@@ -161,8 +161,8 @@ def _runs(boxes: Sequence[Box], line: Sequence[int], tolerance: int) -> list[lis
     return [run for run in runs if len(run) > 2]
 
 
-def _far(box: Box, other: Box) -> int:
-    return abs(other.x - box.x) + abs(other.y - box.y)
+def _far(box: Box, other_box: Box) -> int:
+    return abs(other_box.x - box.x) + abs(other_box.y - box.y)
 
 
 def _rows(boxes: Sequence[Box], tolerance: int) -> list[list[int]]:

@@ -68,8 +68,8 @@ def _chosen(count: int) -> npt.NDArray[np.int64]:
     """Pixels near both ends, and some between."""
     near = min(NEAR, count // 2)
     between = np.linspace(near, count - near - 1, BETWEEN)
-    found = np.concatenate((np.arange(near), between, np.arange(count - near, count)))
-    return np.unique(np.round(found).astype(np.int64))
+    result = np.concatenate((np.arange(near), between, np.arange(count - near, count)))
+    return np.unique(np.round(result).astype(np.int64))
 
 
 def _middles(pixels: npt.NDArray[np.int64]) -> Floats:
@@ -112,7 +112,7 @@ def _best(
     best: tuple[float, Floats] | None = None
     for across, down, blur in _STARTS:
         start = np.array([across * reach, down * reach, max(0.6, blur * reach), 0.0])
-        done = least_squares(
+        solution = least_squares(
             left,
             start,
             bounds=(low, high),
@@ -120,9 +120,9 @@ def _best(
             max_nfev=30,
             ftol=1e-5,
         )
-        off = float(np.sqrt(2 * done.cost / there.size))
+        off = float(np.sqrt(2 * solution.cost / there.size))
         if best is None or off < best[0]:
-            best = off, done.x
+            best = off, solution.x
         if off <= GOOD / 2:
             break
     if best is None or best[0] > GOOD:

@@ -20,17 +20,17 @@ GROUNDS = (255.0, 60.0)
 SHAPE = (len(GROUNDS), THUMB, THUMB, 3)
 
 
-def content(one: Bytes, other: Bytes) -> float:
+def content(first: Bytes, second: Bytes) -> float:
     """How different two pictures look, whatever their sizes: 0 the same, 1 black and white.
 
     one, other: (H, W, 4) uint8, straight RGBA.
     """
-    return unlike(thumbs(one), thumbs(other))
+    return unlike(thumbs(first), thumbs(second))
 
 
-def unlike(one: Thumbs, other: Thumbs) -> float:
+def unlike(first: Thumbs, second: Thumbs) -> float:
     """The same of thumbnails; the worse of the grounds counts."""
-    return float(np.abs(one - other).mean(axis=(1, 2, 3)).max()) / 255
+    return float(np.abs(first - second).mean(axis=(1, 2, 3)).max()) / 255
 
 
 def thumbs(pixels: Bytes) -> Thumbs:

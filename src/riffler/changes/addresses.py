@@ -43,42 +43,42 @@ def addressed(text: str, changed: Changed) -> Addressed:
     Names of layers that are gone are taken out, but for the last ones of what a slice is cut of.
     """
     old, new = changed.old.mockup, changed.new.mockup
-    done = Addressed(text)
+    result = Addressed(text)
 
     def follow(word: Spelled) -> str | None:
         if word.is_key or word.path[-1] not in ADDRESSES:
             return None
         return _followed(word.said, old, new, changed.there)
 
-    done.text = respelled(text, follow)
-    for word in list(spelled_in(done.text)):
+    result.text = respelled(text, follow)
+    for word in list(spelled_in(result.text)):
         if word.is_key or word.path[-1] not in ADDRESSES or word.said.startswith(address.KIND):
             continue
         is_gone = word.said.endswith(GONE) or not _found(new, word.said)
         if not is_gone:
             continue
-        rest = _others(done.text, word.path, word.said)
+        rest = _others(result.text, word.path, word.said)
         lost = word.path, word.said.removesuffix(GONE)
         if word.path[-1] in NEEDED and not rest:
-            done.needed.append(lost)
+            result.needed.append(lost)
         else:
-            done.text = _rewritten(done.text, word.path, rest)
-            done.let_go.append(lost)
-    done.text = done.text.replace(GONE, "")
-    return done
+            result.text = _rewritten(result.text, word.path, rest)
+            result.let_go.append(lost)
+    result.text = result.text.replace(GONE, "")
+    return result
 
 
-def _followed(said: str, old: Mockup, new: Mockup, there: dict[str, str]) -> str | None:
+def _followed(text: str, old: Mockup, new: Mockup, there: dict[str, str]) -> str | None:
     """How an address is written for the new version; None where it stays."""
-    if said.startswith(address.KIND):
+    if text.startswith(address.KIND):
         return None
-    if said in old.by_address:
-        return there.get(said, said + GONE)
-    meant = _found(old, said)
-    wanted = {there[one] for one in meant if one in there}
-    if not meant or wanted <= set(_found(new, said)):
+    if text in old.by_address:
+        return there.get(text, text + GONE)
+    meant = _found(old, text)
+    wanted = {there[item] for item in meant if item in there}
+    if not meant or wanted <= set(_found(new, text)):
         return None
-    parts = said.split("/")
+    parts = text.split("/")
     for count in range(len(parts) - 1, 0, -1):
         begin = there.get("/".join(parts[:count]))
         if begin is not None:
@@ -88,20 +88,20 @@ def _followed(said: str, old: Mockup, new: Mockup, there: dict[str, str]) -> str
     return None
 
 
-def _found(mockup: Mockup, said: str) -> Sequence[str]:
+def _found(mockup: Mockup, text: str) -> Sequence[str]:
     try:
-        return address.find(mockup, said)
+        return address.find(mockup, text)
     except AddressError:
         return ()
 
 
-def _others(text: str, path: Path, said: str) -> list[str]:
+def _others(text: str, path: Path, said_text: str) -> list[str]:
     """What else is named under a key."""
     value: object = tomllib.loads(text)
     for key in path:
         assert isinstance(value, dict)
         value = value[key]
-    return [str(name) for name in value if name != said] if isinstance(value, list) else []
+    return [str(name) for name in value if name != said_text] if isinstance(value, list) else []
 
 
 def _rewritten(text: str, path: Path, names: Sequence[str]) -> str:

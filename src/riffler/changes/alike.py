@@ -52,20 +52,22 @@ COLORS_APART = 0.4
 class Labels:
     """What the names of two versions' things say; numbers only tell how many there are."""
 
-    def __init__(self, ones: Sequence[Thing], others: Sequence[Thing]) -> None:
-        self._ones = ones
+    def __init__(self, old_things: Sequence[Thing], new_things: Sequence[Thing]) -> None:
+        self._ones = old_things
         # as objects: an array of text has room for the longest in every place
-        self._names = np.array([other.layer.name for other in others], object)
-        self._addresses = np.array([other.address for other in others], object)
-        before, after = (Counter(thing.layer.name for thing in side) for side in (ones, others))
+        self._names = np.array([other_thing.layer.name for other_thing in new_things], object)
+        self._addresses = np.array([other_thing.address for other_thing in new_things], object)
+        before, after = (
+            Counter(thing.layer.name for thing in side) for side in (old_things, new_things)
+        )
         self._telling = {name: count * after[name] <= FEW for name, count in before.items()}
 
     def alike(self, row: int) -> npt.NDArray[np.float64]:
         """How much the names of one thing and of each other say, (m,), 0..1."""
-        one = self._ones[row]
-        alone = CALLED if one.layer.name and "#" not in one.address else NAMESAKE
-        is_namesake = (self._names == one.layer.name) & bool(one.layer.name)
-        return np.where(self._addresses == one.address, alone, NAMESAKE * is_namesake)
+        thing = self._ones[row]
+        alone = CALLED if thing.layer.name and "#" not in thing.address else NAMESAKE
+        is_namesake = (self._names == thing.layer.name) & bool(thing.layer.name)
+        return np.where(self._addresses == thing.address, alone, NAMESAKE * is_namesake)
 
     def are_telling(self, row: int) -> bool:
         """Whether so few things are called as this is that the name alone makes a candidate."""
@@ -115,21 +117,21 @@ class Alike:
         self._old, self._new = old, new
         self._thumbs: dict[tuple[bool, int], Thumbs | None] = {}
 
-    def content(self, one: Thing, other: Thing) -> float:
+    def content(self, first: Thing, second: Thing) -> float:
         """0..1; 0 for a text and a picture."""
-        is_words = self._old.is_words(one)
-        if is_words != self._new.is_words(other):
+        is_words = self._old.is_words(first)
+        if is_words != self._new.is_words(second):
             return 0.0
         if is_words:
-            return self._texts(one, other)
-        was, now = self._old.rect(one), self._new.rect(other)
+            return self._texts(first, second)
+        was, now = self._old.rect(first), self._new.rect(second)
         if was is None or now is None:
             return float(was is now)
         size = _ratio(was.width, now.width) * _ratio(was.height, now.height)
-        return (0.3 + 0.7 * size) * self._looks(one, other)
+        return (0.3 + 0.7 * size) * self._looks(first, second)
 
-    def _looks(self, one: Thing, other: Thing) -> float:
-        was, now = self._old.style(one), self._new.style(other)
+    def _looks(self, first: Thing, second: Thing) -> float:
+        was, now = self._old.style(first), self._new.style(second)
         if (was is None) != (now is None):
             return 0.2
         if was is not None and now is not None:
@@ -143,7 +145,7 @@ class Alike:
                 )
             )
             return 0.5 * is_alike + 0.125 * same
-        small = self._thumb(self._old, one), self._thumb(self._new, other)
+        small = self._thumb(self._old, first), self._thumb(self._new, second)
         if small[0] is None or small[1] is None:
             return 0.0
         alike = max(0.0, 1 - unlike(small[0], small[1]) / STRANGE)
@@ -156,15 +158,15 @@ class Alike:
             self._thumbs[key] = thumbs(art.pixels) if art else None
         return self._thumbs[key]
 
-    def _texts(self, one: Thing, other: Thing) -> float:
-        was, now = self._old.words(one), self._new.words(other)
+    def _texts(self, first: Thing, second: Thing) -> float:
+        was, now = self._old.words(first), self._new.words(second)
         if was is not None and now is not None:
             alike = SequenceMatcher(None, was.text, now.text, autojunk=False).ratio()
             kinds = (
                 (words.families, words.size, words.weight, words.color) for words in (was, now)
             )
             return max(alike, AS_SET * sum(map(eq, *kinds), 0.0) / 4)
-        seen = self._old.reading.lettering(one.layer), self._new.reading.lettering(other.layer)
+        seen = self._old.reading.lettering(first.layer), self._new.reading.lettering(second.layer)
         if seen[0] is None or seen[1] is None:
             return 0.3
         heights = _ratio(seen[0].height / self._old.density, seen[1].height / self._new.density)
@@ -172,20 +174,20 @@ class Alike:
         return 0.7 * heights * lines * (0.6 + 0.4 * _color_likeness(seen[0].color, seen[1].color))
 
 
-def _shape_likeness(one: Thumbs, other: Thumbs) -> float:
+def _shape_likeness(first: Thumbs, second: Thumbs) -> float:
     """How alike the outlines of two thumbnails are; 0 where both fill their boxes."""
     clear = [
-        (small[0] - small[1]).mean(axis=2) / (GROUNDS[0] - GROUNDS[1]) for small in (one, other)
+        (small[0] - small[1]).mean(axis=2) / (GROUNDS[0] - GROUNDS[1]) for small in (first, second)
     ]
     if min(float(plane.max()) for plane in clear) < 0.2:
         return 0.0
     return max(0.0, 1 - float(np.abs(clear[0] - clear[1]).mean()) / STRANGE)
 
 
-def _ratio(one: float, other: float) -> float:
-    return min(one, other) / max(one, other, 1e-9)
+def _ratio(first: float, second: float) -> float:
+    return min(first, second) / max(first, second, 1e-9)
 
 
-def _color_likeness(one: str, other: str) -> float:
+def _color_likeness(first: str, second: str) -> float:
     """1 for one colour, 0 for two that are far apart, whatever their alpha."""
-    return max(0.0, 1 - math.dist(lab(one), lab(other)) / COLORS_APART)
+    return max(0.0, 1 - math.dist(lab(first), lab(second)) / COLORS_APART)

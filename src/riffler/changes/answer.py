@@ -42,21 +42,21 @@ def changed(workspace: Workspace, old: Opened, new: Opened) -> Changed:
     )
     pairs = matched(*versions)
     match = Arranged(*versions, pairs)
-    found = [
+    changes = [
         *_page(*versions),
         *(change for pair in pairs for change in compared(*versions, *pair)),
         *_gone(versions[0], match.there, Kind.REMOVED),
         *_gone(versions[1], match.here, Kind.ADDED),
         *arranged(*versions, match),
     ]
-    return Changed(*versions, tuple(pairs), match.there, tuple(gathered(*versions, found)))
+    return Changed(*versions, tuple(pairs), match.there, tuple(gathered(*versions, changes)))
 
 
 def _densities(old: Opened, new: Opened) -> tuple[float, float]:
     """Mockup pixels per CSS pixel of both; one for both while their canvases are as wide."""
-    said = new.density or old.density
-    if said and old.mockup.size.width == new.mockup.size.width:
-        return said, said
+    density = new.density or old.density
+    if density and old.mockup.size.width == new.mockup.size.width:
+        return density, density
     after = new.density or at_a_glance(Reading(new.renderer, 1.0)).value
     if old.mockup.size.width == new.mockup.size.width:
         return after, after
@@ -69,8 +69,8 @@ def _page(old: Version, new: Version) -> Iterator[Change]:
     was, now = old.page, new.page
     by = now.width - was.width, now.height - was.height
     if max(map(abs, by)) >= 0.5:
-        said = (f"{box.width:g} x {box.height:g}" for box in (was, now))
-        aspects = (Aspect("size", *said),)
+        texts = (f"{box.width:g} x {box.height:g}" for box in (was, now))
+        aspects = (Aspect("size", *texts),)
         yield Change(Kind.PAGE, None, None, was, now, aspects, dw=by[0], dh=by[1])
 
 
@@ -85,10 +85,10 @@ def _gone(version: Version, known: dict[str, str], kind: Kind) -> Iterator[Chang
         shows = any(version.shows(thing) for thing in things)
         rest = [thing.address for thing in things if thing.address != address]
         if kind is Kind.ADDED:
-            others = tuple((None, one) for one in rest)
+            others = tuple((None, item) for item in rest)
             yield Change(kind, None, address, None, box, shows=shows, others=others)
         else:
-            gone = tuple((one, None) for one in rest)
+            gone = tuple((item, None) for item in rest)
             yield Change(kind, address, None, box, None, shows=shows, others=gone)
 
 

@@ -24,8 +24,8 @@ class Arranged:
 
     def __init__(self, old: Version, new: Version, pairs: Sequence[Pair]) -> None:
         self._old, self._new = old, new
-        self.there = {one.address: other.address for one, other in pairs}
-        self.here = {other.address: one.address for one, other in pairs}
+        self.there = {first.address: second.address for first, second in pairs}
+        self.here = {second.address: first.address for first, second in pairs}
         self._match_groups()
 
     def _match_groups(self) -> None:
@@ -33,9 +33,9 @@ class Arranged:
         before, after = (_Contents(version) for version in (self._old, self._new))
         shared: Counter[tuple[str, str]] = Counter()
         for address, group in before.around.items():
-            if (found := self.there.get(address)) is not None:
+            if (match := self.there.get(address)) is not None:
                 for up in _chain(self._old.mockup, group):
-                    for other in _chain(self._new.mockup, after.around[found]):
+                    for other in _chain(self._new.mockup, after.around[match]):
                         shared[up, other] += 1
         scores = []
         for (group, other), count in shared.items():
@@ -90,32 +90,36 @@ def _both(old: Version, new: Version, match: Arranged) -> Iterator[tuple[Layer, 
 
 
 def _change(
-    kind: Kind, old: Version, new: Version, one: Layer, other: Layer, *aspects: Aspect
+    kind: Kind, old: Version, new: Version, first: Layer, second: Layer, *aspects: Aspect
 ) -> Change:
-    was, now = _box(old, one), _box(new, other)
-    shows = old.mockup.shows(one) or new.mockup.shows(other)
-    return Change(kind, one.address, other.address, was, now, aspects, shows=shows)
+    was, now = _box(old, first), _box(new, second)
+    shows = old.mockup.shows(first) or new.mockup.shows(second)
+    return Change(kind, first.address, second.address, was, now, aspects, shows=shows)
 
 
 def _box(version: Version, layer: Layer) -> Rect | None:
     if layer.address in version.by_address:
         return version.rect_at(layer.address)
-    return Rect.around(box for one in layer.walk() if (box := version.rect_at(one.address)))
+    return Rect.around(
+        box for one_layer in layer.walk() if (box := version.rect_at(one_layer.address))
+    )
 
 
 def _renamed(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
-    for one, other in _both(old, new, match):
-        if one.name != other.name:
-            yield _change(Kind.RENAMED, old, new, one, other, Aspect("name", one.name, other.name))
+    for first, second in _both(old, new, match):
+        if first.name != second.name:
+            yield _change(
+                Kind.RENAMED, old, new, first, second, Aspect("name", first.name, second.name)
+            )
 
 
 def _group_looks(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
     """Groups that were switched on or off, or are laid down otherwise."""
-    for one, other in _both(old, new, match):
-        if one.address in old.by_address or other.address in new.by_address:
+    for first, second in _both(old, new, match):
+        if first.address in old.by_address or second.address in new.by_address:
             continue
-        for kind, aspects in laid(one, other):
-            yield _change(kind, old, new, one, other, *aspects)
+        for kind, aspects in laid(first, second):
+            yield _change(kind, old, new, first, second, *aspects)
 
 
 Moves: TypeAlias = Mapping[tuple[str, str], list[tuple[Layer, Layer]]]
@@ -124,30 +128,30 @@ Moves: TypeAlias = Mapping[tuple[str, str], list[tuple[Layer, Layer]]]
 def _regrouped(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
     """What is in another group now, all that went the same way as one."""
     moves: dict[tuple[str, str], list[tuple[Layer, Layer]]] = defaultdict(list)
-    for one, other in _both(old, new, match):
-        before = old.mockup.parents.get(one.address, "")
-        after = new.mockup.parents.get(other.address, "")
+    for first, second in _both(old, new, match):
+        before = old.mockup.parents.get(first.address, "")
+        after = new.mockup.parents.get(second.address, "")
         if (match.there.get(before, None) if before else "") != after:
-            moves[before, after].append((one, other))
+            moves[before, after].append((first, second))
     for (before, after), layers in moves.items():
-        (one, other), *rest = layers
-        said = Aspect("group", before or "the top", after or "the top")
-        change = _change(Kind.REGROUPED, old, new, one, other, said)
+        (first, second), *rest = layers
+        aspect = Aspect("group", before or "the top", after or "the top")
+        change = _change(Kind.REGROUPED, old, new, first, second, aspect)
         others = tuple((layer.address, twin.address) for layer, twin in rest)
         yield replace(change, others=others)
 
 
 def _reordered(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
     """Groups in which things lie in another order: the fewest that went past the others."""
-    if found := _in_order(new, match, old.mockup.layers, new.mockup.layers):
-        shows, pairs = found
+    if result := _in_order(new, match, old.mockup.layers, new.mockup.layers):
+        shows, pairs = result
         yield Change(Kind.REORDERED, None, None, shows=shows, others=pairs, where="at the top")
-    for one, other in _both(old, new, match):
-        if not (one.is_group and other.is_group) or one.address in old.by_address:
+    for first, second in _both(old, new, match):
+        if not (first.is_group and second.is_group) or first.address in old.by_address:
             continue
-        if found := _in_order(new, match, one.children, other.children):
-            shows, pairs = found
-            yield Change(Kind.REORDERED, one.address, other.address, shows=shows, others=pairs)
+        if result := _in_order(new, match, first.children, second.children):
+            shows, pairs = result
+            yield Change(Kind.REORDERED, first.address, second.address, shows=shows, others=pairs)
 
 
 def _in_order(
@@ -155,23 +159,25 @@ def _in_order(
 ) -> tuple[bool, tuple[tuple[str, str], ...]] | None:
     """What went past others in a group, by both addresses, and whether that is seen."""
     places = {layer.address: number for number, layer in enumerate(before)}
-    kept = [layer for layer in after if match.here.get(layer.address) in places]
-    stay = _longest_rise([places[match.here[layer.address]] for layer in kept])
-    moved = [layer for number, layer in enumerate(kept) if number not in stay]
+    layers = [layer for layer in after if match.here.get(layer.address) in places]
+    stay = _longest_rise([places[match.here[layer.address]] for layer in layers])
+    moved = [layer for number, layer in enumerate(layers) if number not in stay]
     if not moved:
         return None
     pairs = tuple((match.here[layer.address], layer.address) for layer in moved)
-    return _is_seen(new, moved, kept), pairs
+    return _is_seen(new, moved, layers), pairs
 
 
-def _is_seen(new: Version, moved: Sequence[Layer], every: Sequence[Layer]) -> bool:
+def _is_seen(new: Version, moved: Sequence[Layer], layers: Sequence[Layer]) -> bool:
     """Whether something that went past others meets one of them."""
-    boxes = {layer.address: _box(new, layer) for layer in every if new.mockup.shows(layer)}
+    boxes = {layer.address: _box(new, layer) for layer in layers if new.mockup.shows(layer)}
     return any(
-        (mine := boxes.get(one.address)) and (its := boxes.get(other.address)) and mine.meets(its)
-        for one in moved
-        for other in every
-        if other is not one
+        (mine := boxes.get(layer.address))
+        and (its := boxes.get(other_layer.address))
+        and mine.meets(its)
+        for layer in moved
+        for other_layer in layers
+        if other_layer is not layer
     )
 
 
@@ -191,9 +197,9 @@ def _longest_rise(places: Sequence[int]) -> set[int]:
             last.append(index)
         else:
             ends[at], last[at] = place, index
-    found = set[int]()
+    result = set[int]()
     at = last[-1] if last else -1
     while at >= 0:
-        found.add(at)
+        result.add(at)
         at = before[at]
-    return found
+    return result

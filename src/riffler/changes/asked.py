@@ -49,21 +49,21 @@ def since_cut(
     """
     project = workspace.project
     with ExitStack() as stack:
-        found = []
-        every = workspace.meant(paths)
-        for newer in every:
+        requests = []
+        all_opened = workspace.meant(paths)
+        for newer in all_opened:
             path = newer.mockup.path
             before = kept.before(project, path, earlier=earlier)
             if before is None:
-                if paths or len(every) == 1:
+                if paths or len(all_opened) == 1:
                     raise _nothing_kept(path, earlier=earlier)
                 continue
             old = stack.enter_context(kept.restored(project, path, before))
             older = _opened_as(workspace, old, newer.cutlist)
-            found.append(_asked(workspace, older, newer, path, (path, path), is_kept=True))
-        if not found:
+            requests.append(_asked(workspace, older, newer, path, (path, path), is_kept=True))
+        if not requests:
             raise _nothing_kept(None, earlier=earlier)
-        yield found
+        yield requests
 
 
 def _nothing_kept(path: Path | None, *, earlier: bool) -> RifflerError:
@@ -94,22 +94,24 @@ def _asked(
     *,
     is_kept: bool,
 ) -> Asked:
-    found = changed(workspace, older, newer)
+    found_changed = changed(workspace, older, newer)
     project = workspace.project if workspace.has_project else None
     cutlists = tuple(cutlists_for(project, path)) or tuple(cutlists_for(project, files[0]))
-    every = list(workspace.every()) if cutlists and project else []
-    page = page_of(newer, every) if every else ""
-    around = Surroundings(project, cutlists, found.old, page)
-    narrow = _narrow(newer, every, page)
-    return Asked(found, tuple(touched(found, around)), files, is_kept, narrow)
+    all_opened = list(workspace.every()) if cutlists and project else []
+    page = page_of(newer, all_opened) if all_opened else ""
+    around = Surroundings(project, cutlists, found_changed.old, page)
+    narrow = _narrow(newer, all_opened, page)
+    return Asked(found_changed, tuple(touched(found_changed, around)), files, is_kept, narrow)
 
 
-def _narrow(newer: Opened, every: Sequence[Opened], page: str) -> str | None:
+def _narrow(newer: Opened, all_opened: Sequence[Opened], page: str) -> str | None:
     """The mockup of the same page for small windows, where this is not one itself."""
     if newer.cutlist is None or newer.cutlist.label:
         return None
-    others = (
-        one for one in every if one.cutlist and one.cutlist.label and page_of(one, every) == page
+    other_all_opened = (
+        opened
+        for opened in all_opened
+        if opened.cutlist and opened.cutlist.label and page_of(opened, all_opened) == page
     )
-    found = next(others, None)
-    return as_typed(found.mockup.path) if found else None
+    opened = next(other_all_opened, None)
+    return as_typed(opened.mockup.path) if opened else None

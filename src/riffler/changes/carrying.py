@@ -77,8 +77,10 @@ def take(project: Project, taken: Taken) -> None:
 
     Raises OutputError where a file can't be written, or was changed meanwhile.
     """
-    edits = [(one, False) for one in taken.edits] + [(one, True) for one in taken.new]
-    files = (_Change(project.relative(one.file), one.before, one.after, new) for one, new in edits)
+    edits = [(edit, False) for edit in taken.edits] + [(edit, True) for edit in taken.new]
+    files = (
+        _Change(project.relative(edit.file), edit.before, edit.after, new) for edit, new in edits
+    )
     record = _Record(
         SHAPE,
         {project.relative(path): sha256_of(path) or "" for path in taken.mockups},
@@ -116,8 +118,8 @@ def resume(project: Project) -> bool:
 def _is_kept(project: Project, record: _Record) -> bool:
     """Whether the version that is taken was kept, which comes before the first file is written."""
     for name, digest in record.mockups.items():
-        found = kept.versions(project, project.root / name)
-        if not found or found[0].sha256 != digest:
+        versions = kept.versions(project, project.root / name)
+        if not versions or versions[0].sha256 != digest:
             return False
     return True
 
@@ -127,7 +129,7 @@ def _apply(project: Project, record: _Record) -> None:
 
     Raises OutputError for one that somebody changed meanwhile, with all others written.
     """
-    changed = [one.file for one in record.files if not _written(project, one)]
+    changed = [change.file for change in record.files if not _written(project, change)]
     if record.runs:
         write_note(project.work / ROUGHED, record.runs.encode(), is_lasting=True)
     remove(project.work / TAKING, project.work)
@@ -139,19 +141,19 @@ def _apply(project: Project, record: _Record) -> None:
         )
 
 
-def _written(project: Project, one: _Change) -> bool:
+def _written(project: Project, change: _Change) -> bool:
     """Write a file, unless it is written; False where it is neither as it was nor as it will be."""
-    path = project.root / one.file
+    path = project.root / change.file
     if not is_inside(path, project.root):
         return False
     now = text_of(path) if path.is_file() else None
-    if now == one.after:
+    if now == change.after:
         return True
-    if one.is_new and now is None:
-        write_whole(path, one.after.encode(), within=project.root)
+    if change.is_new and now is None:
+        write_whole(path, change.after.encode(), within=project.root)
         return True
-    if now != one.before:
+    if now != change.before:
         return False
-    edit = Edit(path, one.before, one.after)
+    edit = Edit(path, change.before, change.after)
     rewrite(lambda: edit, project.root)
     return True

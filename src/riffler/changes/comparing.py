@@ -35,72 +35,78 @@ class Compared:
     by: Moves = STILL
 
 
-def compared(old: Version, new: Version, one: Thing, other: Thing) -> Iterator[Change]:
+def compared(old: Version, new: Version, first: Thing, second: Thing) -> Iterator[Change]:
     """The changes of one pair."""
-    is_same = (one.essence, one.placed, old.density) == (other.essence, other.placed, new.density)
-    found = list(laid(one.layer, other.layer))
-    if is_same and not found:
+    is_same = (first.essence, first.placed, old.density) == (
+        second.essence,
+        second.placed,
+        new.density,
+    )
+    result = list(laid(first.layer, second.layer))
+    if is_same and not result:
         return
-    was, now = _boxes(old, new, one, other)
-    shows = old.shows(one) or new.shows(other)
-    change = partial(Change, old=one.address, new=other.address, was=was, now=now, shows=shows)
+    was, now = _boxes(old, new, first, second)
+    shows = old.shows(first) or new.shows(second)
+    change = partial(Change, old=first.address, new=second.address, was=was, now=now, shows=shows)
     if not is_same:
-        paint = _compared(old, new, one, other, was, now)
-        found[:0] = paint.differences
+        paint = _compared(old, new, first, second, was, now)
+        result[:0] = paint.differences
         dx, dy, dw, dh = paint.by
         if any(paint.by):
             kind = Kind.RESIZED if dw or dh else Kind.MOVED
             yield change(kind, dx=dx, dy=dy, dw=dw, dh=dh)
-    for kind, aspects in found:
+    for kind, aspects in result:
         yield change(kind, aspects=aspects)
 
 
-def laid(one: Layer, other: Layer) -> Iterator[tuple[Kind, tuple[Aspect, ...]]]:
+def laid(first: Layer, second: Layer) -> Iterator[tuple[Kind, tuple[Aspect, ...]]]:
     """How a layer or a group is laid over what lies beneath, and whether it is switched on."""
     aspects = []
-    if abs(one.opacity - other.opacity) > 0.004:
-        aspects.append(Aspect("opacity", f"{one.opacity:.3g}", f"{other.opacity:.3g}"))
-    if (one.blend, one.operator) != (other.blend, other.operator):
-        aspects.append(Aspect("blend", _blend(one), _blend(other)))
+    if abs(first.opacity - second.opacity) > 0.004:
+        aspects.append(Aspect("opacity", f"{first.opacity:.3g}", f"{second.opacity:.3g}"))
+    if (first.blend, first.operator) != (second.blend, second.operator):
+        aspects.append(Aspect("blend", _blend(first), _blend(second)))
     if aspects:
         yield Kind.RESTYLED, tuple(aspects)
-    if one.visible != other.visible:
-        yield (Kind.SHOWN if other.visible else Kind.HIDDEN), ()
+    if first.visible != second.visible:
+        yield (Kind.SHOWN if second.visible else Kind.HIDDEN), ()
 
 
 def _blend(layer: Layer) -> str:
     return layer.blend if layer.operator == "source-over" else layer.operator
 
 
-def _boxes(old: Version, new: Version, one: Thing, other: Thing) -> tuple[Rect | None, Rect | None]:
+def _boxes(
+    old: Version, new: Version, first: Thing, second: Thing
+) -> tuple[Rect | None, Rect | None]:
     """Where it lay and lies; of what paints the same, moved as far as its layer."""
-    was, now = old.rect(one), new.rect(other)
+    was, now = old.rect(first), new.rect(second)
     if (
-        one.essence == other.essence
-        and (before := old.stored(one))
-        and (after := new.stored(other))
+        first.essence == second.essence
+        and (before := old.stored(first))
+        and (after := new.stored(second))
     ):
         if was is None or old.density != new.density:
             return was, now
         x, y = after.x - before.x, after.y - before.y
         return was, Rect(was.x + x, was.y + y, was.width, was.height)
-    if old.style(one) is None and new.style(other) is None:
-        return old.painted(one) or was, new.painted(other) or now
+    if old.style(first) is None and new.style(second) is None:
+        return old.painted(first) or was, new.painted(second) or now
     return was, now
 
 
 def _compared(
-    old: Version, new: Version, one: Thing, other: Thing, was: Rect | None, now: Rect | None
+    old: Version, new: Version, first: Thing, second: Thing, was: Rect | None, now: Rect | None
 ) -> Compared:
     if was is None or now is None:
         is_unseen = was is None and now is None
-        return _unseen(old, new, one, other) if is_unseen else Compared(((Kind.REDRAWN, ()),))
+        return _unseen(old, new, first, second) if is_unseen else Compared(((Kind.REDRAWN, ()),))
     is_exact = old.mockup.is_vector and new.mockup.is_vector
     least = SAID if is_exact else SEEN
-    if one.essence == other.essence and old.density == new.density:
+    if first.essence == second.essence and old.density == new.density:
         return Compared((), _moved(was, now, least))
-    both = Both(old, new, one, other, was, now)
-    match old.is_words(one), new.is_words(other):
+    both = Both(old, new, first, second, was, now)
+    match old.is_words(first), new.is_words(second):
         case True, True:
             return _texts(both, least)
         case False, False:
@@ -108,10 +114,10 @@ def _compared(
     return Compared(((Kind.REDRAWN, ()),), _moved(was, now, least))
 
 
-def _unseen(old: Version, new: Version, one: Thing, other: Thing) -> Compared:
+def _unseen(old: Version, new: Version, first: Thing, second: Thing) -> Compared:
     """What paints nothing in both: texts whose font is not there, as the documents say them."""
-    was, now = old.words(one), new.words(other)
-    before, after = old.pen(one), new.pen(other)
+    was, now = old.words(first), new.words(second)
+    before, after = old.pen(first), new.pen(second)
     if was is None or now is None or before is None or after is None:
         return Compared()
     begun, begins = (Rect(pen.x, pen.y, 0.0, 0.0) for pen in (before, after))
@@ -120,10 +126,10 @@ def _unseen(old: Version, new: Version, one: Thing, other: Thing) -> Compared:
 
 def _texts(both: Both, least: float) -> Compared:
     """Texts: what is set otherwise takes other room, and has moved when its ends did."""
-    found = tuple(of_words.differences(both))
-    if any(kind is not Kind.RECOLOURED for kind, _ in found):
-        return Compared(found, of_words.moved(both))
-    return Compared(found, _moved(both.was, both.now, least, is_text=least == SEEN))
+    result = tuple(of_words.differences(both))
+    if any(kind is not Kind.RECOLOURED for kind, _ in result):
+        return Compared(result, of_words.moved(both))
+    return Compared(result, _moved(both.was, both.now, least, is_text=least == SEEN))
 
 
 def _drawings(both: Both, least: float) -> Compared:
@@ -134,15 +140,15 @@ def _drawings(both: Both, least: float) -> Compared:
     )
     if styles[0] is not None and styles[1] is not None:
         is_exact = least == SAID
-        said = tuple(of_boxes.differences(styles[0], styles[1], is_exact=is_exact))
-        if is_exact or not said:
-            return Compared(said, _moved(both.was, both.now, least))
-    found, shift = of_art.differences(both)
+        texts = tuple(of_boxes.differences(styles[0], styles[1], is_exact=is_exact))
+        if is_exact or not texts:
+            return Compared(texts, _moved(both.was, both.now, least))
+    result, shift = of_art.differences(both)
     if styles[0] is not None and styles[1] is not None:  # thin lines are lost in what is blurred
-        found = said if found else tuple(one for one in said if one[0] is Kind.RECOLOURED)
-    if (Kind.REDRAWN, ()) in found and _is_in_place(both.was, both.now):
-        return Compared(found)
-    return Compared(found, _moved(both.was, both.now, least, shift))
+        result = texts if result else tuple(pair for pair in texts if pair[0] is Kind.RECOLOURED)
+    if (Kind.REDRAWN, ()) in result and _is_in_place(both.was, both.now):
+        return Compared(result)
+    return Compared(result, _moved(both.was, both.now, least, shift))
 
 
 def _moved(
@@ -160,10 +166,10 @@ def _moved(
     by = [now.x - was.x, now.y - was.y, now.width - was.width, now.height - was.height]
     if is_text and max(abs(by[2]), abs(by[3])) <= 1:
         by[2:] = 0.0, 0.0
-    found = [round(one, 2) if abs(one) >= least else 0.0 for one in by]
-    if shift is not None and not (found[2] or found[3]):
-        found[:2] = [round(one, 2) if abs(one) >= least else 0.0 for one in shift]
-    return found[0], found[1], found[2], found[3]
+    result = [round(value, 2) if abs(value) >= least else 0.0 for value in by]
+    if shift is not None and not (result[2] or result[3]):
+        result[:2] = [round(value, 2) if abs(value) >= least else 0.0 for value in shift]
+    return result[0], result[1], result[2], result[3]
 
 
 def _cornered(style: Style | None, rect: Rect) -> Style | None:

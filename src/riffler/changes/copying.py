@@ -27,8 +27,8 @@ def copied(project: Project) -> Iterator[Path]:
 
 def _of_project(error: RifflerError, copy: Path, root: Path) -> RifflerError:
     """An error with the project's own paths in it."""
-    here = as_typed(root)
-    begin = "" if here == "." else f"{here}/"
+    page = as_typed(root)
+    begin = "" if page == "." else f"{page}/"
 
     def said(text: str) -> str:
         return re.sub(re.escape(str(copy)) + "/?", lambda _: begin, text)

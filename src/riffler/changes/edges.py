@@ -60,11 +60,11 @@ class Places:
         """What a slice shows in any state and that lies in it or at its edges."""
         shown = frozenset[str]().union(*(state.shown for state in slice_.states))
         box = Rect.of(slice_.box)
-        return [held for one, held in self._held.items() if one in shown and held.was.meets(box)]
+        return [held for key, held in self._held.items() if key in shown and held.was.meets(box)]
 
     def every(self) -> list[Held]:
         """All that shows."""
-        return [held for one, held in self._held.items() if one in self._shown]
+        return [held for key, held in self._held.items() if key in self._shown]
 
 
 def moves_of(box: Box, held: Sequence[Held]) -> Moves:
@@ -74,27 +74,27 @@ def moves_of(box: Box, held: Sequence[Held]) -> Moves:
     return Moves((left, top, right, bottom))
 
 
-def guide_move(place: float, axis: str, every: Iterable[Held]) -> float | None:
+def guide_move(place: float, axis: str, held_things: Iterable[Held]) -> float | None:
     """How far a guide goes with the things whose edges lie on it; None where these differ."""
     sides = ("x", "right") if axis == "x" else ("y", "bottom")
     moves = [
-        _by(one, side)
-        for one in every
+        _by(held, side)
+        for held in held_things
         for side in sides
-        if one.now is not None and abs(getattr(one.was, side) - place) <= ON
+        if held.now is not None and abs(getattr(held.was, side) - place) <= ON
     ]
     return _agreed(moves)
 
 
 def _side(place: float, held: Sequence[Held], box: Box, side: str) -> float | None:
     """With the things in the box that end there, with others that do, or with all that is in it."""
-    stay = [one for one in held if one.now is not None]
-    inside = [one for one in stay if _share(one.was, box) >= INSIDE]
+    stay = [one_held for one_held in held if one_held.now is not None]
+    inside = [held for held in stay if _share(held.was, box) >= INSIDE]
     for things in (inside, stay):
-        on_it = [_by(one, side) for one in things if abs(getattr(one.was, side) - place) <= ON]
+        on_it = [_by(held, side) for held in things if abs(getattr(held.was, side) - place) <= ON]
         if on_it:
             return _agreed(on_it)
-    return _agreed([_by(one, "x" if side in ("x", "right") else "y") for one in inside])
+    return _agreed([_by(held, "x" if side in ("x", "right") else "y") for held in inside])
 
 
 def _by(held: Held, side: str) -> float:

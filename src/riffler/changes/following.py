@@ -88,11 +88,13 @@ class _Follower:
         else:
             self._boxes(list(slices))
         for path, text in self._texts.items():
-            found = addressed(text.text, self._changed)
-            self._done.texts[path] = found.text
-            for keys, name in found.needed:
+            found_addressed = addressed(text.text, self._changed)
+            self._done.texts[path] = found_addressed.text
+            for keys, name in found_addressed.needed:
                 raise self._in_the_way(path, keys, name)
-            self._done.let_go += [(path, ".".join(keys), name) for keys, name in found.let_go]
+            self._done.let_go += [
+                (path, ".".join(keys), name) for keys, name in found_addressed.let_go
+            ]
         return self._done
 
     def _in_the_way(self, path: Path, keys: Sequence[str], name: str) -> WrittenError:
@@ -116,9 +118,9 @@ class _Follower:
     def _boxes(self, slices: Sequence[ResolvedSlice]) -> None:
         places = Places(self._changed)
         wanted: dict[str, tuple[ResolvedSlice, Moves]] = {}
-        for one in slices:
-            if one.box_from == "numbers":
-                wanted[one.name] = one, moves_of(one.box, places.in_slice(one))
+        for resolved in slices:
+            if resolved.box_from == "numbers":
+                wanted[resolved.name] = resolved, moves_of(resolved.box, places.in_slice(resolved))
         self._guides(wanted, places)
         after = self._read()
         if after is None:
@@ -132,25 +134,25 @@ class _Follower:
         """Guides that are numbers, as those slices want that lean on them, or what lies on them."""
         for part in self._parts():
             for axis in AXES:
-                for name, said in getattr(part.said.guides, axis).items():
-                    if isinstance(said, str):
+                for name, value in getattr(part.said.guides, axis).items():
+                    if isinstance(value, str):
                         continue
-                    by = self._guide_by(name, axis, said, wanted, places)
+                    by = self._guide_by(name, axis, value, wanted, places)
                     if by:
                         path = ("guides", axis, name)
-                        self._texts[part.written.path].write(path, _number(said + by))
+                        self._texts[part.written.path].write(path, _number(value + by))
 
     def _guide_by(
         self,
         name: str,
         axis: Axis,
-        said: float,
+        place: float,
         wanted: dict[str, tuple[ResolvedSlice, Moves]],
         places: Places,
     ) -> float:
         moves = []
-        for one, by in wanted.values():
-            table = one.entry.table
+        for resolved, by in wanted.values():
+            table = resolved.entry.table
             span = (table.x if axis == "x" else table.y) or ()
             for side, edge in zip(SIDES[axis], span, strict=False):
                 if isinstance(edge, str) and name in SIGN.split(edge.strip())[::2]:
@@ -159,7 +161,7 @@ class _Follower:
             known = [move for move in moves if move is not None]
             is_one = len(known) == len(moves) and max(known) - min(known) <= NEAR
             return known[0] if is_one else 0.0
-        return guide_move(said, axis, places.every()) or 0.0
+        return guide_move(place, axis, places.every()) or 0.0
 
     def _read(self) -> CutlistFile | None:
         """The cutlist with the guides where they are now; None where it is not sound."""
@@ -195,7 +197,7 @@ class _Follower:
         after: CutlistFile,
         text: CutlistText,
         path: tuple[str, ...],
-        said: Sequence[Edge],
+        edges: Sequence[Edge],
         moves: Moves,
     ) -> None:
         """A place and a size."""
@@ -204,9 +206,9 @@ class _Follower:
         axes: tuple[Axis, ...] = ("x", "y", "x", "y")
         values = [
             self._edge(after, axis, edge, self._place(self._file, axis, edge) + move)
-            for axis, edge, move in zip(axes, said, by, strict=True)
+            for axis, edge, move in zip(axes, edges, by, strict=True)
         ]
-        if values != list(said):
+        if values != list(edges):
             text.write((*path, "at"), values)
 
     def _span(
@@ -215,16 +217,16 @@ class _Follower:
         text: CutlistText,
         path: tuple[str, ...],
         axis: Axis,
-        said: Sequence[Edge],
+        edges: Sequence[Edge],
         moves: Moves,
     ) -> None:
         """Two edges along an axis."""
         values = []
-        for number, (edge, side) in enumerate(zip(said, SIDES[axis], strict=True)):
+        for number, (edge, side) in enumerate(zip(edges, SIDES[axis], strict=True)):
             place = self._place(self._file, axis, edge, is_end=bool(number))
             wanted = place + (moves.sides[side] or 0.0)
             values.append(self._edge(after, axis, edge, wanted, is_end=bool(number)))
-        if values != list(said):
+        if values != list(edges):
             text.write(path, values)
 
     def _place(self, file: CutlistFile, axis: Axis, edge: Edge, *, is_end: bool = False) -> float:
@@ -239,8 +241,8 @@ class _Follower:
         off = wanted - self._place(after, axis, edge, is_end=is_end)
         if abs(off) <= NEAR:
             return edge
-        found = re.fullmatch(r"(.*\S)\s+([+-])\s+(\d+(?:\.\d+)?)", edge.strip())
-        base, by = (found[1], float(found[2] + found[3])) if found else (edge.strip(), 0.0)
+        match = re.fullmatch(r"(.*\S)\s+([+-])\s+(\d+(?:\.\d+)?)", edge.strip())
+        base, by = (match[1], float(match[2] + match[3])) if match else (edge.strip(), 0.0)
         total = by + off
         if abs(total) < NEAR:
             return base
@@ -257,19 +259,22 @@ class _Follower:
         if after is None:
             return
         try:
-            found = {one.name: one.box for one in resolve(after, self._changed.old.renderer)}
+            boxes = {
+                resolved.name: resolved.box
+                for resolved in resolve(after, self._changed.old.renderer)
+            }
         except RifflerError as error:
             self._leave(self._file.path, "the cutlist", error.message)
             return
-        for one in slices:
-            moves = wanted.get(one.name)
-            if moves is None or one.name in undecided or one.name not in found:
+        for slice_ in slices:
+            moves = wanted.get(slice_.name)
+            if moves is None or slice_.name in undecided or slice_.name not in boxes:
                 continue
-            now, was = found[one.name], one.box
+            now, was = boxes[slice_.name], slice_.box
             by = (now.x - was.x, now.y - was.y, now.right - was.right, now.bottom - was.bottom)
             if any(abs(a - (b or 0.0)) > 1 + NEAR for a, b in zip(by, moves.sides, strict=True)):
                 why = "it leans on another slice, or is one of a row, that went another way"
-                self._leave(one.entry.part.written.path, f"slice {one.name}", why)
+                self._leave(slice_.entry.part.written.path, f"slice {slice_.name}", why)
 
 
 _SHARED = "it is shared with another mockup, and what it holds moved in this one"

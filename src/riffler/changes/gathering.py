@@ -43,9 +43,12 @@ ORDER = (
 def gathered(old: Version, new: Version, changes: Sequence[Change]) -> list[Change]:
     """Things that moved the same way as one change, what shows before what does not."""
     moves = [change for change in changes if change.kind is Kind.MOVED]
-    others = [change for change in changes if change.kind is not Kind.MOVED]
-    every = [*_together(old, new, moves), *others]
-    return sorted(every, key=lambda one: (not one.shows, ORDER.index(one.kind), *_place(one)))
+    other_changes = [change for change in changes if change.kind is not Kind.MOVED]
+    all_changes = [*_together(old, new, moves), *other_changes]
+    return sorted(
+        all_changes,
+        key=lambda change: (not change.shows, ORDER.index(change.kind), *_place(change)),
+    )
 
 
 def _place(change: Change) -> tuple[float, float]:
@@ -76,11 +79,11 @@ def _said(old: Version, new: Version, same: list[Change]) -> Iterator[Change]:
         for change in inside:
             del left[change.old]
         yield _joined(inside, "", group, new)
-    rest = list(left.values())
-    if len(rest) >= FEWEST:
-        yield _joined(rest, f"{len(rest)} things")
+    other_changes = list(left.values())
+    if len(other_changes) >= FEWEST:
+        yield _joined(other_changes, f"{len(other_changes)} things")
     else:
-        yield from rest
+        yield from other_changes
 
 
 def _beyond(old: Version, same: Sequence[Change]) -> str:
@@ -91,10 +94,10 @@ def _beyond(old: Version, same: Sequence[Change]) -> str:
         return ""
     top = min(box.y for box in shown) - 0.5
     moved = {change.old for change in same}
-    below = [one in moved for one, box in boxes.items() if box.y >= top]
+    below = [key in moved for key, box in boxes.items() if box.y >= top]
     if sum(below) < NEARLY_ALL * len(below):
         return ""
-    above = [(box, one) for one, box in boxes.items() if box.y < top]
+    above = [(box, key) for key, box in boxes.items() if box.y < top]
     if not above:
         return "everything"
     return _below(above, top) if same[0].dy and not same[0].dx else ""
@@ -105,16 +108,16 @@ def _shown(version: Version) -> dict[str, Rect]:
     rects = (
         (thing.address, version.rect(thing)) for thing in version.things if version.shows(thing)
     )
-    return {one: box for one, box in rects if box is not None}
+    return {item: box for item, box in rects if box is not None}
 
 
 def _below(above: Sequence[tuple[Rect, str]], top: float) -> str:
     """Below which thing: the lowest that ends above the line, the widest of those."""
-    ended = [(box, one) for box, one in above if box.bottom <= top + 1.5]
+    ended = [(box, item) for box, item in above if box.bottom <= top + 1.5]
     if not ended:
         return f"everything below {top:g} px"
     lowest = max(box.bottom for box, _ in ended)
-    near = [(box.width, one) for box, one in ended if box.bottom > lowest - 2]
+    near = [(box.width, item) for box, item in ended if box.bottom > lowest - 2]
     return f"everything below {address.plain(max(near)[1])}"
 
 
@@ -128,7 +131,7 @@ def _whole_groups(old: Version, moved: dict[str | None, Change]) -> Iterator[str
     whole = [
         group
         for group, inside in sizes.items()
-        if len(inside) > 1 and all(one in moved for one in inside)
+        if len(inside) > 1 and all(item in moved for item in inside)
     ]
     for group in whole:
         if not any(up.address in whole for up in old.mockup.ancestors(group)):
@@ -158,5 +161,7 @@ def _joined(
 
 def _common(new: Version, addresses: Sequence[str | None]) -> str | None:
     """The innermost group around all of these."""
-    chains = [[up.address for up in new.mockup.ancestors(one)] for one in addresses if one]
+    chains = [
+        [up.address for up in new.mockup.ancestors(address)] for address in addresses if address
+    ]
     return next((up for up in chains[0] if all(up in chain for chain in chains)), None)

@@ -64,22 +64,22 @@ class _Matching:
         self._shifts: dict[str, list[Shift]] = defaultdict(list)
         self._may_have: dict[int, tuple[tuple[Shift, float], ...]] = {}
 
-    def _pair(self, one: Thing, other: Thing) -> None:
-        del self._left[one.number], self._come[other.number]
-        self.pairs.append((one, other))
+    def _pair(self, first: Thing, second: Thing) -> None:
+        del self._left[first.number], self._come[second.number]
+        self.pairs.append((first, second))
         self._may_have.clear()
-        shift = self._shift(one, other)
+        shift = self._shift(first, second)
         if shift is not None:
-            group = one.group
+            group = first.group
             self._shifts[group].append(shift)
             while group:
                 group = self._old.mockup.parents.get(group, "")
                 self._shifts[group].append(shift)
 
-    def _shift(self, one: Thing, other: Thing) -> Shift | None:
-        if one.placed == other.placed and one.essence == other.essence:
+    def _shift(self, first: Thing, second: Thing) -> Shift | None:
+        if first.placed == second.placed and first.essence == second.essence:
             return STILL
-        was, now = self._place(self._old, one), self._place(self._new, other)
+        was, now = self._place(self._old, first), self._place(self._new, second)
         return (now.x - was.x, now.y - was.y) if was and now else None
 
     def _place(self, version: Version, thing: Thing) -> Rect | None:
@@ -89,85 +89,88 @@ class _Matching:
     def unmistakable(self) -> None:
         """Pair what paints like nothing else in its version."""
         before, after = _by(self._left.values()), _by(self._come.values())
-        for essence, ones in before.items():
-            others = after.get(essence, [])
-            if len(ones) == len(others) == 1:
-                self._pair(ones[0], others[0])
+        for essence, old_things in before.items():
+            new_things = after.get(essence, [])
+            if len(old_things) == len(new_things) == 1:
+                self._pair(old_things[0], new_things[0])
 
     def alike(self) -> None:
         """Pair what is painted several times alike, by places and names."""
         before, after = _by(self._left.values()), _by(self._come.values())
-        for essence, ones in before.items():
-            if others := after.get(essence, []):
-                for row, column in _assigned(self._costs(ones, others)):
-                    self._pair(ones[row], others[column])
+        for essence, old_things in before.items():
+            if new_things := after.get(essence, []):
+                for row, column in _assigned(self._costs(old_things, new_things)):
+                    self._pair(old_things[row], new_things[column])
 
     def changed(self) -> None:
         """Pair what is left, where enough speaks for it."""
-        ones, others = list(self._left.values()), list(self._come.values())
-        if not ones or not others:
+        old_things, new_things = list(self._left.values()), list(self._come.values())
+        if not old_things or not new_things:
             return
         alike = Alike(self._old, self._new)
-        there = {one.number: other.number for one, other in self.pairs}
-        found: dict[tuple[int, int], Evidence] = {}
-        for row, column, name in self._candidates(ones, others):
-            one, other = ones[row], others[column]
-            sides = (there.get(one.number + by) == other.number + by for by in (-1, 1))
-            found[row, column] = Evidence(
-                name, self._near(one, other), alike.content(one, other), sum(sides) / 2
+        there = {first.number: second.number for first, second in self.pairs}
+        evidence: dict[tuple[int, int], Evidence] = {}
+        for row, column, name in self._candidates(old_things, new_things):
+            first, second = old_things[row], new_things[column]
+            sides = (there.get(first.number + by) == second.number + by for by in (-1, 1))
+            evidence[row, column] = Evidence(
+                name,
+                self._near(first, second),
+                alike.content(first, second),
+                sum(sides) / 2,
             )
-        for rows, columns in _parts(found, (len(ones), len(others))):
+        for rows, columns in _parts(evidence, (len(old_things), len(new_things))):
             costs = np.full((len(rows), len(columns)), MOST)
-            for here, row in enumerate(rows):
+            for row_number, row in enumerate(rows):
                 for over, column in enumerate(columns):
-                    costs[here, over] -= found.get((row, column), NOTHING).whole
-            for here, over in _assigned(costs):
-                row, column = rows[here], columns[over]
-                if found.get((row, column), NOTHING).is_enough:
-                    self._pair(ones[row], others[column])
+                    costs[row_number, over] -= evidence.get((row, column), NOTHING).whole
+            for row_number, over in _assigned(costs):
+                row, column = rows[row_number], columns[over]
+                if evidence.get((row, column), NOTHING).is_enough:
+                    self._pair(old_things[row], new_things[column])
 
     def _candidates(
-        self, ones: Sequence[Thing], others: Sequence[Thing]
+        self, old_things: Sequence[Thing], new_things: Sequence[Thing]
     ) -> Iterator[tuple[int, int, float]]:
         """Pairs that can be one, with what their names say: by name, by place, or among few."""
-        is_few = len(ones) * len(others) <= FEW
-        labels = Labels(ones, others)
-        now = sides_of(map(self._new.place, others))
-        for row, one in enumerate(ones):
+        is_few = len(old_things) * len(new_things) <= FEW
+        labels = Labels(old_things, new_things)
+        now = sides_of(map(self._new.place, new_things))
+        for row, thing in enumerate(old_things):
             names = labels.alike(row)
-            may = np.full(len(others), is_few) | (labels.are_telling(row) & (names > 0))
-            if (was := self._old.place(one)) is None:
+            may = np.full(len(new_things), is_few) | (labels.are_telling(row) & (names > 0))
+            if (was := self._old.place(thing)) is None:
                 may |= np.isnan(now[:, 0])  # nowhere is one place, too
             else:
-                for shift, _ in self._expected(one):
+                for shift, _ in self._expected(thing):
                     may |= meeting(now, _around(was, shift))
             yield from ((row, int(column), float(names[column])) for column in np.flatnonzero(may))
 
-    def _costs(self, ones: Sequence[Thing], others: Sequence[Thing]) -> Floats:
+    def _costs(self, old_things: Sequence[Thing], new_things: Sequence[Thing]) -> Floats:
         """How little speaks for pairs that paint alike, (n, m): 0 at its place and by its name."""
-        labels = Labels(ones, others)
+        labels = Labels(old_things, new_things)
         was, now = (
             sides_of(self._place(version, thing) for thing in things)[:, :2]
-            for version, things in ((self._old, ones), (self._new, others))
+            for version, things in ((self._old, old_things), (self._new, new_things))
         )
-        groups = np.array([_unnumbered(other.group) for other in others], object)
-        shown = np.array([self._new.shows(other) for other in others])
-        costs = np.empty((len(ones), len(others)))
-        for row, one in enumerate(ones):
-            far = np.ones(len(others))
-            for shift, doubt in self._expected(one):
+        groups = np.array([_unnumbered(other_thing.group) for other_thing in new_things], object)
+        shown = np.array([self._new.shows(other_thing) for other_thing in new_things])
+        costs = np.empty((len(old_things), len(new_things)))
+        for row, thing in enumerate(old_things):
+            far = np.ones(len(new_things))
+            for shift, doubt in self._expected(thing):
                 apart = np.abs(now - was[row] - np.array(shift)).sum(axis=1)
                 far = np.fmin(far, apart / FAR + doubt)  # what is nowhere is as far as can be
             costs[row] = far + 0.2 * (1 - labels.alike(row))
-            costs[row] += 0.05 * (groups != _unnumbered(one.group))
-            costs[row] += 0.1 * (shown != self._old.shows(one))
+            costs[row] += 0.05 * (groups != _unnumbered(thing.group))
+            costs[row] += 0.1 * (shown != self._old.shows(thing))
         return costs
 
-    def _near(self, one: Thing, other: Thing) -> float:
-        was, now = self._old.place(one), self._new.place(other)
+    def _near(self, first: Thing, second: Thing) -> float:
+        was, now = self._old.place(first), self._new.place(second)
         if was is None or now is None:
             return float(was is now)
-        return max(overlap(was, now, shift) - doubt for shift, doubt in self._expected(one))
+        return max(overlap(was, now, shift) - doubt for shift, doubt in self._expected(first))
 
     def _expected(self, thing: Thing) -> tuple[tuple[Shift, float], ...]:
         """How far it may have moved, and how doubtful that is, by the pairs there are.
@@ -230,7 +233,7 @@ def _unnumbered(at: str) -> str:
 
 def _by(things: Iterable[Thing]) -> dict[str, list[Thing]]:
     """Things by what they paint."""
-    found: dict[str, list[Thing]] = defaultdict(list)
+    found_things: dict[str, list[Thing]] = defaultdict(list)
     for thing in things:
-        found[thing.essence].append(thing)
-    return found
+        found_things[thing.essence].append(thing)
+    return found_things

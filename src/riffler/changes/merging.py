@@ -68,11 +68,13 @@ def _chosen(base: Sequence[str], mine: Sequence[str], theirs: Sequence[str]) -> 
         return "".join(mine), True
     if base == mine:
         return "".join(theirs), True
-    for one, other in ((mine, theirs), (theirs, mine)):
-        if base and list(one[len(one) - len(base) :]) == list(base):  # something put in before it
-            return "".join([*one[: len(one) - len(base)], *other]), True
-        if base and list(one[: len(base)]) == list(base):  # or behind it
-            return "".join([*other, *one[len(base) :]]), True
+    for first, second in ((mine, theirs), (theirs, mine)):
+        if base and list(first[len(first) - len(base) :]) == list(
+            base
+        ):  # something put in before it
+            return "".join([*first[: len(first) - len(base)], *second]), True
+        if base and list(first[: len(base)]) == list(base):  # or behind it
+            return "".join([*second, *first[len(base) :]]), True
     if max(map(len, (base, mine, theirs))) <= FEW and base:
         return _by_words("".join(base), "".join(mine), "".join(theirs))
     return "".join(mine), False
@@ -112,8 +114,8 @@ def _chunks(
 
 def _places(base: Sequence[str], side: Sequence[str]) -> dict[int, int]:
     """Where the lines of the base that a side still has stand in it."""
-    found = {}
+    result = {}
     for block in SequenceMatcher(None, base, side, autojunk=False).get_matching_blocks():
         for step in range(block.size):
-            found[block.a + step] = block.b + step
-    return found
+            result[block.a + step] = block.b + step
+    return result

@@ -83,10 +83,10 @@ def _shift(was: Art, now: Art) -> tuple[float, float] | None:
     return float(right - x), float(down - y)
 
 
-def _is_same(one: Bytes, other: Bytes) -> bool:
+def _is_same(first: Bytes, second: Bytes) -> bool:
     """Whether two pictures of nearly one size show the same, moved by parts of a pixel at most."""
-    shape = [max(sides) + 4 for sides in zip(one.shape[:2], other.shape[:2], strict=True)]
-    planes = [_framed(pixels, shape) for pixels in (one, other)]
+    shape = [max(sides) + 4 for sides in zip(first.shape[:2], second.shape[:2], strict=True)]
+    planes = [_framed(pixels, shape) for pixels in (first, second)]
     middles = [ndimage.center_of_mass(plane[..., 3]) for plane in planes]
     by = [there - here for here, there in zip(*middles, strict=True)]
     if max(map(abs, by)) > 0.02:
@@ -114,23 +114,23 @@ def _framed(pixels: Bytes, shape: list[int]) -> Plane:
     return plane
 
 
-def _fitted(one: Bytes, other: Bytes) -> Bytes:
+def _fitted(first: Bytes, second: Bytes) -> Bytes:
     """The first picture as large as the second."""
-    if one.shape == other.shape:
-        return one
-    size = (other.shape[1], other.shape[0])
-    image = Image.fromarray(np.ascontiguousarray(one)).convert("RGBa")
+    if first.shape == second.shape:
+        return first
+    size = (second.shape[1], second.shape[0])
+    image = Image.fromarray(np.ascontiguousarray(first)).convert("RGBa")
     return np.array(image.resize(size, Image.Resampling.BILINEAR).convert("RGBA"))
 
 
 def _redrawn(was: Art, now: Art) -> Found:
     """The same shapes in other colours, or drawn anew."""
-    one, other = _fitted(was.pixels, now.pixels), now.pixels
-    shape = np.abs(one[..., 3].astype(np.int16) - other[..., 3]).mean()
+    first, second = _fitted(was.pixels, now.pixels), now.pixels
+    shape = np.abs(first[..., 3].astype(np.int16) - second[..., 3]).mean()
     if shape > ONE_SHAPE:
         return ((Kind.REDRAWN, ()),)
-    solid = (one[..., 3] > 250) & (other[..., 3] > 250)
-    before, after = one[solid][:, :3], other[solid][:, :3]
+    solid = (first[..., 3] > 250) & (second[..., 3] > 250)
+    before, after = first[solid][:, :3], second[solid][:, :3]
     if not len(before):
         return ((Kind.REDRAWN, ()),)
     aspects = []

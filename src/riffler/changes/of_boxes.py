@@ -58,23 +58,23 @@ def differences(
         yield Kind.RESTYLED, aspects
 
 
-def _shown_border(one: Style, other: Style) -> Style:
+def _shown_border(first: Style, second: Style) -> Style:
     """A style with the border that only the other shows, where it would not be seen on its fill."""
-    if one.border is None and other.border and _plain(one) == other.border.color:
-        return replace(one, border=other.border)
-    return one
+    if first.border is None and second.border and _plain(first) == second.border.color:
+        return replace(first, border=second.border)
+    return first
 
 
 def _plain(style: Style) -> str:
     return "none" if style.stops[0] == CLEAR else style.stops[0].color
 
 
-def _other_color(one: str, other: str, is_exact: bool) -> bool:
-    return one != other and steps_apart(one, other) > (0 if is_exact else FLAT)
+def _other_color(first: str, second: str, is_exact: bool) -> bool:
+    return first != second and steps_apart(first, second) > (0 if is_exact else FLAT)
 
 
-def _other_line(one: Border, other: Border, is_exact: bool) -> bool:
-    return abs(one.width - other.width) > (0.01 if is_exact else LINE)
+def _other_line(first: Border, second: Border, is_exact: bool) -> bool:
+    return abs(first.width - second.width) > (0.01 if is_exact else LINE)
 
 
 def _settled(was: Style, now: Style) -> Style:
@@ -88,12 +88,12 @@ def _settled(was: Style, now: Style) -> Style:
     return now
 
 
-def _near_corners(one: Radii | None, other: Radii | None) -> bool:
+def _near_corners(first: Radii | None, second: Radii | None) -> bool:
     """Whether corners are about equal; an ellipse is about a box that is round at its ends."""
-    if one is None or other is None:
-        round_ = one or other
+    if first is None or second is None:
+        round_ = first or second
         return round_ is None or (round_.is_one and any(round_.listed))
-    pairs = zip(one.listed, other.listed, strict=True)
+    pairs = zip(first.listed, second.listed, strict=True)
     return all(abs(mine - its) <= CORNER for mine, its in pairs)
 
 
@@ -103,19 +103,20 @@ def _near_gradient(was: Style, now: Style) -> bool:
     if abs((was.angle or 0) - (now.angle or 0)) > TURN:
         return False
     return all(
-        steps_apart(one.color, other.color) <= STOP and abs(one.position - other.position) < AT
-        for one, other in zip(was.stops, now.stops, strict=True)
+        steps_apart(first.color, second.color) <= STOP
+        and abs(first.position - second.position) < AT
+        for first, second in zip(was.stops, now.stops, strict=True)
     )
 
 
-def _near_shadows(one: Sequence[Shadow], other: Sequence[Shadow]) -> bool:
-    if len(one) != len(other):
+def _near_shadows(first: Sequence[Shadow], second: Sequence[Shadow]) -> bool:
+    if len(first) != len(second):
         return False
     return all(
         mine.is_inner == its.is_inner
         and steps_apart(mine.color, its.color) <= TINT
         and max(abs(mine.x - its.x), abs(mine.y - its.y), abs(mine.blur - its.blur) / 2) <= SOFT
-        for mine, its in zip(one, other, strict=True)
+        for mine, its in zip(first, second, strict=True)
     )
 
 

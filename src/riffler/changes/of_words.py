@@ -122,23 +122,23 @@ def _drawn(both: Both) -> Iterator[Found]:
         yield Kind.RECOLOURED, (Aspect("text", inks[0].color, inks[1].color),)
 
 
-def is_same(one: Ink, other: Ink) -> bool:
+def is_same(first: Ink, second: Ink) -> bool:
     """Whether two drawings show one text, set in one way, moved by parts of a pixel at most."""
-    sums = float(one.cover.sum()), float(other.cover.sum())
+    sums = float(first.cover.sum()), float(second.cover.sum())
     if abs(sums[0] - sums[1]) > INK * max(sums):
         return False
-    sides = zip(one.cover.shape, other.cover.shape, strict=True)
+    sides = zip(first.cover.shape, second.cover.shape, strict=True)
     if any(abs(mine - its) > 2 for mine, its in sides):
         return False
-    return _unlike(one, other) < SAME
+    return _unlike(first, second) < SAME
 
 
-def _unlike(one: Ink, other: Ink) -> float:
+def _unlike(first: Ink, second: Ink) -> float:
     """How far two drawings of nearly one size are off, 0..1, as a share of their ink."""
-    sides = zip(one.cover.shape, other.cover.shape, strict=True)
+    sides = zip(first.cover.shape, second.cover.shape, strict=True)
     shape = [max(mine, its) + 4 for mine, its in sides]
     planes: list[npt.NDArray[np.float64]] = []
-    for ink in (one, other):
+    for ink in (first, second):
         plane = np.zeros(shape)
         plane[2 : 2 + ink.cover.shape[0], 2 : 2 + ink.cover.shape[1]] = ink.cover
         planes.append(ndimage.gaussian_filter(plane, 1.0))
@@ -167,23 +167,23 @@ def _read(both: Both, before: Pixels, after: Pixels) -> Iterator[Found]:
 def _lines(pixels: Pixels, language: str) -> tuple[str, ...] | None:
     """What is read of a text; None where nothing reads here."""
     try:
-        found = reader.read(pixels, language)
+        reading = reader.read(pixels, language)
     except RifflerError:
         return None
-    return found.lines if found else None
+    return reading.lines if reading else None
 
 
 def _set_otherwise(
     both: Both, before: Pixels, after: Pixels, lines: tuple[str, ...]
 ) -> Iterator[Aspect]:
     """How its type differs, as far as the fonts at hand tell."""
-    found = []
+    texts = []
     for version, pixels in ((both.old, before), (both.new, after)):
         words = as_words(seen_in(pixels, lines, version.opened.fonts), version.density)
         if words is None:
             return
-        found.append(version.on_page(words))
-    yield from _type(found[0], found[1])
+        texts.append(version.on_page(words))
+    yield from _type(texts[0], texts[1])
 
 
 def _is_one_rhythm(before: Pixels, after: Pixels) -> bool:
@@ -197,5 +197,5 @@ def _is_one_rhythm(before: Pixels, after: Pixels) -> bool:
         whole = np.concatenate([line.across for line in lines]).astype(np.float64)
         steps = np.interp(np.linspace(0, len(whole) - 1, 400), np.arange(len(whole)), whole)
         marks.append((len(lines), ndimage.gaussian_filter1d(steps, 1.5)))
-    (count, one), (other_count, other) = marks
-    return count == other_count and float(np.corrcoef(one, other)[0, 1]) > 0.8
+    (count, first), (other_count, second) = marks
+    return count == other_count and float(np.corrcoef(first, second)[0, 1]) > 0.8

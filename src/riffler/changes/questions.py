@@ -37,7 +37,7 @@ def questions(
         for number, (change, touch) in enumerate(zip(changed.changes, touched, strict=True))
         for text in _asked(change, touch, changed)
     ]
-    if narrow and any(one.shows for one in changed.changes):
+    if narrow and any(change.shows for change in changed.changes):
         asked.append(Question(-1, f"{narrow} is as it was. Does all this hold for small windows?"))
     return asked
 
@@ -65,7 +65,9 @@ def _asked(change: Change, touch: Touched, changed: Changed) -> Iterator[str]:
 
 def _of_added(change: Change, changed: Changed) -> Iterator[str]:
     layer = changed.new.mockup.by_address.get(change.new or "")
-    if layer is not None and any(means(one, TAB | BUTTON | LINK) for one in layer.walk()):
+    if layer is not None and any(
+        means(one_layer, TAB | BUTTON | LINK) for one_layer in layer.walk()
+    ):
         yield "Where does it lead, and how does it look under the pointer and in focus?"
     else:
         yield "On which pages is it, and does it lead anywhere?"
@@ -108,8 +110,8 @@ def _of_twins(change: Change, changed: Changed) -> Iterator[str]:
         return
     count = Counter(thing.essence for thing in old.things)[mine.essence]
     stay = sum(
-        one.essence == mine.essence and other.essence == mine.essence
-        for one, other in changed.pairs
+        first.essence == mine.essence and second.essence == mine.essence
+        for first, second in changed.pairs
     )
     if count >= ALIKE and stay:
         rest = "the other one" if stay == 1 else f"the other {stay}"
@@ -124,11 +126,11 @@ def _of_states(change: Change, changed: Changed) -> Iterator[str]:
     layer = new.mockup.by_address.get(at)
     if group is None or layer is None or state_of(layer):
         return
-    touched = {one.new for one in changed.changes}
+    touched = {change.new for change in changed.changes}
     states = [
         state
-        for one in new.mockup.by_address[group].children
-        if one.address not in touched and (state := state_of(one))
+        for layer in new.mockup.by_address[group].children
+        if layer.address not in touched and (state := state_of(layer))
     ]
     if states:
         yield f"Its state for {' and '.join(dict.fromkeys(states))} is as it was: is that meant?"

@@ -33,11 +33,11 @@ def refresh(
     What was made from the same is taken from the project's cache, or from another. Raises
     RifflerError as these do.
     """
-    has_fonts = any(isinstance(one, StyleAsset) and one.made_by == "fonts" for one in before)
-    has_pages = any(isinstance(one, PageAsset) for one in before)
+    has_fonts = any(isinstance(asset, StyleAsset) and asset.made_by == "fonts" for asset in before)
+    has_pages = any(isinstance(asset, PageAsset) for asset in before)
     workspace = Workspace(project)
-    done = cut(workspace, may_leave=True, progress=progress, cache=cache)
-    written, removed = list(done.written), list(done.removed)
+    published = cut(workspace, may_leave=True, progress=progress, cache=cache)
+    written, removed = list(published.written), list(published.removed)
     if has_fonts:
         opened = answer.mockups_of(workspace, [])
         answer.web(workspace, answer.fonts(workspace, opened), opened)

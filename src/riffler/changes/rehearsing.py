@@ -36,5 +36,5 @@ def rehearse(
         for edit in (*taken.edits, *taken.new):
             write_whole(copy / project.relative(edit.file), edit.after.encode(), is_lasting=False)
         cache = Cache(project.work / CACHE, is_only_read=dry_run)
-        made = Ledger.read(project.out).assets
-        refresh(Project.at(copy), made, progress, cache)
+        assets = Ledger.read(project.out).assets
+        refresh(Project.at(copy), assets, progress, cache)

@@ -51,39 +51,42 @@ class Taken:
 
 def planned(workspace: Workspace, asked: Sequence[Asked]) -> Taken:
     """Everything that follows the new versions, worked out; nothing is written."""
-    project, taken = workspace.project, Taken(mockups=[one.files[1] for one in asked])
+    project, taken = workspace.project, Taken(mockups=[request.files[1] for request in asked])
     if not asked:
         return taken
     shared = _shared(project)
-    for one in asked:
-        for file in cutlists_for(project, one.files[1]):
-            _follow(file, one.changed, shared, taken)
-    _merge(project, [one.files[1] for one in asked], taken)
-    every = (*remembered.runs(project), *taken.runs)
-    known = {real(project.root / name) for run in every for name in run.files}
+    for request in asked:
+        for file in cutlists_for(project, request.files[1]):
+            _follow(file, request.changed, shared, taken)
+    _merge(project, [request.files[1] for request in asked], taken)
+    runs = (*remembered.runs(project), *taken.runs)
+    known_paths = {real(project.root / name) for run in runs for name in run.files}
     taken.by_hand = [
-        mention for one in asked for mention in _old_lines(one) if real(mention.file) not in known
+        mention
+        for request in asked
+        for mention in _old_lines(request)
+        if real(mention.file) not in known_paths
     ]
     return taken
 
 
 def _old_lines(asked: Asked) -> Iterator[Mention]:
     """Lines that say words or colours that are others now."""
-    found = (
+    mentions = (
         mention
         for change, touch in zip(asked.changed.changes, asked.touched, strict=True)
         if change.kind in (Kind.WORDS, Kind.RECOLOURED)
         for mention in touch.lines
     )
-    yield from dict.fromkeys(found)
+    yield from dict.fromkeys(mentions)
 
 
 def _follow(file: CutlistFile, changed: Changed, shared: frozenset[Path], taken: Taken) -> None:
     """One cutlist of a mockup, and what it includes."""
-    done = followed(file, changed, shared)
-    taken.left += done.left
-    taken.let_go += done.let_go
-    for where, text in done.texts.items():
+    outcome = followed(file, changed, shared)
+    taken.left += outcome.left
+    taken.let_go += outcome.let_go
+    for where, text in outcome.texts.items():
         before = text_of(where)
         if text != before:
             taken.edits.append(Edit(where, before, text))
@@ -100,11 +103,11 @@ def _shared(project: Project) -> frozenset[Path]:
 
 def _merge(project: Project, mockups: Sequence[Path], taken: Taken) -> None:
     """What was roughed out of these mockups, as it would be now, merged into what it became."""
-    every = remembered.runs(project)
+    runs = remembered.runs(project)
     changed = {real(path) for path in mockups}
-    for run in every:
-        own = {real(project.root / name) for name in run.mockups}
-        if not own & changed or not all(path.is_file() for path in own):
+    for run in runs:
+        own_paths = {real(project.root / name) for name in run.mockups}
+        if not own_paths & changed or not all(path.is_file() for path in own_paths):
             taken.runs.append(run)
             continue
         now = _roughed_again(project, run, taken.edits)
@@ -120,7 +123,7 @@ def _roughed_again(project: Project, run: remembered.Run, edits: Sequence[Edit])
             place = copy / project.relative(edit.file)
             write_whole(place, edit.after.encode(), is_lasting=False)
         workspace = Workspace(Project.at(copy))
-        paths = [copy / one for one in run.mockups]
+        paths = [copy / mockup for mockup in run.mockups]
         return dict(rough(workspace, paths, Lengths(run.unit), before=run.before).files)
 
 
@@ -132,11 +135,11 @@ def copy_sources(project: Project, copy: Path, more: Sequence[str] = ()) -> None
 
 def _sources(project: Project, more: Sequence[str]) -> Iterator[Path]:
     """Settings, cutlists, fonts and mockups, and what lies in `more` of the `[folders]`."""
-    found = [project.root / MARKER, *project.settings.icon_files(project.root)]
+    paths = [project.root / MARKER, *project.settings.icon_files(project.root)]
     for name in ("cuts", "fonts", *more):
-        found += project.sources(name)
-    found += [CutlistFile.read(path).mockup_path for path in project.cutlists()]
-    for path in dict.fromkeys(found):
+        paths += project.sources(name)
+    paths += [CutlistFile.read(path).mockup_path for path in project.cutlists()]
+    for path in dict.fromkeys(paths):
         if path.is_file() and is_inside(path, project.root):
             yield path
 
@@ -160,10 +163,10 @@ def _merge_run(project: Project, run: remembered.Run, now: dict[str, str], taken
             taken.left.append(Left(path, "the whole file", "it is there no more, and stays so"))
             continue
         mine = text_of(path)
-        done = merged(base, mine, theirs)
-        taken.disputes += [(path, dispute) for dispute in done.disputes]
-        if done.text != mine:
-            taken.edits.append(Edit(path, mine, done.text))
+        outcome = merged(base, mine, theirs)
+        taken.disputes += [(path, dispute) for dispute in outcome.disputes]
+        if outcome.text != mine:
+            taken.edits.append(Edit(path, mine, outcome.text))
 
 
 def text_of(path: Path) -> str:

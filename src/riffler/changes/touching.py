@@ -79,13 +79,13 @@ class Surroundings:
     @cached_property
     def slices(self) -> tuple[ResolvedSlice, ...]:
         """What is cut of it, as the older version resolves it; nothing that it does not know."""
-        found: list[ResolvedSlice] = []
+        found_slices: list[ResolvedSlice] = []
         for file in self.cutlists:
             try:
-                found += resolve(file, self.version.renderer)
+                found_slices += resolve(file, self.version.renderer)
             except RifflerError:
                 continue  # the cutlist was written for the newer version already
-        return tuple(found)
+        return tuple(found_slices)
 
     @cached_property
     def guides(self) -> tuple[tuple[str, str, float], ...]:
@@ -95,15 +95,15 @@ class Surroundings:
     @cached_property
     def sources(self) -> tuple[_Source, ...]:
         """Templates, styles and data."""
-        found = []
+        found_sources = []
         for name, endings in SOURCES.items() if self.project else ():
             assert self.project is not None
-            found += [
+            found_sources += [
                 _Source(path, path.read_text("utf-8", errors="replace"))
                 for path in self.project.sources(name)
                 if path.suffix in endings
             ]
-        return tuple(found)
+        return tuple(found_sources)
 
     @cached_property
     def mentions(self) -> tuple[tuple[str, Mention], ...]:
@@ -142,7 +142,9 @@ def _touched(change: Change, changed: Changed, around: Surroundings) -> Touched:
 
 
 def _is_named(name: str, slices: Sequence[str]) -> bool:
-    return any(one == name or (name.endswith("-") and one.startswith(name)) for one in slices)
+    return any(
+        slice_ == name or (name.endswith("-") and slice_.startswith(name)) for slice_ in slices
+    )
 
 
 def _cut(
@@ -154,34 +156,36 @@ def _cut(
     places = ((change.was, changed.old.density), (change.now, changed.new.density))
     boxes = [box.scaled(by).outward() for box, by in places if box]
     if change.kind is Kind.ADDED:
-        names = [one.name for one in around.slices if _would_show(change, one, boxes)]
+        names = [
+            resolved.name for resolved in around.slices if _would_show(change, resolved, boxes)
+        ]
         return tuple(dict.fromkeys(names)), ()
     slices, states = [], []
-    for one in around.slices:
-        showing = _showing(change, one)
-        if showing and _reaches(change, changed.old, one.box, boxes):
-            slices.append(one.name)
-            if len(showing) < len(one.states) or change.kind in (Kind.SHOWN, Kind.HIDDEN):
-                states += [f"{one.name}.{name}" for name in showing if name]
+    for slice_ in around.slices:
+        showing = _showing(change, slice_)
+        if showing and _reaches(change, changed.old, slice_.box, boxes):
+            slices.append(slice_.name)
+            if len(showing) < len(slice_.states) or change.kind in (Kind.SHOWN, Kind.HIDDEN):
+                states += [f"{slice_.name}.{name}" for name in showing if name]
     return tuple(dict.fromkeys(slices)), tuple(dict.fromkeys(states))
 
 
-def _would_show(change: Change, one: ResolvedSlice, boxes: Iterable[Box]) -> bool:
+def _would_show(change: Change, resolved: ResolvedSlice, boxes: Iterable[Box]) -> bool:
     """Whether a slice shows what was added: one that shows whatever lies in its box."""
-    return change.shows and not one.is_alone and any(map(one.box.meets, boxes))
+    return change.shows and not resolved.is_alone and any(map(resolved.box.meets, boxes))
 
 
-def _showing(change: Change, one: ResolvedSlice) -> list[str | None]:
+def _showing(change: Change, resolved: ResolvedSlice) -> list[str | None]:
     """The states of a slice that show one of the things."""
     mine = {address for address, _ in change.pairs if address}
-    return [state.name for state in one.states if state.shown & mine]
+    return [state.name for state in resolved.states if state.shown & mine]
 
 
 def _reaches(change: Change, old: Version, box: Box, boxes: Iterable[Box]) -> bool:
     """Whether a changed thing lies in a slice, each of several by itself."""
     if not change.others:
         return any(map(box.meets, boxes))
-    rects = (old.rect_at(one) for one, _ in change.pairs)
+    rects = (old.rect_at(item) for item, _ in change.pairs)
     return any(rect and box.meets(rect.scaled(old.density).outward()) for rect in rects)
 
 
@@ -191,8 +195,8 @@ def _guides(change: Change, changed: Changed, around: Surroundings) -> Iterator[
         return
     by = changed.old.density
     edges: dict[str, set[float]] = {"x": set(), "y": set()}
-    for one, other in change.pairs:
-        was, now = changed.old.rect_at(one), changed.new.rect_at(other)
+    for first, second in change.pairs:
+        was, now = changed.old.rect_at(first), changed.new.rect_at(second)
         for axis, ends in (("x", ("x", "right")), ("y", ("y", "bottom"))):
             for end in ends:
                 if was and (now is None or abs(getattr(was, end) - getattr(now, end)) > 0.3):
@@ -207,7 +211,7 @@ def _words(change: Change, around: Surroundings) -> Iterator[Mention]:
     if change.kind is Kind.WORDS:
         texts = [aspect.was for aspect in change.aspects if aspect.what == "text"]
     elif change.kind is Kind.REMOVED:
-        things = (around.version.by_address.get(one) for one, _ in change.pairs if one)
+        things = (around.version.by_address.get(item) for item, _ in change.pairs if item)
         texts = [words.text for thing in things if thing and (words := thing.layer.words)]
     else:
         return
@@ -243,7 +247,7 @@ def _tokens(change: Change, around: Surroundings) -> Iterator[str]:
     """The custom properties whose value was the old colour."""
     for pattern in _color_patterns(change):
         named = re.compile(rf"--([\w-]+)\s*:\s*{pattern.pattern}", re.IGNORECASE)
-        names = (found[1] for source in around.sources for found in named.finditer(source.text))
+        names = (match[1] for source in around.sources for match in named.finditer(source.text))
         yield from dict.fromkeys(names)
 
 

@@ -65,9 +65,9 @@ class Version:
         self.reading = Reading(opened.renderer, density)
         parents, renderer = self.mockup.parents, self.renderer
         self.things = tuple(
-            Thing(number, one, parents.get(at, ""), renderer.essence(at), renderer.placed(at))
-            for number, one in enumerate(drawings(self.mockup.layers))
-            for at in (one.address,)
+            Thing(number, layer, parents.get(at, ""), renderer.essence(at), renderer.placed(at))
+            for number, layer in enumerate(drawings(self.mockup.layers))
+            for at in (layer.address,)
         )
         self.readings = READINGS
         self._rects: dict[int, Rect | None] = {}
@@ -91,8 +91,8 @@ class Version:
     def rect(self, thing: Thing) -> Rect | None:
         """Where its edges lie, in CSS pixels; None for what paints nothing."""
         if thing.number not in self._rects:
-            found = self._edges(thing)
-            self._rects[thing.number] = found and found.scaled(1 / self.density)
+            found_rect = self._edges(thing)
+            self._rects[thing.number] = found_rect and found_rect.scaled(1 / self.density)
         return self._rects[thing.number]
 
     def place(self, thing: Thing) -> Rect | None:
@@ -154,8 +154,8 @@ class Version:
         matrix = own_matrix(document, element)
         if matrix is None:
             return None
-        found, (left, top) = pen(element, matrix), self.mockup.origin
-        return Point((found.x - left) / self.density, (found.y - top) / self.density)
+        point, (left, top) = pen(element, matrix), self.mockup.origin
+        return Point((point.x - left) / self.density, (point.y - top) / self.density)
 
     def style(self, thing: Thing) -> Style | None:
         """What a style sheet says to draw it, in CSS pixels; None for text and pictures."""

@@ -39,10 +39,10 @@ def build(
         return
     if cut and not dry_run:
         _cut_first(screen, force=force)
-    done = build_site(project, force=force, dry_run=dry_run)
-    if screen.json(CUTS, done.as_data()):
+    published = build_site(project, force=force, dry_run=dry_run)
+    if screen.json(CUTS, published.as_data()):
         return
-    show_build(screen, done, project.out, is_dry=dry_run)
+    show_build(screen, published, project.out, is_dry=dry_run)
     if not unchanged(project.root):
         show_stale(screen, _stale())
 
@@ -73,9 +73,9 @@ def _cut_first(screen: Screen, *, force: bool) -> None:
     from riffler.workspace import Workspace
 
     with screen.progress("Cutting") as progress:
-        done = cut_slices(Workspace.here(), force=force, progress=progress)
-    if not screen.is_json and (done.written or done.removed):
-        show_changed(screen, done)
+        published = cut_slices(Workspace.here(), force=force, progress=progress)
+    if not screen.is_json and (published.written or published.removed):
+        show_changed(screen, published)
 
 
 def _stale() -> list[str]:

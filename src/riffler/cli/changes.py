@@ -28,7 +28,9 @@ def changes(
         typer.Argument(metavar="OLD", help="The older version; of a project, what was last cut."),
     ] = None,
     new: Annotated[Path | None, typer.Argument(metavar="NEW", help="The newer version.")] = None,
-    every: Annotated[bool, typer.Option("--all", help="List every change, however many.")] = False,
+    show_all: Annotated[
+        bool, typer.Option("--all", help="List every change, however many.")
+    ] = False,
     earlier: Annotated[
         bool, typer.Option("--earlier", help="Against the version before the one last cut.")
     ] = False,
@@ -75,10 +77,10 @@ def changes(
 
         screen.pass_on(change_note.text(asked))
     elif not screen.json(VERSION, report_changes.as_data(asked)):
-        report_changes.show(screen, asked, every=every)
+        report_changes.show(screen, asked, show_all=show_all)
         for line in written:
             screen.say(line)
-    return int(any(one.changed.changes for one in asked))
+    return int(any(request.changed.changes for request in asked))
 
 
 def _asked(
@@ -132,16 +134,16 @@ def _take(screen: Screen, paths: list[Path], *, earlier: bool, dry: bool) -> int
         screen.progress("Comparing"),
         since_cut(workspace, [located(path) for path in paths], earlier=earlier) as asked,
     ):
-        taken = planned(workspace, [one for one in asked if one.changed.changes])
+        taken = planned(workspace, [request for request in asked if request.changed.changes])
     with screen.progress("Trying") as progress:
         rehearse(project, taken, progress, dry_run=dry)
     if taken.mockups and not dry:
         take(project, taken)
     with screen.progress("Cutting") as progress:
-        made = Ledger.read(project.out).assets
-        done = None if dry else refresh(project, made, progress)
-    if not screen.json(VERSION, taking.as_data(taken, done)):
-        taking.show(screen, taken, done, is_new=bool(taken.mockups))
+        assets = Ledger.read(project.out).assets
+        refreshed = None if dry else refresh(project, assets, progress)
+    if not screen.json(VERSION, taking.as_data(taken, refreshed)):
+        taking.show(screen, taken, refreshed, is_new=bool(taken.mockups))
     return int(bool(taken.left or taken.disputes))
 
 

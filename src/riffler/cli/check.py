@@ -17,7 +17,7 @@ def check(
     folder: Annotated[
         Path | None, typer.Argument(metavar="FOLDER", help="Pages and styles; of a project, out.")
     ] = None,
-    every: EveryFinding = False,
+    show_all: EveryFinding = False,
 ) -> int:
     """Proofread the built pages, or any folder of HTML and CSS.
 
@@ -32,10 +32,10 @@ def check(
     root = located(folder) if folder else (project or Project.here()).out
     accepted = project.settings.check.accept if project and root == project.out else {}
     prefix = project.settings.url_prefix if project and root == project.out else ""
-    found = proofread(root, accepted, prefix)
-    if not screen.json(VERSION, proof.as_data(found)):
-        proof.show(screen, found, root, every=every)
-    return int(bool(found.findings))
+    found_proof = proofread(root, accepted, prefix)
+    if not screen.json(VERSION, proof.as_data(found_proof)):
+        proof.show(screen, found_proof, root, show_all=show_all)
+    return int(bool(found_proof.findings))
 
 
 COMMAND = Command(check)

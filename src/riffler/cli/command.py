@@ -83,7 +83,7 @@ class Command:
 
     def _callback(self) -> Callable[..., None]:
         """The function with the shared options instead of the screen, as Typer reads it."""
-        own = inspect.signature(self.run, eval_str=True)
+        own_signature = inspect.signature(self.run, eval_str=True)
         names = [
             name
             for name, has_it in (
@@ -100,18 +100,18 @@ class Command:
             for name in names
         ]
 
-        def callback(**said: Any) -> None:  # noqa: ANN401 - whatever the command takes
-            chosen = {name: said.pop(name) for name in names}
-            code = self.run(_screen(self.name, **chosen), **said)
+        def callback(**values: Any) -> None:  # noqa: ANN401 - whatever the command takes
+            chosen = {name: values.pop(name) for name in names}
+            code = self.run(_screen(self.name, **chosen), **values)
             if code:
                 raise typer.Exit(code)
 
-        kept = [
+        kept_parameters = [
             parameter.replace(kind=inspect.Parameter.KEYWORD_ONLY)
-            for parameter in list(own.parameters.values())[1:]
+            for parameter in list(own_signature.parameters.values())[1:]
         ]
-        parameters = [*kept, *shared]
-        callback.__signature__ = own.replace(parameters=parameters)  # type: ignore[attr-defined]
+        parameters = [*kept_parameters, *shared]
+        callback.__signature__ = own_signature.replace(parameters=parameters)  # type: ignore[attr-defined]
         callback.__annotations__ = {
             parameter.name: parameter.annotation for parameter in parameters
         }

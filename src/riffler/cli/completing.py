@@ -43,8 +43,8 @@ def _files(ctx: typer.Context) -> list[CutlistFile]:
     from riffler.plan.uses import cutlists_of
     from riffler.project.project import Project
 
-    said = ctx.params.get("cutlist")
-    return cutlists_of(Project.here(), said if isinstance(said, str) else None)
+    value = ctx.params.get("cutlist")
+    return cutlists_of(Project.here(), value if isinstance(value, str) else None)
 
 
 @_offer
@@ -57,8 +57,14 @@ def slices(ctx: typer.Context) -> Iterator[str]:
 def names(ctx: typer.Context) -> Iterator[str]:
     """Slices, guides, grids and groups as they are written."""
     for part in (part for file in _files(ctx) for part in file.parts):
-        said = part.said
-        for table in (said.slice, said.guides.x, said.guides.y, said.grid, said.group):
+        said_part = part.said
+        for table in (
+            said_part.slice,
+            said_part.guides.x,
+            said_part.guides.y,
+            said_part.grid,
+            said_part.group,
+        ):
             yield from table
 
 
@@ -76,11 +82,11 @@ def layers(ctx: typer.Context) -> Iterator[str]:
     from riffler.project.places import located
     from riffler.workspace import Workspace
 
-    said = ctx.params.get("names") or ctx.params.get("mockup")
-    if said:
-        path = located(Path(said[0] if isinstance(said, list | tuple) else said))
+    value = ctx.params.get("names") or ctx.params.get("mockup")
+    if value:
+        path = located(Path(value[0] if isinstance(value, list | tuple) else value))
         opened = [Workspace.around(path).open(path, None)]
-        return (layer.address for one in opened for layer in one.mockup.walk())
+        return (layer.address for one_opened in opened for layer in one_opened.mockup.walk())
     return _layers(ctx)
 
 

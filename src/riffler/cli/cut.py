@@ -100,10 +100,10 @@ def _cut_project(
 
     workspace = Workspace.here()
     with screen.progress("Cutting") as progress:
-        done = cut_slices(
+        published = cut_slices(
             workspace, names, force=force, dry_run=dry_run, workers=workers, progress=progress
         )
-    show_cut(screen, done.as_data(), workspace.project.out, is_dry=dry_run, is_all=is_all)
+    show_cut(screen, published.as_data(), workspace.project.out, is_dry=dry_run, is_all=is_all)
 
 
 def _watch(
@@ -150,10 +150,10 @@ def _cut_single(
             "For example: riffler cut mockups/home.ora --only tools/smoker -o smoker.png",
         )
     path = located(Path(names[0]))
-    done = cut_one(Workspace.around(path), path, only, out, force=force)
+    single_cut = cut_one(Workspace.around(path), path, only, out, force=force)
     if out == NOWHERE:
-        sys.stdout.buffer.write(done.data)
+        sys.stdout.buffer.write(single_cut.data)
         return
-    data = {"written": [plain(done)], "unchanged": [], "removed": [], "words": []}
+    data = {"written": [plain(single_cut)], "unchanged": [], "removed": [], "words": []}
     if not screen.json(CUTS, data):
-        show_single(screen, done, path)
+        show_single(screen, single_cut, path)

@@ -38,8 +38,8 @@ def demo(
     screen.say("")
     project = Project.at(folder)
     with screen.progress("Cutting") as progress:
-        done = cut(Workspace(project), progress=progress)
-    show_cut(screen, done.as_data(), project.out, is_dry=False)
+        published = cut(Workspace(project), progress=progress)
+    show_cut(screen, published.as_data(), project.out, is_dry=False)
     workspace = Workspace(project)
     mockups = webfonts.mockups_of(workspace, ())
     fonts = webfonts.web(workspace, webfonts.fonts(workspace, mockups), mockups)

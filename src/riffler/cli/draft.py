@@ -51,7 +51,7 @@ def draft(
             "--questions", help="List what the mockup does not say, to send.", rich_help_panel=_MORE
         ),
     ] = False,
-    every: Annotated[
+    show_all: Annotated[
         bool,
         typer.Option("--all", help="List every question, however many.", rich_help_panel=_MORE),
     ] = False,
@@ -82,7 +82,7 @@ def draft(
 
     mockup = located(mockup)
     with screen.progress("Reading") as progress:
-        done = draft_mockup(
+        written = draft_mockup(
             Workspace.around(mockup),
             mockup,
             output=output,
@@ -93,12 +93,12 @@ def draft(
             read=progress if read else None,
             dry_run=dry_run or questions or (screen.is_json and output is None and not add),
         )
-    if screen.json(VERSION, done.as_data()):
+    if screen.json(VERSION, written.as_data()):
         return
     if questions:
-        drafting.show_questions(screen, done, every=every)
+        drafting.show_questions(screen, written, show_all=show_all)
     else:
-        drafting.show_draft(screen, done, is_dry=dry_run)
+        drafting.show_draft(screen, written, is_dry=dry_run)
 
 
 COMMAND = Command(draft)

@@ -157,7 +157,7 @@ def favicon(
     if picture is not None:
         Target(picture, force).check((".png",), [source] if source else [])
     if source is not None or letters is not None:
-        said = {
+        values = {
             "file": None if source is None else str(source.absolute()),
             "layer": layer,
             "letters": letters,
@@ -176,34 +176,34 @@ def favicon(
             "name": name,
             "sizes": _numbers(sizes),
         }
-        made = _alone(screen, source, said)
+        icons = _alone(screen, source, values)
     elif output is not None:
         raise RifflerError("-o goes with a file or with --letters.", "Name what the icon is of.")
     else:
-        made = _of_project(screen, force=force, is_dry=dry_run)
-    targets = [] if output is None else targets_in(output, made.files, force=force)
-    changed = _put_into(into or [], made, output, is_dry=dry_run)
+        icons = _of_project(screen, force=force, is_dry=dry_run)
+    targets = [] if output is None else targets_in(output, icons.files, force=force)
+    changed = _put_into(into or [], icons, output, is_dry=dry_run)
     if not dry_run:
         if picture is not None:
-            targets.append((Target(picture, force), drawn(made.icons, made.name)))
+            targets.append((Target(picture, force), drawn(icons.icons, icons.name)))
         for target, data in targets:
             target.write(data)
-    written = [*made.written, *(target.path for target, _ in targets)]
-    if not screen.json(report.VERSION, report.as_data(made, written, changed)):
-        report.show(screen, made, written, changed, is_dry=dry_run)
+    written = [*icons.written, *(target.path for target, _ in targets)]
+    if not screen.json(report.VERSION, report.as_data(icons, written, changed)):
+        report.show(screen, icons, written, changed, is_dry=dry_run)
 
 
 COMMAND = Command(favicon)
 
 
-def _alone(screen: Screen, source: Path | None, said: dict[str, Any]) -> MadeIcons:
+def _alone(screen: Screen, source: Path | None, values: dict[str, Any]) -> MadeIcons:
     """An icon as options say. Raises RifflerError."""
     from riffler.cutting import icons
     from riffler.project.favicon import Favicon
     from riffler.project.options import checked
     from riffler.workspace import Workspace
 
-    how = checked(Favicon, said)
+    how = checked(Favicon, values)
     workspace = Workspace.around(source or Path.cwd() / "here")
     with screen.progress("Drawing"):
         return icons.alone(workspace, how)
@@ -219,17 +219,17 @@ def _of_project(screen: Screen, *, force: bool, is_dry: bool) -> MadeIcons:
 
 
 def _put_into(
-    pages: list[Path], made: MadeIcons, output: Path | None, *, is_dry: bool
+    pages: list[Path], icons: MadeIcons, output: Path | None, *, is_dry: bool
 ) -> list[Path]:
     """The pages whose heads changed. Raises RifflerError where nothing says where icons are."""
     from riffler.site.heading import put_into
 
-    folder = output or made.folder
+    folder = output or icons.folder
     if pages and folder is None:
         raise RifflerError("--into needs to know where the icons are.", "Say it: -o DIR")
     if not pages or folder is None:
         return []
-    return put_into(pages, made.assets, folder, made.theme, dry_run=is_dry)
+    return put_into(pages, icons.assets, folder, icons.theme, dry_run=is_dry)
 
 
 def _colors(text: str) -> list[str] | None:

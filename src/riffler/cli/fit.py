@@ -37,7 +37,7 @@ def fit(
         float | None,
         typer.Option("--density", min=0.5, max=8, help="Mockup pixels per CSS pixel."),
     ] = None,
-    every: EveryFinding = False,
+    show_all: EveryFinding = False,
     diff: Annotated[
         bool, typer.Option("--diff", help="Print the values that would be right as a patch.")
     ] = False,
@@ -67,7 +67,7 @@ def fit(
     from riffler.workspace import Workspace
     from riffler.workspace.pages import source_of
 
-    sources = [Path(one) for one in (page, mockup) if one is not None]
+    sources = [Path(item) for item in (page, mockup) if item is not None]
     wanted_files = targets({".html": report, ".png": picture}, sources, force=force)
     at = _widths(widths)
     workspace = Workspace.around(located(mockup)) if mockup else Workspace.here()
@@ -79,16 +79,18 @@ def fit(
         for done, (address, coming) in enumerate(pairs):
             progress(name_of(address), done, len(pairs))
             fits.append(compare(browser, address, coming, within, accept, origin))
-        found = [one for address in dict(pairs) for one in troubles(browser, address, at, accept)]
+        found_troubles = [
+            trouble for address in dict(pairs) for trouble in troubles(browser, address, at, accept)
+        ]
     written = list(map(partial(_written, fits, within), wanted_files))
     if diff and not screen.is_json:
         screen.pass_on(fitting.patch(fits))
-    elif not screen.json(VERSION, fitting.as_data(fits, within, found)):
-        fitting.show(screen, fits, within, every=every)
-        fitting.show_widths(screen, found, at)
+    elif not screen.json(VERSION, fitting.as_data(fits, within, found_troubles)):
+        fitting.show(screen, fits, within, show_all=show_all)
+        fitting.show_widths(screen, found_troubles, at)
         for line in written:
             screen.say(line)
-    return int(bool(found) or any(one.findings for one in fits))
+    return int(bool(found_troubles) or any(fit.findings for fit in fits))
 
 
 def _written(fits: Sequence[Fit], within: float, target: Target) -> str:
@@ -104,11 +106,11 @@ def _written(fits: Sequence[Fit], within: float, target: Target) -> str:
     )
 
 
-def _widths(said: str | None) -> list[int]:
+def _widths(text: str | None) -> list[int]:
     """Widths of windows. Raises RifflerError for what is none."""
-    parts = [part.strip() for part in said.split(",")] if said else []
+    parts = [part.strip() for part in text.split(",")] if text else []
     if not all(part.isdigit() and 200 <= int(part) <= 4000 for part in parts):
-        raise RifflerError(f"--widths {said}: widths are 200 to 4000 px.", "--widths 375,600,960")
+        raise RifflerError(f"--widths {text}: widths are 200 to 4000 px.", "--widths 375,600,960")
     return [int(part) for part in parts]
 
 
@@ -132,23 +134,23 @@ def _of_the_project(workspace: Workspace, page: str | None) -> list[tuple[str, O
     from riffler.fit.browser import address_of
     from riffler.workspace.pages import page_of
 
-    every = list(workspace.every())
+    all_opened = list(workspace.every())
     name = Path(page).name.removesuffix(".html") if page else None
-    named = [(page_of(one, every), one) for one in every]
-    meant = [(stem, one) for stem, one in named if name in (None, stem)]
+    named = [(page_of(opened, all_opened), opened) for opened in all_opened]
+    meant = [(stem, opened) for stem, opened in named if name in (None, stem)]
     if not meant:
-        said = ", ".join(sorted({stem for stem, _ in named}))
+        text = ", ".join(sorted({stem for stem, _ in named}))
         raise RifflerError(
             f"No mockup of this project is of the page {name}."
             if name
             else "No mockup of this project has a cutlist yet.",
-            f"Its pages with mockups: {said}" if said else "Say which: riffler fit PAGE MOCKUP",
+            f"Its pages with mockups: {text}" if text else "Say which: riffler fit PAGE MOCKUP",
         )
     out = workspace.project.out
     for stem, _ in meant:
         if not (out / f"{stem}.html").is_file():
             raise RifflerError(f"The page {stem} is not built.", "Build it first: riffler build")
-    return [(address_of(str(out / f"{stem}.html")), one) for stem, one in meant]
+    return [(address_of(str(out / f"{stem}.html")), opened) for stem, opened in meant]
 
 
 COMMAND = Command(fit)

@@ -35,13 +35,13 @@ def fonts(
         raise RifflerError("Web fonts are made of the fonts of a project: there is none here.")
     opened = answer.mockups_of(workspace, paths)
     used = answer.fonts(workspace, opened)
-    done = answer.web(workspace, used, opened, force=force) if web else None
-    if screen.json(answer.VERSION, answer.as_data(used, done)):
+    made_web = answer.web(workspace, used, opened, force=force) if web else None
+    if screen.json(answer.VERSION, answer.as_data(used, made_web)):
         return
-    if done is None:
+    if made_web is None:
         report.show_used(screen, used, is_project=workspace.has_project)
     else:
-        report.show_web(screen, done, workspace.project)
+        report.show_web(screen, made_web, workspace.project)
 
 
 COMMAND = Command(fonts)

@@ -43,8 +43,8 @@ def inlay(
     from riffler.site.build import read_site
     from riffler.site.inlay import lines
 
-    said = {"css_class": css_class, "loading": loading, "sizes": sizes}
-    screen.line(lines(read_site(Project.here()), name, css=css, alt=alt, **said))
+    values = {"css_class": css_class, "loading": loading, "sizes": sizes}
+    screen.line(lines(read_site(Project.here()), name, css=css, alt=alt, **values))
 
 
 COMMAND = Command(inlay, has_json=False, has_quiet=False)

@@ -67,7 +67,7 @@ def loader(
 
     path = located(source)
     workspace = Workspace.around(path)
-    said = {
+    values = {
         "slice": "-",
         "move": move.split(","),
         "period": period,
@@ -77,13 +77,13 @@ def loader(
     }
     with screen.progress("Tidying"):
         (drawing,) = batch.gather(workspace, [path], only or (), is_each=False)
-        made = loose_loader.made(workspace, drawing, name, said)
+        made_loader = loose_loader.made(workspace, drawing, name, values)
     if output is not None:
-        targets = targets_in(output, made.files, [path], force=force)
+        targets = targets_in(output, made_loader.files, [path], force=force)
         for target, data in targets if not dry_run else ():
             target.write(data)
-    if not screen.json(report.VERSION, report.as_data(made, output)):
-        report.show(screen, made, output, is_dry=dry_run)
+    if not screen.json(report.VERSION, report.as_data(made_loader, output)):
+        report.show(screen, made_loader, output, is_dry=dry_run)
 
 
 COMMAND = Command(loader)

@@ -47,7 +47,7 @@ def look(
     canvas: Annotated[
         str | None, typer.Option("--canvas", metavar="NAME", help="One of several canvases.")
     ] = None,
-    every: Annotated[
+    show_all: Annotated[
         bool, typer.Option("--all", help="List unnamed shapes one by one as well.")
     ] = False,
     force: Over = False,
@@ -71,9 +71,9 @@ def look(
     data: dict[str, Any] = plain(looks.overview(opened))
     answers: list[Callable[[], None]] = []
     if point is not None:
-        there = looks.point(opened, *point)
-        data["at"] = plain(there)
-        answers.append(lambda: looking.show_point(screen, there))
+        point_look = looks.point(opened, *point)
+        data["at"] = plain(point_look)
+        answers.append(lambda: looking.show_point(screen, point_look))
     if fonts:
         used = looks.fonts(opened)
         data["fonts"] = plain(used)
@@ -88,7 +88,7 @@ def look(
     if not answers and (screen.is_json or picture is None):
         seen = looks.look(opened)
         data |= plain(seen)
-        answers.append(lambda: looking.show_tree(screen, opened, seen, every=every))
+        answers.append(lambda: looking.show_tree(screen, opened, seen, show_all=show_all))
     if screen.json(looks.VERSION, data):
         return
     if picture is not None:

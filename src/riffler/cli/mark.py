@@ -134,7 +134,7 @@ def mark(
     elif columns is not None or rows is not None:
         wish = _grid(name, columns, rows, gutter, begin, end)
     else:
-        said = _slice_keys(
+        values = _slice_keys(
             at=at,
             x=x,
             y=y,
@@ -155,7 +155,7 @@ def mark(
             settings=settings or [],
         )
         pairs = dict(map(_pair, accept or []))
-        wish = Wish(name, "slice", said, state=state, accept=pairs, nth=nth, remove=remove)
+        wish = Wish(name, "slice", values, state=state, accept=pairs, nth=nth, remove=remove)
     if new_name:
         _refuse_more(wish)
         _rename(screen, name, new_name, cutlist, is_dry=dry_run)
@@ -189,9 +189,9 @@ def _rename(screen: Screen, name: str, new: str, cutlist: str | None, *, is_dry:
     from riffler.site.mentions import follow
     from riffler.workspace import Workspace
 
-    done = rename(Workspace.here(), name, new, follow, cutlist, dry_run=is_dry)
-    if not screen.json(VERSION, done.as_data()):
-        show_rename(screen, done, is_dry=is_dry)
+    renamed = rename(Workspace.here(), name, new, follow, cutlist, dry_run=is_dry)
+    if not screen.json(VERSION, renamed.as_data()):
+        show_rename(screen, renamed, is_dry=is_dry)
 
 
 def _grid(
@@ -207,26 +207,26 @@ def _grid(
     return Wish(name, "grid", {**keys, "from": _edge(begin), "to": _edge(end)})
 
 
-def _slice_keys(**said: Any) -> dict[str, Any]:  # noqa: ANN401
+def _slice_keys(**values: Any) -> dict[str, Any]:  # noqa: ANN401
     """The options as a cutlist writes them, in the order in which a person would."""
-    keys: dict[str, Any] = {"in": said["group"], "like": said["like"]}
+    keys: dict[str, Any] = {"in": values["group"], "like": values["like"]}
     for key, count in (("by", 2), ("x", 2), ("y", 2), ("at", 4)):
-        if said[key]:
-            keys[key] = _edges(said[key], count, f"--{key}")
-    keys["around"] = said["around"]
-    keys["grow"] = said["grow"]
-    if said["times"] is not None:
-        across, down = _edges(said["step"] or "0,0", 2, "--step")
+        if values[key]:
+            keys[key] = _edges(values[key], count, f"--{key}")
+    keys["around"] = values["around"]
+    keys["grow"] = values["grow"]
+    if values["times"] is not None:
+        across, down = _edges(values["step"] or "0,0", 2, "--step")
         steps = {"x": across, "y": down}
-        keys["times"] = {"count": said["times"], **{k: v for k, v in steps.items() if v}}
-    keys.update({key: said[key] for key in ("only", "show", "hide", "role")})
-    keys["save"] = [form.strip() for form in said["save"].split(",")] if said["save"] else None
-    for text in said["settings"]:
+        keys["times"] = {"count": values["times"], **{k: v for k, v in steps.items() if v}}
+    keys.update({key: values[key] for key in ("only", "show", "hide", "role")})
+    keys["save"] = [form.strip() for form in values["save"].split(",")] if values["save"] else None
+    for text in values["settings"]:
         key, value = _pair(text)
         keys[key] = _value(value)
-    keys.update(alt=said["alt"], link=said["link"] or None)
+    keys.update(alt=values["alt"], link=values["link"] or None)
     kept = {key: value for key, value in keys.items() if value not in (None, "", [])}
-    if said["alt"] == "":
+    if values["alt"] == "":
         kept["alt"] = ""
     return kept
 
@@ -271,9 +271,9 @@ def _value(text: str) -> Any:  # noqa: ANN401
         return text
 
 
-def _show(screen: Screen, done: Marked, wish: Wish, is_dry: bool) -> None:
+def _show(screen: Screen, marked: Marked, wish: Wish, is_dry: bool) -> None:
     from riffler.plan.wish import VERSION
     from riffler.report.marking import show_mark
 
-    if not screen.json(VERSION, done.as_data()):
-        show_mark(screen, done, wish.name, is_dry=is_dry)
+    if not screen.json(VERSION, marked.as_data()):
+        show_mark(screen, marked, wish.name, is_dry=is_dry)

@@ -45,7 +45,7 @@ def measure(
     words: Annotated[
         bool, typer.Option("--words", help="What a text says and its type, read from pixels, too.")
     ] = False,
-    every: Annotated[bool, typer.Option("--all", help="Every layer and slice.")] = False,
+    show_all: Annotated[bool, typer.Option("--all", help="Every layer and slice.")] = False,
     as_csv: Annotated[
         bool, typer.Option("--csv", help="Every layer and slice as comma-separated values.")
     ] = False,
@@ -66,64 +66,70 @@ def measure(
     from riffler.workspace import Workspace
 
     names = names or []
-    _refuse_mixed(names, of_one=css or words, every=every or as_csv)
+    _refuse_mixed(names, of_one=css or words, show_all=show_all or as_csv)
     workspace = Workspace.around(located(Path(mockup))) if mockup else Workspace.here()
-    found = answer.measuring(workspace, names, mockup, unit_of(unit) if unit else None, base)
+    measuring = answer.measuring(workspace, names, mockup, unit_of(unit) if unit else None, base)
     if words:
-        data, show = _words(found, names[0])
+        data, show = _words(measuring, names[0])
     else:
-        data, show = _answer(found, names, css=css, every=every or as_csv, as_csv=as_csv)
-    file = as_typed(found.things.opened.mockup.path)
-    head = {"mockup": file, "unit": found.scale.unit, "density": found.scale.density}
+        data, show = _answer(measuring, names, css=css, show_all=show_all or as_csv, as_csv=as_csv)
+    file = as_typed(measuring.things.opened.mockup.path)
+    head = {"mockup": file, "unit": measuring.scale.unit, "density": measuring.scale.density}
     if not screen.json(answer.VERSION, head | data):
         show(screen)
 
 
 def _answer(
-    found: Measuring, names: Sequence[str], *, css: bool, every: bool, as_csv: bool
+    found_measuring: Measuring, names: Sequence[str], *, css: bool, show_all: bool, as_csv: bool
 ) -> tuple[dict[str, Any], Callable[[Screen], None]]:
     """What is asked for, as data and as what shows it."""
     from riffler.measure import answer
     from riffler.report import measuring
 
-    scale = found.scale
-    if every:
-        rows = list(answer.rows(found.every, scale))
-        things = [answer.thing_as_data(thing, scale) for thing in found.every]
+    scale = found_measuring.scale
+    if show_all:
+        rows = list(answer.rows(found_measuring.every, scale))
+        things = [answer.thing_as_data(thing, scale) for thing in found_measuring.every]
         show_rows = measuring.show_csv if as_csv else measuring.show_all
         return {"things": things}, lambda screen: show_rows(screen, rows)
     if css:
-        thing, style = found.css(names[0])
-        said = answer.css_as_data(thing, style, scale)
-        return said, lambda screen: measuring.show_css(screen, thing, style)
+        thing, style = found_measuring.css(names[0])
+        values = answer.css_as_data(thing, style, scale)
+        return values, lambda screen: measuring.show_css(screen, thing, style)
     if len(names) == MOST:
-        one, two, apart = found.two(*names)
-        said = answer.two_as_data(one, two, apart, scale)
-        return said, lambda screen: measuring.show_two(screen, one, two, apart, scale)
+        one_thing, two, apart = found_measuring.two(*names)
+        values = answer.two_as_data(one_thing, two, apart, scale)
+        return values, lambda screen: measuring.show_two(screen, one_thing, two, apart, scale)
     if names:
-        known = found.one(names[0])
-        said = answer.one_as_data(known, scale)
-        return said, lambda screen: measuring.show_one(screen, known, scale)
-    page = found.document
-    said = answer.document_as_data(page, scale)
-    return said, lambda screen: measuring.show_document(screen, page, scale)
+        known_measured = found_measuring.one(names[0])
+        values = answer.one_as_data(known_measured, scale)
+        return values, lambda screen: measuring.show_one(screen, known_measured, scale)
+    page = found_measuring.document
+    values = answer.document_as_data(page, scale)
+    return values, lambda screen: measuring.show_document(screen, page, scale)
 
 
-def _words(found: Measuring, name: str) -> tuple[dict[str, Any], Callable[[Screen], None]]:
+def _words(
+    found_measuring: Measuring, name: str
+) -> tuple[dict[str, Any], Callable[[Screen], None]]:
     """What a text says, as data and as what shows it."""
     from riffler.measure import answer
     from riffler.report import measuring
 
-    thing, said, scale = found.things.named(name), found.words(name), found.scale
-    data = answer.words_as_data(thing, said, scale)
-    return data, lambda screen: measuring.show_words(screen, thing, said, scale)
+    thing, text, scale = (
+        found_measuring.things.named(name),
+        found_measuring.words(name),
+        found_measuring.scale,
+    )
+    data = answer.words_as_data(thing, text, scale)
+    return data, lambda screen: measuring.show_words(screen, thing, text, scale)
 
 
-def _refuse_mixed(names: list[str], *, of_one: bool, every: bool) -> None:
+def _refuse_mixed(names: list[str], *, of_one: bool, show_all: bool) -> None:
     """Raises RifflerError for things and options that do not go together."""
     if len(names) > MOST:
         raise RifflerError("Two things are measured at a time.", "riffler measure THING OTHER")
-    if every and (names or of_one):
+    if show_all and (names or of_one):
         raise RifflerError("--all and --csv list every thing.", "Leave names and the like out.")
     if of_one and len(names) != 1:
         raise RifflerError("--css and --words are of one thing.", "riffler measure THING --css")

@@ -48,18 +48,18 @@ def rough(
     if is_writing:
         writing.take_up(workspace.project)
     with screen.progress("Reading"):
-        found = rough(workspace, paths, Lengths(unit), part)
-    if is_writing and writing.is_there(workspace, paths, Lengths(unit), found):
+        roughed = rough(workspace, paths, Lengths(unit), part)
+    if is_writing and writing.is_there(workspace, paths, Lengths(unit), roughed):
         screen.say("All of it is there as it was roughed out: nothing was written.")
         return
     if not is_read_only:
-        writing.write(workspace.project, found, unit, dry_run=is_dry)
-    if screen.json(VERSION, roughing.as_data(found)):
+        writing.write(workspace.project, roughed, unit, dry_run=is_dry)
+    if screen.json(VERSION, roughing.as_data(roughed)):
         return
     if is_read_only:
-        roughing.print_files(screen, found)
+        roughing.print_files(screen, roughed)
     else:
-        roughing.show(screen, found, is_dry=dry_run)
+        roughing.show(screen, roughed, is_dry=dry_run)
 
 
 COMMAND = Command(rough)

@@ -66,8 +66,11 @@ Note = tuple[int, int, str]
 
 def only_looks(arguments: Sequence[str]) -> bool:
     """Whether a command changes nothing, so that its answer may be kept."""
-    command, said = (arguments[0] if arguments else ""), {part.split("=")[0] for part in arguments}
-    return command in LOOKS and not said & (LOOKS[command] | {"--verbose", "--help", "--schema"})
+    command, options = (
+        (arguments[0] if arguments else ""),
+        {part.split("=")[0] for part in arguments},
+    )
+    return command in LOOKS and not options & (LOOKS[command] | {"--verbose", "--help", "--schema"})
 
 
 class Answer:
@@ -79,8 +82,10 @@ class Answer:
         around = (path.parent for path in self._named)
         roots = (root_of(folder) for folder in (*around, Path.cwd()))
         self.root = next((root for root in roots if root), None)
-        said = {part.split("=")[0] for part in arguments}
-        is_dry = bool(DRY & said) and ("--json" not in said or not {"-o", "--output"} & said)
+        options = {part.split("=")[0] for part in arguments}
+        is_dry = bool(DRY & options) and (
+            "--json" not in options or not {"-o", "--output"} & options
+        )
         self._writes = arguments[0] == "draft" and not is_dry
         stdout = sys.stdout
         width = os.get_terminal_size(stdout.fileno()).columns if stdout.isatty() else 0
@@ -132,7 +137,7 @@ class Answer:
         here = self.read()
         if {path: (size, changed) for path, (size, changed, _) in notes.items()} != here:
             return False
-        fresh = (one for one in notes.items() if not is_settled(one[1][1], at))
+        fresh = (pair for pair in notes.items() if not is_settled(pair[1][1], at))
         return all(sha256_of(Path(path)) == hashed for path, (*_, hashed) in fresh)
 
     def keep(self, text: str, code: int, before: dict[str, tuple[int, int]], at: int) -> None:
@@ -147,8 +152,8 @@ class Answer:
                 path: (*known, sha256_of(Path(path)) if not is_settled(known[1], at) else "")
                 for path, known in before.items()
             }
-            said = {"text": text, "code": code, "at": at, "notes": notes, "wrote": wrote}
-            write_note(self.path, json.dumps(said).encode())
+            values = {"text": text, "code": code, "at": at, "notes": notes, "wrote": wrote}
+            write_note(self.path, json.dumps(values).encode())
             old = sorted(self.path.parent.glob(f"{_PREFIX}*.json"), key=lambda p: p.stat().st_mtime)
             for path in old[:-MOST_ANSWERS]:
                 remove(path, self.path.parent)
@@ -160,7 +165,7 @@ class Answer:
         new = [Path(path) for path in after if path not in before]
         if {path: after.get(path) for path in before} != before:
             return None
-        if len(new) != (1 if self._writes else 0) or any(one.suffix != WRITTEN for one in new):
+        if len(new) != (1 if self._writes else 0) or any(path.suffix != WRITTEN for path in new):
             return None  # a draft that is not here lies beyond the project
         return {path.relative_to(self.root).as_posix(): path.read_text() for path in new}
 
@@ -204,10 +209,10 @@ def _leads_out(path: Path, root: Path) -> bool:
 
 def _stat(path: str) -> tuple[int, int]:
     """Size and time. Raises ValueError for pipes and devices, which say nothing by these."""
-    found = os.stat(path)  # noqa: PTH116 - many files
-    if stat.S_IFMT(found.st_mode) not in (stat.S_IFREG, stat.S_IFDIR):
+    result = os.stat(path)  # noqa: PTH116 - many files
+    if stat.S_IFMT(result.st_mode) not in (stat.S_IFREG, stat.S_IFDIR):
         raise ValueError(path)
-    return found.st_size, found.st_mtime_ns
+    return result.st_size, result.st_mtime_ns
 
 
 class Tee(io.TextIOBase):

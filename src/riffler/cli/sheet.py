@@ -50,18 +50,18 @@ def sheet(
         packed.check((".zip",), paths)
     workspace = Workspace.around(paths[0]) if paths else Workspace.here()
     with screen.progress("Reading") as progress:
-        found = cut_sheet(workspace, paths, progress)
-    page = report.page(found)
-    things = sum(len(one.entries) for one in found.pages)
-    said = f"{plural(len(found.pages), 'page')}, {plural(things, 'thing')}"
+        found_cut_sheet = cut_sheet(workspace, paths, progress)
+    page = report.page(found_cut_sheet)
+    things = sum(len(sheet_page.entries) for sheet_page in found_cut_sheet.pages)
+    text = f"{plural(len(found_cut_sheet.pages), 'page')}, {plural(things, 'thing')}"
     if html:
         html.write(page)
-        screen.say(f"Wrote {as_typed(html.path)}: {said}, {kilobytes(len(page))}.")
+        screen.say(f"Wrote {as_typed(html.path)}: {text}, {kilobytes(len(page))}.")
     if packed:
         project = workspace.project if workspace.has_project else None
-        data = packing.archive(found, page, project)
+        data = packing.archive(found_cut_sheet, page, project)
         packed.write(data)
-        assets = plural(len(found.assets), "asset")
+        assets = plural(len(found_cut_sheet.assets), "asset")
         screen.say(
             f"Wrote {as_typed(packed.path)}: the sheet and {assets}, {kilobytes(len(data))}."
         )

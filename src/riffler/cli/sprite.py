@@ -82,10 +82,10 @@ def sprite(
 
     In a project as [sprite] and [symbols] in riffler.toml say, which riffler cut does too.
     """
-    said = {"sizes": sizes.split(","), "save": save, "gap": gap}
+    values = {"sizes": sizes.split(","), "save": save, "gap": gap}
     if sources:
         how = paint if is_symbols else None
-        _of_files(screen, sources, output, name, said, density, how, is_dry=dry_run, force=force)
+        _of_files(screen, sources, output, name, values, density, how, is_dry=dry_run, force=force)
     elif output is not None:
         raise RifflerError("-o goes with files.", "Name them: riffler sprite a.png b.png -o DIR")
     else:
@@ -102,9 +102,9 @@ def _of_project(screen: Screen, *, is_dry: bool, force: bool) -> None:
 
     workspace = Workspace.here()
     with screen.progress("Packing"):
-        done = sprites.of_project(workspace, force=force, dry_run=is_dry)
-    if not screen.json(report.VERSION, done.as_data()):
-        report.show_project(screen, done, workspace.project.out, is_dry=is_dry)
+        published = sprites.of_project(workspace, force=force, dry_run=is_dry)
+    if not screen.json(report.VERSION, published.as_data()):
+        report.show_project(screen, published, workspace.project.out, is_dry=is_dry)
 
 
 def _of_files(
@@ -112,7 +112,7 @@ def _of_files(
     sources: list[Path],
     output: Path | None,
     name: str,
-    said: dict[str, Any],
+    values: dict[str, Any],
     density: float,
     paint: str | None,
     *,
@@ -127,7 +127,7 @@ def _of_files(
 
     paths = [located(path) for path in sources]
     with screen.progress("Packing"):
-        files = of_files(Workspace.around(paths[0]), paths, name, said, density, paint)
+        files = of_files(Workspace.around(paths[0]), paths, name, values, density, paint)
     if output is not None:
         targets = targets_in(output, files, paths, force=force)
         for target, data in targets if not is_dry else ():

@@ -38,7 +38,7 @@ def survey(
     accepted: Annotated[
         bool, typer.Option("--accepted", help="List what the cutlists accept, too.")
     ] = False,
-    every: Annotated[
+    show_all: Annotated[
         bool, typer.Option("--all", help="List every finding, however many are alike.")
     ] = False,
     force: Over = False,
@@ -58,14 +58,14 @@ def survey(
     from riffler.workspace import Workspace
 
     with screen.progress("Checking") as progress:
-        done = survey_project(Workspace.here(), names or (), progress)
+        result = survey_project(Workspace.here(), names or (), progress)
     if picture is not None:
-        plan_picture.write(done.subject(cutlist), done.findings, Target(picture, force))
-    if not screen.json(VERSION, done.as_data()):
-        show_survey(screen, done, with_accepted=accepted, every=every)
+        plan_picture.write(result.subject(cutlist), result.findings, Target(picture, force))
+    if not screen.json(VERSION, result.as_data()):
+        show_survey(screen, result, with_accepted=accepted, show_all=show_all)
         if picture is not None:
             screen.say(f"Wrote {picture}: the plan, with the findings numbered as above.")
-    return FINDINGS if done.findings else 0
+    return FINDINGS if result.findings else 0
 
 
 COMMAND = Command(survey)

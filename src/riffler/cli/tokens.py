@@ -33,7 +33,7 @@ def tokens(
         ),
     ] = None,
     pin: Annotated[bool, typer.Option("--pin", help="Keep the names in riffler.toml.")] = False,
-    every: Annotated[bool, typer.Option("--all", help="Every value and every place.")] = False,
+    show_all: Annotated[bool, typer.Option("--all", help="Every value and every place.")] = False,
     unit: Annotated[
         str | None, typer.Option("--unit", metavar="UNIT", help="Of lengths in CSS: px or rem.")
     ] = None,
@@ -61,25 +61,25 @@ def tokens(
         raise RifflerError("Names are kept in riffler.toml: there is no project here.")
     scale = _scale(workspace, unit)
     with screen.progress("Reading") as progress:
-        found = answer.tokens(workspace, paths, progress)
+        found_tokens = answer.tokens(workspace, paths, progress)
     for target in targets:
         is_css = target.path.suffix.lower() == ".css"
-        target.write((sheet(found, scale) if is_css else interchange(found)).encode())
-    pinned = keep(workspace.project, found) if pin else None
-    if screen.json(answer.VERSION, answer.as_data(found)):
+        target.write((sheet(found_tokens, scale) if is_css else interchange(found_tokens)).encode())
+    pinned = keep(workspace.project, found_tokens) if pin else None
+    if screen.json(answer.VERSION, answer.as_data(found_tokens)):
         return
-    report.show(screen, found, scale, every=every)
+    report.show(screen, found_tokens, scale, show_all=show_all)
     report.show_written(screen, [target.path for target in targets], pinned)
 
 
-def _scale(workspace: Workspace, said: str | None) -> Scale:
+def _scale(workspace: Workspace, text: str | None) -> Scale:
     """How lengths are said: as it is asked for, else as the project has it."""
     from riffler.measure.units import Scale
     from riffler.project.settings import Measure
 
     measure = workspace.project.settings.measure if workspace.has_project else Measure()
-    unit = said or measure.unit
-    if said is not None and unit not in ("px", "rem"):
+    unit = text or measure.unit
+    if text is not None and unit not in ("px", "rem"):
         raise RifflerError(f'Tokens are in px or rem, not "{unit}".')
     return Scale("rem" if unit == "rem" else "px", base=measure.base)
 

@@ -104,8 +104,8 @@ def vector(
     if (only or each) and len(paths) != 1:
         raise RifflerError("--only and --each take layers out of one mockup.", "Name one.")
     workspace = Workspace.around(paths[0])
-    found = batch.gather(workspace, paths, only or (), is_each=each)
-    places = batch.places(found, output)
+    found_sources = batch.gather(workspace, paths, only or (), is_each=each)
+    places = batch.places(found_sources, output)
     for place in places:
         Target(place, force).check((".svg",), paths)
     if styles is not None:
@@ -113,12 +113,12 @@ def vector(
     tidying = Tidying(largest=largest, keeps_names=keep_names)
     with screen.progress("Tidying") as progress:
         files = []
-        for number, one in enumerate(found):
-            page = ForPage(one.name, painted, styles is not None, title)
+        for number, source in enumerate(found_sources):
+            page = ForPage(source.name, painted, styles is not None, title)
             files.append(
-                batch.make_one(workspace, one, tidying, page, refuses=strict, outlines=outlines)
+                batch.make_one(workspace, source, tidying, page, refuses=strict, outlines=outlines)
             )
-            progress(one.name, number, len(found))
+            progress(source.name, number, len(found_sources))
     for place, file in zip(places, files, strict=False):
         Target(place, force).write(file.text.encode())
     if styles is not None:
@@ -127,9 +127,9 @@ def vector(
         screen.say(files[0].text)
         return
     written = [*places, *([styles] if styles else [])]
-    if screen.json(batch.VERSION, batch.as_data(found, files, places)):
+    if screen.json(batch.VERSION, batch.as_data(found_sources, files, places)):
         return
-    report.show(screen, found, files, written)
+    report.show(screen, found_sources, files, written)
 
 
 COMMAND = Command(vector)

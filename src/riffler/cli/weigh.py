@@ -54,25 +54,25 @@ def weigh(
             Target(path, force).check(endings, [Path(name) for name in names])
     names = [str(located(Path(name))) if Path(name).suffix else name for name in names]
     with screen.progress("Weighing") as progress:
-        done = weigh_pictures(Workspace.around(Path(names[0])), names, progress)
+        weighings = weigh_pictures(Workspace.around(Path(names[0])), names, progress)
     written = []
     if picture is not None:
         from riffler.report import weigh_curve
 
         with screen.progress("Plotting") as progress:
-            found = curves(done, progress)
-        weigh_curve.write(done, found, Target(picture, force))
+            result = curves(weighings, progress)
+        weigh_curve.write(weighings, result, Target(picture, force))
         written.append(f"Wrote {picture}: what is seen of the loss at every number of bytes.")
     if page is not None:
         from riffler.report import weigh_page
 
-        weigh_page.write(done, Target(page, force))
+        weigh_page.write(weighings, Target(page, force))
         written.append(f"Wrote {page}: open it in a browser to compare them with your own eyes.")
     if apply:
-        written += _apply(done)
-    if screen.json(VERSION, as_data(done)):
+        written += _apply(weighings)
+    if screen.json(VERSION, as_data(weighings)):
         return
-    weighing.show(screen, done)
+    weighing.show(screen, weighings)
     for line in written:
         screen.say(line)
 
@@ -92,13 +92,13 @@ def _apply(weighed: Sequence[Weighed]) -> list[str]:
         if picture.source.slice is None:
             raise RifflerError(f"{picture.name} is a file: --apply writes settings of slices.")
         formats.setdefault(picture.source.slice, []).append(picture.chosen.choice.format)
-    said = []
-    for name, found in formats.items():
-        save = list(dict.fromkeys(found))
+    texts = []
+    for name, result in formats.items():
+        save = list(dict.fromkeys(result))
         marked = mark(Workspace.here(), Wish(name, "slice", {"save": save}))
-        labels = " and ".join(FORMATS[one].label for one in save)
-        said.append(f"{name} is saved as {labels}: {as_typed(marked.file)}.")
-    return said
+        labels = " and ".join(FORMATS[item].label for item in save)
+        texts.append(f"{name} is saved as {labels}: {as_typed(marked.file)}.")
+    return texts
 
 
 COMMAND = Command(weigh)

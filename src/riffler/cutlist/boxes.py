@@ -53,7 +53,7 @@ class Boxes:
         on_canvas = box & self._renderer.mockup.box
         if on_canvas and on_canvas.area * BEYOND >= box.area:
             return box
-        said = next(
+        text = next(
             (
                 k
                 for k in ("at", "x", "y", "like", "around", "only")
@@ -63,16 +63,16 @@ class Boxes:
         )
         size = self._renderer.mockup.size
         raise entry.mistake(
-            said,
+            text,
             f"The box ({box.x}, {box.y}, {box.width} x {box.height}) lies "
             f"{'almost ' if on_canvas else ''}outside the canvas of "
             f"{size.width} x {size.height} px.",
         )
 
-    def point(self, entry: Entry, key: str, said: Sequence[Edge]) -> Point:
+    def point(self, entry: Entry, key: str, edges: Sequence[Edge]) -> Point:
         """A place of the mockup, written under a key; for each of `times` one step on."""
         with self._file.said_at(entry, key):
-            x, y = self._rulers["x"].position(said[0]), self._rulers["y"].position(said[1])
+            x, y = self._rulers["x"].position(edges[0]), self._rulers["y"].position(edges[1])
         across, down = entry.table.times.offset(entry.index) if entry.table.times else (0, 0)
         return Point(x + across, y + down)
 
@@ -87,28 +87,28 @@ class Boxes:
 
     def _find(self, entry: Entry, within: tuple[str, ...]) -> Box:
         table = entry.table
-        said = {key for key in ("at", "x", "y", "around", "like") if getattr(table, key)}
+        keys = {key for key in ("at", "x", "y", "around", "like") if getattr(table, key)}
         if table.times and table.times.around:
-            if said:
-                raise entry.mistake("times", _trouble({*said, "around"}), "Leave one of them out.")
+            if keys:
+                raise entry.mistake("times", _trouble({*keys, "around"}), "Leave one of them out.")
             return self._around(entry, ("times", "around"), [table.times.around[entry.index]])
-        box = self._first(entry, said, within)
+        box = self._first(entry, keys, within)
         return box.moved(*table.times.offset(entry.index)) if table.times else box
 
-    def _first(self, entry: Entry, said: set[str], within: tuple[str, ...]) -> Box:
+    def _first(self, entry: Entry, keys: set[str], within: tuple[str, ...]) -> Box:
         """The box that is said by these keys, which is the first of `times`."""
         table = entry.table
-        if said == {"at"}:
+        if keys == {"at"}:
             box = self._placed(entry)
-        elif "like" in said and not said & {"at", "around"} and said != {"like", "x", "y"}:
+        elif "like" in keys and not keys & {"at", "around"} and keys != {"like", "x", "y"}:
             box = self._like(entry, within)
-        elif said == {"x", "y"}:
+        elif keys == {"x", "y"}:
             box = self._spanned(entry)
-        elif said == {"around"} or (not said and table.only):
+        elif keys == {"around"} or (not keys and table.only):
             key = "around" if table.around else "only"
             box = self._around(entry, (key,), table.around or table.only or ())
         else:
-            raise entry.mistake("", _trouble(said), _ADVICE)
+            raise entry.mistake("", _trouble(keys), _ADVICE)
         return box
 
     def _placed(self, entry: Entry) -> Box:
@@ -132,9 +132,9 @@ class Boxes:
             return ruler.position(first), ruler.position(second, is_end=True)
 
     def _edges(self, entry: Entry, axis: Literal["x", "y"]) -> tuple[Edge, Edge]:
-        said = entry.table.x if axis == "x" else entry.table.y
-        assert said is not None
-        return said[0], said[1]
+        edges = entry.table.x if axis == "x" else entry.table.y
+        assert edges is not None
+        return edges[0], edges[1]
 
     def _rounded(
         self, entry: Entry, key: str, left: float, top: float, right: float, bottom: float
@@ -151,19 +151,19 @@ class Boxes:
     def _like(self, entry: Entry, within: tuple[str, ...]) -> Box:
         table = entry.table
         assert table.like is not None
-        other = self._file.entry(table.like)
-        if other is None:
-            known = self._file.by_name
+        other_entry = self._file.entry(table.like)
+        if other_entry is None:
+            known_entries = self._file.by_name
             raise entry.mistake(
                 "like",
                 f'There is no slice "{table.like}".',
-                nearest(table.like, known, "Slices are"),
+                nearest(table.like, known_entries, "Slices are"),
             )
         if len(within) > DEEPEST:
             raise entry.mistake("like", f"More than {DEEPEST} slices lean on one another.")
         if table.like in (*within, entry.name):
             raise entry.mistake("like", "These slices lean on each other in a circle.")
-        box = self.of(other, (*within, entry.name))
+        box = self.of(other_entry, (*within, entry.name))
         across, down = table.by or (0, 0)
         box = box.moved(round(across), round(down))
         left, right = self._span(entry, "x") if table.x else (box.x, box.right)
@@ -173,8 +173,8 @@ class Boxes:
     def _around(self, entry: Entry, keys: tuple[str, ...], layers: Sequence[str]) -> Box:
         """The box around what the named layers paint, shadows included, on whole CSS pixels."""
         with entry_at(entry, *keys):
-            found = address.find_all(self._renderer.mockup, layers)
-        painted = (self._renderer.painted_box(layer) for layer in sorted(found))
+            addresses = address.find_all(self._renderer.mockup, layers)
+        painted = (self._renderer.painted_box(layer) for layer in sorted(addresses))
         box = union(box for box in painted if box) & self._renderer.mockup.box
         if not box:
             nothing = "These layers paint nothing, so there is no box around them."
@@ -182,11 +182,11 @@ class Boxes:
         return self.aligned(box)
 
 
-def _trouble(said: set[str]) -> str:
+def _trouble(keys: set[str]) -> str:
     """What is wrong with a box that is said by these keys."""
-    if not said:
+    if not keys:
         return "This slice has no box."
-    if len(said) > 2 or said & {"at", "around"}:
+    if len(keys) > 2 or keys & {"at", "around"}:
         return "This slice's box is said twice."
     return "This slice's box is said by halves."
 

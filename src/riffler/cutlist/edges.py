@@ -82,7 +82,9 @@ class Ruler:
 
     def _refuse_loop(self, name: str, within: tuple[str, ...]) -> None:
         if name in within:
-            loop = " -> ".join(f'"{other}"' for other in (*within[within.index(name) :], name))
+            loop = " -> ".join(
+                f'"{edge_name}"' for edge_name in (*within[within.index(name) :], name)
+            )
             raise WrittenError(f"The guide leads back to itself: {loop}.")
         if len(within) > DEEPEST:
             raise WrittenError(f"More than {DEEPEST} guides lean on one another.")

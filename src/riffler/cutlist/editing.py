@@ -79,22 +79,22 @@ def _line(key: str, value: Value) -> str:
 def _pieces(value: Value) -> list[str]:
     """A value's text, apart where TOML allows a new line: between what stands in a list."""
     if isinstance(value, Mapping):
-        found = ["{"]
+        result = ["{"]
         for number, (key, inner) in enumerate(value.items()):
             first, *others = [_text(inner)] if isinstance(inner, str) else _pieces(inner)
-            found[-1] += f"{',' if number else ''} {key_text(key)} = {first}"
-            found += others
-        found[-1] += " }"
-        return found
+            result[-1] += f"{',' if number else ''} {key_text(key)} = {first}"
+            result += others
+        result[-1] += " }"
+        return result
     if isinstance(value, str) or not isinstance(value, Sequence):
         return [value_text(value)]
-    found = [_text(item) if isinstance(item, str) else value_text(item) for item in value] or [""]
-    last = len(found) - 1
+    result = [_text(item) if isinstance(item, str) else value_text(item) for item in value] or [""]
+    last = len(result) - 1
     ends = ("" if number == last else "," for number in range(last + 1))
-    found = [text + end for text, end in zip(found, ends, strict=True)]
-    found[0] = f"[{found[0]}"
-    found[-1] += "]"
-    return found
+    result = [text + end for text, end in zip(result, ends, strict=True)]
+    result[0] = f"[{result[0]}"
+    result[-1] += "]"
+    return result
 
 
 class CutlistText:
@@ -120,9 +120,11 @@ class CutlistText:
     def write(self, path: Path, value: Value) -> None:
         """Write a key: its new value in its old place, or a new line at the end of its table."""
         keys = (statement for statement in self._statements() if not statement.is_table)
-        found = next((statement for statement in keys if statement.path[: len(path)] == path), None)
-        if found is not None:
-            self._replace(found, path, value)
+        statement = next(
+            (statement for statement in keys if statement.path[: len(path)] == path), None
+        )
+        if statement is not None:
+            self._replace(statement, path, value)
         elif self._is_table(path[:-1]) or len(path) == 1:
             self._add_key(path, value)
         else:
@@ -190,8 +192,8 @@ class CutlistText:
             statement.is_table and statement.path == path for statement in self._statements()
         )
 
-    def _replace(self, found: Statement, path: Path, value: Value) -> None:
-        old = "".join(self._lines[found.first - 1 : found.last])
+    def _replace(self, statement: Statement, path: Path, value: Value) -> None:
+        old = "".join(self._lines[statement.first - 1 : statement.last])
         item: Any = tomlkit.parse(old)
         for key in _parts_in(old, path):
             item = item[key]
@@ -204,7 +206,7 @@ class CutlistText:
         if comment.startswith("#"):
             spare = len(raw) + len(tail) - len(comment) - len(text)
             tail = " " * max(2, spare if "\n" not in raw else 2) + comment
-        self._lines[found.first - 1 : found.last] = lines_of(head + text + tail)
+        self._lines[statement.first - 1 : statement.last] = lines_of(head + text + tail)
 
     def _add_key(self, path: Path, value: Value) -> None:
         siblings = [
@@ -244,12 +246,12 @@ class CutlistText:
     def _place_for(self, path: Path) -> int:
         """Where a new table goes: after the last of the same kind, or of an earlier kind."""
         rank = ORDER.index(path[0]) if path[0] in ORDER else len(ORDER)
-        at, found = 0, self._statements()
-        for statement in found:
+        at, statements = 0, self._statements()
+        for statement in statements:
             kind = statement.path[0]
             is_inside = statement.is_table or len(statement.path) > 1
-            own = ORDER.index(kind) if kind in ORDER and is_inside else -1
-            if own <= rank:
+            order = ORDER.index(kind) if kind in ORDER and is_inside else -1
+            if order <= rank:
                 at = max(at, statement.last)
         return at
 

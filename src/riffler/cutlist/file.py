@@ -128,18 +128,18 @@ class CutlistFile:
     @cached_property
     def entries(self) -> tuple[Entry, ...]:
         """Every slice, the cutlist's own first. Raises WrittenError for a name used twice."""
-        found: dict[str, Entry] = {}
+        found_entries: dict[str, Entry] = {}
         pictures = 0
         for part in self.parts:
             for entry in _entries(part):
-                if entry.name in found:
-                    other = as_typed(found[entry.name].part.written.path)
+                if entry.name in found_entries:
+                    other = as_typed(found_entries[entry.name].part.written.path)
                     raise entry.mistake("", f'There is a slice "{entry.name}" in {other} already.')
-                found[entry.name] = entry
+                found_entries[entry.name] = entry
                 pictures += 1 + len(entry.table.state)
                 if pictures > MOST:
                     raise entry.mistake("", f"There are more than {MOST:,} slices and states.")
-        return tuple(found.values())
+        return tuple(found_entries.values())
 
     @cached_property
     def by_name(self) -> dict[str, Entry]:
@@ -222,11 +222,11 @@ class CutlistFile:
 
     def words(self, mockup: Mockup) -> frozenset[str]:
         """The layers of the mockup that the cutlist calls words. Raises WrittenError for none."""
-        found: set[str] = set()
+        result: set[str] = set()
         for part in self.parts:
             with said_at(part.written, ("words",)):
-                found |= address.find_all(mockup, part.said.words)
-        return frozenset(found)
+                result |= address.find_all(mockup, part.said.words)
+        return frozenset(result)
 
     def refuse_faults(self) -> None:
         """Raises WrittenError for a name that is no sound file name."""
@@ -264,13 +264,13 @@ def _entries(part: WrittenPart) -> Iterator[Entry]:
         times = None if table.times is None or table.times.same else table.times
         count = times.total if times else 1
         for key in ("alts", "links", "texts"):
-            said = getattr(table, key)
-            if said is not None and (times is None or len(said) != count):
-                one = "there is one picture" if table.times else "there is no times"
-                what = f"there are {count} boxes" if times else one
+            value = getattr(table, key)
+            if value is not None and (times is None or len(value) != count):
+                item = "there is one picture" if table.times else "there is no times"
+                what = f"there are {count} boxes" if times else item
                 raise part.written.mistake(
                     (*keys, key),
-                    f"{key} has {len(said)} entries, and {what}.",
+                    f"{key} has {len(value)} entries, and {what}.",
                     "It has one entry for each box of times.",
                 )
         if times is None:

@@ -153,7 +153,7 @@ class Times(_Table):
     @model_validator(mode="after")
     def _one_count(self) -> Times:
         """Raises ValueError where the places are not said, or said differently."""
-        lists = {key: len(said) for key, said in self._lists.items()}
+        lists = {key: len(texts) for key, texts in self._lists.items()}
         if not lists and self.count is None:
             raise ValueError("times needs a count, or a list of places")
         if lists and (self.x, self.y, self.count, self.columns) != (0, 0, None, None):
@@ -166,7 +166,7 @@ class Times(_Table):
     @property
     def _lists(self) -> dict[str, Sequence[object]]:
         pairs = (("right", self.right), ("down", self.down), ("around", self.around))
-        return {key: said for key, said in pairs if said is not None}
+        return {key: texts for key, texts in pairs if texts is not None}
 
     @property
     def total(self) -> int:

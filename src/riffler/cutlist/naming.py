@@ -45,19 +45,19 @@ def sound(name: str) -> str:
     return f"{text}-one" if text in RESERVED else text
 
 
-def media_query(said: str) -> str:
+def media_query(text: str) -> str:
     """A media query as it may stand in a style sheet and in markup. Raises ValueError.
 
     Media Queries 4 says more; this refuses what would end the rule or the attribute around it.
     """
     depth = 0
-    for sign in said:
+    for sign in text:
         depth += {"(": 1, ")": -1}.get(sign, 0)
         if depth < 0:
             break
-    if depth or not said.strip() or re.search(r"[;{}\"\\]", said):
-        raise ValueError(f"{said!r} should be a media query, such as (max-width: 640px)")
-    return said
+    if depth or not text.strip() or re.search(r"[;{}\"\\]", text):
+        raise ValueError(f"{text!r} should be a media query, such as (max-width: 640px)")
+    return text
 
 
 @dataclass(frozen=True)

@@ -69,7 +69,7 @@ def _is_edge(path: tuple[str, ...]) -> bool:
 
 def _edge(edge: str, kind: str, names: NewName, guides: Container[str]) -> str:
     """An edge as it is written, with a guide or a grid called otherwise."""
-    said = []
+    texts = []
     for term in re.split(f"({SIGN.pattern})", edge)[:: SIGN.groups + 2]:
         name = term.strip()
         cell = CELL.fullmatch(name)
@@ -77,6 +77,6 @@ def _edge(edge: str, kind: str, names: NewName, guides: Container[str]) -> str:
             term = term.replace(name, f"{names.new}-{cell[2]}")
         elif kind == "guide" and name == names.old:
             term = term.replace(name, names.new)
-        said.append(term)
-    signs = [found[0] for found in SIGN.finditer(edge)]
-    return "".join(part for pair in zip(said, [*signs, ""], strict=True) for part in pair)
+        texts.append(term)
+    signs = [match[0] for match in SIGN.finditer(edge)]
+    return "".join(part for pair in zip(texts, [*signs, ""], strict=True) for part in pair)

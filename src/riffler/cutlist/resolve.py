@@ -24,8 +24,8 @@ from riffler.render.renderer import Renderer
 def resolve(file: CutlistFile, renderer: Renderer) -> Iterator[ResolvedSlice]:
     """Every slice in the order of the file. Raises WrittenError at the key that is wrong."""
     boxes = Boxes(file, renderer)
-    found = [_resolve(file, renderer, boxes, entry) for entry in file.entries]
-    yield from (_on_common_frame(slice_, found, boxes) for slice_ in found)
+    slices = [_resolve(file, renderer, boxes, entry) for entry in file.entries]
+    yield from (_on_common_frame(slice_, slices, boxes) for slice_ in slices)
 
 
 def resolve_one(file: CutlistFile, renderer: Renderer, entry: Entry) -> ResolvedSlice:
@@ -34,7 +34,7 @@ def resolve_one(file: CutlistFile, renderer: Renderer, entry: Entry) -> Resolved
 
 
 def _on_common_frame(
-    slice_: ResolvedSlice, every: Sequence[ResolvedSlice], boxes: Boxes
+    slice_: ResolvedSlice, slices: Sequence[ResolvedSlice], boxes: Boxes
 ) -> ResolvedSlice:
     """Icons of one group without a frame of their own stand on the largest of their boxes.
 
@@ -43,9 +43,9 @@ def _on_common_frame(
     if not isinstance(slice_.role, Icon) or slice_.role.frame is not None:
         return slice_
     sizes = [
-        other.outer
-        for other in every
-        if isinstance(other.role, Icon) and other.group == slice_.group
+        other_resolved.outer
+        for other_resolved in slices
+        if isinstance(other_resolved.role, Icon) and other_resolved.group == slice_.group
     ]
     largest = Size(max(size.width for size in sizes), max(size.height for size in sizes))
     frame = boxes.widened(Box.of_size(largest)).size
@@ -56,10 +56,10 @@ def _resolve(file: CutlistFile, renderer: Renderer, boxes: Boxes, entry: Entry) 
     states = tuple(_states(file, renderer, entry))
     box, box_from = boxes.of(entry), boxes.origin(entry)
     if file.setting(entry, "trim", False):
-        found = painted_box(renderer.render(box, 1.0, states[0].shown))
-        if found is None:
+        found_box = painted_box(renderer.render(box, 1.0, states[0].shown))
+        if found_box is None:
             raise entry.mistake("trim", "There is nothing painted in this box.")
-        box, box_from = boxes.aligned(found.moved(box.x, box.y)), "layers"
+        box, box_from = boxes.aligned(found_box.moved(box.x, box.y)), "layers"
     box = boxes.on_canvas(entry, box.grown(file.setting(entry, "grow", 0)))
     focal: list[Edge] | None = file.setting(entry, "focal", None)
     slice_ = ResolvedSlice(
@@ -85,12 +85,12 @@ def _resolve(file: CutlistFile, renderer: Renderer, boxes: Boxes, entry: Entry) 
 
 def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[State]:
     mockup, table = renderer.mockup, entry.table
-    said: dict[str, list[str] | None] = {}
+    values: dict[str, list[str] | None] = {}
     for key in ("only", "show", "hide"):
-        said[key] = table.only if key == "only" else file.setting(entry, key, None)
+        values[key] = table.only if key == "only" else file.setting(entry, key, None)
         with file.said_at(entry, key):
-            address.find_all(mockup, said[key] or ())
-    rest = switched(mockup, mockup.drawn, **said)
+            address.find_all(mockup, values[key] or ())
+    rest = switched(mockup, mockup.drawn, **values)
     saving = Saving(
         tuple(dict.fromkeys(file.setting(entry, "save", list(SAVE)))),
         file.setting(entry, "quality", None),
@@ -102,7 +102,7 @@ def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[Sta
     yield State(None, rest, saving)
     for name, layers in table.state.items():
         shown = _switched_state(renderer, rest, entry, name, layers)
-        own = Saving(
+        own_saving = Saving(
             tuple(dict.fromkeys(layers.save or saving.save)),
             layers.quality or saving.quality,
             _budget(layers.budget) or saving.budget,
@@ -110,7 +110,7 @@ def _states(file: CutlistFile, renderer: Renderer, entry: Entry) -> Iterator[Sta
             tuple(dict.fromkeys(layers.sizes or saving.sizes)),
             layers.paint or saving.paint,
         )
-        yield State(name, shown, own)
+        yield State(name, shown, own_saving)
 
 
 def _switched_state(

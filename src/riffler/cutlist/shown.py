@@ -25,10 +25,12 @@ def switched(
     off and wins. A layer paints when it and every group around it are on. Raises AddressError.
     """
     on = set(start) if only is None else set()
-    for found in address.find_all(mockup, [*(only or ()), *(show or ())]):
-        on.add(found)
-        on.update(layer.address for layer in mockup.ancestors(found))
-        on.update(layer.address for layer in mockup.visible_inside(mockup.by_address[found]))
+    for layer_address in address.find_all(mockup, [*(only or ()), *(show or ())]):
+        on.add(layer_address)
+        on.update(layer.address for layer in mockup.ancestors(layer_address))
+        on.update(
+            layer.address for layer in mockup.visible_inside(mockup.by_address[layer_address])
+        )
     return frozenset(on - address.find_all(mockup, hide or ()))
 
 
@@ -37,7 +39,7 @@ def painted_by(renderer: Renderer, addresses: Sequence[str]) -> Box:
 
     Raises AddressError where there are no such layers, RifflerError where they paint nothing.
     """
-    found = (renderer.painted_box(one) for one in address.find_all(renderer.mockup, addresses))
+    found = (renderer.painted_box(item) for item in address.find_all(renderer.mockup, addresses))
     box = union(painted for painted in found if painted) & renderer.mockup.box
     if not box:
         raise RifflerError("These layers paint nothing on the canvas.")

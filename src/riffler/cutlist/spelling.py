@@ -42,11 +42,11 @@ def respelled(text: str, change: Callable[[Spelled], str | None]) -> str:
     for word in spelled_in(text):
         new = change(word)
         if new is not None and new != word.said:
-            said = key_text(new) if word.is_key else value_text(new)
-            parts += [text[at : word.start], said]
+            said_text = key_text(new) if word.is_key else value_text(new)
+            parts += [text[at : word.start], said_text]
             at = word.end
             if word.is_key and (space := _SPACE.match(text, at)):
-                parts.append(" " * max(1, space.end() - word.start - len(said)))
+                parts.append(" " * max(1, space.end() - word.start - len(said_text)))
                 at = space.end()
     return "".join((*parts, text[at:]))
 
@@ -74,8 +74,8 @@ class _Tokens:
 
     def step(self) -> None:
         """Go to the next one; comments and white space are none."""
-        while found := _TOKEN.match(self._text, self.end):
-            self.now, self.start, self.end = found[0], found.start(), found.end()
+        while match := _TOKEN.match(self._text, self.end):
+            self.now, self.start, self.end = match[0], match.start(), match.end()
             if self.now == "\n" or not (self.now.isspace() or self.now.startswith("#")):
                 return
         self.now = ""
@@ -88,9 +88,9 @@ class _Tokens:
     @property
     def text(self) -> str:
         """What a text in quotes says."""
-        said = tomllib.loads(f"v = {self.now}")["v"]
-        assert isinstance(said, str)
-        return said
+        value = tomllib.loads(f"v = {self.now}")["v"]
+        assert isinstance(value, str)
+        return value
 
 
 def _header(tokens: _Tokens) -> _Found:
@@ -105,9 +105,9 @@ def _key(tokens: _Tokens, within: Path, end: str) -> _Found:
     path = within
     while tokens.now != end:
         if tokens.now != ".":
-            said = tokens.text if tokens.now[0] in "\"'" else tokens.now
-            path = (*path, said)
-            yield Spelled(said, path, is_key=True, start=tokens.start, end=tokens.end)
+            text = tokens.text if tokens.now[0] in "\"'" else tokens.now
+            path = (*path, text)
+            yield Spelled(text, path, is_key=True, start=tokens.start, end=tokens.end)
         tokens.step()
     return path
 

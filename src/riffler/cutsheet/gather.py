@@ -61,11 +61,13 @@ def cut_sheet(
     tokens = tokens_of(readings, pins_of(workspace))
     colors = _colors(tokens)
     pages = []
-    for done, (one, reading) in enumerate(readings):
+    for done, (opened, reading) in enumerate(readings):
         if progress:
-            progress(one.mockup.path.name, done, len(readings))
-        pages.append(_page(one, reading, colors))
-    return replace(_framed(workspace, tokens, [one for one, _ in readings]), pages=tuple(pages))
+            progress(opened.mockup.path.name, done, len(readings))
+        pages.append(_page(opened, reading, colors))
+    return replace(
+        _framed(workspace, tokens, [opened for opened, _ in readings]), pages=tuple(pages)
+    )
 
 
 def _framed(workspace: Workspace, tokens: Tokens, opened: Sequence[Opened]) -> CutSheet:
@@ -85,8 +87,10 @@ def _faces(workspace: Workspace, tokens: Tokens) -> Iterator[SampleFace]:
     """The faces of the types, where their files allow it."""
     types = [token.value for token in tokens.of(Sort.TYPE) if isinstance(token.value, Type)]
     wanted = {
-        workspace.fonts.nearest(one.families[0], one.weight, is_italic=one.style != "normal"): None
-        for one in types
+        workspace.fonts.nearest(
+            type_.families[0], type_.weight, is_italic=type_.style != "normal"
+        ): None
+        for type_ in types
     }
     for face in wanted:
         if face is None:
@@ -99,13 +103,13 @@ def _faces(workspace: Workspace, tokens: Tokens) -> Iterator[SampleFace]:
 
 
 def _colors(tokens: Tokens) -> Colors:
-    found: dict[tuple[str, str], list[tuple[str, str]]] = {}
+    result: dict[tuple[str, str], list[tuple[str, str]]] = {}
     for token in tokens.of(Sort.COLOR):
         for place in token.places:
-            told = found.setdefault((place.mockup, place.layer), [])
+            told = result.setdefault((place.mockup, place.layer), [])
             if (pair := (token.name, str(token.value))) not in told:
                 told.append(pair)
-    return found
+    return result
 
 
 def _page(opened: Opened, reading: Reading, colors: Colors) -> SheetPage:
@@ -214,29 +218,29 @@ def _variants(opened: Opened) -> Iterator[Variant]:
 
 def _states(opened: Opened) -> dict[str, str]:
     """What hidden layers are for: "tab-home, hover"."""
-    file, found = opened.cutlist, dict[str, str]()
+    file, result = opened.cutlist, dict[str, str]()
     if file is None:
-        return found
+        return result
     for entry in file.entries:
         resolved = resolve_one(file, opened.renderer, entry)
         for state in resolved.states:
             if state.name is None:
                 continue
             for shown in sorted(state.shown - resolved.rest.shown):
-                found.setdefault(shown, f"{entry.name}, {state.name}")
-    return found
+                result.setdefault(shown, f"{entry.name}, {state.name}")
+    return result
 
 
 def _assets(project: Project, opened: Sequence[Opened]) -> Iterator[SheetAsset]:
     """The files that were cut of these mockups and are there, by slice."""
-    names = {project.relative(one.mockup.path) for one in opened}
-    made = [
+    names = {project.relative(one_opened.mockup.path) for one_opened in opened}
+    assets = [
         asset
         for asset in Ledger.read(project.out).assets
         if isinstance(asset, CutAsset | IconAsset) and asset.mockup in names
     ]
     small: dict[str, SheetAsset] = {}
-    for asset in made:
+    for asset in assets:
         path = project.out / asset.file
         if not path.is_file():
             continue
@@ -252,4 +256,7 @@ def _assets(project: Project, opened: Sequence[Opened]) -> Iterator[SheetAsset]:
             css,
             pictures.thumbnail(read_whole(path)),
         )
-    yield from sorted(small.values(), key=lambda one: (one.slice, one.state, one.file))
+    yield from sorted(
+        small.values(),
+        key=lambda sheet_asset: (sheet_asset.slice, sheet_asset.state, sheet_asset.file),
+    )

@@ -27,20 +27,20 @@ def wanted_of(workspace: Workspace, *, is_sliced: bool = True) -> Wanted:
 def results(workspace: Workspace, tasks: Sequence[Task[Any]]) -> list[Any]:
     """What tasks become, from the cache where that has it."""
     cache = Cache(workspace.project.work / CACHE)
-    found = []
+    found_result = []
     for task in tasks:
         digest = fingerprint(task.operation, workspace)
         result = cache.get(digest, task.result)
         if result is None:
             result = task.operation.run(workspace)
             cache.put(digest, result)
-        found.append(result)
-    return found
+        found_result.append(result)
+    return found_result
 
 
 def published(
     workspace: Workspace,
-    made: Sequence[Made],
+    files: Sequence[Made],
     is_ours: Callable[[Asset], bool],
     *,
     force: bool,
@@ -51,4 +51,4 @@ def published(
     with locked(project, dry_run=dry_run):
         ledger = Ledger.read(project.out)
         old = [asset for asset in ledger.assets if asset.made_by == "cut" and is_ours(asset)]
-        return publish(project, ledger, made, old, force=force, dry_run=dry_run)
+        return publish(project, ledger, files, old, force=force, dry_run=dry_run)

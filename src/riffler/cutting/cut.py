@@ -62,21 +62,23 @@ def cut(
     wanted = Wanted(workspace, cutlists, frozenset(names or known_names(files)))
     if not (force or may_leave):
         _refuse_moved(wanted)
-    every = [task for plan in KINDS for task in plan(wanted)]
-    tasks, pending = split(every, cache, workspace) if dry_run else (every, [])
-    made, regions = _products(wanted, cache, tasks, workers, progress)
+    all_tasks = [task for plan in KINDS for task in plan(wanted)]
+    tasks, pending = split(all_tasks, cache, workspace) if dry_run else (all_tasks, [])
+    made_files, regions = _products(wanted, cache, tasks, workers, progress)
     cache.keep_boxes(workspace.memory)
     with locked(project, dry_run=dry_run):
         ledger = Ledger.read(project.out)
         coming = {task.slice for task in pending}
         answered, words = _answered_for(wanted, ledger, regions, coming, is_whole=not names)
-        done = publish(project, ledger, made, answered, words=words, force=force, dry_run=dry_run)
+        published = publish(
+            project, ledger, made_files, answered, words=words, force=force, dry_run=dry_run
+        )
         if not dry_run:
             lying.remember(project, cutlists, wanted.names)
         if is_whole:
             cache.prune()
             _noted(project, mockups, len(files), read, keeps=keeps)
-    return replace(done, words=list(regions), pending=described(pending))
+    return replace(published, words=list(regions), pending=described(pending))
 
 
 def _noted(
@@ -91,16 +93,16 @@ def _noted(
 def _refuse_moved(wanted: Wanted) -> None:
     """Raises WrittenError where a layer left its slice since the last cut: nothing is lost yet."""
     lay = lying.known(wanted.workspace.project)
-    found = [
+    result = [
         (cutlist, slice_, moved)
         for cutlist, slice_ in wanted.slices()
         if "moved" not in slice_.entry.table.accept
         and (moved := lying.moved(lay, cutlist, slice_)) is not None
     ]
-    if found:
-        cutlist, slice_, moved = found[0]
+    if result:
+        cutlist, slice_, moved = result[0]
         message, advice = lying.complaint(moved, slice_)
-        more = f" So it is with {len(found) - 1} more." if len(found) > 1 else ""
+        more = f" So it is with {len(result) - 1} more." if len(result) > 1 else ""
         goes_on = "riffler changes --take lets slices follow, riffler cut --force cuts as they lie."
         raise cutlist.file.mistake(slice_.entry, "", message + more, f"{advice} {goes_on}")
 
@@ -118,12 +120,12 @@ def _answered_for(
     A run of some slices answers for those alone, and none for those whose pictures are still
     `coming`.
     """
-    made = (asset for asset in ledger.assets if asset.made_by == "cut")
-    cut = [asset for asset in made if asset.slice not in coming]
+    assets = (asset for asset in ledger.assets if asset.made_by == "cut")
+    cut = [asset for asset in assets if asset.slice not in coming]
     if is_whole:
         return cut, list(regions)
-    kept = (region for region in ledger.words if region.slice not in wanted.names)
-    return [asset for asset in cut if asset.slice in wanted.names], [*kept, *regions]
+    kept_regions = (region for region in ledger.words if region.slice not in wanted.names)
+    return [asset for asset in cut if asset.slice in wanted.names], [*kept_regions, *regions]
 
 
 def _named(names: Sequence[str], files: Sequence[CutlistFile]) -> list[str]:
@@ -146,7 +148,7 @@ def _products(
     progress: Progress | None,
 ) -> tuple[list[Made], list[Region]]:
     """What all tasks give: files, and boxes for live text."""
-    made: list[Made] = []
+    files: list[Made] = []
     regions: list[Region] = []
     with closing(run(wanted.workspace, cache, tasks, workers)) as results:
         for index, task in enumerate(tasks):
@@ -156,10 +158,10 @@ def _products(
                 progress(task.slice or "the site", index, len(tasks))
             for product in task.products(result, wanted.workspace):
                 if isinstance(product, Made):
-                    made.append(product)
+                    files.append(product)
                 else:
                     regions.append(product)
-    return made, regions
+    return files, regions
 
 
 @contextmanager
@@ -169,10 +171,10 @@ def _at_its_line(wanted: Wanted, task: Task[Any]) -> Iterator[None]:
         yield
     except SettingError as error:
         pairs = (pair for pair in wanted.slices() if pair[1].name == task.slice)
-        found = next(pairs, None)
-        if found is None:
+        result = next(pairs, None)
+        if result is None:
             raise RifflerError(error.message, error.advice) from error
-        cutlist, slice_ = found
+        cutlist, slice_ = result
         raise cutlist.file.mistake(
             slice_.entry, error.setting, error.message, error.advice
         ) from error

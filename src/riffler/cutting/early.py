@@ -33,22 +33,22 @@ def early(workspace: Workspace) -> dict[str, bytes]:
     wanted = Wanted(workspace, prepare(workspace, files), frozenset(known_names(files)))
     known = _files_by_stem(Ledger.read(project.out))
     tasks = [task for task in plan(wanted) if is_pending(task, cache, workspace)]
-    found: dict[str, bytes] = {}
+    result: dict[str, bytes] = {}
     for task in tasks if len(tasks) <= MOST else ():
         names = known[stem_of(task.slice, task.state, task.label, task.part, task.size)]
         if names:
             data = as_png(task.operation.made(workspace).pixels)
-            found |= dict.fromkeys(names, data)
-    return found
+            result |= dict.fromkeys(names, data)
+    return result
 
 
 def _files_by_stem(ledger: Ledger) -> dict[str, list[str]]:
     """The pictures that were cut, in all their formats."""
-    found = defaultdict[str, list[str]](list)
+    result = defaultdict[str, list[str]](list)
     for asset in ledger.assets:
         if asset.made_by == "cut" and not asset.file.endswith(".svg"):
-            found[PurePosixPath(asset.file).stem].append(asset.file)
-    return found
+            result[PurePosixPath(asset.file).stem].append(asset.file)
+    return result
 
 
 def as_png(pixels: Pixels) -> bytes:

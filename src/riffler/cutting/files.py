@@ -48,12 +48,14 @@ def files_of(
     from riffler.encode.choose import choose
     from riffler.encode.encoding import prepared
 
-    known = [] if originals is None else originals
+    known_originals = [] if originals is None else originals
 
     def original(format_name: str) -> Original:
         """What a format is made of, shared by those of the same pixels."""
-        known.append(shared(known, prepared(pixels, format_name, saving.ground), joints))
-        return known[-1]
+        known_originals.append(
+            shared(known_originals, prepared(pixels, format_name, saving.ground), joints)
+        )
+        return known_originals[-1]
 
     if AUTO in saving.save:
         can_be_flat = saving.ground is not None or is_opaque(pixels)

@@ -66,11 +66,11 @@ def of_project(workspace: Workspace, *, force: bool = False, dry_run: bool = Fal
         )
     task = next(favicon.plan(apart.wanted_of(workspace, is_sliced=how.slice is not None)))
     (icons,) = apart.results(workspace, [task])
-    made = list(task.products(icons, workspace))
-    done = apart.published(
-        workspace, made, lambda asset: isinstance(asset, IconAsset), force=force, dry_run=dry_run
+    files = list(task.products(icons, workspace))
+    published = apart.published(
+        workspace, files, lambda asset: isinstance(asset, IconAsset), force=force, dry_run=dry_run
     )
-    return MadeIcons(icons, task.operation.name, how.theme, workspace.project.out, done)
+    return MadeIcons(icons, task.operation.name, how.theme, workspace.project.out, published)
 
 
 def alone(workspace: Workspace, how: Favicon) -> MadeIcons:

@@ -36,13 +36,13 @@ def split(
 
 def described(tasks: Sequence[Task[Any]]) -> list[Pending]:
     """Tasks as they are reported, each picture once."""
-    said = (
+    pending = (
         Pending(task.slice, task.state, task.size)
         if isinstance(task, SliceTask)
         else Pending(task.slice or "the site's icon")
         for task in tasks
     )
-    return list(dict.fromkeys(said))
+    return list(dict.fromkeys(pending))
 
 
 def changed(workspace: Workspace) -> list[str]:

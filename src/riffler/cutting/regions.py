@@ -62,10 +62,10 @@ class FindGround:
 
         renderer = workspace.renderer(self.plate.mockup)
         layer = renderer.mockup.by_address[self.plate_layer]
-        found = Reading(renderer, self.density).judgement(layer)
-        if found.becomes is not Becomes.CSS or found.style is None:
+        judgement = Reading(renderer, self.density).judgement(layer)
+        if judgement.becomes is not Becomes.CSS or judgement.style is None:
             return {}
-        return declarations(found.style.scaled(1 / self.density))
+        return declarations(judgement.style.scaled(1 / self.density))
 
 
 @dataclass(frozen=True)

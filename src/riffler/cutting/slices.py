@@ -82,8 +82,8 @@ class CutPicture:
             if name != AUTO:
                 _refuse_lost_alpha(self.saving, picture.pixels, name)
         files = shared_files(workspace, self.saving, picture.pixels, self._joints(workspace))
-        made = {choice.format for choice in files}
-        without = tuple(name for name in self.saving.save if name not in {AUTO, *made})
+        formats = {choice.format for choice in files}
+        without = tuple(name for name in self.saving.save if name not in {AUTO, *formats})
         if not files:
             _refuse_out_of_reach(self.saving, without)
         return Cut(files, picture.size, picture.place, () if AUTO in self.saving.save else without)

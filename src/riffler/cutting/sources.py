@@ -49,10 +49,12 @@ class Source:
 
     def originals(self) -> dict[str, Original]:
         """What each format that can hold it is made of; formats of the same pixels share one."""
-        found: dict[str, Original] = {}
+        found_originals: dict[str, Original] = {}
         for form in self.formats:
-            found[form.name] = shared(found.values(), self.prepared(form.name), self.joints)
-        return found
+            found_originals[form.name] = shared(
+                found_originals.values(), self.prepared(form.name), self.joints
+            )
+        return found_originals
 
     @property
     def size(self) -> Size:
@@ -63,8 +65,10 @@ class Source:
     @property
     def formats(self) -> list[Format]:
         """The formats that can hold it."""
-        known, ground = FORMATS.values(), self.saving.ground
-        return [form for form in known if ground is not None or holds(self.pixels, form.name)]
+        known_formats, ground = FORMATS.values(), self.saving.ground
+        return [
+            form for form in known_formats if ground is not None or holds(self.pixels, form.name)
+        ]
 
     def prepared(self, format_name: str) -> Bytes:
         """Its pixels as a format gets them, straight 8-bit RGBA."""
@@ -74,13 +78,13 @@ class Source:
 def sources_of(workspace: Workspace, names: Sequence[str]) -> list[Source]:
     """What is to be weighed, in the order of the names; a name may be a slice or a file."""
     files = {name for name in names if Path(name).suffix and Path(name).is_file()}
-    found: dict[str, list[Source]] = {name: [_file(workspace, name)] for name in files}
+    sources: dict[str, list[Source]] = {name: [_file(workspace, name)] for name in files}
     slices = [name for name in names if name not in files]
     _refuse_missing(workspace, slices)
     if slices:
-        found.update(_slices(workspace, slices))
-    wanted = [one for name in names for one in found if fnmatchcase(one, name)]
-    return [source for one in dict.fromkeys(wanted) for source in found[one]]
+        sources.update(_slices(workspace, slices))
+    wanted = [item for name in names for item in sources if fnmatchcase(item, name)]
+    return [source for item in dict.fromkeys(wanted) for source in sources[item]]
 
 
 def _refuse_missing(workspace: Workspace, slices: Sequence[str]) -> None:
@@ -107,7 +111,7 @@ def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source
     """
     files = read_cutlists(workspace.project)
     meant = set(named(names, files))
-    found: dict[str, list[Source]] = {}
+    sources: dict[str, list[Source]] = {}
     for cutlist in prepare(workspace, files):
         joined = Joined(cutlist.slices)
         for slice_ in cutlist.slices:
@@ -129,8 +133,8 @@ def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source
                     of_itself(slice_.role) | frozenset(going_on),
                     None if slice_.is_alone else draw(picture.place.grown(AROUND)),
                 )
-                found.setdefault(slice_.name, []).append(source)
+                sources.setdefault(slice_.name, []).append(source)
     for name in names:
-        if name not in found and (name in meant or not found):
+        if name not in sources and (name in meant or not sources):
             raise RifflerError(f'"{name}" is a box for live text: it becomes no picture.')
-    return found
+    return sources

@@ -31,13 +31,13 @@ def of_project(workspace: Workspace, *, force: bool = False, dry_run: bool = Fal
         )
     wanted = apart.wanted_of(workspace)
     tasks: list[Task[Any]] = [*sheet.plan(wanted), *symbols.plan(wanted)]
-    made = [
+    files = [
         product
         for task, result in zip(tasks, apart.results(workspace, tasks), strict=True)
         for product in task.products(result, workspace)
         if isinstance(product, Made)
     ]
-    return apart.published(workspace, made, _is_ours, force=force, dry_run=dry_run)
+    return apart.published(workspace, files, _is_ours, force=force, dry_run=dry_run)
 
 
 def _is_ours(asset: Asset) -> bool:
@@ -50,7 +50,7 @@ def of_files(
     workspace: Workspace,
     paths: Sequence[Path],
     name: str,
-    said: Mapping[str, Any],
+    values: Mapping[str, Any],
     density: float,
     paint: str | None,
 ) -> dict[str, bytes]:
@@ -59,7 +59,7 @@ def of_files(
     Raises RifflerError for settings that do not go.
     """
     if paint is None:
-        how = checked(Sprite, {"slices": ["-"], **said})
+        how = checked(Sprite, {"slices": ["-"], **values})
         return loose.sprite(workspace, paths, name, how, density)
     painted, texts = checked_paint(paint), []
     for path, member in zip(paths, loose.names_of(paths), strict=True):

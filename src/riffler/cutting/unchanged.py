@@ -121,8 +121,8 @@ def _read(root: Path, folders: Mapping[str, str], mockups: Iterable[str]) -> Ite
 
 
 def _inside(root: Path, mockups: Iterable[Path]) -> list[str]:
-    found = {real(path) for path in mockups if is_inside(path, root)}
-    return sorted(path.relative_to(root).as_posix() for path in found)
+    paths = {real(path) for path in mockups if is_inside(path, root)}
+    return sorted(path.relative_to(root).as_posix() for path in paths)
 
 
 def _note(path: Path) -> Note:

@@ -128,18 +128,18 @@ def weigh(
     workspace: Workspace, names: Sequence[str], progress: Progress | None = None
 ) -> list[Weighed]:
     """Weigh slices of the project by name, or picture files. Raises RifflerError for neither."""
-    found, sources = [], sources_of(workspace, names)
+    weighings, sources = [], sources_of(workspace, names)
     with Workers() as pool:
         for index, source in enumerate(sources):
             if progress is not None:
                 progress(source.name, index, len(sources))
-            found.append(_weighed(pool, source))
-    return found
+            weighings.append(_weighed(pool, source))
+    return weighings
 
 
 def curves(weighed: Sequence[Weighed], progress: Progress | None = None) -> list[list[Curve]]:
     """For each picture and format what a whole ladder of settings gives."""
-    found = []
+    result = []
     with Workers() as pool:
         for index, picture in enumerate(weighed):
             if progress is not None:
@@ -147,8 +147,8 @@ def curves(weighed: Sequence[Weighed], progress: Progress | None = None) -> list
             begun = [
                 pool.start(_curve, original, name) for name, original in picture.originals.items()
             ]
-            found.append([future.result() for future in begun])
-    return found
+            result.append([future.result() for future in begun])
+    return result
 
 
 def _curve(original: Original, format_name: str) -> Curve:
@@ -165,14 +165,14 @@ def _weighed(pool: Workers, source: Source) -> Weighed:
         for level in reversed(LEVELS)
         for name in names
     }
-    found = {(name, level): begun[level, name].result() for name, level in product(names, LEVELS)}
-    missed = tuple(key for key, choice in found.items() if choice is None)
+    result = {(name, level): begun[level, name].result() for name, level in product(names, LEVELS)}
+    missed = tuple(key for key, choice in result.items() if choice is None)
     shows_through = not is_opaque(source.pixels)
-    weights = list(_smaller(found, shows_through=shows_through))
-    known = list(originals.values())
-    cut = list(files_of(source.saving, source.pixels, source.joints, known))
+    weights = list(_smaller(result, shows_through=shows_through))
+    known_originals = list(originals.values())
+    cut = list(files_of(source.saving, source.pixels, source.joints, known_originals))
     for choice in cut:
-        same = [n for n, one in enumerate(weights) if one.choice.data == choice.data]
+        same = [n for n, row in enumerate(weights) if row.choice.data == choice.data]
         if same:
             weights[same[0]] = replace(weights[same[0]], is_chosen=True)
         else:
@@ -181,7 +181,7 @@ def _weighed(pool: Workers, source: Source) -> Weighed:
     order = {level: number for number, level in enumerate(LEVELS)}
     weights.sort(key=lambda weight: (order.get(weight.level, len(order)), weight.bytes))
     square = _square(source, min(len(choice.data) for choice in cut)) if cut else None
-    better = _better(source, cut, known)
+    better = _better(source, cut, known_originals)
     return Weighed(source, tuple(weights), missed, square, better, originals)
 
 
@@ -192,12 +192,14 @@ def _level_of(choice: Choice) -> str:
     return next((level for level, most in LEVELS.items() if choice.loss <= most), "below")
 
 
-def _better(source: Source, cut: Sequence[Choice], known: list[Original]) -> Weight | None:
+def _better(
+    source: Source, cut: Sequence[Choice], known_originals: list[Original]
+) -> Weight | None:
     """The file that would serve best at the same level, where it saves real bytes."""
     if AUTO in source.saving.save or source.saving.budget is not None or not cut:
         return None
     saving = replace(source.saving, save=(AUTO,), quality=source.level)
-    best = next(files_of(saving, source.pixels, source.joints, known))
+    best = next(files_of(saving, source.pixels, source.joints, known_originals))
     if not is_worth_a_loss(best, min(cut, key=lambda choice: len(choice.data))):
         return None
     return Weight(best, _level_of(best), FORMATS[best.format].alpha != "none")

@@ -31,42 +31,45 @@ def best(
     where the first saves enough to be worth naming it. Each says why it was taken.
     """
     if budget is None and isinstance(quality, str):
-        made = list(_of_level(original, flat, quality))
+        choices = list(_of_level(original, flat, quality))
     else:
         opaque = flat or original
         tries = [("webp", opaque)] if flat is None else [("jpeg", opaque), ("webp", opaque)]
         if not webp.is_photograph(original):  # whose few colours might fit, and look it
             tries.append(("png", original))
-        found = (choose(one, name, quality, budget) for name, one in tries)
-        made = [choice for choice in found if choice is not None]
-    yield from taken(made)
+        found = (choose(original, name, quality, budget) for name, original in tries)
+        choices = [choice for choice in found if choice is not None]
+    yield from taken(choices)
 
 
-def taken(made: Sequence[Choice]) -> Iterator[Choice]:
+def taken(choices: Sequence[Choice]) -> Iterator[Choice]:
     """Of some files the best; and what more programs read, where it saves enough beside that."""
-    first = preferred(made)
-    wider = [choice for choice in made if _reach(choice) > _reach(first)]
+    first = preferred(choices)
+    wider = [choice for choice in choices if _reach(choice) > _reach(first)]
     if not wider:
-        yield _because(first, _why(first, made))
+        yield _because(first, _why(first, choices))
         return
-    rest = list(taken(wider))
-    second, count = rest[0], len(first.data)
+    other_choices = list(taken(wider))
+    second, count = other_choices[0], len(first.data)
     if count > WORTH * len(second.data) or count > len(second.data) - SAVED:
-        yield from rest
+        yield from other_choices
         return
     saved = round(100 * (1 - count / len(second.data)))
     yield _because(first, f"{saved} % smaller than {second.format}")
-    if len(rest) == 1:
+    if len(other_choices) == 1:
         second = _because(second, f"for programs that read no {FORMATS[first.format].label}")
-    yield from (second, *rest[1:])
+    yield from (second, *other_choices[1:])
 
 
-def _why(choice: Choice, made: Sequence[Choice]) -> str:
+def _why(choice: Choice, choices: Sequence[Choice]) -> str:
     """Why a file was taken that stands alone."""
-    others = sorted((one for one in made if one is not choice), key=lambda one: len(one.data))
-    if not others:
+    other_choices = sorted(
+        (one_choice for one_choice in choices if one_choice is not choice),
+        key=lambda choice: len(choice.data),
+    )
+    if not other_choices:
         return "no other format holds it as well"
-    next_ = others[0]
+    next_ = other_choices[0]
     if len(next_.data) >= len(choice.data):
         return f"smaller than {next_.format} ({len(next_.data)} B)"
     if is_worth_a_loss(next_, choice):

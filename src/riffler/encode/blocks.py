@@ -9,9 +9,9 @@ import numpy.typing as npt
 
 
 def by_blocks(
-    pixels: npt.NDArray[Any], side: int, way: np.ufunc, kind: npt.DTypeLike | None = None
+    pixels: npt.NDArray[Any], side: int, reduce: np.ufunc, kind: npt.DTypeLike | None = None
 ) -> npt.NDArray[Any]:
-    """What `way` makes of each square block: (H, W, ...) becomes (H / side, W / side, ...).
+    """What `reduce` makes of each square block: (H, W, ...) becomes (H / side, W / side, ...).
 
     Blocks at the far edges go on as the edge does. Sums are of `kind`, which has to hold them.
     """
@@ -21,17 +21,17 @@ def by_blocks(
         pixels = np.pad(pixels, more, "edge")
     rows = pixels[::side].astype(kind or pixels.dtype)
     for first in range(1, side):  # whole rows at a time: far quicker than block by block
-        way(rows, pixels[first::side], out=rows)
-    found = rows[:, ::side].copy()
+        reduce(rows, pixels[first::side], out=rows)
+    result = rows[:, ::side].copy()
     for first in range(1, side):
-        way(found, rows[:, first::side], out=found)
-    return np.asarray(found)
+        reduce(result, rows[:, first::side], out=result)
+    return np.asarray(result)
 
 
 def over_windows(
-    cells: npt.NDArray[Any], side: int, way: np.ufunc, axis: int = 0
+    cells: npt.NDArray[Any], side: int, reduce: np.ufunc, axis: int = 0
 ) -> npt.NDArray[Any]:
-    """What `way` makes of every square window of cells, along an axis and the one after it.
+    """What `reduce` makes of every square window of cells, along an axis and the one after it.
 
     Of what is no larger than a window there is one, of all of it.
     """
@@ -39,8 +39,8 @@ def over_windows(
         count = min(side, cells.shape[line])
         length = cells.shape[line] - count + 1
         before = (slice(None),) * line
-        found = cells[(*before, slice(length))].copy()
+        result = cells[(*before, slice(length))].copy()
         for first in range(1, count):
-            way(found, cells[(*before, slice(first, first + length))], out=found)
-        cells = found
+            reduce(result, cells[(*before, slice(first, first + length))], out=result)
+        cells = result
     return cells

@@ -85,13 +85,13 @@ class Calm:
         error = _squares(rgb, self.cell)
         error -= self.squares
         most = _felt(error, np.where(self.is_calm, HUES, LIVELY))
-        found = (max(_beyond(most, SHARE), _beyond(most[self.is_drawn], SHARE)) / BAND) ** RISES
+        lost = (max(_beyond(most, SHARE), _beyond(most[self.is_drawn], SHARE)) / BAND) ** RISES
         steps = np.concatenate(list(self._steps(error)))
         if steps.size >= PAIRS:
-            found = max(found, (_beyond(steps, STEPS_SHARE) / STEP) ** RISES)
+            lost = max(lost, (_beyond(steps, STEPS_SHARE) / STEP) ** RISES)
         for side in sorted(self.joints - {TEXTURE}):
-            found = max(found, JOINED * (self._beside(error, side) / JOINT) ** JOINT_RISES)
-        return float(found)
+            lost = max(lost, JOINED * (self._beside(error, side) / JOINT) ** JOINT_RISES)
+        return float(lost)
 
     def _steps(self, error: Squares) -> Iterator[npt.NDArray[np.float32]]:
         """From each calm square to the next that it does not overlap, across and down."""
@@ -140,10 +140,10 @@ def _squares(rgb: Bytes, cell: int) -> Squares:
 def _standing_out(rgb: Bytes, cell: int) -> npt.NDArray[np.float32]:
     """How far the pixels of each square stand out from those beside them, the worst channel."""
     wide = _widened(rgb).astype(np.int16)
-    found = np.zeros_like(wide)
-    found[:, 1:-1] = np.abs(2 * wide[:, 1:-1] - wide[:, :-2] - wide[:, 2:])
-    found[1:-1] += np.abs(2 * wide[1:-1] - wide[:-2] - wide[2:])
-    sums = over_windows(by_blocks(found, cell, np.add, np.int32), SQUARE // cell, np.add)
+    result = np.zeros_like(wide)
+    result[:, 1:-1] = np.abs(2 * wide[:, 1:-1] - wide[:, :-2] - wide[:, 2:])
+    result[1:-1] += np.abs(2 * wide[1:-1] - wide[:-2] - wide[2:])
+    sums = over_windows(by_blocks(result, cell, np.add, np.int32), SQUARE // cell, np.add)
     return np.asarray(sums.max(axis=2) / np.float32(2 * SQUARE**2))
 
 

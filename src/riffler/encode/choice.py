@@ -42,13 +42,15 @@ def enough(count: int) -> int:
     return int(max(count / REAL_SHARE, count + REAL_BYTES))
 
 
-def preferred(made: Sequence[Choice]) -> Choice:
+def preferred(choices: Sequence[Choice]) -> Choice:
     """The smallest file; but one that loses next to nothing where that saves no real bytes.
 
     Of some that are as small the one that loses least.
     """
-    smallest = min(made, key=_size)
-    clean = min((one for one in made if (one.loss or 0) <= CLEAN), key=_size, default=smallest)
+    smallest = min(choices, key=_size)
+    clean = min(
+        (choice for choice in choices if (choice.loss or 0) <= CLEAN), key=_size, default=smallest
+    )
     return smallest if is_worth_a_loss(smallest, clean) else clean
 
 

@@ -152,5 +152,5 @@ def tried(original: Original, codec: LossyCodec, quality: int, *, is_quick: bool
 
 def files_of(original: Original, codec: LossyCodec) -> dict[int, Try]:
     """The files that a codec has made of a picture to keep, by quality."""
-    found = ((quality, original.known((codec, quality, False))) for quality in range(1, 101))
-    return {quality: file for quality, file in found if isinstance(file, Try)}
+    kept_files = ((quality, original.known((codec, quality, False))) for quality in range(1, 101))
+    return {quality: file for quality, file in kept_files if isinstance(file, Try)}

@@ -48,7 +48,9 @@ class Gif:
         if isinstance(quality, int):
             return self._most(original)
         most = LEVELS[quality]
-        fewer = [self._choice(found) for found in (*few(original, most), *cleaner(original, most))]
+        fewer = [
+            self._choice(reduced) for reduced in (*few(original, most), *cleaner(original, most))
+        ]
         exact = [self._most(original)] if len(original.counted.colors) <= gif.MOST else []
         return preferred(exact + fewer) if exact or fewer else None
 
@@ -63,11 +65,11 @@ class Gif:
         """Files of ever more colours."""
         return _ladder(original, self._file)
 
-    def _choice(self, found: Reduced) -> Choice:
-        return Choice(self._file(found.palette), self.name, found.setting, found.loss)
+    def _choice(self, reduced: Reduced) -> Choice:
+        return Choice(self._file(reduced.palette), self.name, reduced.setting, reduced.loss)
 
-    def _file(self, found: Palette) -> bytes:
-        return gif.encode(found.colors, found.indexes)
+    def _file(self, palette: Palette) -> bytes:
+        return gif.encode(palette.colors, palette.indexes)
 
 
 class Png:
@@ -86,35 +88,37 @@ class Png:
         most = LEVELS[quality] if isinstance(quality, str) else 0.0
         if not self._is_worth_it(original, most):
             return self._exact(original)
-        found = [self._choice(one) for one in (*few(original, most), *cleaner(original, most))]
-        if found and not original.is_large:
+        choices = [
+            self._choice(reduced) for reduced in (*few(original, most), *cleaner(original, most))
+        ]
+        if choices and not original.is_large:
             quick = original.once("quick png", lambda: png.encode(original.straight, effort=0))
-            if EFFORT * len(quick) > enough(min(len(one.data) for one in found)):
-                return preferred(found)  # no effort makes the exact one as small
-        return preferred([*found, self._exact(original)])
+            if EFFORT * len(quick) > enough(min(len(choice.data) for choice in choices)):
+                return preferred(choices)  # no effort makes the exact one as small
+        return preferred([*choices, self._exact(original)])
 
     def ladder(self, original: Original) -> Iterator[Rung]:
         """Files of ever more colours, a little larger than they might be."""
-        return _ladder(original, lambda found: self._file(found, effort=0))
+        return _ladder(original, lambda palette: self._file(palette, effort=0))
 
     def _is_worth_it(self, original: Original, most: float) -> bool:
         """Whether few colours make a picture smaller than it is without loss; pieces say so."""
         small = original.small
-        sizes = [len(self._file(found.palette, effort=0)) for found in few(small, most)]
+        sizes = [len(self._file(reduced.palette, effort=0)) for reduced in few(small, most)]
         if not sizes:
             return False
         exact = small.once("quick png", lambda: png.encode(small.straight, effort=0))
         return min(sizes) <= WORTH * len(exact)
 
-    def _choice(self, found: Reduced) -> Choice:
-        return Choice(self._file(found.palette), self.name, found.setting, found.loss)
+    def _choice(self, reduced: Reduced) -> Choice:
+        return Choice(self._file(reduced.palette), self.name, reduced.setting, reduced.loss)
 
     def _exact(self, original: Original) -> Choice:
         data = original.once("png", lambda: png.encode(original.straight))
         return Choice(data, self.name, {}, 0.0)
 
-    def _file(self, found: Palette, effort: int = 1) -> bytes:
-        return png.encode_palette(found.colors, found.indexes, effort)
+    def _file(self, palette: Palette, effort: int = 1) -> bytes:
+        return png.encode_palette(palette.colors, palette.indexes, effort)
 
 
 def few(original: Original, most: float) -> list[Reduced]:
@@ -133,7 +137,7 @@ def few(original: Original, most: float) -> list[Reduced]:
     least = few(original.small, most)
     counts = (count for count in PALETTES if least and count >= least[0].most)
     tries = (original.reduced(count, dither=False) for count in counts)
-    return [found for found in tries if found.loss <= most][:1]
+    return [reduced for reduced in tries if reduced.loss <= most][:1]
 
 
 def cleaner(original: Original, most: float) -> list[Reduced]:
@@ -150,18 +154,18 @@ def _smallest(
     while low <= high:
         middle = (low + high) // 2
         helps = not dither or original.reduced(counts[middle], dither=False).loss <= HELPS * most
-        found = original.reduced(counts[middle], dither=dither) if helps else None
-        if found is None or found.loss > most:
+        reduced = original.reduced(counts[middle], dither=dither) if helps else None
+        if reduced is None or reduced.loss > most:
             low = middle + 1
         else:
-            best, high = [found], middle - 1
+            best, high = [reduced], middle - 1
     return best
 
 
 def _ladder(original: Original, file: Callable[[Palette], bytes]) -> Iterator[Rung]:
     def made(picture: Original, number: int) -> Try:
-        found = picture.reduced(PALETTES[number], dither=False)
-        return Try(file(found.palette), found.loss)
+        reduced = picture.reduced(PALETTES[number], dither=False)
+        return Try(file(reduced.palette), reduced.loss)
 
     return rungs(original, made, len(PALETTES))
 
@@ -181,5 +185,5 @@ def _within(
     smallest = min(range(len(files)), key=lambda index: len(files[index]))
     if len(lossless.data) <= len(files[smallest]):
         return lossless
-    found = palettes[smallest]
-    return Choice(files[smallest], name, found.setting, found.loss, 1 + len(files))
+    reduced = palettes[smallest]
+    return Choice(files[smallest], name, reduced.setting, reduced.loss, 1 + len(files))

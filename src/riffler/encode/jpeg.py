@@ -96,8 +96,8 @@ class Jpeg:
     @property
     def setting(self) -> Mapping[str, str]:
         """Tables and hues, where they are settled."""
-        said = {"tables": self.tables, "hues": self.hues}
-        return {key: value for key, value in said.items() if value is not None}
+        values = {"tables": self.tables, "hues": self.hues}
+        return {key: value for key, value in values.items() if value is not None}
 
     def variants(self, original: Original) -> list[LossyCodec]:
         """Hues at either resolution where they are soft; where they are fine, steeper tables."""

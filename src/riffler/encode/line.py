@@ -60,7 +60,7 @@ class Line:
     def after(self, quality: int, file: Try) -> Line:
         """What they say after the file of a quality has shown how much more it loses."""
         worse = float(np.clip(max(LEAST, file.loss) / self._at(quality), *BELIEVED))
-        looks = {one: Try(look.data, worse * look.loss) for one, look in self.looks.items()}
+        looks = {value: Try(look.data, worse * look.loss) for value, look in self.looks.items()}
         return Line(self.codec, {**looks, quality: file}, self.of_pieces)
 
     def _at(self, quality: int) -> float:
@@ -112,16 +112,22 @@ class Line:
 
     def _bracket(self, most: float) -> tuple[int | None, int | None]:
         """The lowest quality that passes, and the highest below it that fails."""
-        passed = min((one for one, look in self.looks.items() if look.loss <= most), default=None)
+        passed = min(
+            (value for value, look in self.looks.items() if look.loss <= most), default=None
+        )
         beyond = HIGHEST + 1 if passed is None else passed
-        failed = (one for one, look in self.looks.items() if look.loss > most and one < beyond)
+        failed = (
+            value for value, look in self.looks.items() if look.loss > most and value < beyond
+        )
         return passed, max(failed, default=None)
 
     def _away(self, most: float, part: float) -> int:
         """Where beside all looks the loss should be `most`; part of the way is gone."""
-        qualities = sorted(self.looks, key=lambda one: abs(self._log(one) - np.log(most)))
+        qualities = sorted(self.looks, key=lambda value: abs(self._log(value) - np.log(most)))
         near = qualities[0]
-        others = [one for one in qualities if abs(effort_of(one) - effort_of(near)) >= APART]
+        others = [
+            quality for quality in qualities if abs(effort_of(quality) - effort_of(near)) >= APART
+        ]
         falls = self.codec.traits.falls
         if others:
             across = effort_of(others[0]) - effort_of(near)

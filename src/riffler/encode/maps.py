@@ -63,15 +63,15 @@ def blurred(stack: Stack) -> Stack:
     rows[:, :, REACH:-REACH] = stack
     rows[:, :, :REACH], rows[:, :, -REACH:] = stack[:, :, :1], stack[:, :, -1:]
     padded[:, :REACH], padded[:, -REACH:] = rows[:, :1], rows[:, -1:]
-    line, other = padded.reshape(-1), np.empty(padded.size, np.float32)
+    line, spare = padded.reshape(-1), np.empty(padded.size, np.float32)
     length = line.size
     for far in (1,) * REACH + (wide,) * REACH:
         length -= 2 * far
-        np.add(line[:length], line[far : far + length], out=other[:length])
-        other[:length] += line[2 * far : 2 * far + length]
-        line, other = other, line
-    found = line.reshape(padded.shape)[:, :height, :width]
-    return np.asarray(found * np.float32(1 / 9**REACH))
+        np.add(line[:length], line[far : far + length], out=spare[:length])
+        spare[:length] += line[2 * far : 2 * far + length]
+        line, spare = spare, line
+    result = line.reshape(padded.shape)[:, :height, :width]
+    return np.asarray(result * np.float32(1 / 9**REACH))
 
 
 @dataclass(frozen=True)
@@ -116,10 +116,10 @@ def compared(
     count, height, width = other.shape
     sums = np.zeros((6, count, -(-height // cell), -(-width // cell)))
 
-    def add(part: Part, which: int, found: Stack) -> None:
+    def add(part: Part, which: int, result: Stack) -> None:
         """Sum up what is above 0 of a map."""
         rows = slice(part.rows.start // cell, -(-part.rows.stop // cell))
-        kept = np.maximum(found, 0)
+        kept = np.maximum(result, 0)
         if counting[which]:
             sums[which, part.pieces, rows] = _by_cells(kept, cell)
         if counting[which + 1]:

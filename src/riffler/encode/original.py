@@ -106,28 +106,30 @@ class Original:
 
     def known(self, key: object) -> object:
         """What was found for a key; None where nothing was."""
-        found = self._known.get(key)
-        return found.result() if found is not None and found.done() else None
+        future = self._known.get(key)
+        return future.result() if future is not None and future.done() else None
 
     def once(self, key: object, find: Callable[[], Found]) -> Found:
         """What `find` gives, found once for a key. Raises what it raises."""
         with self._lock:
             is_ours = key not in self._known
-            found: Future[Found] = self._known.setdefault(key, Future())
+            future: Future[Found] = self._known.setdefault(key, Future())
         if is_ours:
             try:
-                found.set_result(find())
+                future.set_result(find())
             except BaseException as error:
-                found.set_exception(error)
+                future.set_exception(error)
                 raise
-        return found.result()
+        return future.result()
 
     def reduced(self, count: int, *, dither: bool) -> Reduced:
         """The best palette of `count` colours, and its loss."""
 
         def find() -> Reduced:
-            found = palette(self.counted, count, dither=dither)
-            return Reduced(found, self.reference.loss(found.straight), count, dither)
+            found_palette = palette(self.counted, count, dither=dither)
+            return Reduced(
+                found_palette, self.reference.loss(found_palette.straight), count, dither
+            )
 
         return self.once(("palette", count, dither), find)
 
@@ -136,5 +138,5 @@ def shared(
     originals: Iterable[Original], straight: Bytes, joints: frozenset[str] = frozenset()
 ) -> Original:
     """The one of these that has the same pixels, or a new one."""
-    same = (one for one in originals if np.array_equal(one.straight, straight))
+    same = (original for original in originals if np.array_equal(original.straight, straight))
     return next(same, None) or Original(straight, None, joints)

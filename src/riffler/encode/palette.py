@@ -71,9 +71,9 @@ class Counted:
         """Count them. straight: (H, W, 4) uint8."""
         packed = np.ascontiguousarray(straight).view(np.uint32)[..., 0]
         calm = _calm(straight)
-        found, inverse = np.unique(packed, return_inverse=True)
-        weights = np.bincount(inverse.ravel(), calm.ravel(), len(found)).astype(np.float64)
-        colors = found.view(np.uint8).reshape(-1, 4)
+        result, inverse = np.unique(packed, return_inverse=True)
+        weights = np.bincount(inverse.ravel(), calm.ravel(), len(result)).astype(np.float64)
+        colors = result.view(np.uint8).reshape(-1, 4)
         indexes = inverse.reshape(packed.shape)
         return cls(straight, calm, colors, weights, indexes, _features(colors))
 

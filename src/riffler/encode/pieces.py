@@ -78,16 +78,16 @@ def telling(straight: Bytes, every: Sequence[Place], count: int) -> list[Place]:
     return sorted([*busy, *spread], key=corner)
 
 
-def worst(one: Bytes, other: Bytes, side: int, count: int) -> list[Place]:
+def worst(first: Bytes, second: Bytes, side: int, count: int) -> list[Place]:
     """The squares about where two pictures differ most for how much happens there.
 
     one, other: (H, W, 3) uint8.
     """
-    off = np.abs(one.astype(np.int16) - other)
+    off = np.abs(first.astype(np.int16) - second)
     happens = np.zeros_like(off)
-    happens[:, 1:] = np.abs(np.diff(one.astype(np.int16), axis=1))
+    happens[:, 1:] = np.abs(np.diff(first.astype(np.int16), axis=1))
     bad = _means(off) / (FEW + _means(happens))
-    found: list[Place] = []
+    result: list[Place] = []
     for _ in range(count):
         row, column = np.unravel_index(int(bad.argmax()), bad.shape)
         if bad[row, column] <= 0:
@@ -95,8 +95,8 @@ def worst(one: Bytes, other: Bytes, side: int, count: int) -> list[Place]:
         reach = side // 2 // GRID
         bad[max(0, row - reach) : row + reach + 1, max(0, column - reach) : column + reach + 1] = 0
         block = (slice(int(n) * GRID, int(n + 1) * GRID) for n in (row, column))
-        found += tiles(tuple(block), side, one.shape)  # type: ignore[arg-type]
-    return different(found)
+        result += tiles(tuple(block), side, first.shape)  # type: ignore[arg-type]
+    return different(result)
 
 
 def _means(values: npt.NDArray[np.int16]) -> npt.NDArray[np.float32]:

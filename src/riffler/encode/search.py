@@ -120,18 +120,18 @@ def search(original: Original, codec: LossyCodec, level: str) -> Choice | None:
         return None
     settled = list(_settled(trial, codec.variants(original), codec.traits.begins))
     for variant, looks in settled:
-        if (found := _searched(trial, variant, looks)) is not None:
-            made = [(len(found[1].data), variant, *found)]
+        if (result := _searched(trial, variant, looks)) is not None:
+            passing = [(len(result[1].data), variant, *result)]
             if not (original.is_large or codec.traits.has_quick):  # then all looks are files
-                made += [
-                    (len(file.data), other, quality, file)
-                    for other, files in settled
+                passing += [
+                    (len(file.data), other_variant, quality, file)
+                    for other_variant, files in settled
                     for quality, file in files.items()
                     if file.loss <= trial.most
                 ]
-            _, taken, quality, kept = min(made, key=lambda one: one[0])
+            _, taken, quality, choice = min(passing, key=lambda entry: entry[0])
             setting: dict[str, int | str] = {"quality": quality, **taken.setting}
-            return Choice(kept.data, codec.name, setting, kept.loss, trial.encodes)
+            return Choice(choice.data, codec.name, setting, choice.loss, trial.encodes)
     return None
 
 
@@ -198,12 +198,12 @@ def _searched(trial: _Trial, codec: LossyCodec, looks: dict[int, Try]) -> tuple[
     if _is_out_of_reach(trial, line):
         return None
     files = _files(trial, line)
-    found, quality, stride = _smallest_passing(files, trial.most), max(files), STRIDE
-    while found is None and quality < line.highest:
+    passing, quality, stride = _smallest_passing(files, trial.most), max(files), STRIDE
+    while passing is None and quality < line.highest:
         quality, stride = min(line.highest, quality + stride), 2 * stride
         files[quality] = trial.file(codec, quality)
-        found = quality if files[quality].loss <= trial.most else None
-    return None if found is None else (found, files[found])
+        passing = quality if files[quality].loss <= trial.most else None
+    return None if passing is None else (passing, files[passing])
 
 
 def _is_out_of_reach(trial: _Trial, line: Line) -> bool:

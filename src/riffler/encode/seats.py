@@ -38,17 +38,17 @@ class Seat:
 
     def loss(self, rgb: Bytes, ground: int) -> float:
         """What is seen of the difference to another picture on a ground, (H, W, 3)."""
-        found = 0.0
+        lost = 0.0
         if self.averaged:
             if ground not in self.calm:
                 mine = _column(self.laid[ground], self.averaged)
                 marked = _column(self.drawn, self.averaged)
                 self.calm[ground] = Calm.of(mine, marked, self.joints)
-            found = self.calm[ground].loss(_column(rgb, self.averaged))
+            lost = self.calm[ground].loss(_column(rgb, self.averaged))
         if self.around:
             felt = self.view(ground).felt(_stack(rgb, self.around), *self._weights)
-            found = max(found, felt)
-        return found
+            lost = max(lost, felt)
+        return lost
 
     @property
     def _weights(self) -> list[Weights]:

@@ -29,23 +29,23 @@ def drawn(straight: Bytes) -> Mask:
     clear = straight[..., 3] == 0
     if clear.any():
         packed = np.where(clear, 0, packed)
-    found = np.zeros(packed.shape, bool)
+    result = np.zeros(packed.shape, bool)
     down, across = packed[1:] != packed[:-1], packed[:, 1:] != packed[:, :-1]
-    found[1:] |= down
-    found[:-1] |= down
-    found[:, 1:] |= across
-    found[:, :-1] |= across
-    return found
+    result[1:] |= down
+    result[:-1] |= down
+    result[:, 1:] |= across
+    result[:, :-1] |= across
+    return result
 
 
-def things(found: Mask) -> list[Place]:
+def things(mask: Mask) -> list[Place]:
     """The boxes of what is `drawn`, cut apart along lines in which nothing is, from the top left.
 
     All of a picture of one colour.
     """
-    height, width = found.shape
+    height, width = mask.shape
     whole = (slice(0, height), slice(0, width))
-    return [_tight(place, found.shape) for place in _apart(found, whole)] or [whole]
+    return [_tight(place, mask.shape) for place in _apart(mask, whole)] or [whole]
 
 
 def _tight(place: Place, shape: tuple[int, ...]) -> Place:
@@ -59,10 +59,10 @@ def _tight(place: Place, shape: tuple[int, ...]) -> Place:
     return rows, columns
 
 
-def _apart(found: Mask, place: Place) -> Iterator[Place]:
+def _apart(mask: Mask, place: Place) -> Iterator[Place]:
     """The parts of a place, rows first."""
     rows, columns = place
-    part = found[place]
+    part = mask[place]
     lines = _runs(np.flatnonzero(part.any(axis=1)), rows.start)
     if len(lines) == 1:
         across = _runs(np.flatnonzero(part.any(axis=0)), columns.start)
@@ -70,10 +70,10 @@ def _apart(found: Mask, place: Place) -> Iterator[Place]:
             yield lines[0], across[0]
             return
         for column in across:
-            yield from _apart(found, (lines[0], column))
+            yield from _apart(mask, (lines[0], column))
         return
     for line in lines:
-        yield from _apart(found, (line, columns))
+        yield from _apart(mask, (line, columns))
 
 
 def _runs(numbers: npt.NDArray[np.intp], first: int) -> list[slice]:

@@ -95,7 +95,10 @@ class View:
         if any(short):
             large = np.pad(large, ((0, 0), (0, short[0]), (0, short[1]), (0, 0)), "edge")
         side = [tuple(map(Known.of, planes)) for planes in _pyramid(large, scales)]
-        areas = [_areas(known[0].plane.shape[1:], scale) for scale, known in enumerate(side)]
+        areas = [
+            _areas(known_channels[0].plane.shape[1:], scale)
+            for scale, known_channels in enumerate(side)
+        ]
         height, width = (CELL * count for count in areas[0].shape)
         marked = _enlarged(drawn, times)
         room = ((0, 0), (0, height - marked.shape[1]), (0, width - marked.shape[2]))
@@ -123,14 +126,14 @@ class View:
     def maps(self, rgb: Bytes) -> Pooled:
         """All that is seen of another picture before anything is weighed."""
         sums, _ = self._compared(rgb, np.ones((len(self.side), 3, 6), bool))
-        found = np.array(
+        result = np.array(
             [
                 cells.sum(axis=(2, 3, 4)) / area
                 for cells, area in zip(sums, self._drawn(), strict=True)
             ]
         )
-        found[..., 1::2] **= 0.25
-        return found
+        result[..., 1::2] **= 0.25
+        return result
 
     def _beside(self, rgb: Bytes) -> Bytes:
         """Another picture as this one is: beyond its edges both are the same."""

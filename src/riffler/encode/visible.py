@@ -94,7 +94,7 @@ class Reference:
         if is_clear or (self._is_opaque and not is_solid(straight)):
             return UNLIKE
         laid = ((_on(straight, ground), ground) for ground in self.grounds)
-        return max(seat.loss(*one) for one in laid for seat in self._looked_at(*one))
+        return max(seat.loss(*pair) for pair in laid for seat in self._looked_at(*pair))
 
     def maps(self, straight: Bytes) -> list[Pooled]:
         """All that is seen of another picture before anything is weighed, on each ground."""
@@ -136,7 +136,7 @@ class Reference:
             seats.append(Seat(self._laid, self._drawn, [whole], [], self.scales, 1, self._joints))
         alone = self.things
         if self.is_large or self._is_pieces:
-            alone = [one for tile in self.places for one in _inside(self.things, tile)]
+            alone = [pair for tile in self.places for pair in _inside(self.things, tile)]
             seats += self._tiled()
         if self.is_large and self.things != [whole]:
             large = [thing for thing in self.things if thing not in alone][:THINGS]
@@ -148,7 +148,7 @@ class Reference:
         yield Seat(self._laid, self._drawn, self.places, [], self.scales)
         pairs = list(zip(self.places, self._scales, strict=True))
         for scales in sorted(set(self._scales)):
-            alike = [place for place, one in pairs if one == scales]
+            alike = [place for place, group in pairs if group == scales]
             yield Seat(self._laid, self._drawn, [], alike, scales)
 
     def _seat(self, thing: Place, joints: frozenset[str] = frozenset()) -> Seat:
@@ -176,9 +176,9 @@ class Reference:
             yield self._seats[key]
 
 
-def loss(reference: Bytes, other: Bytes) -> float:
+def loss(reference: Bytes, other_pixels: Bytes) -> float:
     """What is seen of the difference between two pictures of one size."""
-    return Reference(reference).loss(other)
+    return Reference(reference).loss(other_pixels)
 
 
 def _inside(every: Sequence[Place], tile: Place) -> list[Place]:

@@ -153,15 +153,15 @@ class WebP:
             exact = _exact(original, most)
             return exact if than is None or len(exact.data) <= than else None
         lossy = likely(self._lossy.glance(original), most)
-        sizes, found = _lossless_kinds(original, most, lossy)
+        sizes, choices = _lossless_kinds(original, most, lossy)
         encodes = 1
         is_too_large = than is not None and not original.is_large and lossy > UNSURE * than
         if lossy < UNSURE * min(sizes, default=lossy) and not is_too_large:
             searched = self._lossy.choose(original, level)
             if searched is not None:
-                found.append(searched)
+                choices.append(searched)
                 encodes += searched.encodes
-        small = [choice for choice in found if than is None or len(choice.data) <= than]
+        small = [choice for choice in choices if than is None or len(choice.data) <= than]
         return replace(preferred(small), encodes=encodes) if small else None
 
     def ladder(self, original: Original) -> Iterator[Rung]:
@@ -203,9 +203,9 @@ def _of_whole(
     exact = len(exactly(original.small))
     for way, choice in pairs:
         least = near if way is _exact else min(near, GAIN * exact)
-        made = way(original, most) if len(choice.data) <= least else None
-        if made is not None:
-            yield made
+        made_choice = way(original, most) if len(choice.data) <= least else None
+        if made_choice is not None:
+            yield made_choice
 
 
 def _exact(original: Original, most: float) -> Choice:  # noqa: ARG001 - it loses nothing
@@ -230,21 +230,23 @@ def _looked_at(original: Original, step: int) -> tuple[Bytes, float]:
 
 def _reduced(original: Original, most: float) -> Choice | None:
     """As few colours as may be; or as lose next to nothing, where that is about as small."""
-    found = (*few(original, most), *cleaner(original, most))
-    made = [
+    palettes = (*few(original, most), *cleaner(original, most))
+    choices = [
         Choice(
-            original.once(("reduced", one.most, one.is_dithered), partial(_file_of, one)),
+            original.once(
+                ("reduced", reduced.most, reduced.is_dithered), partial(_file_of, reduced)
+            ),
             "webp",
-            {"kind": "lossless", **one.setting},
-            one.loss,
+            {"kind": "lossless", **reduced.setting},
+            reduced.loss,
         )
-        for one in found
+        for reduced in palettes
     ]
-    return preferred(made) if made else None
+    return preferred(choices) if choices else None
 
 
-def _file_of(found: Reduced) -> bytes:
-    return lossless(found.palette.straight)
+def _file_of(reduced: Reduced) -> bytes:
+    return lossless(reduced.palette.straight)
 
 
 #: The lossless kinds, each with how many times larger than a lossy file an exact one may be for it

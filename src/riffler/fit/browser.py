@@ -74,19 +74,19 @@ _SETTLED = """async () => {
 BEYOND = 2
 
 
-def address_of(said: str) -> str:
+def address_of(text: str) -> str:
     """The address of a page that is named by a file or an address on this machine.
 
     Raises RifflerError for another machine's, or a file that is not there.
     """
-    if "://" in said:
-        parts = urlsplit(said)
+    if "://" in text:
+        parts = urlsplit(text)
         if parts.scheme in ("http", "https") and parts.hostname in LOOPBACK:
-            return said
+            return text
         raise RifflerError(
-            f"{said} is not on this machine.", "Pages are read from files, or from 127.0.0.1."
+            f"{text} is not on this machine.", "Pages are read from files, or from 127.0.0.1."
         )
-    path = Path(said)
+    path = Path(text)
     if not path.is_file():
         raise RifflerError(f"There is no page {as_typed(path)}.")
     return real(path).as_uri()
@@ -126,8 +126,8 @@ class Window:
         if not on:
             raise RifflerError("The page shows nothing: it has no width or no height.")
         pictures = [
-            SeenPicture(one.element, Rect(*one.rect), one.natural, one.kept)
-            for one in data.pictures
+            SeenPicture(picture.element, Rect(*picture.rect), picture.natural, picture.kept)
+            for picture in data.pictures
         ]
         return Seen(
             nodes_of(data),
@@ -142,8 +142,8 @@ class Window:
 
     def _alone(self, pictures: Sequence[SeenPicture], canvas: Box) -> list[SeenPicture]:
         """Pictures with what they paint where nothing lies on them."""
-        found = list(pictures)
-        around = [_around(one, self._density) & canvas for one in pictures]
+        found_pictures = list(pictures)
+        around = [_around(picture, self._density) & canvas for picture in pictures]
         for turn in _turns(pictures):
             visible = ", ".join(
                 f'[data-riffler-picture="{n}"], [data-riffler-picture="{n}"] *' for n in turn
@@ -159,8 +159,8 @@ class Window:
             self.tab.ask("() => globalThis.riffler.unstyled()")
             for n, pixels in shown.items():
                 at = around[n].x, around[n].y
-                found[n] = _painted(pictures[n], pixels, at, self._density)
-        return found
+                found_pictures[n] = _painted(pictures[n], pixels, at, self._density)
+        return found_pictures
 
 
 def _around(picture: SeenPicture, density: float) -> Box:
@@ -172,9 +172,9 @@ def _around(picture: SeenPicture, density: float) -> Box:
 def _turns(pictures: Sequence[SeenPicture]) -> list[list[int]]:
     """Pictures in turns in which none lies on another."""
     turns: list[list[int]] = []
-    for number, one in enumerate(pictures):
+    for number, picture in enumerate(pictures):
         for turn in turns:
-            if not any(one.box.meets(pictures[other].box) for other in turn):
+            if not any(picture.box.meets(pictures[other].box) for other in turn):
                 turn.append(number)
                 break
         else:

@@ -47,13 +47,13 @@ class Camera:
             "height": box.height / by,
             "scale": by,
         }
-        said = {
+        values = {
             "format": "png",
             "clip": clip,
             "captureBeyondViewport": True,
             "optimizeForSpeed": True,
         }
-        data: str = self._line.send("Page.captureScreenshot", said)["data"]
+        data: str = self._line.send("Page.captureScreenshot", values)["data"]
         gc.collect(0)  # the answer before refers to itself, and would stay with all others
         return data
 
@@ -71,9 +71,9 @@ class Camera:
         """
         step = Fraction(self._density).limit_denominator(PARTS).denominator
         high = round(HIGH // step * step * self._density) or canvas.height
-        every = (on for on in canvas.bands(high) if among is None or any(on & box for box in among))
+        boxes = (on for on in canvas.bands(high) if among is None or any(on & box for box in among))
         with Workers(1) as beside:
-            unpacked = ((on, beside.start(_unpacked, self._packed(on))) for on in every)
+            unpacked = ((on, beside.start(_unpacked, self._packed(on))) for on in boxes)
             yield from beside.in_order(unpacked, AHEAD)
 
     @contextmanager

@@ -135,4 +135,4 @@ def _cell() -> tuple[str, ...]:
     """The command for a cell that this system gives; none where it gives none."""
     program = processes.program(["unshare"])
     commands = ((str(program), *options) for _, *options in CELLS if program)
-    return next((one for one in commands if processes.works([*one, "true"])), ())
+    return next((command for command in commands if processes.works([*command, "true"])), ())

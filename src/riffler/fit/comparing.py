@@ -20,19 +20,22 @@ def compared(wanted: Expected, seen: Seen, pairs: Pairs) -> list[Placed]:
     """Every thing of the mockup with its place on the page; pixels are compared side by side."""
 
     def one(number: int) -> Placed | None:
-        found = _placed(number, wanted, seen, pairs)
-        return covered(found, wanted, seen) if found and _may_hide(found) else found
+        placed = _placed(number, wanted, seen, pairs)
+        return covered(placed, wanted, seen) if placed and _may_hide(placed) else placed
 
     with Workers() as pool:
         every = pool.in_order((n, pool.start(one, n)) for n in range(len(wanted.things)))
-        return [found for _, found in every if found is not None]
+        return [placed for _, placed in every if placed is not None]
 
 
 def _may_hide(placed: Placed) -> bool:
     return (
         placed.thing.kind is not Kind.BOX
         and placed.off <= PLACE
-        and not any(one.fault in SIZING or one.fault in _ELSE for one in placed.differences)
+        and not any(
+            difference.fault in SIZING or difference.fault in _ELSE
+            for difference in placed.differences
+        )
     )
 
 
@@ -41,7 +44,7 @@ def _is_canvas(thing: Thing, wanted: Expected, seen: Seen) -> bool:
     box, style = thing.box, thing.style
     is_whole = box.width >= wanted.width - 1 and box.height >= wanted.height - 1
     is_white = style is not None and [stop.color for stop in style.stops] == ["#ffffff"]
-    return is_whole and is_white and not any(one.fills for one in seen.boxes)
+    return is_whole and is_white and not any(box.fills for box in seen.boxes)
 
 
 def _placed(number: int, wanted: Expected, seen: Seen, pairs: Pairs) -> Placed | None:

@@ -109,4 +109,4 @@ def drawn(renderer: Renderer, box: Box, shown: frozenset[str]) -> Bytes:
 
 def alone(renderer: Renderer, layers: Sequence[str]) -> frozenset[str]:
     """All that is drawn of some layers by themselves."""
-    return frozenset().union(*(renderer.mockup.alone(one) for one in layers))
+    return frozenset().union(*(renderer.mockup.alone(layer) for layer in layers))

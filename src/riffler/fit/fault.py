@@ -91,7 +91,7 @@ class Placed:
     @property
     def is_missing(self) -> bool:
         """Whether the page has it nowhere."""
-        return any(one.fault is Fault.MISSING for one in self.differences)
+        return any(difference.fault is Fault.MISSING for difference in self.differences)
 
     @property
     def is_of_type(self) -> bool:

@@ -94,19 +94,19 @@ def fit(
         wanted = coming.wait()
         pairs = paired(wanted, seen)
         placed = compared(wanted, seen, pairs)
-        every = typed(_roots(window, wanted, seen, placed, within), pairs.words, wanted)
-        found = [(root, faults) for root in every if (faults := tuple(_faults(root, within)))]
-        found.sort(key=lambda pair: -round(_weight(*pair), 1))
+        roots = typed(_roots(window, wanted, seen, placed, within), pairs.words, wanted)
+        result = [(root, faults) for root in roots if (faults := tuple(_faults(root, within)))]
+        result.sort(key=lambda pair: -round(_weight(*pair), 1))
         source, least = Source.of(address), _least(within)
-        remedies = Remedies(window.tab, seen, placed, source, least) if found else None
+        remedies = Remedies(window.tab, seen, placed, source, least) if result else None
         findings = [
             _found(page, root, faults, seen, remedies if number < REMEDIES else None, origin)
-            for number, (root, faults) in enumerate(found)
+            for number, (root, faults) in enumerate(result)
         ]
     findings = gathered(findings, seen.is_in)
     meant = accept or {}
-    wrong = {one.number for root, _ in found for one in (root.placed, *root.followers)}
-    wrong &= {one.number for one in placed}
+    wrong = {placed.number for root, _ in result for placed in (root.placed, *root.followers)}
+    wrong &= {one_placed.number for one_placed in placed}
     return Fit(
         page,
         wanted.renderer.mockup.path,
@@ -114,8 +114,8 @@ def fit(
         seen,
         len(placed),
         len(placed) - len(wrong),
-        tuple(one for one in findings if one.key not in meant),
-        tuple((one, meant[one.key]) for one in findings if one.key in meant),
+        tuple(finding for finding in findings if finding.key not in meant),
+        tuple((finding, meant[finding.key]) for finding in findings if finding.key in meant),
     )
 
 
@@ -138,10 +138,10 @@ def _roots(
     window: Window, wanted: Expected, seen: Seen, placed: Sequence[Placed], within: float
 ) -> list[Root]:
     """What is at fault by itself: things, the page's end, seams between things, states."""
-    every = roots(placed, seen)
-    every += [*length(wanted, seen, every, within), *seams(placed, wanted, seen)]
-    every += states(window, wanted, seen, placed)
-    return every
+    all_roots = roots(placed, seen)
+    all_roots += [*length(wanted, seen, all_roots, within), *seams(placed, wanted, seen)]
+    all_roots += states(window, wanted, seen, placed)
+    return all_roots
 
 
 def _from(remedy: Remedy | None, origin: Callable[[str], str] | None) -> Remedy | None:
@@ -156,19 +156,19 @@ def gathered(
     findings: Sequence[Finding], is_in: Callable[[int, int], bool] = lambda *_: False
 ) -> list[Finding]:
     """Findings that one remedy puts right as one: that of the element which the others are in."""
-    found: dict[object, Finding] = {}
-    for one in findings:
-        key: object = one.placed.number
-        if one.remedy is not None:
-            declaration = one.remedy.declaration
-            key = (declaration.file, declaration.line, declaration.name, one.remedy.value)
-        first = found.setdefault(key, one)
-        if first is not one:
-            outer = is_in(first.placed.element, one.placed.element)
-            main, other = (one, first) if outer else (first, one)
-            root = replace(main.root, followers=(*first.root.followers, *one.root.followers))
-            found[key] = replace(main, root=root, also=(*first.also, other.placed))
-    return list(found.values())
+    found_findings: dict[object, Finding] = {}
+    for finding in findings:
+        key: object = finding.placed.number
+        if finding.remedy is not None:
+            declaration = finding.remedy.declaration
+            key = (declaration.file, declaration.line, declaration.name, finding.remedy.value)
+        first = found_findings.setdefault(key, finding)
+        if first is not finding:
+            outer = is_in(first.placed.element, finding.placed.element)
+            main, other_finding = (finding, first) if outer else (first, finding)
+            root = replace(main.root, followers=(*first.root.followers, *finding.root.followers))
+            found_findings[key] = replace(main, root=root, also=(*first.also, other_finding.placed))
+    return list(found_findings.values())
 
 
 def _key(page: str, placed: Placed, faults: Sequence[Difference]) -> str:
@@ -178,7 +178,9 @@ def _key(page: str, placed: Placed, faults: Sequence[Difference]) -> str:
 def _weight(root: Root, faults: Sequence[Difference]) -> float:
     """How much is wrong: what is not there first, then by how far, and how much follows."""
     placed = root.placed
-    if any(one.fault in (Fault.MISSING, Fault.ANOTHER, Fault.SWAPPED) for one in faults):
+    if any(
+        difference.fault in (Fault.MISSING, Fault.ANOTHER, Fault.SWAPPED) for difference in faults
+    ):
         return 1000.0 + placed.thing.box.width
     return _off(root) + 0.1 * len(root.followers)
 

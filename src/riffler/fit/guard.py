@@ -100,8 +100,8 @@ def _browser() -> list[int]:
     children = processes.children_of_all()
     for number in processes.family(os.getpid(), children):
         with contextlib.suppress(OSError):
-            said = Path(f"/proc/{number}/cmdline").read_bytes()
-            if _FIRST in said and _OTHERS not in said:
+            command_line = Path(f"/proc/{number}/cmdline").read_bytes()
+            if _FIRST in command_line and _OTHERS not in command_line:
                 return processes.family(number, children)
     return []
 

@@ -78,11 +78,11 @@ def moved(
     whole = seen.astype(np.float64)
     mean = _sums(whole, wanted.shape) / wanted.size
     spread = _sums(whole**2, wanted.shape) - wanted.size * mean**2
-    found = _products(whole, wanted) / np.sqrt(np.maximum(spread, 1.0) * power)
-    down, across = np.unravel_index(int(found.argmax()), found.shape)
-    x = across + _between(found[down, :], int(across))
-    y = down + _between(found[:, across], int(down))
-    return float(x) - start[0], float(y) - start[1], float(found[down, across])
+    likeness = _products(whole, wanted) / np.sqrt(np.maximum(spread, 1.0) * power)
+    down, across = np.unravel_index(int(likeness.argmax()), likeness.shape)
+    x = across + _between(likeness[down, :], int(across))
+    y = down + _between(likeness[:, across], int(down))
+    return float(x) - start[0], float(y) - start[1], float(likeness[down, across])
 
 
 def _still(
@@ -92,17 +92,19 @@ def _still(
     (x, y), (height, width) = start, wanted.shape
     if min(x, y) < 1 or y + height >= len(seen) or x + width >= seen.shape[1]:
         return None
-    found = np.empty((3, 3))
+    result = np.empty((3, 3))
     for down in range(3):
         for across in range(3):
             part = seen[
                 y + down - 1 : y + down - 1 + height, x + across - 1 : x + across - 1 + width
             ]
             spread = float(np.vdot(part, part)) - float(part.sum()) ** 2 / part.size
-            found[down, across] = float(np.vdot(wanted, part)) / math.sqrt(max(spread, 1.0) * power)
-    if found.argmax() != 4 or found[1, 1] < SURE:
+            result[down, across] = float(np.vdot(wanted, part)) / math.sqrt(
+                max(spread, 1.0) * power
+            )
+    if result.argmax() != 4 or result[1, 1] < SURE:
         return None
-    return _between(found[1], 1), _between(found[:, 1], 1), float(found[1, 1])
+    return _between(result[1], 1), _between(result[:, 1], 1), float(result[1, 1])
 
 
 def _products(seen: Exact, wanted: Grey) -> Exact:

@@ -20,24 +20,26 @@ FEW = 8
 
 def blocks(texts: Sequence[SeenText]) -> list[SeenText]:
     """The texts of each block as one, whatever their styles."""
-    return _joined(texts, lambda one, other: one.block == other.block)
+    return _joined(texts, lambda first, second: first.block == second.block)
 
 
 def styles(texts: Sequence[SeenText]) -> list[SeenText]:
     """Texts of one block in one style, next to one another, as one."""
-    return _joined(texts, lambda one, other: one.block == other.block and one.style == other.style)
+    return _joined(
+        texts, lambda first, second: first.block == second.block and first.style == second.style
+    )
 
 
 def _joined(
     texts: Sequence[SeenText], belong: Callable[[SeenText, SeenText], bool]
 ) -> list[SeenText]:
-    found: list[SeenText] = []
-    for one in texts:
-        if found and belong(found[-1], one):
-            found[-1] = found[-1].with_(one)
+    found_texts: list[SeenText] = []
+    for text in texts:
+        if found_texts and belong(found_texts[-1], text):
+            found_texts[-1] = found_texts[-1].with_(text)
         else:
-            found.append(one)
-    return found
+            found_texts.append(text)
+    return found_texts
 
 
 def split(block: SeenText, boxes: Sequence[Rect]) -> list[SeenText]:
@@ -47,11 +49,11 @@ def split(block: SeenText, boxes: Sequence[Rect]) -> list[SeenText]:
     near = [
         box for box in boxes if abs(box.x - block.box.x) < NEARBY and abs(box.y - block.box.y) < FAR
     ]
-    found = _shares(block, sorted(near, key=lambda box: box.y))
-    if len(found) < 2:
+    result = _shares(block, sorted(near, key=lambda box: box.y))
+    if len(result) < 2:
         return [block]
     parts = []
-    for lines in found:
+    for lines in result:
         of = next((part for part in block.made_of if part.lines[0] in lines), block)
         parts.append(replace(of, lines=lines, parts=()))
     return parts
@@ -63,9 +65,9 @@ def _shares(block: SeenText, boxes: Sequence[Rect]) -> list[tuple[SeenLine, ...]
     The boxes may all lie higher or lower, by the least with which each line has one; rather a box
     for all lines than several that happen to stand as they do.
     """
-    each = [line.top + line.height / 2 for line in block.lines]
-    last = each if len(each) <= FEW else each[-1:]
-    middles = {*each, *((one + other) / 2 for one in each for other in last)}
+    each_middles = [line.top + line.height / 2 for line in block.lines]
+    last = each_middles if len(each_middles) <= FEW else each_middles[-1:]
+    middles = {*each_middles, *((first + second) / 2 for first in each_middles for second in last)}
     shifts = {0.0} | {middle - box.y - box.height / 2 for middle in middles for box in boxes}
     shares = {
         by: [lines for box in boxes if (lines := _lines(block, replace(box, y=box.y + by)))]

@@ -30,25 +30,27 @@ THIN, ABOUT = 4.0, 40.0
 CORNER, BORDER = 1.0, 0.6
 
 
-def box(number: int, thing: Thing, found: SeenBox, wanted: Expected, seen: Seen) -> Placed:
+def box(number: int, thing: Thing, found_box: SeenBox, wanted: Expected, seen: Seen) -> Placed:
     """A plain box that an element paints."""
-    mine, other = thing.box, thing.box if found.fills else found.box
+    mine, other_rect = thing.box, thing.box if found_box.fills else found_box.box
     if thing.style and any(alpha(stop.color) < CLEAR for stop in thing.style.stops):
-        mine = _where_it_shows(mine, other)
-    differences = tuple(_of_box(thing.style, found, wanted)) if thing.style else ()
-    if any(one.fault in _PAINT for one in differences):
-        there = crop(seen, other)
+        mine = _where_it_shows(mine, other_rect)
+    differences = tuple(_of_box(thing.style, found_box, wanted)) if thing.style else ()
+    if any(difference.fault in _PAINT for difference in differences):
+        there = crop(seen, other_rect)
         if content(wanted.shown(thing.box), there) <= SAME:  # said otherwise, and looking the same
-            differences = tuple(one for one in differences if one.fault not in _PAINT)
+            differences = tuple(
+                difference for difference in differences if difference.fault not in _PAINT
+            )
     return Placed(
         number,
         thing,
-        other,
-        found.element,
-        other.x - mine.x,
-        other.y - mine.y,
-        other.width - mine.width,
-        other.height - mine.height,
+        other_rect,
+        found_box.element,
+        other_rect.x - mine.x,
+        other_rect.y - mine.y,
+        other_rect.width - mine.width,
+        other_rect.height - mine.height,
         differences,
     )
 
@@ -58,14 +60,14 @@ def line(number: int, thing: Thing, wanted: Expected, seen: Seen) -> Placed | No
     mine = thing.box
     if min(mine.width, mine.height) > THIN:
         return None
-    found = min(
+    result = min(
         ((_apart(mine, rect), element, rect, color) for element, rect, color in _borders(seen)),
-        key=lambda one: one[0],
+        key=lambda entry: entry[0],
         default=None,
     )
-    if found is None or found[0] > ABOUT:
+    if result is None or result[0] > ABOUT:
         return None
-    _, element, rect, color = found
+    _, element, rect, color = result
     least = COLOR if wanted.is_vector else COLOR + MEASURED
     stop = thing.style.stops[0].color if thing.style else color
     other = (Difference(Fault.COLOR, stop, color),) if apart(stop, color) > least else ()
@@ -82,16 +84,21 @@ def line(number: int, thing: Thing, wanted: Expected, seen: Seen) -> Placed | No
     )
 
 
-def _apart(one: Rect, other: Rect) -> float:
-    edges = (one.x - other.x, one.y - other.y, one.right - other.right, one.bottom - other.bottom)
+def _apart(first: Rect, second: Rect) -> float:
+    edges = (
+        first.x - second.x,
+        first.y - second.y,
+        first.right - second.right,
+        first.bottom - second.bottom,
+    )
     return max(map(abs, edges))
 
 
 def _borders(seen: Seen) -> Iterator[tuple[int, Rect, str]]:
     """Every border of one side of an element, as the strip that it paints."""
-    for one in seen.boxes:
-        box = one.box
-        (top, over), (right, beside), (bottom, under), (left, before) = one.borders
+    for one_box in seen.boxes:
+        box = one_box.box
+        (top, over), (right, beside), (bottom, under), (left, before) = one_box.borders
         for width, color, rect in (
             (top, over, Rect(box.x, box.y, box.width, top)),
             (right, beside, Rect(box.right - right, box.y, right, box.height)),
@@ -99,13 +106,13 @@ def _borders(seen: Seen) -> Iterator[tuple[int, Rect, str]]:
             (left, before, Rect(box.x, box.y, left, box.height)),
         ):
             if width:
-                yield one.element, rect, color
+                yield one_box.element, rect, color
 
 
-def _where_it_shows(mine: Rect, other: Rect) -> Rect:
+def _where_it_shows(mine: Rect, other_rect: Rect) -> Rect:
     """A box that fades away has no edge there: it may be as large as the element that has it."""
-    left, top = (min(one, two) for one, two in ((mine.x, other.x), (mine.y, other.y)))
-    right, bottom = max(mine.right, other.right), max(mine.bottom, other.bottom)
+    left, top = (min(value, two) for value, two in ((mine.x, other_rect.x), (mine.y, other_rect.y)))
+    right, bottom = max(mine.right, other_rect.right), max(mine.bottom, other_rect.bottom)
     return Rect(left, top, right - left, bottom - top)
 
 
@@ -132,33 +139,33 @@ def _of_paint(style: Style, box: SeenBox, least: float) -> Iterator[Difference]:
 
 def _of_corners(radii: Radii, box: SeenBox, least: float) -> Iterator[Difference]:
     half = min(box.box.width, box.box.height) / 2
-    mine = [min(one, half) for one in radii.listed]
-    if max(abs(one - other) for one, other in zip(mine, box.radii, strict=True)) > least:
+    mine = [min(value, half) for value in radii.listed]
+    if max(abs(first - second) for first, second in zip(mine, box.radii, strict=True)) > least:
         yield Difference(Fault.RADIUS, _corners(mine), _corners(box.radii))
 
 
 def _corners(radii: Iterable[float]) -> str:
-    return " ".join(f"{round(one, 1):g}" for one in radii) + " px"
+    return " ".join(f"{round(value, 1):g}" for value in radii) + " px"
 
 
 def _of_border(border: Border | None, box: SeenBox, least: float) -> Iterator[Difference]:
-    width, color = max(box.borders, key=lambda one: one[0])
+    width, color = max(box.borders, key=lambda pair: pair[0])
     if abs((border.width if border else 0) - width) > BORDER:
-        said = f"{px(border.width)} {border.color}" if border else "none"
-        yield Difference(Fault.BORDER, said, f"{px(width)} {color}" if width else "none")
+        text = f"{px(border.width)} {border.color}" if border else "none"
+        yield Difference(Fault.BORDER, text, f"{px(width)} {color}" if width else "none")
     elif border and apart(border.color, color) > 2 * least:
         yield Difference(Fault.BORDER, border.color, color)
 
 
 def _of_shadow(style: Style, box: SeenBox, *, is_exact: bool) -> Iterator[Difference]:
-    outer = [one for one in style.shadows if not one.is_inner]
+    outer = [shadow for shadow in style.shadows if not shadow.is_inner]
     if bool(outer) != (box.shadow != "none"):
         yield Difference(Fault.SHADOW, "a shadow" if outer else "none", box.shadow)
     elif outer and is_exact:
         numbers = lengths_in(box.shadow)[:3]
         mine = (outer[0].x, outer[0].y, outer[0].blur)
         pairs = zip(mine, numbers, strict=False)
-        if any(abs(one - other) > CORNER for one, other in pairs):
+        if any(abs(first - second) > CORNER for first, second in pairs):
             yield Difference(Fault.SHADOW, _numbers(mine), _numbers(numbers))
         elif apart(outer[0].color, colors_in(box.shadow)[0]) > TINT:
             yield Difference(Fault.SHADOW, outer[0].color, colors_in(box.shadow)[0])

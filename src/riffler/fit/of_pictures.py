@@ -62,39 +62,46 @@ SOLID, FILLED = 250, 0.9
 Mask = npt.NDArray[np.bool_]
 
 
-def picture(number: int, thing: Thing, found: SeenPicture, wanted: Expected, seen: Seen) -> Placed:
+def picture(
+    number: int, thing: Thing, found_picture: SeenPicture, wanted: Expected, seen: Seen
+) -> Placed:
     """A picture that an element shows."""
-    assert found.pixels is not None
-    mine, pixels, by = wanted.pixels(thing), found.pixels, wanted.density
-    paint, is_cut = _whole_paint(found)
+    assert found_picture.pixels is not None
+    mine, pixels, by = wanted.pixels(thing), found_picture.pixels, wanted.density
+    paint, is_cut = _whole_paint(found_picture)
     dx, dy = paint.x - thing.box.x, paint.y - thing.box.y
     dw, dh = paint.width - thing.box.width, paint.height - thing.box.height
     look = wanted.looks.get(number)
-    differ = 1.0 if look is None or found.look is None else unlike(look, found.look)
+    differ = 1.0 if look is None or found_picture.look is None else unlike(look, found_picture.look)
     whole = wanted.shown(thing.box)
     if differ > TONE and not is_cut and _is_same(whole, crop(seen, thing.box)):
-        return Placed(number, thing, thing.box, found.element)  # several elements draw it together
+        return Placed(
+            number, thing, thing.box, found_picture.element
+        )  # several elements draw it together
     if max(abs(dw), abs(dh)) < SIZED / by or _is_as_firm(mine, pixels):
         dw = dh = 0.0
         on = wanted.on_canvas(thing.box)
-        near = on.x - found.at[0], on.y - found.at[1]
+        near = on.x - found_picture.at[0], on.y - found_picture.at[1]
         right, down, sure = _registered(mine, pixels, near)
         if sure >= SURE:
-            dx, dy = (found.at[0] - on.x + right) / by, (found.at[1] - on.y + down) / by
+            dx, dy = (
+                (found_picture.at[0] - on.x + right) / by,
+                (found_picture.at[1] - on.y + down) / by,
+            )
             x, y = max(0, round(right)), max(0, round(down))
             piece = pixels[y : y + mine.shape[0], x : x + mine.shape[1]]
             if differ > TONE and piece.shape == mine.shape:  # to the pixel, without its rim
                 differ = min(differ, content(mine, piece))
-    fraction = max(abs(by * one - round(by * one)) for one in (dx, dy))
+    fraction = max(abs(by * value - round(by * value)) for value in (dx, dy))
     differences = _looks(
         differ / (1 + BLURRED * fraction), whole, shifted(seen, wanted.on_canvas(thing.box), dx, dy)
     )
     if dw or dh:
-        differences += _stretched(found)
+        differences += _stretched(found_picture)
     else:
-        across, down = _slack(found)
+        across, down = _slack(found_picture)
         (dx, dw), (dy, dh) = hugged(dx, across), hugged(dy, down)
-    return Placed(number, thing, paint, found.element, dx, dy, dw, dh, tuple(differences))
+    return Placed(number, thing, paint, found_picture.element, dx, dy, dw, dh, tuple(differences))
 
 
 def _is_as_firm(mine: Bytes, pixels: Bytes) -> bool:
@@ -102,7 +109,7 @@ def _is_as_firm(mine: Bytes, pixels: Bytes) -> bool:
 
     Where a soft edge ends is a matter of a step of alpha, which a file may lose.
     """
-    sizes = [_firm(one) for one in (mine, pixels)]
+    sizes = [_firm(values) for values in (mine, pixels)]
     is_most = all(a > FIRM * side for a, side in zip(sizes[0], mine.shape[:2], strict=True))
     return is_most and all(abs(a - b) < SIZED for a, b in zip(*sizes, strict=True))
 
@@ -115,9 +122,9 @@ def _firm(pixels: Bytes) -> tuple[int, int]:
     return down, across
 
 
-def _slack(found: SeenPicture) -> tuple[float, float]:
+def _slack(picture: SeenPicture) -> tuple[float, float]:
     """The room in an element that its picture leaves, across and down, in CSS pixels."""
-    (wide, high), box = found.kept, found.box
+    (wide, high), box = picture.kept, picture.box
     if not (wide and high):
         return 0.0, 0.0
     scale = min(box.width / wide, box.height / high)
@@ -130,17 +137,17 @@ def hugged(by: float, slack: float) -> tuple[float, float]:
     return (by - slack / 2, slack) if is_wider else (by, 0.0)
 
 
-def _looks(differ: float, whole: Bytes, there: Bytes) -> list[Difference]:
+def _looks(differ: float, whole: Bytes, pixels: Bytes) -> list[Difference]:
     """Whether it shows something else, alone and with what lies around it."""
-    if differ > TONE and there.shape == whole.shape:
-        differ = 0.0 if _is_same(whole, there) else min(differ, content(whole, there))
+    if differ > TONE and pixels.shape == whole.shape:
+        differ = 0.0 if _is_same(whole, pixels) else min(differ, content(whole, pixels))
     if differ <= TONE:
         return []
     return [Difference(Fault.ANOTHER if differ > OTHER else Fault.COLOR)]
 
 
-def _stretched(found: SeenPicture) -> list[Difference]:
-    (wide, high), box = found.natural, found.box
+def _stretched(picture: SeenPicture) -> list[Difference]:
+    (wide, high), box = picture.natural, picture.box
     if not (wide and high and box.height):
         return []
     ratio = (box.width / box.height) / (wide / high)
@@ -149,9 +156,9 @@ def _stretched(found: SeenPicture) -> list[Difference]:
     return [Difference(Fault.STRETCHED, f"{wide} : {high}", shown)] if is_stretched else []
 
 
-def _whole_paint(found: SeenPicture) -> tuple[Rect, bool]:
+def _whole_paint(picture: SeenPicture) -> tuple[Rect, bool]:
     """What a picture paints, what cuts it off left out, and whether something does."""
-    paint, inked, box = found.paint, found.inked, found.box
+    paint, inked, box = picture.paint, picture.inked, picture.box
     assert paint is not None
     assert inked is not None
     right, bottom = paint.right, paint.bottom
@@ -217,13 +224,13 @@ def _painter(thing: Thing, seen: Seen) -> int:
     """The smallest element with a picture as its ground around the middle of a thing."""
     x, y = thing.box.x + thing.box.width / 2, thing.box.y + thing.box.height / 2
     around = [
-        one
-        for one in seen.boxes
-        if "url(" in one.image
-        and one.box.x <= x <= one.box.right
-        and one.box.y <= y <= one.box.bottom
+        box
+        for box in seen.boxes
+        if "url(" in box.image
+        and box.box.x <= x <= box.box.right
+        and box.box.y <= y <= box.box.bottom
     ]
-    smallest = min(around, key=lambda one: one.box.width * one.box.height, default=None)
+    smallest = min(around, key=lambda box: box.box.width * box.box.height, default=None)
     return smallest.element if smallest else -1
 
 
@@ -252,13 +259,13 @@ def covered(placed: Placed, wanted: Expected, seen: Seen) -> Placed:
         (columns[-1] + 1 - columns[0]) / by,
         (rows[-1] + 1 - rows[0]) / by,
     )
-    said = " ".join(f"{round(float(side), 1):g}" for side in place)
-    return replace(placed, differences=(*placed.differences, Difference(Fault.COVERED, "", said)))
+    text = " ".join(f"{round(float(side), 1):g}" for side in place)
+    return replace(placed, differences=(*placed.differences, Difference(Fault.COVERED, "", text)))
 
 
-def _is_same(whole: Bytes, there: Bytes) -> bool:
+def _is_same(whole: Bytes, pixels: Bytes) -> bool:
     """Whether hardly anything differs in two pieces."""
-    return whole.shape == there.shape and bool(_apart(whole, there).mean() <= TOGETHER)
+    return whole.shape == pixels.shape and bool(_apart(whole, pixels).mean() <= TOGETHER)
 
 
 def _is_near(pixels: Bytes, color: str) -> Mask:
@@ -267,7 +274,7 @@ def _is_near(pixels: Bytes, color: str) -> Mask:
     return np.asarray(np.abs(pixels[..., :3] - wanted).max(axis=2) <= ELSE)
 
 
-def _apart(one: Bytes, other: Bytes, by: int = ELSE) -> Mask:
+def _apart(first: Bytes, second: Bytes, by: int = ELSE) -> Mask:
     """Where two pieces of one size differ by more than so many levels of 255."""
-    off = np.maximum(one, other) - np.minimum(one, other) > by
+    off = np.maximum(first, second) - np.minimum(first, second) > by
     return np.asarray(off[..., 0] | off[..., 1] | off[..., 2])

@@ -59,11 +59,11 @@ def unread(number: int, thing: Thing, text: SeenText, wanted: Expected, seen: Se
     at = (begins.x - rim - max(0, on.x), begins.y - rim - max(0, on.y))
     dx, dy, sure = moved(template, crop(seen, area), at)
     if sure >= SURE:
-        there = Rect(box.x + dx / by, box.y + dy / by, box.width, box.height)
+        rect = Rect(box.x + dx / by, box.y + dy / by, box.width, box.height)
         shown = shifted(seen, wanted.on_canvas(box), dx / by, dy / by)
         differences += _recoloured(mine, wanted.shown(box), shown, text.color)
         return Placed(
-            number, thing, there, text.element, dx / by, dy / by, differences=tuple(differences)
+            number, thing, rect, text.element, dx / by, dy / by, differences=tuple(differences)
         )
     color = thing.setting.type.color if thing.setting else text.color
     if apart(color, text.color) > 2 * MEASURED:
@@ -86,12 +86,12 @@ def unread(number: int, thing: Thing, text: SeenText, wanted: Expected, seen: Se
     )
 
 
-def _recoloured(mine: Bytes, whole: Bytes, there: Bytes, color: str) -> list[Difference]:
+def _recoloured(mine: Bytes, whole: Bytes, pixels: Bytes, color: str) -> list[Difference]:
     """Whether the same ink has another colour, in the midst of its strokes."""
     ink = mine[..., 3] >= SOLID
-    if not whole.shape == there.shape == mine.shape or not ink.any():
+    if not whole.shape == pixels.shape == mine.shape or not ink.any():
         return []
-    wanted, found = middle_color(whole[ink]), middle_color(there[ink])
+    wanted, found = middle_color(whole[ink]), middle_color(pixels[ink])
     if apart(wanted, color) <= COLOR:  # thin strokes are mixed in one way here, in another there
         return [Difference(Fault.COLOR, wanted, found)] if apart(wanted, found) > MIXED else []
     return [Difference(Fault.COLOR, wanted, color)] if apart(wanted, found) > COLOR else []

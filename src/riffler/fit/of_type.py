@@ -23,20 +23,20 @@ SPACED = 0.2
 
 def typed(roots: Sequence[Root], texts: Mapping[int, SeenText], wanted: Expected) -> list[Root]:
     """The same, the type of texts that nobody read told by setting the page's words in faces."""
-    left, found = MOST, []
+    left, found_roots = MOST, []
     for root in roots:
         text = texts.get(root.placed.number)
         if left and text is not None and _is_guessed(root.placed):
             left -= 1
-            found.append(replace(root, placed=_typed(root.placed, text, wanted)))
+            found_roots.append(replace(root, placed=_typed(root.placed, text, wanted)))
         else:
-            found.append(root)
-    return found
+            found_roots.append(root)
+    return found_roots
 
 
 def _is_guessed(placed: Placed) -> bool:
     is_unread = not placed.thing.is_read
-    return is_unread and any(one.fault in GUESSED for one in placed.differences)
+    return is_unread and any(difference.fault in GUESSED for difference in placed.differences)
 
 
 def _typed(placed: Placed, text: SeenText, wanted: Expected) -> Placed:
@@ -55,5 +55,7 @@ def _typed(placed: Placed, text: SeenText, wanted: Expected) -> Placed:
         spacing if abs(spacing - text.spacing) >= SPACED else text.spacing,
         words.color,
     )
-    others = [one for one in placed.differences if one.fault not in GUESSED]
-    return replace(placed, differences=(*of_type(mine, text), *others))
+    other_differences = [
+        difference for difference in placed.differences if difference.fault not in GUESSED
+    ]
+    return replace(placed, differences=(*of_type(mine, text), *other_differences))

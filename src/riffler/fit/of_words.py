@@ -36,7 +36,10 @@ def words(number: int, thing: Thing, text: SeenText, wanted: Expected) -> Placed
     dy = baseline - setting.baseline
     differences = tuple(_of_words(thing, text, wanted))
     wider = box.width - (right - left)
-    if not any(one.fault in SIZING for one in differences) and abs(wider) <= AS_WIDE * box.width:
+    if (
+        not any(difference.fault in SIZING for difference in differences)
+        and abs(wider) <= AS_WIDE * box.width
+    ):
         wider = 0.0
     return Placed(
         number,
@@ -62,15 +65,15 @@ def _higher(thing: Thing, text: SeenText) -> float:
 def _of_words(thing: Thing, text: SeenText, wanted: Expected) -> Iterator[Difference]:
     setting = thing.setting
     assert setting is not None
-    said = [" ".join(line.text.split()) for line in setting.lines]
+    texts = [" ".join(line.text.split()) for line in setting.lines]
     shown = [" ".join(line.text.split()) for line in text.lines]
-    is_same = letters_of("".join(said)) == letters_of("".join(shown))
+    is_same = letters_of("".join(texts)) == letters_of("".join(shown))
     if not is_same:
-        yield Difference(Fault.WORDS, " ".join(said), " ".join(shown))
+        yield Difference(Fault.WORDS, " ".join(texts), " ".join(shown))
     yield from of_type(setting.type, text)
-    if [letters_of(one) for one in said] != [letters_of(one) for one in shown]:
-        if is_same or len(said) != len(shown):
-            yield Difference(Fault.BREAKS, " / ".join(said), " / ".join(shown))
+    if [letters_of(item) for item in texts] != [letters_of(item) for item in shown]:
+        if is_same or len(texts) != len(shown):
+            yield Difference(Fault.BREAKS, " / ".join(texts), " / ".join(shown))
     elif len(text.lines) > 1 and setting.is_step_known:
         step = (text.lines[-1].top - text.lines[0].top) / (len(text.lines) - 1)
         if abs(step - setting.step) * (len(text.lines) - 1) > ROUNDED:

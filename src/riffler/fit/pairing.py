@@ -61,7 +61,7 @@ def assigned(
         return []
     from scipy.optimize import linear_sum_assignment
 
-    costs = np.array([[cost(one, other) for other in others] for one in ones])
+    costs = np.array([[cost(second, first) for first in others] for second in ones])
     rows, columns = linear_sum_assignment(np.minimum(costs, NEVER))
     return [
         (int(row), int(column))
@@ -70,13 +70,13 @@ def assigned(
     ]
 
 
-def distance(one: Rect, other: Rect) -> float:
+def distance(first: Rect, second: Rect) -> float:
     """How far the corners of two boxes are from one another, together."""
     return (
-        abs(one.x - other.x)
-        + abs(one.y - other.y)
-        + abs(one.right - other.right)
-        + abs(one.bottom - other.bottom)
+        abs(first.x - second.x)
+        + abs(first.y - second.y)
+        + abs(first.right - second.right)
+        + abs(first.bottom - second.bottom)
     ) / 2
 
 
@@ -87,88 +87,92 @@ def _numbered(wanted: Expected, kind: Kind) -> list[tuple[int, Thing]]:
 def _words(wanted: Expected, seen: Seen) -> dict[int, SeenText]:
     """Texts that say the same; what is left by a few words changed; unread ones by their place."""
     things = _numbered(wanted, Kind.WORDS)
-    found: dict[int, SeenText] = {}
-    rest = list(seen.texts)
+    texts: dict[int, SeenText] = {}
+    other_texts = list(seen.texts)
     read = [(n, thing) for n, thing in things if thing.is_read]
     for gather in (blocks, styles):
-        rest = _matched(_left(read, found), gather(rest), _is_same_text, found, rest)
-    rest = styles(rest)
-    _by_line(_left(read, found), found, rest)
-    rest = _matched(_left(read, found), rest, _is_like_text, found, rest)
+        other_texts = _matched(
+            _left(read, texts), gather(other_texts), _is_same_text, texts, other_texts
+        )
+    other_texts = styles(other_texts)
+    _by_line(_left(read, texts), texts, other_texts)
+    other_texts = _matched(_left(read, texts), other_texts, _is_like_text, texts, other_texts)
     unread = [(n, thing) for n, thing in things if not thing.is_read]
     boxes = [thing.box for _, thing in unread]
-    rest = [part for block in blocks(rest) for part in split(block, boxes)]
+    other_texts = [part for block in blocks(other_texts) for part in split(block, boxes)]
     for reach in (NEARBY, FAR):
-        left = _left(unread, found)
-        pairs = assigned(left, rest, partial(_unread, reach))
-        found.update({left[row][0]: rest[column] for row, column in pairs})
+        left = _left(unread, texts)
+        pairs = assigned(left, other_texts, partial(_unread, reach))
+        texts.update({left[row][0]: other_texts[column] for row, column in pairs})
         taken = {column for _, column in pairs}
-        rest = [one for n, one in enumerate(rest) if n not in taken]
-    return found
+        other_texts = [text for n, text in enumerate(other_texts) if n not in taken]
+    return texts
 
 
 def _left(
-    things: Sequence[tuple[int, Thing]], found: dict[int, SeenText]
+    things: Sequence[tuple[int, Thing]], texts: dict[int, SeenText]
 ) -> list[tuple[int, Thing]]:
     """The things that have no pair yet."""
-    return [(n, thing) for n, thing in things if n not in found]
+    return [(n, thing) for n, thing in things if n not in texts]
 
 
 def _matched(
     left: Sequence[tuple[int, Thing]],
     texts: Sequence[SeenText],
     is_alike: Callable[[str, str], bool],
-    found: dict[int, SeenText],
-    rest: Sequence[SeenText],
+    found_texts: dict[int, SeenText],
+    other_texts: Sequence[SeenText],
 ) -> list[SeenText]:
-    """Pair what says the same, what lies nearest first; returns what remains of `rest`."""
+    """Pair what says the same, what lies nearest first; returns what remains of `other_texts`."""
 
-    def cost(one: tuple[int, Thing], other: SeenText) -> float:
-        text = one[1].setting.text if one[1].setting else ""
-        return distance(one[1].box, other.box) if is_alike(text, other.text) else NEVER
+    def cost(pair: tuple[int, Thing], other_text: SeenText) -> float:
+        text = pair[1].setting.text if pair[1].setting else ""
+        return distance(pair[1].box, other_text.box) if is_alike(text, other_text.text) else NEVER
 
     used: set[int] = set()
     for row, column in assigned(left, texts, cost):
-        found[left[row][0]] = texts[column]
+        found_texts[left[row][0]] = texts[column]
         used.update(id(part) for part in texts[column].made_of)
-    return [one for one in rest if not used & {id(part) for part in one.made_of}]
+    return [text for text in other_texts if not used & {id(part) for part in text.made_of}]
 
 
 def _by_line(
-    left: Sequence[tuple[int, Thing]], found: dict[int, SeenText], rest: Sequence[SeenText]
+    left: Sequence[tuple[int, Thing]], texts: dict[int, SeenText], other_texts: Sequence[SeenText]
 ) -> None:
     """A text that is some lines of a longer one."""
     for number, thing in left:
         if thing.setting is None:
             continue
         lines = [letters_of(line.text) for line in thing.setting.lines]
-        for text in rest:
-            said = [letters_of(line.text) for line in text.lines]
-            start = next((n for n in range(len(said)) if said[n : n + len(lines)] == lines), None)
-            if start is not None and len(said) > len(lines):
-                found[number] = replace(text, lines=text.lines[start : start + len(lines)])
+        for text in other_texts:
+            said_texts = [letters_of(line.text) for line in text.lines]
+            start = next(
+                (n for n in range(len(said_texts)) if said_texts[n : n + len(lines)] == lines), None
+            )
+            if start is not None and len(said_texts) > len(lines):
+                texts[number] = replace(text, lines=text.lines[start : start + len(lines)])
                 break
 
 
-def _is_same_text(one: str, other: str) -> bool:
-    return letters_of(one) == letters_of(other)
+def _is_same_text(first: str, second: str) -> bool:
+    return letters_of(first) == letters_of(second)
 
 
-def _is_like_text(one: str, other: str) -> bool:
-    return SequenceMatcher(None, one.casefold(), other.casefold()).ratio() >= LIKE
+def _is_like_text(first: str, second: str) -> bool:
+    return SequenceMatcher(None, first.casefold(), second.casefold()).ratio() >= LIKE
 
 
-def _unread(reach: float, one: tuple[int, Thing], other: SeenText) -> float:
+def _unread(reach: float, pair: tuple[int, Thing], other_text: SeenText) -> float:
     """How far a text in pixels is from one of the page; its layer may be named as it reads."""
-    thing = one[1]
-    mine, box = thing.box, other.box
+    thing = pair[1]
+    mine, box = thing.box, other_text.box
     across = min(
         abs(mine.x - box.x),
         abs(mine.right - box.right),
         abs(mine.x + mine.right - box.x - box.right) / 2,
     )
     far = across + abs(mine.y - box.y) + distance(mine, box) / 10
-    if thing.setting is not None and _is_same_text(thing.setting.text, other.text):
+    if thing.setting is not None and _is_same_text(thing.setting.text, other_text.text):
         return far / 10 if far < FAR else NEVER
     return far if far < reach else NEVER
 
@@ -176,17 +180,21 @@ def _unread(reach: float, one: tuple[int, Thing], other: SeenText) -> float:
 def _pictures(wanted: Expected, seen: Seen) -> dict[int, SeenPicture]:
     """Pictures that look the same first; then others in the same place."""
     things = _numbered(wanted, Kind.PICTURE)
-    shown = [one for one in seen.pictures if one.pixels is not None and one.paint is not None]
+    shown = [
+        picture
+        for picture in seen.pictures
+        if picture.pixels is not None and picture.paint is not None
+    ]
     differ = _unlike(things, wanted.looks, shown)
 
-    def cost(one: int, other: int) -> float:
+    def cost(value: int, other: int) -> float:
         paint = shown[other].paint
         assert paint is not None
-        far = distance(things[one][1].box, paint)
-        if differ[one, other] <= SAME:
+        far = distance(things[value][1].box, paint)
+        if differ[value, other] <= SAME:
             return far / 100
-        near = _overlap(things[one][1].box, paint) > 0.5
-        return 1000 * differ[one, other] + far if near else NEVER
+        near = _overlap(things[value][1].box, paint) > 0.5
+        return 1000 * differ[value, other] + far if near else NEVER
 
     pairs = assigned(range(len(things)), range(len(shown)), cost)
     return {things[row][0]: shown[column] for row, column in pairs}
@@ -197,12 +205,16 @@ def _unlike(
 ) -> npt.NDArray[np.float64]:
     """How different pictures and those of the page look: (things, shown), 0..1."""
     differ = np.ones((len(things), len(shown)))
-    columns = [n for n, one in enumerate(shown) if one.look is not None and one.paint is not None]
+    columns = [
+        n
+        for n, picture in enumerate(shown)
+        if picture.look is not None and picture.paint is not None
+    ]
     if not columns:
         return differ
     theirs = np.array([shown[n].look for n in columns])
     paints = [shown[n].paint for n in columns]
-    ratios = np.log([one.width / one.height for one in paints if one is not None])
+    ratios = np.log([rect.width / rect.height for rect in paints if rect is not None])
     for row, (number, thing) in enumerate(things):
         if number in looks:
             turned = math.log(thing.box.width / thing.box.height) - ratios
@@ -211,12 +223,12 @@ def _unlike(
     return differ
 
 
-def _overlap(one: Rect, other: Rect) -> float:
+def _overlap(first: Rect, second: Rect) -> float:
     """What two boxes share of what they take up together."""
-    width = min(one.right, other.right) - max(one.x, other.x)
-    height = min(one.bottom, other.bottom) - max(one.y, other.y)
+    width = min(first.right, second.right) - max(first.x, second.x)
+    height = min(first.bottom, second.bottom) - max(first.y, second.y)
     shared = max(0.0, width) * max(0.0, height)
-    both = one.width * one.height + other.width * other.height - shared
+    both = first.width * first.height + second.width * second.height - shared
     return shared / both if both > 0 else 0.0
 
 
@@ -224,18 +236,21 @@ def _boxes(wanted: Expected, seen: Seen) -> dict[int, SeenBox]:
     """Painted boxes at about the same place; of several the one in the same colours."""
     things = _numbered(wanted, Kind.BOX)
 
-    def cost(one: tuple[int, Thing], other: SeenBox) -> float:
-        mine, far = one[1].box, distance(one[1].box, other.box)
-        wider, higher = (abs(mine.width - other.box.width), abs(mine.height - other.box.height))
-        unlike = _unlike_paint(one[1], other)
-        if _overlap(mine, other.box) < 0.2 and (
+    def cost(pair: tuple[int, Thing], other_box: SeenBox) -> float:
+        mine, far = pair[1].box, distance(pair[1].box, other_box.box)
+        wider, higher = (
+            abs(mine.width - other_box.box.width),
+            abs(mine.height - other_box.box.height),
+        )
+        unlike = _unlike_paint(pair[1], other_box)
+        if _overlap(mine, other_box.box) < 0.2 and (
             far > FAR or min(wider, higher) > 4 or (max(wider, higher) > 4 and unlike > ALIKE)
         ):
             return NEVER
         return far + 30 * unlike
 
-    found = assigned(things, seen.boxes, cost)
-    return {things[row][0]: seen.boxes[column] for row, column in found}
+    result = assigned(things, seen.boxes, cost)
+    return {things[row][0]: seen.boxes[column] for row, column in result}
 
 
 def _unlike_paint(thing: Thing, box: SeenBox) -> float:

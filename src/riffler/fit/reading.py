@@ -40,18 +40,18 @@ def expected(opened: Opened, density: float | None = None, work: Path | None = N
 
     `work` is a project's work folder, where what was read is kept.
     """
-    reading, found = reading_of(opened, density), Future[Expected]()
+    reading, future = reading_of(opened, density), Future[Expected]()
     cache = Cache(work / CACHE) if work else None
 
     def read() -> None:
         try:
             with _ONE:
-                found.set_result(_read(opened, reading, cache))
+                future.set_result(_read(opened, reading, cache))
         except BaseException as error:  # raised again for who waits
-            found.set_exception(error)
+            future.set_exception(error)
 
     threading.Thread(target=read, daemon=True).start()
-    return Coming(*_size(reading), found.result)
+    return Coming(*_size(reading), future.result)
 
 
 def _size(reading: Reading) -> tuple[float, float, float]:
@@ -95,16 +95,16 @@ def digest(opened: Opened, density: float) -> str:
     """Tells all that things depend on: the program, the mockup, its cutlist, the typefaces."""
     file = opened.cutlist
     written = [file.written, *(part.written for part in file.included)] if file else []
-    faces = [(one.path, one.path.stat()) for one in opened.fonts.faces()]
+    faces = [(face.path, face.path.stat()) for face in opened.fonts.faces()]
     return digest_of(
         "things",
         program(),
         sha256_of(opened.key.path),
         opened.key.canvas,
         density,
-        *(one.text for one in written),
+        *(one_written.text for one_written in written),
         file and file.base,
-        *((path, found.st_size, found.st_mtime_ns) for path, found in faces),
+        *((path, result.st_size, result.st_mtime_ns) for path, result in faces),
     )
 
 
@@ -153,7 +153,7 @@ def _painted(
 ) -> tuple[Rect | None, Thumbs | None]:
     """The box of what layers paint, which beyond the canvas is cut off, and what they look like."""
     mockup = renderer.mockup
-    boxes = [box for one in layers if (box := renderer.painted_box(one))]
+    boxes = [box for layer in layers if (box := renderer.painted_box(layer))]
     around = Rect.around(Rect.of(box) for box in boxes)
     inside = around.outward() & mockup.box if around else None
     if not inside:
@@ -163,17 +163,17 @@ def _painted(
     if sides is None:
         return None, None
     left, top, right, bottom = sides
-    found = Rect(inside.x + left, inside.y + top, right - left, bottom - top)
-    return found.scaled(1 / density), thumbs(pixels[found.outward().within(inside)])
+    rect = Rect(inside.x + left, inside.y + top, right - left, bottom - top)
+    return rect.scaled(1 / density), thumbs(pixels[rect.outward().within(inside)])
 
 
-def _is_near(one: Rect, other: Rect) -> bool:
+def _is_near(first: Rect, second: Rect) -> bool:
     return (
         max(
-            abs(one.x - other.x),
-            abs(one.y - other.y),
-            abs(one.right - other.right),
-            abs(one.bottom - other.bottom),
+            abs(first.x - second.x),
+            abs(first.y - second.y),
+            abs(first.right - second.right),
+            abs(first.bottom - second.bottom),
         )
         <= NEAR
     )

@@ -71,7 +71,7 @@ class Source:
             return None
         path = unquote(parts.path)
         text = Path(path).read_text(encoding="utf-8", errors="replace")
-        return cls(path, _COMMENT.sub(lambda found: re.sub(r"[^\n]", " ", found[0]), text))
+        return cls(path, _COMMENT.sub(lambda match: re.sub(r"[^\n]", " ", match[0]), text))
 
 
 class Remedies:
@@ -91,13 +91,14 @@ class Remedies:
         self._source = source
         self._tab, self._seen, self._styles = tab, seen, Styles(tab)
         self._placed = [
-            one
-            for one in placed
-            if one.element >= 0 and seen.nodes[one.element].tag not in ("html", "body")
+            one_placed
+            for one_placed in placed
+            if one_placed.element >= 0
+            and seen.nodes[one_placed.element].tag not in ("html", "body")
         ]
         self._within = within
-        self._still = sum(one.off <= within for one in placed) - sum(
-            one.off <= within for one in self._placed
+        self._still = sum(one_placed.off <= within for one_placed in placed) - sum(
+            placed.off <= within for placed in self._placed
         )
         self._before: Sequence[Edges] = tab.ask(_RECTS)
 
@@ -126,14 +127,14 @@ class Remedies:
             ("width", placed.dw, box.width),
             ("height", placed.dh, box.height),
         ):
-            said = re.search(rf"\b{name}=[\"']?(\d+)", tags[at][0])
-            if abs(more) > PLACE and said and abs(float(said[1]) - side) < 1:
-                line = self._source.text.count("\n", 0, tags[at].start() + said.start()) + 1
+            match = re.search(rf"\b{name}=[\"']?(\d+)", tags[at][0])
+            if abs(more) > PLACE and match and abs(float(match[1]) - side) < 1:
+                line = self._source.text.count("\n", 0, tags[at].start() + match.start()) + 1
                 selector = self._seen.selector(placed.element)
-                one = Declaration(
-                    self._source.path, line, f"<img> {selector}", name, said[1], "", "", 0, 0, {}
+                declaration = Declaration(
+                    self._source.path, line, f"<img> {selector}", name, match[1], "", "", 0, 0, {}
                 )
-                return Remedy(one, f"{round(side - more):g}")
+                return Remedy(declaration, f"{round(side - more):g}")
         return None
 
     def _said(self, placed: Placed, difference: Difference) -> Remedy | None:
@@ -141,9 +142,11 @@ class Remedies:
         element = placed.element
         while element >= 0:
             for name in CARRIERS[difference.fault]:
-                for one in reversed(self._styles.of(element)):
-                    if one.name == name and (value := instead(one.value, difference)):
-                        return Remedy(one, value)
+                for declaration in reversed(self._styles.of(element)):
+                    if declaration.name == name and (
+                        value := instead(declaration.value, difference)
+                    ):
+                        return Remedy(declaration, value)
             element = self._seen.nodes[element].parent
             if difference.fault not in INHERITED:
                 return None
@@ -162,7 +165,7 @@ class Remedies:
             left = self._off(rects, self._placed)
             left += UNEVEN if "." in value and "." not in declaration.value else 0.0
             if left < least or (left <= least and best is None):
-                right = self._still + sum(self._lies(one, rects) for one in self._placed)
+                right = self._still + sum(self._lies(placed, rects) for placed in self._placed)
                 best, least = Remedy(declaration, value, right), left
                 if left <= others + PLACE:
                     break
@@ -171,14 +174,16 @@ class Remedies:
     def _off(self, rects: Sequence[Edges], placed: Sequence[Placed]) -> float:
         """How far all edges of things are off together, by how their elements moved since."""
         total = 0.0
-        for one in placed:
-            for edge in _edges(one, self._before[one.element], rects[one.element]):
+        for one_placed in placed:
+            for edge in _edges(
+                one_placed, self._before[one_placed.element], rects[one_placed.element]
+            ):
                 total += abs(edge) if abs(edge) > PLACE else 0.0
         return total
 
-    def _lies(self, one: Placed, rects: Sequence[Edges]) -> bool:
+    def _lies(self, placed: Placed, rects: Sequence[Edges]) -> bool:
         """Whether a thing is not off by more than counts, where its element moved since."""
-        edges = _edges(one, self._before[one.element], rects[one.element])
+        edges = _edges(placed, self._before[placed.element], rects[placed.element])
         return max(map(abs, edges)) <= self._within
 
     def _ideas(self, root: Root) -> Iterator[tuple[Declaration, str]]:
@@ -186,15 +191,15 @@ class Remedies:
         placed, ways = root.placed, _ways([root.placed, *root.followers])
         tried = set()
         for element in self._near(placed.element):
-            for one in reversed(self._styles.of(element)):
-                place = (one.sheet, one.line, one.start, one.name)
-                if place in tried or not ROOM.fullmatch(one.name):
+            for declaration in reversed(self._styles.of(element)):
+                place = (declaration.sheet, declaration.line, declaration.start, declaration.name)
+                if place in tried or not ROOM.fullmatch(declaration.name):
                     continue
                 tried.add(place)
                 if any(d.fault is Fault.BREAKS for d in placed.differences):
-                    yield from wider(one, placed.thing.setting)
+                    yield from wider(declaration, placed.thing.setting)
                 for way in ways:
-                    yield from lengths(one, way)
+                    yield from lengths(declaration, way)
 
     def _near(self, element: int) -> Iterator[int]:
         """An element, what stands before it, and the same of those around it."""
@@ -209,25 +214,32 @@ class Remedies:
             element = parent
 
 
-def _edges(one: Placed, was: Edges, now: Edges) -> tuple[float, ...]:
+def _edges(placed: Placed, was: Edges, now: Edges) -> tuple[float, ...]:
     """How far the edges of a thing are off now; of a text where it is aligned, and its height."""
     moved = [b - a for a, b in zip(was, now, strict=True)]
-    if not one.is_of_type:
+    if not placed.is_of_type:
         left, top, right, bottom = moved[:4]
-        return (one.dx + left, one.dy + top, one.dx + one.dw + right, one.dy + one.dh + bottom)
+        return (
+            placed.dx + left,
+            placed.dy + top,
+            placed.dx + placed.dw + right,
+            placed.dy + placed.dh + bottom,
+        )
     left, top, right, bottom = moved[4:]
-    align = one.thing.setting.align if one.thing.setting else "left"
+    align = placed.thing.setting.align if placed.thing.setting else "left"
     across = {"left": left, "right": right, "center": (left + right) / 2}[align]
-    return (one.dx + across, one.dy + top, one.dy + one.dh + bottom)
+    return (placed.dx + across, placed.dy + top, placed.dy + placed.dh + bottom)
 
 
 def _ways(placed: Sequence[Placed]) -> list[float]:
     """By how much things are off, those at fault first; what may be whole pixels first as such."""
-    found = list[float]()
-    for one in placed:
-        for way in sorted((one.dx, one.dy, one.dw, one.dh), key=abs, reverse=True):
+    result = list[float]()
+    for one_placed in placed:
+        for way in sorted(
+            (one_placed.dx, one_placed.dy, one_placed.dw, one_placed.dh), key=abs, reverse=True
+        ):
             whole = float(round(way))
-            said = [whole] if abs(way - whole) < PERHAPS else []
-            said += [round(way, 2)] if abs(way - whole) >= NEARLY else []
-            found += [way for way in said if abs(way) > PLACE and way not in found]
-    return found[:WAYS]
+            texts = [whole] if abs(way - whole) < PERHAPS else []
+            texts += [round(way, 2)] if abs(way - whole) >= NEARLY else []
+            result += [way for way in texts if abs(way) > PLACE and way not in result]
+    return result[:WAYS]

@@ -116,7 +116,7 @@ class TroubleSaid(_Said):
 def troubles_of(data: object) -> list[dict[str, Any]]:
     """What `widths.js` says. Raises RifflerError for what no page can be."""
     try:
-        return [one.model_dump() for one in _troubles().validate_python(data)]
+        return [trouble.model_dump() for trouble in _troubles().validate_python(data)]
     except ValidationError as error:
         raise RifflerError(_explained(error)) from error
 

@@ -71,17 +71,17 @@ class SeenText:
         """How it is set."""
         return (self.size, self.weight, self.family, self.is_italic, self.color)
 
-    def with_(self, other: SeenText) -> SeenText:
+    def with_(self, other_text: SeenText) -> SeenText:
         """Both as one, set as the longer; what stands on one line is one line."""
         lines = list(self.lines)
-        for line in other.lines:
+        for line in other_text.lines:
             last = lines[-1]
             if abs(last.top - line.top) < line.height / 2:
                 text = f"{last.text} {line.text}"
                 lines[-1] = replace(last, text=text, right=line.right)
             else:
                 lines.append(line)
-        parts = (*self.made_of, *other.made_of)
+        parts = (*self.made_of, *other_text.made_of)
         main = max(parts, key=lambda part: len(part.text))
         return replace(main, lines=tuple(lines), element=self.element, parts=parts)
 
@@ -93,8 +93,8 @@ class SeenText:
     @property
     def box(self) -> Rect:
         """The box around its lines."""
-        left, top = min(one.x for one in self.lines), self.lines[0].top
-        right = max(one.right for one in self.lines)
+        left, top = min(line.x for line in self.lines), self.lines[0].top
+        right = max(line.right for line in self.lines)
         return Rect(left, top, right - left, self.lines[-1].top + self.lines[-1].height - top)
 
 
@@ -180,16 +180,17 @@ def selector_of(nodes: Sequence[Node], element: int) -> str:
     parts: list[str] = []
     while element >= 0 and len(parts) < DEEP:
         node = nodes[element]
-        own = f"#{node.id}" if node.id else f".{node.classes[0]}" if node.classes else node.tag
-        parts.insert(0, own)
-        element = -1 if own != node.tag else node.parent
+        selector = f"#{node.id}" if node.id else f".{node.classes[0]}" if node.classes else node.tag
+        parts.insert(0, selector)
+        element = -1 if selector != node.tag else node.parent
     return " > ".join(parts)
 
 
 def nodes_of(data: PageSaid) -> tuple[Node, ...]:
     """The elements of a page."""
     return tuple(
-        Node(one.tag, one.classes, one.id, one.parent, Rect(*one.rect)) for one in data.elements
+        Node(element.tag, element.classes, element.id, element.parent, Rect(*element.rect))
+        for element in data.elements
     )
 
 
@@ -198,20 +199,22 @@ def texts_of(data: PageSaid) -> tuple[SeenText, ...]:
     return tuple(
         SeenText(
             tuple(
-                SeenLine(_said(line.text, one.transform), line.x, line.right, line.top, line.height)
-                for line in one.lines
+                SeenLine(
+                    _said(line.text, text.transform), line.x, line.right, line.top, line.height
+                )
+                for line in text.lines
             ),
-            one.element,
-            one.block,
-            one.size,
-            one.weight,
-            one.family,
-            one.italic,
-            hexadecimal(one.color),
-            one.spacing,
-            one.ascent,
+            text.element,
+            text.block,
+            text.size,
+            text.weight,
+            text.family,
+            text.italic,
+            hexadecimal(text.color),
+            text.spacing,
+            text.ascent,
         )
-        for one in data.texts
+        for text in data.texts
     )
 
 
@@ -224,35 +227,35 @@ def boxes_of(data: PageSaid) -> tuple[SeenBox, ...]:
     """The boxes of a page that paint."""
     return tuple(
         SeenBox(
-            one.element,
-            Rect(*one.rect),
-            hexadecimal(one.color),
-            one.image,
-            one.shadow,
-            one.radii,
-            tuple((width, hexadecimal(color)) for width, color in one.borders),
-            one.fills,
+            box.element,
+            Rect(*box.rect),
+            hexadecimal(box.color),
+            box.image,
+            box.shadow,
+            box.radii,
+            tuple((width, hexadecimal(color)) for width, color in box.borders),
+            box.fills,
         )
-        for one in data.boxes
+        for box in data.boxes
     )
 
 
-def colors_in(said: str) -> list[str]:
+def colors_in(text: str) -> list[str]:
     """The colours that a computed value names, in order."""
-    return [hexadecimal(one) for one in _COLOR.findall(said)]
+    return [hexadecimal(match) for match in _COLOR.findall(text)]
 
 
-def hexadecimal(said: str) -> str:
+def hexadecimal(text: str) -> str:
     """A computed colour as `#rrggbb`, with its alpha behind where it has one. CSS Color 4."""
-    numbers = [float(one) for one in _NUMBERS.findall(said.partition("(")[2])]
+    numbers = [float(match) for match in _NUMBERS.findall(text.partition("(")[2])]
     if len(numbers) < 3 or not all(map(math.isfinite, numbers)):
         return "#00000000"
-    by = 255 if said.startswith("color(") else 1
+    by = 255 if text.startswith("color(") else 1
     alpha = round(255 * numbers[3]) if len(numbers) > 3 else 255
-    parts = [*(round(by * one) for one in numbers[:3]), *([alpha] if alpha < 255 else [])]
+    parts = [*(round(by * number) for number in numbers[:3]), *([alpha] if alpha < 255 else [])]
     return "#" + "".join(f"{min(255, max(0, part)):02x}" for part in parts)
 
 
-def lengths_in(said: str) -> Sequence[float]:
+def lengths_in(text: str) -> Sequence[float]:
     """The numbers of a computed value whose colours are taken out."""
-    return [float(one) for one in _NUMBERS.findall(_COLOR.sub("", said))]
+    return [float(match) for match in _NUMBERS.findall(_COLOR.sub("", text))]

@@ -17,46 +17,54 @@ SWAPPED = 4.0
 
 def with_swaps(placed: Sequence[Placed]) -> list[Placed]:
     """The same, pictures that lie where the other should said to have changed places."""
-    found = list(placed)
-    for n, one in enumerate(found):
-        for m in range(n + 1, len(found)):
-            other = found[m]
+    placements = list(placed)
+    for n, one_placed in enumerate(placements):
+        for m in range(n + 1, len(placements)):
+            other_placed = placements[m]
             if (
-                max(one.off, other.off) > SWAPPED
-                and one.thing.kind is other.thing.kind
-                and not one.is_missing
-                and not other.is_missing
-                and distance(one.box, other.thing.box) <= SWAPPED
-                and distance(other.box, one.thing.box) <= SWAPPED
+                max(one_placed.off, other_placed.off) > SWAPPED
+                and one_placed.thing.kind is other_placed.thing.kind
+                and not one_placed.is_missing
+                and not other_placed.is_missing
+                and distance(one_placed.box, other_placed.thing.box) <= SWAPPED
+                and distance(other_placed.box, one_placed.thing.box) <= SWAPPED
             ):
-                found[n] = _swapped(one, other)
-                found[m] = _swapped(other, one)
+                placements[n] = _swapped(one_placed, other_placed)
+                placements[m] = _swapped(other_placed, one_placed)
                 break
-    return found
+    return placements
 
 
-def _swapped(one: Placed, other: Placed) -> Placed:
-    swap = Difference(Fault.SWAPPED, other.thing.name)
-    return replace(one, dx=0, dy=0, dw=0, dh=0, differences=(swap,))
+def _swapped(first: Placed, second: Placed) -> Placed:
+    swap = Difference(Fault.SWAPPED, second.thing.name)
+    return replace(first, dx=0, dy=0, dw=0, dh=0, differences=(swap,))
 
 
 def without_shadows(placed: Sequence[Placed]) -> list[Placed]:
     """The same, without a word on things that only lie under what is off itself."""
     wrong = [
-        one
-        for one in placed
-        if one.off > PLACE or any(other.fault is not Fault.COVERED for other in one.differences)
+        one_placed
+        for one_placed in placed
+        if one_placed.off > PLACE
+        or any(
+            other_difference.fault is not Fault.COVERED
+            for other_difference in one_placed.differences
+        )
     ]
 
-    def is_hit(one: Placed) -> bool:
+    def is_hit(placed: Placed) -> bool:
         return any(
-            other is not one and (other.box.meets(one.box) or other.thing.box.meets(one.box))
-            for other in wrong
+            other_placed is not placed
+            and (other_placed.box.meets(placed.box) or other_placed.thing.box.meets(placed.box))
+            for other_placed in wrong
         )
 
     return [
-        replace(one, differences=tuple(d for d in one.differences if d.fault is not Fault.COVERED))
-        if one.differences and is_hit(one)
-        else one
-        for one in placed
+        replace(
+            one_placed,
+            differences=tuple(d for d in one_placed.differences if d.fault is not Fault.COVERED),
+        )
+        if one_placed.differences and is_hit(one_placed)
+        else one_placed
+        for one_placed in placed
     ]

@@ -95,15 +95,15 @@ def states(
     window: Window, wanted: Expected, seen: Seen, placed: Sequence[Placed]
 ) -> Iterator[Root]:
     """What of slices' states the page does not show; what is missing at rest is not asked for."""
-    missing = {one.thing.name for one in placed if one.is_missing}
+    missing = {one_placed.thing.name for one_placed in placed if one_placed.is_missing}
     asked = [
-        (number, one, meant)
-        for number, one in enumerate(wanted.slices)
-        if one.name not in missing
+        (number, resolved, meant)
+        for number, resolved in enumerate(wanted.slices)
+        if resolved.name not in missing
         and (
             meant := [
                 state
-                for state in one.states[1:]
+                for state in resolved.states[1:]
                 if state.name in FORCED or state.name in ATTRIBUTES
             ]
         )
@@ -111,10 +111,10 @@ def states(
     if not asked:
         return
     forcing = _Forcing(window)
-    for number, one, meant in asked:
-        if differences := tuple(_differences(forcing, wanted, seen, one, meant)):
-            box = Rect.of(one.box).scaled(1 / wanted.density)
-            thing = Thing(one.name, Kind.PICTURE, box)
+    for number, resolved, meant in asked:
+        if differences := tuple(_differences(forcing, wanted, seen, resolved, meant)):
+            box = Rect.of(resolved.box).scaled(1 / wanted.density)
+            thing = Thing(resolved.name, Kind.PICTURE, box)
             lies = Placed(-2 - number, thing, box, forcing.element, differences=differences)
             yield Root(lies, is_carried=True)
 
@@ -133,8 +133,8 @@ class _Forcing:
     def find(self, box: Rect) -> bool:
         """Look for what is clicked in the middle of a box; whether there is anything."""
         count = self.tab.ask(_FIND, [box.x + box.width / 2, box.y + box.height / 2])
-        found = (self.tab.node(self._line, _NODE, number) for number in range(min(count, DEEP)))
-        self._nodes = [node for node in found if node is not None]
+        nodes = (self.tab.node(self._line, _NODE, number) for number in range(min(count, DEEP)))
+        self._nodes = [node for node in nodes if node is not None]
         return bool(count)
 
     @property
@@ -162,64 +162,68 @@ class _Forcing:
 
     def _force(self, nodes: Sequence[int], classes: Sequence[str]) -> None:
         for node in nodes:
-            said = {"nodeId": node, "forcedPseudoClasses": [*classes]}
-            self._line.send("CSS.forcePseudoState", said)
+            values = {"nodeId": node, "forcedPseudoClasses": [*classes]}
+            self._line.send("CSS.forcePseudoState", values)
 
 
 def _differences(
-    forcing: _Forcing, wanted: Expected, seen: Seen, one: ResolvedSlice, states: Sequence[State]
+    forcing: _Forcing,
+    wanted: Expected,
+    seen: Seen,
+    resolved: ResolvedSlice,
+    states: Sequence[State],
 ) -> Iterator[Difference]:
     """What is wrong with the states of a slice, of which there are some."""
-    shots = [(state, _of_mockup(wanted, one, state)) for state in states]
+    shots = [(state, _of_mockup(wanted, resolved, state)) for state in states]
     shots = [(state, mine) for state, mine in shots if mine.changes.mean() >= SHARE]
-    box = Rect.of(one.box).scaled(1 / wanted.density)
+    box = Rect.of(resolved.box).scaled(1 / wanted.density)
     if not shots or not forcing.find(box):
         return
-    lasting = [state.name for state in one.states if state.name in ATTRIBUTES]
+    lasting = [state.name for state in resolved.states if state.name in ATTRIBUTES]
     if any(name is not None and forcing.is_in(name) for name in lasting):
         return  # on this page it is in one of its states at rest
     on = box.scaled(seen.density).outward()
     rest = _on_white(forcing.camera.shot(on))
     for state, mine in shots:
-        if said := _forced(forcing, state.name or "", mine, rest, on):
-            yield said
+        if difference := _forced(forcing, state.name or "", mine, rest, on):
+            yield difference
 
 
 def _forced(forcing: _Forcing, name: str, mine: _Shots, rest: Colors, on: Box) -> Difference | None:
     """What is wrong with a state, while the page is in it; None where it looks as it should."""
-    said = None
+    difference = None
     with forcing.forced(name):
         for wait in WAITS:  # a picture of a state is only loaded when that is on
             forcing.tab.wait(wait)
-            said = _judged(mine, _Shots(rest, _on_white(forcing.camera.shot(on))), name)
-            if said is None:
+            difference = _judged(mine, _Shots(rest, _on_white(forcing.camera.shot(on))), name)
+            if difference is None:
                 break
-    return said
+    return difference
 
 
-def _judged(mine: _Shots, there: _Shots, name: str) -> Difference | None:
+def _judged(mine: _Shots, that_shots: _Shots, name: str) -> Difference | None:
     changes = mine.changes
-    if there.rest.shape != mine.rest.shape:
+    if that_shots.rest.shape != mine.rest.shape:
         return None
-    if (there.changes & changes).sum() < SOME * changes.sum():
+    if (that_shots.changes & changes).sum() < SOME * changes.sum():
         return Difference(Fault.STATE, name, "nothing changes")
     state, rest = (
-        float(np.abs(one - other)[changes].mean())
-        for one, other in ((there.state, mine.state), (there.rest, mine.rest))
+        float(np.abs(first - second)[changes].mean())
+        for first, second in ((that_shots.state, mine.state), (that_shots.rest, mine.rest))
     )
     if state <= rest + OFF:
         return None
-    colors = [middle_color(shots.state[changes]) for shots in (mine, there)]
+    colors = [middle_color(shots.state[changes]) for shots in (mine, that_shots)]
     return Difference(Fault.STATE, f"{name}: {colors[0]}", colors[1])
 
 
-def _of_mockup(wanted: Expected, one: ResolvedSlice, state: State) -> _Shots:
+def _of_mockup(wanted: Expected, resolved: ResolvedSlice, state: State) -> _Shots:
     """The mockup in the box of a slice, with all that it shows, at rest and in the state."""
     drawn = wanted.renderer.mockup.drawn
-    came, gone = state.shown - one.rest.shown, one.rest.shown - state.shown
+    came, gone = state.shown - resolved.rest.shown, resolved.rest.shown - state.shown
     sides = ((drawn - came) | gone, (drawn | came) - gone)
     rest, other = (
-        _on_white(to_bytes(wanted.renderer.render(one.box, 1.0, side))) for side in sides
+        _on_white(to_bytes(wanted.renderer.render(resolved.box, 1.0, side))) for side in sides
     )
     return _Shots(rest, other)
 

@@ -71,12 +71,22 @@ class Styles:
         if node is None:
             return
         matched = self._line.send("CSS.getMatchedStylesForNode", {"nodeId": node})
-        own = [one for rule in matched.get("matchedCSSRules", ()) for one in self._declared(rule)]
-        used = {name for one in own for name in _VARIABLE.findall(one.value)}
+        own_declarations = [
+            declaration
+            for rule in matched.get("matchedCSSRules", ())
+            for declaration in self._declared(rule)
+        ]
+        used = {
+            name
+            for declaration in own_declarations
+            for name in _VARIABLE.findall(declaration.value)
+        }
         for around in matched.get("inherited", ()):
             for rule in around.get("matchedCSSRules", ()):
-                yield from (one for one in self._declared(rule) if one.name in used)
-        yield from own
+                yield from (
+                    declaration for declaration in self._declared(rule) if declaration.name in used
+                )
+        yield from own_declarations
 
     def _declared(self, match: Mapping[str, Any]) -> Iterator[Declaration]:
         rule = match["rule"]
@@ -84,16 +94,20 @@ class Styles:
         if rule.get("origin") != "regular" or "range" not in style:
             return
         header = self._sheets.get(style.get("styleSheetId", ""), {})
-        for one in style["cssProperties"]:
-            if "range" not in one or one.get("disabled") or not one.get("parsedOk", True):
+        for declaration in style["cssProperties"]:
+            if (
+                "range" not in declaration
+                or declaration.get("disabled")
+                or not declaration.get("parsedOk", True)
+            ):
                 continue
-            start, end = (offset(style, one["range"], side) for side in ("start", "end"))
+            start, end = (offset(style, declaration["range"], side) for side in ("start", "end"))
             yield Declaration(
                 _file(header),
-                one["range"]["startLine"] + 1 + round(header.get("startLine", 0)),
+                declaration["range"]["startLine"] + 1 + round(header.get("startLine", 0)),
                 rule["selectorList"]["text"],
-                one["name"],
-                _plain(one["value"]),
+                declaration["name"],
+                _plain(declaration["value"]),
                 style["styleSheetId"],
                 style["cssText"],
                 start,
@@ -129,7 +143,7 @@ def offset(style: Mapping[str, Any], place: Mapping[str, int], side: str) -> int
         return int(column - first["startColumn"])
     lines: Sequence[str] = style["cssText"].split("\n")
     before = lines[: line - first["startLine"]]
-    return sum(len(one) + 1 for one in before) + int(column)
+    return sum(len(item) + 1 for item in before) + int(column)
 
 
 def range_of(begun: Mapping[str, int], body: str) -> dict[str, int]:

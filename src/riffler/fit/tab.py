@@ -47,8 +47,8 @@ class Tab:
         self._page, self._guard = page, guard
         self._session = self.session()
         frame = self._session.send("Page.getFrameTree")["frameTree"]["frame"]["id"]
-        made = {"frameId": frame, "worldName": WORLD}
-        self._world = self._session.send("Page.createIsolatedWorld", made)["executionContextId"]
+        options = {"frameId": frame, "worldName": WORLD}
+        self._world = self._session.send("Page.createIsolatedWorld", options)["executionContextId"]
 
     def session(self) -> Session:
         """Another line to the page."""
@@ -60,10 +60,10 @@ class Tab:
 
     def node(self, session: Session, function: str, argument: object = None) -> int | None:
         """The number of an element, on a line on which the document was asked for."""
-        found = self._call(session, function, argument, is_value=False)
-        if "objectId" not in found:
+        result = self._call(session, function, argument, is_value=False)
+        if "objectId" not in result:
             return None
-        return int(session.send("DOM.requestNode", {"objectId": found["objectId"]})["nodeId"])
+        return int(session.send("DOM.requestNode", {"objectId": result["objectId"]})["nodeId"])
 
     def wait(self, milliseconds: float) -> None:
         """Let the page go on for a while."""
@@ -84,8 +84,8 @@ class Tab:
             },
         )
         if "exceptionDetails" in done:
-            said = done["exceptionDetails"].get("exception", {}).get("description", "")
-            raise RifflerError(f"The page can't be looked at: {said.splitlines()[0][:120]}")
+            value = done["exceptionDetails"].get("exception", {}).get("description", "")
+            raise RifflerError(f"The page can't be looked at: {value.splitlines()[0][:120]}")
         result: dict[str, Any] = done["result"]
         return result
 

@@ -51,38 +51,41 @@ _LENGTH = re.compile(r"(?<![\w#.-])(-?\d*\.?\d+)(px|rem|em)?(?![\w%.-])")
 _COLOR = re.compile(r"#[0-9a-fA-F]{3,8}\b|rgba?\([^)]*\)|\b[a-z]{3,20}\b")
 
 
-def wider(one: Declaration, setting: Setting | None) -> Iterator[tuple[Declaration, str]]:
+def wider(declaration: Declaration, setting: Setting | None) -> Iterator[tuple[Declaration, str]]:
     """A declaration of a width at which lines break as they should, or that leaves it to them."""
-    if one.name in ("width", "max-width") and setting is not None:
+    if declaration.name in ("width", "max-width") and setting is not None:
         for step in (20, 10, 5, 1):
-            said = math.ceil(setting.width / step) * step
-            if setting.width <= said < setting.next_words:
-                yield one, f"{said}px"
+            width = math.ceil(setting.width / step) * step
+            if setting.width <= width < setting.next_words:
+                yield declaration, f"{width}px"
                 break
-    if one.name in ("width", "max-width"):
-        yield one, "auto" if one.name == "width" else "none"
+    if declaration.name in ("width", "max-width"):
+        yield declaration, "auto" if declaration.name == "width" else "none"
 
 
-def lengths(one: Declaration, way: float) -> Iterator[tuple[Declaration, str]]:
+def lengths(declaration: Declaration, way: float) -> Iterator[tuple[Declaration, str]]:
     """A declaration with each of its lengths shorter by what is off; by twice that; or longer."""
-    for found in _LENGTH.finditer(one.value):
-        number, unit = float(found[1]), found[2] or ""
+    for match in _LENGTH.finditer(declaration.value):
+        number, unit = float(match[1]), match[2] or ""
         if unit == "" and number != 0:
             continue
         by = 16 if unit in ("rem", "em") else 1
         for times in (1, 2, -1):
             length = number - times * way / by
-            said = f"{round(length, 4):g}{unit or 'px'}"
-            yield one, one.value[: found.start()] + said + one.value[found.end() :]
+            text = f"{round(length, 4):g}{unit or 'px'}"
+            yield (
+                declaration,
+                declaration.value[: match.start()] + text + declaration.value[match.end() :],
+            )
 
 
 def instead(value: str, difference: Difference) -> str | None:
     """A value with what is there said as it should be; None where it does not say what is there."""
     wanted, found = difference.wanted, difference.found
     if difference.fault in (Fault.COLOR, Fault.BORDER) and wanted.startswith("#"):
-        for one in _COLOR.finditer(value):
-            if (one[0].startswith("#") and _long(one[0]) == found) or _is_rgb(one[0], found):
-                return value[: one.start()] + wanted + value[one.end() :]
+        for match in _COLOR.finditer(value):
+            if (match[0].startswith("#") and _long(match[0]) == found) or _is_rgb(match[0], found):
+                return value[: match.start()] + wanted + value[match.end() :]
         return None
     if difference.fault is Fault.RADIUS:
         return _short(wanted)
@@ -97,16 +100,20 @@ def instead(value: str, difference: Difference) -> str | None:
     return value[:at] + wanted + value[at + len(old) :]
 
 
-def _restopped(value: str, wanted: list[str], found: list[str]) -> str | None:
+def _restopped(value: str, wanted: list[str], result: list[str]) -> str | None:
     """A gradient with the stops that are other colours put right."""
-    if len(wanted) != len(found):
+    if len(wanted) != len(result):
         return None
-    stops = [one for one in _COLOR.finditer(value) if one[0][0] == "#" or one[0].startswith("rgb")]
-    if [_said(one[0]) for one in stops] != found:
+    stops = [
+        match
+        for match in _COLOR.finditer(value)
+        if match[0][0] == "#" or match[0].startswith("rgb")
+    ]
+    if [_said(match[0]) for match in stops] != result:
         return None
-    for one, right, now in reversed(list(zip(stops, wanted, found, strict=True))):
+    for match, right, now in reversed(list(zip(stops, wanted, result, strict=True))):
         if right != now:
-            value = value[: one.start()] + right + value[one.end() :]
+            value = value[: match.start()] + right + value[match.end() :]
     return value
 
 
@@ -114,8 +121,8 @@ def _said(color: str) -> str:
     return _long(color) if color.startswith("#") else hexadecimal(color)
 
 
-def _is_rgb(said: str, found: str) -> bool:
-    return said.startswith("rgb") and hexadecimal(said) == found
+def _is_rgb(text: str, current: str) -> bool:
+    return text.startswith("rgb") and hexadecimal(text) == current
 
 
 def _long(color: str) -> str:
@@ -127,5 +134,5 @@ def _long(color: str) -> str:
 def _short(radii: str) -> str:
     """Four equal corners as one."""
     parts = radii.removesuffix(" px").split()
-    said = [f"{part}px" if part != "0" else "0" for part in parts]
-    return said[0] if len(set(said)) == 1 else " ".join(said)
+    texts = [f"{part}px" if part != "0" else "0" for part in parts]
+    return texts[0] if len(set(texts)) == 1 else " ".join(texts)

@@ -29,21 +29,22 @@ def length(wanted: Expected, seen: Seen, roots: Sequence[Root], within: float) -
     """The page that is too long or too short, where no thing on it is why."""
     by = seen.height - wanted.height
     if abs(by) < max(within, 1.0) or any(
-        _reaches(one, by) for root in roots for one in (root.placed, *root.followers)
+        _reaches(placed, by) for root in roots for placed in (root.placed, *root.followers)
     ):
         return
     box = Rect(0, 0, wanted.width, wanted.height)
-    said = Difference(Fault.LENGTH, px(wanted.height), px(seen.height))
+    difference = Difference(Fault.LENGTH, px(wanted.height), px(seen.height))
     yield Root(
-        Placed(-1, Thing(PAGE, Kind.BOX, box), box, 0, dh=by, differences=(said,)), is_carried=True
+        Placed(-1, Thing(PAGE, Kind.BOX, box), box, 0, dh=by, differences=(difference,)),
+        is_carried=True,
     )
 
 
-def _reaches(one: Placed, by: float) -> bool:
+def _reaches(placed: Placed, by: float) -> bool:
     """Whether a thing that is wrong takes the end of the page along, or may."""
-    if one.is_missing:
+    if placed.is_missing:
         return True
-    return any(abs(edge - by) <= SAME for edge in (one.dy, one.dy + one.dh))
+    return any(abs(edge - by) <= SAME for edge in (placed.dy, placed.dy + placed.dh))
 
 
 def seams(placed: Sequence[Placed], wanted: Expected, seen: Seen) -> Iterator[Root]:
@@ -52,28 +53,28 @@ def seams(placed: Sequence[Placed], wanted: Expected, seen: Seen) -> Iterator[Ro
     A seam counts where one sees it: where the page shows something else along it.
     """
     right = [
-        one
-        for one in placed
-        if one.thing.kind is not Kind.WORDS
-        and one.off <= PLACE
-        and not one.is_missing
-        and not one.differences
+        one_placed
+        for one_placed in placed
+        if one_placed.thing.kind is not Kind.WORDS
+        and one_placed.off <= PLACE
+        and not one_placed.is_missing
+        and not one_placed.differences
     ]
-    for number, one in enumerate(right):
-        for other in right[number + 1 :]:
-            for first, second in ((one, other), (other, one)):
-                if found := _seam(first, second):
-                    by, strip = found
+    for number, one_first in enumerate(right):
+        for other_second in right[number + 1 :]:
+            for first, second in ((one_first, other_second), (other_second, one_first)):
+                if result := _seam(first, second):
+                    by, strip = result
                     if abs(by) >= SHOWS and _is_seen(strip, wanted, seen):
                         fault = Fault.GAP if by > 0 else Fault.OVERLAP
-                        said = Difference(fault, first.thing.name, px(abs(by)))
+                        difference = Difference(fault, first.thing.name, px(abs(by)))
                         yield Root(
                             Placed(
                                 second.number,
                                 second.thing,
                                 second.box,
                                 second.element,
-                                differences=(said,),
+                                differences=(difference,),
                             ),
                             is_carried=True,
                         )
@@ -81,17 +82,17 @@ def seams(placed: Sequence[Placed], wanted: Expected, seen: Seen) -> Iterator[Ro
 
 def _seam(first: Placed, second: Placed) -> tuple[float, Rect] | None:
     """How far two things are apart where they touch, and the strip along the seam."""
-    one, other = first.thing.box, second.thing.box
-    if abs(one.right - other.x) <= TOUCH:
-        top, bottom = max(one.y, other.y), min(one.bottom, other.bottom)
+    one_first, other_second = first.thing.box, second.thing.box
+    if abs(one_first.right - other_second.x) <= TOUCH:
+        top, bottom = max(one_first.y, other_second.y), min(one_first.bottom, other_second.bottom)
         if bottom - top >= LONG:
             by = second.dx - first.dx - first.dw
-            return by, Rect(other.x - 1, top + 2, 2, bottom - top - 4)
-    if abs(one.bottom - other.y) <= TOUCH:
-        left, right = max(one.x, other.x), min(one.right, other.right)
+            return by, Rect(other_second.x - 1, top + 2, 2, bottom - top - 4)
+    if abs(one_first.bottom - other_second.y) <= TOUCH:
+        left, right = max(one_first.x, other_second.x), min(one_first.right, other_second.right)
         if right - left >= LONG:
             by = second.dy - first.dy - first.dh
-            return by, Rect(left + 2, other.y - 1, right - left - 4, 2)
+            return by, Rect(left + 2, other_second.y - 1, right - left - 4, 2)
     return None
 
 

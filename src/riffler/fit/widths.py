@@ -33,11 +33,15 @@ def troubles(
 
     Raises RifflerError where it does not open.
     """
-    found, name = [], name_of(address)
+    found_troubles, name = [], name_of(address)
     for width in widths:
         with opened(chromium, address, width, 1.0) as window:
             nodes = window.nodes()
-            for one in window.troubles():
-                selector = selector_of(nodes, one["element"]) if one["element"] >= 0 else "body"
-                found.append(Trouble(name, width, one["kind"], selector, one["by"]))
-    return [one for one in found if one.key not in accept]
+            for trouble in window.troubles():
+                selector = (
+                    selector_of(nodes, trouble["element"]) if trouble["element"] >= 0 else "body"
+                )
+                found_troubles.append(
+                    Trouble(name, width, trouble["kind"], selector, trouble["by"])
+                )
+    return [trouble for trouble in found_troubles if trouble.key not in accept]

@@ -46,8 +46,8 @@ class Art:
         renderer, box = workspace.renderer(self.drawing.mockup), self.drawing.box
         if not renderer.mockup.is_vector:
             return None
-        found = taken(renderer, self.drawing.shown, box, 1.0)
-        return outlined(found, "the icon", workspace)  # nobody brings fonts to a tab
+        data = taken(renderer, self.drawing.shown, box, 1.0)
+        return outlined(data, "the icon", workspace)  # nobody brings fonts to a tab
 
     def at(self, workspace: Workspace, side: int) -> Pixels:
         """The picture, (side, side, 4) float32, premultiplied; what is not square is centred."""

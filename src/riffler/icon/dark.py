@@ -47,19 +47,19 @@ def with_dark(text: str, how: Favicon, stands_out: float) -> str:
 
 def _rules(root: etree._Element, changed: Mapping[str, str]) -> list[str]:
     """A rule for each colour that changes, wherever it paints."""
-    found = dict.fromkeys(
+    result = dict.fromkeys(
         (key, str(element.get(key)), color) for element, key, color in painted(root)
     )
     return [
-        f'[{key}="{said}"]{{{key}:{changed[color]}}}'
-        for key, said, color in found
-        if color in changed and said != "None"
+        f'[{key}="{text}"]{{{key}:{changed[color]}}}'
+        for key, text, color in result
+        if color in changed and text != "None"
     ]
 
 
 def _lightened(colors: list[str]) -> dict[str, str]:
     """Colours too faint on a dark bar, each as far on its way to white as it takes."""
-    found = {}
+    result = {}
     for color in colors:
         rgb = _rgb(color)
         if rgb is None or _contrast(rgb) >= ENOUGH:
@@ -67,8 +67,8 @@ def _lightened(colors: list[str]) -> dict[str, str]:
         share = 0.0
         while _contrast(light := _toward_white(rgb, share)) < ENOUGH and share < 1:
             share += STEP
-        found[color] = shortest(f"rgb({', '.join(str(round(255 * part)) for part in light)})")
-    return found
+        result[color] = shortest(f"rgb({', '.join(str(round(255 * part)) for part in light)})")
+    return result
 
 
 def _toward_white(rgb: tuple[float, ...], share: float) -> tuple[float, ...]:
@@ -77,8 +77,8 @@ def _toward_white(rgb: tuple[float, ...], share: float) -> tuple[float, ...]:
 
 def _rgb(color: str) -> tuple[float, ...] | None:
     """A colour as three numbers, 0..1; None for what is none."""
-    if (found := parse_hex(color)) is not None:
-        return found
+    if (result := parse_hex(color)) is not None:
+        return result
     import tinycss2.color3
 
     parsed = tinycss2.color3.parse_color(color)

@@ -32,7 +32,7 @@ class FaviconTask:
     def products(self, result: Icons, workspace: Workspace) -> Iterator[Made]:
         """Every file of the set."""
         drawing = self.operation.drawing
-        found = result.judged
+        judged = result.judged
         for file in result.files:
             is_first = file is result.files[0]
             yield described(
@@ -49,10 +49,10 @@ class FaviconTask:
                 place=drawing.box if drawing and self.slice else None,
                 density=self.density,
                 found={
-                    "stands_out_light": found.stands_out_light,
-                    "stands_out_dark": found.stands_out_dark,
-                    "survives": found.survives,
-                    "reach": found.reach,
+                    "stands_out_light": judged.stands_out_light,
+                    "stands_out_dark": judged.stands_out_dark,
+                    "survives": judged.survives,
+                    "reach": judged.reach,
                 }
                 if is_first
                 else None,

@@ -99,5 +99,5 @@ def thinnest(svg: bytes, side: int) -> float | None:
         for element in root.iter()
         if local_name(element) in SHAPES and computed(element, "stroke") != "none"
     ]
-    found = min((width for width in widths if width > 0), default=None)
-    return None if found is None or not math.isfinite(found) else round(found, 2)
+    narrowest = min((width for width in widths if width > 0), default=None)
+    return None if narrowest is None or not math.isfinite(narrowest) else round(narrowest, 2)

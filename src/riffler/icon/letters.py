@@ -157,12 +157,12 @@ def _letters(how: Favicon, fonts: FontBook) -> str:
     face = _face(how, fonts)
     try:
         glyphs = outlines_of(face, how.letters or "", 100.0, Transform())
-        found = reach(parse(glyphs), Transform(), None)
+        result = reach(parse(glyphs), Transform(), None)
     except (UnmeasuredError, ValueError) as error:
         raise RifflerError(f"{face.path.name} has no outlines for “{how.letters}”.") from error
-    if found is None:
+    if result is None:
         raise RifflerError(f"“{how.letters}” paints nothing in {face.path.name}.")
-    (left, top), (right, bottom) = found
+    (left, top), (right, bottom) = result
     x0, y0, x1, y1 = (SIDE * part for part in _ROOM[how.shape])
     scale = min((x1 - x0) / (right - left), (y1 - y0) / (bottom - top))
     middle = ((x0 + x1 - scale * (left + right)) / 2, (y0 + y1 - scale * (top + bottom)) / 2)

@@ -90,7 +90,7 @@ class MakeIcons:
         svg = art.svg(workspace, LARGE)
         plain = art.svg(workspace, 16)
         thin = judged.thinnest(plain, 16) if plain else None
-        found = Judged(
+        found_judged = Judged(
             round(light, 3),
             round(dim, 3),
             round(judged.survives(small, large), 3),
@@ -107,7 +107,7 @@ class MakeIcons:
         touch = self._touch(workspace, ground)
         files.append(IconFile(TOUCH_FILE, png.encode(touch), "png", "apple-touch-icon", (TOUCH,)))
         files += self._for_manifest(workspace, art, large, masked, ground)
-        return Icons(tuple(files), found)
+        return Icons(tuple(files), found_judged)
 
     def _at(self, workspace: Workspace, art: Art, side: int) -> Pixels:
         """The picture of a side: by hand, or made."""

@@ -17,7 +17,7 @@ SHORT = 12
 def manifest(how: Favicon, name: str, icons: Sequence[tuple[str, int, str]], ground: str) -> bytes:
     """The manifest's JSON. `icons` are files, sides in pixels, and what each is for."""
     short_name = how.short_name or (name if len(name) <= SHORT else name.split()[0])
-    said = {
+    values = {
         "name": name,
         "short_name": short_name,
         "start_url": "./",
@@ -29,4 +29,4 @@ def manifest(how: Favicon, name: str, icons: Sequence[tuple[str, int, str]], gro
             for file, side, purpose in icons
         ],
     }
-    return (json.dumps(said, indent=2, ensure_ascii=False) + "\n").encode()
+    return (json.dumps(values, indent=2, ensure_ascii=False) + "\n").encode()

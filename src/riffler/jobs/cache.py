@@ -48,10 +48,10 @@ class Cache:
             if noted is None:
                 return None
             head, _, body = noted.partition(b"\n")
-            found: Result = adapter_of(kind).validate_python(_joined(parse_json(head), body))
+            value: Result = adapter_of(kind).validate_python(_joined(parse_json(head), body))
         except (RifflerError, OSError, ValueError, KeyError, TypeError):
             return None
-        return found
+        return value
 
     def has(self, fingerprint: str) -> bool:
         """Whether something is kept, sound or not."""

@@ -85,8 +85,8 @@ def fingerprint(operation: Operation[object], workspace: Workspace) -> str:
     """A digest of an operation: equal ones give equal results, wherever the drawing is from."""
     kind = type(operation)
     values = (getattr(operation, field.name) for field in fields(kind))  # type: ignore[arg-type]
-    said = (_said(value, workspace) for value in values)
-    return digest_of(VERSION, kind.__module__, kind.__qualname__, *said)
+    texts = (_said(value, workspace) for value in values)
+    return digest_of(VERSION, kind.__module__, kind.__qualname__, *texts)
 
 
 def _said(value: object, workspace: Workspace) -> str:

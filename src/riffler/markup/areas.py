@@ -36,12 +36,12 @@ class Areas:
         return self._frame(Shape.STACK, page.box, self._all(page.parts, ()))
 
     def _all(self, parts: Iterable[Part], shown: Sequence[Shown]) -> tuple[Area, ...]:
-        found = []
+        areas = []
         for part in parts:
             area = self._of(part, shown)
             if area is not None:
-                found.append(area)
-        return tuple(found)
+                areas.append(area)
+        return tuple(areas)
 
     def _of(self, part: Part, shown: Sequence[Shown], siblings: Sequence[Part] = ()) -> Area | None:
         """A part with all that is in it; None for what a piece around it shows already."""
@@ -54,7 +54,9 @@ class Areas:
             return self._frame(_SHAPES[part.kind], part.box, parts)
         if part.kind is Kind.WORDS:
             return self._words(part)
-        if part.kind in PICTURED and any(self._pieces.covers(one, part) for one in shown):
+        if part.kind in PICTURED and any(
+            self._pieces.covers(one_shown, part) for one_shown in shown
+        ):
             parts = self._all(part.parts, shown)
             return self._frame(Shape.STACK, part.box, parts) if parts else None
         return self._thing(part, shown, siblings)
@@ -77,13 +79,15 @@ class Areas:
 
     def _thing(self, part: Part, shown: Sequence[Shown], siblings: Sequence[Part]) -> Area | None:
         """Something with layers of its own: its ground or its picture, and what lies on it."""
-        own = None if _has_words(part) else self._pieces.of(part)
-        if own and part.kind in PICTURED and self._pieces.is_in_another(part, own):
+        own_shown = None if _has_words(part) else self._pieces.of(part)
+        if own_shown and part.kind in PICTURED and self._pieces.is_in_another(part, own_shown):
             return None
-        piece = self._pieces.piece(own) if own else None
+        piece = self._pieces.piece(own_shown) if own_shown else None
         states = self._states(part, siblings)
-        parts = [one for one in part.parts if not {*states.hide_at_rest} & {*one.layers}]
-        inner = _unframed(self._all(parts, (*shown, own) if own else shown))
+        parts = [
+            one_part for one_part in part.parts if not {*states.hide_at_rest} & {*one_part.layers}
+        ]
+        inner = _unframed(self._all(parts, (*shown, own_shown) if own_shown else shown))
         box, link = self._on_page(part.box), self._pieces.link_at(part.box)
         area = Area(
             Shape.STACK,
@@ -124,37 +128,37 @@ class Areas:
 
     def _list(self, part: Part, shown: Sequence[Shown]) -> Area | None:
         members = [self._of(member, shown, part.members) for member in part.members]
-        kept = [member for member in members if member is not None]
-        if not kept:
+        areas = [member for member in members if member is not None]
+        if not areas:
             return None
         across, down = part.step
-        kept.sort(key=lambda area: (round(area.box.y / 4) if down else 0, area.box.x))
-        box = Rect.around(area.box for area in kept)
+        areas.sort(key=lambda area: (round(area.box.y / 4) if down else 0, area.box.x))
+        box = Rect.around(area.box for area in areas)
         assert box is not None
-        rows = len({round(area.box.y / 4) for area in kept}) if across and down else 1
-        columns = 1 if down and not across else -(-len(kept) // rows)
+        rows = len({round(area.box.y / 4) for area in areas}) if across and down else 1
+        columns = 1 if down and not across else -(-len(areas) // rows)
         pitch = across / self._reading.density if columns > 1 else 0.0
-        return Area(Shape.LIST, box, part.kind, parts=tuple(kept), columns=columns, pitch=pitch)
+        return Area(Shape.LIST, box, part.kind, parts=tuple(areas), columns=columns, pitch=pitch)
 
     def _states(self, part: Part, siblings: Sequence[Part]) -> States:
         """What else it looks like, by layers."""
         layer = self._reading.mockup.by_address.get(part.layers[0])
         if layer is None or part.kind not in _CLICKED or not layer.is_group:
             return States()
-        alike = [self._reading.mockup.by_address[one.layers[0]] for one in siblings]
+        alike = [self._reading.mockup.by_address[part.layers[0]] for part in siblings]
         kind = part.kind.value
         return states_of(self._reading, Clickable(layer, kind, part.box), alike)  # type: ignore[arg-type]
 
     def _looks(self, states: States) -> dict[str, Style]:
         """The grounds of states that a style sheet draws."""
-        found = {}
+        found_styles = {}
         for state, addresses in states.show.items():
             layers = [self._reading.mockup.by_address[address] for address in addresses]
-            drawn = [one for layer in layers for one in drawings([layer])]
+            drawn = [drawing for layer in layers for drawing in drawings([layer])]
             styles = [style for layer in drawn if (style := self._style(layer))]
             if styles and state in (CURRENT, "hover", "active", "focus", "disabled"):
-                found[state] = styles[0]
-        return found
+                found_styles[state] = styles[0]
+        return found_styles
 
     def _ground(self, part: Part, states: States) -> Style | None:
         """What CSS draws under all that is in a part: of a group the plate that covers it."""
@@ -184,7 +188,7 @@ class Areas:
 
 def _has_words(part: Part) -> bool:
     """Whether a logo is a mark with a name beside it, and no single picture."""
-    return part.kind is Kind.LOGO and any(one.kind is Kind.WORDS for one in part.walk())
+    return part.kind is Kind.LOGO and any(one_part.kind is Kind.WORDS for one_part in part.walk())
 
 
 def _unframed(parts: tuple[Area, ...]) -> tuple[Area, ...]:

@@ -69,16 +69,16 @@ class Classes:
         if element.tag in self._once:
             selector = element.tag
             rule = _rule(selector, element, page)
-            known = self.rules.get(selector)
-            if known is None or known.said == rule.said:
+            known_rule = self.rules.get(selector)
+            if known_rule is None or known_rule.said == rule.said:
                 self.rules.setdefault(selector, rule)
                 return "" if element.tag in PLACES else element.tag
         for name in _names(element, around):
             rule = _rule(f".{name}", element, page)
             if element.within is not None:
                 rule.within = f".{element.within.classes[0]}"
-            known = self.rules.setdefault(rule.selector, rule)
-            if known is rule or known.said == rule.said:
+            known_rule = self.rules.setdefault(rule.selector, rule)
+            if known_rule is rule or known_rule.said == rule.said:
                 element.classes.insert(0, name)
                 return "" if element.tag in PLACES else name
         return around
@@ -127,7 +127,7 @@ def _settle(element: Element) -> None:
     inline = css.get("padding-inline")
     if inline is not None:
         padding[1] = padding[3] = inline
-    if sum(one != "0" for one in padding) > 1 and "padding" not in css:
+    if sum(item != "0" for item in padding) > 1 and "padding" not in css:
         for side in ("top", "right", "bottom", "left"):
             css.pop(f"padding-{side}", None)
         css.pop("padding-inline", None)

@@ -65,8 +65,8 @@ class Element:
     def walk(self) -> Iterator[Element]:
         """The element and all in it."""
         yield self
-        for one in self.inner:
-            yield from one.walk()
+        for element in self.inner:
+            yield from element.walk()
 
 
 @dataclass(frozen=True)

@@ -38,29 +38,35 @@ class Elements:
         """The body with all in it."""
         body = Element("body", root, "page")
         body.content = [*self._inside(root, 2)]
-        if not any(one.tag == "main" for one in body.walk()):
+        if not any(element.tag == "main" for element in body.walk()):
             self._wrap(body, "main", self._zones.mains)
-        heads = [one for one in body.walk() if one.tag == "header"]
+        heads = [element for element in body.walk() if element.tag == "header"]
         if len(heads) > 1:
-            for one in heads:
-                one.tag, one.name = "div", one.name if one.name != "header" else "band"
-            self._wrap(body, "header", [one.area for one in heads if one.area])
+            for head in heads:
+                head.tag, head.name = "div", head.name if head.name != "header" else "band"
+            self._wrap(body, "header", [element.area for element in heads if element.area])
         return body
 
     def _wrap(self, body: Element, tag: str, bands: Sequence[Area]) -> None:
         """Put bands that belong together into one element."""
         wanted = {id(band) for band in bands}
         for holder in body.walk():
-            own = [one for one in holder.inner if one.area is not None and id(one.area) in wanted]
-            if not own:
+            own_elements = [
+                element
+                for element in holder.inner
+                if element.area is not None and id(element.area) in wanted
+            ]
+            if not own_elements:
                 continue
-            start, end = (holder.content.index(one) for one in (own[0], own[-1]))
+            start, end = (
+                holder.content.index(element) for element in (own_elements[0], own_elements[-1])
+            )
             inner = holder.content[start : end + 1]
-            areas = tuple(one.area for one in own if one.area)
-            made = Element(tag, framed(areas), tag, content=inner)
-            holder.content[start : end + 1] = [made]
+            areas = tuple(element.area for element in own_elements if element.area)
+            element = Element(tag, framed(areas), tag, content=inner)
+            holder.content[start : end + 1] = [element]
             if tag == "main":
-                made.content = [*in_sections(made.inner)]
+                element.content = [*in_sections(element.inner)]
             return
 
     def _inside(self, area: Area, level: int) -> list[Element]:
@@ -73,11 +79,11 @@ class Elements:
             if heading and area.shape is Shape.STACK:
                 if open_size and heading >= 0.95 * open_size:
                     level -= 1
-                made = self._of(part, level)
+                element = self._of(part, level)
                 level, open_size = level + 1, max(heading, open_size) if open_size else heading
             else:
-                made = self._of(part, level)
-            elements.append(made)
+                element = self._of(part, level)
+            elements.append(element)
         return elements
 
     def _heading_size(self, area: Area) -> float:
@@ -97,24 +103,24 @@ class Elements:
         heads = [index for index, part in enumerate(parts) if self._heading_size(part)]
         if self._zones.of(area) != "main" or len(heads) < 2:
             return parts
-        found: list[Area] = parts[: heads[0]]
+        areas: list[Area] = parts[: heads[0]]
         for start, end in zip(heads, [*heads[1:], len(parts)], strict=True):
-            found.append(framed(parts[start:end]) if end - start > 1 else parts[start])
-        return found
+            areas.append(framed(parts[start:end]) if end - start > 1 else parts[start])
+        return areas
 
     def _with_captions(self, parts: Sequence[Area]) -> list[Area]:
-        found: list[Area] = []
+        areas: list[Area] = []
         for part in parts:
-            before = found[-1] if found else None
+            before = areas[-1] if areas else None
             if (
                 before is not None
                 and before.shape is Shape.PICTURE
                 and self._captions(part, before)
             ):
-                found[-1] = replace(framed([before, part]), kind=Kind.PICTURE)
+                areas[-1] = replace(framed([before, part]), kind=Kind.PICTURE)
             else:
-                found.append(part)
-        return found
+                areas.append(part)
+        return areas
 
     def _captions(self, part: Area, picture: Area) -> bool:
         setting = part.setting
@@ -126,11 +132,11 @@ class Elements:
         """An element with all in it; what a header and a navigation say are no headings."""
         before = self._is_in_head
         self._is_in_head = before or self._zones.is_head(area)
-        made = self._made(area, level)
+        element = self._made(area, level)
         self._is_in_head = before
-        if made.tag == "p" and (tag := self._zones.of(area)) in ("header", "footer"):
-            made.tag = tag
-        return made
+        if element.tag == "p" and (tag := self._zones.of(area)) in ("header", "footer"):
+            element.tag = tag
+        return element
 
     def _made(self, area: Area, level: int) -> Element:
         match area.shape:
@@ -154,17 +160,17 @@ class Elements:
         if is_heading:
             tag = "h1" if setting is self._texts.first else f"h{min(level, DEEPEST)}"
         name = name_of_text(area, setting, self._texts, is_heading=is_heading)
-        made = Element(tag, area, name)
-        self._say(made, setting)
+        element = Element(tag, area, name)
+        self._say(element, setting)
         is_link = area.link is not None or (
             not is_heading and not is_label and self._texts.is_link(setting)
         )
         if is_link and is_heading:
-            made.content = [self._anchor(Element("a", content=made.content), area.link)]
+            element.content = [self._anchor(Element("a", content=element.content), area.link)]
         elif is_link:
-            made.tag = "a"
-            self._anchor(made, area.link)
-        return made
+            element.tag = "a"
+            self._anchor(element, area.link)
+        return element
 
     def _say(self, element: Element, setting: Setting) -> None:
         """The words of a text: with breaks where its lines would not fall so by themselves."""
@@ -184,11 +190,11 @@ class Elements:
         return element
 
     def _picture(self, area: Area) -> Element:
-        made = Element("img", area, name_of(area))
+        element = Element("img", area, name_of(area))
         if area.piece is None:
-            made.tag = "div"
-            made.attributes["data-unsaid"] = "picture"
-        return made
+            element.tag = "div"
+            element.attributes["data-unsaid"] = "picture"
+        return element
 
     def _list(self, area: Area, level: int) -> Element:
         is_navigation = self._zones.of(area) == "nav"
@@ -198,14 +204,14 @@ class Elements:
         ]
         is_plain = any(item.laid.tag == "div" and not item.laid.content for item in items)
         name = "links" if area.parts[0].setting is not None else name_of(area)
-        made = Element("ul", area, "nav" if is_navigation else name)
-        made.content = [*items]
+        element = Element("ul", area, "nav" if is_navigation else name)
+        element.content = [*items]
         if is_plain:
-            made.attributes["aria-hidden"] = "true"
+            element.attributes["aria-hidden"] = "true"
         if is_navigation:
-            made.name = "menu"
-            return Element("nav", None, "nav", {"aria-label": "Main"}, [made])
-        return made
+            element.name = "menu"
+            return Element("nav", None, "nav", {"aria-label": "Main"}, [element])
+        return element
 
     def _item(self, member: Area, level: int, called: str, *, is_navigation: bool) -> Element:
         """A member of a list: its words or its link in it, or all that is in it."""
@@ -214,17 +220,17 @@ class Elements:
             if is_navigation and inner.tag != "a":
                 inner = self._linked(inner, member)
             return Element("li", None, "item", content=[inner])
-        made = self._holder(member, level) if member.parts else self._of(member, level)
-        own = name_of(member)
-        for inner in made.walk():
+        element = self._holder(member, level) if member.parts else self._of(member, level)
+        own_name = name_of(member)
+        for inner in element.walk():
             inner.tag = "div" if inner.tag == "section" else inner.tag
-            if inner is not made and inner.name == own and inner.inner:
+            if inner is not element and inner.name == own_name and inner.inner:
                 inner.name = "row" if inner.area and inner.area.shape is Shape.ROW else "words"
-        if made.tag in ("div", "article", "p"):
-            made.tag = "li"
-            made.name = called
-            return made
-        return Element("li", None, "item", content=[made])
+        if element.tag in ("div", "article", "p"):
+            element.tag = "li"
+            element.name = called
+            return element
+        return Element("li", None, "item", content=[element])
 
     def _linked(self, element: Element, area: Area) -> Element:
         if element.tag == "p" or element.tag == "div":
@@ -239,25 +245,25 @@ class Elements:
         if is_field(area):
             return field(area)
         tag = self._zones.element(area) or self._holder_tag(area)
-        made = Element(tag, area, name_of(area))
+        element = Element(tag, area, name_of(area))
         only = area.parts[0].setting if len(area.parts) == 1 else None
         if only is not None and (area.kind in _CLICKED or hugs(area)):
-            made.label = only
-            made.tag = self._text(area.parts[0], level, is_label=True).tag
-            self._say(made, only)
+            element.label = only
+            element.tag = self._text(area.parts[0], level, is_label=True).tag
+            self._say(element, only)
         else:
-            made.content = [*self._inside(area, level)]
+            element.content = [*self._inside(area, level)]
         if area.kind in _CLICKED:
-            made.tag = "a"
-            for inner in made.walk():
-                if inner is not made and inner.tag in ("p", "div", "a"):
+            element.tag = "a"
+            for inner in element.walk():
+                if inner is not element and inner.tag in ("p", "div", "a"):
                     inner.tag = "span"
                     inner.attributes.pop("href", None)
-            self._anchor(made, area.link)
-            self._label(made, area)
+            self._anchor(element, area.link)
+            self._label(element, area)
         elif area.kind is Kind.CARD and area.link:
-            self._link_card(made, area.link)
-        return as_form(made) if any(map(is_field, area.parts)) else made
+            self._link_card(element, area.link)
+        return as_form(element) if any(map(is_field, area.parts)) else element
 
     def _label(self, element: Element, area: Area) -> None:
         """A sign alone says nothing to who listens: it gets a word, for a person to mend."""
@@ -266,10 +272,12 @@ class Elements:
 
     def _link_card(self, card: Element, link: str) -> None:
         """Lead from a card: by a link in it where there is one, or its heading."""
-        every = list(card.walk())
-        if any(one.tag == "a" and one.attributes.get("href") != "#" for one in every):
+        elements = list(card.walk())
+        if any(
+            element.tag == "a" and element.attributes.get("href") != "#" for element in elements
+        ):
             return
-        anchor = next((one for one in every if one.tag == "a"), None)
+        anchor = next((element for element in elements if element.tag == "a"), None)
         if anchor is not None:
             anchor.attributes.pop("data-unsaid", None)
             self._anchor(anchor, link)

@@ -85,9 +85,9 @@ class Flow:
         y = top + border
         above = below = 0.0
         for number, child in enumerate(children):
-            own = area_of(child)
-            placed = self.places.across(child, own, padded)
-            begins = top_of(own)
+            own_area = area_of(child)
+            placed = self.places.across(child, own_area, padded)
+            begins = top_of(own_area)
             if number == 0 and begins - y >= 0.5:
                 above = snapped(begins - y)
                 y += above
@@ -98,7 +98,7 @@ class Flow:
                     element.css["display"] = "flow-root"
                 y += margin
             y = self.lay(child.laid, placed, y, Member(is_table=member.is_table))
-            y = self.after(child, own, y)
+            y = self.after(child, own_area, y)
         ground = has_ground(area)
         bottom = y + border
         if ground or member.has_height:
@@ -169,17 +169,17 @@ class Flow:
         element.css["grid-template-columns"] = "minmax(0, 1fr)"
         bottom = top
         for number, child in enumerate(element.inner):
-            own = area_of(child)
-            if number and own.shape is Shape.PICTURE:
-                self._upon(element, child, own, edges, top)
+            own_area = area_of(child)
+            if number and own_area.shape is Shape.PICTURE:
+                self._upon(element, child, own_area, edges, top)
                 continue
             child.css["grid-area"] = "1 / 1"
-            if number == 0 and own.shape is Shape.PICTURE:
+            if number == 0 and own_area.shape is Shape.PICTURE:
                 child.css |= {"width": "100%", "height": "100%", "object-fit": "cover"}
                 bottom = max(bottom, self.lay(child.laid, edges, top))
                 continue
-            placed = self.places.across(child, own, edges)
-            begins = top_of(own)
+            placed = self.places.across(child, own_area, edges)
+            begins = top_of(own_area)
             if abs(begins - top) >= 0.5:
                 child.css["margin-top"] = self.say(snapped(begins - top))
             if number:

@@ -31,10 +31,10 @@ def field(area: Area) -> Element:
     setting = area.parts[0].setting
     assert setting is not None
     hint = setting.text
-    said = {"type": "text", "placeholder": hint, "aria-label": hint}
-    made = Element("input", area, "field", said)
-    made.text = hint
-    return made
+    values = {"type": "text", "placeholder": hint, "aria-label": hint}
+    element = Element("input", area, "field", values)
+    element.text = hint
+    return element
 
 
 def as_form(holder: Element) -> Element:

@@ -30,7 +30,7 @@ def grouped(area: Area) -> Area:
     """The area with lists in it, and in all that it holds."""
     parts = [grouped(part) for part in area.parts]
     if area.shape is Shape.STACK:
-        parts = joined([one for part in parts for one in _spliced(part)])
+        parts = joined([area for part in parts for area in _spliced(part)])
     if area.shape is Shape.LIST:
         parts = _with_the_same_pictures(parts)
     if area.shape in (Shape.STACK, Shape.ROW):
@@ -60,17 +60,17 @@ def signature(area: Area) -> Hashable:
     return area.shape, area.ground is not None, area.piece is not None, tuple(members)
 
 
-def _in_lists(parts: Sequence[Area], way: Shape) -> list[Area]:
+def _in_lists(parts: Sequence[Area], shape: Shape) -> list[Area]:
     """Neighbours alike put into lists."""
-    found: list[Area] = []
+    areas: list[Area] = []
     for run in _runs(parts):
         is_filled = len(run[0].parts) > 1 or (run[0].ground is not None and bool(run[0].parts))
         fewest = FEWEST_FILLED if is_filled else FEWEST
-        if len(run) < fewest or len(run) == len(parts) < FEWEST or not _may_be_list(run, way):
-            found.extend(run)
+        if len(run) < fewest or len(run) == len(parts) < FEWEST or not _may_be_list(run, shape):
+            areas.extend(run)
         else:
-            found.append(_listed(run, len(run) if way is Shape.ROW else 1))
-    return found
+            areas.append(_listed(run, len(run) if shape is Shape.ROW else 1))
+    return areas
 
 
 def _runs(parts: Sequence[Area]) -> Iterator[list[Area]]:
@@ -88,17 +88,19 @@ def _runs(parts: Sequence[Area]) -> Iterator[list[Area]]:
 def _is_apart(run: Sequence[Area], part: Area) -> bool:
     """Whether a part is much farther from a run than those in it are from one another."""
     gap = part.box.x - run[-1].box.right
-    gaps = [after.box.x - one.box.right for one, after in pairwise(run)]
+    gaps = [after.box.x - area.box.right for area, after in pairwise(run)]
     return gap > APART if not gaps else gap > max(2 * max(gaps), APART / 2)
 
 
-def _may_be_list(run: Sequence[Area], way: Shape) -> bool:
+def _may_be_list(run: Sequence[Area], shape: Shape) -> bool:
     """Whether neighbours alike are a list: paragraphs are none, and plain boxes."""
     first = run[0]
     if first.shape in (Shape.BOX, Shape.LIST):
         return False
     if first.setting is not None:
-        return way is Shape.ROW and all(one.setting and len(one.setting.lines) == 1 for one in run)
+        return shape is Shape.ROW and all(
+            area.setting and len(area.setting.lines) == 1 for area in run
+        )
     return True
 
 
@@ -137,7 +139,7 @@ def _around(parts: Sequence[Area]) -> Rect:
 
 def _with_the_same_pictures(members: list[Area]) -> list[Area]:
     """Members whose pictures have no slice of their own show those of another, in its place."""
-    known = {
+    known_pieces = {
         _place(part, member): part.piece
         for member in reversed(members)
         for part in member.walk()
@@ -148,7 +150,7 @@ def _with_the_same_pictures(members: list[Area]) -> list[Area]:
         parts = tuple(filled(part, member) for part in area.parts)
         piece = area.piece
         if area.shape is Shape.PICTURE and piece is None:
-            same = known.get(_place(area, member))
+            same = known_pieces.get(_place(area, member))
             piece = same and _moved(same, area, member, members)
         return replace(area, parts=parts, piece=piece)
 
@@ -164,9 +166,9 @@ def _moved(piece: Piece, area: Area, member: Area, members: Sequence[Area]) -> P
     """A piece in the place that it has in another member."""
     owner = next(
         part
-        for other in members
-        for part in other.walk()
-        if part.piece == piece and _place(part, other) == _place(area, member)
+        for other_area in members
+        for part in other_area.walk()
+        if part.piece == piece and _place(part, other_area) == _place(area, member)
     )
     x, y = area.box.x - owner.box.x, area.box.y - owner.box.y
     paint = piece.paint

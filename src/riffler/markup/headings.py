@@ -47,12 +47,14 @@ class Texts:
             key = (type_.family, type_.size, type_.weight, type_.color)
             letters[key] += len(setting.text)
         (family, size, weight, color), _ = max(
-            letters.items(), key=lambda one: one[1], default=(("", 16.0, 400, "#000000"), 0)
+            letters.items(), key=lambda pair: pair[1], default=(("", 16.0, 400, "#000000"), 0)
         )
         body = cls(family, size, weight, color, None)
-        candidates = [one for one in _outside_clicked(page) if body.may_head(one)]
-        largest = max((one.type.size for one in candidates), default=0.0)
-        first = next((one for one in candidates if one.type.size >= 0.97 * largest), None)
+        candidates = [setting for setting in _outside_clicked(page) if body.may_head(setting)]
+        largest = max((setting.type.size for setting in candidates), default=0.0)
+        first = next(
+            (setting for setting in candidates if setting.type.size >= 0.97 * largest), None
+        )
         return cls(family, size, weight, color, first)
 
     def may_head(self, setting: Setting) -> bool:

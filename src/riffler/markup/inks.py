@@ -33,10 +33,10 @@ def line_ink(face: Face | None, text: str, size: float, spacing: float) -> Ink:
     if face is None:
         advance = sum(0.3 if sign in " .,ilt'" else 0.55 for sign in text) * size
         return Ink(advance, 0.05 * size, advance - 0.05 * size, -0.72 * size, 0.0)
-    found = _shaped(face, text, bool(spacing))
+    result = _shaped(face, text, bool(spacing))
     pen = 0.0
     edges = []
-    for advance, left, top, right, bottom in found:
+    for advance, left, top, right, bottom in result:
         if right > left:
             edges.append((pen + left * size, top * size, pen + right * size, bottom * size))
         pen += advance * size + spacing
@@ -56,16 +56,16 @@ def _shaped(face: Face, text: str, is_spaced: bool) -> tuple[Shaping, ...]:
     buffer.add_str(text)
     buffer.guess_segment_properties()
     uharfbuzz.shape(font, buffer, {"liga": not is_spaced, "clig": not is_spaced})
-    found = []
+    result = []
     for info, place in zip(buffer.glyph_infos, buffer.glyph_positions, strict=True):
         seen = font.get_glyph_extents(info.codepoint)
         left = place.x_offset + (seen.x_bearing if seen else 0)
         top = -(place.y_offset + (seen.y_bearing if seen else 0))
         wide, high = (seen.width, -seen.height) if seen else (0, 0)
-        found.append(
+        result.append(
             tuple(value / units for value in (place.x_advance, left, top, left + wide, top + high))
         )
-    return tuple(found)
+    return tuple(result)
 
 
 _font = lru_cache(64)(lambda face: laid_out_with(face.path, face.weight))

@@ -21,52 +21,52 @@ BESIDE = 3
 
 def joined(parts: Sequence[Area]) -> list[Area]:
     """Parts of a stack, with lines of one text together."""
-    found: list[Area] = []
+    areas: list[Area] = []
     for part in parts:
-        before = found[-1] if found else None
+        before = areas[-1] if areas else None
         if before is not None and _goes_on(before, part):
-            found[-1] = _together(before, part)
+            areas[-1] = _together(before, part)
         else:
-            found.append(part)
-    return found
+            areas.append(part)
+    return areas
 
 
 def _goes_on(before: Area, part: Area) -> bool:
     """Whether a text is the next line of the one above it."""
-    one, other = before.setting, part.setting
-    if one is None or other is None or one.type != other.type or part.link != before.link:
+    first, second = before.setting, part.setting
+    if first is None or second is None or first.type != second.type or part.link != before.link:
         return False
-    if not one.is_said or not other.is_said or one.align != other.align:
+    if not first.is_said or not second.is_said or first.align != second.align:
         return False
-    if abs(one.lines[0].x - other.lines[0].x) > BESIDE and one.align == "left":
+    if abs(first.lines[0].x - second.lines[0].x) > BESIDE and first.align == "left":
         return False
-    step = other.baseline - _last_baseline(one)
-    if not CLOSEST * one.type.size <= step <= FARTHEST * one.type.size:
+    step = second.baseline - _last_baseline(first)
+    if not CLOSEST * first.type.size <= step <= FARTHEST * first.type.size:
         return False
-    return one.type.size >= TITLE or _breaks_here(one, other)
+    return first.type.size >= TITLE or _breaks_here(first, second)
 
 
 def _last_baseline(setting: Setting) -> float:
     return setting.baseline + setting.step * (len(setting.lines) - 1)
 
 
-def _breaks_here(one: Setting, other: Setting) -> bool:
+def _breaks_here(first: Setting, second: Setting) -> bool:
     """Whether the next word would not have had room: a line that ends early ends a text."""
-    line, after = one.lines[-1], other.lines[0]
+    line, after = first.lines[-1], second.lines[0]
     word = after.text.split()[0]
     next_word = after.width * (len(word) + 1) / max(1, len(after.text))
-    widest = max(one.width, other.width)
+    widest = max(first.width, second.width)
     return line.width >= FULL * widest and line.width + next_word > widest
 
 
 def _together(before: Area, part: Area) -> Area:
-    one, other = before.setting, part.setting
-    assert one is not None
-    assert other is not None
-    step = float(round(other.baseline - _last_baseline(one)))
-    lines = (*one.lines, *other.lines)
+    first, second = before.setting, part.setting
+    assert first is not None
+    assert second is not None
+    step = float(round(second.baseline - _last_baseline(first)))
+    lines = (*first.lines, *second.lines)
     setting = replace(
-        one, lines=lines, step=step, is_step_known=True, next_words=_next_words(one, other)
+        first, lines=lines, step=step, is_step_known=True, next_words=_next_words(first, second)
     )
     box = setting.box
     return replace(
@@ -77,9 +77,9 @@ def _together(before: Area, part: Area) -> Area:
     )
 
 
-def _next_words(one: Setting, other: Setting) -> float:
+def _next_words(first: Setting, second: Setting) -> float:
     """About how far the last line would go with the first word of the next."""
-    line, after = one.lines[-1], other.lines[0]
+    line, after = first.lines[-1], second.lines[0]
     word = after.text.split()[0]
     further = line.width + after.width * (len(word) + 1) / max(1, len(after.text))
-    return min(one.next_words, other.next_words, further)
+    return min(first.next_words, second.next_words, further)

@@ -14,69 +14,74 @@ from riffler.tokens.palette import hue
 
 def usual_css(every: Sequence[dict[str, str]]) -> dict[str, str]:
     """The declarations that most members have."""
-    found = {}
+    result = {}
     for key in dict.fromkeys(key for css in every for key in css):
         values = Counter(css.get(key) for css in every)
         value, _ = max(values.items(), key=lambda pair: pair[1])
         if value is not None:
-            found[key] = value
-    return found
+            result[key] = value
+    return result
 
 
-def keep_lines(made: Element, members: Sequence[Element]) -> None:
+def keep_lines(element: Element, members: Sequence[Element]) -> None:
     """The most that a text may take so that none of several begins new lines elsewhere."""
-    settings = [one.area.setting for one in members if one.area and one.area.setting]
-    if len(settings) < len(members) or all(len(one.lines) < 2 for one in settings):
+    settings = [
+        element.area.setting for element in members if element.area and element.area.setting
+    ]
+    if len(settings) < len(members) or all(len(setting.lines) < 2 for setting in settings):
         return
-    needed = max(one.width for one in settings)
-    too_wide = min(one.next_words for one in settings)
-    has_width = any("max-width" in one.css for one in members)
-    made.css.pop("max-width", None)
+    needed = max(setting.width for setting in settings)
+    too_wide = min(setting.next_words for setting in settings)
+    has_width = any("max-width" in element.css for element in members)
+    element.css.pop("max-width", None)
     if needed + LEAST < too_wide:
         if has_width:
-            made.css["max-width"] = f"{widest(needed, too_wide):g}px"
+            element.css["max-width"] = f"{widest(needed, too_wide):g}px"
         return
-    for one, setting in zip(members, settings, strict=True):
-        one.content = [BREAK.join(line.text for line in setting.lines)]
+    for one_element, setting in zip(members, settings, strict=True):
+        one_element.content = [BREAK.join(line.text for line in setting.lines)]
 
 
-def keep_width(made: Element, members: Sequence[Element]) -> None:
+def keep_width(element: Element, members: Sequence[Element]) -> None:
     """Labels of several lengths in boxes of one width: the width is meant."""
-    areas = [one.area for one in members]
-    if not all(area is not None and hugs(area) for area in areas) or "width" not in made.css:
+    areas = [element.area for element in members]
+    if not all(area is not None and hugs(area) for area in areas) or "width" not in element.css:
         return
     widths = [area.box.width for area in areas if area]
     texts = [setting.width for area in areas if area for setting in area.words()]
     if max(widths) - min(widths) <= 1 and texts and max(texts) - min(texts) > 2:
-        made.css |= {"width": f"{round(widths[0])}px", "text-align": "center"}
-        made.css.pop("padding-inline", None)
+        element.css |= {"width": f"{round(widths[0])}px", "text-align": "center"}
+        element.css.pop("padding-inline", None)
 
 
-def aligned(wanted: Sequence[Element], given: Sequence[Element]) -> list[Element | None]:
+def aligned(wanted: Sequence[Element], elements: Sequence[Element]) -> list[Element | None]:
     """For each wanted element the one that is given in its place, in order, or None."""
-    found: list[Element | None] = []
-    rest = list(given)
-    spare = len(wanted) - len(given)
-    for one in wanted:
-        if rest and (_alike(one, rest[0]) and (spare <= 0 or _is_same(one, rest[0]))):
-            found.append(rest.pop(0))
+    result: list[Element | None] = []
+    other_elements = list(elements)
+    spare = len(wanted) - len(elements)
+    for element in wanted:
+        if other_elements and (
+            _alike(element, other_elements[0])
+            and (spare <= 0 or _is_same(element, other_elements[0]))
+        ):
+            result.append(other_elements.pop(0))
         elif spare > 0:
-            found.append(None)
+            result.append(None)
             spare -= 1
         else:
-            found.append(rest.pop(0) if rest else None)
-    return found
+            result.append(other_elements.pop(0) if other_elements else None)
+    return result
 
 
-def _alike(one: Element, other: Element) -> bool:
-    return one.tag == other.tag
+def _alike(first: Element, second: Element) -> bool:
+    return first.tag == second.tag
 
 
-def _is_same(one: Element, other: Element) -> bool:
+def _is_same(first: Element, second: Element) -> bool:
     """Whether two are the same part of members, by what they are called and how they are set."""
-    if one.tag != other.tag or one.name != other.name:
+    if first.tag != second.tag or first.name != second.name:
         return False
-    a, b = one.area, other.area
+    a, b = first.area, second.area
     if a is None or b is None:
         return True
     if a.setting is not None and b.setting is not None:

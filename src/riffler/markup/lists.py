@@ -47,10 +47,10 @@ class Lists:
         for item, box in zip(items, boxes, strict=True):
             member = Member(has_height=has_ground(area_of(item)))
             self._width_of(item, is_even=is_even)
-            made = self._flow.lay(
+            height = self._flow.lay(
                 item.laid, Edges(box.x, box.right), box.y - area.box.y + top, member
             )
-            bottom = max(bottom, made)
+            bottom = max(bottom, height)
         return max(bottom, top + area.box.height)
 
     def _grid(self, element: Element, area: Area, boxes: Sequence[Rect]) -> float:
@@ -96,15 +96,15 @@ class Lists:
         """A list from top to bottom with even gaps."""
         y, gap = top, 0.0
         for number, item in enumerate(items):
-            own = area_of(item)
+            own_area = area_of(item)
             if number == 1:
-                gap = snapped(own.box.y - y)
+                gap = snapped(own_area.box.y - y)
                 if gap > 0:
                     element.css |= {"display": "grid", "gap": self._say(gap)}
             if number:
                 y += max(0.0, gap)
-            member = Member(is_table=len(items) > 2, has_height=has_ground(own))
-            placed = self._flow.places.across(item, own, edges)
+            member = Member(is_table=len(items) > 2, has_height=has_ground(own_area))
+            placed = self._flow.places.across(item, own_area, edges)
             y = self._flow.lay(item.laid, placed, y, member)
         return y
 

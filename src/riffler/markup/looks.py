@@ -94,8 +94,8 @@ class Looks:
 
 
 def _faded(color: str, opacity: float) -> str:
-    own = int(color[7:9], 16) / 255 if len(color) > 7 else 1.0
-    return f"{color[:7]}{round(255 * own * opacity):02x}"
+    alpha = int(color[7:9], 16) / 255 if len(color) > 7 else 1.0
+    return f"{color[:7]}{round(255 * alpha * opacity):02x}"
 
 
 def _without(css: dict[str, str], known: dict[str, str]) -> dict[str, str]:

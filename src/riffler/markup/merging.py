@@ -38,7 +38,7 @@ CURRENT, CLICKED = '[aria-current="page"]', ("tab", "button", "link")
 
 def _have_enough(columns: Sequence[Sequence[Element | None]], members: Sequence[Element]) -> bool:
     """Whether all that is in members has its place, and most places are filled."""
-    filled = [sum(one is not None for one in column) for column in columns]
+    filled = [sum(element is not None for element in column) for column in columns]
     if any(count < len(member.inner) for count, member in zip(filled, members, strict=True)):
         return False
     return sum(filled) >= COMMON * len(columns[0]) * len(members)
@@ -54,50 +54,52 @@ class Merging:
 
     def all(self, members: Sequence[Element], rows: Sequence[Row]) -> Element | None:
         """One element for all; None where they have too little in common."""
-        first = max(members, key=lambda one: sum(1 for _ in one.walk()))
-        if len({one.tag for one in members}) > 1:
+        first = max(members, key=lambda element: sum(1 for _ in element.walk()))
+        if len({element.tag for element in members}) > 1:
             return None
-        made = Element(first.tag, first.area, first.name, text=first.text)
-        self._looks(made, members, rows)
-        self._attributes(made, members, rows)
-        if made.tag == "ul" and all(one.inner for one in members):
-            return self._inner_loop(made, members, rows)
+        made_element = Element(first.tag, first.area, first.name, text=first.text)
+        self._looks(made_element, members, rows)
+        self._attributes(made_element, members, rows)
+        if made_element.tag == "ul" and all(element.inner for element in members):
+            return self._inner_loop(made_element, members, rows)
         if first.tag == "img":
-            self._picture(made, members, rows)
-            return made
+            self._picture(made_element, members, rows)
+            return made_element
         if not first.inner:
-            self._words(made, members, rows)
-            return made
-        return self._children(made, first, members, rows)
+            self._words(made_element, members, rows)
+            return made_element
+        return self._children(made_element, first, members, rows)
 
     def _children(
-        self, made: Element, first: Element, members: Sequence[Element], rows: Sequence[Row]
+        self, element: Element, first: Element, members: Sequence[Element], rows: Sequence[Row]
     ) -> Element | None:
         """What is in members, part by part; some of them may lack one."""
-        columns = [aligned(first.inner, one.inner) for one in members]
+        columns = [aligned(first.inner, element.inner) for element in members]
         if not _have_enough(columns, members):
             return None
         content: list[Element | str] = []
         for number in range(len(first.inner)):
             have = [
-                (one, row)
+                (part, row)
                 for column, row in zip(columns, rows, strict=True)
-                if (one := column[number]) is not None
+                if (part := column[number]) is not None
             ]
             is_optional = len(have) < len(members)
             before = set(self._fields)
-            inner = self.all([one for one, _ in have], [row for _, row in have])
+            inner = self.all([part for part, _ in have], [row for _, row in have])
             if inner is None:
                 return None
             if is_optional:
                 self._make_optional(inner, [row for _, row in have], rows, before)
             content.append(inner)
-        made.content = content
-        if made.css.get("display") == "grid" and any(one.condition for one in made.inner):
-            for number, one in enumerate(made.inner):
+        element.content = content
+        if element.css.get("display") == "grid" and any(
+            one_element.condition for one_element in element.inner
+        ):
+            for number, one in enumerate(element.inner):
                 one.css["grid-column"] = str(number + 1)
                 one.narrow["grid-column"] = "auto"
-        return made
+        return element
 
     def _make_optional(
         self, element: Element, having: Sequence[Row], rows: Sequence[Row], before: set[str]
@@ -115,139 +117,146 @@ class Merging:
         texts = [field for field in fields if any(row.get(field) for row in having)]
         element.condition = f"{self._each}.{(texts or fields)[0]}"
 
-    def _words(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+    def _words(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         texts = ["".join(str(one) for one in member.content) for member in members]
         if len(set(texts)) == 1:
-            made.content = list(members[0].content)
+            element.content = list(members[0].content)
             return
-        field = self._field("label" if made.tag in ("a", "button") else made.name)
+        field = self._field("label" if element.tag in ("a", "button") else element.name)
         for row, text in zip(rows, texts, strict=True):
             row[field] = text
-        made.content = [printing(f"{self._each}.{field}")]
+        element.content = [printing(f"{self._each}.{field}")]
         if any(BREAK in text for text in texts):
-            made.css["white-space"] = "pre-line"
-            made.narrow["white-space"] = "normal"
+            element.css["white-space"] = "pre-line"
+            element.narrow["white-space"] = "normal"
 
-    def _picture(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
-        pieces = [one.area.piece for one in members if one.area and one.area.piece]
+    def _picture(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+        pieces = [element.area.piece for element in members if element.area and element.area.piece]
         if len(pieces) < len(members) or len({piece.name for piece in pieces}) == 1:
             return
         field = self._field("picture")
         alts = [piece.alt for piece in pieces]
         for row, piece in zip(rows, pieces, strict=True):
             row[field] = piece.name
-        made.attributes["of"] = f"{self._each}.{field}"
+        element.attributes["of"] = f"{self._each}.{field}"
         if None not in alts and set(alts) != {""}:
             field = self._field("alt")
             for row, alt in zip(rows, alts, strict=True):
                 row[field] = alt
-            made.attributes["alt"] = f"{self._each}.{field}"
+            element.attributes["alt"] = f"{self._each}.{field}"
         elif None in alts:
-            made.attributes["unsaid"] = "true"
+            element.attributes["unsaid"] = "true"
 
-    def _attributes(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
-        self._pieces(made, members, rows)
-        keys = dict.fromkeys(key for one in members for key in one.attributes)
+    def _attributes(
+        self, element: Element, members: Sequence[Element], rows: Sequence[Row]
+    ) -> None:
+        self._pieces(element, members, rows)
+        keys = dict.fromkeys(key for element in members for key in element.attributes)
         for key in keys:
-            values = [one.attributes.get(key, "") for one in members]
+            values = [element.attributes.get(key, "") for element in members]
             if key == "data-unsaid":
                 if all(values):
-                    made.attributes[key] = values[0] if len(set(values)) == 1 else "link"
+                    element.attributes[key] = values[0] if len(set(values)) == 1 else "link"
                 continue
             if len(set(values)) == 1:
-                made.attributes[key] = values[0]
+                element.attributes[key] = values[0]
                 continue
-            self._attribute(made, key, values, rows)
+            self._attribute(element, key, values, rows)
 
-    def _pieces(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+    def _pieces(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         """The slices that members show as grounds, where each has its own."""
         names = [
-            one.area.piece.name
-            for one in members
-            if one.tag != "img" and one.area and one.area.piece
+            element.area.piece.name
+            for element in members
+            if element.tag != "img" and element.area and element.area.piece
         ]
         if len(names) == len(members) and len(set(names)) > 1:
             field = self._field("piece")
             for row, name in zip(rows, names, strict=True):
                 row[field] = name
-            made.attributes["piece"] = f"{self._each}.{field}"
+            element.attributes["piece"] = f"{self._each}.{field}"
 
     def _attribute(
-        self, made: Element, key: str, values: Sequence[str], rows: Sequence[Row]
+        self, element: Element, key: str, values: Sequence[str], rows: Sequence[Row]
     ) -> None:
         """An attribute that differs becomes a field."""
         field = self._field({"href": "link", "style": "size"}.get(key, key))
         for row, value in zip(rows, values, strict=True):
-            found = _LINK.fullmatch(value) if isinstance(value, Code) else None
-            row[field] = json.loads(found[1]) if found else value.removeprefix("--size: ")
-        said = f"{self._each}.{field}"
+            match = _LINK.fullmatch(value) if isinstance(value, Code) else None
+            row[field] = json.loads(match[1]) if match else value.removeprefix("--size: ")
+        text = f"{self._each}.{field}"
         match key:
             case "href":
-                made.attributes[key] = printing(f"link({said})")
+                element.attributes[key] = printing(f"link({text})")
                 if "#" in values:
-                    made.attributes["data-unsaid"] = printing(f"{said} == '#'")
+                    element.attributes["data-unsaid"] = printing(f"{text} == '#'")
             case "style":
-                made.attributes[key] = Code(f"--size: {printing(said)}")
+                element.attributes[key] = Code(f"--size: {printing(text)}")
             case _:
-                made.attributes[key] = printing(said)
+                element.attributes[key] = printing(text)
 
-    def _looks(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+    def _looks(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         """What members look like: most of them so, others by a class of their own."""
-        made.css = usual_css([member.css for member in members])
-        made.narrow = usual_css([member.narrow for member in members])
-        if "grid-template-columns" in made.css:  # the fullest has a column for everything
-            fullest = max(members, key=lambda one: len(one.inner))
-            made.css["grid-template-columns"] = fullest.css.get("grid-template-columns", "none")
-        made.looks = max(members, key=lambda member: len(member.looks)).looks.copy()
-        seen = [tuple((key, one.css.get(key)) for key in LOOKS) for one in members]
+        element.css = usual_css([member.css for member in members])
+        element.narrow = usual_css([member.narrow for member in members])
+        if "grid-template-columns" in element.css:  # the fullest has a column for everything
+            fullest = max(members, key=lambda element: len(element.inner))
+            element.css["grid-template-columns"] = fullest.css.get("grid-template-columns", "none")
+        element.looks = max(members, key=lambda member: len(member.looks)).looks.copy()
+        seen = [tuple((key, element.css.get(key)) for key in LOOKS) for element in members]
         usual, _ = Counter(seen).most_common(1)[0]
-        made.css |= {key: value or "" for key, value in usual}
-        made.css = {key: value for key, value in made.css.items() if value}
-        self._sizes(made, members, rows)
-        keep_lines(made, members)
-        keep_width(made, members)
-        self._twin(made, [one.twin for one in members if one.twin is not None])
-        self._odd_looks(made, rows, seen, usual)
+        element.css |= {key: value or "" for key, value in usual}
+        element.css = {key: value for key, value in element.css.items() if value}
+        self._sizes(element, members, rows)
+        keep_lines(element, members)
+        keep_width(element, members)
+        self._twin(element, [element.twin for element in members if element.twin is not None])
+        self._odd_looks(element, rows, seen, usual)
 
-    def _twin(self, made: Element, twins: Sequence[Element]) -> None:
+    def _twin(self, element: Element, twins: Sequence[Element]) -> None:
         """How they lie in the narrow mockup: what they are painted with is theirs."""
         if not twins:
             return
-        css = usual_css([one.css for one in twins])
-        painted = {key: made.css[key] for key in LOOKS if key in made.css}
+        css = usual_css([element.css for element in twins])
+        painted = {key: element.css[key] for key in LOOKS if key in element.css}
         css = {key: value for key, value in css.items() if key not in LOOKS} | painted
-        made.twin = Element(made.tag, twins[0].area, css=css)
-        keep_lines(made.twin, twins)
-        keep_width(made.twin, twins)
+        element.twin = Element(element.tag, twins[0].area, css=css)
+        keep_lines(element.twin, twins)
+        keep_width(element.twin, twins)
 
     def _odd_looks(
-        self, made: Element, rows: Sequence[Row], seen: Sequence[Look], usual: Look
+        self, element: Element, rows: Sequence[Row], seen: Sequence[Look], usual: Look
     ) -> None:
         """Members that look otherwise: the one that is current, or by a class."""
         odd = [look for look in dict.fromkeys(seen) if look != usual]
-        if not odd or self._as_around(made, seen, usual):
+        if not odd or self._as_around(element, seen, usual):
             return
         is_one = len(odd) == 1 and seen.count(odd[0]) == 1
-        if is_one and made.tag == "a" and CURRENT not in made.looks and made.name in CLICKED:
-            made.looks[CURRENT] = difference(dict(odd[0]), dict(usual))
+        if (
+            is_one
+            and element.tag == "a"
+            and CURRENT not in element.looks
+            and element.name in CLICKED
+        ):
+            element.looks[CURRENT] = difference(dict(odd[0]), dict(usual))
             return
-        self._by_class(made, rows, seen, usual)
+        self._by_class(element, rows, seen, usual)
 
     def _by_class(
-        self, made: Element, rows: Sequence[Row], seen: Sequence[Look], usual: Look
+        self, element: Element, rows: Sequence[Row], seen: Sequence[Look], usual: Look
     ) -> None:
         """Members that look otherwise have a class for it, which their row says."""
-        field = self._field(f"{identifier(made.name)}_look")
+        field = self._field(f"{identifier(element.name)}_look")
         names: dict[Look, str] = {usual: ""}
-        for look in dict.fromkeys(one for one in seen if one != usual):
+        for look in dict.fromkeys(group for group in seen if group != usual):
             names[look] = look_name(dict(look), dict(usual), set(names.values()))
-            made.looks[f".{names[look]}"] = difference(dict(look), dict(usual))
+            element.looks[f".{names[look]}"] = difference(dict(look), dict(usual))
         for row, look in zip(rows, seen, strict=True):
             row[field] = names[look]
-        made.attributes["look"] = f"{self._each}.{field}"
-        self._around.append((made, [names[look] for look in seen]))
+        element.attributes["look"] = f"{self._each}.{field}"
+        self._around.append((element, [names[look] for look in seen]))
 
-    def _as_around(self, made: Element, seen: Sequence[Look], usual: Look) -> bool:
+    def _as_around(self, element: Element, seen: Sequence[Look], usual: Look) -> bool:
         """Whether those that look otherwise are in members that do: then those say it."""
         for around, names in self._around:
             if len(names) != len(seen):
@@ -257,16 +266,20 @@ class Merging:
                 by_name.setdefault(name, set()).add(look)
             if any(len(looks) > 1 for looks in by_name.values()) or by_name.get("") != {usual}:
                 continue
-            made.within = around
+            element.within = around
             for name, (look,) in by_name.items():
                 if name:
-                    made.looks[f"within:{name}"] = difference(dict(look), dict(usual))
+                    element.looks[f"within:{name}"] = difference(dict(look), dict(usual))
             return True
         return False
 
-    def _sizes(self, made: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+    def _sizes(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         """Boxes of several lengths say theirs in the page."""
-        if made.area is None or made.area.shape is not Shape.BOX or "--size" in str(made.css):
+        if (
+            element.area is None
+            or element.area.shape is not Shape.BOX
+            or "--size" in str(element.css)
+        ):
             return
         for key in ("width", "height"):
             values = [member.css.get(key, "") for member in members]
@@ -274,29 +287,29 @@ class Merging:
                 field = self._field("size")
                 for row, value in zip(rows, values, strict=True):
                     row[field] = value
-                made.css[key] = "var(--size)"
-                made.attributes["style"] = Code(f"--size: {printing(f'{self._each}.{field}')}")
+                element.css[key] = "var(--size)"
+                element.attributes["style"] = Code(f"--size: {printing(f'{self._each}.{field}')}")
                 return
 
     def _inner_loop(
-        self, made: Element, members: Sequence[Element], rows: Sequence[Row]
+        self, element: Element, members: Sequence[Element], rows: Sequence[Row]
     ) -> Element | None:
         """Lists in members of a list: a loop over a field of each."""
-        field = self._field(re.sub(r"-list$", "", made.name) + "s")
+        field = self._field(re.sub(r"-list$", "", element.name) + "s")
         inner_rows: list[Row] = []
         for member, row in zip(members, rows, strict=True):
-            own: list[Row] = [{} for _ in member.inner]
-            row[field] = own
-            inner_rows.extend(own)
-        each = variable(made.name)
+            own_inner_rows: list[Row] = [{} for _ in member.inner]
+            row[field] = own_inner_rows
+            inner_rows.extend(own_inner_rows)
+        each = variable(element.name)
         each = f"{each}_in" if each == self._each else each
-        every = [inner for member in members for inner in member.inner]
-        merged = Merging(each).all(every, inner_rows)
+        elements = [inner for member in members for inner in member.inner]
+        merged = Merging(each).all(elements, inner_rows)
         if merged is None:
             return None
-        made.content = [merged]
-        made.loop = Loop(f"{self._each}.{field}", each, (), is_inner=True)
-        return made
+        element.content = [merged]
+        element.loop = Loop(f"{self._each}.{field}", each, (), is_inner=True)
+        return element
 
     def _field(self, name: str) -> str:
         field = free(identifier(name), self._fields, "_")

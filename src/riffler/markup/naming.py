@@ -21,15 +21,15 @@ _FRAMES = {Shape.STACK: "stack", Shape.ROW: "row", Shape.PILE: "scene", Shape.LI
 
 def name_of(area: Area) -> str:
     """The name of an area's class; it need not be the only one so called."""
-    own = _of_layer(area) or _of_heading(area)
+    name = _of_layer(area) or _of_heading(area)
     if area.kind in (Kind.TAB, Kind.BUTTON, Kind.LOGO):
         return str(area.kind)
     if area.shape is Shape.LIST:
         return f"{_of_members(area)}-list"
     if area.piece is not None and area.shape is Shape.PICTURE:
-        return own or "picture"
-    if own:
-        return own
+        return name or "picture"
+    if name:
+        return name
     return _FRAMES.get(area.shape, "box") if area.is_frame else str(area.kind)
 
 
@@ -62,10 +62,10 @@ def _of_heading(area: Area) -> str:
 
 def _of_layer(area: Area) -> str:
     """What its layer is called, or the group that it is in, where that says something."""
-    layers = area.layers or tuple(one.layers[0] for one in area.walk() if one.layers)
+    layers = area.layers or tuple(one_area.layers[0] for one_area in area.walk() if one_area.layers)
     if not layers:
         return ""
-    paths = [address.parts(one) for one in layers]
+    paths = [address.parts(layer) for layer in layers]
     if area.layers:
         return _sound(paths[0][-1], area) or (_sound(paths[0][-2], area) if paths[0][1:] else "")
     common = [names[0] for names in zip(*paths, strict=False) if len(set(names)) == 1]

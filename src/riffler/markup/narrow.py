@@ -79,39 +79,41 @@ class _Same:
 
     def words(self, text: str) -> Area | None:
         """The text that says the same."""
-        said = letters_of(text)
+        letters = letters_of(text)
         return self._first(
-            one for one in self._every if one.setting and letters_of(one.setting.text) == said
+            area
+            for area in self._every
+            if area.setting and letters_of(area.setting.text) == letters
         )
 
     def picture(self, name: str) -> Area | None:
         """What the slice of this name shows."""
-        return self._first(one for one in self._every if one.piece and one.piece.name == name)
+        return self._first(area for area in self._every if area.piece and area.piece.name == name)
 
     def box(self, area: Area) -> Area | None:
         """The next box of nothing but its ground that is painted alike."""
         return self._first(
-            one
-            for one in self._every
-            if one.shape is Shape.BOX
-            and one.ground
+            one_area
+            for one_area in self._every
+            if one_area.shape is Shape.BOX
+            and one_area.ground
             and area.ground
-            and one.ground.stops == area.ground.stops
+            and one_area.ground.stops == area.ground.stops
         )
 
     def around(self, parts: Sequence[Area]) -> Area | None:
         """The box with edges that holds these and no other words and pictures."""
-        leaves = {id(one) for part in parts for one in part.walk() if _is_leaf(one)}
+        leaves = {id(area) for part in parts for area in part.walk() if _is_leaf(area)}
         return self._first(
-            one
-            for one in self._every
-            if has_ground(one)
-            and one.parts
-            and {id(leaf) for leaf in one.walk() if _is_leaf(leaf)} == leaves
+            area
+            for area in self._every
+            if has_ground(area)
+            and area.parts
+            and {id(leaf) for leaf in area.walk() if _is_leaf(leaf)} == leaves
         )
 
-    def _first(self, found: Iterator[Area]) -> Area | None:
-        area = next((one for one in found if id(one) not in self._taken), None)
+    def _first(self, areas: Iterator[Area]) -> Area | None:
+        area = next((area for area in areas if id(area) not in self._taken), None)
         if area is not None:
             self._taken.add(id(area))
         return area
@@ -128,8 +130,8 @@ def lay(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> None
     twin.area = replace(twin.area, box=Rect(0, 0, box.width, box.height))
     Flow(box.width, lengths).page(twin)
     Looks(lengths).of_all(twin, usual)
-    for element, other in twins.pairs:
-        element.twin = other
+    for element, other_element in twins.pairs:
+        element.twin = other_element
 
 
 def declare(body: Element, when: str, usual: Inherited, lengths: Lengths) -> None:
@@ -142,8 +144,8 @@ def declare(body: Element, when: str, usual: Inherited, lengths: Lengths) -> Non
         "color": type_.color,
     }
     for element in body.walk():
-        if element.twin is not None and (said := _otherwise(element, element.twin.css, unsaid)):
-            element.mockups[when] = said
+        if element.twin is not None and (values := _otherwise(element, element.twin.css, unsaid)):
+            element.mockups[when] = values
 
 
 class _Twins:
@@ -157,7 +159,9 @@ class _Twins:
         """The twin of an element; None where nothing of it is in the narrow mockup."""
         area = element.area
         if area is None:
-            return self._around(element, None, [self.of(one) for one in element.inner])
+            return self._around(
+                element, None, [self.of(one_element) for one_element in element.inner]
+            )
         if area.setting is not None:
             return self._leaf(element, self._same.words(area.setting.text))
         if area.shape is Shape.PICTURE:
@@ -165,15 +169,15 @@ class _Twins:
         if element.label is not None:
             words = self._same.words(element.label.text)
             frame = self._same.around([words]) if words else None
-            found = self._leaf(element, frame)
-            if found is not None and words is not None:
-                found.label = words.setting
-            return found
+            found_element = self._leaf(element, frame)
+            if found_element is not None and words is not None:
+                found_element.label = words.setting
+            return found_element
         if area.shape is Shape.BOX:
             return self._leaf(element, self._same.box(area))
         if not element.inner:
             return None
-        return self._around(element, area, [self.of(one) for one in element.inner])
+        return self._around(element, area, [self.of(one_element) for one_element in element.inner])
 
     def _leaf(self, element: Element, area: Area | None) -> Element | None:
         if area is None:
@@ -185,23 +189,25 @@ class _Twins:
         return twin
 
     def _around(
-        self, element: Element, area: Area | None, found: Sequence[Element | None]
+        self, element: Element, area: Area | None, elements: Sequence[Element | None]
     ) -> Element | None:
-        inner = [one for one in found if one is not None]
+        inner = [element for element in elements if element is not None]
         if not inner:
             return None
-        made = Element(element.tag, None, element.name, content=list(inner))
+        made_element = Element(element.tag, None, element.name, content=list(inner))
         if area is None:
-            return self._paired(element, made)
-        frame = self._same.around([_area(one) for one in inner]) if has_ground(area) else None
+            return self._paired(element, made_element)
+        frame = (
+            self._same.around([_area(element) for element in inner]) if has_ground(area) else None
+        )
         order = _in_order(inner)
-        made.content = list(order)
-        made.area = _arranged(area, [_area(one) for one in order], frame)
+        made_element.content = list(order)
+        made_element.area = _arranged(area, [_area(element) for element in order], frame)
         if order != inner:
-            made.css |= {"display": "flex", "flex-direction": "column"}
-            for number, one in enumerate(order):
-                one.css["order"] = str(number)
-        return self._paired(element, made)
+            made_element.css |= {"display": "flex", "flex-direction": "column"}
+            for number, one_element in enumerate(order):
+                one_element.css["order"] = str(number)
+        return self._paired(element, made_element)
 
 
 def _area(element: Element) -> Area:
@@ -212,43 +218,45 @@ def _area(element: Element) -> Area:
 
 def _in_order(inner: list[Element]) -> list[Element]:
     """As they are read in the narrow mockup, where they stand under one another there."""
-    areas = [_area(one) for one in inner]
-    lower = [after.box.y >= one.box.bottom - OVERLAP for one, after in pairwise(areas)]
+    areas = [_area(element) for element in inner]
+    lower = [after.box.y >= area.box.bottom - OVERLAP for area, after in pairwise(areas)]
     if all(lower) or _shape(areas, Shape.STACK) is not Shape.PILE:
         return inner
-    order = sorted(inner, key=lambda one: _area(one).box.y)
-    return order if _shape([_area(one) for one in order], Shape.PILE) is Shape.STACK else inner
+    order = sorted(inner, key=lambda element: _area(element).box.y)
+    return (
+        order if _shape([_area(element) for element in order], Shape.PILE) is Shape.STACK else inner
+    )
 
 
 def _shape(areas: Sequence[Area], usual: Shape) -> Shape:
     """How things stand: under or beside one another, else on one another."""
-    boxes = [one.box for one in areas]
+    boxes = [area.box for area in areas]
     if len(boxes) == 1:
         return usual
-    if all(after.y >= one.bottom - OVERLAP for one, after in pairwise(boxes)):
+    if all(after.y >= rect.bottom - OVERLAP for rect, after in pairwise(boxes)):
         return Shape.STACK
-    if all(after.x >= one.right - OVERLAP for one, after in pairwise(boxes)):
+    if all(after.x >= rect.right - OVERLAP for rect, after in pairwise(boxes)):
         return Shape.ROW
     return Shape.PILE
 
 
 def _arranged(area: Area, parts: Sequence[Area], frame: Area | None) -> Area:
     """An area of the page with what is in it where it lies in the narrow mockup."""
-    box = frame.box if frame else _union([one.box for one in parts])
+    box = frame.box if frame else _union([area.box for area in parts])
     ground = frame.ground if frame else None
-    made = replace(
+    made_area = replace(
         area, box=box, parts=tuple(parts), ground=ground, piece=frame.piece if frame else None
     )
     if area.shape is not Shape.LIST or len(parts) < 2:
-        return replace(made, shape=_shape(parts, Shape.STACK))
-    row = [one for one in parts if one.box.y < parts[0].box.bottom - OVERLAP]
+        return replace(made_area, shape=_shape(parts, Shape.STACK))
+    row = [area for area in parts if area.box.y < parts[0].box.bottom - OVERLAP]
     pitch = row[1].box.x - row[0].box.x if len(row) > 1 else 0.0
-    return replace(made, columns=len(row), pitch=pitch if area.pitch else 0.0)
+    return replace(made_area, columns=len(row), pitch=pitch if area.pitch else 0.0)
 
 
 def _union(boxes: Sequence[Rect]) -> Rect:
-    left, top = min(one.x for one in boxes), min(one.y for one in boxes)
-    right, bottom = max(one.right for one in boxes), max(one.bottom for one in boxes)
+    left, top = min(rect.x for rect in boxes), min(rect.y for rect in boxes)
+    right, bottom = max(rect.right for rect in boxes), max(rect.bottom for rect in boxes)
     return Rect(left, top, right - left, bottom - top)
 
 
@@ -256,8 +264,8 @@ def _otherwise(element: Element, css: dict[str, str], unsaid: dict[str, str]) ->
     """What is to be said so that an element is as its twin."""
     wide = _by_side(element.css)
     now, wanted = {**wide, **_by_side(element.narrow)}, _by_side(css)
-    found = {}
-    for name in (*now, *(one for one in wanted if one not in now)):
+    result = {}
+    for name in (*now, *(item for item in wanted if item not in now)):
         if name.startswith(("margin", "padding")):
             value, default = wanted.get(name, "0"), "0"
         else:
@@ -266,16 +274,16 @@ def _otherwise(element: Element, css: dict[str, str], unsaid: dict[str, str]) ->
             )
             value = wanted.get(name, default)
         if value and value != now.get(name, default):
-            found[name] = value
-    return found
+            result[name] = value
+    return result
 
 
 def _by_side(css: dict[str, str]) -> dict[str, str]:
     """Declarations with each side by itself."""
-    found: dict[str, str] = {}
+    result: dict[str, str] = {}
     for name, value in css.items():
-        found |= dict.fromkeys(BOTH.get(name, (name,)), value)
-    return found
+        result |= dict.fromkeys(BOTH.get(name, (name,)), value)
+    return result
 
 
 def _is_leaf(area: Area) -> bool:

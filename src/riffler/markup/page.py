@@ -74,18 +74,18 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
 
     `small` are narrow mockups, by page.
     """
-    found = []
+    found_plans = []
     for name, opened in mockups:
         area, pieces = _areas(opened, reading_of(opened))
         seen = small.get(name)
-        found.append(Plan(name, grouped(area), pieces, _narrow(seen) if seen else None))
-    known = [
-        one
-        for plan in found
-        for one in plan.area.walk()
-        if one.shape is Shape.PICTURE and one.piece
+        found_plans.append(Plan(name, grouped(area), pieces, _narrow(seen) if seen else None))
+    known_areas = [
+        area
+        for plan in found_plans
+        for area in plan.area.walk()
+        if area.shape is Shape.PICTURE and area.piece
     ]
-    return [replace(plan, area=_filled(plan.area, known)) for plan in found]
+    return [replace(plan, area=_filled(plan.area, known_areas)) for plan in found_plans]
 
 
 def _narrow(opened: Opened) -> Narrow:
@@ -94,24 +94,26 @@ def _narrow(opened: Opened) -> Narrow:
     return Narrow(grouped(area), (file and file.cutlist.when) or "(max-width: 600px)")
 
 
-def _is_same(one: Area, other: Area) -> bool:
+def _is_same(first: Area, second: Area) -> bool:
     """Whether two pictures are called the same and are as large as one another."""
-    sides = (one.box.width - other.box.width, one.box.height - other.box.height)
-    names = [address.plain(area.layers[0]) for area in (one, other)]
+    sides = (first.box.width - second.box.width, first.box.height - second.box.height)
+    names = [address.plain(area.layers[0]) for area in (first, second)]
     return names[0] == names[1] and max(map(abs, sides)) <= ALIKE
 
 
-def _filled(area: Area, known: Sequence[Area]) -> Area:
+def _filled(area: Area, known_areas: Sequence[Area]) -> Area:
     """An area with pieces of others for its pictures that have none."""
     piece = area.piece
     if area.shape is Shape.PICTURE and piece is None:
-        same = next((one.piece for one in known if _is_same(one, area)), None)
+        same = next((one_area.piece for one_area in known_areas if _is_same(one_area, area)), None)
         if same is None:
             return area
         paint, box = same.paint, area.box
         left, top = (box.width - paint.width) / 2, (box.height - paint.height) / 2
         piece = replace(same, paint=Rect(box.x + left, box.y + top, paint.width, paint.height))
-    return replace(area, piece=piece, parts=tuple(_filled(part, known) for part in area.parts))
+    return replace(
+        area, piece=piece, parts=tuple(_filled(part, known_areas) for part in area.parts)
+    )
 
 
 def page_of(
@@ -140,7 +142,8 @@ def page_of(
         narrow.declare(body, plan.narrow.when, usual, lengths)
     _mark_current(body)
     types = frozenset(
-        (one.type.family, one.type.weight, one.type.is_italic) for one in root.words()
+        (setting.type.family, setting.type.weight, setting.type.is_italic)
+        for setting in root.words()
     )
     return Page(
         name,
@@ -152,7 +155,7 @@ def page_of(
         _is_whole(root, area.box.width),
         texts.first.text if texts.first else "",
         types,
-        tuple(one.layers[0] for one in area.walk() if _is_missing(one)),
+        tuple(one_area.layers[0] for one_area in area.walk() if _is_missing(one_area)),
         tuple(pieces.unused()),
     )
 
@@ -165,12 +168,12 @@ def areas_of(opened: Opened, reading: Reading) -> Area:
 
 def _areas(opened: Opened, reading: Reading) -> tuple[Area, Pieces]:
     learn(reading, opened.cutlist, opened.fonts)
-    said = {layer.address: lines for layer, lines in written(reading, opened.cutlist)}
+    values = {layer.address: lines for layer, lines in written(reading, opened.cutlist)}
     shows = reading.mockup.shows
-    texts = [one for one in reading.drawings() if shows(one) and reading.is_words(one)]
+    texts = [layer for layer in reading.drawings() if shows(layer) and reading.is_words(layer)]
     slices = resolve(opened.cutlist, opened.renderer) if opened.cutlist else ()
     pieces = Pieces(slices, reading.mockup, reading.density)
-    set_ = settings(reading, opened.fonts, said, texts)
+    set_ = settings(reading, opened.fonts, values, texts)
     area = Areas(reading, set_, pieces).page(parts_of(reading))
     size, by = reading.mockup.size, reading.density
     return replace(area, box=Rect(0, 0, size.width / by, size.height / by)), pieces
@@ -200,7 +203,7 @@ def _grounds(area: Area) -> tuple[str, tuple[str, ...], Area]:
 def _is_whole(root: Area, width: float) -> bool:
     """Whether pictures go from side to side, which can't grow with a window."""
     return any(
-        one.shape is Shape.PICTURE and one.box.width >= GROUND * width for one in root.walk()
+        area.shape is Shape.PICTURE and area.box.width >= GROUND * width for area in root.walk()
     )
 
 

@@ -44,13 +44,16 @@ class Pieces:
     def __init__(self, slices: Iterable[ResolvedSlice], mockup: Mockup, density: float) -> None:
         self._density = density
         self._every = [
-            Shown(one, frozenset().union(*(_painting(mockup, state.shown) for state in one.states)))
-            for one in slices
+            Shown(
+                resolved,
+                frozenset().union(*(_painting(mockup, state.shown) for state in resolved.states)),
+            )
+            for resolved in slices
         ]
         self._taken: dict[str, tuple[str, ...]] = {}
         self.used: set[str] = set()
         self._sides = sides_of(shown.slice.box for shown in self._every)
-        self._tiles = np.array([isinstance(one.slice.role, Tile) for one in self._every], bool)
+        self._tiles = np.array([isinstance(shown.slice.role, Tile) for shown in self._every], bool)
 
     def _near(self, box: Box) -> Iterator[Shown]:
         """Slices that meet a box, or nearly, and tiles: what shows anything of it is among them."""
@@ -67,12 +70,12 @@ class Pieces:
     def of(self, part: Part) -> Shown | None:
         """The slice that shows all of a part but its words; the smallest of several."""
         layers = set(part.layers)
-        found = [
+        shown_slices = [
             shown
             for shown in self._near(part.box)
             if not shown.is_words and self._shows(shown, part) and layers <= shown.layers
         ]
-        return min(found, key=lambda shown: shown.slice.box.area, default=None)
+        return min(shown_slices, key=lambda shown: shown.slice.box.area, default=None)
 
     def is_in_another(self, part: Part, shown: Shown) -> bool:
         """Whether a slice that shows a part was given to a larger one."""
@@ -91,21 +94,25 @@ class Pieces:
             return (box & part.box).area >= INSIDE * part.box.area
         return self._is_at(box, part.box)
 
-    def _is_at(self, box: Box, other: Box) -> bool:
+    def _is_at(self, box: Box, other_box: Box) -> bool:
         near = NEAR * self._density
         pairs = (
-            (box.x, other.x),
-            (box.y, other.y),
-            (box.right, other.right),
-            (box.bottom, other.bottom),
+            (box.x, other_box.x),
+            (box.y, other_box.y),
+            (box.right, other_box.right),
+            (box.bottom, other_box.bottom),
         )
-        return all(abs(one - two) <= near for one, two in pairs)
+        return all(abs(value - two) <= near for value, two in pairs)
 
     def link_at(self, box: Box) -> str | None:
         """Where a slice in this place leads."""
         linked = (shown.slice for shown in self._near(box) if shown.slice.link is not None)
-        found = [one for one in linked if self._is_at(one.box, box) or _lies_on(box, one.box)]
-        closest = min(found, key=lambda one: abs(one.box.area - box.area), default=None)
+        slices = [
+            resolved
+            for resolved in linked
+            if self._is_at(resolved.box, box) or _lies_on(box, resolved.box)
+        ]
+        closest = min(slices, key=lambda resolved: abs(resolved.box.area - box.area), default=None)
         return closest.link if closest else None
 
     def piece(self, shown: Shown) -> Piece:

@@ -58,9 +58,9 @@ class Places:
         free = [self._room(area, edges) for area in areas]
         if not free:
             return edges
-        left = max(0.0, snapped(min(one for one, _ in free)))
+        left = max(0.0, snapped(min(value for value, _ in free)))
         right = max(0.0, snapped(min(left, *(other for _, other in free))))
-        is_middle = all(self._is_middle(one, other) for one, other in free) and left > MIDDLE
+        is_middle = all(self._is_middle(first, second) for first, second in free) and left > MIDDLE
         if is_middle and not (element.area and hugs(element.area)):
             if self.is_whole(edges):
                 element.css["padding-inline"] = self._say(SIDE)
@@ -91,15 +91,15 @@ class Places:
             return {}
         if self.is_whole(edges):
             half = edges.width / 2
-            said = [
+            texts = [
                 f"max({self._say(SIDE)}, 50% - {self._say(half - side)})" if side else "0"
                 for side in (left, right)
             ]
         else:
-            said = [self._say(left), self._say(right)]
-        if said[0] == said[1]:
-            return {f"{what}-inline": said[0]}
-        sides = zip(("left", "right"), said, (left, right), strict=True)
+            texts = [self._say(left), self._say(right)]
+        if texts[0] == texts[1]:
+            return {f"{what}-inline": texts[0]}
+        sides = zip(("left", "right"), texts, (left, right), strict=True)
         return {f"{what}-{side}": text for side, text, length in sides if length}
 
     def pad(self, element: Element, above: float, below: float) -> None:
@@ -138,10 +138,10 @@ class Places:
         width = snapped(area.box.width)
         key = "width" if area.shape is Shape.BOX else "max-width"
         if self._is_middle(left, right) and left > MIDDLE:
-            said = {key: self._say(width)}
+            values = {key: self._say(width)}
             if key == "max-width" and left > SIDE:
-                said = {"width": f"min({self._say(width)}, 100% - {self._say(2 * SIDE)})"}
-            element.css |= {**said, "margin-inline": "auto"}
+                values = {"width": f"min({self._say(width)}, 100% - {self._say(2 * SIDE)})"}
+            element.css |= {**values, "margin-inline": "auto"}
             start = edges.left + (edges.width - width) / 2
             return Edges(start, start + width)
         start = edges.left
@@ -244,9 +244,11 @@ def are_columns(areas: Sequence[Area]) -> bool:
         return False
     blocks = [area for area in areas if _is_block(area)]
     pictures = [area for area in areas if area.shape is Shape.PICTURE]
-    if len(blocks) > 1 or len(areas) == 2 == len([one for one in pictures if one.box.width > 160]):
+    if len(blocks) > 1 or len(areas) == 2 == len(
+        [area for area in pictures if area.box.width > 160]
+    ):
         return True
-    is_large = any(one.box.width > 0.3 * width for one in pictures)
+    is_large = any(area.box.width > 0.3 * width for area in pictures)
     return len(blocks) == 1 and len(areas) == 2 and is_large and blocks[0].ground is not None
 
 

@@ -64,17 +64,17 @@ def begun(project: Project) -> Run | None:
 def remember(project: Project, run: Run) -> None:
     """Note what was just written; what an earlier run wrote into the same files is forgotten."""
     earlier = [
-        replace(one, files=left)
-        for one in runs(project)
-        if (left := {name: text for name, text in one.files.items() if name not in run.files})
+        replace(one_run, files=left)
+        for one_run in runs(project)
+        if (left := {name: text for name, text in one_run.files.items() if name not in run.files})
     ]
     write_note(project.work / ROUGHED, as_bytes([*earlier, run]), is_lasting=True)
     remove(project.work / ROUGHING, project.work)
 
 
-def as_bytes(every: Sequence[Run]) -> bytes:
+def as_bytes(runs: Sequence[Run]) -> bytes:
     """The runs as they are noted."""
-    return adapter_of(_Note).dump_json(_Note(SHAPE, tuple(every)), indent=1)
+    return adapter_of(_Note).dump_json(_Note(SHAPE, tuple(runs)), indent=1)
 
 
 def runs(project: Project) -> list[Run]:
@@ -88,13 +88,13 @@ def runs(project: Project) -> list[Run]:
 
 def of_bytes(project: Project, body: bytes) -> tuple[Run, ...]:
     """The runs that are noted. Raises ValueError for what is no note of what was roughed out."""
-    found = adapter_of(_Note).validate_json(body, strict=True).runs
-    for run in found:
+    runs = adapter_of(_Note).validate_json(body, strict=True).runs
+    for run in runs:
         if not all(is_roughed(project, name) for name in run.files):
             raise ValueError("names a file that is never roughed out")
         if not all(is_inside(project.root / name, project.root) for name in run.mockups):
             raise ValueError("names a mockup outside of the project")
-    return found
+    return runs
 
 
 def is_roughed(project: Project, name: str) -> bool:

@@ -95,12 +95,12 @@ def rough(
     for plan in plans(named, _by_page(named, narrow)):
         usual = pages[0].usual if pages else None
         pages.append(page_of(plan, page_named, lengths, taken, usual))
-    made = templates(pages, None if shell is None else blocks_of(shell))
-    classes = _classes(made, pages)
-    files = tuple(_files(workspace, made, classes, lengths, before))
+    made_templates = templates(pages, None if shell is None else blocks_of(shell))
+    classes = _classes(made_templates, pages)
+    files = tuple(_files(workspace, made_templates, classes, lengths, before))
     if part is not None:
         files = (("", _part(pages, classes, part)),)
-    return _told(files, pages, before, tuple(one.mockup.path for one in wide))
+    return _told(files, pages, before, tuple(opened.mockup.path for opened in wide))
 
 
 def _before(project: Project) -> Before:
@@ -141,30 +141,32 @@ def _mockups(workspace: Workspace, paths: Sequence[Path]) -> tuple[list[Opened],
 
     Raises RifflerError for one that nobody has planned.
     """
-    narrow = [one for one in workspace.every() if one.cutlist and one.cutlist.label]
-    found = [one for one in workspace.meant(paths) if not (one.cutlist and one.cutlist.label)]
-    if not found:
+    narrow = [opened for opened in workspace.every() if opened.cutlist and opened.cutlist.label]
+    all_opened = [
+        opened for opened in workspace.meant(paths) if not (opened.cutlist and opened.cutlist.label)
+    ]
+    if not all_opened:
         name = as_typed(narrow[0].mockup.path) if narrow else "this"
         raise RifflerError(f"{name} is for narrow windows.", "Rough out the wide mockup with it.")
-    for one in found:
-        if one.cutlist is None:
-            name = as_typed(one.mockup.path)
+    for opened in all_opened:
+        if opened.cutlist is None:
+            name = as_typed(opened.mockup.path)
             raise RifflerError(f"{name} has no cutlist yet.", f"First: riffler draft {name}")
-    return found, narrow
+    return all_opened, narrow
 
 
 def _by_page(named: Sequence[tuple[str, Opened]], narrow: Sequence[Opened]) -> dict[str, Opened]:
     """Narrow mockups by the page that they are of: the one with the most slices of theirs."""
 
-    def shared(one: Opened, other: Opened) -> int:
-        return len(_slices(one) & _slices(other))
+    def shared(first: Opened, second: Opened) -> int:
+        return len(_slices(first) & _slices(second))
 
-    found: dict[str, Opened] = {}
-    for one in narrow:
-        page, wide = max(named, key=lambda pair: shared(pair[1], one))
-        if shared(wide, one):
-            found.setdefault(page, one)
-    return found
+    all_opened: dict[str, Opened] = {}
+    for opened in narrow:
+        page, wide = max(named, key=lambda pair: shared(pair[1], opened))
+        if shared(wide, opened):
+            all_opened.setdefault(page, opened)
+    return all_opened
 
 
 def _slices(opened: Opened) -> set[str]:
@@ -182,39 +184,39 @@ def _written_shell(project: Project) -> str | None:
 
 def _named(mockups: Sequence[Opened], before: Before) -> list[tuple[str, Opened]]:
     """Mockups with the pages that they become: the one called so, or the first, is the index."""
-    stems = [sound(one.mockup.path.stem) for one in mockups]
+    stems = [sound(opened.mockup.path.stem) for opened in mockups]
     home = next((stem for stem in stems if stem in HOME), "" if before.has_index else stems[0])
-    found: dict[str, Opened] = {}
-    for stem, one in zip(stems, mockups, strict=True):
+    all_opened: dict[str, Opened] = {}
+    for stem, opened in zip(stems, mockups, strict=True):
         name = "index" if stem == home else stem
-        while name in found:
+        while name in all_opened:
             name += "-2"
-        found[name] = one
-    return sorted(found.items(), key=lambda one: one[0] != "index")
+        all_opened[name] = opened
+    return sorted(all_opened.items(), key=lambda pair: pair[0] != "index")
 
 
-def _classes(made: Templates, pages: Sequence[Page]) -> Classes:
+def _classes(templates: Templates, pages: Sequence[Page]) -> Classes:
     """Every rule; elements get their classes."""
-    classes, first = Classes(is_single=len(pages) == 1 and not made.is_added), pages[0]
+    classes, first = Classes(is_single=len(pages) == 1 and not templates.is_added), pages[0]
     for page in pages:
-        if page.ground and (page.ground != first.ground or made.is_added):
+        if page.ground and (page.ground != first.ground or templates.is_added):
             page.body.css["background"] = page.ground
-    for name, root in made.roots:
+    for name, root in templates.roots:
         classes.assign(root, name)
     return classes
 
 
 def _files(
-    workspace: Workspace, made: Templates, classes: Classes, lengths: Lengths, before: Before
+    workspace: Workspace, templates: Templates, classes: Classes, lengths: Lengths, before: Before
 ) -> Iterator[tuple[str, str]]:
-    project, pages = workspace.project, made.pages
+    project, pages = workspace.project, templates.pages
     folders, first = project.settings.folders, pages[0]
-    for name, content in made.texts:
+    for name, content in templates.texts:
         yield f"{folders.pages}/{name}", content
-    for loop in made.loops:
+    for loop in templates.loops:
         yield f"{folders.data}/{loop.data}.toml", data_text(loop)
     rules = list(classes.rules.values())
-    if made.is_added:
+    if templates.is_added:
         yield f"{folders.styles}/{first.name}.css", rules_text(rules, {}, first.width)
         return
     is_whole = any(page.is_whole for page in pages)
@@ -225,33 +227,43 @@ def _files(
 
 def _part(pages: Sequence[Page], classes: Classes, part: str) -> str:
     """The template and the rules of one part. Raises RifflerError where there is none."""
-    every = [one for page in pages for one in page.body.walk()]
-    found = next((one for one in every if part in (one.tag, *one.classes)), None)
-    if found is None:
-        names = dict.fromkeys(name for one in every for name in (one.tag, *one.classes))
+    elements = [element for page in pages for element in page.body.walk()]
+    found_element = next(
+        (element for element in elements if part in (element.tag, *element.classes)), None
+    )
+    if found_element is None:
+        names = dict.fromkeys(
+            name for element in elements for name in (element.tag, *element.classes)
+        )
         raise RifflerError(f'There is no part "{part}".', nearest(part, list(names), "Parts are"))
-    inside = {name for one in found.walk() for name in (one.tag, *(f".{c}" for c in one.classes))}
+    inside = {
+        name
+        for element in found_element.walk()
+        for name in (element.tag, *(f".{c}" for c in element.classes))
+    }
     rules = [rule for rule in classes.rules.values() if rule.selector in inside]
-    return "\n".join((*lines([found]), "", rules_text(rules, {})))
+    return "\n".join((*lines([found_element]), "", rules_text(rules, {})))
 
 
 def _has_web_fonts(project: Project) -> bool:
     ledger = Ledger.read(project.out)
-    return any(isinstance(one, StyleAsset) and one.made_by == "fonts" for one in ledger.assets)
+    return any(
+        isinstance(asset, StyleAsset) and asset.made_by == "fonts" for asset in ledger.assets
+    )
 
 
 def _faces(workspace: Workspace, pages: Sequence[Page]) -> list[tuple[Face, str]]:
     """The faces of the project that the pages are set in, with their addresses."""
-    found: dict[Path, Face] = {}
+    faces: dict[Path, Face] = {}
     for page in pages:
         for family, weight, is_italic in sorted(page.families):
             face = workspace.fonts.nearest(family, weight, is_italic=is_italic)
             if face is not None and not face.is_system:
-                found.setdefault(face.path, face)
+                faces.setdefault(face.path, face)
     root = workspace.project.root
     return [
         (face, f"../{path.relative_to(root).as_posix()}")
-        for path, face in sorted(found.items())
+        for path, face in sorted(faces.items())
         if path.is_relative_to(root)
     ]
 

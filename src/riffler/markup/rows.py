@@ -132,7 +132,7 @@ class Rows:
 
     def _loose(self, child: Element, area: Area, is_last: bool, edges: Edges) -> Edges:
         """A text, or several things, in a row: what is last may take the room that is left."""
-        many = any(len(one.lines) > 1 for one in area.words())
+        many = any(len(setting.lines) > 1 for setting in area.words())
         if area.setting is not None and many:
             self._flow.places.limit(child, area, edges.right - area.box.x)
             if is_last and "max-width" not in child.css:
@@ -187,9 +187,9 @@ class Rows:
         area = element.area
         assert area is not None
         top, member = begin
-        tops = [top_of(one) for one in areas]
-        heights = [height_of(one) for one in areas]
-        middles = [(one + high / 2) for one, high in zip(tops, heights, strict=True)]
+        tops = [top_of(area) for area in areas]
+        heights = [height_of(area) for area in areas]
+        middles = [(value + high / 2) for value, high in zip(tops, heights, strict=True)]
         centre = area.box.y + area.box.height / 2
         sees_edges = has_ground(area)
         if max(middles) - min(middles) <= NEAR and not any(map(is_leader, areas)):
@@ -214,7 +214,7 @@ class Rows:
             first = min(tops)
             above = max(0.0, snapped(first - top))
             self._above(element, above)
-            ends = [one + high for one, high in zip(tops, heights, strict=True)]
+            ends = [value + high for value, high in zip(tops, heights, strict=True)]
             return top + above + max(ends) - first
         return self._from_the_top(element, children, areas, spans, (top, member))
 
@@ -229,21 +229,21 @@ class Rows:
         area = element.area
         assert area is not None
         top, member = begin
-        tops = [top_of(one) for one in areas]
+        tops = [top_of(area) for area in areas]
         above = max(0.0, snapped(min(tops) - top))
         self._above(element, above)
         first = top + above
         bottoms = []
-        heights = {round(one.box.height) for one in areas}
+        heights = {round(area.box.height) for area in areas}
         is_level = max(tops) - min(tops) <= 0.5 and len(heights) == 1
         if not is_level:
             element.css["align-items"] = "start"
-        for child, own, span, begins in zip(children, areas, spans, tops, strict=True):
+        for child, own_area, span, begins in zip(children, areas, spans, tops, strict=True):
             margin = snapped(begins - first)
             if margin:
                 child.css["margin-top"] = self._say(margin)
             bottom = self._flow.lay(child.laid, span, first + margin)
-            bottoms.append(self._flow.after(child, own, bottom))
+            bottoms.append(self._flow.after(child, own_area, bottom))
         bottom = max(bottoms)
         return self._below(element, area, bottom, member) if has_ground(area) else bottom
 
@@ -266,5 +266,7 @@ class Rows:
     def _on_one_line(self, areas: Sequence[Area]) -> bool:
         """Whether they are texts of one line on one baseline, and no leader stands among them."""
         settings = [area.setting for area in areas]
-        lines = [one.baseline for one in settings if one is not None and one.rows == 1]
+        lines = [
+            setting.baseline for setting in settings if setting is not None and setting.rows == 1
+        ]
         return len(lines) == len(areas) and max(lines) - min(lines) <= 1

@@ -13,7 +13,9 @@ from riffler.reading.part import Kind
 
 def in_sections(elements: Sequence[Element]) -> Iterator[Element]:
     """Elements of a main part, from each heading on in a section of its own."""
-    heads = [n for n, one in enumerate(elements) if one.tag in ("h2", "h3") and one.area]
+    heads = [
+        n for n, element in enumerate(elements) if element.tag in ("h2", "h3") and element.area
+    ]
     if len(heads) < 2 or heads[-1] == len(elements) - 1:
         yield from elements
         return
@@ -23,7 +25,7 @@ def in_sections(elements: Sequence[Element]) -> Iterator[Element]:
         if len(inner) == 1:
             yield inner[0]
             continue
-        area = framed([one.laid.area for one in inner if one.laid.area is not None])
+        area = framed([element.laid.area for element in inner if element.laid.area is not None])
         yield Element("section", area, name_of(area), content=[*inner])
 
 

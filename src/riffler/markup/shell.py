@@ -64,10 +64,10 @@ class Templates:
         for page in self.pages:
             yield page.name, _alone(page.body)
             if page is first and not self.is_added:
-                yield from ((page.name, one) for one in self._in_order(first))
+                yield from ((page.name, element) for element in self._in_order(first))
             else:
                 for filled in self.fills[page.name].values():
-                    yield from ((page.name, one) for one in filled)
+                    yield from ((page.name, element) for element in filled)
 
     def _in_order(self, page: Page) -> Iterator[Element]:
         """What a page shows, in the order of the shell."""
@@ -87,9 +87,9 @@ class Templates:
     def loops(self) -> Iterator[Loop]:
         """Every outer loop that is written."""
         for _, root in self.roots:
-            for one in root.walk():
-                if one.loop is not None and not one.loop.is_inner:
-                    yield one.loop
+            for element in root.walk():
+                if element.loop is not None and not element.loop.is_inner:
+                    yield element.loop
 
     @property
     def texts(self) -> list[tuple[str, str]]:
@@ -115,12 +115,12 @@ class Templates:
     def _page(self, page: Page) -> str:
         classes = " ".join([*(f"piece-{name}" for name in page.pieces), *page.body.classes])
         title = words(page.title or page.name)
-        said = [f'{{% extends "{SHELL}" %}}', "", f"{{% block title %}}{title}{{% endblock %}}"]
+        texts = [f'{{% extends "{SHELL}" %}}', "", f"{{% block title %}}{title}{{% endblock %}}"]
         if classes:
-            said.append(f'{{% block class %}} class="{classes}"{{% endblock %}}')
+            texts.append(f'{{% block class %}} class="{classes}"{{% endblock %}}')
         for name, elements in self.fills[page.name].items():
-            said += ["", f"{{% block {name} %}}", *lines(elements), "{% endblock %}"]
-        return "\n".join(said) + "\n"
+            texts += ["", f"{{% block {name} %}}", *lines(elements), "{% endblock %}"]
+        return "\n".join(texts) + "\n"
 
 
 def _alone(element: Element) -> Element:
@@ -151,18 +151,20 @@ def blocks_of(shell: str) -> frozenset[str]:
 
 def templates(pages: Sequence[Page], known: frozenset[str] | None = None) -> Templates:
     """The templates of pages. Where there is a shell, its `known` blocks are filled."""
-    made = Templates(tuple(pages), (), {page.name: {} for page in pages}, known is not None)
+    made_templates = Templates(
+        tuple(pages), (), {page.name: {} for page in pages}, known is not None
+    )
     if known is not None:
         for page in pages:
-            made.fills[page.name] = dict(_for_blocks(page, known))
-        return made
-    tags = {tuple(one.tag for one in page.body.inner) for page in pages}
+            made_templates.fills[page.name] = dict(_for_blocks(page, known))
+        return made_templates
+    tags = {tuple(element.tag for element in page.body.inner) for page in pages}
     bodies = [page.body for page in pages]
     if len(tags) == 1 and set(*tags) <= set(LANDMARKS):
-        made.slots = tuple(_slots(made, [body.inner for body in bodies], ""))
+        made_templates.slots = tuple(_slots(made_templates, [body.inner for body in bodies], ""))
     else:
-        made.slots = (_block(made, "page", [body.inner for body in bodies]),)
-    return made
+        made_templates.slots = (_block(made_templates, "page", [body.inner for body in bodies]),)
+    return made_templates
 
 
 def _for_blocks(page: Page, known: frozenset[str]) -> Iterator[tuple[str, list[Element]]]:
@@ -179,18 +181,18 @@ def _for_blocks(page: Page, known: frozenset[str]) -> Iterator[tuple[str, list[E
             yield element.tag, [element]
 
 
-def _slots(made: Templates, columns: Sequence[list[Element]], around: str) -> Iterator[Slot]:
+def _slots(templates: Templates, columns: Sequence[list[Element]], around: str) -> Iterator[Slot]:
     """The slots for elements that stand at one place in all pages."""
     for number, elements in enumerate(zip(*columns, strict=True)):
         first = elements[0]
         name = first.tag if first.tag in LANDMARKS else _name(around, number)
-        if first.tag == "main" or len({_words(one) for one in elements}) > 1:
-            counts = {len(one.inner) for one in elements}
+        if first.tag == "main" or len({_words(element) for element in elements}) > 1:
+            counts = {len(element.inner) for element in elements}
             if first.tag == "header" and counts != {1} and len(counts) == 1:
-                inner = _slots(made, [one.inner for one in elements], "banner")
+                inner = _slots(templates, [element.inner for element in elements], "banner")
                 yield Slot(name, around=first, slots=tuple(inner))
             else:
-                yield _block(made, name, [[one] for one in elements])
+                yield _block(templates, name, [[element] for element in elements])
         else:
             yield Slot(name, shared=_best(elements))
 
@@ -199,9 +201,9 @@ def _name(around: str, number: int) -> str:
     return around if number == 0 else f"{around}_{number + 1}"
 
 
-def _block(made: Templates, name: str, columns: Sequence[list[Element]]) -> Slot:
-    for page, elements in zip(made.pages, columns, strict=True):
-        made.fills[page.name][name] = elements
+def _block(templates: Templates, name: str, columns: Sequence[list[Element]]) -> Slot:
+    for page, elements in zip(templates.pages, columns, strict=True):
+        templates.fills[page.name][name] = elements
     return Slot(name)
 
 
@@ -209,24 +211,24 @@ def _best(elements: Sequence[Element]) -> Element:
     """Of elements that say the same the one that has the most slices."""
     return max(
         elements,
-        key=lambda one: sum(
-            inner.area is not None and inner.area.piece is not None for inner in one.walk()
+        key=lambda element: sum(
+            inner.area is not None and inner.area.piece is not None for inner in element.walk()
         ),
     )
 
 
 def _words(element: Element) -> tuple[str, ...]:
     """What an element says, rows of its data too."""
-    said = []
-    for one in element.walk():
-        texts = (text for text in one.content if isinstance(text, str))
-        said += [text for text in texts if not isinstance(text, Code)]
-        if one.loop is not None:
+    said_texts = []
+    for one_element in element.walk():
+        texts = (text for text in one_element.content if isinstance(text, str))
+        said_texts += [text for text in texts if not isinstance(text, Code)]
+        if one_element.loop is not None:
             rows = [
                 value
-                for row in one.loop.rows
+                for row in one_element.loop.rows
                 for key, value in row.items()
                 if isinstance(value, str) and key.startswith(SAYING)
             ]
-            said += rows
-    return tuple(said)
+            said_texts += rows
+    return tuple(said_texts)

@@ -185,8 +185,8 @@ def _media(when: str, rules: Mapping[str, Css], names: dict[str, str]) -> str:
     return f"@media {when} {{\n{indented}\n}}\n"
 
 
-def _face(found: tuple[Face, str]) -> str:
-    face, url = found
+def _face(result: tuple[Face, str]) -> str:
+    face, url = result
     return (
         f"@font-face {{\n  font-family: {family(face.family)};\n"
         f"  font-style: {'italic' if face.is_italic else 'normal'};\n"
@@ -216,9 +216,9 @@ def _colors(rules: Iterable[Rule], ground: Ground) -> Iterator[tuple[str, str]]:
 
 
 def _families(rules: Iterable[Rule], ground: Ground) -> list[str]:
-    said = [stack_of(ground.body.type)]
-    said += [rule.css["font-family"] for rule in rules if "font-family" in rule.css]
-    return list(dict.fromkeys(said))
+    texts = [stack_of(ground.body.type)]
+    texts += [rule.css["font-family"] for rule in rules if "font-family" in rule.css]
+    return list(dict.fromkeys(texts))
 
 
 def _root(names: dict[str, str], rules: Sequence[Rule], ground: Ground) -> str:
@@ -266,13 +266,13 @@ def _rules(rule: Rule, names: dict[str, str]) -> Iterator[str]:
 
 
 def _rule(selector: str, css: Css, names: dict[str, str]) -> str:
-    ordered = sorted(css.items(), key=lambda one: ORDER.index(one[0]) if one[0] in ORDER else 99)
+    ordered = sorted(css.items(), key=lambda pair: ORDER.index(pair[0]) if pair[0] in ORDER else 99)
     lines = []
     for name, value in ordered:
-        said = _COLOR.sub(lambda found: _named(found[0], names), value)
+        text = _COLOR.sub(lambda match: _named(match[0], names), value)
         if name == "font-family":
-            said = f"var(--{slug(said.split(',')[0].strip(chr(34)))})"
-        lines.append(f"  {name}: {said};")
+            text = f"var(--{slug(text.split(',')[0].strip(chr(34)))})"
+        lines.append(f"  {name}: {text};")
     return f"{selector} {{\n" + "\n".join(lines) + "\n}\n"
 
 

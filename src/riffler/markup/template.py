@@ -79,8 +79,8 @@ def words(text: str, *, quote: bool = False) -> str:
     >>> words("{{ a }} & {b}")
     '&#123;{ a }} &amp; {b}'
     """
-    said = _OPENING.sub("&#123;", escape(text, quote=quote))
-    return said if quote else said.replace(BREAK, "<br>")
+    said_text = _OPENING.sub("&#123;", escape(text, quote=quote))
+    return said_text if quote else said_text.replace(BREAK, "<br>")
 
 
 def _words(element: Element) -> str:
@@ -89,17 +89,17 @@ def _words(element: Element) -> str:
 
 
 def _call(element: Element) -> str:
-    said = dict(element.attributes)
+    values = dict(element.attributes)
     piece = element.area.piece if element.area else None
-    name = said.get("of") or f'"{piece.name if piece else ""}"'
+    name = values.get("of") or f'"{piece.name if piece else ""}"'
     arguments = [name]
-    if "alt" in said:
-        arguments.append(f"alt={said['alt']}")
+    if "alt" in values:
+        arguments.append(f"alt={values['alt']}")
     classes = _classes(element)
     if classes:
         arguments.append(f'class="{classes}"')
     arguments.append("link=false")
-    if "unsaid" in said or (piece and piece.alt is None and "of" not in said):
+    if "unsaid" in values or (piece and piece.alt is None and "of" not in values):
         arguments.append("unsaid=true")
     return f"{{{{ inlay({', '.join(arguments)}) }}}}"
 
@@ -109,14 +109,14 @@ def _classes(element: Element) -> str:
 
 
 def _attributes(element: Element) -> str:
-    said = []
+    texts = []
     classes = _classes(element)
     if piece := element.attributes.get("piece"):
         classes += f"{' ' if classes else ''}piece-{{{{ {piece} }}}}"
     if look := element.attributes.get("look"):
         classes += f"{{% if {look} %}} {{{{ {look} }}}}{{% endif %}}"
     if classes:
-        said.append(f'class="{classes}"')
+        texts.append(f'class="{classes}"')
     condition = ""
     for name, value in element.attributes.items():
         if name in _OWN:
@@ -127,5 +127,5 @@ def _attributes(element: Element) -> str:
             condition += f'{{% if {value} %}} aria-current="page"{{% endif %}}'
         else:
             text = value if isinstance(value, Code) else words(value, quote=True)
-            said.append(f'{name}="{text}"')
-    return "".join(f" {one}" for one in said) + condition
+            texts.append(f'{name}="{text}"')
+    return "".join(f" {item}" for item in texts) + condition

@@ -28,23 +28,25 @@ _ALIGNED: dict[str, Align] = {"middle": "center", "end": "right"}
 
 
 def settings(
-    reading: Reading, fonts: FontBook, said: dict[str, tuple[str, ...]], layers: Sequence[Layer]
+    reading: Reading, fonts: FontBook, values: dict[str, tuple[str, ...]], layers: Sequence[Layer]
 ) -> dict[str, Setting]:
-    """How texts are set, by address; `said` are words that a cutlist has for texts in pixels."""
-    found = {}
+    """How texts are set, by address; `values` are words that a cutlist has for texts in pixels."""
+    found_settings = {}
     for layer in layers:
-        setting = _of_layer(reading, fonts, said.get(layer.address, ()), layer)
+        setting = _of_layer(reading, fonts, values.get(layer.address, ()), layer)
         if setting is not None:
-            found[layer.address] = setting
-    liken(reading, found)
+            found_settings[layer.address] = setting
+    liken(reading, found_settings)
     steps = {
-        _kind(one.type): one.step / one.type.size for one in found.values() if one.is_step_known
+        _kind(setting.type): setting.step / setting.type.size
+        for setting in found_settings.values()
+        if setting.is_step_known
     }
     return {
-        address: one
-        if one.is_step_known or _kind(one.type) not in steps
-        else one.stepped(whole(steps[_kind(one.type)] * one.type.size))
-        for address, one in found.items()
+        address: setting
+        if setting.is_step_known or _kind(setting.type) not in steps
+        else setting.stepped(whole(steps[_kind(setting.type)] * setting.type.size))
+        for address, setting in found_settings.items()
     }
 
 
@@ -53,11 +55,11 @@ def _kind(type_: Type) -> tuple[str, float, int]:
 
 
 def _of_layer(
-    reading: Reading, fonts: FontBook, said: tuple[str, ...], layer: Layer
+    reading: Reading, fonts: FontBook, texts: tuple[str, ...], layer: Layer
 ) -> Setting | None:
     words = reading.words(layer)
     if words is None or not any(line.strip() for line in words.lines):
-        return unread(reading, said, layer, _ink(reading, layer))
+        return unread(reading, texts, layer, _ink(reading, layer))
     ink = _ink(reading, layer)
     if ink is None:
         return None
@@ -98,17 +100,17 @@ def _seen_align(reading: Reading, layer: Layer, inks: Sequence[Ink]) -> Align:
     """How lines stand that a document places one by one: by their edges, where these differ."""
     pixels = pixels_of(reading, layer) if len(inks) > 1 and layer.words is not None else None
     ink = ink_of(pixels) if pixels is not None else None
-    found = lines_of(ink, len(inks)) if ink is not None else []
-    if len(found) != len(inks):
+    lines = lines_of(ink, len(inks)) if ink is not None else []
+    if len(lines) != len(inks):
         return "left"
     near = NEAR_EDGE * reading.density
-    lefts = [line.left for line in found]
+    lefts = [line.left for line in lines]
     if max(lefts) - min(lefts) <= near:
         return "left"
-    rights = [line.right for line in found]
+    rights = [line.right for line in lines]
     if max(rights) - min(rights) <= near:
         return "right"
-    middles = [line.left + line.right for line in found]
+    middles = [line.left + line.right for line in lines]
     return "center" if max(middles) - min(middles) <= 2 * near else "left"
 
 
@@ -124,15 +126,15 @@ def _placed(lines: Sequence[str], inks: Sequence[Ink], ink: Rect, align: Align) 
     """The lines where their ink says that they begin."""
     match align:
         case "left":
-            start = ink.x - min(one.left for one in inks)
+            start = ink.x - min(ink.left for ink in inks)
             starts = [start] * len(inks)
         case "center":
-            middle = ink.x + max(one.advance / 2 - one.left for one in inks)
-            starts = [middle - one.advance / 2 for one in inks]
+            middle = ink.x + max(ink.advance / 2 - ink.left for ink in inks)
+            starts = [middle - ink.advance / 2 for ink in inks]
         case "right":
-            end = ink.right + max(one.advance - one.right for one in inks)
-            starts = [end - one.advance for one in inks]
-    return [Line(text, x, one.advance) for text, x, one in zip(lines, starts, inks, strict=True)]
+            end = ink.right + max(ink.advance - ink.right for ink in inks)
+            starts = [end - ink.advance for ink in inks]
+    return [Line(text, x, ink.advance) for text, x, ink in zip(lines, starts, inks, strict=True)]
 
 
 def _face(words: Words, fonts: FontBook) -> Face | None:
@@ -142,9 +144,9 @@ def _face(words: Words, fonts: FontBook) -> Face | None:
 
 def _generic(words: Words, face: Face | None) -> str:
     """The word that CSS has for the kind of a face."""
-    said = [family for family in words.families if family in ("serif", "sans-serif", "monospace")]
-    if said:
-        return said[0]
+    texts = [family for family in words.families if family in ("serif", "sans-serif", "monospace")]
+    if texts:
+        return texts[0]
     if face is None:
         return "sans-serif"
     return {"mono": "monospace", "serif": "serif"}.get(facts_of(face).manner, "sans-serif")

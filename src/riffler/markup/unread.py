@@ -16,45 +16,45 @@ from riffler.tokens.palette import apart
 SMALL, CAPITAL, ALIKE = 0.5, 0.72, 0.1
 
 
-def liken(reading: Reading, found: dict[str, Setting]) -> None:
+def liken(reading: Reading, settings: dict[str, Setting]) -> None:
     """Texts of no known face are set as those known ones whose letters are as high, and as dark."""
     by_address = reading.mockup.by_address
     known = [
         (seen.height, seen.color, setting)
-        for address, setting in found.items()
+        for address, setting in settings.items()
         if setting.type.family and (seen := reading.lettering(by_address[address]))
     ]
-    for address, setting in found.items():
+    for address, setting in settings.items():
         seen = reading.lettering(by_address[address]) if not setting.type.family else None
         alike = (
             []
             if seen is None
             else [
-                (apart(color, seen.color), one)
-                for height, color, one in known
+                (apart(color, seen.color), setting)
+                for height, color, setting in known
                 if abs(height - seen.height) <= ALIKE * seen.height
             ]
         )
         if not alike:
             continue
-        _, one = min(alike, key=lambda pair: pair[0])
-        size = one.type.size
+        _, one_setting = min(alike, key=lambda pair: pair[0])
+        size = one_setting.type.size
         ink = reading.box(by_address[address])
         assert ink is not None
         first = ink.y / reading.density
-        step = setting.step if setting.rows > 1 else one.step
-        found[address] = replace(
+        step = setting.step if setting.rows > 1 else one_setting.step
+        settings[address] = replace(
             setting,
-            type=replace(one.type, color=seen.color if seen else one.type.color),
+            type=replace(one_setting.type, color=seen.color if seen else one_setting.type.color),
             baseline=first + CAPITAL * size,
             step=step,
-            ascent=one.ascent,
-            descent=one.descent,
+            ascent=one_setting.ascent,
+            descent=one_setting.descent,
         )
 
 
 def unread(
-    reading: Reading, said: tuple[str, ...], layer: Layer, ink: Rect | None
+    reading: Reading, texts: tuple[str, ...], layer: Layer, ink: Rect | None
 ) -> Setting | None:
     """A text in pixels of which no face is known: its lines as high and far as they are seen."""
     text = reading.lettering(layer)
@@ -64,7 +64,7 @@ def unread(
     seen = len(text.lines) if text else 1
     height = text.height / density if text else ink.height * 0.6
     size = float(max(8, round(height / SMALL)))
-    lines = said or (humanised(layer.name) or "Words",)
+    lines = texts or (humanised(layer.name) or "Words",)
     step = text.line_step / density if text and text.line_step else usual_step(size)
     type_ = Type("", "sans-serif", size, 400, False, 0.0, text.color if text else "#000000")
     first = ink.y + (ink.height - step * (seen - 1)) if seen > 1 else ink.bottom
@@ -78,6 +78,6 @@ def unread(
         seen > 1,
         round(ASCENT * size),
         round(DESCENT * size),
-        is_said=bool(said),
-        seen_lines=0 if said else seen,
+        is_said=bool(texts),
+        seen_lines=0 if texts else seen,
     )

@@ -59,7 +59,7 @@ class Zones:
         """Whether it is a header with a navigation, a navigation, or the logo beside one."""
         tag = self.of(area)
         if tag == "header":
-            return any(self.of(one) == "nav" for one in area.walk())
+            return any(self.of(one_area) == "nav" for one_area in area.walk())
         return tag in ("nav", "logo")
 
     def _tag(self, area: Area, tag: str) -> None:
@@ -86,11 +86,11 @@ class Zones:
                 if band is not largest and band is bands[0]:
                     self._of_header([band], height)
             return
-        rest = self._of_header(bands, height)
-        if len(rest) == 1 and rest[0].shape in (Shape.ROW, Shape.STACK):
-            self._tag(rest[0], "main")
-        self.mains = tuple(rest)
-        for band in rest:
+        other_areas = self._of_header(bands, height)
+        if len(other_areas) == 1 and other_areas[0].shape in (Shape.ROW, Shape.STACK):
+            self._tag(other_areas[0], "main")
+        self.mains = tuple(other_areas)
+        for band in other_areas:
             self._of_asides(band)
 
     mains: Sequence[Area] = ()
@@ -123,13 +123,13 @@ class Zones:
         if number and not is_rule and not any(map(self.is_navigation, band.walk())):
             return False
         return is_rule or any(
-            one.kind in (Kind.LOGO, Kind.HEAD) or self.is_navigation(one) for one in band.walk()
+            area.kind in (Kind.LOGO, Kind.HEAD) or self.is_navigation(area) for area in band.walk()
         )
 
     def _of_navigation(self, area: Area) -> None:
-        for one in area.walk():
-            if self.is_navigation(one):
-                self._tag(one, "nav")
+        for one_area in area.walk():
+            if self.is_navigation(one_area):
+                self._tag(one_area, "nav")
 
     def is_navigation(self, area: Area) -> bool:
         """Whether it is a list of short links in a row, or of tabs."""
@@ -154,7 +154,7 @@ class Zones:
             return False
         if band.box.y < 0.6 * height or not any(True for _ in band.words()):
             return False
-        return not any(texts.is_heading(one) for one in band.words()) if texts else True
+        return not any(texts.is_heading(setting) for setting in band.words()) if texts else True
 
     def _of_columns(self, row: Area, width: float) -> None:
         """A page of columns: what is narrow at its side and has the navigation, and the rest."""
@@ -167,7 +167,7 @@ class Zones:
             elif part.box.width <= SIDEBAR * width:
                 self._tag(part, "aside")
                 self._of_navigation(part)
-                if part.parts and any(self.of(one) == "nav" for one in part.parts):
+                if part.parts and any(self.of(area) == "nav" for area in part.parts):
                     self._tag(part.parts[0], "logo")
 
     def _of_asides(self, band: Area) -> None:
@@ -176,15 +176,15 @@ class Zones:
             self._of_asides(band.parts[0])
         if band.shape is not Shape.ROW or len(band.parts) != 2:
             return
-        one, other = band.parts
-        if min(one.box.height, other.box.height) < COLUMN:
+        first, second = band.parts
+        if min(first.box.height, second.box.height) < COLUMN:
             return
         if not all(_is_column(part) for part in band.parts):
             return
-        if other.box.width <= ASIDE * one.box.width:
-            self._tag(other, "aside")
-        elif one.box.width <= ASIDE * other.box.width:
-            self._tag(one, "aside")
+        if second.box.width <= ASIDE * first.box.width:
+            self._tag(second, "aside")
+        elif first.box.width <= ASIDE * second.box.width:
+            self._tag(first, "aside")
 
 
 def _is_column(area: Area) -> bool:

@@ -52,10 +52,10 @@ class Measuring:
             )
         return thing
 
-    def two(self, name: str, other: str) -> tuple[Thing, Thing, Between]:
+    def two(self, name: str, other_name: str) -> tuple[Thing, Thing, Between]:
         """Two things and what they have to do with each other."""
-        one, two = self._placed(name), self._placed(other)
-        return one, two, between(one.box, two.box, self.scale.density)
+        thing, two = self._placed(name), self._placed(other_name)
+        return thing, two, between(thing.box, two.box, self.scale.density)
 
     def css(self, name: str) -> tuple[Thing, Css]:
         """The style of a thing, of a slice by its only layer; of others the size alone."""
@@ -69,16 +69,18 @@ class Measuring:
             from riffler.typeset.layers import learn  # it loads all that setting text needs
 
             learn(self.reading, opened.cutlist, opened.fonts, layer.address)
-        found = css_of(self.reading, layer, thing.box, self.scale)
+        found_css = css_of(self.reading, layer, thing.box, self.scale)
         if thing.layer is None:
-            found = replace(found, of=found.of or address)
-        elif found.refused:
+            found_css = replace(found_css, of=found_css.of or address)
+        elif found_css.refused:
             cut = f"As a slice: riffler mark NAME --only {shlex.quote(address)}"
-            found = replace(found, refused=f"{found.refused} {cut}")
+            found_css = replace(found_css, refused=f"{found_css.refused} {cut}")
         if thing.box is NOWHERE:
-            return thing, replace(found, notes=(*found.notes, "not drawn: its typeface is missing"))
+            return thing, replace(
+                found_css, notes=(*found_css.notes, "not drawn: its typeface is missing")
+            )
         on = measured(self.things, thing, self.frame).on
-        return thing, replace(found, notes=(*found.notes, *self._place(on)))
+        return thing, replace(found_css, notes=(*found_css.notes, *self._place(on)))
 
     def words(self, name: str) -> Said:
         """What a text says and how it is set: as the document or the cutlist has it, else read.
@@ -124,90 +126,90 @@ def measuring(
     reading = reading_of(opened)
     density = reading.density
     frame = frame_of(opened, density)
-    said = workspace.project.settings.measure if workspace.has_project else None
+    measure = workspace.project.settings.measure if workspace.has_project else None
     scale = Scale(
-        unit or (said.unit if said else "px"),
+        unit or (measure.unit if measure else "px"),
         density,
-        base or (said.base if said else 16.0),
+        base or (measure.base if measure else 16.0),
         opened.mockup.size.width / density,
         frame.width / density,
     )
     return Measuring(Things(opened), reading, frame, scale, workspace.language)
 
 
-def one_as_data(found: Measured, scale: Scale) -> dict[str, Any]:
+def one_as_data(measured: Measured, scale: Scale) -> dict[str, Any]:
     """A thing's numbers."""
-    columns = found.columns
+    columns = measured.columns
     return {
-        **thing_as_data(found.thing, scale),
-        "canvas": _insets(found.canvas, scale),
-        "on": _inside(found.on, scale),
-        "group": _inside(found.group, scale),
+        **thing_as_data(measured.thing, scale),
+        "canvas": _insets(measured.canvas, scale),
+        "on": _inside(measured.on, scale),
+        "group": _inside(measured.group, scale),
         "beside": {
             side: {"name": near.name, "gap": scale.of(near.gap)}
-            for side, near in found.beside.items()
+            for side, near in measured.beside.items()
         },
-        "share": None if found.share is None else round(found.share, 4),
+        "share": None if measured.share is None else round(measured.share, 4),
         "columns": columns and {"first": columns.first, "last": columns.last, "of": columns.of},
     }
 
 
-def two_as_data(one: Thing, other: Thing, found: Between, scale: Scale) -> dict[str, Any]:
+def two_as_data(first: Thing, second: Thing, between: Between, scale: Scale) -> dict[str, Any]:
     """What two things have to do with each other."""
     return {
-        "things": [thing_as_data(thing, scale) for thing in (one, other)],
+        "things": [thing_as_data(thing, scale) for thing in (first, second)],
         **{
             axis: {"gap": scale.of(apart.gap), "center": scale.of(apart.center)}
-            for axis, apart in (("across", found.across), ("down", found.down))
+            for axis, apart in (("across", between.across), ("down", between.down))
         },
-        "overlap": found.overlap and _box(found.overlap, scale),
-        "inside": found.inside and _insets(found.inside, scale),
-        "aligned": [_meeting(meeting, scale) for meeting in found.aligned],
-        "missed": [_meeting(meeting, scale) for meeting in found.missed],
+        "overlap": between.overlap and _box(between.overlap, scale),
+        "inside": between.inside and _insets(between.inside, scale),
+        "aligned": [_meeting(meeting, scale) for meeting in between.aligned],
+        "missed": [_meeting(meeting, scale) for meeting in between.missed],
     }
 
 
-def document_as_data(found: documents.Document, scale: Scale) -> dict[str, Any]:
+def document_as_data(document: documents.Document, scale: Scale) -> dict[str, Any]:
     """The whole page."""
     return {
-        "width": scale.of(found.width),
-        "height": scale.of(found.height),
-        "content": {"left": scale.of(found.frame.left), "width": scale.of(found.frame.width)},
+        "width": scale.of(document.width),
+        "height": scale.of(document.height),
+        "content": {"left": scale.of(document.frame.left), "width": scale.of(document.frame.width)},
         "rows": [
             {"name": row.name, "top": scale.of(row.top), "height": scale.of(row.height)}
-            for row in found.rows
+            for row in document.rows
         ],
         "columns": [
             {
-                "names": list(each.names),
-                "widths": [scale.of(width) for width in each.widths],
-                "gaps": [scale.of(gap) for gap in each.gaps],
+                "names": list(columns.names),
+                "widths": [scale.of(width) for width in columns.widths],
+                "gaps": [scale.of(gap) for gap in columns.gaps],
             }
-            for each in found.columns
+            for columns in document.columns
         ],
     }
 
 
-def css_as_data(thing: Thing, found: Css, scale: Scale) -> dict[str, Any]:
+def css_as_data(thing: Thing, css: Css, scale: Scale) -> dict[str, Any]:
     """The style of a thing."""
     return {
         **thing_as_data(thing, scale),
-        "of": found.of,
-        "css": dict(found.declarations),
-        "notes": list(found.notes),
-        "refused": found.refused,
+        "of": css.of,
+        "css": dict(css.declarations),
+        "notes": list(css.notes),
+        "refused": css.refused,
     }
 
 
-def words_as_data(thing: Thing, found: Said, scale: Scale) -> dict[str, Any]:
+def words_as_data(thing: Thing, text: Said, scale: Scale) -> dict[str, Any]:
     """What a text says and how it is set."""
-    shape, type_ = found.shape, found.type
+    shape, type_ = text.shape, text.type
     return {
         **thing_as_data(thing, scale),
-        "source": found.source,
-        "lines": list(found.lines),
-        "unsure": list(found.unsure),
-        "css": dict(words_css(found.words, scale)) if found.words else {},
+        "source": text.source,
+        "lines": list(text.lines),
+        "unsure": list(text.unsure),
+        "css": dict(words_css(text.words, scale)) if text.words else {},
         "type": type_
         and {
             "family": type_.face.family,
@@ -215,8 +217,12 @@ def words_as_data(thing: Thing, found: Said, scale: Scale) -> dict[str, Any]:
             "score": round(type_.score, 3),
             "sure": type_.is_sure,
             "runners": [
-                {"family": one.face.family, "weight": one.face.weight, "score": round(one.score, 3)}
-                for one in type_.runners
+                {
+                    "family": candidate.face.family,
+                    "weight": candidate.face.weight,
+                    "score": round(candidate.score, 3),
+                }
+                for candidate in type_.runners
             ],
         },
         "shape": shape
@@ -226,7 +232,7 @@ def words_as_data(thing: Thing, found: Said, scale: Scale) -> dict[str, Any]:
             "stroke": scale.of(shape.stroke),
             "manner": shape.manner,
         },
-        "line_step": None if found.line_step is None else scale.of(found.line_step),
+        "line_step": None if text.line_step is None else scale.of(text.line_step),
     }
 
 
@@ -247,13 +253,13 @@ def _box(box: Rect, scale: Scale) -> dict[str, float]:
     return {key: scale.of(getattr(box, key)) for key in ("x", "y", "width", "height")}
 
 
-def _insets(found: Insets, scale: Scale) -> dict[str, float]:
-    return {side: scale.of(getattr(found, side)) for side in ("left", "top", "right", "bottom")}
+def _insets(insets: Insets, scale: Scale) -> dict[str, float]:
+    return {side: scale.of(getattr(insets, side)) for side in ("left", "top", "right", "bottom")}
 
 
-def _inside(found: Inside | None, scale: Scale) -> dict[str, Any] | None:
-    return None if found is None else {"name": found.name, **_insets(found.insets, scale)}
+def _inside(inside: Inside | None, scale: Scale) -> dict[str, Any] | None:
+    return None if inside is None else {"name": inside.name, **_insets(inside.insets, scale)}
 
 
-def _meeting(found: Meeting, scale: Scale) -> dict[str, Any]:
-    return {"line": found.line, "other": found.other, "off": scale.of(found.off)}
+def _meeting(meeting: Meeting, scale: Scale) -> dict[str, Any]:
+    return {"line": meeting.line, "other": meeting.other, "off": scale.of(meeting.off)}

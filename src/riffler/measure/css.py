@@ -56,8 +56,8 @@ def css_of(
     if (style := _style(reading, layer, judgement, is_fitted)) is not None:
         return Css((*size, *declared(style, scale)))
     match judgement.becomes:
-        case Becomes.WORDS if (said := reading.words(layer)) is not None:
-            return Css(tuple(words_css(said, scale)), notes=said.lines)
+        case Becomes.WORDS if (words := reading.words(layer)) is not None:
+            return Css(tuple(words_css(words, scale)), notes=words.lines)
         case Becomes.WORDS:
             text = judgement.text or reading.seen_text(layer)
             return (
@@ -75,8 +75,8 @@ def _style(reading: Reading, layer: Layer, judgement: Judgement, is_fitted: bool
     """The style as the document says it, or as it is fitted to the pixels."""
     if judgement.is_said or judgement.becomes not in (Becomes.CSS, Becomes.PICTURE):
         return judgement.style if judgement.becomes is Becomes.CSS else None
-    found = (fitted(reading, layer) if is_fitted else None) or judgement.style
-    return found and by_hand(found, reading.density)
+    style = (fitted(reading, layer) if is_fitted else None) or judgement.style
+    return style and by_hand(style, reading.density)
 
 
 def by_hand(style: Style, density: float) -> Style:
@@ -95,8 +95,14 @@ def by_hand(style: Style, density: float) -> Style:
         radii=style.radii and Radii(*map(told, style.radii.listed)),
         border=style.border and replace(style.border, width=told(style.border.width)),
         shadows=tuple(
-            replace(one, x=told(one.x), y=told(one.y), blur=told(one.blur), spread=told(one.spread))
-            for one in style.shadows
+            replace(
+                shadow,
+                x=told(shadow.x),
+                y=told(shadow.y),
+                blur=told(shadow.blur),
+                spread=told(shadow.spread),
+            )
+            for shadow in style.shadows
         ),
     )
 

@@ -72,51 +72,59 @@ def insets(inner: Rect, outer: Rect) -> Insets:
     )
 
 
-def between(one: Rect, other: Rect, density: float = 1.0) -> Between:
+def between(first: Rect, second: Rect, density: float = 1.0) -> Between:
     """All that two boxes have to do with each other, in their pixels.
 
     Edges are compared with those of their kind and with the opposite ones, which touch; middles
     with middles.
     """
-    shared = _overlap(one, other)
-    inner = (other, one) if holds(one, other) else (one, other) if holds(other, one) else None
-    mine, yours = _places(one), _places(other)
+    shared = _overlap(first, second)
+    inner = (
+        (second, first)
+        if holds(first, second)
+        else (first, second)
+        if holds(second, first)
+        else None
+    )
+    mine, yours = _places(first), _places(second)
     meetings = [
         Meeting(a, b, yours[b] - mine[a])
         for lines in (ACROSS, DOWN)
         for a, b in product(lines, lines)
         if (a == lines[1]) == (b == lines[1])
     ]
-    near = [one for one in meetings if abs(one.off) <= MISSED * density]
+    near = [meeting for meeting in meetings if abs(meeting.off) <= MISSED * density]
     return Between(
-        Apart(_gap(one.x, one.right, other.x, other.right), yours["center"] - mine["center"]),
-        Apart(_gap(one.y, one.bottom, other.y, other.bottom), yours["middle"] - mine["middle"]),
+        Apart(_gap(first.x, first.right, second.x, second.right), yours["center"] - mine["center"]),
+        Apart(
+            _gap(first.y, first.bottom, second.y, second.bottom), yours["middle"] - mine["middle"]
+        ),
         shared,
         insets(*inner) if inner else None,
-        tuple(one for one in near if abs(one.off) <= EXACT * density),
-        tuple(one for one in near if abs(one.off) > EXACT * density),
+        tuple(meeting for meeting in near if abs(meeting.off) <= EXACT * density),
+        tuple(meeting for meeting in near if abs(meeting.off) > EXACT * density),
     )
 
 
-def neighbours(box: Rect, others: Sequence[Rect]) -> dict[Side, tuple[int, float]]:
+def neighbours(box: Rect, other_rects: Sequence[Rect]) -> dict[Side, tuple[int, float]]:
     """The nearest box on each side that has one, by its index, and the gap to it.
 
     A neighbour lies beyond an edge and reaches along it; what overlaps by less than half a pixel is
     one too, and what lies in the box or around it is none.
     """
-    found: dict[Side, tuple[int, float]] = {}
-    for index, other in enumerate(others):
-        beside = _gap(box.y, box.bottom, other.y, other.bottom) < 0
-        stacked = _gap(box.x, box.right, other.x, other.right) < 0
+    result: dict[Side, tuple[int, float]] = {}
+    for index, other_rect in enumerate(other_rects):
+        beside = _gap(box.y, box.bottom, other_rect.y, other_rect.bottom) < 0
+        stacked = _gap(box.x, box.right, other_rect.x, other_rect.right) < 0
         gaps: dict[Side, float] = {}
         if beside:
-            gaps |= {"left": box.x - other.right, "right": other.x - box.right}
+            gaps |= {"left": box.x - other_rect.right, "right": other_rect.x - box.right}
         if stacked:
-            gaps |= {"above": box.y - other.bottom, "below": other.y - box.bottom}
+            gaps |= {"above": box.y - other_rect.bottom, "below": other_rect.y - box.bottom}
         for side, gap in gaps.items():
-            if gap > -0.5 and (side not in found or gap < found[side][1]):
-                found[side] = (index, gap)
-    return found
+            if gap > -0.5 and (side not in result or gap < result[side][1]):
+                result[side] = (index, gap)
+    return result
 
 
 def _places(box: Rect) -> dict[Line, float]:
@@ -137,11 +145,11 @@ def _gap(start: float, end: float, other_start: float, other_end: float) -> floa
 
 def holds(outer: Rect, inner: Rect) -> bool:
     """Whether no part of the inner box lies outside."""
-    found = insets(inner, outer)
-    return min(found.left, found.top, found.right, found.bottom) >= 0
+    found_insets = insets(inner, outer)
+    return min(found_insets.left, found_insets.top, found_insets.right, found_insets.bottom) >= 0
 
 
-def _overlap(one: Rect, other: Rect) -> Rect | None:
-    left, top = max(one.x, other.x), max(one.y, other.y)
-    right, bottom = min(one.right, other.right), min(one.bottom, other.bottom)
+def _overlap(first: Rect, second: Rect) -> Rect | None:
+    left, top = max(first.x, second.x), max(first.y, second.y)
+    right, bottom = min(first.right, second.right), min(first.bottom, second.bottom)
     return Rect(left, top, right - left, bottom - top) if right > left and bottom > top else None

@@ -61,7 +61,8 @@ def _columns(part: Part) -> Iterator[Columns]:
         yield _beside(map(_name, part.parts), [inner.whole for inner in part.parts])
     if part.others:
         boxes = sorted(
-            (one.box for one in part.members if one.box.y == part.box.y), key=lambda box: box.x
+            (member.box for member in part.members if member.box.y == part.box.y),
+            key=lambda box: box.x,
         )
         if len(boxes) > 1:
             yield _beside([_name(part)], boxes)
@@ -70,7 +71,7 @@ def _columns(part: Part) -> Iterator[Columns]:
 
 
 def _beside(names: Iterable[str], boxes: Sequence[Box]) -> Columns:
-    gaps = tuple(other.x - one.right for one, other in pairwise(boxes))
+    gaps = tuple(second.x - first.right for first, second in pairwise(boxes))
     return Columns(tuple(names), tuple(box.width for box in boxes), gaps)
 
 

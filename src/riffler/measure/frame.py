@@ -54,9 +54,9 @@ def frame_of(opened: Opened, density: float) -> Frame:
         left, right = (file.ruler("x").position(side) for side in SIDES)
         if right > left:
             return Frame(left, right - left, (), density)
-    found = grid(opened, density)
-    if found is not None:
-        columns = _seen(found)
+    column_grid = grid(opened, density)
+    if column_grid is not None:
+        columns = _seen(column_grid)
         return Frame(columns[0][0], columns[-1][1] - columns[0][0], columns, density)
     return Frame(0.0, float(opened.mockup.size.width), (), density)
 
@@ -71,7 +71,7 @@ def _written(file: CutlistFile) -> tuple[tuple[float, float], ...]:
     return tuple((start, start + width) for start, width in cells)
 
 
-def _seen(found: ColumnGrid) -> tuple[tuple[float, float], ...]:
-    step = found.column + found.gutter
-    starts = [found.left + step * number for number in range(found.columns)]
-    return tuple((start, start + found.column) for start in starts)
+def _seen(column_grid: ColumnGrid) -> tuple[tuple[float, float], ...]:
+    step = column_grid.column + column_grid.gutter
+    starts = [column_grid.left + step * number for number in range(column_grid.columns)]
+    return tuple((start, start + column_grid.column) for start in starts)

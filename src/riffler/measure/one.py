@@ -47,7 +47,7 @@ class Measured:
 def measured(things: Things, thing: Thing, frame: Frame) -> Measured:
     """All that is to be known of one thing."""
     canvas = things.canvas.box
-    around = [other for other in things.drawings if _is_apart(thing, other)]
+    around = [other_thing for other_thing in things.drawings if _is_apart(thing, other_thing)]
     has_width = thing.box.width > 0
     return Measured(
         thing,
@@ -60,11 +60,11 @@ def measured(things: Things, thing: Thing, frame: Frame) -> Measured:
     )
 
 
-def _is_apart(thing: Thing, other: Thing) -> bool:
+def _is_apart(thing: Thing, other_thing: Thing) -> bool:
     """Whether another drawing is no part of a thing, nor the thing a part of it."""
-    if thing.layer is None or other.layer is None:
+    if thing.layer is None or other_thing.layer is None:
         return True
-    a, b = f"{thing.layer}/", f"{other.layer}/"
+    a, b = f"{thing.layer}/", f"{other_thing.layer}/"
     return not a.startswith(b) and not b.startswith(a)
 
 
@@ -74,15 +74,19 @@ def _below(things: Things, thing: Thing, around: Sequence[Thing]) -> Sequence[Th
         return around
     places = {layer.address: n for n, layer in enumerate(things.opened.mockup.walk())}
     own = places[thing.layer]
-    return [other for other in around if other.layer and places[other.layer] > own]
+    return [
+        other_thing
+        for other_thing in around
+        if other_thing.layer and places[other_thing.layer] > own
+    ]
 
 
 def _on(thing: Thing, below: Sequence[Thing]) -> Inside | None:
     """The smallest drawing that holds a thing and is larger."""
-    holding = [other for other in below if _is_larger(other.box, thing.box)]
+    holding = [other_thing for other_thing in below if _is_larger(other_thing.box, thing.box)]
     if not holding:
         return None
-    best = min(holding, key=lambda other: other.box.width * other.box.height)
+    best = min(holding, key=lambda other_thing: other_thing.box.width * other_thing.box.height)
     return Inside(best.name, insets(thing.box, best.box))
 
 
@@ -103,12 +107,12 @@ def _beside(thing: Thing, around: Sequence[Thing], canvas: Rect) -> dict[Side, B
     """The nearest thing on each side of a thing that has sides."""
     if thing.sort in (Sort.CANVAS, Sort.GUIDE):
         return {}
-    others = [
-        other
-        for other in around
-        if not _is_larger(other.box, thing.box) and not _is_larger(thing.box, other.box)
+    other_things = [
+        other_thing
+        for other_thing in around
+        if not _is_larger(other_thing.box, thing.box) and not _is_larger(thing.box, other_thing.box)
     ]
-    found = neighbours(thing.box, [other.box for other in others])
+    result = neighbours(thing.box, [other_thing.box for other_thing in other_things])
     rim = insets(thing.box, canvas)
     edges: dict[Side, float] = {
         "left": rim.left,
@@ -117,8 +121,8 @@ def _beside(thing: Thing, around: Sequence[Thing], canvas: Rect) -> dict[Side, B
         "below": rim.bottom,
     }
     return {
-        side: Beside(others[found[side][0]].name, found[side][1])
-        if side in found
+        side: Beside(other_things[result[side][0]].name, result[side][1])
+        if side in result
         else Beside("canvas", edge)
         for side, edge in edges.items()
     }

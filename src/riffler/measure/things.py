@@ -89,19 +89,19 @@ class Things:
         """The thing that a name means. Raises RifflerError for none, or a pattern for several."""
         kind, _, rest = name.partition(":")
         if kind in PREFIXES and rest:
-            found = {"slice": self._a_slice, "layer": self._a_layer, "guide": self._a_guide}[kind](
+            thing = {"slice": self._a_slice, "layer": self._a_layer, "guide": self._a_guide}[kind](
                 rest
             )
-            if found is None:
+            if thing is None:
                 raise RifflerError(f'There is no {kind} "{rest}".', self._advice(rest))
-            return found
+            return thing
         if name == "canvas":
             return self.canvas
         if _NUMBERS.fullmatch(name):
             return _numbers(name)
         for find in (self._a_slice, self._a_layer, self._a_guide):
-            if (found := find(name)) is not None:
-                return found
+            if (thing := find(name)) is not None:
+                return thing
         raise RifflerError(f'There is nothing called "{name}".', self._advice(name))
 
     def _advice(self, name: str) -> str:
@@ -128,26 +128,26 @@ class Things:
             return None
         times = entry.table.times
         each = times.around[entry.index : entry.index + 1] if times and times.around else None
-        found = address.find_all(
+        addresses = address.find_all(
             self.opened.mockup, entry.table.only or entry.table.around or each or ()
         )
-        return next(iter(found)) if len(found) == 1 else None
+        return next(iter(addresses)) if len(addresses) == 1 else None
 
     def _a_layer(self, name: str) -> Thing | None:
         mockup = self.opened.mockup
         try:
-            found = address.find(mockup, name)
+            result = address.find(mockup, name)
         except AddressError:
             return None
-        if len(found) > 1:
-            listed = ", ".join(found[:4]) + (", ..." if len(found) > 4 else "")
-            raise RifflerError(f'"{name}" means {len(found)} layers.', f"Say which: {listed}")
-        layer = mockup.by_address[found[0]]
+        if len(result) > 1:
+            listed = ", ".join(result[:4]) + (", ..." if len(result) > 4 else "")
+            raise RifflerError(f'"{name}" means {len(result)} layers.', f"Say which: {listed}")
+        layer = mockup.by_address[result[0]]
         thing = self._layer(layer)
         if thing is None and layer.words is not None:
             return Thing(Sort.LAYER, layer.address, NOWHERE, layer.address)
         if thing is None:
-            raise RifflerError(f'The layer "{found[0]}" paints nothing.')
+            raise RifflerError(f'The layer "{result[0]}" paints nothing.')
         return thing
 
     def _layer(self, layer: Layer) -> Thing | None:
@@ -191,18 +191,20 @@ def _numbers(text: str) -> Thing:
     )
 
 
-def mockup_of(workspace: Workspace, names: Sequence[str], said: str | None) -> Opened:
+def mockup_of(workspace: Workspace, names: Sequence[str], text: str | None) -> Opened:
     """The mockup that things stand in: the one that is said, or the only one that knows the names.
 
-    `said` is a mockup's file, or a cutlist by name. Raises RifflerError where that leaves none or
+    `text` is a mockup's file, or a cutlist by name. Raises RifflerError where that leaves none or
     several.
     """
-    if said is not None:
-        return _said(workspace, said)
+    if text is not None:
+        return _said(workspace, text)
     opened = list(workspace.every())
     if not opened:
         raise RifflerError("No mockup of this project has a cutlist yet.", "Say which: --in FILE")
-    fitting = [one for one in opened if all(_knows(one, name) for name in names)]
+    fitting = [
+        one_opened for one_opened in opened if all(_knows(one_opened, name) for name in names)
+    ]
     if len(fitting) == 1 or len(opened) == 1:
         return (fitting or opened)[0]
     raise _unsettled(opened, fitting, names)
@@ -212,24 +214,28 @@ def _unsettled(
     opened: Sequence[Opened], fitting: Sequence[Opened], names: Sequence[str]
 ) -> RifflerError:
     """What to say when several mockups know the names, or none knows all of them."""
-    where = " or ".join(f"--in {one.cutlist.path.stem}" for one in fitting or opened if one.cutlist)
+    where = " or ".join(
+        f"--in {one_opened.cutlist.path.stem}"
+        for one_opened in fitting or opened
+        if one_opened.cutlist
+    )
     if fitting:
         what = " and ".join(f'"{name}"' for name in names) or "The whole"
         return RifflerError(f"{what} could be of several mockups.", f"Say of which: {where}")
-    unknown = (name for name in names if not any(_knows(one, name) for one in opened))
+    unknown = (name for name in names if not any(_knows(one_opened, name) for one_opened in opened))
     wrong = next((f'anything called "{name}"' for name in unknown), "all of these")
     return RifflerError(f"No mockup has {wrong}.", f"Say where: {where}")
 
 
-def _said(workspace: Workspace, said: str) -> Opened:
+def _said(workspace: Workspace, text: str) -> Opened:
     files = (
-        [CutlistFile.read(path) for path in workspace.project.cutlists() if path.stem == said]
+        [CutlistFile.read(path) for path in workspace.project.cutlists() if path.stem == text]
         if workspace.has_project
         else []
     )
     if files:
         return workspace.open(files[0].mockup_path, files[0].cutlist.canvas, files[0])
-    return workspace.open(located(Path(said)))
+    return workspace.open(located(Path(text)))
 
 
 def _knows(opened: Opened, name: str) -> bool:

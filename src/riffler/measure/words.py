@@ -50,12 +50,15 @@ def words_of(
     lines, unsure = tuple[str, ...](), tuple[str, ...]()
     source: Source = "cutlist"
     if layer is not None:
-        lines = next((said for one, said in written(reading, opened.cutlist) if one == layer), ())
+        lines = next(
+            (texts for one_layer, texts in written(reading, opened.cutlist) if one_layer == layer),
+            (),
+        )
     if not lines:
-        found = read(pixels, language)
-        if found is None:
+        found_reading = read(pixels, language)
+        if found_reading is None:
             raise RifflerError(f"There are no words in {thing.name}.")
-        lines, source, unsure = found.lines, "read", found.unsure
+        lines, source, unsure = found_reading.lines, "read", found_reading.unsure
     seen = seen_in(pixels, lines, opened.fonts)
     words = as_words(seen, reading.density)
     step = words.line_step if words else _step(pixels, len(lines))

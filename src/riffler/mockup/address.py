@@ -82,13 +82,13 @@ def find(mockup: Mockup, address: str) -> list[str]:
         return [address]
     if address.startswith(KIND):
         return _of_kind(mockup, address.removeprefix(KIND))
-    found = []
+    result = []
     if any(_is_wild(part) for part in _split(address)):
         signs = _pattern(address)
-        found = [known for known in mockup.by_address if _fits(signs, _split(known), _same)]
-    if not found:
+        result = [known for known in mockup.by_address if _fits(signs, _split(known), _same)]
+    if not result:
         raise AddressError(f'There is no layer "{address}".', _advice(mockup, address))
-    return found
+    return result
 
 
 def find_all(mockup: Mockup, addresses: Sequence[str]) -> frozenset[str]:

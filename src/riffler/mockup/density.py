@@ -54,18 +54,20 @@ class Density:
 
 def signs(mockup: Mockup) -> list[Sign]:
     """What the file itself says, without a look at its pixels."""
-    found = []
+    found_signs = []
     if mockup.resolution and (likely := mockup.resolution[0] / USUAL_RESOLUTION) in USUAL:
         weight = 3 if likely != 1 else 1
-        found.append(Sign(likely, weight, f"saved at {mockup.resolution[0]:g} pixels per inch"))
+        found_signs.append(
+            Sign(likely, weight, f"saved at {mockup.resolution[0]:g} pixels per inch")
+        )
     if match := _IN_NAME.search(mockup.path.stem):
         named = float(match[1] or match[2] or 2)
         if named in USUAL:
-            found.append(Sign(named, 4, f'its name says "{match[0].strip()}"'))
+            found_signs.append(Sign(named, 4, f'its name says "{match[0].strip()}"'))
     for density, widths in NARROW.items():
         if mockup.size.width / density in widths:
             wide = f"{mockup.size.width / density:g}"
-            found.append(Sign(density, 2, f"as wide as a screen of {wide} at {density:g}"))
+            found_signs.append(Sign(density, 2, f"as wide as a screen of {wide} at {density:g}"))
     sizes = [
         words.size
         for layer in mockup.walk()
@@ -74,8 +76,8 @@ def signs(mockup: Mockup) -> list[Sign]:
     ]
     if sizes:
         size = median(sizes)
-        found.append(Sign(nearest(size / TEXT), 3, f"most of its text is {size:.3g} px high"))
-    return found
+        found_signs.append(Sign(nearest(size / TEXT), 3, f"most of its text is {size:.3g} px high"))
+    return found_signs
 
 
 def nearest(ratio: float) -> float:
@@ -113,12 +115,12 @@ def by_letters(heights: Sequence[float], width: int) -> Sign | None:
     return Sign(density, 3, f"its small letters are {height:.3g} px high")
 
 
-def settled(found: Sequence[Sign]) -> Density:
+def settled(signs: Sequence[Sign]) -> Density:
     """The density that most speaks for, 1 when nothing does."""
     weights: dict[float, int] = {}
-    for sign in found:
+    for sign in signs:
         weights[sign.density] = weights.get(sign.density, 0) + sign.weight
     if not weights:
         return Density(1.0)
     best = max(sorted(weights), key=lambda density: weights[density])
-    return Density(best, "; ".join(sign.why for sign in found if sign.density == best))
+    return Density(best, "; ".join(sign.why for sign in signs if sign.density == best))

@@ -78,8 +78,8 @@ class FontBook:
         list; else the first face of all. Empty when there is no font at all.
         """
         for index, family in enumerate(families):
-            if found := self.find(family):
-                return found[0].family, index == 0
+            if found_faces := self.find(family):
+                return found_faces[0].family, index == 0
         generic = next((f for f in families if f in GENERIC), _guess(families))
         for face in self.faces():
             if _guess([face.family]) == generic:
@@ -115,8 +115,8 @@ def _faces(files: tuple[Path, ...], is_system: bool) -> tuple[Face, ...]:
 
 @cache
 def _system_faces() -> tuple[Face, ...]:
-    found = (path for folder in _system_folders() if folder.is_dir() for path in _below(folder))
-    return _faces(tuple(found), True)
+    paths = (path for folder in _system_folders() if folder.is_dir() for path in _below(folder))
+    return _faces(tuple(paths), True)
 
 
 def _below(folder: Path) -> Iterable[Path]:
@@ -247,7 +247,7 @@ def uses(mockup: Mockup, book: FontBook) -> list[Use]:
     for layer in mockup.walk():
         if layer.words is not None:
             texts.setdefault(layer.words.families, []).append(layer.words)
-    found: dict[str, Use] = {}
+    found_uses: dict[str, Use] = {}
     anywhere = FontBook(book.files, use_system=True)
     for families, words in texts.items():
         family = families[0] if families else UNNAMED
@@ -256,8 +256,8 @@ def uses(mockup: Mockup, book: FontBook) -> list[Use]:
         where: Literal["project", "system"] | None = None
         if faces:
             where = "system" if faces[0].is_system else "project"
-        before = found.get(family, Use(family, (), 0, 0, where, drawn or None))
-        found[family] = Use(
+        before = found_uses.get(family, Use(family, (), 0, 0, where, drawn or None))
+        found_uses[family] = Use(
             family,
             tuple(sorted({*before.weights, *(text.weight for text in words)})),
             before.words + sum(len(text.text.split()) for text in words),
@@ -265,4 +265,4 @@ def uses(mockup: Mockup, book: FontBook) -> list[Use]:
             where,
             drawn or None,
         )
-    return sorted(found.values(), key=lambda use: (-use.words, use.family))
+    return sorted(found_uses.values(), key=lambda use: (-use.words, use.family))

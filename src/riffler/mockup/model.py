@@ -140,10 +140,10 @@ class Mockup:
     @cached_property
     def of_kind(self) -> dict[str, list[str]]:
         """The addresses of the layers of each kind, in listed order."""
-        found = defaultdict[str, list[str]](list)
+        result = defaultdict[str, list[str]](list)
         for layer in self.walk():
-            found[layer.kind].append(layer.address)
-        return dict(found)
+            result[layer.kind].append(layer.address)
+        return dict(result)
 
     @cached_property
     def parents(self) -> dict[str, str]:

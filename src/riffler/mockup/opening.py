@@ -52,9 +52,11 @@ def open_mockup(path: Path, limits: Limits = DEFAULT_LIMITS, canvas: str | None 
     mockup = _read(path, limits)
     if canvas is None:
         return mockup
-    chosen = next((known for known in mockup.canvases if known.name == canvas), None)
+    chosen = next(
+        (known_canvas for known_canvas in mockup.canvases if known_canvas.name == canvas), None
+    )
     if chosen is None:
-        names = [known.name for known in mockup.canvases]
+        names = [known_canvas.name for known_canvas in mockup.canvases]
         advice = nearest(canvas, names, "Its canvases are") or "It is a single canvas."
         raise MockupError(f'{as_typed(path)} has no canvas "{canvas}".', advice)
     return replace(mockup, size=chosen.box.size, origin=(chosen.box.x, chosen.box.y))

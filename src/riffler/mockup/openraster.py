@@ -137,11 +137,11 @@ def _layer(
 
 def _source(reading: _Reading, element: etree._Element, at: str) -> str:
     source = element.get("src", "")
-    found = reading.archive.found(source)
-    if found is None:
+    member = reading.archive.found(source)
+    if member is None:
         reading.archive.refuse_outside(source)  # the clearer of the two answers
         raise reading.fail(f'layer "{at}" names "{source}", which is not in the archive.')
-    return found
+    return member
 
 
 def _box(reading: _Reading, source: str, at: str, x: int, y: int) -> Box:
@@ -168,13 +168,13 @@ def _resolution(reading: _Reading, image: etree._Element) -> tuple[float, float]
 
 
 def _number(reading: _Reading, element: etree._Element, name: str, default: float) -> float:
-    said = element.get(name)
+    said_value = element.get(name)
     try:
-        value = default if said is None else float(said)
+        value = default if said_value is None else float(said_value)
     except ValueError:
         value = math.nan
     if not math.isfinite(value):
-        raise reading.fail(f'{STACK}: {name}="{said}" is not a number.')
+        raise reading.fail(f'{STACK}: {name}="{said_value}" is not a number.')
     return value
 
 

@@ -62,8 +62,8 @@ def _leads_outside(name: str, what: str) -> MockupError:
 
 
 def _plain(error: etree.XMLSyntaxError) -> str:
-    said = str(error.msg or "it is empty")
-    return said[0].lower() + said[1:].rstrip(".")
+    text = str(error.msg or "it is empty")
+    return text[0].lower() + text[1:].rstrip(".")
 
 
 def split_name(name: str) -> tuple[str, str]:

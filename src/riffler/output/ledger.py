@@ -70,26 +70,26 @@ class Ledger:
     def of_slice(self, name: str) -> list[CutAsset]:
         """The pictures of a slice, at rest first, then states by name."""
         pictures = (asset for asset in self.assets if isinstance(asset, CutAsset))
-        found = [asset for asset in pictures if asset.slice == name]
-        return sorted(found, key=lambda asset: (asset.state or "", asset.when or ""))
+        assets = [asset for asset in pictures if asset.slice == name]
+        return sorted(assets, key=lambda asset: (asset.state or "", asset.when or ""))
 
     def replaced(self, old: Iterable[Asset], new: Iterable[Asset]) -> Ledger:
         """The ledger without the old assets and with the new ones."""
         gone = {asset.file for asset in old}
         added = tuple(new)
         gone.update(asset.file for asset in added)
-        kept = (asset for asset in self.assets if asset.file not in gone)
-        return replace(self, assets=(*kept, *added))
+        assets = (asset for asset in self.assets if asset.file not in gone)
+        return replace(self, assets=(*assets, *added))
 
 
 def as_written(asset: Asset) -> dict[str, Any]:
     """An asset as the ledger writes it: what is not known of it is left out."""
-    said: dict[str, Any] = plain(asset, sparse=True)
-    said = {"kind": said.pop("kind"), **said}
+    values: dict[str, Any] = plain(asset, sparse=True)
+    values = {"kind": values.pop("kind"), **values}
     if isinstance(asset, OtherAsset):
-        del said["facts"]
-        said.update(asset.facts)
-    return said
+        del values["facts"]
+        values.update(asset.facts)
+    return values
 
 
 def _asset(data: Mapping[str, Any]) -> Asset:

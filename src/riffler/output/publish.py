@@ -97,7 +97,7 @@ def described(
 def publish(
     project: Project,
     ledger: Ledger,
-    made: Sequence[Made],
+    files: Sequence[Made],
     replaced: Iterable[Asset],
     *,
     words: Iterable[Region] | None = None,
@@ -111,15 +111,15 @@ def publish(
     live text from now on; None leaves them as they are. Raises OutputError, with nothing written,
     when a person changed a file meanwhile.
     """
-    coming = {product.asset.file for product in made}
+    coming = {product.asset.file for product in files}
     stale = [asset for asset in replaced if asset.file not in coming]
     if not force:
-        _refuse_changed_by_hand(project, ledger, made, stale)
-    new = [product for product in made if not _is_there(project, product)]
+        _refuse_changed_by_hand(project, ledger, files, stale)
+    new = [product for product in files if not _is_there(project, product)]
     fresh = {product.asset.file for product in new}
     result = Published(
         written=[product.asset for product in new],
-        unchanged=[product.asset for product in made if product.asset.file not in fresh],
+        unchanged=[product.asset for product in files if product.asset.file not in fresh],
         removed=[asset for asset in stale if _place(project, asset.file).exists()],
     )
     if not dry_run:
@@ -136,23 +136,28 @@ def _is_there(project: Project, product: Made) -> bool:
 
 
 def _refuse_changed_by_hand(
-    project: Project, ledger: Ledger, made: Sequence[Made], stale: Sequence[Asset]
+    project: Project, ledger: Ledger, files: Sequence[Made], stale: Sequence[Asset]
 ) -> None:
     """Raises OutputError for files that are neither what we made nor what we are about to make."""
     journal = _journal(project)
-    coming = {product.asset.file: product.asset.sha256 for product in made}
+    coming = {product.asset.file: product.asset.sha256 for product in files}
     recorded = ledger.by_file
-    found = []
+    result = []
     for file in [*coming, *(asset.file for asset in stale)]:
         path = _place(project, file)
         on_disk = sha256_of(path)
-        known = recorded.get(file)
-        ours = {coming.get(file), journal.get(file), known.sha256 if known else None, None}
+        known_asset = recorded.get(file)
+        ours = {
+            coming.get(file),
+            journal.get(file),
+            known_asset.sha256 if known_asset else None,
+            None,
+        }
         if path.is_dir() or on_disk not in ours:
-            found.append(as_typed(path))
-    if found:
+            result.append(as_typed(path))
+    if result:
         raise OutputError(
-            f"{', '.join(found)} {'was' if len(found) == 1 else 'were'} changed by hand, "
+            f"{', '.join(result)} {'was' if len(result) == 1 else 'were'} changed by hand, "
             "so nothing was written.",
             "Keep the change by moving it to where it is made from, "
             "or use --force to write over it.",
@@ -190,7 +195,7 @@ def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger
 def _journal(project: Project) -> dict[str, str]:
     try:
         noted = read_note(project.work / JOURNAL)
-        found = parse_json(noted) if noted is not None else {}
+        journal = parse_json(noted) if noted is not None else {}
     except (RifflerError, OSError, ValueError):
         return {}
-    return found if isinstance(found, dict) else {}
+    return journal if isinstance(journal, dict) else {}

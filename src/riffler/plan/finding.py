@@ -64,25 +64,25 @@ class Finding:
         return {self.slice, *self.others}
 
 
-def distinct(found: Iterable[Finding], kinds: Sequence[str]) -> list[Finding]:
+def distinct(findings: Iterable[Finding], kinds: Sequence[str]) -> list[Finding]:
     """Every mistake once, and without those that another one speaks for, by place and kind.
 
     `kinds` are all kinds in the order in which findings of one line are told.
     """
-    found = list(found)
+    findings = list(findings)
     by_slice = defaultdict[tuple[str, str | None], list[Finding]](list)
-    for finding in found:
+    for finding in findings:
         for name in finding.slices:
             by_slice[finding.kind, name].append(finding)
     speaking = [
         finding
-        for finding in found
+        for finding in findings
         if not any(
-            _speaks_for(other, finding)
+            _speaks_for(other_finding, finding)
             for first, second in PRECEDENCE
             if second == finding.kind
             for name in finding.slices
-            for other in by_slice[first, name]
+            for other_finding in by_slice[first, name]
         )
     ]
     rank = {kind: index for index, kind in enumerate(kinds)}

@@ -16,14 +16,14 @@ INSIDE = 0.5
 
 def baked_in(subject: Subject, slice_: ResolvedSlice) -> Sequence[tuple[Layer, Box]]:
     """The text in a picture, and the part of the box that it paints."""
-    found = []
+    result = []
     for layer, painted in subject.reading.near(slice_.box):
         part = painted & slice_.box
         if part.area < INSIDE * painted.area or not subject.is_on(layer, slice_.rest.shown):
             continue
         if subject.reading.is_words(layer):
-            found.append((layer, part))
-    return found
+            result.append((layer, part))
+    return result
 
 
 def line(subject: Subject, slice_: ResolvedSlice) -> str:
@@ -33,7 +33,7 @@ def line(subject: Subject, slice_: ResolvedSlice) -> str:
     """
     names = [
         *slice_.hidden,
-        *(found.layer.address for found in subject.reaching_in(slice_)),
+        *(intruder.layer.address for intruder in subject.reaching_in(slice_)),
         *(layer.address for layer, _ in baked_in(subject, slice_)),
     ]
     return f"hide = {value_text(list(dict.fromkeys(names)))}"

@@ -78,10 +78,10 @@ def _named(files: Sequence[CutlistFile], wish: Wish) -> Wish:
     if not wish.remove:
         return wish
     parts = [part.said for file in files for part in file.parts]
-    if not any(wish.name in said.slice for said in parts):
-        if any(wish.name in said.grid for said in parts):
+    if not any(wish.name in part.slice for part in parts):
+        if any(wish.name in part.grid for part in parts):
             return replace(wish, kind="grid")
-        if any(wish.name in said.guides.x or wish.name in said.guides.y for said in parts):
+        if any(wish.name in part.guides.x or wish.name in part.guides.y for part in parts):
             return replace(wish, kind="guide")
     return wish
 
@@ -125,13 +125,13 @@ def _has(part: WrittenPart, wish: Wish) -> bool:
 
 
 def _names(file: CutlistFile, wish: Wish) -> list[str]:
-    found: list[str] = []
+    result: list[str] = []
     for part in file.parts:
         if wish.kind == "guide":
-            found.extend((*part.said.guides.x, *part.said.guides.y))
+            result.extend((*part.said.guides.x, *part.said.guides.y))
         else:
-            found.extend(part.said.grid if wish.kind == "grid" else part.said.slice)
-    return found
+            result.extend(part.said.grid if wish.kind == "grid" else part.said.slice)
+    return result
 
 
 def _remove(text: CutlistText, wish: Wish) -> None:
@@ -178,16 +178,16 @@ def _write_slice(file: CutlistFile, text: CutlistText, wish: Wish, entry: Entry 
 
 def _outdated(entry: Entry, new: set[str]) -> list[str]:
     """The keys of a slice's box that must go when these new ones say it otherwise."""
-    said = {key for key in BOX_KEYS if getattr(entry.table, key) is not None}
+    keys = {key for key in BOX_KEYS if getattr(entry.table, key) is not None}
     if new & {"at", "around"}:
         stays = set()
     elif "like" in new:
         stays = {"by"}
     elif new & {"x", "y"}:
-        stays = {"x", "y"} if {"x", "y"} <= said | new else {"x", "y", "like", "by"}
+        stays = {"x", "y"} if {"x", "y"} <= keys | new else {"x", "y", "like", "by"}
     else:
-        stays = said
-    return [key for key in BOX_KEYS if key in said - stays - new]
+        stays = keys
+    return [key for key in BOX_KEYS if key in keys - stays - new]
 
 
 def _keys(file: CutlistFile, wish: Wish) -> dict[str, Value]:

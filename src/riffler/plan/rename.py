@@ -58,8 +58,8 @@ class Renamed:
     def as_data(self) -> dict[str, Any]:
         """The change as commands report it."""
         changes = [change.as_data() for change in self.changes]
-        said = {"kind": self.kind, "old": self.old, "new": self.new}
-        return {**said, "changes": changes, "left": plain(self.left)}
+        values = {"kind": self.kind, "old": self.old, "new": self.new}
+        return {**values, "changes": changes, "left": plain(self.left)}
 
 
 @dataclass(frozen=True)
@@ -92,13 +92,13 @@ def rename(
         if _is_done(project, old, new):
             lying.follow(project, _names(cutlists_of(project, None), new, old).members)
             return Renamed("slice", old, new, ())
-        plan, done = _renamed(project, old, new, follow, cutlist)
+        plan, renamed = _renamed(project, old, new, follow, cutlist)
         write_note(project.work / RENAMED, _noted(old, new), is_lasting=True)
         for file, edit in plan.edits.items():
             rewrite(partial(_change, file, edit), project.root)
-        if done.kind == "slice":
+        if renamed.kind == "slice":
             lying.follow(project, _names(cutlists_of(project, None), new, old).members)
-    return done
+    return renamed
 
 
 def _is_done(project: Project, old: str, new: str) -> bool:
@@ -122,17 +122,17 @@ def _change(file: Path, edit: Callable[[str], str]) -> Change:
 def _renamed(
     project: Project, old: str, new: str, follow: Follow, cutlist: str | None
 ) -> tuple[_Plan, Renamed]:
-    every = cutlists_of(project, None)
+    all_files = cutlists_of(project, None)
     files = cutlists_of(project, cutlist)
     kind = _kind(files, old)
     if kind == "slice":
-        files = every
+        files = all_files
     else:
         home = next(file for file in files if _has(file.parts, kind, old))
-        files = _sharing(every, home)
+        files = _sharing(all_files, home)
     _refuse_new(files, kind, old, new)
     names = _names(files, old, new)
-    guides = {one for file in files for part in file.parts for one in _tables(part, "guide")}
+    guides = {table for file in files for part in file.parts for table in _tables(part, "guide")}
     rule = cutlist_rule(kind, names, guides)
     plan = _Plan(dict(_edits(project, files, kind, names, rule, follow)))
     changes = [
@@ -142,8 +142,8 @@ def _renamed(
     ]
     _refuse_unsound(files, changes)
     left = tuple(_left(project, names, follow)) if kind == "slice" else ()
-    kept = _Plan({change.file: plan.edits[change.file] for change in changes})
-    return kept, Renamed(kind, old, new, tuple(changes), left)
+    kept_plan = _Plan({change.file: plan.edits[change.file] for change in changes})
+    return kept_plan, Renamed(kind, old, new, tuple(changes), left)
 
 
 def _kind(files: Sequence[CutlistFile], name: str) -> str:
@@ -157,7 +157,7 @@ def _kind(files: Sequence[CutlistFile], name: str) -> str:
         raise RifflerError(
             f'"{name}" is one of the row "{row.keys[1]}".', f"Rename {row.keys[1]} instead."
         )
-    known = [one for part in parts for kind in KINDS for one in _tables(part, kind)]
+    known = [table for part in parts for kind in KINDS for table in _tables(part, kind)]
     raise RifflerError(f'Nothing is called "{name}".', nearest(name, known, "There are"))
 
 
@@ -173,15 +173,17 @@ def _has(parts: Sequence[WrittenPart], kind: str, name: str) -> bool:
 
 def _sharing(files: Sequence[CutlistFile], home: CutlistFile) -> list[CutlistFile]:
     """The cutlists that a name of `home` may mean something in: those with a file in common."""
-    found, paths = [home], {part.written.path for part in home.parts}
+    found_files, paths = [home], {part.written.path for part in home.parts}
     while more := [
         file
         for file in files
-        if all(file is not one for one in found) and file.path != home.path and paths & _paths(file)
+        if all(file is not cutlist for cutlist in found_files)
+        and file.path != home.path
+        and paths & _paths(file)
     ]:
-        found += more
+        found_files += more
         paths |= {path for file in more for path in _paths(file)}
-    return found
+    return found_files
 
 
 def _paths(file: CutlistFile) -> set[Path]:
@@ -193,7 +195,7 @@ def _names(files: Sequence[CutlistFile], old: str, new: str) -> NewName:
         part.said.slice[old] for file in files for part in file.parts if old in part.said.slice
     )
     times = [table.times for table in tables]
-    count = max((one.total for one in times if one and not one.same), default=None)
+    count = max((time.total for time in times if time and not time.same), default=None)
     return NewName(old, new, count)
 
 

@@ -53,18 +53,18 @@ class Survey:
 
     def subject(self, cutlist: str | None) -> Subject:
         """The subject whose cutlist is so called. Raises RifflerError when it is not said which."""
-        known = {subject.file.path.stem: subject for subject in self.subjects}
-        if cutlist is not None and Path(cutlist).stem not in known:
-            advice = nearest(cutlist, known, "Cutlists are")
+        known_subjects = {subject.file.path.stem: subject for subject in self.subjects}
+        if cutlist is not None and Path(cutlist).stem not in known_subjects:
+            advice = nearest(cutlist, known_subjects, "Cutlists are")
             raise RifflerError(f'There is no cutlist "{cutlist}".', advice)
-        if cutlist is None and len(known) != 1:
+        if cutlist is None and len(known_subjects) != 1:
             raise RifflerError(
                 "There are several cutlists, and a picture shows one."
-                if known
+                if known_subjects
                 else "There is no cutlist to draw.",
-                f"Say which with --cutlist: {', '.join(known)}." if known else "",
+                f"Say which with --cutlist: {', '.join(known_subjects)}." if known_subjects else "",
             )
-        return known[Path(cutlist).stem if cutlist else next(iter(known))]
+        return known_subjects[Path(cutlist).stem if cutlist else next(iter(known_subjects))]
 
     def as_data(self) -> dict[str, Any]:
         """The survey as commands report it."""
@@ -80,9 +80,9 @@ class Survey:
 
 
 def _finding(finding: Finding) -> dict[str, Any]:
-    said: dict[str, Any] = plain(finding)
-    place = said.pop("said_at")
-    return {**said, "file": place["path"], "line": place["line"]}
+    values: dict[str, Any] = plain(finding)
+    place = values.pop("said_at")
+    return {**values, "file": place["path"], "line": place["line"]}
 
 
 def survey(
@@ -105,13 +105,13 @@ def survey(
     )
     for subject in subjects:
         subject.renderer.warm()
-    found: list[Finding] = []
+    found_findings: list[Finding] = []
     for number, check in enumerate(CHECKS):
         if progress is not None:
             progress(check.name, number, len(CHECKS))
-        found.extend(check.run(subjects))
+        found_findings.extend(check.run(subjects))
     findings, accepted = [], []
-    for finding in distinct(found, list(KINDS)):
+    for finding in distinct(found_findings, list(KINDS)):
         reason = _reason(files, finding)
         if reason is None:
             findings.append(finding)
@@ -120,7 +120,7 @@ def survey(
     advised = list(advice(subjects))
     if wanted:
         findings = [finding for finding in findings if finding.slices & set(wanted)]
-        advised = [one for one in advised if one.slice in wanted]
+        advised = [advice for advice in advised if advice.slice in wanted]
     used = {(silenced.finding.slice, silenced.finding.kind) for silenced in accepted}
     return Survey(subjects, findings, accepted, [] if wanted else _idle(files, used), advised)
 
@@ -146,20 +146,20 @@ def _reason(files: Sequence[CutlistFile], finding: Finding) -> str | None:
 
 
 def _idle(files: Sequence[CutlistFile], used: set[tuple[str | None, str]]) -> list[Idle]:
-    said = [Idle(None, kind) for file in files for kind in file.cutlist.accept]
+    idle_kinds = [Idle(None, kind) for file in files for kind in file.cutlist.accept]
     rows: dict[tuple[str, ...], list[str]] = {}
     for file in files:
         for entry in file.entries:
             rows.setdefault((str(entry.part.written.path), *entry.keys), []).append(entry.name)
             if entry.index == 0:
-                said.extend(Idle(entry.name, kind) for kind in entry.table.accept)
+                idle_kinds.extend(Idle(entry.name, kind) for kind in entry.table.accept)
     own_row = {name: names for names in rows.values() for name in names}
 
     def is_used(idle: Idle) -> bool:
         row = own_row.get(idle.slice, ()) if idle.slice else (None,)
         return any((name, idle.kind) in used for name in row)
 
-    return [idle for idle in dict.fromkeys(said) if not is_used(idle)]
+    return [idle for idle in dict.fromkeys(idle_kinds) if not is_used(idle)]
 
 
 def _refuse_unknown_kinds(file: CutlistFile) -> None:
@@ -167,8 +167,8 @@ def _refuse_unknown_kinds(file: CutlistFile) -> None:
     for entry in file.entries:
         for kind in entry.table.accept:
             if kind not in KINDS:
-                said = entry.part.written
-                raise said.mistake((*entry.keys, "accept", kind), *_unknown(kind))
+                written = entry.part.written
+                raise written.mistake((*entry.keys, "accept", kind), *_unknown(kind))
     for kind in file.cutlist.accept:
         if kind not in KINDS:
             raise file.written.mistake(("accept", kind), *_unknown(kind))

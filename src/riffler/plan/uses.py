@@ -33,10 +33,10 @@ def cutlists_of(project: Project, name: str | None) -> list[CutlistFile]:
 
 def refuse_taken(files: Sequence[CutlistFile], file: CutlistFile, name: str) -> None:
     """Raises RifflerError for a name that a slice of another cutlist has."""
-    for other in files:
-        if other.label == file.label and other.entry(name) is not None:
+    for other_cutlist in files:
+        if other_cutlist.label == file.label and other_cutlist.entry(name) is not None:
             raise RifflerError(
-                f'There is a slice "{name}" in {as_typed(other.path)} already.',
+                f'There is a slice "{name}" in {as_typed(other_cutlist.path)} already.',
                 "Names are unique in a project: give it another.",
             )
 
@@ -68,10 +68,10 @@ def neighbour(
     """The slice that a new one is to stand behind: the one it is like, or the last of its group."""
     like, group = keys.get("like"), keys.get("in")
     row = file.entry(like) if isinstance(like, str) else None
-    found = (
+    entries = (
         [row] if row else [entry for entry in file.entries if group and entry.table.in_ == group]
     )
-    written = [entry.keys[1] for entry in found if text.has(("slice", entry.keys[1]))]
+    written = [entry.keys[1] for entry in entries if text.has(("slice", entry.keys[1]))]
     return ("slice", written[-1]) if written else None
 
 

@@ -50,16 +50,16 @@ class Change(Edit):
     @property
     def lines(self) -> list[Line]:
         """The changed lines, in order."""
-        found: list[Line] = []
+        found_lines: list[Line] = []
         old, new = (
             [line.rstrip() for line in lines_of(text)] for text in (self.before, self.after)
         )
         matcher = difflib.SequenceMatcher(a=old, b=new, autojunk=False)
         for tag, a, a_end, b, b_end in matcher.get_opcodes():
             if tag != "equal":
-                found.extend(Line("-", at + 1, old[at]) for at in range(a, a_end))
-                found.extend(Line("+", at + 1, new[at]) for at in range(b, b_end))
-        return found
+                found_lines.extend(Line("-", at + 1, old[at]) for at in range(a, a_end))
+                found_lines.extend(Line("+", at + 1, new[at]) for at in range(b, b_end))
+        return found_lines
 
     def as_data(self) -> dict[str, Any]:
         """The change as commands report it."""

@@ -51,7 +51,7 @@ class Fitting:
         """Somebody looks at a page: it is measured before others, now if it was not yet."""
         is_new = page not in self._pages
         if _NAME.fullmatch(page):
-            self._pages = [page, *(one for one in self._pages if one != page)][:MOST]
+            self._pages = [page, *(one_page for one_page in self._pages if one_page != page)][:MOST]
             if is_new:
                 self.ask()
 
@@ -73,11 +73,11 @@ class Fitting:
             if self._asked.wait(QUIET):
                 continue
             for page in tuple(self._pages):
-                found = self._measured(page)
+                result = self._measured(page)
                 if self._asked.is_set():
                     break
-                if found is not None:
-                    self._news.tell_fits(found)
+                if result is not None:
+                    self._news.tell_fits(result)
 
     def _measured(self, page: str) -> dict[str, Any] | None:
         """What `riffler fit` says of a page; None where it can't, or was ended."""
@@ -85,14 +85,14 @@ class Fitting:
             _START, "fit", "--json", page, folder=self._root, stdin=subprocess.DEVNULL
         )
         try:
-            said, _ = process.communicate(timeout=PATIENCE)
+            output, _ = process.communicate(timeout=PATIENCE)
         except subprocess.TimeoutExpired:
             processes.kill(process)
-            said, _ = process.communicate()
+            output, _ = process.communicate()
         code, self._running = process.returncode, None
         if code not in MEASURED:
             return None
-        return {Path(page["page"]).stem: _told(page) for page in json.loads(said)["pages"]}
+        return {Path(page["page"]).stem: _told(page) for page in json.loads(output)["pages"]}
 
 
 def _told(page: dict[str, Any]) -> dict[str, Any]:

@@ -107,16 +107,16 @@ class Making:
 
     def _cut(self) -> None:
         with self._told_as("cut"):
-            done = cut(Workspace(Project.at(self._root)), keeps=False)
+            published = cut(Workspace(Project.at(self._root)), keeps=False)
             if not self._to_cut.is_set():
                 self._news.early = {}
-            self._tell(asset.file for asset in done.written)
+            self._tell(asset.file for asset in published.written)
 
     def _build(self) -> None:
         with self._told_as("build"):
-            done = build(Project.at(self._root))
-            self._tell(asset.file for asset in done.written)
-            if done.written:
+            published = build(Project.at(self._root))
+            self._tell(asset.file for asset in published.written)
+            if published.written:
                 self._built()
 
     def _tell(self, files: Iterable[str]) -> None:

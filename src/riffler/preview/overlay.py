@@ -34,8 +34,8 @@ class Laid:
 def laid_over(project: Project, page: str) -> list[Laid]:
     """The mockups of a page: the wide one, and those for narrow windows."""
     workspace = Workspace(project)
-    every = list(workspace.every())
-    return [_laid(one) for one in every if page_of(one, every) == page]
+    all_opened = list(workspace.every())
+    return [_laid(opened) for opened in all_opened if page_of(opened, all_opened) == page]
 
 
 def _laid(opened: Opened) -> Laid:
@@ -44,15 +44,15 @@ def _laid(opened: Opened) -> Laid:
     slices = tuple(resolve(file, opened.renderer)) if file else ()
     boxes = tuple(
         {
-            "name": one.name,
-            "x": one.box.x / by,
-            "y": one.box.y / by,
-            "width": one.box.width / by,
-            "height": one.box.height / by,
+            "name": resolved.name,
+            "x": resolved.box.x / by,
+            "y": resolved.box.y / by,
+            "width": resolved.box.width / by,
+            "height": resolved.box.height / by,
         }
-        for one in slices
+        for resolved in slices
     )
-    when = next((one.when for one in slices if one.when), "")
+    when = next((resolved.when for resolved in slices if resolved.when), "")
     guides = tuple((axis, name, at / by) for axis, name, at in file.guides()) if file else ()
     columns = tuple((start / by, end / by) for start, end in frame_of(opened, by).columns)
     name, width, height = opened.mockup.path.name, size.width / by, size.height / by

@@ -177,10 +177,10 @@ def _with_script(page: bytes, news: News) -> bytes:
 
 def _last(request: Request) -> int:
     """The number of the last news that somebody has. Raises HTTPException for no number."""
-    said = request.query_params.get("after", "0") or "0"
-    if not re.fullmatch(r"[0-9]{1,15}", said):
+    value = request.query_params.get("after", "0") or "0"
+    if not re.fullmatch(r"[0-9]{1,15}", value):
         raise HTTPException(400, "after is the number of the last news.\n", _SAFE)
-    return int(said)
+    return int(value)
 
 
 def _script(request: Request) -> Response:
@@ -213,11 +213,11 @@ async def _events(news: News, last: int) -> AsyncIterator[str]:
     with news.listening() as event:
         while not news.is_over:
             event.clear()
-            found = news.after(last)
-            for item in found:
+            result = news.after(last)
+            for item in result:
                 last = int(str(item["number"]))
                 yield f"id: {last}\ndata: {json.dumps(item)}\n\n"
-            if not found:
+            if not result:
                 try:
                     await asyncio.wait_for(event.wait(), BEAT)
                 except TimeoutError:
@@ -226,7 +226,9 @@ async def _events(news: News, last: int) -> AsyncIterator[str]:
 
 def _mockups(project: Project, page: str) -> Response:
     try:
-        found = laid_over(Project.at(project.root), page)
+        overlays = laid_over(Project.at(project.root), page)
     except RifflerError as error:
         return JSONResponse({"mistake": error.message, "mockups": []}, headers=_SAFE)
-    return JSONResponse({"mistake": "", "mockups": [asdict(one) for one in found]}, headers=_SAFE)
+    return JSONResponse(
+        {"mistake": "", "mockups": [asdict(laid) for laid in overlays]}, headers=_SAFE
+    )

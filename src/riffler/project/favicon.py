@@ -33,13 +33,13 @@ def _side(value: object) -> object:
     return value
 
 
-def _by_side(said: object) -> object:
-    if not isinstance(said, dict):
+def _by_side(said_value: object) -> object:
+    if not isinstance(said_value, dict):
         raise ValueError('this should say files by their size, like 16 = "art/mark-16.png"')
-    for key in said:
+    for key in said_value:
         if not str(key).isdigit() or not 8 <= int(key) <= 512:
             raise ValueError(f'"{key}" should be a size in pixels, from 8 to 512')
-    return {int(key): value for key, value in said.items()}
+    return {int(key): value for key, value in said_value.items()}
 
 
 Color = Annotated[str, AfterValidator(_color)]
@@ -76,11 +76,11 @@ class Favicon(BaseModel):
 
     @model_validator(mode="before")
     @classmethod
-    def _one_source(cls, said: Any) -> Any:  # noqa: ANN401 - whatever was written
-        if isinstance(said, dict):
-            named = [key for key in ("slice", "file", "letters") if said.get(key) is not None]
+    def _one_source(cls, value: Any) -> Any:  # noqa: ANN401 - whatever was written
+        if isinstance(value, dict):
+            named = [key for key in ("slice", "file", "letters") if value.get(key) is not None]
             if len(named) > 1:
                 raise ValueError(f"it is of one thing: {' and '.join(named)} are two")
             if not named:
                 raise ValueError("it needs a slice, a file or letters that it is of")
-        return said
+        return value

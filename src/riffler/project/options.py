@@ -12,14 +12,14 @@ from riffler.errors import RifflerError
 Table = TypeVar("Table", bound=BaseModel)
 
 
-def checked(table: type[Table], said: Mapping[str, Any]) -> Table:
+def checked(table: type[Table], values: Mapping[str, Any]) -> Table:
     """The table that options make, those that say nothing left out.
 
     Raises RifflerError that names the first option that is wrong.
     """
     try:
         return table.model_validate(
-            {key: value for key, value in said.items() if value is not None}
+            {key: value for key, value in values.items() if value is not None}
         )
     except ValidationError as error:
         first = error.errors()[0]

@@ -63,9 +63,11 @@ class Project:
 
     def is_by_hand(self, path: Path) -> bool:
         """Whether a file is one that a person made: settings, or in a folder of such."""
-        found = real(path)
+        found_path = real(path)
         folders = (real(self.folder(name)) for name in BY_HAND)
-        return found == self.root / MARKER or any(found.is_relative_to(own) for own in folders)
+        return found_path == self.root / MARKER or any(
+            found_path.is_relative_to(own_path) for own_path in folders
+        )
 
     def is_source(self, name: str, folder: str, ending: str) -> bool:
         """Whether a path below the project, as we write it, is a file in a folder of sources.
@@ -124,10 +126,10 @@ class Project:
                 yield path
                 continue
             place = f"{as_typed(path.parent)}/{path.name}"
-            said = f"{place} leads out of the project through a link"
+            text = f"{place} leads out of the project through a link"
             if name != "fonts":
-                raise WrittenError(f"{said}.", "Put the file itself in its place.")
-            tell(f"{said}, and was left out.")
+                raise WrittenError(f"{text}.", "Put the file itself in its place.")
+            tell(f"{text}, and was left out.")
 
     def cutlists(self) -> list[Path]:
         """Every cutlist, by name; files that begin with `_` are parts of others."""

@@ -38,9 +38,9 @@ def _budget(value: str) -> str:
 
 def bytes_of(budget: str) -> int:
     """A budget as it is written, in bytes; kB are 1000."""
-    found = BUDGET.fullmatch(budget)
-    assert found is not None
-    return round(float(found[1]) * {"B": 1, "kB": 1000, "MB": 1_000_000}[found[3]])
+    match = BUDGET.fullmatch(budget)
+    assert match is not None
+    return round(float(match[1]) * {"B": 1, "kB": 1000, "MB": 1_000_000}[match[3]])
 
 
 def _color(value: str) -> str:

@@ -119,8 +119,8 @@ def _new_identity(work: Path) -> bytes:
         for _ in range(2):
             with contextlib.suppress(OutputError):  # there is one
                 write_whole(work / IDENTITY, secrets.token_hex(_IDENTITY).encode(), is_new=True)
-            if found := _identity(work):
-                return found
+            if identity := _identity(work):
+                return identity
             set_aside(work / IDENTITY)  # damaged, or of another's making
     return b""
 
@@ -161,8 +161,8 @@ def _kept_secret(state: Path) -> bytes:
         return known
     try:
         path.parent.mkdir(mode=0o700, parents=True, exist_ok=True)
-        made, is_new = secrets.token_hex(_KEY).encode(), not path.exists()
-        write_whole(path, made, is_new=is_new, is_private=True)
+        secret, is_new = secrets.token_hex(_KEY).encode(), not path.exists()
+        write_whole(path, secret, is_new=is_new, is_private=True)
     except (OutputError, OSError):
         if not _hexadecimal(path, _KEY):  # nor has another run made it meanwhile
             tell(f"{path} can't be written: what is noted in {WORK} counts for this run alone.")

@@ -44,15 +44,15 @@ def _color(text: str) -> str:
     return f"#{digits.removesuffix('ff') if len(digits) == 8 else digits}"
 
 
-def _length(said: object) -> str:
-    found = re.fullmatch(r"(\d+(?:\.\d+)?)(px)?", str(said))
-    if isinstance(said, bool) or not found:
-        raise ValueError(f'"{said}" should be a length like 24 or "24px"')
-    return f"{float(found[1]):g}px"
+def _length(value: object) -> str:
+    match = re.fullmatch(r"(\d+(?:\.\d+)?)(px)?", str(value))
+    if isinstance(value, bool) or not match:
+        raise ValueError(f'"{value}" should be a length like 24 or "24px"')
+    return f"{float(match[1]):g}px"
 
 
-def _radius(said: object) -> str:
-    return "9999px" if said == "round" else _length(said)
+def _radius(value: object) -> str:
+    return "9999px" if value == "round" else _length(value)
 
 
 Folder = Annotated[str, AfterValidator(_inside)]

@@ -79,20 +79,20 @@ def targets_in(
     """
     if folder.exists() and not folder.is_dir():
         raise RifflerError(f"{as_typed(folder)} is no folder.", "Name a folder: -o DIR")
-    found = [(Target(folder / name, force), data) for name, data in files.items()]
-    for target, data in found:
+    result = [(Target(folder / name, force), data) for name, data in files.items()]
+    for target, data in result:
         if not target.path.is_file() or target.path.read_bytes() != data:
             target.check(sources=sources)
-    return found
+    return result
 
 
 def targets(
     paths: Mapping[str, Path | None], sources: Sequence[Path], *, force: bool
 ) -> list[Target]:
     """Files to write, by the endings that they must have. Raises RifflerError for a wrong one."""
-    found = []
+    found_targets = []
     for ending, path in paths.items():
         if path is not None:
-            found.append(Target(path, force))
-            found[-1].check((ending,), sources)
-    return found
+            found_targets.append(Target(path, force))
+            found_targets[-1].check((ending,), sources)
+    return found_targets

@@ -81,11 +81,11 @@ class Written:
         except RecursionError as error:
             raise WrittenError("Lists are nested too deeply.", place=Place(path)) from error
         except tomllib.TOMLDecodeError as error:
-            found = re.search(r"(.*?) \(at line (\d+), column \d+\)$", str(error))
-            line = int(found[2]) if found else text.rstrip().count("\n") + 1
-            said = found[1] if found else str(error).removesuffix(" (at end of document)")
+            match = re.search(r"(.*?) \(at line (\d+), column \d+\)$", str(error))
+            line = int(match[2]) if match else text.rstrip().count("\n") + 1
+            said_text = match[1] if match else str(error).removesuffix(" (at end of document)")
             raise WrittenError(
-                f"This is not TOML: {said[0].lower()}{said[1:]}.",
+                f"This is not TOML: {said_text[0].lower()}{said_text[1:]}.",
                 place=Place(path, line, text=_line(lines_of(text), line)),
             ) from error
 
@@ -134,14 +134,14 @@ class Written:
             keys = keys[:-1]
         name = next((key for key in reversed(keys) if isinstance(key, str)), "")
         if details["type"] == "extra_forbidden":
-            known = _keys_at(model, keys[:-1])
+            known_keys = _keys_at(model, keys[:-1])
             return self.mistake(
-                keys, f'"{name}" is not a key here.', nearest(name, known, "Known keys are")
+                keys, f'"{name}" is not a key here.', nearest(name, known_keys, "Known keys are")
             )
         plain = _PLAINER.get(details["type"])
         if plain is None:
-            said = details["msg"].removeprefix("Value error, ").removeprefix("Input ")
-            return self.mistake(keys, f"{name}: {said}.".replace("..", "."))
+            text = details["msg"].removeprefix("Value error, ").removeprefix("Input ")
+            return self.mistake(keys, f"{name}: {text}.".replace("..", "."))
         return self.mistake(keys, f"{name} {plain.format(**details.get('ctx', {}))}.")
 
 
@@ -207,12 +207,12 @@ def statements(text: str) -> Iterator[Statement]:
     """Every table and key in valid TOML, in file order; a key once for each path inside it."""
     table: tuple[str, ...] = ()
     number = 1
-    for said in _said(text):
-        first, number = number, number + said.count("\n")
-        is_table = said.lstrip().startswith("[")
-        for path in _paths(tomllib.loads(said)):
+    for said_text in _said(text):
+        first, number = number, number + said_text.count("\n")
+        is_table = said_text.lstrip().startswith("[")
+        for path in _paths(tomllib.loads(said_text)):
             table = path if is_table else table
-            last = max(first, number - 1) if said.endswith("\n") else number
+            last = max(first, number - 1) if said_text.endswith("\n") else number
             yield Statement(first, last, path if is_table else table + path, is_table)
 
 

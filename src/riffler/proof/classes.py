@@ -42,8 +42,8 @@ def _scripts(folder: Folder) -> str:
 
 def _ruled(folder: Folder) -> dict[str, tuple[str, int]]:
     """Classes that rules are for, each with the first place."""
-    found: dict[str, tuple[str, int]] = {}
+    result: dict[str, tuple[str, int]] = {}
     for sheet in folder.sheets:
         for name, line in sheet.classes.items():
-            found.setdefault(name, (sheet.file, line))
-    return found
+            result.setdefault(name, (sheet.file, line))
+    return result

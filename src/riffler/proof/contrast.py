@@ -42,9 +42,11 @@ def faint(folder: Folder) -> Iterator[Finding]:
 def _sheets(folder: Folder, page: Page) -> list[Sheet]:
     """The style sheets that a page links, and its own, in order."""
     linked = [
-        one.target
-        for one in folder.references
-        if one.file == page.file and one.node is not None and one.node.tag == "link"
+        reference.target
+        for reference in folder.references
+        if reference.file == page.file
+        and reference.node is not None
+        and reference.node.tag == "link"
     ]
     by_name = {sheet.file: sheet for sheet in folder.sheets}
     return [by_name[name] for name in (*linked, page.file) if name in by_name]
@@ -105,9 +107,9 @@ class _Cascade:
         rules.sort(key=lambda rule: rule.weight)
         declarations = [pair for rule in rules for pair in rule.declarations]
         declarations += [
-            (one.lower_name, tinycss2.serialize(one.value).strip())
-            for one in tinycss2.parse_declaration_list(style)
-            if one.type == "declaration"
+            (declaration.lower_name, tinycss2.serialize(declaration.value).strip())
+            for declaration in tinycss2.parse_declaration_list(style)
+            if declaration.type == "declaration"
         ]
         for name, value in declarations:
             look = self._with(look, name, self._resolved(value), above)
@@ -149,9 +151,9 @@ class _Cascade:
         return look
 
 
-def _ratio(one: Color, other: Color) -> float:
+def _ratio(first: Color, second: Color) -> float:
     """The contrast of two colours, 1..21. WCAG 2.2, "contrast ratio"."""
-    lights = sorted(_light(color) + 0.05 for color in (one, other))
+    lights = sorted(_light(color) + 0.05 for color in (first, second))
     return lights[1] / lights[0]
 
 
@@ -174,10 +176,10 @@ def _ground(value: str, before: Color | None) -> Color | None:
 
 def _color(value: str) -> Color | None:
     """An opaque colour, 0..1; None for any other."""
-    found = tinycss2.color4.parse_color(value)
-    if found is None or found == "currentcolor" or found.alpha != 1:
+    color = tinycss2.color4.parse_color(value)
+    if color is None or color == "currentcolor" or color.alpha != 1:
         return None
-    red, green, blue = found.to("srgb").coordinates
+    red, green, blue = color.to("srgb").coordinates
     return red, green, blue
 
 

@@ -106,7 +106,7 @@ class Folder:
 
     def _of_pages(self) -> Iterator[Reference]:
         for page in self.pages:
-            base = next((one.attributes.get("href", "") for one in page.all("base")), "")
+            base = next((node.attributes.get("href", "") for node in page.all("base")), "")
             for node in page.nodes:
                 for name in _NAMING.get(node.tag, ()):
                     if name in node.attributes:
@@ -127,19 +127,19 @@ class Folder:
         for name in self.files:
             if name.endswith(".webmanifest"):
                 text = read_text(self.root / name)
-                for found in re.finditer(r'"src"\s*:\s*"([^"]*)"', text):
-                    line = text.count("\n", 0, found.start()) + 1
-                    yield self._reference(name, line, found[1], "", False, None)
+                for match in re.finditer(r'"src"\s*:\s*"([^"]*)"', text):
+                    line = text.count("\n", 0, match.start()) + 1
+                    yield self._reference(name, line, match[1], "", False, None)
 
     def _reference(
         self, file: str, line: int, address: str, base: str, is_link: bool, node: Node | None
     ) -> Reference:
         """What an address means from a file; of other sites' nothing is known."""
-        said = address.strip()
-        if self.prefix and said.startswith(self.prefix):
-            said = "/" + said.removeprefix(self.prefix)
-        split = urlsplit(said) if not said.startswith("data:") else urlsplit("data:")
-        if split.scheme or split.netloc or not said:
+        text = address.strip()
+        if self.prefix and text.startswith(self.prefix):
+            text = "/" + text.removeprefix(self.prefix)
+        split = urlsplit(text) if not text.startswith("data:") else urlsplit("data:")
+        if split.scheme or split.netloc or not text:
             return Reference(file, line, address, None, "", is_link, node)
         path = unquote(split.path)
         if not path:
@@ -175,17 +175,17 @@ def read_text(path: Path) -> str:
 
 def candidates(srcset: str) -> list[str]:
     """The addresses of a `srcset`. HTML, 4.8.4.2.2: a comma in an address ends none."""
-    found, rest = [], " ".join(srcset.split())
+    result, rest = [], " ".join(srcset.split())
     while rest := rest.lstrip(" ,"):
         address, _, rest = rest.partition(" ")
-        found.append(address.rstrip(","))
+        result.append(address.rstrip(","))
         if not address.endswith(","):
             _, _, rest = rest.partition(",")
-    return found
+    return result
 
 
 def _urls(css: str) -> list[str]:
-    return [found[2] for found in re.finditer(r"url\(\s*(['\"]?)(.*?)\1\s*\)", css)]
+    return [match[2] for match in re.finditer(r"url\(\s*(['\"]?)(.*?)\1\s*\)", css)]
 
 
 def _size(path: Path) -> tuple[float, float] | None:

@@ -28,17 +28,17 @@ def dead(folder: Folder) -> Iterator[Finding]:
     """Links and files that are not there, and parts of pages that no element is called."""
     known = set(folder.files)
     names = {page.file: set(_names(folder, page.file)) for page in folder.pages}
-    for one in folder.references:
-        if one.target is None:
+    for reference in folder.references:
+        if reference.target is None:
             continue
-        if one.target not in known:
-            yield _missing(folder, one)
-        elif one.part not in ("", "top", *names.get(one.target, (one.part,))):
-            where = "here" if one.target == one.file else f"in {one.target}"
-            advice = nearest(one.part, sorted(names[one.target]), "Parts are")
-            message = f'Nothing {where} is called "#{one.part}". {advice}'.strip()
-            about = f"{one.target}#{one.part}"
-            yield Finding("dead-anchor", one.file, one.line, message, about)
+        if reference.target not in known:
+            yield _missing(folder, reference)
+        elif reference.part not in ("", "top", *names.get(reference.target, (reference.part,))):
+            where = "here" if reference.target == reference.file else f"in {reference.target}"
+            advice = nearest(reference.part, sorted(names[reference.target]), "Parts are")
+            message = f'Nothing {where} is called "#{reference.part}". {advice}'.strip()
+            about = f"{reference.target}#{reference.part}"
+            yield Finding("dead-anchor", reference.file, reference.line, message, about)
 
 
 def _names(folder: Folder, file: str) -> Iterator[str]:
@@ -49,20 +49,24 @@ def _names(folder: Folder, file: str) -> Iterator[str]:
             yield node.attributes.get("name", "")
 
 
-def _missing(folder: Folder, one: Reference) -> Finding:
-    target = one.target or ""
-    kind = "dead-link" if one.is_link else "missing-file"
-    what = "page or file" if one.is_link else "file"
+def _missing(folder: Folder, reference: Reference) -> Finding:
+    target = reference.target or ""
+    kind = "dead-link" if reference.is_link else "missing-file"
+    what = "page or file" if reference.is_link else "file"
     other = folder.lowered.get(target.lower())
     advice = f"It is {other}: capitals count." if other else nearest(target, folder.files)
     return Finding(
-        kind, one.file, one.line, f'There is no {what} "{one.address}". {advice}'.strip(), target
+        kind,
+        reference.file,
+        reference.line,
+        f'There is no {what} "{reference.address}". {advice}'.strip(),
+        target,
     )
 
 
 def unused(folder: Folder) -> Iterator[Finding]:
     """Pictures, styles, scripts and fonts that nothing names."""
-    named = {one.target for one in folder.references}
+    named = {reference.target for reference in folder.references}
     stems = {name.rpartition(".")[0] for name in named if name and name.endswith(PICTURES)}
     endings = (*PICTURES, *STYLES, *SCRIPTS, ".woff2", ".woff", ".ttf", ".otf")
     texts = [page.text for page in folder.pages]
@@ -80,7 +84,11 @@ def orphans(folder: Folder) -> Iterator[Finding]:
     """Pages that no other page leads to."""
     if len(folder.pages) < 2:
         return
-    linked = {one.target for one in folder.references if one.is_link and one.target != one.file}
+    linked = {
+        reference.target
+        for reference in folder.references
+        if reference.is_link and reference.target != reference.file
+    }
     for page in folder.pages:
         if page.file not in linked and page.file.rpartition("/")[2] not in FIRST:
             yield Finding("orphan-page", page.file, None, "No page leads here.")
@@ -92,18 +100,18 @@ def names(folder: Folder) -> Iterator[Finding]:
     for name in folder.files:
         if name.rpartition("/")[2] in ASKED_FOR:
             continue
-        other = lowered.setdefault(name.lower(), name)
-        if other != name:
-            message = f"{other} is called the same but for capitals: some disks keep one of them."
+        earlier = lowered.setdefault(name.lower(), name)
+        if earlier != name:
+            message = f"{earlier} is called the same but for capitals: some disks keep one of them."
             yield Finding("same-name", name, None, message)
         elif name != name.lower() or " " in name:
             message = "Names in lower case and without spaces work on every server."
             yield Finding("name", name, None, message)
-    for one, other in ((".jpg", ".jpeg"), (".html", ".htm")):
+    for item, earlier in ((".jpg", ".jpeg"), (".html", ".htm")):
         files = [
-            [name for name in folder.files if name.lower().endswith(end)] for end in (one, other)
+            [name for name in folder.files if name.lower().endswith(end)] for end in (item, earlier)
         ]
         if all(files):
             fewer = min(files, key=len)
-            message = f"There are both {one} and {other}: one ending for one kind of file."
-            yield Finding("mixed-endings", fewer[0], None, message, f"{one} {other}")
+            message = f"There are both {item} and {earlier}: one ending for one kind of file."
+            yield Finding("mixed-endings", fewer[0], None, message, f"{item} {earlier}")

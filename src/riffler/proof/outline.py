@@ -41,8 +41,8 @@ def headings(folder: Folder) -> Iterator[Finding]:
                     )
                 first = first or node.line
             if level > before + 1 and (before or level > 2):
-                said = f"h{before}" if before else "the beginning of the page"
-                message = f'"{node.words}" is an h{level} after {said}: h{before + 1} would follow.'
+                text = f"h{before}" if before else "the beginning of the page"
+                message = f'"{node.words}" is an h{level} after {text}: h{before + 1} would follow.'
                 yield Finding(
                     "heading-order", page.file, node.line, message, f"{page.file} {node.words}"
                 )

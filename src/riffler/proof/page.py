@@ -144,7 +144,7 @@ def left_open(page: Page) -> Iterator[tuple[int, str]]:
 
     parser = html5lib.HTMLParser(tree=html5lib.getTreeBuilder("etree"))
     parser.parse(page.text)
-    for (line, _), code, said in parser.errors:
+    for (line, _), code, value in parser.errors:
         sentence = _ERRORS.get(code)
         if sentence is not None:
-            yield line, sentence.format_map({**_NAMELESS, **said})
+            yield line, sentence.format_map({**_NAMELESS, **value})

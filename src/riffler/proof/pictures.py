@@ -18,20 +18,25 @@ TOO_LARGE = 2.01
 def _shown(folder: Folder) -> Iterator[tuple[Page, Node, str]]:
     """Every `img` with the file that it shows."""
     pages, known = {page.file: page for page in folder.pages}, set(folder.files)
-    for one in folder.references:
-        node = one.node
-        is_shown = node is not None and node.tag == "img" and one.target in known
-        if is_shown and node and one.target and one.address == node.attributes.get("src"):
-            yield pages[one.file], node, one.target
+    for reference in folder.references:
+        node = reference.node
+        is_shown = node is not None and node.tag == "img" and reference.target in known
+        if (
+            is_shown
+            and node
+            and reference.target
+            and reference.address == node.attributes.get("src")
+        ):
+            yield pages[reference.file], node, reference.target
 
 
 def sizes(folder: Folder) -> Iterator[Finding]:
     """Attributes that are not the file's size nor its ratio, and files larger than is shown."""
     for page, node, file in _shown(folder):
-        size, said = folder.size(file), _said(node)
-        if size is None or said is None:
+        size, texts = folder.size(file), _said(node)
+        if size is None or texts is None:
             continue
-        width, height = said
+        width, height = texts
         wanted = width * size[1] / size[0]
         if abs(height - wanted) > max(PIXELS, RATIO * wanted):
             message = (
@@ -64,24 +69,24 @@ def texts(folder: Folder) -> Iterator[Finding]:
                 message = f'{source}: no alternative text; alt="" where it is mere decoration.'
                 yield Finding("alt-missing", page.file, node.line, message, source)
                 continue
-            other, line = seen.setdefault(alt.strip(), (source, node.line))
-            if alt.strip() and other != source:
-                message = f'"{alt}" is the text of {other} too, in line {line}.'
+            earlier, line = seen.setdefault(alt.strip(), (source, node.line))
+            if alt.strip() and earlier != source:
+                message = f'"{alt}" is the text of {earlier} too, in line {line}.'
                 yield Finding("alt-repeated", page.file, node.line, message, source)
 
 
 def repeated(folder: Folder) -> Iterator[Finding]:
     """A picture that comes twice in a list whose pictures and titles are otherwise different."""
     for page in folder.pages:
-        for one in page.all("ul", "ol"):
-            members = [node for node in one.children if node.tag == "li"]
+        for one_node in page.all("ul", "ol"):
+            members = [node for node in one_node.children if node.tag == "li"]
             pictures = [_only(member) for member in members]
-            known = [picture for picture in pictures if picture is not None]
-            sources = [node.attributes.get("src", "") for node in known]
-            if len(known) < 3 or len(known) < len(members) or len({*sources}) < 2:
+            known_nodes = [picture for picture in pictures if picture is not None]
+            sources = [node.attributes.get("src", "") for node in known_nodes]
+            if len(known_nodes) < 3 or len(known_nodes) < len(members) or len({*sources}) < 2:
                 continue
             titles: dict[str, str] = {}
-            for member, node, source in zip(members, known, sources, strict=True):
+            for member, node, source in zip(members, known_nodes, sources, strict=True):
                 title = titles.setdefault(source, member.words)
                 if title != member.words and node.attributes.get("alt"):
                     message = f"{source} is shown a second time in this list, with other words."
@@ -90,8 +95,8 @@ def repeated(folder: Folder) -> Iterator[Finding]:
 
 def _only(member: Node) -> Node | None:
     """The only picture in a member of a list."""
-    found = [node for node in member.walk() if node.tag == "img"]
-    return found[0] if len(found) == 1 else None
+    nodes = [node for node in member.walk() if node.tag == "img"]
+    return nodes[0] if len(nodes) == 1 else None
 
 
 def equal(folder: Folder) -> Iterator[Finding]:

@@ -50,13 +50,13 @@ class Proof:
 def proofread(root: Path, accepted: Mapping[str, str], prefix: str = "") -> Proof:
     """Read a folder and check it. Raises RifflerError for one that can't be read."""
     folder = Folder.open(root, prefix)
-    found = [one for check in CHECKS for one in check(folder)]
-    found.sort(key=lambda one: (one.file, one.line or 0))
-    kept = tuple(one for one in found if one.key not in accepted)
-    keys = {one.key for one in found}
+    findings = [finding for check in CHECKS for finding in check(folder)]
+    findings.sort(key=lambda finding: (finding.file, finding.line or 0))
+    kept_findings = tuple(finding for finding in findings if finding.key not in accepted)
+    keys = {finding.key for finding in findings}
     return Proof(
-        kept,
-        tuple((one, accepted[one.key]) for one in found if one.key in accepted),
+        kept_findings,
+        tuple((finding, accepted[finding.key]) for finding in findings if finding.key in accepted),
         tuple(key for key in accepted if key not in keys),
         len(folder.pages),
         len(folder.files),

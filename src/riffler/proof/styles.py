@@ -104,11 +104,11 @@ class _Reader:
         self._addresses(node.content)
         self._classes(node.prelude)
         declarations = tuple(
-            (one.lower_name, tinycss2.serialize(one.value).strip())
-            for one in tinycss2.parse_declaration_list(
+            (declaration.lower_name, tinycss2.serialize(declaration.value).strip())
+            for declaration in tinycss2.parse_declaration_list(
                 node.content, skip_comments=True, skip_whitespace=True
             )
-            if one.type == "declaration"
+            if declaration.type == "declaration"
         )
         shown = tuple(pair for pair in declarations if pair[0] in KNOWN)
         for selector in _selectors(node.prelude):
@@ -148,13 +148,13 @@ def _flat(tokens: list[Any]) -> Iterator[Any]:
 
 
 def _selectors(prelude: list[Any]) -> list[list[Any]]:
-    found: list[list[Any]] = [[]]
+    result: list[list[Any]] = [[]]
     for token in prelude:
         if token.type == "literal" and token.value == ",":
-            found.append([])
+            result.append([])
         else:
-            found[-1].append(token)
-    return found
+            result[-1].append(token)
+    return result
 
 
 def _simple(selector: list[Any]) -> tuple[str, str, bool]:

@@ -54,7 +54,7 @@ class Arranging:
 
     def cut(self, parts: Sequence[Part]) -> tuple[Part, ...]:
         """Parts in rows and columns; rows are what stands under one another without a word."""
-        whole = self._arranged([one for part in parts for one in _in_runs(part, parts)])
+        whole = self._arranged([in_run for part in parts for in_run in _in_runs(part, parts)])
         if whole is None:
             return ()
         return whole.parts if whole.kind is Kind.ROWS else (whole,)
@@ -80,10 +80,10 @@ class Arranging:
         if part.kind is not Kind.BOX or box.height > near or box.width < 4 * near:
             return False
         return any(
-            other.kind is Kind.WORDS
-            and other.box.y < box.y <= other.box.bottom + 2 * near
-            and not (other.box.x < box.right and box.x < other.box.right)
-            for other in parts
+            other_part.kind is Kind.WORDS
+            and other_part.box.y < box.y <= other_part.box.bottom + 2 * near
+            and not (other_part.box.x < box.right and box.x < other_part.box.right)
+            for other_part in parts
         )
 
     def _frame(self, kind: Kind, parts: Sequence[Part | None]) -> Part:
@@ -96,27 +96,27 @@ class Arranging:
 
         Art is taken off before other things, and what lies on the most others.
         """
-        rest, off = list(parts), list[Part]()
-        while len(rest) > 1:
-            top = max(rest, key=lambda part: _overlaps(part, rest))
-            rest.remove(top)
+        other_parts, off = list(parts), list[Part]()
+        while len(other_parts) > 1:
+            top = max(other_parts, key=lambda part: _overlaps(part, other_parts))
+            other_parts.remove(top)
             off.append(top)
-            if any(len(_groups(rest, span)) > 1 for _, span in _WAYS):
+            if any(len(_groups(other_parts, span)) > 1 for _, span in _WAYS):
                 break
-        if len(rest) > 1 or off[0].kind in _ART:
-            return self._frame(Kind.PILE, [self._arranged(rest), *reversed(off)])
+        if len(other_parts) > 1 or off[0].kind in _ART:
+            return self._frame(Kind.PILE, [self._arranged(other_parts), *reversed(off)])
         largest_first = sorted(parts, key=lambda part: (-part.whole.area, part.box.y, part.box.x))
         return self._frame(Kind.PILE, largest_first)
 
     def _columns_first(self, rows: list[list[Part]]) -> list[list[Part]]:
         """Rows, with those together that are really columns which are not in step."""
-        found: list[list[Part]] = []
+        result: list[list[Part]] = []
         start = 0
         while start < len(rows):
             end = self._end_of_columns(rows, start)
-            found.append([part for row in rows[start:end] for part in row])
+            result.append([part for row in rows[start:end] for part in row])
             start = end
-        return found
+        return result
 
     def _end_of_columns(self, rows: Sequence[list[Part]], start: int) -> int:
         """Where columns end that begin at a row; the next row where there are none."""
@@ -155,11 +155,11 @@ class Arranging:
         right = [part for part in row if part.whole.right > gutter[1]]
         return self._are_level(_whole(left), _whole(right))
 
-    def _are_level(self, one: Box, other: Box) -> bool:
+    def _are_level(self, first: Box, second: Box) -> bool:
         """Whether two boxes begin at one height, or have their middles there."""
         near = LEVEL * self.density
-        middle = abs(one.y + one.bottom - other.y - other.bottom) / 2
-        return abs(one.y - other.y) <= near or middle <= near
+        middle = abs(first.y + first.bottom - second.y - second.bottom) / 2
+        return abs(first.y - second.y) <= near or middle <= near
 
 
 def _crosses(box: Box, gutter: Span) -> bool:
@@ -182,8 +182,12 @@ def _height(parts: Sequence[Part]) -> int:
 
 def _overlaps(part: Part, parts: Sequence[Part]) -> tuple[bool, int, int]:
     """Sorts parts of a pile: art, then what lies on most others, then the smaller ones."""
-    others = [other for other in parts if other is not part and other.whole.meets(part.whole)]
-    return part.kind in _ART and bool(others), len(others), -part.whole.area
+    other_parts = [
+        other_part
+        for other_part in parts
+        if other_part is not part and other_part.whole.meets(part.whole)
+    ]
+    return part.kind in _ART and bool(other_parts), len(other_parts), -part.whole.area
 
 
 def _groups(
@@ -204,20 +208,20 @@ def _groups(
 
 def _with_leaders(groups: list[list[Part]], leading: set[Part]) -> list[list[Part]]:
     """Rows, with lines that go on from a text in the row of the text above them."""
-    found: list[list[Part]] = []
+    result: list[list[Part]] = []
     for group in groups:
-        if found and leading.issuperset(group):
-            found[-1].extend(group)
+        if result and leading.issuperset(group):
+            result[-1].extend(group)
         else:
-            found.append(group)
-    return found
+            result.append(group)
+    return result
 
 
-def _over(part: Part, other: Part, reach: float, span: Callable[[Box], Span]) -> float:
+def _over(part: Part, other_part: Part, reach: float, span: Callable[[Box], Span]) -> float:
     """How far two parts may lie over one another and still be told apart."""
-    if not reach or not {part.kind, other.kind} & set(_ART):
+    if not reach or not {part.kind, other_part.kind} & set(_ART):
         return 0
-    return reach * min(stop - start for start, stop in (span(part.whole), span(other.whole)))
+    return reach * min(stop - start for start, stop in (span(part.whole), span(other_part.whole)))
 
 
 def _in_runs(part: Part, parts: Sequence[Part]) -> list[Part]:
@@ -226,8 +230,8 @@ def _in_runs(part: Part, parts: Sequence[Part]) -> list[Part]:
     if len(members) < 2 or all(part.step):
         return [part]
     span = across if part.step[0] else down
-    others = [one.box for other in parts if other is not part for one in other.members]
-    between = [span(box) for box in others if _is_between(box, part)]
+    other_boxes = [second.box for first in parts if first is not part for second in first.members]
+    between = [span(box) for box in other_boxes if _is_between(box, part)]
     runs: list[list[Part]] = []
     for member in sorted(members, key=lambda member: span(member.box)):
         if runs and not any(

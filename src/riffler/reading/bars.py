@@ -47,8 +47,10 @@ def _row(
     if len(boxes) < FEWEST or max(lengths) < LONGER * min(lengths):
         return None
     feet = [Box(box.x, box.bottom if is_upright else box.y, 1, 1) for box in boxes.values()]
-    found = lattice(feet, round(TOLERANCE * reading.density))
-    if found is None:
+    found_lattice = lattice(feet, round(TOLERANCE * reading.density))
+    if found_lattice is None:
         return None
-    members = [list(boxes)[index] for index in found.members]
-    return Row(parent, "bars", tuple(members), tuple(boxes[one] for one in members), found)
+    members = [list(boxes)[index] for index in found_lattice.members]
+    return Row(
+        parent, "bars", tuple(members), tuple(boxes[layer] for layer in members), found_lattice
+    )

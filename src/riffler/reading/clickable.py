@@ -72,30 +72,32 @@ class Found:
 
 def find(reading: Reading) -> Found:
     """Everything clickable that the mockup shows, from the top of the page."""
-    found = Found()
-    _walk(reading, None, reading.mockup.layers, found)
-    found.clickables.sort(key=lambda clickable: (clickable.box.y, clickable.box.x))
-    return found
+    clickables = Found()
+    _walk(reading, None, reading.mockup.layers, clickables)
+    clickables.clickables.sort(key=lambda clickable: (clickable.box.y, clickable.box.x))
+    return clickables
 
 
-def _walk(reading: Reading, parent: Layer | None, layers: Sequence[Layer], found: Found) -> None:
+def _walk(
+    reading: Reading, parent: Layer | None, layers: Sequence[Layer], clickables: Found
+) -> None:
     taken: set[str] = set()
     for row in rows_of(reading, parent, layers):
-        found.rows.append(row)
+        clickables.rows.append(row)
         if row.kind != "items":
             kind: Literal["tab", "card"] = "tab" if row.kind == "tabs" else "card"
             for member, box in zip(row.members, row.boxes, strict=True):
-                found.clickables.append(Clickable(member, kind, box))
+                clickables.clickables.append(Clickable(member, kind, box))
         if row.kind == "tabs":
             taken.update(member.address for member in row.members)
-    found.rows.extend(bars_of(reading, parent, layers))
+    clickables.rows.extend(bars_of(reading, parent, layers))
     for layer in layers:
         if not layer.visible or layer.address in taken:
             continue
         if clickable := _named_or_shaped(reading, layer):
-            found.clickables.append(clickable)
+            clickables.clickables.append(clickable)
         elif layer.is_group and not is_drawing(layer):
-            _walk(reading, layer, layer.children, found)
+            _walk(reading, layer, layer.children, clickables)
 
 
 def _named_or_shaped(reading: Reading, layer: Layer) -> Clickable | None:
@@ -184,10 +186,10 @@ def _boxes(reading: Reading, layers: Sequence[Layer]) -> list[Box]:
 def _plate_of(reading: Reading, shown: Sequence[Layer], box: Box) -> Layer | None:
     """The plain box under all else, nearly as large as the whole."""
     for part in reversed(shown):
-        own = reading.box(part)
-        if own is None or reading.judgement(part).becomes is not Becomes.CSS:
+        own_box = reading.box(part)
+        if own_box is None or reading.judgement(part).becomes is not Becomes.CSS:
             continue
-        if own.height >= 0.8 * box.height and own.width >= 0.8 * box.width:
+        if own_box.height >= 0.8 * box.height and own_box.width >= 0.8 * box.width:
             return part
     return None
 
@@ -202,7 +204,11 @@ def _is_in_the_middle(inside: Sequence[Box], plate: Box) -> bool:
 def _has_another_state(reading: Reading, layer: Layer, plate: Box) -> bool:
     """Whether something hidden in it has the plate's size: how it looks under the pointer."""
     for part in drawings(layer.children):
-        own = None if part.visible else reading.box(part)
-        if own and abs(own.width - plate.width) <= 4 and abs(own.height - plate.height) <= 4:
+        own_box = None if part.visible else reading.box(part)
+        if (
+            own_box
+            and abs(own_box.width - plate.width) <= 4
+            and abs(own_box.height - plate.height) <= 4
+        ):
             return True
     return False

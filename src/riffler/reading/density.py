@@ -36,14 +36,14 @@ def at_a_glance(reading: Reading) -> Density:
     mockup, renderer = reading.mockup, reading.renderer
     lines = [layer for layer in reading.drawings() if mockup.shows(layer) and _is_a_line(layer)]
     edges = _by_edges(renderer, {layer.address for layer in lines})
-    found = [*signs(mockup), *([edges] if edges else [])]
+    found_signs = [*signs(mockup), *([edges] if edges else [])]
     if not mockup.is_vector:
         lines.sort(key=lambda layer: layer.box.area if layer.box else 0)
         texts = [text for layer in lines[:GLANCE] if (text := reading.seen_text(layer))]
         letters = by_letters([text.height for text in texts for _ in text.lines], mockup.size.width)
         if letters:  # edges of texts that are no lines say nothing, and are not told from others
-            found = [*signs(mockup), letters]
-    return settled(found)
+            found_signs = [*signs(mockup), letters]
+    return settled(found_signs)
 
 
 def _is_a_line(layer: Layer) -> bool:

@@ -24,5 +24,5 @@ def fitted(reading: Reading, layer: Layer) -> Style | None:
         return None
     shown = reading.mockup.alone(layer.address)
     pixels = reading.renderer.render(box.grown(2), 1.0, shown)
-    found = style_of((pixels / layer.opacity).clip(0, 1))
-    return found and replace(found[0], opacity=layer.opacity, blend=layer.blend)
+    style = style_of((pixels / layer.opacity).clip(0, 1))
+    return style and replace(style[0], opacity=layer.opacity, blend=layer.blend)

@@ -55,9 +55,9 @@ def beside_artwork(reading: Reading, head: Layer, box: Box) -> list[Layer]:
     photographs with edges of their own.
     """
     texts = [
-        own
+        own_box
         for part in drawings([head])
-        if part.visible and reading.is_words(part) and (own := reading.box(part))
+        if part.visible and reading.is_words(part) and (own_box := reading.box(part))
     ]
 
     def beside(layers: Sequence[Layer]) -> Iterator[Layer]:
@@ -78,11 +78,12 @@ def beside_artwork(reading: Reading, head: Layer, box: Box) -> list[Layer]:
 def _is_label(reading: Reading, group: Layer, whole: Box) -> bool:
     """Whether a group in a head has words, and all else in it is small beside the head."""
     shown = [part for part in drawings(group.children) if part.visible]
-    others = [part for part in shown if not reading.is_words(part)]
-    if not others or len(others) == len(shown):
+    other_layers = [part for part in shown if not reading.is_words(part)]
+    if not other_layers or len(other_layers) == len(shown):
         return False
     return all(
-        (own := reading.box(part)) is None or own.area < PART * whole.area for part in others
+        (own_box := reading.box(part)) is None or own_box.area < PART * whole.area
+        for part in other_layers
     )
 
 

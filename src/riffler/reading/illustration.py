@@ -38,7 +38,7 @@ def _clumps(boxes: Sequence[Box]) -> int:
     """How many heaps of boxes there are that meet one another."""
     heaps: list[list[Box]] = []
     for box in boxes:
-        met = [heap for heap in heaps if any(box.meets(other) for other in heap)]
-        heaps = [heap for heap in heaps if all(heap is not one for one in met)]
-        heaps.append([box, *(other for heap in met for other in heap)])
+        met = [heap for heap in heaps if any(box.meets(other_box) for other_box in heap)]
+        heaps = [heap for heap in heaps if all(heap is not boxes for boxes in met)]
+        heaps.append([box, *(other_box for heap in met for other_box in heap)])
     return len(heaps)

@@ -110,8 +110,8 @@ def leads_somewhere(name: str) -> bool:
 
 def state_of(layer: Layer) -> str | None:
     """The state that a layer is for, by its name; None when the name says none."""
-    found = tokens(layer.name)
-    return next((state for state, words in STATES.items() if found & words), None)
+    result = tokens(layer.name)
+    return next((state for state, words in STATES.items() if result & words), None)
 
 
 def singular(name: str) -> str:

@@ -62,18 +62,18 @@ def pictures(reading: Reading, left_out: set[str]) -> list[tuple[Layer, ...]]:
 
 def _merged(reading: Reading, drawn: Sequence[Layer]) -> list[list[Layer]]:
     """Pictures of one group, with those that touch together."""
-    found: list[list[Layer]] = []
+    result: list[list[Layer]] = []
     strewn = _strewn(reading, drawn)
     for layer in drawn:
         touching = [
             group
-            for group in found
-            if not strewn & {layer.address, *(other.address for other in group)}
-            and any(_touch(reading, layer, other) for other in group)
+            for group in result
+            if not strewn & {layer.address, *(other_layer.address for other_layer in group)}
+            and any(_touch(reading, layer, other_layer) for other_layer in group)
         ]
-        merged = [layer, *(other for group in touching for other in group)]
-        found = [group for group in found if group not in touching] + [merged]
-    return found
+        merged = [layer, *(other_layer for group in touching for other_layer in group)]
+        result = [group for group in result if group not in touching] + [merged]
+    return result
 
 
 def _siblings(
@@ -97,9 +97,9 @@ def _is_picture(reading: Reading, layer: Layer) -> bool:
     return reading.judgement(layer).becomes is Becomes.PICTURE
 
 
-def _touch(reading: Reading, layer: Layer, other: Layer) -> bool:
-    a, b = reading.painted(layer), reading.painted(other)
-    if a is None or b is None or any(map(reading.has_own_edges, (layer, other))):
+def _touch(reading: Reading, layer: Layer, other_layer: Layer) -> bool:
+    a, b = reading.painted(layer), reading.painted(other_layer)
+    if a is None or b is None or any(map(reading.has_own_edges, (layer, other_layer))):
         return False
     return (a & b).area >= SHARED * min(a.area, b.area)
 
@@ -120,7 +120,9 @@ def _strewn(reading: Reading, layers: Sequence[Layer]) -> set[str]:
         if min(box.width, box.height) > most and reading.judgement(layer).is_rectangle
     ]
     return {
-        layer.address for layer, box in small.items() if any(one.contains(box) for one in under)
+        layer.address
+        for layer, box in small.items()
+        if any(one_box.contains(box) for one_box in under)
     }
 
 
@@ -146,23 +148,25 @@ def regions(reading: Reading, left_out: set[str], grounds: Sequence[Box]) -> lis
         box = reading.box(layer) if reading.is_words(layer) else None
         if box is not None:
             texts.append((box, layer))
-    texts.sort(key=lambda one: (one[0].y, one[0].x))
+    texts.sort(key=lambda pair: (pair[0].y, pair[0].x))
     on_ground: dict[Box | None, list[list[tuple[Box, Layer]]]] = {}
-    found: list[list[tuple[Box, Layer]]] = []
+    result: list[list[tuple[Box, Layer]]] = []
     for box, layer in texts:
         groups = on_ground.setdefault(_ground(box, grounds), [])
         near = (
-            group for group in groups if any(_is_next(reading, other, box) for other, _ in group)
+            group
+            for group in groups
+            if any(_is_next(reading, other_box, box) for other_box, _ in group)
         )
         home = next(near, None)
         if home is None:
             home = []
             groups.append(home)
-            found.append(home)
+            result.append(home)
         home.append((box, layer))
     return [
         Region(tuple(layer for _, layer in group), union(box for box, _ in group))
-        for group in found
+        for group in result
     ]
 
 
@@ -189,12 +193,12 @@ def icon_sets(
         and not any(map(reading.has_own_edges, layers))
     ]
     sets: list[list[tuple[Layer, ...]]] = []
-    for layers in sorted(small, key=lambda one: -_side(boxes[one])):
+    for layers in sorted(small, key=lambda layers: -_side(boxes[layers])):
         if sets and _side(boxes[layers]) >= ALIKE * _side(boxes[sets[-1][-1]]):
             sets[-1].append(layers)
         else:
             sets.append([layers])
-    return [one for one in sets if len(one) > 2]
+    return [layout for layout in sets if len(layout) > 2]
 
 
 def _side(box: Box) -> int:
@@ -202,23 +206,26 @@ def _side(box: Box) -> int:
 
 
 def equal(
-    reading: Reading, found: Sequence[tuple[Layer, ...]], boxes: Mapping[tuple[Layer, ...], Box]
+    reading: Reading, groups: Sequence[tuple[Layer, ...]], boxes: Mapping[tuple[Layer, ...], Box]
 ) -> list[list[tuple[Layer, ...]]]:
     """Pictures that look the same, in sets of two and more."""
     sizes: dict[Size, list[tuple[Layer, ...]]] = {}
-    for layers in found:
+    for layers in groups:
         sizes.setdefault(boxes[layers].size, []).append(layers)
     sets: list[list[tuple[Layer, ...]]] = []
     for members in sizes.values():
         kinds: list[tuple[Pixels, list[tuple[Layer, ...]]]] = []
         for layers in members if len(members) > 1 else ():
             pixels = _drawn(reading, layers, boxes[layers])
-            kind = next((own for known, own in kinds if _are_equal(known, pixels)), None)
+            kind = next(
+                (members for known_pixels, members in kinds if _are_equal(known_pixels, pixels)),
+                None,
+            )
             if kind is None:
                 kinds.append((pixels, [layers]))
             else:
                 kind.append(layers)
-        sets.extend(own for _, own in kinds if len(own) > 1)
+        sets.extend(members for _, members in kinds if len(members) > 1)
     return sets
 
 
@@ -227,10 +234,10 @@ def _drawn(reading: Reading, layers: tuple[Layer, ...], box: Box) -> Pixels:
     return reading.renderer.render(box, 1.0, shown)
 
 
-def _are_equal(pixels: Pixels, other: Pixels) -> bool:
+def _are_equal(pixels: Pixels, other_pixels: Pixels) -> bool:
     """Whether one can stand for the other: edges may fall a little otherwise on the pixels."""
-    painted = np.maximum(pixels[..., 3], other[..., 3]) > 0
-    off = np.abs(pixels - other).max(axis=2)[painted]
+    painted = np.maximum(pixels[..., 3], other_pixels[..., 3]) > 0
+    off = np.abs(pixels - other_pixels).max(axis=2)[painted]
     if not off.size:
         return True
     return float(off.max(initial=0)) <= UNLIKE and float((off > NOISE).mean()) <= EDGES

@@ -132,25 +132,25 @@ def grid(opened: Opened, density: float | None = None) -> ColumnGrid | None:
     It is judged at the `density`, or at the one that `reading_of` finds.
     """
     blocks, density = _blocks(opened), density or reading_of(opened).density
-    found = find_grid(blocks.values(), opened.mockup.size.width, density)
-    if found is None:
+    found_grid = find_grid(blocks.values(), opened.mockup.size.width, density)
+    if found_grid is None:
         return None
     parts: dict[str, list[str]] = {}
     for address, box in blocks.items():
-        share = found.share(box, TOLERANCE * density)
+        share = found_grid.share(box, TOLERANCE * density)
         if share is not None:
             parts.setdefault(str(share), []).append(address)
     return ColumnGrid(
-        found.columns,
-        found.column,
-        found.gutter,
-        found.left,
-        found.right,
-        found.edges,
-        found.on_grid,
-        found.certainty,
+        found_grid.columns,
+        found_grid.column,
+        found_grid.gutter,
+        found_grid.left,
+        found_grid.right,
+        found_grid.edges,
+        found_grid.on_grid,
+        found_grid.certainty,
         density,
-        found.finer[1] if found.finer else None,
+        found_grid.finer[1] if found_grid.finer else None,
         {share: tuple(addresses) for share, addresses in sorted(parts.items())},
     )
 

@@ -30,14 +30,14 @@ class Make:
         """How many parts it has in all."""
         return self.texts + self.boxes + self.pictures
 
-    def holds(self, other: Make) -> bool:
+    def holds(self, other_make: Make) -> bool:
         """Whether it has at least as many parts of each kind."""
-        pairs = zip(astuple(self), astuple(other), strict=True)
+        pairs = zip(astuple(self), astuple(other_make), strict=True)
         return all(mine >= yours for mine, yours in pairs)
 
-    def off(self, other: Make) -> int:
+    def off(self, other_make: Make) -> int:
         """How many parts one of them has that the other has not."""
-        pairs = zip(astuple(self), astuple(other), strict=True)
+        pairs = zip(astuple(self), astuple(other_make), strict=True)
         return sum(abs(mine - yours) for mine, yours in pairs)
 
 
@@ -62,16 +62,16 @@ def families(reading: Reading, layers: Sequence[Layer]) -> list[list[Layer]]:
             makes.setdefault(make_of(reading, layer), []).append(layer)
         elif reading.is_words(layer):
             words.append(layer)
-    found: list[list[Layer]] = [words] if len(words) > 1 else []
+    result: list[list[Layer]] = [words] if len(words) > 1 else []
     left = dict(sorted(makes.items(), key=lambda item: (-len(item[1]), item[0])))
     order = {layer.address: number for number, layer in enumerate(layers)}
     while left:
         make, members = next(iter(left.items()))
         del left[make]
         room, most = max(1, len(members) // FEW), max(1, make.parts // ODD)
-        for other in sorted(left, key=lambda other: make.off(other)):
-            if make.off(other) <= most < make.parts and len(left[other]) <= room:
-                room -= len(left[other])
-                members = members + left.pop(other)
-        found.append(sorted(members, key=lambda layer: order[layer.address]))
-    return [family for family in found if len(family) > 1]
+        for other_make in sorted(left, key=lambda other_make: make.off(other_make)):
+            if make.off(other_make) <= most < make.parts and len(left[other_make]) <= room:
+                room -= len(left[other_make])
+                members = members + left.pop(other_make)
+        result.append(sorted(members, key=lambda layer: order[layer.address]))
+    return [family for family in result if len(family) > 1]

@@ -37,8 +37,8 @@ def page(reading: Reading) -> Part:
         why = "no page: one drawing of many shapes"
         whole = Part(Kind.PICTURE, canvas, canvas, layers, why, Certainty.LIKELY)
         return Part(Kind.PAGE, canvas, canvas, parts=(whole,))
-    found = find(reading)
-    things = _Things(reading, found)
+    clickables = find(reading)
+    things = _Things(reading, clickables)
     arranging = Arranging(reading.density)
     parts = _nested([*things.holders(), *things.leaves()], arranging)
     return Part(Kind.PAGE, canvas, canvas, parts=arranging.cut(parts))
@@ -66,12 +66,12 @@ class _Thing:
 class _Things:
     """Everything that the page shows, once."""
 
-    def __init__(self, reading: Reading, found: Found) -> None:
-        self._reading, self._found = reading, found
+    def __init__(self, reading: Reading, clickables: Found) -> None:
+        self._reading, self._found = reading, clickables
         self._depths = {layer.address: n for n, layer in enumerate(reading.drawings())}
         self._rows = {
             member.address: row
-            for row in found.rows
+            for row in clickables.rows
             for member in row.members
             if len(row.members) > 1
         }
@@ -79,13 +79,13 @@ class _Things:
 
     def holders(self) -> list[_Thing]:
         """What is known by its layers: things to click, things alike, the head."""
-        found = {one.layer.address: self._of_click(one) for one in self._found.clickables}
+        things = {link.layer.address: self._of_click(link) for link in self._found.clickables}
         for row in self._found.rows:
             if row.kind == "bars" or len(row.members) < 2:
                 continue
             for member, box in zip(row.members, row.boxes, strict=True):
-                if member.address not in found:
-                    found[member.address] = self._holder(
+                if member.address not in things:
+                    things[member.address] = self._holder(
                         Kind.ITEM, member, box, "", Certainty.LIKELY
                     )
         head = heads.hero(self._reading, self._found.repeated)
@@ -95,13 +95,13 @@ class _Things:
             beside = heads.beside_artwork(self._reading, head, whole)
             apart = {part.address for part in drawings(beside)}
             self._artwork = {part.address for part in drawings([head])} - apart
-            found[head.address] = self._holder(Kind.HEAD, head, whole, why, Certainty.LIKELY)
-        return list(found.values())
+            things[head.address] = self._holder(Kind.HEAD, head, whole, why, Certainty.LIKELY)
+        return list(things.values())
 
     def leaves(self) -> list[_Thing]:
         """The drawings."""
         reading = self._reading
-        found = []
+        things = []
         for layer in reading.drawings():
             if not reading.mockup.shows(layer):
                 continue
@@ -122,21 +122,21 @@ class _Things:
             row = row if row and row.kind == "bars" else None
             depth = self._depths[layer.address]
             holds = judgement.is_rectangle or judgement.becomes in (Becomes.CSS, Becomes.TILE)
-            found.append(_Thing(part, depth, can_hold=holds, row=row))
-        return found
+            things.append(_Thing(part, depth, can_hold=holds, row=row))
+        return things
 
-    def _of_click(self, found: Clickable) -> _Thing:
+    def _of_click(self, link: Clickable) -> _Thing:
         plates = [
             part
-            for part in drawings([found.layer])
+            for part in drawings([link.layer])
             if part.visible and self._reading.judgement(part).becomes is Becomes.CSS
         ]
-        why = f"a {found.kind}"
+        why = f"a {link.kind}"
         if plates:
             plates.reverse()  # of equal ones the lowest: others are shades upon it
-            plate = max(plates, key=lambda layer: (self._reading.box(layer) or found.box).area)
+            plate = max(plates, key=lambda layer: (self._reading.box(layer) or link.box).area)
             why += f": {reason(self._reading.judgement(plate), self._reading.density)}"
-        return self._holder(Kind(found.kind), found.layer, found.box, why, found.certainty)
+        return self._holder(Kind(link.kind), link.layer, link.box, why, link.certainty)
 
     def _holder(self, kind: Kind, layer: Layer, box: Box, why: str, certainty: Certainty) -> _Thing:
         inside = frozenset(part.address for part in drawings([layer]))
@@ -145,11 +145,15 @@ class _Things:
         return _Thing(part, lowest + 0.5, inside, can_hold=True, row=self._rows.get(layer.address))
 
 
-def _repeated(part: Part, row: Row, others: Sequence[Part]) -> Part:
+def _repeated(part: Part, row: Row, other_parts: Sequence[Part]) -> Part:
     """A part that stands for all that are made alike."""
-    whole = union((part.box, *(other.box for other in others)))
+    whole = union((part.box, *(other_part.box for other_part in other_parts)))
     return replace(
-        part, whole=whole, count=1 + len(others), step=row.lattice.step, others=tuple(others)
+        part,
+        whole=whole,
+        count=1 + len(other_parts),
+        step=row.lattice.step,
+        others=tuple(other_parts),
     )
 
 
@@ -182,13 +186,15 @@ def _nested(everything: Sequence[_Thing], arranging: Arranging) -> list[Part]:
             inside.setdefault(id(home), []).append(thing)
 
     def built(thing: _Thing) -> Part:
-        parts = [built(one) for one in inside.get(id(thing), ())]
+        parts = [built(one_thing) for one_thing in inside.get(id(thing), ())]
         if thing.inside:  # a plate that is all of it says nothing of its own
-            parts = [one for part in parts for one in _opened(part, thing.part.box, beyond)]
+            parts = [
+                one_part for part in parts for one_part in _opened(part, thing.part.box, beyond)
+            ]
         whole = replace(thing.part, parts=arranging.cut(parts))
         if thing.row is None or thing.follows:
             return whole
-        return _repeated(whole, thing.row, [built(one) for one in alike[whole.layers[0]]])
+        return _repeated(whole, thing.row, [built(thing) for thing in alike[whole.layers[0]]])
 
     return [built(thing) for thing in top]
 

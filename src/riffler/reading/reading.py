@@ -67,9 +67,13 @@ class Reading:
 
     def at(self, density: float) -> Reading:
         """The same mockup read at another density; what does not depend on it is kept."""
-        other = Reading(self.renderer, density)
-        other._texts, other._boxes, other.said = self._texts, self._boxes, self.said
-        return other
+        other_reading = Reading(self.renderer, density)
+        other_reading._texts, other_reading._boxes, other_reading.said = (
+            self._texts,
+            self._boxes,
+            self.said,
+        )
+        return other_reading
 
     @property
     def mockup(self) -> Mockup:
@@ -83,8 +87,8 @@ class Reading:
     def near(self, box: Box) -> Iterator[tuple[Layer, Box]]:
         """The drawings that paint in a box, with all that they paint, from the top of the stack."""
         if self._painted is None:
-            found = ((layer, self.painted(layer)) for layer in self.drawings())
-            self._painted = [(layer, painted) for layer, painted in found if painted]
+            boxes = ((layer, self.painted(layer)) for layer in self.drawings())
+            self._painted = [(layer, painted) for layer, painted in boxes if painted]
         for layer, painted in self._painted:
             if box.meets(painted):
                 yield layer, painted
@@ -159,8 +163,8 @@ class Reading:
         box = self.painted(layer)
         if box is None or max(box.width, box.height) > HIGHEST * self.density:
             return None
-        found = sign_of(self.renderer.render(box, 1.0, self.mockup.alone(layer.address)))
-        return found and found.moved(box.x, box.y)
+        lettering = sign_of(self.renderer.render(box, 1.0, self.mockup.alone(layer.address)))
+        return lettering and lettering.moved(box.x, box.y)
 
     def has_own_edges(self, layer: Layer) -> bool:
         """Whether it is a photograph with straight edges: a picture whatever lies on it."""
@@ -213,8 +217,8 @@ class Reading:
         piece = Box(box.x, box.y, min(box.width, PIECE_WIDTH), min(box.height, PIECE_HEIGHT))
         pixels = self.renderer.render(piece, 1.0, self.mockup.alone(layer.address))
         self._last = (layer.address, piece, pixels)
-        found = lettering_of(pixels)
-        return found and found.moved(piece.x, piece.y)
+        lettering = lettering_of(pixels)
+        return lettering and lettering.moved(piece.x, piece.y)
 
     def _sample(self, layer: Layer, box: Box, shown: frozenset[str]) -> Pixels:
         """Pixels of the layer, from those that were just drawn where they are all of it."""

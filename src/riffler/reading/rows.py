@@ -49,13 +49,13 @@ def rows_of(reading: Reading, parent: Layer | None, layers: Sequence[Layer]) -> 
 
 
 def _joined(
-    reading: Reading, parent: Layer | None, found: list[list[Layer]], layers: Sequence[Layer]
+    reading: Reading, parent: Layer | None, result: list[list[Layer]], layers: Sequence[Layer]
 ) -> list[list[Layer]]:
     """Families, joined by those siblings that fill their gaps: rows with a badge, or without one.
 
     A row that has some parts more than the others stands among them all the same.
     """
-    known = {layer.address for family in found for layer in family}
+    known = {layer.address for family in result for layer in family}
     alone = [
         [layer]
         for layer in layers
@@ -63,7 +63,7 @@ def _joined(
     ]
     order = {layer.address: number for number, layer in enumerate(layers)}
     joined: list[list[Layer]] = []
-    for family in [*sorted(found, key=lambda family: -len(family)), *alone]:
+    for family in [*sorted(result, key=lambda family: -len(family)), *alone]:
         homes = (home for home in joined if _fits_into(reading, parent, home, family))
         home = next(homes, None)
         if home is None:
@@ -85,9 +85,9 @@ def _fits_into(
     return _kind_of_row(reading, parent, both) == "items" and _is_even(reading, both)
 
 
-def _is_more_of(reading: Reading, one: Layer, other: Layer) -> bool:
+def _is_more_of(reading: Reading, first: Layer, second: Layer) -> bool:
     """Whether one of two things has all the kinds of parts of the other, and few more."""
-    a, b = make_of(reading, one), make_of(reading, other)
+    a, b = make_of(reading, first), make_of(reading, second)
     return (a.holds(b) or b.holds(a)) and a.off(b) <= max(2, min(a.parts, b.parts) // ODD)
 
 
@@ -119,13 +119,13 @@ def _rows(
     if kind == "cards" and not _are_of_a_size(boxes, round(TOLERANCE * reading.density)):
         return
     boxes = _settled(reading, kind, members, boxes, bar)
-    for found in _lattices(boxes, kind, reading.density):
+    for grid in _lattices(boxes, kind, reading.density):
         yield Row(
             parent,
             kind,
-            tuple(members[index] for index in found.members),
-            tuple(boxes[index] for index in found.members),
-            found,
+            tuple(members[index] for index in grid.members),
+            tuple(boxes[index] for index in grid.members),
+            grid,
             bar,
         )
 
@@ -205,8 +205,8 @@ def _plate(reading: Reading, member: Layer) -> Layer | None:
         box = reading.box(part)
         if box is None or reading.judgement(part).becomes is not Becomes.CSS:
             continue
-        others = [reading.box(other) for other in shown if other is not part]
-        if others and all(other is None or box.contains(other) for other in others):
+        others = [reading.box(other_layer) for other_layer in shown if other_layer is not part]
+        if others and all(other_box is None or box.contains(other_box) for other_box in others):
             return part
     return None
 

@@ -35,13 +35,13 @@ def cousins(mockup: Mockup, layer: Layer) -> list[Layer]:
         beside = above.children if above else mockup.layers
         own = [part.address for part in drawings(around.children)]
         place = own.index(layer.address) if layer.address in own else None
-        found = []
+        layers = []
         for group in beside:
             parts = list(drawings(group.children)) if group.is_group else []
             if place is not None and group is not around and len(parts) == len(own):
-                found.append(parts[place])
-        if len(found) > 1 and all(other.kind is Kind.PIXELS for other in found):
-            return found
+                layers.append(parts[place])
+        if len(layers) > 1 and all(other_layer.kind is Kind.PIXELS for other_layer in layers):
+            return layers
     return []
 
 
@@ -56,21 +56,27 @@ def short_word(
 
     `text_of` and `sign_of` tell what is seen of one by itself.
     """
-    others = cousins(mockup, layer)
-    own = sign_of(layer) if len(others) > 1 else None
-    if own is None or not LOWEST * density <= own.height <= HIGHEST * density:
+    other_layers = cousins(mockup, layer)
+    own_lettering = sign_of(layer) if len(other_layers) > 1 else None
+    if own_lettering is None or not LOWEST * density <= own_lettering.height <= HIGHEST * density:
         return None
-    texts = [text for other in others if (text := text_of(other))]
-    seen = [one for other in others if (one := text_of(other) or sign_of(other))]
-    if len(seen) < len(others) or not all(_is_near(one, own) for one in seen):
+    texts = [text for other_layer in other_layers if (text := text_of(other_layer))]
+    seen = [
+        lettering
+        for other_layer in other_layers
+        if (lettering := text_of(other_layer) or sign_of(other_layer))
+    ]
+    if len(seen) < len(other_layers) or not all(
+        _is_near(lettering, own_lettering) for lettering in seen
+    ):
         return None
-    is_text = 2 * len(texts) >= len(others)
-    return own if is_text or _are_figures([own, *seen]) else None
+    is_text = 2 * len(texts) >= len(other_layers)
+    return own_lettering if is_text or _are_figures([own_lettering, *seen]) else None
 
 
-def _is_near(one: Lettering, other: Lettering) -> bool:
+def _is_near(first: Lettering, second: Lettering) -> bool:
     """Whether lines are about as high: a figure beside words with stems and tails."""
-    return 0.6 <= one.lines[0].height / other.height <= 1.7
+    return 0.6 <= first.lines[0].height / second.height <= 1.7
 
 
 def _are_figures(signs: Sequence[Lettering]) -> bool:

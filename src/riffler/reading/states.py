@@ -30,26 +30,26 @@ class States:
 
 def states_of(reading: Reading, clickable: Clickable, alike: Sequence[Layer]) -> States:
     """The states of one thing; `alike` are the things that it stands in a row with."""
-    found = States()
+    states = States()
     for child in clickable.layer.children:
         marks = is_drawing(child) and _is_mark(reading, child, clickable.layer, alike)
         if not child.visible:
-            _note(found, child, CURRENT if marks else HOVER)
+            _note(states, child, CURRENT if marks else HOVER)
         elif marks:
-            _note(found, child, CURRENT)
-            found.hide_at_rest.append(child.address)
+            _note(states, child, CURRENT)
+            states.hide_at_rest.append(child.address)
     inside = {below.address for below in clickable.layer.walk()}
     for layer in reading.mockup.hidden:
         if layer.address not in inside and _is_here(reading, layer, clickable.box):
-            _note(found, layer, HOVER)
-    return found
+            _note(states, layer, HOVER)
+    return states
 
 
-def _note(found: States, layer: Layer, likely: str) -> None:
+def _note(states: States, layer: Layer, likely: str) -> None:
     """Take a layer for the state that its name says, or failing that for the likely one."""
     own = sound(layer.name) if layer_names.says_something(layer) else likely
     state = layer_names.state_of(layer) or own
-    found.show.setdefault(state, []).append(layer.address)
+    states.show.setdefault(state, []).append(layer.address)
 
 
 def _is_mark(reading: Reading, child: Layer, owner: Layer, alike: Sequence[Layer]) -> bool:

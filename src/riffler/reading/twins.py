@@ -32,13 +32,15 @@ class Twins:
         self._at = {part.address: number for number, (_, part, *_) in enumerate(parts)}
         names: dict[str, int] = {}
         looks: dict[object, int] = {}
-        own, name, look, place = [], [], [], []
+        addresses, name, look, place = [], [], [], []
         for owner, part, says, placed, seen in parts:
-            own.append(owner)
+            addresses.append(owner)
             name.append(names.setdefault(part.name, len(names)) if says else -1)
             look.append(looks.setdefault(seen, len(looks)) if placed else -1)
             place.append(placed or (0, 0, 0, 0))
-        self._own, self._name, self._look = (np.array(side, np.int64) for side in (own, name, look))
+        self._own, self._name, self._look = (
+            np.array(side, np.int64) for side in (addresses, name, look)
+        )
         self._visible = np.array([part.visible for _, part, *_ in parts], bool)
         self._place = np.array(place, np.float64).reshape(-1, 4)
 
@@ -84,8 +86,8 @@ _KNOWN: WeakKeyDictionary[Reading, dict[frozenset[str], Twins]] = WeakKeyDiction
 
 def twins_in(reading: Reading, row: Sequence[Layer]) -> Twins:
     """The parts of a row, which is looked through once, in whatever order it is said."""
-    known, key = _KNOWN.setdefault(reading, {}), frozenset(layer.address for layer in row)
-    if key not in known:
+    known_all_twins, key = _KNOWN.setdefault(reading, {}), frozenset(layer.address for layer in row)
+    if key not in known_all_twins:
         by_address = reading.mockup.by_address
-        known[key] = Twins(reading, [by_address[address] for address in sorted(key)])
-    return known[key]
+        known_all_twins[key] = Twins(reading, [by_address[address] for address in sorted(key)])
+    return known_all_twins[key]

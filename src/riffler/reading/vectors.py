@@ -88,10 +88,10 @@ class _Declared:
         name = local_name(self._element)
         data = shapes.path_data(name, self._element)
         curves = outline.parse(data) if data else []
-        found = outline.reach(curves, self._matrix, None)
-        if len(curves) != 1 or found is None:
+        result = outline.reach(curves, self._matrix, None)
+        if len(curves) != 1 or result is None:
             raise UnmeasuredError
-        (left, top), (right, bottom) = found.tolist()
+        (left, top), (right, bottom) = result.tolist()
         edges = left, top, right, bottom
         if name in ("circle", "ellipse"):
             return edges, None
@@ -101,13 +101,13 @@ class _Declared:
         return edges, None if is_round and abs(bottom - top - side) < CORNER else radii
 
     def _fill(self, edges: Edges, half: float) -> tuple[tuple[Stop, ...], int | None]:
-        said = style.inherited(self._element, "fill") or "black"
+        text = style.inherited(self._element, "fill") or "black"
         if shapes.number(style.inherited(self._element, "fill-opacity")) != 1:
             raise UnmeasuredError
-        if said == "none":
+        if text == "none":
             return (CLEAR,), None
-        if not (name := references.named(said)):
-            return (Stop(0.0, _opaque(said)),), None
+        if not (name := references.named(text)):
+            return (Stop(0.0, _opaque(text)),), None
         grown = edges[0] - half, edges[1] - half, edges[2] + half, edges[3] + half
         return self._gradient(name, edges, grown)
 
@@ -119,7 +119,7 @@ class _Declared:
         CSS Images 3, section 3.1.1: the line goes through the middle, as long as the box is deep.
         """
         chain = self._gradients(name)
-        stops = next((inside for one in chain if (inside := _stops(one))), [])
+        stops = next((inside for element in chain if (inside := _stops(element))), [])
         if not stops or any(_said(chain, key) for key in ("gradientTransform", "spreadMethod")):
             raise UnmeasuredError
         start, end = self._line(chain, filled)
@@ -132,26 +132,26 @@ class _Declared:
         unit = along / length
         whole = float(abs(unit) @ [edges[2] - edges[0], edges[3] - edges[1]])
         begin = float((start - middle) @ unit) + whole / 2
-        found: list[Stop] = []
+        found_stops: list[Stop] = []
         for stop in stops:
             at = begin + shapes.number(stop.get("offset"), 0.0) * length
             color = _opaque(style.own(stop, "stop-color") or "black")
             seen = shapes.number(style.own(stop, "stop-opacity"))
             alpha = "" if seen >= 1 else f"{round(255 * max(0.0, seen)):02x}"
-            found.append(Stop(round(at / whole, 4) + 0.0, f"{color}{alpha}"))
-        if len(found) < 2:
+            found_stops.append(Stop(round(at / whole, 4) + 0.0, f"{color}{alpha}"))
+        if len(found_stops) < 2:
             raise UnmeasuredError
-        return tuple(found), round(angle) % 360
+        return tuple(found_stops), round(angle) % 360
 
     def _gradients(self, name: str) -> list[etree._Element]:
         """A straight gradient and those that say what it leaves open. SVG 2, section 14.2.2."""
         chain: list[etree._Element] = []
         while name and len(chain) < LONGEST_CHAIN:
-            found = self._document.known.get(name)
-            if found is None or (not chain and local_name(found) != "linearGradient"):
+            element = self._document.known.get(name)
+            if element is None or (not chain and local_name(element) != "linearGradient"):
                 raise UnmeasuredError
-            chain.append(found)
-            name = references.href(found).removeprefix("#")
+            chain.append(element)
+            name = references.href(element).removeprefix("#")
         return chain
 
     def _line(
@@ -177,8 +177,8 @@ class _Declared:
 
     def _border(self) -> Border | None:
         element = self._element
-        said = style.inherited(element, "stroke") or "none"
-        if said == "none":
+        text = style.inherited(element, "stroke") or "none"
+        if text == "none":
             return None
         width = lengths.length(style.inherited(element, "stroke-width") or "1")
         dashes = (style.inherited(element, "stroke-dasharray") or "none").strip()
@@ -186,15 +186,19 @@ class _Declared:
             raise UnmeasuredError
         if shapes.number(style.inherited(element, "stroke-opacity")) != 1:
             raise UnmeasuredError
-        return Border(_opaque(said), width * self._scale)
+        return Border(_opaque(text), width * self._scale)
 
     def _shadows(self) -> tuple[Shadow, ...]:
         if not style.has(self._element, "filter"):
             return ()
-        said = drop_shadow(self._document, self._element)
-        color = f"{_opaque(said.color)}{round(255 * said.alpha):02x}"
-        soft = 2 * said.deviation  # CSS Backgrounds and Borders 3, section 6.1
-        return (Shadow(said.x, said.y, soft, color, said.spread).scaled(self._scale),)
+        said_drop_shadow = drop_shadow(self._document, self._element)
+        color = f"{_opaque(said_drop_shadow.color)}{round(255 * said_drop_shadow.alpha):02x}"
+        soft = 2 * said_drop_shadow.deviation  # CSS Backgrounds and Borders 3, section 6.1
+        return (
+            Shadow(
+                said_drop_shadow.x, said_drop_shadow.y, soft, color, said_drop_shadow.spread
+            ).scaled(self._scale),
+        )
 
 
 def _stops(gradient: etree._Element) -> list[etree._Element]:
@@ -203,7 +207,7 @@ def _stops(gradient: etree._Element) -> list[etree._Element]:
 
 def _said(chain: list[etree._Element], attribute: str) -> str | None:
     """An attribute as the first of a chain of gradients says it."""
-    return next((value for one in chain if (value := one.get(attribute)) is not None), None)
+    return next((value for element in chain if (value := element.get(attribute)) is not None), None)
 
 
 def _corners(curves: outline.Points, edges: Edges) -> Radii:

@@ -39,33 +39,33 @@ def reason(judgement: Judgement, density: float) -> str:
 
 
 def _style(style: Style, density: float) -> str:
-    said = [_fill(style)]
+    texts = [_fill(style)]
     if style.radii is None:
-        said.append("an ellipse")
+        texts.append("an ellipse")
     elif any(style.radii.listed):
         radii = style.radii.listed[:1] if style.radii.is_one else style.radii.listed
-        said.append(f"rounded {' '.join(_length(radius / density) for radius in radii)} px")
+        texts.append(f"rounded {' '.join(_length(radius / density) for radius in radii)} px")
     if style.border is not None:
-        said.append(f"border {_length(style.border.width / density)} px {style.border.color}")
+        texts.append(f"border {_length(style.border.width / density)} px {style.border.color}")
     for shadow in style.shadows:
         lengths = [shadow.x, shadow.y, shadow.blur, *([shadow.spread] if shadow.spread else [])]
         places = " ".join(_length(length / density) for length in lengths)
-        said.append(f"shadow {places} px {shadow.color}")
+        texts.append(f"shadow {places} px {shadow.color}")
     if style.opacity < 1:
-        said.append(f"opacity {style.opacity:.2g}")
+        texts.append(f"opacity {style.opacity:.2g}")
     if style.blend != "normal":
-        said.append(f"blended with {style.blend}")
-    return ", ".join(said)
+        texts.append(f"blended with {style.blend}")
+    return ", ".join(texts)
 
 
 def _fill(style: Style) -> str:
-    first, *others = style.stops
+    first, *other_stops = style.stops
     if first == CLEAR:
         return "no fill"
-    if not others:
+    if not other_stops:
         return f"flat colour {first.color}"
-    if len(others) == 1 and (first.position, others[0].position) == (0, 1):
-        stops = f"{first.color} to {others[0].color}"
+    if len(other_stops) == 1 and (first.position, other_stops[0].position) == (0, 1):
+        stops = f"{first.color} to {other_stops[0].color}"
     else:
         stops = ", ".join(f"{stop.color} {100 * stop.position:.3g} %" for stop in style.stops)
     return f"gradient at {style.angle or 0} degrees, {stops}"

@@ -26,9 +26,9 @@ class BoxMemory:
     boxes: dict[str, Box | None] = field(default_factory=dict)
     used: set[str] = field(default_factory=set)
 
-    def add(self, other: BoxMemory) -> None:
+    def add(self, other_box_memory: BoxMemory) -> None:
         """Know what another one knows as well."""
-        self.boxes.update(other.boxes)
+        self.boxes.update(other_box_memory.boxes)
 
     def __contains__(self, digest: str) -> bool:
         return digest in self.boxes

@@ -136,8 +136,8 @@ def _refuse_wrong_checksums(data: bytes) -> None:
         end = at + 8 + length
         chunk = data[at + 4 : at + 8]
         if chunk in CHECKED and end + 4 <= len(data):
-            (said,) = struct.unpack_from(">I", data, end)
-            if zlib.crc32(memoryview(data)[at + 4 : end]) != said:
+            (value,) = struct.unpack_from(">I", data, end)
+            if zlib.crc32(memoryview(data)[at + 4 : end]) != value:
                 raise ValueError("the checksum of its pixels is wrong")
         at = end + 4
 

@@ -129,11 +129,11 @@ class LayeredEngine:
         """The checksum of the layer's picture; of a group those of all in it, with their places."""
         if not layer.is_group:
             return self._files.checksum(layer.source)
-        return digest_of(*((self.essence(one), one.box) for one in layer.children))
+        return digest_of(*((self.essence(child), child.box) for child in layer.children))
 
     def placed(self, layer: Layer) -> str:
         """The boxes as the file says them."""
-        return digest_of(*(one.box for one in layer.walk()))
+        return digest_of(*(one_layer.box for one_layer in layer.walk()))
 
     def is_whole(self, group: Layer, extent: Extent) -> bool:  # noqa: ARG002
         """Groups of pixels have no paint of their own."""
@@ -153,8 +153,8 @@ class LayeredEngine:
 
     def find_box(self, layer: Layer, extent: Extent) -> Box | None:
         """The box of what is not clear, or of what is more than half opaque, from the pixels."""
-        found = self._store.get(layer).extent
-        return found.painted_box() if extent is Extent.PAINTED else found.solid_box()
+        found_extent = self._store.get(layer).extent
+        return found_extent.painted_box() if extent is Extent.PAINTED else found_extent.solid_box()
 
     def _decode(self, layer: Layer) -> Bytes | Unpacked:
         what = f'Layer "{layer.address}"'

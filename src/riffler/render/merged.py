@@ -60,8 +60,8 @@ def against_merged(renderer: Renderer, limits: Limits = DEFAULT_LIMITS) -> Diffe
                 count + int(far.sum()),
                 top + height,
             )
-            if found := marked_box(far):
-                place = place | found.moved(band.x, band.y)
+            if box := marked_box(far):
+                place = place | box.moved(band.x, band.y)
     except MockupError:
         return None
     if top != mockup.size.height:

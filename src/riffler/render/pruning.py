@@ -134,25 +134,25 @@ class Pruner:
     def _needs_box(self, group: etree._Element) -> bool:
         """Whether the group has an effect that is measured by the box around all inside it."""
         for effect in _EFFECTS:
-            if (said := style.own(group, effect)) in (None, "none"):
+            if (text := style.own(group, effect)) in (None, "none"):
                 continue
-            found = re.search(r"#([^'\")\s]+)", str(said))
-            resource = self._document.known.get(found[1]) if found else None
+            match = re.search(r"#([^'\")\s]+)", str(text))
+            resource = self._document.known.get(match[1]) if match else None
             if resource is None or _is_measured_by_box(resource):
                 return True
         return False
 
     def _add_resources(self, outer: etree._Element, inner: etree._Element) -> None:
         """Copy what is referred to, and what that refers to, beside the layers."""
-        known, added = self._document.known, set[str]()
+        known_elements, added = self._document.known, set[str]()
         waiting = _referred(inner)
         definitions = etree.SubElement(outer, f"{{{NAMESPACE}}}defs")
         while waiting:
             name = waiting.pop()
-            if name in added or name not in known:
+            if name in added or name not in known_elements:
                 continue
             added.add(name)
-            original = known[name]
+            original = known_elements[name]
             holder = definitions
             if local_name(original) in _INHERITING and (around := _surroundings(original)):
                 holder = etree.SubElement(definitions, f"{{{NAMESPACE}}}g", style=around)
@@ -172,9 +172,9 @@ def name_fonts(outer: etree._Element, fonts: FontBook) -> None:
     for element in outer.iter():
         if not isinstance(element.tag, str):
             continue
-        if (said := style.own(element, "font-family")) is not None and said != "inherit":
+        if (text := style.own(element, "font-family")) is not None and text != "inherit":
             style.without(element, "font-family")
-            element.set("font-family", f"'{fonts.choose(families(said))[0]}'")
+            element.set("font-family", f"'{fonts.choose(families(text))[0]}'")
     if outer.get("font-family") is None:
         outer.set("font-family", f"'{fonts.choose(())[0]}'")
 
@@ -184,11 +184,11 @@ def _is_measured_by_box(resource: etree._Element) -> bool:
 
     A mask's and a filter's region is so unless said otherwise; a clip only when it says so.
     """
-    said = {key: resource.get(key) for key in ("maskUnits", "filterUnits", "clipPathUnits")}
+    values = {key: resource.get(key) for key in ("maskUnits", "filterUnits", "clipPathUnits")}
     inner = {resource.get(key) for key in ("maskContentUnits", "primitiveUnits")}
-    region = {"mask": said["maskUnits"], "filter": said["filterUnits"]}
+    region = {"mask": values["maskUnits"], "filter": values["filterUnits"]}
     by_region = region.get(local_name(resource), "userSpaceOnUse") in (None, "objectBoundingBox")
-    return by_region or "objectBoundingBox" in {*inner, said["clipPathUnits"]}
+    return by_region or "objectBoundingBox" in {*inner, values["clipPathUnits"]}
 
 
 def _is_group(element: etree._Element) -> bool:

@@ -41,17 +41,21 @@ class Reaches:
 
     def near(self, box: Box, shown: frozenset[str]) -> frozenset[str]:
         """Those that may paint in a box, and what is no layer; each layer is measured once."""
-        known, parents = self._mockup.by_address, self._mockup.parents
-        is_few = len(shown) * MANY < len(known)  # then what is off is not even measured
-        table = self._table(known[at] for at in shown & known.keys()) if is_few else self._all
-        found = (table.addresses[at] for at in np.flatnonzero(meeting(table.sides, box)))
-        near = {*(shown & table.anywhere), *shown.intersection(found)}
+        known_layers, parents = self._mockup.by_address, self._mockup.parents
+        is_few = len(shown) * MANY < len(known_layers)  # then what is off is not even measured
+        table = (
+            self._table(known_layers[at] for at in shown & known_layers.keys())
+            if is_few
+            else self._all
+        )
+        addresses = (table.addresses[at] for at in np.flatnonzero(meeting(table.sides, box)))
+        near = {*(shown & table.anywhere), *shown.intersection(addresses)}
         for address in tuple(near):
             around = parents.get(address)
             while around is not None and around not in near and around in shown:
                 near.add(around)
                 around = parents.get(around)
-        return frozenset(near | (shown - known.keys()))
+        return frozenset(near | (shown - known_layers.keys()))
 
     @cached_property
     def _all(self) -> _Table:

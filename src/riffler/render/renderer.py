@@ -143,8 +143,8 @@ class Renderer:
 
         None when it is empty; of a group the box of all that is inside.
         """
-        said = [inside.box for inside in self.mockup.by_address[address].walk() if inside.box]
-        return union(said) if said else self._box(address, Extent.OWN)
+        boxes = [inside.box for inside in self.mockup.by_address[address].walk() if inside.box]
+        return union(boxes) if boxes else self._box(address, Extent.OWN)
 
     def exact_box(self, address: str) -> Rect | None:
         """Where a person sees its edges, as `solid_box`, with the fractions that vectors have.

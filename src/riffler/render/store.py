@@ -116,10 +116,10 @@ class LayerStore:
         size = 4 * layer.box.area if layer.box else 0
         try:
             with self._one_huge if size > HUGE else contextlib.nullcontext():
-                given, kept = _painted(layer, self._decode(layer))
+                given, box = _painted(layer, self._decode(layer))
                 is_plain = isinstance(given, Unpacked) and given.is_plain
-                may_hold = is_plain and self._may_hold(4 * kept.area)
-                decoded = (_held if may_hold else _decoded)(layer, given, kept)
+                may_hold = is_plain and self._may_hold(4 * box.area)
+                decoded = (_held if may_hold else _decoded)(layer, given, box)
         except BaseException as error:  # raised again for each who asks
             with self._lock:
                 del self._coming[layer.address]
@@ -134,7 +134,7 @@ class LayerStore:
 
     def _drop_unused(self, wanted: str) -> None:
         """Forget what was not used for longest; large layers stay, they do not count."""
-        in_memory = [key for key, kept in self._kept.items() if _cost(kept) and key != wanted]
+        in_memory = [key for key, decoded in self._kept.items() if _cost(decoded) and key != wanted]
         for address in in_memory:
             if self._spent <= self._budget:
                 break
@@ -180,17 +180,17 @@ def _painted(layer: Layer, given: Bytes | Unpacked) -> tuple[Bytes | Unpacked, B
     return given, box
 
 
-def _held(layer: Layer, given: Bytes | Unpacked, kept: Box) -> Decoded:
+def _held(layer: Layer, given: Bytes | Unpacked, box: Box) -> Decoded:
     """A plain layer as it was unpacked."""
     assert isinstance(given, Unpacked)
-    noting = _noting(layer, kept)
+    noting = _noting(layer, box)
     noting.note(given.alpha())
-    return Decoded(given, noting.extent().within(_box(layer)), kept)
+    return Decoded(given, noting.extent().within(_box(layer)), box)
 
 
-def _decoded(layer: Layer, given: Bytes | Unpacked, kept: Box) -> Decoded:
+def _decoded(layer: Layer, given: Bytes | Unpacked, box: Box) -> Decoded:
     """A layer in planes, in memory or aside."""
-    noting = _noting(layer, kept)
+    noting = _noting(layer, box)
 
     def noted(strip: Bytes) -> Bytes:
         noting.note(strip[..., 3])
@@ -199,11 +199,11 @@ def _decoded(layer: Layer, given: Bytes | Unpacked, kept: Box) -> Decoded:
     strips = map(noted, given.strips() if isinstance(given, Unpacked) else (given,))
     is_large = 4 * noting.box.area > LARGE
     pixels = _aside(strips, noting.box) if is_large else _joined(list(strips))
-    return Decoded(pixels, noting.extent().within(_box(layer)), kept)
+    return Decoded(pixels, noting.extent().within(_box(layer)), box)
 
 
-def _noting(layer: Layer, kept: Box) -> Noting:
-    return Noting(f'Layer "{layer.address}"', kept)
+def _noting(layer: Layer, box: Box) -> Noting:
+    return Noting(f'Layer "{layer.address}"', box)
 
 
 def _box(layer: Layer) -> Box:

@@ -58,8 +58,8 @@ class Draughtsman:
     def _ask(self, svg: str, font_files: Sequence[str], seconds: float) -> tuple[bool, bytes]:
         process, until = self._running(), time.monotonic() + PATIENCE * seconds
         assert process.stdin is not None
-        said = {"svg_string": svg, "font_files": list(font_files), "seconds": seconds}
-        request = json.dumps(said).encode()
+        values = {"svg_string": svg, "font_files": list(font_files), "seconds": seconds}
+        request = json.dumps(values).encode()
         process.stdin.write(LENGTH.pack(len(request)) + request)
         process.stdin.flush()
         is_picture, length = ANSWER.unpack(self._read(process, ANSWER.size, until))

@@ -183,11 +183,11 @@ class VectorEngine:
         without_filters = self._without_filters(layer, extent)
         shown = self.mockup.alone(layer.address)
         if likely := self._likely_box(layer, without_filters):
-            if likely.area > LARGE and (found := self._along_rim(likely, shown, without_filters)):
-                return found
-            found = self._painted_in(likely, 1.0, shown, without_filters)
-            if found and likely.grown(-1).contains(found):
-                return found
+            if likely.area > LARGE and (box := self._along_rim(likely, shown, without_filters)):
+                return box
+            box = self._painted_in(likely, 1.0, shown, without_filters)
+            if box and likely.grown(-1).contains(box):
+                return box
         return self._search(shown, without_filters)
 
     def _without_filters(self, layer: Layer, extent: Extent) -> bool:
@@ -221,11 +221,11 @@ class VectorEngine:
         """Where layers paint: a coarse drawing of all around the canvas, then the rim exactly."""
         wide = self._reach()
         scale = min(1.0, COARSE / max(wide.width, wide.height))
-        found = self._painted_in(wide, scale, shown, without_filters)
-        if found is None:
+        box = self._painted_in(wide, scale, shown, without_filters)
+        if box is None:
             return None
         margin = int(2 / scale) + 1
-        rough = found.grown(margin)
+        rough = box.grown(margin)
         if rough.area <= 4 * COARSE * COARSE:
             return self._painted_in(rough, 1.0, shown, without_filters)
         return self._rim(rough, 2 * margin, shown, without_filters)
@@ -235,13 +235,13 @@ class VectorEngine:
 
         What is nearer to an edge than the first strip would be seen in the others.
         """
-        found = {
+        result = {
             edge: self._painted_in(strip, 1.0, shown, without_filters)
             for edge, strip in likely.strips(STRIP).items()
         }
-        if not all(found.values()):
+        if not all(result.values()):
             return None
-        whole = Box.from_edges(*(getattr(box, edge) for edge, box in found.items()))
+        whole = Box.from_edges(*(getattr(box, edge) for edge, box in result.items()))
         return whole if likely.grown(-1).contains(whole) else None
 
     def _rim(
@@ -250,8 +250,8 @@ class VectorEngine:
         """The exact box of a large layer, from strips `depth` px deep along each edge."""
         edges = {}
         for edge, strip in rough.strips(depth).items():
-            found = self._painted_in(strip, 1.0, shown, without_filters) or strip
-            edges[edge] = getattr(found, edge)
+            box = self._painted_in(strip, 1.0, shown, without_filters) or strip
+            edges[edge] = getattr(box, edge)
         return Box.from_edges(edges["x"], edges["y"], edges["right"], edges["bottom"])
 
     def _painted_in(
@@ -259,15 +259,15 @@ class VectorEngine:
     ) -> Box | None:
         size = box.size.scaled(scale)
         drawn = self._draw(box, size, shown, without_filters=without_filters)
-        found = painted_box(drawn)
-        if found is None or scale == 1:
-            return found and found.moved(box.x, box.y)
+        found_box = painted_box(drawn)
+        if found_box is None or scale == 1:
+            return found_box and found_box.moved(box.x, box.y)
         across, down = box.width / size.width, box.height / size.height
         return Box.from_edges(
-            int(box.x + found.x * across),
-            int(box.y + found.y * down),
-            int(box.x + found.right * across) + 1,
-            int(box.y + found.bottom * down) + 1,
+            int(box.x + found_box.x * across),
+            int(box.y + found_box.y * down),
+            int(box.x + found_box.right * across) + 1,
+            int(box.y + found_box.bottom * down) + 1,
         )
 
     def _draw(

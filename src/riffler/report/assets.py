@@ -61,12 +61,12 @@ def show_changed(screen: Screen, published: Published) -> None:
         screen.say(f"nothing to write: {plural(same, 'file')} as they should be")
 
 
-def show_single(screen: Screen, done: SingleCut, mockup: Path) -> None:
+def show_single(screen: Screen, single_cut: SingleCut, mockup: Path) -> None:
     """What was cut from a mockup by itself."""
-    size = pixels(done.pixels.width, done.pixels.height)
+    size = pixels(single_cut.pixels.width, single_cut.pixels.height)
     screen.say(
-        f"Wrote {as_typed(done.file)}: {size} px, {kilobytes(done.bytes)}, "
-        f"from {done.place.x}, {done.place.y} of {mockup}."
+        f"Wrote {as_typed(single_cut.file)}: {size} px, {kilobytes(single_cut.bytes)}, "
+        f"from {single_cut.place.x}, {single_cut.place.y} of {mockup}."
     )
 
 

@@ -17,7 +17,7 @@ WIDE = 88
 
 def text(asked: Sequence[Asked]) -> str:
     """The note, as one can put it into a mail or a ticket."""
-    parts = ["\n".join(_note(one)) for one in asked if one.changed.changes]
+    parts = ["\n".join(_note(request)) for request in asked if request.changed.changes]
     return "\n\n".join(parts) + "\n" if parts else "Nothing changed.\n"
 
 
@@ -44,18 +44,18 @@ def _is_seen(change: Change) -> bool:
 
 
 def _questions(asked: Asked, seen: Sequence[Entry]) -> Iterator[str]:
-    every = asked.changed.changes
+    changes = asked.changed.changes
     places = {
         id(change): number for number, entry in enumerate(seen, 1) for change in entry.changes
     }
     for question in questions(asked.changed, asked.touched, asked.narrow):
-        number = places.get(id(every[question.number])) if question.number >= 0 else None
+        number = places.get(id(changes[question.number])) if question.number >= 0 else None
         yield f"To {number}: {question.text}" if number else question.text
 
 
-def _item(mark: str, said: str) -> list[str]:
+def _item(mark: str, text: str) -> list[str]:
     return textwrap.wrap(
-        clean(said),
+        clean(text),
         WIDE,
         initial_indent=mark,
         subsequent_indent=" " * len(mark),

@@ -23,8 +23,8 @@ MOST = 200
 
 def write(asked: Sequence[Asked], target: Target) -> None:
     """Write the page; it needs no network and no other file."""
-    said = {"title": "Changes", "item": "change", "nothing": "Nothing changed."}
-    versus.write([_page(one) for one in asked], ("Before", "After"), said, target)
+    values = {"title": "Changes", "item": "change", "nothing": "Nothing changed."}
+    versus.write([_page(request) for request in asked], ("Before", "After"), values, target)
 
 
 def both(asked: Asked) -> tuple[Bytes, Bytes, float]:

@@ -24,8 +24,8 @@ SHOWS = 0.5
 
 def write(asked: Sequence[Asked], target: Target) -> None:
     """Draw every mockup in both versions, one pair below the other."""
-    shown = [one for one in asked if one.changed.changes] or asked[:1]
-    faded.write(faded.below([_drawn(one) for one in shown]), target)
+    shown = [request for request in asked if request.changed.changes] or asked[:1]
+    faded.write(faded.below([_drawn(request) for request in shown]), target)
 
 
 def _drawn(asked: Asked) -> Image.Image:

@@ -28,21 +28,21 @@ SHOWN = 40
 LONG = 60
 
 
-def show(screen: Screen, asked: Sequence[Asked], *, every: bool) -> None:
+def show(screen: Screen, asked: Sequence[Asked], *, show_all: bool) -> None:
     """Every mockup with its changes, and what they touch."""
-    for number, one in enumerate(asked):
+    for number, request in enumerate(asked):
         if number:
             screen.say("")
-        screen.line(heading(one))
-        listed = list(entries(one.changed, one.touched))
-        shown = listed if every else listed[:SHOWN]
+        screen.line(heading(request))
+        listed = list(entries(request.changed, request.touched))
+        shown = listed if show_all else listed[:SHOWN]
         for entry in shown:
             screen.line(f"  {clean(entry.name)}: {clean(entry.says)}")
             for line in entry.touches:
                 screen.line(f"      {clean(line)}")
         if len(listed) > len(shown):
             screen.say(f"  And {plural(len(listed) - len(shown), 'thing')} more: --all")
-        screen.line(verdict(one.changed))
+        screen.line(verdict(request.changed))
 
 
 def heading(asked: Asked) -> str:
@@ -55,10 +55,10 @@ def verdict(changed: Changed) -> str:
     """A mockup in one sentence."""
     if not changed.changes:
         return "Nothing changed."
-    seen = [one for one in changed.changes if one.shows]
+    seen = [change for change in changed.changes if change.shows]
     unseen = len(changed.changes) - len(seen)
-    said = plural(len(seen), "change")
-    return f"{said}{f' that are seen, {unseen} that are not' if unseen else ''}."
+    text = plural(len(seen), "change")
+    return f"{text}{f' that are seen, {unseen} that are not' if unseen else ''}."
 
 
 @dataclass(frozen=True)
@@ -73,7 +73,7 @@ class Entry:
 
 def entries(changed: Changed, touched: Sequence[Touched]) -> Iterator[Entry]:
     """Each thing that changed, with all that became of it."""
-    tails = {one: _tails(one.mockup) for one in (changed.old, changed.new)}
+    tails = {version: _tails(version.mockup) for version in (changed.old, changed.new)}
     kept: dict[tuple[object, ...], list[int]] = {}
     for number, change in enumerate(changed.changes):
         is_alone = bool(change.others) or change.kind is Kind.PAGE
@@ -82,10 +82,10 @@ def entries(changed: Changed, touched: Sequence[Touched]) -> Iterator[Entry]:
     for numbers in kept.values():
         changes = [changed.changes[number] for number in numbers]
         touches = [touched[number] for number in numbers] if touched else []
-        shows = any(one.shows for one in changes) or changes[0].kind is Kind.REORDERED
-        said = ", ".join(phrase(one) for one in changes) + ("" if shows else " (hidden)")
+        shows = any(change.shows for change in changes) or changes[0].kind is Kind.REORDERED
+        text = ", ".join(phrase(change) for change in changes) + ("" if shows else " (hidden)")
         yield Entry(
-            _name(changes[0], changed, tails), said, list(_touches(touches)), tuple(changes)
+            _name(changes[0], changed, tails), text, list(_touches(touches)), tuple(changes)
         )
 
 
@@ -127,7 +127,7 @@ def _apart(was: Sequence[str], now: Sequence[str]) -> tuple[str, str]:
         return " ".join(was), " ".join(now)
     pairs = enumerate(zip(was, now, strict=False))
     first = next(
-        (number for number, (one, other) in pairs if one != other), min(len(was), len(now))
+        (number for number, (first, second) in pairs if first != second), min(len(was), len(now))
     )
     begin = max(0, first - 2)
     dots = "… " if begin else ""
@@ -168,7 +168,8 @@ def phrase(change: Change) -> str:
     if change.kind is Kind.RENAMED:
         return f'called "{change.aspects[0].now}" instead of "{change.aspects[0].was}"'
     return ", ".join(
-        f"{one.what} {_short(one.now)} instead of {_short(one.was)}" for one in change.aspects
+        f"{aspect.what} {_short(aspect.now)} instead of {_short(aspect.was)}"
+        for aspect in change.aspects
     )
 
 
@@ -222,10 +223,16 @@ def _touches(touched: Sequence[Touched]) -> Iterator[str]:
     """What changes touch, in one line."""
     parts = []
     for kind in ("slices", "states", "guides", "tokens"):
-        names = list(dict.fromkeys(name for one in touched for name in getattr(one, kind)))
+        names = list(
+            dict.fromkeys(name for one_touched in touched for name in getattr(one_touched, kind))
+        )
         if names:
             parts.append(f"{kind[:-1] if len(names) == 1 else kind} {_some(names, 6)}")
-    places = [f"{as_typed(one.file)}:{one.line}" for each in touched for one in each.lines]
+    places = [
+        f"{as_typed(mention.file)}:{mention.line}"
+        for each_touched in touched
+        for mention in each_touched.lines
+    ]
     if places:
         parts.append(_some(list(dict.fromkeys(places)), 4))
     if parts:
@@ -240,20 +247,20 @@ def _some(names: Sequence[str], most: int) -> str:
 
 def as_data(asked: Sequence[Asked]) -> dict[str, Any]:
     """What is printed as JSON."""
-    return {"mockups": [_mockup(one) for one in asked]}
+    return {"mockups": [_mockup(request) for request in asked]}
 
 
-def _mockup(one: Asked) -> dict[str, Any]:
-    old, new = one.changed.old, one.changed.new
+def _mockup(request: Asked) -> dict[str, Any]:
+    old, new = request.changed.old, request.changed.new
     return {
-        "old": None if one.is_kept else as_typed(one.files[0]),
-        "new": as_typed(one.files[1]),
+        "old": None if request.is_kept else as_typed(request.files[0]),
+        "new": as_typed(request.files[1]),
         "density": {"old": old.density, "new": new.density},
-        "matched": len(one.changed.pairs),
+        "matched": len(request.changed.pairs),
         "changes": [
             {"number": number, **_change(change), "touches": _touch(touch)}
             for number, (change, touch) in enumerate(
-                zip(one.changed.changes, one.touched, strict=True), 1
+                zip(request.changed.changes, request.touched, strict=True), 1
             )
         ],
     }

@@ -44,7 +44,7 @@ def page(sheet: CutSheet) -> bytes:
         weight=kilobytes(sum(asset.bytes for asset in sheet.assets)),
         groups=[(str(sort), tokens.of(sort)) for sort in Sort if tokens.of(sort)],
         headings={str(sort): heading for sort, heading in HEADINGS.items()},
-        faint=[one for one in tokens.contrast if not one.is_enough],
+        faint=[contrast for contrast in tokens.contrast if not contrast.is_enough],
         style=Markup(own(STYLE).strip()),  # noqa: S704 - our own file
         script=Markup(script),  # noqa: S704 - our own file
         sample=SAMPLE,
@@ -54,10 +54,10 @@ def page(sheet: CutSheet) -> bytes:
 
 
 def _by_slice(sheet: CutSheet) -> list[tuple[str, list[SheetAsset]]]:
-    found: dict[str, list[SheetAsset]] = {}
+    sheet_assets: dict[str, list[SheetAsset]] = {}
     for asset in sheet.assets:
-        found.setdefault(asset.slice, []).append(asset)
-    return list(found.items())
+        sheet_assets.setdefault(asset.slice, []).append(asset)
+    return list(sheet_assets.items())
 
 
 def _looks(assets: Sequence[SheetAsset]) -> list[SheetAsset]:

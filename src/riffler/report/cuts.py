@@ -82,8 +82,8 @@ def _left_out(data: Mapping[str, Any]) -> Iterator[str]:
         why = "is left out, for it loses too much at any setting"
         yield f"{FORMATS[form].label} {why}: {listed(names)}."
     larger: dict[tuple[str, str], list[str]] = {}
-    for (name, _, _), found in sizes.items():
-        for pair in superseded(found).items():
+    for (name, _, _), result in sizes.items():
+        for pair in superseded(result).items():
             larger.setdefault(pair, []).append(name)
     for (form, other), names in larger.items():
         label, wider = FORMATS[form].label, FORMATS[other].label
@@ -118,10 +118,10 @@ def show_unchanged(screen: Screen, *, is_all: bool = False) -> bool:
     Loads neither settings nor anything that draws: this is what people run most often.
     """
     root = root_of(Path.cwd())
-    found = unchanged(root) if root is not None else None
-    if found is not None:
-        show_cut(screen, found.data, found.out, is_dry=False, is_all=is_all)
-    return found is not None
+    found_unchanged = unchanged(root) if root is not None else None
+    if found_unchanged is not None:
+        show_cut(screen, found_unchanged.data, found_unchanged.out, is_dry=False, is_all=is_all)
+    return found_unchanged is not None
 
 
 def sum_up(screen: Screen, data: Mapping[str, Any], total: str, out: Path, *, is_dry: bool) -> None:

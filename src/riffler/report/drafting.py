@@ -25,32 +25,32 @@ _COLUMNS = (
 ASKED = 12
 
 
-def show_draft(screen: Screen, done: DraftFile, *, is_dry: bool) -> None:
+def show_draft(screen: Screen, draft: DraftFile, *, is_dry: bool) -> None:
     """The drafted slices in a table, what CSS draws, and what to do next."""
-    slices = done.draft.slices
+    slices = draft.draft.slices
     if slices and not screen.is_quiet:
-        screen.table(_COLUMNS, [_row(new, done.draft) for new in slices])
+        screen.table(_COLUMNS, [_row(new, draft.draft) for new in slices])
         screen.say("")
-    if done.draft.css:
-        kinds = plural(len(done.draft.css), "layer")
+    if draft.draft.css:
+        kinds = plural(len(draft.draft.css), "layer")
         screen.say(f"CSS draws {kinds} by itself; the cutlist says which and how.")
-    if done.draft.elsewhere:
-        names = ", ".join(done.draft.elsewhere)
+    if draft.draft.elsewhere:
+        names = ", ".join(draft.draft.elsewhere)
         screen.say(f"Cut from another mockup already: {names}.")
-    where = as_typed(done.path)
-    if done.is_added and not slices:
+    where = as_typed(draft.path)
+    if draft.is_added and not slices:
         screen.say(f"{where} lacks nothing that could be drafted.")
         return
     verb = (
         ("Would add" if is_dry else "Added")
-        if done.is_added
+        if draft.is_added
         else ("Would write" if is_dry else "Wrote")
     )
     what = plural(len(slices), "slice")
-    screen.say(f"{verb} {what} to {where}." if done.is_added else f"{verb} {where}: {what}.")
-    if done.questions:
-        count = plural(len(done.questions), "question")
-        screen.say(f"{count} open: riffler draft {as_typed(done.mockup)} --questions")
+    screen.say(f"{verb} {what} to {where}." if draft.is_added else f"{verb} {where}: {what}.")
+    if draft.questions:
+        count = plural(len(draft.questions), "question")
+        screen.say(f"{count} open: riffler draft {as_typed(draft.mockup)} --questions")
     if not is_dry:
         screen.say("Read it, then: riffler survey")
 
@@ -74,18 +74,18 @@ def _origin(layers: Sequence[str]) -> str:
     return "/".join(shared) or f"{layers[0]} and {len(layers) - 1} more"
 
 
-def show_questions(screen: Screen, done: DraftFile, *, every: bool = False) -> None:
-    """The questions as a letter: the first of them, which weigh most, unless `every` one."""
-    if not done.questions:
+def show_questions(screen: Screen, draft: DraftFile, *, show_all: bool = False) -> None:
+    """The questions as a letter: the first of them, which weigh most, unless `show_all` one."""
+    if not draft.questions:
         screen.say("The mockup leaves nothing open that could be asked.")
         return
-    asked = done.questions if every else done.questions[:ASKED]
-    for line in _letter(asked, as_typed(done.mockup)):
+    asked = draft.questions if show_all else draft.questions[:ASKED]
+    for line in _letter(asked, as_typed(draft.mockup)):
         screen.line(line)
-    if len(asked) < len(done.questions):
+    if len(asked) < len(draft.questions):
         screen.line("")
-        more = len(done.questions) - len(asked)
-        screen.say(f"{more} more: riffler draft {as_typed(done.mockup)} --questions --all")
+        more = len(draft.questions) - len(asked)
+        screen.say(f"{more} more: riffler draft {as_typed(draft.mockup)} --questions --all")
 
 
 def _letter(asked: Sequence[Question], mockup: str) -> Iterator[str]:

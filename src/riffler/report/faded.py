@@ -27,21 +27,21 @@ def faded(pixels: Bytes, shows: float) -> Image.Image:
 
 def beside(images: Sequence[Image.Image]) -> Image.Image:
     """All from left to right."""
-    width = sum(one.width for one in images) + GAP * (len(images) - 1)
-    sheet, x = Image.new("RGB", (width, max(one.height for one in images)), PAPER), 0
-    for one in images:
-        sheet.paste(one, (x, 0))
-        x += one.width + GAP
+    width = sum(image.width for image in images) + GAP * (len(images) - 1)
+    sheet, x = Image.new("RGB", (width, max(image.height for image in images)), PAPER), 0
+    for image in images:
+        sheet.paste(image, (x, 0))
+        x += image.width + GAP
     return sheet
 
 
 def below(images: Sequence[Image.Image]) -> Image.Image:
     """All from top to bottom."""
-    height = sum(one.height for one in images) + GAP * (len(images) - 1)
-    sheet, y = Image.new("RGB", (max(one.width for one in images), height), PAPER), 0
-    for one in images:
-        sheet.paste(one, (0, y))
-        y += one.height + GAP
+    height = sum(image.height for image in images) + GAP * (len(images) - 1)
+    sheet, y = Image.new("RGB", (max(image.width for image in images), height), PAPER), 0
+    for image in images:
+        sheet.paste(image, (0, y))
+        y += image.height + GAP
     return sheet
 
 

@@ -17,9 +17,9 @@ FOLLOWERS = 200
 
 def write(fits: Sequence[Fit], within: float, target: Target) -> None:
     """Write the page; it needs no network and no other file."""
-    pages = [_page(one, within) for one in fits]
-    said = {"title": "Fit", "item": "finding", "nothing": "Everything fits."}
-    versus.write(pages, ("Mockup", "Page"), said, target)
+    pages = [_page(fit, within) for fit in fits]
+    values = {"title": "Fit", "item": "finding", "nothing": "Everything fits."}
+    versus.write(pages, ("Mockup", "Page"), values, target)
 
 
 def _page(fit: Fit, within: float) -> dict[str, Any]:
@@ -33,15 +33,15 @@ def _page(fit: Fit, within: float) -> dict[str, Any]:
         "findings": [
             {
                 "number": number,
-                "name": name_of(one),
-                "says": ", ".join(phrases(one)),
-                "causes": causes(one, fit),
-                "marks": list(_marks(one)),
-                "y": round(one.placed.thing.box.y),
+                "name": name_of(finding),
+                "says": ", ".join(phrases(finding)),
+                "causes": causes(finding, fit),
+                "marks": list(_marks(finding)),
+                "y": round(finding.placed.thing.box.y),
             }
-            for number, one in enumerate(fit.findings, 1)
+            for number, finding in enumerate(fit.findings, 1)
         ],
-        "accepted": [(name_of(one), reason) for one, reason in fit.accepted],
+        "accepted": [(name_of(finding), reason) for finding, reason in fit.accepted],
     }
 
 
@@ -49,7 +49,10 @@ def _marks(finding: Finding) -> Iterator[dict[str, Any]]:
     """Boxes where a thing should be and is, and lines from corner to corner."""
     followers = finding.root.followers[:FOLLOWERS]
     roots = (finding.placed, *finding.also)
-    every = [*((one, "root") for one in roots), *((each, "follower") for each in followers)]
-    for one, kind in every:
-        found = None if one.is_missing else one.there
-        yield {"kind": kind, "wanted": one.thing.box, "found": found}
+    every = [
+        *((placed, "root") for placed in roots),
+        *((placed, "follower") for placed in followers),
+    ]
+    for placed, kind in every:
+        rect = None if placed.is_missing else placed.there
+        yield {"kind": kind, "wanted": placed.thing.box, "found": rect}

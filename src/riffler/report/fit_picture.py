@@ -21,20 +21,20 @@ SHOWS = 0.45
 
 def write(fits: Sequence[Fit], target: Target) -> None:
     """Draw every page with its findings, beside one another."""
-    faded.write(faded.beside([_drawn(one) for one in fits]), target)
+    faded.write(faded.beside([_drawn(fit) for fit in fits]), target)
 
 
 def _drawn(fit: Fit) -> Image.Image:
     page = faded.faded(fit.seen.shot, SHOWS)
     draw = ImageDraw.Draw(page)
-    for number, one in enumerate(fit.findings, 1):
-        _draw(draw, one, number, fit.wanted.density)
+    for number, finding in enumerate(fit.findings, 1):
+        _draw(draw, finding, number, fit.wanted.density)
     return page
 
 
 def _draw(draw: ImageDraw.ImageDraw, finding: Finding, number: int, by: float) -> None:
-    for one in finding.root.followers:
-        draw.rectangle(_corners(one.there, by), outline=FOLLOWS)
+    for placed in finding.root.followers:
+        draw.rectangle(_corners(placed.there, by), outline=FOLLOWS)
     root = finding.placed
     box = root.thing.box
     draw.rectangle(_corners(box, by), outline=WAS, width=2)

@@ -27,48 +27,51 @@ SHOWN = 20
 LONG = 60
 
 
-def show(screen: Screen, fits: Sequence[Fit], within: float, *, every: bool) -> None:
+def show(screen: Screen, fits: Sequence[Fit], within: float, *, show_all: bool) -> None:
     """The findings of each page, the worst first, and a verdict a page."""
-    for number, one in enumerate(fits):
+    for number, fit in enumerate(fits):
         if number:
             screen.say("")
-        screen.line(f"{one.page} and {as_typed(one.mockup)}, {one.width:g} px wide")
-        shown = one.findings if every else one.findings[:SHOWN]
+        screen.line(f"{fit.page} and {as_typed(fit.mockup)}, {fit.width:g} px wide")
+        shown = fit.findings if show_all else fit.findings[:SHOWN]
         for finding in shown:
             screen.line(f"  {clean(name_of(finding))}: {clean(', '.join(phrases(finding)))}")
-            for line in causes(finding, one):
+            for line in causes(finding, fit):
                 screen.line(f"      {clean(line)}")
-        left = len(one.findings) - len(shown)
+        left = len(fit.findings) - len(shown)
         if left:
             screen.say(f"  And {plural(left, 'finding')} more: --all")
-        screen.line(verdict(one, within))
-        if one.accepted:
-            screen.say(f"{plural(len(one.accepted), 'finding')} accepted in riffler.toml.")
-    if any(one.findings for one in fits):
-        key = next(one.findings[0].key for one in fits if one.findings)
+        screen.line(verdict(fit, within))
+        if fit.accepted:
+            screen.say(f"{plural(len(fit.accepted), 'finding')} accepted in riffler.toml.")
+    if any(fit.findings for fit in fits):
+        key = next(fit.findings[0].key for fit in fits if fit.findings)
         screen.say("One that is meant: riffler.toml, [fit.accept]")
         screen.say(f'  "{clean(key)}" = "why"')
 
 
-def show_widths(screen: Screen, found: Sequence[Trouble], widths: Sequence[int]) -> None:
+def show_widths(screen: Screen, troubles: Sequence[Trouble], widths: Sequence[int]) -> None:
     """What breaks at some widths, by width."""
     for width in widths:
-        here = [one for one in found if one.width == width]
-        for one in here:
-            by = f" by {one.by:g} px" if one.kind != "columns did not fall" else ""
-            screen.line(f"{clean(one.page)} at {width} px: {one.kind}{by}: {clean(one.selector)}")
-        if not here:
+        this_troubles = [trouble for trouble in troubles if trouble.width == width]
+        for trouble in this_troubles:
+            by = f" by {trouble.by:g} px" if trouble.kind != "columns did not fall" else ""
+            screen.line(
+                f"{clean(trouble.page)} at {width} px: "
+                f"{trouble.kind}{by}: {clean(trouble.selector)}"
+            )
+        if not this_troubles:
             screen.say(f"At {width} px: nothing breaks.")
 
 
 def verdict(fit: Fit, within: float) -> str:
     """A page in one sentence."""
-    said = f"{fit.fitting} of {fit.count} fit within {within:g} px"
-    moved = [one for one in fit.findings if one.off > 0]
+    text = f"{fit.fitting} of {fit.count} fit within {within:g} px"
+    moved = [finding for finding in fit.findings if finding.off > 0]
     if moved:
-        worst = max(moved, key=lambda one: one.off)
-        said += f"; the worst: {name_of(worst)}, {_distance(worst.off)} off"
-    return f"{said}."
+        worst = max(moved, key=lambda finding: finding.off)
+        text += f"; the worst: {name_of(worst)}, {_distance(worst.off)} off"
+    return f"{text}."
 
 
 def name_of(finding: Finding) -> str:
@@ -106,8 +109,12 @@ def _settled(remedy: Remedy, fit: Fit) -> str:
 
 
 def _place(remedy: Remedy) -> str:
-    one = remedy.declaration
-    return f"{as_typed(_from_here(one.file))}:{one.line}" if one.file else f"line {one.line}"
+    declaration = remedy.declaration
+    return (
+        f"{as_typed(_from_here(declaration.file))}:{declaration.line}"
+        if declaration.file
+        else f"line {declaration.line}"
+    )
 
 
 def _from_here(file: str) -> Path:
@@ -116,24 +123,25 @@ def _from_here(file: str) -> Path:
 
 
 def _short_rule(remedy: Remedy) -> str:
-    one = remedy.declaration
-    selector = one.selector.split(",")[0].strip()
-    return f"{selector} {{ {one.name}: {_short(one.value)} }}  ->  {_short(remedy.value)}"
+    declaration = remedy.declaration
+    selector = declaration.selector.split(",")[0].strip()
+    rule = f"{selector} {{ {declaration.name}: {_short(declaration.value)} }}"
+    return f"{rule}  ->  {_short(remedy.value)}"
 
 
 def phrases(finding: Finding) -> list[str]:
     """What is wrong with a thing, each in some words."""
-    return [_phrase(one, finding.placed) for one in finding.faults]
+    return [_phrase(difference, finding.placed) for difference in finding.faults]
 
 
-def _phrase(one: Difference, placed: Placed) -> str:
-    wanted, found = _short(one.wanted), _short(one.found)
+def _phrase(difference: Difference, placed: Placed) -> str:
+    wanted, found = _short(difference.wanted), _short(difference.found)
     plain = {
         "missing": "missing",
-        "swapped": f"in the place of {one.wanted.rpartition('/')[2]}",
+        "swapped": f"in the place of {difference.wanted.rpartition('/')[2]}",
         "another picture": "shows another picture",
         "words": f'reads "{found}"' if not wanted else f'reads "{found}" instead of "{wanted}"',
-        "line breaks": _breaks(one),
+        "line breaks": _breaks(difference),
         "stretched": f"stretched to {found}",
         "covered": "covered by something that is not on it in the mockup",
         "moved": _moved(placed),
@@ -141,37 +149,42 @@ def _phrase(one: Difference, placed: Placed) -> str:
         "gap": f"{found} of ground shows between it and {_end(wanted)}",
         "overlap": f"lies {found} over {_end(wanted)}",
         "page length": f"{found} high instead of {wanted}",
-        "state": _state(one),
+        "state": _state(difference),
     }
-    if one.fault.value in plain:
-        return plain[one.fault.value]
-    if one.fault.value == "font" and not wanted:
+    if difference.fault.value in plain:
+        return plain[difference.fault.value]
+    if difference.fault.value == "font" and not wanted:
         return f"set in another font or weight than {found}"
-    if one.fault.value == "colour" and not wanted:
+    if difference.fault.value == "colour" and not wanted:
         return "in other colours"
-    return f"{one.fault.value} {_once(found)} instead of {_once(wanted)}"
+    return f"{difference.fault.value} {_once(found)} instead of {_once(wanted)}"
 
 
 def _end(name: str) -> str:
     return name.rpartition("/")[2]
 
 
-def _state(one: Difference) -> str:
+def _state(difference: Difference) -> str:
     """What a state shows; `wanted` is its name, and its colour where it has another."""
-    name, _, color = one.wanted.partition(": ")
-    return f"in {name} {one.found} instead of {color}" if color else f"in {name} {one.found}"
+    name, _, color = difference.wanted.partition(": ")
+    return (
+        f"in {name} {difference.found} instead of {color}"
+        if color
+        else f"in {name} {difference.found}"
+    )
 
 
-def _once(said: str) -> str:
+def _once(text: str) -> str:
     """Four equal corners as one."""
-    parts = said.removesuffix(" px").split()
-    equal = said.endswith(" px") and len(parts) == 4 and len(set(parts)) == 1
-    return f"{parts[0]}px" if equal else said
+    parts = text.removesuffix(" px").split()
+    equal = text.endswith(" px") and len(parts) == 4 and len(set(parts)) == 1
+    return f"{parts[0]}px" if equal else text
 
 
-def _breaks(one: Difference) -> str:
+def _breaks(difference: Difference) -> str:
     counts = [
-        int(said) if said.isdigit() else said.count(" / ") + 1 for said in (one.wanted, one.found)
+        int(text) if text.isdigit() else text.count(" / ") + 1
+        for text in (difference.wanted, difference.found)
     ]
     if counts[0] == counts[1]:
         return "lines break elsewhere"
@@ -181,8 +194,8 @@ def _breaks(one: Difference) -> str:
 def _moved(placed: Placed) -> str:
     down = f"{_distance(placed.dy)} too {'low' if placed.dy > 0 else 'high'}"
     across = f"{_distance(placed.dx)} too far {'right' if placed.dx > 0 else 'left'}"
-    said = [(abs(placed.dy), down), (abs(placed.dx), across)]
-    return ", ".join(text for by, text in said if by > 0.5)
+    texts = [(abs(placed.dy), down), (abs(placed.dx), across)]
+    return ", ".join(text for by, text in texts if by > 0.5)
 
 
 def _resized(placed: Placed) -> str:
@@ -196,78 +209,85 @@ def _distance(by: float) -> str:
     return f"{round(by):g} px" if abs(by - round(by)) < 0.1 else f"{by:.1f} px"
 
 
-def as_data(fits: Sequence[Fit], within: float, found: Sequence[Trouble] = ()) -> dict[str, Any]:
+def as_data(fits: Sequence[Fit], within: float, troubles: Sequence[Trouble] = ()) -> dict[str, Any]:
     """What is printed as JSON."""
     return {
         "within": within,
         "pages": [
             {
-                "page": one.page,
-                "mockup": as_typed(one.mockup),
-                "width": one.width,
-                "density": one.wanted.density,
-                "things": one.count,
-                "fitting": one.fitting,
-                "wanted_height": one.wanted.height,
-                "height": one.seen.height,
-                "findings": [_finding(finding) for finding in one.findings],
+                "page": fit.page,
+                "mockup": as_typed(fit.mockup),
+                "width": fit.width,
+                "density": fit.wanted.density,
+                "things": fit.count,
+                "fitting": fit.fitting,
+                "wanted_height": fit.wanted.height,
+                "height": fit.seen.height,
+                "findings": [_finding(finding) for finding in fit.findings],
                 "accepted": [
-                    {**_finding(finding), "reason": reason} for finding, reason in one.accepted
+                    {**_finding(finding), "reason": reason} for finding, reason in fit.accepted
                 ],
             }
-            for one in fits
+            for fit in fits
         ],
         "widths": [
             {
-                "page": one.page,
-                "width": one.width,
-                "kind": one.kind,
-                "element": one.selector,
-                "by": one.by,
+                "page": trouble.page,
+                "width": trouble.width,
+                "kind": trouble.kind,
+                "element": trouble.selector,
+                "by": trouble.by,
             }
-            for one in found
+            for trouble in troubles
         ],
     }
 
 
-def _finding(one: Finding) -> dict[str, Any]:
-    placed = one.placed
+def _finding(finding: Finding) -> dict[str, Any]:
+    placed = finding.placed
     data: dict[str, Any] = {
-        "key": one.key,
+        "key": finding.key,
         "thing": placed.thing.name,
         "kind": placed.thing.kind.value,
         "layers": list(placed.thing.layers),
         "at": _box(placed.thing.box),
-        "element": one.selector,
+        "element": finding.selector,
         "faults": [
-            {"fault": each.fault.value, "wanted": each.wanted, "found": each.found}
-            for each in one.faults
+            {
+                "fault": difference.fault.value,
+                "wanted": difference.wanted,
+                "found": difference.found,
+            }
+            for difference in finding.faults
         ],
-        "says": ", ".join(phrases(one)),
+        "says": ", ".join(phrases(finding)),
         **{name: round(getattr(placed, name), 2) for name in ("dx", "dy", "dw", "dh")},
-        "also": [{"thing": other.thing.name, "at": _box(other.thing.box)} for other in one.also],
+        "also": [
+            {"thing": other_placed.thing.name, "at": _box(other_placed.thing.box)}
+            for other_placed in finding.also
+        ],
         "followers": [
             {
-                "thing": other.thing.name,
-                "at": _box(other.thing.box),
-                "dx": round(other.dx, 2),
-                "dy": round(other.dy, 2),
-                "dw": round(other.dw, 2),
-                "dh": round(other.dh, 2),
+                "thing": other_placed.thing.name,
+                "at": _box(other_placed.thing.box),
+                "dx": round(other_placed.dx, 2),
+                "dy": round(other_placed.dy, 2),
+                "dw": round(other_placed.dw, 2),
+                "dh": round(other_placed.dh, 2),
             }
-            for other in one.root.followers
+            for other_placed in finding.root.followers
         ],
     }
-    if one.remedy is not None:
-        declaration = one.remedy.declaration
+    if finding.remedy is not None:
+        declaration = finding.remedy.declaration
         data["remedy"] = {
             "file": as_typed(_from_here(declaration.file)),
             "line": declaration.line,
             "selector": declaration.selector,
             "property": declaration.name,
             "value": declaration.value,
-            "right": one.remedy.value,
-            "fits_then": one.remedy.right,
+            "right": finding.remedy.value,
+            "fits_then": finding.remedy.right,
         }
     return data
 
@@ -280,8 +300,8 @@ def _box(box: Rect) -> dict[str, float]:
 def patch(fits: Sequence[Fit]) -> str:
     """The remedies as a patch that `git apply` takes, from the current folder."""
     edits: dict[str, list[Remedy]] = {}
-    for one in fits:
-        for finding in one.findings:
+    for fit in fits:
+        for finding in fit.findings:
             remedy = finding.remedy
             if remedy is not None and Path(remedy.declaration.file).is_file():
                 edits.setdefault(remedy.declaration.file, []).append(remedy)
@@ -293,11 +313,11 @@ def _patched(path: Path, remedies: Sequence[Remedy]) -> str:
     before = list(io.StringIO(text, newline="\n"))  # whatever a line ends with stays
     after = list(before)
     for remedy in remedies:
-        one, at = remedy.declaration, remedy.declaration.line - 1
-        begin = after[at].find(one.name) if at < len(after) else -1
-        found = after[at].find(one.value, begin) if begin >= 0 else -1
+        declaration, at = remedy.declaration, remedy.declaration.line - 1
+        begin = after[at].find(declaration.name) if at < len(after) else -1
+        found = after[at].find(declaration.value, begin) if begin >= 0 else -1
         if found >= 0:
             line = after[at]
-            after[at] = line[:found] + remedy.value + line[found + len(one.value) :]
+            after[at] = line[:found] + remedy.value + line[found + len(declaration.value) :]
     name = as_typed(_from_here(str(path)))
     return "".join(difflib.unified_diff(before, after, f"a/{name}", f"b/{name}"))

@@ -97,9 +97,9 @@ def _notes(used: Sequence[FaceUse]) -> list[str]:
     return list(dict.fromkeys(notes))
 
 
-def show_web(screen: Screen, found: Web, project: Project) -> None:
+def show_web(screen: Screen, web: Web, project: Project) -> None:
     """What was written, how much smaller it is, and how it gets into pages."""
-    made = {asset.file: asset for asset in found.done.assets if isinstance(asset, FontAsset)}
+    font_assets = {asset.file: asset for asset in web.done.assets if isinstance(asset, FontAsset)}
     columns = [
         Column("face", style="bold"),
         Column("characters", is_right=True),
@@ -109,7 +109,7 @@ def show_web(screen: Screen, found: Web, project: Project) -> None:
         Column("license"),
     ]
     rows = []
-    for face, asset in zip(found.faces, made.values(), strict=True):
+    for face, asset in zip(web.faces, font_assets.values(), strict=True):
         facts = face.facts
         slant = " italic" if facts.face.is_italic else ""
         count = "all" if face.characters is None else str(len(face.characters))
@@ -124,13 +124,13 @@ def show_web(screen: Screen, found: Web, project: Project) -> None:
             )
         )
     screen.table(columns, rows)
-    for one in found.refused:
-        screen.say(f"{one.face.family} {one.face.weight} stays at home: {one.why}.")
+    for refused in web.refused:
+        screen.say(f"{refused.face.family} {refused.face.weight} stays at home: {refused.why}.")
     screen.say("")
     folder = as_typed(project.out)
-    count = plural(len(made), "web font")
-    verb = "Wrote" if found.done.written else "Unchanged:"
-    screen.say(f"{verb} {count}, {kilobytes(found.bytes)}, and {FILE} in {folder}.")
-    families = dict.fromkeys(face.facts.face.family for face in found.faces)
+    count = plural(len(font_assets), "web font")
+    verb = "Wrote" if web.done.written else "Unchanged:"
+    screen.say(f"{verb} {count}, {kilobytes(web.bytes)}, and {FILE} in {folder}.")
+    families = dict.fromkeys(face.facts.face.family for face in web.faces)
     lists = ", ".join(f"var(--font-{slug(family)})" for family in families)
     screen.say(f"In your styles: font-family: {lists}; head() links the style sheet.")

@@ -59,9 +59,9 @@ def drawn(icons: Icons, name: str) -> bytes:
     _figures(sheet, icons)
     sheet.text(MARGIN, 48, "The icon where it is met", 20, INK)
     image = sheet.to_image()
-    for one in placed:
-        picture = one.picture.convert("RGBA")
-        image.paste(picture, (round(one.x), round(one.y)), picture)
+    for one_placed in placed:
+        picture = one_placed.picture.convert("RGBA")
+        image.paste(picture, (round(one_placed.x), round(one_placed.y)), picture)
     return as_png(image)
 
 
@@ -121,9 +121,9 @@ def _window(
             yield _Placed(at, y + 102, icon)
         else:
             _neighbour(sheet, at, y + 102, NEIGHBOURS[(number + 2) % 4], number)
-        said = shortened(title, 12, 220)
-        sheet.text(at + 24, y + 115, said, 12, scheme.ink)
-        at += 24 + width_of(said, 12) + 28
+        text = shortened(title, 12, 220)
+        sheet.text(at + 24, y + 115, text, 12, scheme.ink)
+        at += 24 + width_of(text, 12) + 28
 
 
 def _neighbour(sheet: Sheet, x: float, y: float, color: str, number: int) -> None:
@@ -165,14 +165,14 @@ def _sizes(sheet: Sheet, small: dict[int, Image.Image]) -> Iterator[_Placed]:
 
 def _figures(sheet: Sheet, icons: Icons) -> None:
     """What was measured, in sentences."""
-    found = icons.judged
-    thin = "no strokes" if found.thinnest is None else f"thinnest stroke {found.thinnest:g} px"
-    safe = "inside" if found.is_safe else "beyond"
+    judged = icons.judged
+    thin = "no strokes" if judged.thinnest is None else f"thinnest stroke {judged.thinnest:g} px"
+    safe = "inside" if judged.is_safe else "beyond"
     facts = (
-        (f"{found.stands_out_light:.0%}", "stands out from a light bar, 3 : 1 and more"),
-        (f"{found.stands_out_dark:.0%}", "stands out from a dark bar"),
-        (f"{found.survives:.0%}", f"of what it shows is left at 16 px; {thin}"),
-        (f"{2 * found.reach:.0%}", f"of the maskable icon's width: {safe} the safe 80 %"),
+        (f"{judged.stands_out_light:.0%}", "stands out from a light bar, 3 : 1 and more"),
+        (f"{judged.stands_out_dark:.0%}", "stands out from a dark bar"),
+        (f"{judged.survives:.0%}", f"of what it shows is left at 16 px; {thin}"),
+        (f"{2 * judged.reach:.0%}", f"of the maskable icon's width: {safe} the safe 80 %"),
     )
     sheet.text(MARGIN, 632, "Measured", 14, INK)
     for number, (figure, meaning) in enumerate(facts):
@@ -189,7 +189,7 @@ def _phone(sheet: Sheet, x: float, y: float, icons: Icons, name: str) -> Iterato
     sheet.area(x, y, width, height, "#3d4a44", radius=34)
     sheet.area(x + 10, y + 10, width - 20, height - 20, "#b9c6bd", radius=26)
     side, gap = 58, 22
-    said = shortened(name if width_of(name, 10) <= side + 16 else name.split()[0], 10, side + 16)
+    text = shortened(name if width_of(name, 10) <= side + 16 else name.split()[0], 10, side + 16)
     left = x + (width - 3 * side - 2 * gap) / 2
     touch = _file(icons, TOUCH_FILE).resize((side, side), Image.Resampling.LANCZOS)
     for number in range(9):
@@ -197,7 +197,7 @@ def _phone(sheet: Sheet, x: float, y: float, icons: Icons, name: str) -> Iterato
         at, top = left + column * (side + gap), y + 60 + row * 92
         if number == 4:
             yield _Placed(at, top, _masked(touch, side * 0.22))
-            sheet.text(at + side / 2, top + side + 16, said, 10, INK, anchor="middle")
+            sheet.text(at + side / 2, top + side + 16, text, 10, INK, anchor="middle")
         else:
             color = NEIGHBOURS[number % 4]
             sheet.area(at, top, side, side, color, radius=side * 0.22)

@@ -23,22 +23,22 @@ class Area:
     width: float
     height: float
 
-    def meets(self, other: Area) -> bool:
+    def meets(self, other_area: Area) -> bool:
         """Whether the two share anything."""
         return (
-            self.x < other.x + other.width
-            and other.x < self.x + self.width
-            and self.y < other.y + other.height
-            and other.y < self.y + self.height
+            self.x < other_area.x + other_area.width
+            and other_area.x < self.x + self.width
+            and self.y < other_area.y + other_area.height
+            and other_area.y < self.y + self.height
         )
 
-    def holds(self, other: Area) -> bool:
+    def holds(self, other_area: Area) -> bool:
         """Whether all of the other lies inside."""
         return (
-            self.x <= other.x
-            and self.y <= other.y
-            and self.x + self.width >= other.x + other.width
-            and self.y + self.height >= other.y + other.height
+            self.x <= other_area.x
+            and self.y <= other_area.y
+            and self.x + self.width >= other_area.x + other_area.width
+            and self.y + self.height >= other_area.y + other_area.height
         )
 
 
@@ -68,18 +68,18 @@ def placed(
     and the edges of boxes, and stays on the page.
     """
     high = size + ROOM
-    found: list[Label] = []
+    labels: list[Label] = []
     order = sorted(range(len(names)), key=lambda index: boxes[index].width * boxes[index].height)
     for index in order:
         box = boxes[index]
-        others = [other for at, other in enumerate(boxes) if at != index]
-        covered = [*taken, *(label.area for label in found)]
+        other_areas = [other_area for at, other_area in enumerate(boxes) if at != index]
+        covered = [*taken, *(label.area for label in labels)]
         for text, area, is_apart in _places(names[index], box, size, high):
-            is_free = not any(area.meets(other) for other in covered) and page.holds(area)
-            if is_free and not any(_crosses(area, other, box) for other in others):
-                found.append(Label(index, text, area, is_apart))
+            is_free = not any(area.meets(other_area) for other_area in covered) and page.holds(area)
+            if is_free and not any(_crosses(area, other_area, box) for other_area in other_areas):
+                labels.append(Label(index, text, area, is_apart))
                 break
-    return found
+    return labels
 
 
 def _places(
@@ -100,12 +100,12 @@ def _places(
                     yield text, Area(x, y, wide, high), step > 0
 
 
-def _crosses(area: Area, other: Area, own: Area) -> bool:
+def _crosses(area: Area, other_area: Area, own_area: Area) -> bool:
     """Whether a label would cover another box, or lie across its edge."""
-    if not area.meets(other):
+    if not area.meets(other_area):
         return False
-    is_larger = other.width * other.height > own.width * own.height
-    return not (is_larger and other.holds(area))
+    is_larger = other_area.width * other_area.height > own_area.width * own_area.height
+    return not (is_larger and other_area.holds(area))
 
 
 def _corners(box: Area, wide: float, high: float) -> list[Area]:

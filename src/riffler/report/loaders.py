@@ -15,16 +15,16 @@ from riffler.vector.loose_loader import MadeLoader
 VERSION = 1
 
 
-def show(screen: Screen, made: MadeLoader, output: Path | None, *, is_dry: bool) -> None:
+def show(screen: Screen, loader: MadeLoader, output: Path | None, *, is_dry: bool) -> None:
     """The files, the lines for a page, and what to do next."""
-    list_files(screen, made.files)
-    screen.say(outcome(made.files, output, is_dry=is_dry))
+    list_files(screen, loader.files)
+    screen.say(outcome(loader.files, output, is_dry=is_dry))
     if output is not None and not is_dry:
-        screen.say(f"Open {as_typed(output / list(made.files)[-1])} in a browser to see it move.")
+        screen.say(f"Open {as_typed(output / list(loader.files)[-1])} in a browser to see it move.")
         screen.say("For a page:")
-        screen.say(f"  {made.html}")
+        screen.say(f"  {loader.html}")
 
 
-def as_data(made: MadeLoader, output: Path | None) -> dict[str, Any]:
+def as_data(loader: MadeLoader, output: Path | None) -> dict[str, Any]:
     """What is printed as JSON."""
-    return {**folders.as_data(made.files, output), "html": made.html}
+    return {**folders.as_data(loader.files, output), "html": loader.html}

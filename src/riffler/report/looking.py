@@ -19,7 +19,7 @@ from riffler.workspace import Opened
 _SHARES = {"1": "whole width", "1/2": "half", "1/3": "third", "2/3": "two thirds", "1/4": "quarter"}
 
 
-def show_tree(screen: Screen, opened: Opened, look: Look, *, every: bool) -> None:
+def show_tree(screen: Screen, opened: Opened, look: Look, *, show_all: bool) -> None:
     """The canvas in one line, what is to be known of the whole, then the tree."""
     mockup = opened.mockup
     count = plural(len(mockup.by_address), "layer")
@@ -31,7 +31,7 @@ def show_tree(screen: Screen, opened: Opened, look: Look, *, every: bool) -> Non
     for note in _notes(opened, look.merged):
         screen.say(note)
     screen.say("")
-    for line in tree.lines(look.layers, every=every):
+    for line in tree.lines(look.layers, show_all=show_all):
         screen.line(line)
 
 

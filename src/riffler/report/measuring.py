@@ -42,11 +42,11 @@ _Lines = Iterable[tuple[str, str, str]]
 """What is told, the numbers, and what they are for."""
 
 
-def show_one(screen: Screen, found: Measured, scale: Scale) -> None:
+def show_one(screen: Screen, measured: Measured, scale: Scale) -> None:
     """A thing's numbers, line by line."""
-    screen.say(_heading(found.thing, scale))
+    screen.say(_heading(measured.thing, scale))
     screen.say("")
-    _lines(screen, _one(found, scale))
+    _lines(screen, _one(measured, scale))
 
 
 def _heading(thing: Thing, scale: Scale) -> str:
@@ -65,8 +65,8 @@ def _unit(scale: Scale) -> str:
     return names[scale.unit] + density
 
 
-def _one(found: Measured, scale: Scale) -> Iterator[tuple[str, str, str]]:
-    box, thing = found.thing.box, found.thing
+def _one(measured: Measured, scale: Scale) -> Iterator[tuple[str, str, str]]:
+    box, thing = measured.thing.box, measured.thing
     if thing.sort is Sort.GUIDE:
         upright = box.width == 0
         yield (
@@ -80,54 +80,56 @@ def _one(found: Measured, scale: Scale) -> Iterator[tuple[str, str, str]]:
     if thing.sort is Sort.CANVAS:
         return
     yield "place", f"{scale.say(box.x)}, {scale.say(box.y)}", "from the left and the top"
-    ends = f"{scale.say(found.canvas.right)}, {scale.say(found.canvas.bottom)}"
+    ends = f"{scale.say(measured.canvas.right)}, {scale.say(measured.canvas.bottom)}"
     yield "", ends, "from the right and the bottom"
-    for what, inside in (("on", found.on), ("in", found.group)):
-        if inside is not None and inside.insets != found.canvas:
+    for what, inside in (("on", measured.on), ("in", measured.group)):
+        if inside is not None and inside.insets != measured.canvas:
             yield (
                 what,
                 _sides(inside.insets, scale),
                 f"inside {inside.name}, clockwise from the top",
             )
-    for side, near in found.beside.items():
+    for side, near in measured.beside.items():
         yield side, scale.say(near.gap), near.name
-    if found.share is not None:
-        said = SHARES.get(round(found.share, 4), f"{100 * found.share:.3g} %")
-        yield "share", said, "of the content width"
-    if (span := found.columns) is not None:
+    if measured.share is not None:
+        value = SHARES.get(round(measured.share, 4), f"{100 * measured.share:.3g} %")
+        yield "share", value, "of the content width"
+    if (span := measured.columns) is not None:
         numbers = f"{span.first}" if span.first == span.last else f"{span.first} to {span.last}"
         yield "columns", numbers, f"of {span.of}"
 
 
-def _sides(found: Insets, scale: Scale) -> str:
+def _sides(insets: Insets, scale: Scale) -> str:
     """In the order of CSS, so that it can be pasted as a padding."""
-    return " ".join(scale.say(side) for side in (found.top, found.right, found.bottom, found.left))
+    return " ".join(
+        scale.say(side) for side in (insets.top, insets.right, insets.bottom, insets.left)
+    )
 
 
-def show_two(screen: Screen, one: Thing, other: Thing, found: Between, scale: Scale) -> None:
+def show_two(screen: Screen, first: Thing, second: Thing, between: Between, scale: Scale) -> None:
     """How far two things are apart, and which of their lines agree."""
-    screen.say(f"{one.name} and {other.name}, in {_unit(scale)}.")
+    screen.say(f"{first.name} and {second.name}, in {_unit(scale)}.")
     screen.say("")
-    _lines(screen, _two(found, scale))
+    _lines(screen, _two(between, scale))
 
 
-def _two(found: Between, scale: Scale) -> Iterator[tuple[str, str, str]]:
+def _two(between: Between, scale: Scale) -> Iterator[tuple[str, str, str]]:
     for what, apart, way in (
-        ("across", found.across, ("right", "left")),
-        ("down", found.down, ("below", "above")),
+        ("across", between.across, ("right", "left")),
+        ("down", between.down, ("below", "above")),
     ):
         gap = f"overlap by {scale.say(-apart.gap)}" if apart.gap < 0 else scale.say(apart.gap)
         yield what, gap, "between the edges"
         where = f"{way[0] if apart.center > 0 else way[1]}, from middle to middle"
         yield "", scale.say(abs(apart.center)), where if apart.center else "from middle to middle"
-    if found.overlap is not None:
-        width, height = scale.say(found.overlap.width), scale.say(found.overlap.height)
+    if between.overlap is not None:
+        width, height = scale.say(between.overlap.width), scale.say(between.overlap.height)
         yield "shared", f"{width} x {height}", ""
-    if found.inside is not None:
-        yield "inside", _sides(found.inside, scale), "one in the other, clockwise from the top"
-    if found.aligned:
-        yield "in line", ", ".join(map(_told, found.aligned)), ""
-    for meeting in found.missed:
+    if between.inside is not None:
+        yield "inside", _sides(between.inside, scale), "one in the other, clockwise from the top"
+    if between.aligned:
+        yield "in line", ", ".join(map(_told, between.aligned)), ""
+    for meeting in between.missed:
         yield "misses", _told(meeting), f"by {scale.say(meeting.off)}"
 
 
@@ -137,28 +139,28 @@ def _told(meeting: Meeting) -> str:
     return f"{meeting.line} of the first, {meeting.other} of the second"
 
 
-def show_document(screen: Screen, found: Document, scale: Scale) -> None:
+def show_document(screen: Screen, document: Document, scale: Scale) -> None:
     """The whole page."""
     screen.say(f"The whole, in {_unit(scale)}.")
     screen.say("")
-    _lines(screen, _document(found, scale))
+    _lines(screen, _document(document, scale))
 
 
-def _document(found: Document, scale: Scale) -> Iterator[tuple[str, str, str]]:
-    yield "size", f"{scale.say(found.width)} x {scale.say(found.height)}", ""
-    left, width = scale.say(found.frame.left), scale.say(found.frame.width)
-    count = len(found.frame.columns)
+def _document(document: Document, scale: Scale) -> Iterator[tuple[str, str, str]]:
+    yield "size", f"{scale.say(document.width)} x {scale.say(document.height)}", ""
+    left, width = scale.say(document.frame.left), scale.say(document.frame.width)
+    count = len(document.frame.columns)
     yield "content", width, f"from {left}" + (f", {count} columns" if count else "")
-    for number, row in enumerate(found.rows[:SHOWN]):
+    for number, row in enumerate(document.rows[:SHOWN]):
         what = "" if number else "rows"
         yield what, scale.say(row.height), f"{row.name}, from {scale.say(row.top)}"
-    yield from _left(len(found.rows), "rows")
-    for number, each in enumerate(found.columns[:SHOWN]):
-        widths = " : ".join(scale.say(width) for width in each.widths)
-        gaps = ", ".join(dict.fromkeys(scale.say(gap) for gap in each.gaps))
-        names = ", ".join(dict.fromkeys(each.names))
+    yield from _left(len(document.rows), "rows")
+    for number, columns in enumerate(document.columns[:SHOWN]):
+        widths = " : ".join(scale.say(width) for width in columns.widths)
+        gaps = ", ".join(dict.fromkeys(scale.say(gap) for gap in columns.gaps))
+        names = ", ".join(dict.fromkeys(columns.names))
         yield "" if number else "columns", widths, f"{names}; gaps {gaps}" if gaps else names
-    yield from _left(len(found.columns), "sets of columns")
+    yield from _left(len(document.columns), "sets of columns")
 
 
 def _left(count: int, what: str) -> Iterator[tuple[str, str, str]]:
@@ -191,13 +193,13 @@ def show_csv(screen: Screen, rows: Iterable[Sequence[str]]) -> None:
         screen.line(line)
 
 
-def show_css(screen: Screen, thing: Thing, found: Css) -> None:
+def show_css(screen: Screen, thing: Thing, css: Css) -> None:
     """The declarations, ready to paste; what is to be known of them as comments."""
-    about = [f"{thing.name}, by {found.of}" if found.of else thing.name]
-    about += [*found.notes, *([found.refused] if found.refused else [])]
+    about = [f"{thing.name}, by {css.of}" if css.of else thing.name]
+    about += [*css.notes, *([css.refused] if css.refused else [])]
     for line in about:
         screen.line(f"/* {line.replace('*/', '* /')} */")
-    for prop, value in found.declarations:
+    for prop, value in css.declarations:
         screen.line(f"{prop}: {value};")
 
 
@@ -209,39 +211,40 @@ SOURCES = {
 }
 
 
-def show_words(screen: Screen, thing: Thing, found: Said, scale: Scale) -> None:
+def show_words(screen: Screen, thing: Thing, text: Said, scale: Scale) -> None:
     """What a text says, then how it is set, or what was measured of it."""
-    screen.say(f"{thing.name}: {SOURCES[found.source]}.")
+    screen.say(f"{thing.name}: {SOURCES[text.source]}.")
     screen.say("")
-    for line in found.lines:
+    for line in text.lines:
         screen.line(f"  {line}")
     screen.say("")
-    if found.unsure:
-        screen.say(f"  not sure: {', '.join(found.unsure)}")
-    for prop, value in words_css(found.words, scale) if found.words else ():
+    if text.unsure:
+        screen.say(f"  not sure: {', '.join(text.unsure)}")
+    for prop, value in words_css(text.words, scale) if text.words else ():
         screen.line(f"  {prop}: {value};")
-    for said in _type(found, scale):
-        screen.say(f"  {said}")
+    for said_text in _type(text, scale):
+        screen.say(f"  {said_text}")
 
 
-def _type(found: Said, scale: Scale) -> Iterator[str]:
+def _type(text: Said, scale: Scale) -> Iterator[str]:
     """How sure the type is, and what else it could be; what is measured where none fits."""
-    if (best := found.type) is not None:
+    if (best := text.type) is not None:
         sure = "sure" if best.is_sure else "likely"
         yield f"{best.face.family} lies on {100 * best.score:.0f} % of the ink: {sure}."
         others = [
-            f"{one.face.family} {one.face.weight} ({100 * one.score:.0f} %)" for one in best.runners
+            f"{candidate.face.family} {candidate.face.weight} ({100 * candidate.score:.0f} %)"
+            for candidate in best.runners
         ]
         if others:
             yield f"Next best: {', '.join(others)}."
-    elif (shape := found.shape) is not None:
+    elif (shape := text.shape) is not None:
         yield "No font that is here fits. Measured:"
         yield f"small letters {scale.say(shape.small, unit=True)} high"
         if shape.capital is not None:
             yield f"capitals and stems {scale.say(shape.capital, unit=True)} high"
         yield f"strokes {scale.say(shape.stroke, unit=True)} thick, {shape.manner}"
-        if found.line_step is not None:
-            yield f"lines {scale.say(found.line_step, unit=True)} apart"
+        if text.line_step is not None:
+            yield f"lines {scale.say(text.line_step, unit=True)} apart"
 
 
 def _lines(screen: Screen, lines: _Lines) -> None:

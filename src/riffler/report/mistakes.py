@@ -36,12 +36,12 @@ def show_word(words: str) -> None:
 def show_internal(error: BaseException) -> None:
     """Print our own mistake in one line on standard error."""
     console = Console(stderr=True, highlight=False, soft_wrap=True, markup=False, emoji=False)
-    said = clean(str(error).splitlines()[0] if str(error) else "")
+    text = clean(str(error).splitlines()[0] if str(error) else "")
     console.print(
         Text()
         .append("riffler: ", style="bold red")
         .append(
-            f"a mistake of Riffler's own ({type(error).__name__}: {said}). "
+            f"a mistake of Riffler's own ({type(error).__name__}: {text}). "
             "The same command with -v shows where."
         )
     )

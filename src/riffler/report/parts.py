@@ -81,17 +81,17 @@ def _rows(parts: Sequence[Part], stem: str) -> Iterator[Row]:
 def _why(part: Part) -> str:
     if part.kind in FRAMES:
         return ""
-    said = [part.reason] if part.reason else []
+    texts = [part.reason] if part.reason else []
     if part.count > 1:
         steps = " and ".join(
             f"{step} px {way}"
             for step, way in zip(part.step, ("right", "down"), strict=True)
             if step
         )
-        said.append(f"the next {steps}" if steps else "of several widths")
+        texts.append(f"the next {steps}" if steps else "of several widths")
     if part.certainty not in (None, Certainty.SURE):
-        said.append(f"({part.certainty})")
-    return ", ".join(said).replace(", (", " (")
+        texts.append(f"({part.certainty})")
+    return ", ".join(texts).replace(", (", " (")
 
 
 def draw(renderer: Renderer, page: Part, target: Target) -> None:
@@ -123,9 +123,9 @@ def sheet(renderer: Renderer, page: Part) -> Sheet:
     _head(drawn, renderer, things)
     for part, area in zip(things, areas, strict=True):
         _outline(drawn, part, area)
-        for other in (on_sheet(one.box) for one in part.others):
+        for other_area in (on_sheet(one_part.box) for one_part in part.others):
             thin = Stroke(STROKES[part.kind].color, 0.7)
-            drawn.frame(other.x, other.y, other.width, other.height, thin)
+            drawn.frame(other_area.x, other_area.y, other_area.width, other_area.height, thin)
     _names(drawn, things, areas, Area(left, top, width, height))
     return drawn
 
@@ -158,8 +158,8 @@ def _head(drawn: Sheet, renderer: Renderer, things: Sequence[Part]) -> None:
     """The file, and what each outline means."""
     name = as_typed(renderer.mockup.path)
     drawn.text(MARGIN, 34, name, 17, INK)
-    said = f"{renderer.mockup.size.width} x {renderer.mockup.size.height} px, as it is understood"
-    drawn.text(MARGIN + width_of(name, 17) + 14, 34, said, 12, FAINT)
+    text = f"{renderer.mockup.size.width} x {renderer.mockup.size.height} px, as it is understood"
+    drawn.text(MARGIN + width_of(name, 17) + 14, 34, text, 12, FAINT)
     x = float(MARGIN)
     used = {part.kind for part in things}
     for kind, stroke in STROKES.items():

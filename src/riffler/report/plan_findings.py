@@ -36,11 +36,11 @@ def area_of(box: Box, paper: Area, scale: float) -> Area:
 
 
 def numbered(
-    own: Sequence[tuple[int, Finding]], whole: set[Box], paper: Area, scale: float
+    findings: Sequence[tuple[int, Finding]], whole: set[Box], paper: Area, scale: float
 ) -> list[tuple[int, Area]]:
     """Where the numbers of the findings stand: at their places, beside each other if need be."""
-    found: list[tuple[int, Area]] = []
-    for number, finding in own:
+    result: list[tuple[int, Area]] = []
+    for number, finding in findings:
         if finding.place is None:
             continue
         area = area_of(finding.place, paper, scale)
@@ -52,9 +52,11 @@ def numbered(
         x = min(max(x, paper.x), paper.x + paper.width)
         wide = 15 if number < 10 else 20
         around = Area(paper.x - 20, paper.y - 8, paper.width + 40, paper.height + 16)
-        area = _free(Area(x - wide / 2, y - 7.5, wide, 15), [other for _, other in found], around)
-        found.append((number, area))
-    return found
+        area = _free(
+            Area(x - wide / 2, y - 7.5, wide, 15), [other_area for _, other_area in result], around
+        )
+        result.append((number, area))
+    return result
 
 
 def _free(wanted: Area, taken: Sequence[Area], around: Area) -> Area:
@@ -66,7 +68,7 @@ def _free(wanted: Area, taken: Sequence[Area], around: Area) -> Area:
     ]
     for across, down in sorted(steps, key=lambda step: step[0] ** 2 + step[1] ** 2):
         area = Area(wanted.x + across, wanted.y + down, wanted.width, wanted.height)
-        if around.holds(area) and not any(area.meets(other) for other in taken):
+        if around.holds(area) and not any(area.meets(other_area) for other_area in taken):
             return area
     return wanted
 
@@ -80,7 +82,7 @@ def disc(sheet: Sheet, number: int, area: Area) -> None:
     )
 
 
-def write_list(sheet: Sheet, own: Sequence[tuple[int, Finding]], roles: set[str]) -> None:
+def write_list(sheet: Sheet, findings: Sequence[tuple[int, Finding]], roles: set[str]) -> None:
     """What the outlines mean, then the findings in words."""
     x, y = WIDTH - MARGIN - LIST + 28, float(HEAD + RIM_TOP - 24)
     width = LIST - 28
@@ -95,14 +97,16 @@ def write_list(sheet: Sheet, own: Sequence[tuple[int, Finding]], roles: set[str]
             place += wide
     y += 30
     sheet.line(((x, y - 14), (x + width, y - 14)), Stroke(GUIDE, 0.7))
-    if not own:
+    if not findings:
         sheet.text(x, y + 6, "Nothing found.", 12, FAINT)
-    messages = [wrapped(finding.message, NAME, width - 26, 3) for _, finding in own]
+    messages = [wrapped(finding.message, NAME, width - 26, 3) for _, finding in findings]
     room = HEIGHT - MARGIN - y
     most = next((most for most in (3, 2, 1) if _height(messages, most) <= room), 0)
-    for index, (number, finding) in enumerate(own):
-        if y > HEIGHT - MARGIN - 12 and index < len(own) - 1:
-            sheet.text(x + 26, y + 4, f"and {len(own) - index} more: riffler survey", NAME, FAINT)
+    for index, (number, finding) in enumerate(findings):
+        if y > HEIGHT - MARGIN - 12 and index < len(findings) - 1:
+            sheet.text(
+                x + 26, y + 4, f"and {len(findings) - index} more: riffler survey", NAME, FAINT
+            )
             return
         disc(sheet, number, Area(x, y - 8, 15 if number < 10 else 20, 15))
         sheet.text(x + 26, y + 3, finding.kind, 12, ALARM)

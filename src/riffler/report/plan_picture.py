@@ -61,12 +61,12 @@ def write(subject: Subject, findings: Sequence[Finding], target: Target) -> None
 def draw(subject: Subject, findings: Sequence[Finding]) -> Sheet:
     """The whole sheet. `findings` keep the numbers that the survey gave them."""
     sheet = Sheet(WIDTH, HEIGHT, PAPER)
-    own = [
+    findings_shown = [
         (number, finding)
         for number, finding in enumerate(findings, start=1)
         if _is_here(subject, finding)
     ]
-    _head(sheet, subject, len(own))
+    _head(sheet, subject, len(findings_shown))
     room_x = WIDTH - 2 * MARGIN - LIST - RIM_LEFT - 2 * BESIDE
     room_y = HEIGHT - HEAD - RIM_TOP - MARGIN
     scale = min(room_x / subject.canvas.width, room_y / subject.canvas.height)
@@ -80,18 +80,23 @@ def draw(subject: Subject, findings: Sequence[Finding]) -> Sheet:
         _Shown(_names(slice_), area_of(slice_.box & subject.canvas, paper, scale), slice_)
         for slice_ in subject.slices
     ]
-    for each in sorted(shown, key=lambda item: -item.area.width * item.area.height):
-        _outline(sheet, each)
-    discs = numbered(own, {each.slice.box for each in shown}, paper, scale)
-    _labels(sheet, [each for each in shown if each.names], paper, [area for _, area in discs])
+    for each_shown in sorted(shown, key=lambda item: -item.area.width * item.area.height):
+        _outline(sheet, each_shown)
+    discs = numbered(findings_shown, {each_shown.slice.box for each_shown in shown}, paper, scale)
+    _labels(
+        sheet,
+        [each_shown for each_shown in shown if each_shown.names],
+        paper,
+        [area for _, area in discs],
+    )
     for number, area in discs:
         disc(sheet, number, area)
-    write_list(sheet, own, {each.slice.role.name for each in shown})
+    write_list(sheet, findings_shown, {each_shown.slice.role.name for each_shown in shown})
     return sheet
 
 
 def _is_here(subject: Subject, finding: Finding) -> bool:
-    names = {each.name for each in subject.slices}
+    names = {resolved.name for resolved in subject.slices}
     return finding.slice in names or (
         not finding.slice and finding.said_at.path == subject.file.path
     )
@@ -104,10 +109,10 @@ def _head(sheet: Sheet, subject: Subject, count: int) -> None:
     size = f"{mockup.size.width} x {mockup.size.height} px"
     density = f", density {subject.density:g}" if subject.density != 1 else ""
     found = plural(count, "finding") if count else "nothing found"
-    said = (
+    text = (
         f"{file.cutlist.mockup}, {size}{density}: {plural(len(subject.slices), 'slice')}, {found}"
     )
-    sheet.text(MARGIN + width_of(name, 17) + 14, 30, said, 12, FAINT)
+    sheet.text(MARGIN + width_of(name, 17) + 14, 30, text, 12, FAINT)
 
 
 def _names(slice_: ResolvedSlice) -> tuple[str, ...]:
@@ -122,10 +127,10 @@ def _names(slice_: ResolvedSlice) -> tuple[str, ...]:
     return (f"{name} +{' +'.join(states)}", name) if states else (name,)
 
 
-def _outline(sheet: Sheet, each: _Shown) -> None:
-    area, stroke = each.area, ROLES[each.slice.role.name]
+def _outline(sheet: Sheet, shown: _Shown) -> None:
+    area, stroke = shown.area, ROLES[shown.slice.role.name]
     sheet.area(area.x, area.y, area.width, area.height, stroke.color, opacity=0.10)
-    if isinstance(each.slice.role, Tile):
+    if isinstance(shown.slice.role, Tile):
         _hatch(sheet, area, stroke.color)
     inset = stroke.width / 2
     sheet.frame(
@@ -135,7 +140,7 @@ def _outline(sheet: Sheet, each: _Shown) -> None:
         max(0.0, area.height - stroke.width),
         stroke,
     )
-    for index in range(len(each.slice.states) - 1):
+    for index in range(len(shown.slice.states) - 1):
         x = area.x + area.width - 7 - 6 * index
         sheet.area(x, area.y + area.height - 7, 4, 4, stroke.color, radius=2)
 
@@ -176,20 +181,20 @@ def _guides(sheet: Sheet, subject: Subject, paper: Area, scale: float) -> None:
 
 def _positions(subject: Subject, axis: str) -> list[tuple[str, float]]:
     ruler = subject.file.ruler("x" if axis == "x" else "y")
-    found = [(name, ruler.position(name)) for name in ruler.guides]
+    result = [(name, ruler.position(name)) for name in ruler.guides]
     for name, grid in ruler.grids.items():
         cells = range(1, grid.count + 1)
-        found.extend((f"{name}-{number}", ruler.cell(name, number)[0]) for number in cells)
-    return sorted(found, key=lambda item: item[1])
+        result.extend((f"{name}-{number}", ruler.cell(name, number)[0]) for number in cells)
+    return sorted(result, key=lambda item: item[1])
 
 
 def _labels(sheet: Sheet, shown: Sequence[_Shown], paper: Area, taken: Sequence[Area]) -> None:
     """Names at their boxes where there is room; the others beside the page, joined by a line."""
-    boxes = [each.area for each in shown]
-    found = placed([each.names for each in shown], boxes, NAME, taken, paper)
-    for label in found:
+    boxes = [each_shown.area for each_shown in shown]
+    labels = placed([each_shown.names for each_shown in shown], boxes, NAME, taken, paper)
+    for label in labels:
         _label(sheet, shown[label.index], label)
-    done = {label.index for label in found}
+    done = {label.index for label in labels}
     rest = [index for index in range(len(shown)) if index not in done]
     middle = paper.x + paper.width / 2
     for side in ("left", "right"):
@@ -204,21 +209,21 @@ def _labels(sheet: Sheet, shown: Sequence[_Shown], paper: Area, taken: Sequence[
             _beside(sheet, shown[index], y, paper, side)
 
 
-def _label(sheet: Sheet, each: _Shown, label: Label) -> None:
-    area, color = label.area, ROLES[each.slice.role.name].color
+def _label(sheet: Sheet, shown: _Shown, label: Label) -> None:
+    area, color = label.area, ROLES[shown.slice.role.name].color
     if label.is_apart:
-        x = min(max(area.x + 8, each.area.x + 3), each.area.x + each.area.width - 3)
-        below = area.y > each.area.y
+        x = min(max(area.x + 8, shown.area.x + 3), shown.area.x + shown.area.width - 3)
+        below = area.y > shown.area.y
         start = area.y if below else area.y + area.height
-        end = each.area.y + each.area.height if below else each.area.y
+        end = shown.area.y + shown.area.height if below else shown.area.y
         sheet.line(((x, start), (x, end)), Stroke(color, 0.8))
     sheet.area(area.x, area.y, area.width, area.height, PAPER, radius=2, opacity=0.88)
     sheet.text(area.x + 4, area.y + area.height / 2 + NAME * ASCENT / 2, label.text, NAME, color)
 
 
-def _beside(sheet: Sheet, each: _Shown, y: float, paper: Area, side: str) -> None:
-    area, color = each.area, ROLES[each.slice.role.name].color
-    name = shortened(each.names[-1], NAME, BESIDE - 22)
+def _beside(sheet: Sheet, shown: _Shown, y: float, paper: Area, side: str) -> None:
+    area, color = shown.area, ROLES[shown.slice.role.name].color
+    name = shortened(shown.names[-1], NAME, BESIDE - 22)
     is_left = side == "left"
     edge, out = (paper.x, -1) if is_left else (paper.x + paper.width, 1)
     near = area.x if is_left else area.x + area.width

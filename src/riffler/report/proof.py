@@ -16,61 +16,61 @@ from riffler.report.wording import plural
 SHOWN, OF_A_KIND = 40, 6
 
 
-def show(screen: Screen, found: Proof, root: Path, *, every: bool) -> None:
+def show(screen: Screen, proof: Proof, root: Path, *, show_all: bool) -> None:
     """The findings file by file, each with its place, and what they come to."""
-    shown = list(found.findings) if every else _weightiest(found.findings)
+    shown = list(proof.findings) if show_all else _weightiest(proof.findings)
     file = None
-    for one in shown:
-        if one.file != file:
-            file = one.file
+    for finding in shown:
+        if finding.file != file:
+            file = finding.file
             screen.line(f"{as_typed(root / file)}")
-        place = f"{one.line}" if one.line else "-"
-        screen.line(f"  {place:>5}  {one.kind:<20}  {clean(one.message)}")
+        place = f"{finding.line}" if finding.line else "-"
+        screen.line(f"  {place:>5}  {finding.kind:<20}  {clean(finding.message)}")
     if shown:
         screen.say("")
-    left = len(found.findings) - len(shown)
+    left = len(proof.findings) - len(shown)
     if left:
         screen.say(f"And {plural(left, 'finding')} more: riffler check --all")
-    for key in found.idle:
+    for key in proof.idle:
         screen.say(f'Accepted, but not found any more: "{key}"')
-    pages = f"{plural(found.pages, 'page')} and {plural(found.files, 'file')}"
-    if found.findings:
-        screen.say(f"{plural(len(found.findings), 'finding')} in {pages}.")
+    pages = f"{plural(proof.pages, 'page')} and {plural(proof.files, 'file')}"
+    if proof.findings:
+        screen.say(f"{plural(len(proof.findings), 'finding')} in {pages}.")
         screen.say("One that is meant: riffler.toml, [check.accept]")
-        screen.say(f'  "{found.findings[0].key}" = "why"')
+        screen.say(f'  "{proof.findings[0].key}" = "why"')
     else:
         screen.say(f"Nothing to find in {pages}.")
-    if found.accepted:
-        screen.say(f"{plural(len(found.accepted), 'finding')} accepted in riffler.toml.")
+    if proof.accepted:
+        screen.say(f"{plural(len(proof.accepted), 'finding')} accepted in riffler.toml.")
 
 
 def _weightiest(findings: tuple[Finding, ...]) -> list[Finding]:
     """Some of every kind, so that one kind does not hide the others."""
     counts: dict[str, int] = {}
     shown = []
-    for one in findings:
-        counts[one.kind] = counts.get(one.kind, 0) + 1
-        if counts[one.kind] <= OF_A_KIND:
-            shown.append(one)
+    for finding in findings:
+        counts[finding.kind] = counts.get(finding.kind, 0) + 1
+        if counts[finding.kind] <= OF_A_KIND:
+            shown.append(finding)
     return shown[:SHOWN]
 
 
-def as_data(found: Proof) -> dict[str, Any]:
+def as_data(proof: Proof) -> dict[str, Any]:
     """What is printed as JSON."""
     return {
-        "pages": found.pages,
-        "files": found.files,
-        "findings": [_finding(one) for one in found.findings],
-        "accepted": [{**_finding(one), "reason": reason} for one, reason in found.accepted],
-        "idle": list(found.idle),
+        "pages": proof.pages,
+        "files": proof.files,
+        "findings": [_finding(finding) for finding in proof.findings],
+        "accepted": [{**_finding(finding), "reason": reason} for finding, reason in proof.accepted],
+        "idle": list(proof.idle),
     }
 
 
-def _finding(one: Finding) -> dict[str, Any]:
+def _finding(finding: Finding) -> dict[str, Any]:
     return {
-        "kind": one.kind,
-        "file": one.file,
-        "line": one.line,
-        "message": one.message,
-        "key": one.key,
+        "kind": finding.kind,
+        "file": finding.file,
+        "line": finding.line,
+        "message": finding.message,
+        "key": finding.key,
     }

@@ -14,16 +14,16 @@ from riffler.report.wording import plural
 NAMED = 6
 
 
-def show(screen: Screen, found: Roughed, *, is_dry: bool) -> None:
+def show(screen: Screen, roughed: Roughed, *, is_dry: bool) -> None:
     """The files that were written, what is left to be said, what to do next."""
-    rows = [(name, str(text.count("\n"))) for name, text in found.files]
+    rows = [(name, str(text.count("\n"))) for name, text in roughed.files]
     screen.table([Column("file"), Column("lines", is_right=True)], rows)
     screen.say("")
-    if found.unsaid:
-        screen.say(f"Left to say: {plural(found.unsaid, 'thing')}, marked unsaid: riffler check")
-    _name(screen, "Shown by no slice", [f"{address} ({page})" for page, address in found.missing])
-    _name(screen, "Slices without a place", [name for _, name in found.unused])
-    pages = plural(len(found.pages), "page")
+    if roughed.unsaid:
+        screen.say(f"Left to say: {plural(roughed.unsaid, 'thing')}, marked unsaid: riffler check")
+    _name(screen, "Shown by no slice", [f"{address} ({page})" for page, address in roughed.missing])
+    _name(screen, "Slices without a place", [name for _, name in roughed.unused])
+    pages = plural(len(roughed.pages), "page")
     if is_dry:
         screen.say(f"Would rough out {pages}. Nothing was written: this was a dry run.")
         return
@@ -37,20 +37,20 @@ def _name(screen: Screen, what: str, names: list[str]) -> None:
         screen.say(f"{what}: {', '.join(names[:NAMED])}{more}")
 
 
-def print_files(screen: Screen, found: Roughed) -> None:
+def print_files(screen: Screen, roughed: Roughed) -> None:
     """The files one after the other, each under its name where there are several."""
-    for number, (name, text) in enumerate(found.files):
-        if len(found.files) > 1:
+    for number, (name, text) in enumerate(roughed.files):
+        if len(roughed.files) > 1:
             screen.say(f"{'' if number == 0 else chr(10)}== {name}")
         typer.echo(text, nl=False)
 
 
-def as_data(found: Roughed) -> dict[str, Any]:
+def as_data(roughed: Roughed) -> dict[str, Any]:
     """What is printed as JSON."""
     return {
-        "pages": list(found.pages),
-        "files": [{"file": name, "text": text} for name, text in found.files],
-        "unsaid": found.unsaid,
-        "missing": [{"page": page, "layer": address} for page, address in found.missing],
-        "unused": [{"page": page, "slice": name} for page, name in found.unused],
+        "pages": list(roughed.pages),
+        "files": [{"file": name, "text": text} for name, text in roughed.files],
+        "unsaid": roughed.unsaid,
+        "missing": [{"page": page, "layer": address} for page, address in roughed.missing],
+        "unused": [{"page": page, "slice": name} for page, name in roughed.unused],
     }

@@ -228,7 +228,7 @@ def _dashed(points: Sequence[Point], dashes: Sequence[float]) -> list[tuple[Poin
     segments = list(pairwise(points))
     if not dashes:
         return segments
-    found, index, left = [], 0, dashes[0]
+    result, index, left = [], 0, dashes[0]
     for (x, y), (x_end, y_end) in segments:
         length = ((x_end - x) ** 2 + (y_end - y) ** 2) ** 0.5
         done = 0.0
@@ -236,7 +236,7 @@ def _dashed(points: Sequence[Point], dashes: Sequence[float]) -> list[tuple[Poin
             step = min(left, length - done)
             if index % 2 == 0:
                 a, b = done / length, (done + step) / length
-                found.append(
+                result.append(
                     (
                         (x + (x_end - x) * a, y + (y_end - y) * a),
                         (x + (x_end - x) * b, y + (y_end - y) * b),
@@ -246,7 +246,7 @@ def _dashed(points: Sequence[Point], dashes: Sequence[float]) -> list[tuple[Poin
             if left <= 1e-9:
                 index = (index + 1) % len(dashes)
                 left = dashes[index]
-    return found
+    return result
 
 
 def _shape_as_svg(shape: _Line | _Area | _Picture) -> str:

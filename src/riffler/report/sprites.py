@@ -15,12 +15,12 @@ from riffler.report.wording import plural
 VERSION = 1
 
 
-def show_project(screen: Screen, done: Published, out: Path, *, is_dry: bool) -> None:
+def show_project(screen: Screen, published: Published, out: Path, *, is_dry: bool) -> None:
     """The project's sprites, and which of their files are new."""
-    new = {asset.file for asset in done.written}
+    new = {asset.file for asset in published.written}
     rows = [
         (asset.file, f"{asset.bytes:,} B", "new" if asset.file in new else "")
-        for asset in sorted(done.assets, key=lambda asset: asset.file)
+        for asset in sorted(published.assets, key=lambda asset: asset.file)
     ]
     screen.table([Column("file"), Column("bytes", is_right=True), Column("")], rows)
     screen.say("")

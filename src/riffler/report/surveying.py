@@ -24,14 +24,14 @@ SHOWN, EACH = 40, 5
 
 
 def show_survey(
-    screen: Screen, done: Survey, *, with_accepted: bool = False, every: bool = False
+    screen: Screen, survey: Survey, *, with_accepted: bool = False, show_all: bool = False
 ) -> None:
     """The findings with their numbers, grouped by cutlist, and one line that sums them up.
 
-    Of many alike only a few are shown, unless `every` one is wanted.
+    Of many alike only a few are shown, unless `show_all` one is wanted.
     """
     path = None
-    shown = dict(enumerate(done.findings, start=1)) if every else _few(done.findings)
+    shown = dict(enumerate(survey.findings, start=1)) if show_all else _few(survey.findings)
     for number, finding in shown.items():
         if finding.said_at.path != path:
             if path is not None:
@@ -41,25 +41,25 @@ def show_survey(
         screen.line(_headline(number, finding))
         screen.line(Text(f"{'':5}{clean(finding.message)}"))
         screen.line(Text(f"{'':5}{clean(finding.advice)}", style="dim"))
-    if done.findings:
+    if survey.findings:
         screen.say("")
-    _say_more(screen, done, shown)
+    _say_more(screen, survey, shown)
     if with_accepted:
-        for accepted in done.accepted:
+        for accepted in survey.accepted:
             name = accepted.finding.slice or "the cutlist"
             screen.say(f"Accepted in {name}: {accepted.finding.kind}, “{accepted.reason}”")
-    for idle in done.idle:
+    for idle in survey.idle:
         where = idle.slice or "The cutlist"
         screen.say(f"{where} accepts {idle.kind}, which is not found: it can go.")
-    _say_corners(screen, done.advice)
-    screen.say(_summary(done))
+    _say_corners(screen, survey.advice)
+    screen.say(_summary(survey))
 
 
 def _say_corners(screen: Screen, advice: Sequence[Advice]) -> None:
     """What only rounded corners keep from being JPEGs, said once."""
     if not advice:
         return
-    names = [one.slice for one in advice]
+    names = [one_advice.slice for one_advice in advice]
     if len(advice) == 1:
         who, css = f"its rounded corners keep {names[0]} from being a JPEG", advice[0].css
     else:
@@ -69,9 +69,11 @@ def _say_corners(screen: Screen, advice: Sequence[Advice]) -> None:
     )
 
 
-def _say_more(screen: Screen, done: Survey, shown: Mapping[int, Finding]) -> None:
+def _say_more(screen: Screen, survey: Survey, shown: Mapping[int, Finding]) -> None:
     """How many findings of each kind are not shown."""
-    every, seen = (Counter(one.kind for one in some) for some in (done.findings, shown.values()))
+    every, seen = (
+        Counter(finding.kind for finding in some) for some in (survey.findings, shown.values())
+    )
     if more := every - seen:
         listed = ", ".join(f"{count} {kind}" for kind, count in more.most_common())
         screen.say(f"More of the same: {listed}. All of them: riffler survey --all")
@@ -99,17 +101,17 @@ def _headline(number: int, finding: Finding) -> Text:
     return line.append(f"  {', '.join(where)}" if where else "", style="dim")
 
 
-def _summary(done: Survey) -> str:
-    if not done.subjects:
+def _summary(survey: Survey) -> str:
+    if not survey.subjects:
         return "There is no cutlist to survey. Begin with one: riffler draft MOCKUP"
-    slices = plural(sum(len(subject.slices) for subject in done.subjects), "slice")
-    lists = plural(len(done.subjects), "cutlist")
-    accepted = f", {len(done.accepted)} accepted" if done.accepted else ""
-    if not done.findings:
+    slices = plural(sum(len(subject.slices) for subject in survey.subjects), "slice")
+    lists = plural(len(survey.subjects), "cutlist")
+    accepted = f", {len(survey.accepted)} accepted" if survey.accepted else ""
+    if not survey.findings:
         return f"Surveyed {slices} in {lists}: nothing found{accepted}. Next: riffler cut"
-    kinds = Counter(finding.kind for finding in done.findings).most_common()
+    kinds = Counter(finding.kind for finding in survey.findings).most_common()
     listed = ", ".join(f"{count} {kind}" for kind, count in kinds)
     if len(kinds) > MOST:
         listed = f"{len(kinds)} kinds"
-    many = plural(len(done.findings), "finding")
+    many = plural(len(survey.findings), "finding")
     return f"Surveyed {slices} in {lists}: {many} ({listed}){accepted}."

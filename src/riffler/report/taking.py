@@ -20,23 +20,27 @@ if TYPE_CHECKING:
 LONG, LINES = 90, 3
 
 
-def show(screen: Screen, taken: Taken, done: Refreshed | None, *, is_new: bool = True) -> None:
-    """What was edited and made again, and what is left; without `done` it was a dry run.
+def show(screen: Screen, taken: Taken, refreshed: Refreshed | None, *, is_new: bool = True) -> None:
+    """What was edited and made again, and what is left; without `refreshed` it was a dry run.
 
     `is_new` says whether there was a new version at all.
     """
-    if not is_new and not (done and (done.written or done.removed)):
+    if not is_new and not (refreshed and (refreshed.written or refreshed.removed)):
         screen.line("Nothing changed.")
         return
-    if done is None:
+    if refreshed is None:
         screen.pass_on(patch(taken))
-    for line in (*(_made(taken, done) if done else ()), *_open_ends(taken), *_by_hand(taken)):
+    for line in (
+        *(_made(taken, refreshed) if refreshed else ()),
+        *_open_ends(taken),
+        *_by_hand(taken),
+    ):
         screen.line(line)
-    if done is not None and not (taken.left or taken.disputes):
+    if refreshed is not None and not (taken.left or taken.disputes):
         screen.say("The project follows the new version.")
 
 
-def _made(taken: Taken, done: Refreshed) -> Iterator[str]:
+def _made(taken: Taken, refreshed: Refreshed) -> Iterator[str]:
     """What was edited, and what was made again."""
     for edit in taken.edits:
         yield f"  {as_typed(edit.file)}: {_counted(edit)}"
@@ -44,17 +48,17 @@ def _made(taken: Taken, done: Refreshed) -> Iterator[str]:
         yield f"  {as_typed(edit.file)}: new"
     for path, key, name in taken.let_go:
         yield f'  {as_typed(path)}, {clean(key)}: "{clean(name)}" is gone, and named no more'
-    if done.written or done.removed:
-        gone = f", {len(done.removed)} gone" if done.removed else ""
-        yield f"  {plural(len(done.written), 'file')} made again{gone}."
+    if refreshed.written or refreshed.removed:
+        gone = f", {len(refreshed.removed)} gone" if refreshed.removed else ""
+        yield f"  {plural(len(refreshed.written), 'file')} made again{gone}."
 
 
 def _by_hand(taken: Taken) -> Iterator[str]:
     """Lines that a person wrote, and that say what is another now."""
     if taken.by_hand:
         yield "Written by hand, and as it was:"
-    for one in taken.by_hand:
-        yield f"  {as_typed(one.file)}:{one.line}  {clean(one.text[:LONG])}"
+    for mention in taken.by_hand:
+        yield f"  {as_typed(mention.file)}:{mention.line}  {clean(mention.text[:LONG])}"
 
 
 def patch(taken: Taken) -> str:
@@ -79,8 +83,8 @@ def _open_ends(taken: Taken) -> Iterator[str]:
     """What is left to a person, with both sides of what is in dispute."""
     if taken.left:
         yield "Left to you, undecided:"
-        for one in taken.left:
-            yield f"  {as_typed(one.file)}, {clean(one.what)}: {clean(one.why)}"
+        for leftover in taken.left:
+            yield f"  {as_typed(leftover.file)}, {clean(leftover.what)}: {clean(leftover.why)}"
     if taken.disputes:
         yield "Yours stays where both changed:"
         for path, dispute in taken.disputes:
@@ -98,22 +102,24 @@ def _side(name: str, text: str) -> Iterator[str]:
         yield f"              and {plural(len(lines) - LINES, 'line')} more"
 
 
-def as_data(taken: Taken, done: Refreshed | None) -> dict[str, Any]:
+def as_data(taken: Taken, refreshed: Refreshed | None) -> dict[str, Any]:
     """What is printed as JSON."""
     return {
-        "is_dry": done is None,
+        "is_dry": refreshed is None,
         "edited": [
-            {"file": as_typed(one.file), "patch": "".join(_lines(one))}
-            for one in (*taken.edits, *taken.new)
+            {"file": as_typed(edit.file), "patch": "".join(_lines(edit))}
+            for edit in (*taken.edits, *taken.new)
         ],
         "left": plain(taken.left),
         "let_go": [
             {"file": as_typed(path), "key": key, "layer": name} for path, key, name in taken.let_go
         ],
         "by_hand": plain(taken.by_hand),
-        "disputes": [{"file": as_typed(path), **plain(one)} for path, one in taken.disputes],
-        "written": [asset.file for asset in done.written] if done else [],
-        "removed": [asset.file for asset in done.removed] if done else [],
+        "disputes": [
+            {"file": as_typed(path), **plain(dispute)} for path, dispute in taken.disputes
+        ],
+        "written": [asset.file for asset in refreshed.written] if refreshed else [],
+        "removed": [asset.file for asset in refreshed.removed] if refreshed else [],
     }
 
 

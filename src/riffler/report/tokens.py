@@ -27,13 +27,13 @@ HEADINGS = {
 SHOWN, PLACES = 16, 2
 
 
-def show(screen: Screen, found: Tokens, scale: Scale, *, every: bool) -> None:
+def show(screen: Screen, found_tokens: Tokens, scale: Scale, *, show_all: bool) -> None:
     """Every sort in a table, then what a person should look at."""
-    several = len(found.mockups) > 1
-    for sort in (sort for sort in Sort if found.of(sort)):
-        tokens = found.of(sort)
+    several = len(found_tokens.mockups) > 1
+    for sort in (sort for sort in Sort if found_tokens.of(sort)):
+        tokens = found_tokens.of(sort)
         screen.say(f"{HEADINGS[sort]}")
-        shown = tokens if every else tokens[:SHOWN]
+        shown = tokens if show_all else tokens[:SHOWN]
         columns = (
             Column("name", style="bold"),
             Column("value"),
@@ -41,27 +41,27 @@ def show(screen: Screen, found: Tokens, scale: Scale, *, every: bool) -> None:
             Column("as"),
             Column("where"),
         )
-        screen.table(columns, (_row(token, scale, every, several) for token in shown))
+        screen.table(columns, (_row(token, scale, show_all, several) for token in shown))
         _left(screen, len(tokens) - len(shown), "value")
         screen.say("")
-    _near(screen, found, every=every)
-    _contrast(screen, found, every=every, several=several)
-    for sort, name in found.unused:
+    _near(screen, found_tokens, show_all=show_all)
+    _contrast(screen, found_tokens, show_all=show_all, several=several)
+    for sort, name in found_tokens.unused:
         screen.say(f"riffler.toml calls a {sort} {name}: no mockup has it now.")
 
 
-def _row(token: Token, scale: Scale, every: bool, several: bool) -> tuple[str, ...]:
+def _row(token: Token, scale: Scale, show_all: bool, several: bool) -> tuple[str, ...]:
     value = spelled(token.sort, token.value, scale)
     value = "round" if value == ROUND else value
     if token.pinned is not None:
         value += f" (riffler.toml: {token.pinned})"
-    where = _where(token.places, every=every, several=several)
+    where = _where(token.places, show_all=show_all, several=several)
     return token.name, value, str(len(token.places)), ", ".join(token.roles), where
 
 
-def _where(places: Sequence[Place], *, every: bool, several: bool) -> str:
+def _where(places: Sequence[Place], *, show_all: bool, several: bool) -> str:
     names = list(dict.fromkeys((place.mockup, place.layer) for place in places))
-    shown = names if every else [name for name in names if name[0] == names[0][0]][:PLACES]
+    shown = names if show_all else [name for name in names if name[0] == names[0][0]][:PLACES]
     more = len(names) - len(shown)
     told, last = [], ""
     for mockup, layer in shown:
@@ -75,24 +75,24 @@ def _left(screen: Screen, count: int, what: str) -> None:
         screen.say(f"  and {plural(count, what)} more: --all")
 
 
-def _near(screen: Screen, found: Tokens, *, every: bool) -> None:
-    pairs = found.near if every else found.near[:SHOWN]
+def _near(screen: Screen, tokens: Tokens, *, show_all: bool) -> None:
+    pairs = tokens.near if show_all else tokens.near[:SHOWN]
     if not pairs:
         return
     screen.say("Nearly the same, so one of each two is probably a slip")
     columns = [Column("usual", style="bold"), Column("slip", style="bold")]
     columns += [Column("where the slip is")]
-    several = len(found.mockups) > 1
+    several = len(tokens.mockups) > 1
     rows = [
         (
             _called(pair.usual),
             _called(pair.slip),
-            _where(pair.slip.places, every=every, several=several),
+            _where(pair.slip.places, show_all=show_all, several=several),
         )
         for pair in pairs
     ]
     screen.table(columns, rows)
-    _left(screen, len(found.near) - len(pairs), "pair")
+    _left(screen, len(tokens.near) - len(pairs), "pair")
     screen.say("")
 
 
@@ -101,10 +101,10 @@ def _called(token: Token) -> str:
     return f"{name} {spelled(token.sort, token.value)}, {len(token.places)}x"
 
 
-def _contrast(screen: Screen, found: Tokens, *, every: bool, several: bool) -> None:
-    faint = [one for one in found.contrast if not one.is_enough]
-    enough = len(found.contrast) - len(faint)
-    listed = list(found.contrast) if every else faint[:SHOWN]
+def _contrast(screen: Screen, tokens: Tokens, *, show_all: bool, several: bool) -> None:
+    faint = [contrast for contrast in tokens.contrast if not contrast.is_enough]
+    enough = len(tokens.contrast) - len(faint)
+    listed = list(tokens.contrast) if show_all else faint[:SHOWN]
     if faint:
         screen.say("Text too faint for its ground: WCAG 2.2, level AA")
     elif enough:
@@ -121,16 +121,16 @@ def _contrast(screen: Screen, found: Tokens, *, every: bool, several: bool) -> N
             columns,
             (
                 (
-                    one.color,
-                    one.ground,
-                    f"{one.ratio:.2f}",
-                    f"{one.needed:g}",
-                    _where(one.places, every=every, several=several),
+                    contrast.color,
+                    contrast.ground,
+                    f"{contrast.ratio:.2f}",
+                    f"{contrast.needed:g}",
+                    _where(contrast.places, show_all=show_all, several=several),
                 )
-                for one in listed
+                for contrast in listed
             ),
         )
-    if faint and not every:
+    if faint and not show_all:
         _left(screen, len(faint) - len(listed), "pair")
 
 

@@ -23,9 +23,9 @@ _STYLES = {Kind.GROUP: "bold", Kind.WORDS: "green", Kind.VECTOR: "cyan", Kind.PI
 Row = tuple[Text, str, str, str, str]
 
 
-def lines(layers: Sequence[LayerLook], *, every: bool = False) -> Iterator[Text]:
-    """The tree, aligned; `every` lists unnamed shapes one by one."""
-    rows = list(_rows(layers, "", True, every))
+def lines(layers: Sequence[LayerLook], *, show_all: bool = False) -> Iterator[Text]:
+    """The tree, aligned; `show_all` lists unnamed shapes one by one."""
+    rows = list(_rows(layers, "", True, show_all))
     widths = [max((len(row[column]) for row in rows), default=0) for column in range(4)]
     for name, kind, size, place, marks in rows:
         line = Text(GAP).append_text(name).append(" " * (widths[0] - len(name)) + GAP)
@@ -41,9 +41,9 @@ def _rows(
     layers: Sequence[LayerLook],
     stem: str,
     is_shown: bool,
-    every: bool,
+    show_all: bool,
 ) -> Iterator[Row]:
-    for run in _runs(layers, every):
+    for run in _runs(layers, show_all):
         layer = run[0]
         is_last = run[-1] is layers[-1]
         branch = f"{stem}{'└' if is_last else '├'} "
@@ -54,14 +54,14 @@ def _rows(
             continue
         yield _row(layer, branch, seen)
         deeper = f"{stem}{'  ' if is_last else '│ '}"
-        yield from _rows(layer.layers, deeper, seen, every)
+        yield from _rows(layer.layers, deeper, seen, show_all)
 
 
-def _runs(layers: Sequence[LayerLook], every: bool) -> Iterator[list[LayerLook]]:
+def _runs(layers: Sequence[LayerLook], show_all: bool) -> Iterator[list[LayerLook]]:
     """The layers one by one, with long runs of unnamed shapes kept together."""
     run: list[LayerLook] = []
     for layer in (*layers, None):
-        if layer is not None and not layer.name and layer.kind is Kind.VECTOR and not every:
+        if layer is not None and not layer.name and layer.kind is Kind.VECTOR and not show_all:
             run.append(layer)
             continue
         if len(run) >= MANY:

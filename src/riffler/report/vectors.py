@@ -17,7 +17,7 @@ SHOWN = 40
 
 
 def show(
-    screen: Screen, found: Sequence[Source], files: Sequence[VectorFile], written: Sequence[Path]
+    screen: Screen, sources: Sequence[Source], files: Sequence[VectorFile], written: Sequence[Path]
 ) -> None:
     """Bytes before and after, plain and gzipped, what is seen of it, and what was written."""
     columns = [
@@ -29,26 +29,26 @@ def show(
         Column("after", is_right=True),
         Column("differs", is_right=True),
     ]
-    rows = [_row(source.name, [file]) for source, file in zip(found, files, strict=True)]
+    rows = [_row(source.name, [file]) for source, file in zip(sources, files, strict=True)]
     if len(rows) > SHOWN:
         rows = rows[:SHOWN]
     if len(files) > 1:
         rows.append(_row(f"all {len(files)}", files))
     screen.table(columns, rows)
     screen.say("")
-    for source, file in zip(found, files, strict=True):
+    for source, file in zip(sources, files, strict=True):
         if file.removed:
             screen.say(f"{source.what}: {enumerated(file.removed)} taken out.")
         for name, color in file.colors:
             screen.say(f"{name}: {color};")
     if written:
         names = [as_typed(path) for path in written]
-        said = (
+        text = (
             ", ".join(names)
             if len(names) <= 3
             else f"{len(names)} files in {as_typed(written[0].parent)}"
         )
-        screen.say(f"Wrote {said}.")
+        screen.say(f"Wrote {text}.")
     else:
         screen.say(f"Nothing was written: -o says where {plural(len(files), 'file')} should go.")
 

@@ -67,8 +67,8 @@ def _drawn(weighed: Sequence[Weighed], curves: Sequence[Sequence[Curve]]) -> byt
         layout = ConstrainedLayoutEngine(w_pad=0.25, h_pad=0.25)
         figure = Figure(size, dpi=100, facecolor=PAPER, layout=layout)
         axes = figure.subplots(down, across, squeeze=False).ravel()
-        for picture, own, axis in zip(weighed, curves, axes, strict=False):
-            _plot(axis, picture, own)
+        for picture, own_curves, axis in zip(weighed, curves, axes, strict=False):
+            _plot(axis, picture, own_curves)
         for axis in axes[len(weighed) :]:
             axis.set_axis_off()
         out = io.BytesIO()

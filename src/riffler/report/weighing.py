@@ -58,7 +58,7 @@ def _legend(screen: Screen, weighed: list[Weighed]) -> None:
     cut = all(picture.source.slice for picture in weighed)
     screen.say("Marked is what a cut writes." if cut else "Marked is what a cut would write.")
     levels = {weight.level for picture in weighed for weight in picture.weights}
-    screen.say(" ".join(said for level, said in MEANT.items() if level in levels))
+    screen.say(" ".join(text for level, text in MEANT.items() if level in levels))
     lines = "; ".join(
         f"{line.name}, {line.kilobits / 1000:g} Mbit/s after {line.wait:g} ms" for line in LINES
     )
@@ -74,13 +74,13 @@ def _better(better: Weight, chosen: Weight) -> str:
 
 def _squares(weighed: list[Weighed]) -> Iterator[str]:
     """What pictures would weigh together if CSS rounded their corners."""
-    found = [(picture.name, picture.square) for picture in weighed if picture.square]
-    if not found:
+    result = [(picture.name, picture.square) for picture in weighed if picture.square]
+    if not result:
         return
-    saved = kilobytes(sum(square.saved for _, square in found))
+    saved = kilobytes(sum(square.saved for _, square in result))
     yield ""
-    if len(found) == 1:
-        name, square = found[0]
+    if len(result) == 1:
+        name, square = result[0]
         size = kilobytes(len(square.choice.data))
         yield (
             f"Only its rounded corners keep {name} from being a JPEG: with "
@@ -88,10 +88,10 @@ def _squares(weighed: list[Weighed]) -> Iterator[str]:
         )
         return
     yield (
-        f"Only their rounded corners keep {len(found)} pictures from being JPEGs; with "
+        f"Only their rounded corners keep {len(result)} pictures from being JPEGs; with "
         f"border-radius they would be {saved} less together:"
     )
-    for name, square in found:
+    for name, square in result:
         yield f"  {name}: {_radii(square)}, {kilobytes(square.saved)} less"
 
 
@@ -126,13 +126,13 @@ def _row(weight: Weight) -> list[str]:
 
 def setting(weight: Weight) -> str:
     """What the file was encoded with, in words."""
-    said = weight.choice.setting
-    if "colors" in said:
-        dithered = ", dithered" if "dither" in said else ""
-        return f"{said['colors']} colours{dithered}"
-    if "steps" in said:
-        return f"lossless, in steps of {said['steps']}"
-    return f"quality {said['quality']}" if "quality" in said else "lossless"
+    values = weight.choice.setting
+    if "colors" in values:
+        dithered = ", dithered" if "dither" in values else ""
+        return f"{values['colors']} colours{dithered}"
+    if "steps" in values:
+        return f"lossless, in steps of {values['steps']}"
+    return f"quality {values['quality']}" if "quality" in values else "lossless"
 
 
 def losing(loss: float) -> str:

@@ -65,7 +65,7 @@ def joints(slices: Iterable[ResolvedSlice]) -> Iterator[Joint]:
         if not isinstance(slice_.role, Icon | Hero)
         for part in parts(slice_.role, slice_.box)
     ]
-    sides = sides_of(one.part.box for one in seated)
+    sides = sides_of(one_seated.part.box for one_seated in seated)
     for first in seated:
         box = first.part.box
         to_right = Box(box.right, box.y, 1, box.height)
@@ -84,11 +84,11 @@ class Joined:
     """At which sides of a picture another one may go on."""
 
     def __init__(self, slices: Iterable[ResolvedSlice]) -> None:
-        found = defaultdict[tuple[str, Box], set[EdgeName]](set)
+        result = defaultdict[tuple[str, Box], set[EdgeName]](set)
         for joint in joints(slices):
-            found[_key(joint.first)].add(joint.side)
-            found[_key(joint.second)].add(_OPPOSITE[joint.side])
-        self._found = found
+            result[_key(joint.first)].add(joint.side)
+            result[_key(joint.second)].add(_OPPOSITE[joint.side])
+        self._found = result
 
     def strips(self, slice_: ResolvedSlice, part: Part) -> dict[str, Box]:
         """For each side of a part of a slice at which another touches it a strip across the line.

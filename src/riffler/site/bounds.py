@@ -118,8 +118,8 @@ def _raise_in(thread: int, error: type[Exception] | None) -> None:
     """Have a thread raise an error where it is, or no longer. CPython's SetAsyncExc."""
     import ctypes
 
-    said = ctypes.py_object(error) if error is not None else None
-    ctypes.pythonapi.PyThreadState_SetAsyncExc(ctypes.c_ulong(thread), said)
+    pointer = ctypes.py_object(error) if error is not None else None
+    ctypes.pythonapi.PyThreadState_SetAsyncExc(ctypes.c_ulong(thread), pointer)
 
 
 @contextlib.contextmanager

@@ -66,18 +66,18 @@ def build(project: Project, *, force: bool = False, dry_run: bool = False) -> Pu
     environment = templates.environment(site)
     texts = {page: templates.render(site, environment, page) for page in site.pages}
     anchors.refuse_dead(site, texts)
-    made = [_page(site, page, text) for page, text in texts.items()]
+    files = [_page(site, page, text) for page, text in texts.items()]
     copies = list(_copies(project))
     by_hand = [
         copy.data.decode(errors="replace")
         for copy in copies
         if copy.asset.file.endswith((".css", ".js"))
     ]
-    made.extend((_pieces(site, [*texts.values(), *by_hand]), *copies))
+    files.extend((_pieces(site, [*texts.values(), *by_hand]), *copies))
     with locked(project, dry_run=dry_run):
         ledger = Ledger.read(project.out)
         answered = [asset for asset in ledger.assets if asset.made_by == "build"]
-        return publish(project, ledger, made, answered, force=force, dry_run=dry_run)
+        return publish(project, ledger, files, answered, force=force, dry_run=dry_run)
 
 
 def _page(site: Site, page: str, text: str) -> Made:

@@ -12,10 +12,10 @@ def read_data(project: Project) -> dict[str, object]:
     Raises WrittenError for a file that is no TOML.
     """
     folder = project.folder("data")
-    found: dict[str, object] = {}
+    result: dict[str, object] = {}
     for path in project.sources("data"):
         if path.suffix != ".toml":
             continue
         name = "_".join(path.relative_to(folder).with_suffix("").parts).replace("-", "_")
-        found[name] = Written.read(path).data
-    return found
+        result[name] = Written.read(path).data
+    return result

@@ -34,24 +34,26 @@ def lines(
     """A `link` for each file that has one, HTML 4.6.7.9; `theme` is the colour around the page."""
     order = {"icon": 0, "apple-touch-icon": 1, "manifest": 2}
     ranked = sorted(icons, key=lambda icon: (order.get(icon.rel, 9), icon.format != "ico"))
-    found = []
+    result = []
     for icon in ranked:
         if not icon.rel:
             continue
         sizes = " ".join(f"{side}x{side}" for side in icon.sizes)
         if icon.format == "svg":
             sizes = "any"
-        said = {
+        values = {
             "rel": icon.rel,
             "href": address(icon.file),
             "type": _TYPES.get(icon.format, "") if icon.rel == "icon" else "",
             "sizes": sizes if icon.rel != "manifest" else "",
         }
-        attributes = " ".join(f'{name}="{escape(value)}"' for name, value in said.items() if value)
-        found.append(f"<link {attributes}>")
-    if found and theme is not None:
-        found.append(f'<meta name="theme-color" content="{escape(theme)}">')
-    return found
+        attributes = " ".join(
+            f'{name}="{escape(value)}"' for name, value in values.items() if value
+        )
+        result.append(f"<link {attributes}>")
+    if result and theme is not None:
+        result.append(f'<meta name="theme-color" content="{escape(theme)}">')
+    return result
 
 
 def put_into(
@@ -97,7 +99,7 @@ def _edit(page: Path, icons: Sequence[IconAsset], folder: Path, theme: str | Non
         raise WrittenError(error.message, error.advice, Place(page)) from error
 
 
-def inserted(page: str, said: Sequence[str]) -> str:
+def inserted(page: str, texts: Sequence[str]) -> str:
     """A page with the lines at the end of its head, or in the place of those put there before.
 
     Nothing else in it changes. Raises WrittenError for a page without a head.
@@ -107,18 +109,18 @@ def inserted(page: str, said: Sequence[str]) -> str:
         begin = page.rfind("\n", 0, block.start()) + 1
         indent = page[begin : block.start()]
         indent = indent if not indent.strip() else ""
-        return page[: block.start()] + _block(said, indent, ending) + page[block.end() :]
-    masked = _PASSIVE.sub(lambda found: " " * len(found[0]), page)
+        return page[: block.start()] + _block(texts, indent, ending) + page[block.end() :]
+    masked = _PASSIVE.sub(lambda match: " " * len(match[0]), page)
     head = _HEAD_END.search(masked)
     if head is None:
         raise WrittenError("There is no </head> in it.", "Icons are named in the head of a page.")
     starts_line = page[: head.start()].endswith(("\n", "\r")) or head.start() == 0
     indent = f"{head[1]}  " if starts_line else ""
-    block_text = _block(said, indent, ending)
+    block_text = _block(texts, indent, ending)
     if starts_line:
         return f"{page[: head.start()]}{indent}{block_text}{ending}{page[head.start() :]}"
     return f"{page[: head.end(1)]}{block_text}{page[head.end(1) :]}"
 
 
-def _block(said: Sequence[str], indent: str, ending: str) -> str:
-    return f"{ending}{indent}".join((BEGIN, *said, END))
+def _block(texts: Sequence[str], indent: str, ending: str) -> str:
+    return f"{ending}{indent}".join((BEGIN, *texts, END))

@@ -48,17 +48,17 @@ def image(
         "data-unsaid": unsaid,
     }
     always = ("src", "width", "height", "alt")
-    said = " ".join(
+    text = " ".join(
         f'{name}="{escape(value)}"' for name, value in attributes.items() if value or name in always
     )
-    line = f"<img {said}>"
+    line = f"<img {text}>"
     if piece.narrow or piece.others:
         sources = "".join(
-            _source(found, links, sizes, query, is_typed=found is not formats[-1])
+            _source(assets, links, sizes, query, is_typed=assets is not formats[-1])
             for query, formats in piece.narrow.items()
-            for found in formats
+            for assets in formats
         )
-        sources += "".join(_source(found, links, shown) for found in piece.others)
+        sources += "".join(_source(assets, links, shown) for assets in piece.others)
         line = f"<picture>{sources}{line}</picture>"
     if piece.link is not None and linked:
         line = f'<a href="{escape(links.page(piece.link))}">{line}</a>'

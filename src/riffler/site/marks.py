@@ -29,10 +29,16 @@ Shared: TypeAlias = SpriteAsset | SymbolsAsset | LoaderAsset
 
 def sprite(shared: Sequence[Shared], name: str, alt: str, css_class: str) -> Markup:
     """A member of a sprite; without words it is decoration. Raises WrittenError for no member."""
-    found = [one for one in shared if isinstance(one, SpriteAsset)]
-    asset = next((one for one in found if name in one.members), None)
+    sprite_assets = [asset for asset in shared if isinstance(asset, SpriteAsset)]
+    asset = next(
+        (sprite_asset for sprite_asset in sprite_assets if name in sprite_asset.members), None
+    )
     if asset is None:
-        raise _unknown(name, "sprite", [member for one in found for member in one.members])
+        raise _unknown(
+            name,
+            "sprite",
+            [member for sprite_asset in sprite_assets for member in sprite_asset.members],
+        )
     classes = f"{CLASS}{asset.name} {CLASS}{asset.name}-{name} {css_class}".strip()
     spoken = f' role="img" aria-label="{escape(alt)}"' if alt else ' aria-hidden="true"'
     return Markup(f'<span class="{escape(classes)}"{spoken}></span>')  # noqa: S704 - all escaped
@@ -45,19 +51,25 @@ def symbol(
 
     Without words it is decoration. Raises WrittenError for a name that no file has.
     """
-    found = [one for one in shared if isinstance(one, SymbolsAsset)]
-    asset = next((one for one in found if name in one.members), None)
+    symbols_assets = [asset for asset in shared if isinstance(asset, SymbolsAsset)]
+    asset = next(
+        (symbols_asset for symbols_asset in symbols_assets if name in symbols_asset.members), None
+    )
     if asset is None:
-        raise _unknown(name, "symbol", [member for one in found for member in one.members])
+        raise _unknown(
+            name,
+            "symbol",
+            [member for symbols_asset in symbols_assets for member in symbols_asset.members],
+        )
     used[name] = asset.file
     size = asset.members[name]
-    said = {
+    values = {
         "class": css_class,
         "width": str(whole(size.width)),
         "height": str(whole(size.height)),
         **({"role": "img", "aria-label": alt} if alt else {"aria-hidden": "true"}),
     }
-    attributes = " ".join(f'{key}="{escape(value)}"' for key, value in said.items() if value)
+    attributes = " ".join(f'{key}="{escape(value)}"' for key, value in values.items() if value)
     return Markup(f'<svg {attributes}><use href="#{name}"/></svg>')  # noqa: S704 - all escaped
 
 
@@ -75,7 +87,7 @@ def with_symbols(page: str, used: Mapping[str, str], project: Project) -> str:
     symbols = []
     for file in dict.fromkeys(used.values()):
         root = etree.fromstring(read_whole(project.out / file))
-        symbols += [one for one in root if used.get(one.get("id", "")) == file]
+        symbols += [element for element in root if used.get(element.get("id", "")) == file]
     sheet = etree.Element(root.tag, nsmap=root.nsmap)
     sheet.extend(symbols)
     for key, value in _HIDDEN.items():
@@ -86,10 +98,10 @@ def with_symbols(page: str, used: Mapping[str, str], project: Project) -> str:
 
 def loader(shared: Sequence[Shared], project: Project, name: str) -> Markup:
     """A loading mark with its status text. Raises WrittenError for a name that is none."""
-    found = {one.name: one for one in shared if isinstance(one, LoaderAsset)}
-    if name not in found:
-        raise _unknown(name, "loader", list(found))
-    asset = found[name]
+    loader_assets = {asset.name: asset for asset in shared if isinstance(asset, LoaderAsset)}
+    if name not in loader_assets:
+        raise _unknown(name, "loader", list(loader_assets))
+    asset = loader_assets[name]
     svg = read_whole(project.out / asset.file).decode()
     return Markup(html(name, svg, asset.dots, asset.text))  # noqa: S704 - our own drawing
 

@@ -33,22 +33,22 @@ def follow(text: str, names: NewName) -> tuple[str, list[int]]:
     as a text of the template's code, or put names together that begin as it does.
     """
 
-    def renamed(found: re.Match[str]) -> str:
-        said = found["name"]
-        if found.groupdict().get("half") is None:
-            return found["head"] + names.members.get(said, said)
-        is_row = names.count is not None and said == f"{names.old}-"
-        return found["head"] + (f"{names.new}-" if is_row else said)
+    def renamed(match: re.Match[str]) -> str:
+        text = match["name"]
+        if match.groupdict().get("half") is None:
+            return match["head"] + names.members.get(text, text)
+        is_row = names.count is not None and text == f"{names.old}-"
+        return match["head"] + (f"{names.new}-" if is_row else text)
 
     for pattern in (_INLAY, _CLASS, _PROPERTY):
         text = pattern.sub(renamed, text)
     halves = (
-        found
+        match
         for pattern in (_INLAY, _CLASS)
-        for found in pattern.finditer(text)
-        if found["half"] is not None and names.old.startswith(found["name"])
+        for match in pattern.finditer(text)
+        if match["half"] is not None and names.old.startswith(match["name"])
     )
-    places = [*(found.start() for found in halves), *_texts(text, {names.old, *names.members})]
+    places = [*(match.start() for match in halves), *_texts(text, {names.old, *names.members})]
     return text, sorted({text.count("\n", 0, place) + 1 for place in places})
 
 
@@ -58,13 +58,13 @@ def mentioned(text: str) -> Iterator[tuple[str, int]]:
     Of a row that it puts together there is the half that is written, with its hyphen.
     """
     for pattern in (_INLAY, _CLASS, _PROPERTY):
-        for found in pattern.finditer(text):
-            yield found["name"], text.count("\n", 0, found.start()) + 1
+        for match in pattern.finditer(text):
+            yield match["name"], text.count("\n", 0, match.start()) + 1
 
 
 def _texts(text: str, wanted: set[str]) -> Iterator[int]:
     """Where the code of a template has one of these texts."""
     for code in _CODE.finditer(text):
-        for said in _TEXT.finditer(code[0]):
-            if said[1] in wanted:
-                yield code.start() + said.start()
+        for match in _TEXT.finditer(code[0]):
+            if match[1] in wanted:
+                yield code.start() + match.start()

@@ -76,10 +76,10 @@ def _piece(file: CutlistFile, entry: Entry, ledger: Ledger) -> Piece | None:
     save = file.setting(entry, "save", list(SAVE))
     cut = ledger.of_slice(entry.name)
     main = [asset for asset in cut if asset.when is None]
-    rest = [asset for asset in main if asset.state is None]
-    if not rest:
+    other_assets = [asset for asset in main if asset.state is None]
+    if not other_assets:
         return None
-    *others, sizes = _formats(rest, save)
+    *others, sizes = _formats(other_assets, save)
     plain = _plain(sizes)
     return Piece(
         name=entry.name,
@@ -111,8 +111,8 @@ def _narrow(
     """The pictures for each other screen, by its media query and format."""
     for query in dict.fromkeys(asset.when for asset in cut):
         if query is not None:
-            rest = [asset for asset in cut if asset.when == query and asset.state is None]
-            yield query, tuple(_formats(rest, save))
+            other_assets = [asset for asset in cut if asset.when == query and asset.state is None]
+            yield query, tuple(_formats(other_assets, save))
 
 
 def _formats(assets: Sequence[CutAsset], save: Sequence[str]) -> list[tuple[CutAsset, ...]]:
@@ -137,17 +137,17 @@ def _formats(assets: Sequence[CutAsset], save: Sequence[str]) -> list[tuple[CutA
 
 def _order(assets: Sequence[CutAsset], save: Sequence[str]) -> list[str]:
     """The formats that there are, in the order of preference."""
-    found = dict.fromkeys(asset.format for asset in assets)
-    return list(dict.fromkeys(form for form in (*save, *MODERN, *found) if form in found))
+    result = dict.fromkeys(asset.format for asset in assets)
+    return list(dict.fromkeys(form for form in (*save, *MODERN, *result) if form in result))
 
 
 def _read_by_all(assets: Sequence[CutAsset], order: Sequence[str]) -> list[CutAsset]:
     """Every size and part in the first format that all browsers read, or else the widest read."""
     ranks = sorted(order, key=lambda form: MODERN[::-1].index(form) + 1 if form in MODERN else 0)
-    found: dict[tuple[str | None, str | None], CutAsset] = {}
+    found_assets: dict[tuple[str | None, str | None], CutAsset] = {}
     for asset in sorted(assets, key=lambda asset: ranks.index(asset.format)):
-        found.setdefault((asset.size, asset.part), asset)
-    return list(found.values())
+        found_assets.setdefault((asset.size, asset.part), asset)
+    return list(found_assets.values())
 
 
 def _bytes(files: Sequence[CutAsset]) -> int:

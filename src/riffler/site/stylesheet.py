@@ -50,15 +50,15 @@ def stylesheet(
     """
     pieces, regions = list(pieces), [region for region in regions if not region.when]
     named = {name for text in texts for name in _NAMED.findall(text)}
-    known = chain(*map(_properties, pieces), *map(_region_properties, regions))
-    used = [f"  {name}: {value};\n" for name, value in known if name in named]
+    known_properties = chain(*map(_properties, pieces), *map(_region_properties, regions))
+    used = [f"  {name}: {value};\n" for name, value in known_properties if name in named]
     parts = [_HEADING]
     if used:
         parts.append(f":root {{\n{''.join(used)}}}\n")
     parts.extend(rule for piece in pieces for rule in rules(piece, links))
-    for said, alike in groupby(regions, _region_declarations):
+    for said_texts, alike in groupby(regions, _region_declarations):
         heads = ",\n".join(f".{CLASS}{region.slice}" for region in alike)
-        parts.append(_rule(heads, *said))
+        parts.append(_rule(heads, *said_texts))
     return "\n".join(parts)
 
 
@@ -206,8 +206,8 @@ def _caps(caps: Caps) -> tuple[int, int, int, int]:
     return caps.top, caps.right, caps.bottom, caps.left
 
 
-def _rule(head: str, *said: tuple[str, str]) -> str:
-    lines = "".join(f"  {name}: {value};\n" for name, value in said)
+def _rule(head: str, *texts: tuple[str, str]) -> str:
+    lines = "".join(f"  {name}: {value};\n" for name, value in texts)
     return f"{head} {{\n{lines}}}\n"
 
 

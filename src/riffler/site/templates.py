@@ -43,9 +43,9 @@ class Site:
         """The names of all pages: their paths below `pages` without the ending."""
         return self.project.pages()
 
-    def links(self, here: str) -> Links:
+    def links(self, page: str) -> Links:
         """How a file of the output names the others."""
-        return Links(here, self.project.settings.url_prefix, self.pages)
+        return Links(page, self.project.settings.url_prefix, self.pages)
 
 
 #: What a mistake in a template raises.
@@ -94,32 +94,32 @@ def environment(site: Site) -> Environment:
 def render(site: Site, templates: Environment, page: str) -> str:
     """The finished page. Raises WrittenError that names template and line."""
     folder = site.project.folder("pages")
-    here = f"{page}.html"
+    this_page = f"{page}.html"
     try:
         with bounded():
             used: dict[str, str] = {}
-            text = templates.get_template(here).render(
-                page=page, data=site.data, site=_about(site), **_calls(site, here, used)
+            text = templates.get_template(this_page).render(
+                page=page, data=site.data, site=_about(site), **_calls(site, this_page, used)
             )
             return tidy(marks.with_symbols(text, used, site.project))
     except jinja2.TemplateSyntaxError as error:
-        path = Path(error.filename) if error.filename else folder / here
+        path = Path(error.filename) if error.filename else folder / this_page
         raise _at(
             path, error.lineno, _said(error.message or "The template is not sound")
         ) from error
     except jinja2.TemplateNotFound as error:
         known = [path.relative_to(folder).as_posix() for path in files_below(folder)]
-        path, line = _last_line(error, folder, folder / here)
+        path, line = _last_line(error, folder, folder / this_page)
         raise _at(
             path, line, f'There is no template "{error.name}".', nearest(str(error.name), known)
         ) from error
     except WrittenError as error:
         if error.place is not None:
             raise
-        path, line = _last_line(error, folder, folder / here)
+        path, line = _last_line(error, folder, folder / this_page)
         raise _at(path, line, error.message, error.advice) from error
     except (*_MISTAKES, TooMuchError) as error:
-        path, line = _last_line(error.__cause__ or error, folder, folder / here)
+        path, line = _last_line(error.__cause__ or error, folder, folder / this_page)
         raise _about_site(_at(path, line, _said(str(error)))) from error
 
 
@@ -144,39 +144,41 @@ def _said(text: str) -> str:
     return f"{begin}{plain[1:]}."
 
 
-def _calls(site: Site, here: str, used: dict[str, str]) -> dict[str, Callable[..., str]]:
-    """What a template can call; `here` is the page that it becomes, `used` gets its symbols."""
-    links = site.links(here)
+def _calls(site: Site, page_file: str, used: dict[str, str]) -> dict[str, Callable[..., str]]:
+    """What a template can call; `page_file` is the page it becomes, `used` gets its symbols."""
+    links = site.links(page_file)
 
-    def inlay(name: str, **said: str | bool | None) -> Markup:
+    def inlay(name: str, **values: str | bool | None) -> Markup:
         known = {"class", "alt", "loading", "sizes", "link", "unsaid"}
-        for key in said:
+        for key in values:
             if key not in known:
                 raise WrittenError(f'inlay() knows no "{key}".', nearest(key, known, "It knows"))
         piece = pieces.find(site.pieces, _name(name), site.written)
-        alt = said.get("alt")
+        alt = values.get("alt")
         return images.image(
             piece,
             links,
-            css_class=str(said.get("class") or ""),
+            css_class=str(values.get("class") or ""),
             alt=None if alt is None else str(alt),
-            loading=str(said.get("loading") or ""),
-            sizes=str(said.get("sizes") or ""),
-            linked=said.get("link", True) is not False,
-            may_be_unsaid=said.get("unsaid") is True,
+            loading=str(values.get("loading") or ""),
+            sizes=str(values.get("sizes") or ""),
+            linked=values.get("link", True) is not False,
+            may_be_unsaid=values.get("unsaid") is True,
         )
 
     def link(page: str) -> str:
         return links.page(_name(page))
 
     def head(description: str = "") -> Markup:
-        return Markup("\n").join((*about_lines(site, here, description), head_lines(site, links)))
+        return Markup("\n").join(
+            (*about_lines(site, page_file, description), head_lines(site, links))
+        )
 
-    def sprite(name: str, alt: str = "", **said: str) -> Markup:
-        return marks.sprite(site.shared, _name(name), alt, _class_of("sprite", said))
+    def sprite(name: str, alt: str = "", **values: str) -> Markup:
+        return marks.sprite(site.shared, _name(name), alt, _class_of("sprite", values))
 
-    def symbol(name: str, alt: str = "", **said: str) -> Markup:
-        return marks.symbol(site.shared, _name(name), alt, _class_of("symbol", said), used)
+    def symbol(name: str, alt: str = "", **values: str) -> Markup:
+        return marks.symbol(site.shared, _name(name), alt, _class_of("symbol", values), used)
 
     def loader(name: str) -> Markup:
         return marks.loader(site.shared, site.project, _name(name))
@@ -191,29 +193,29 @@ def _calls(site: Site, here: str, used: dict[str, str]) -> dict[str, Callable[..
     }
 
 
-def _class_of(call: str, said: Mapping[str, str]) -> str:
+def _class_of(call: str, values: Mapping[str, str]) -> str:
     """What `class` says; in Python it is no name. Raises WrittenError for anything else."""
-    for key in said:
+    for key in values:
         if key != "class":
             raise WrittenError(f'{call}() knows no "{key}".', "It knows alt and class.")
-    return said.get("class", "")
+    return values.get("class", "")
 
 
-def _name(said: object) -> str:
-    if not isinstance(said, str):
-        raise WrittenError(f"{said!r} is no name: it should stand in quotes.")
-    return said
+def _name(value: object) -> str:
+    if not isinstance(value, str):
+        raise WrittenError(f"{value!r} is no name: it should stand in quotes.")
+    return value
 
 
-def about_lines(site: Site, here: str, description: str) -> list[Markup]:
+def about_lines(site: Site, this_page: str, description: str) -> list[Markup]:
     """What a page says of itself: a description, and its address where the site's is known."""
-    said = _about(site)
+    values = _about(site)
     lines = []
-    if words := description or str(said.get("description") or ""):
+    if words := description or str(values.get("description") or ""):
         lines.append(Markup('<meta name="description" content="{}">').format(words))
-    if address := str(said.get("address") or ""):
-        page = "" if here == "index.html" else here
-        whole = Links(here, address.rstrip("/") + "/", site.pages).file(page)
+    if address := str(values.get("address") or ""):
+        page = "" if this_page == "index.html" else this_page
+        whole = Links(this_page, address.rstrip("/") + "/", site.pages).file(page)
         lines.append(Markup('<link rel="canonical" href="{}">').format(whole))
     return lines
 
@@ -229,8 +231,8 @@ def head_lines(site: Site, links: Links) -> Markup:
 
 def style_files(project: Project) -> tuple[str, ...]:
     """The style sheets that a page links, below the output folder: the pieces, then by hand."""
-    folder, every = project.folder("styles"), project.sources("styles")
-    by_hand = sorted(p.name for p in every if p.parent == folder and p.suffix == ".css")
+    folder, paths = project.folder("styles"), project.sources("styles")
+    by_hand = sorted(p.name for p in paths if p.parent == folder and p.suffix == ".css")
     names = [stylesheet.FILE, *by_hand]
     return tuple(posixpath.join(project.settings.folders.styles, name) for name in names)
 

@@ -31,8 +31,8 @@ def wrapped(line: str) -> Iterator[str]:
     """
     if len(line) <= WIDE:
         yield line
-    elif found := _PICTURE.fullmatch(line):
-        indent, head, sources, image, link = found.groups()
+    elif match := _PICTURE.fullmatch(line):
+        indent, head, sources, image, link = match.groups()
         yield f"{indent}{head}"
         for source in _SOURCE.findall(sources):
             yield from _filled(f"{indent}  {source}")
@@ -47,11 +47,11 @@ def wrapped(line: str) -> Iterator[str]:
 
 def _filled(line: str) -> Iterator[str]:
     """A tag with as many attributes on each line as have room."""
-    found = _TAG.fullmatch(line)
-    if found is None or len(line) <= WIDE:
+    match = _TAG.fullmatch(line)
+    if match is None or len(line) <= WIDE:
         yield line
         return
-    indent, link, name, attributes, end = found.groups()
+    indent, link, name, attributes, end = match.groups()
     row = f"{indent}{link or ''}{name}"
     more = indent + " " * (3 if link else len(name))
     parts = [part.strip() for part in re.findall(_ATTRIBUTE, attributes)]
@@ -67,9 +67,9 @@ def _filled(line: str) -> Iterator[str]:
 
 def _candidates(row: str) -> list[str]:
     """A line, or where it ends in a `srcset` that is too long, one for each of its candidates."""
-    head, quote, said = row.partition(' srcset="')
+    head, quote, text = row.partition(' srcset="')
     if not quote or len(row) <= WIDE:
         return [row]
-    first, *rest = re.split(r"(?<=,) ", said)
+    first, *rest = re.split(r"(?<=,) ", text)
     beneath = " " * len(head + quote)
     return [f"{head}{quote}{first}", *(f"{beneath}{candidate}" for candidate in rest)]

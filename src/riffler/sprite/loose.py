@@ -35,17 +35,19 @@ def sprite(
         opened = workspace.open(path)
         mockup = opened.mockup
         drawings.append(Drawing(opened.key, mockup.box, 1.0, mockup.drawn))
-    made = MakeSprite(tuple(drawings), (density,) * len(drawings), how).run(workspace)
-    return files_of(made, name, names, how)
+    sheets = MakeSprite(tuple(drawings), (density,) * len(drawings), how).run(workspace)
+    return files_of(sheets, name, names, how)
 
 
-def files_of(made: SpriteSheets, name: str, names: Sequence[str], how: Sprite) -> dict[str, bytes]:
+def files_of(
+    sheets: SpriteSheets, name: str, names: Sequence[str], how: Sprite
+) -> dict[str, bytes]:
     """The sheets and their style sheet, side by side in a folder."""
-    found, addresses = {}, {}
-    for file in made.files:
+    result, addresses = {}, {}
+    for file in sheets.files:
         mark = "" if file.size == "1x" else f"@{file.size}"
         addresses[file.size] = f"{CLASS}{name}{mark}.{how.save}"
-        found[addresses[file.size]] = file.data
-    members: dict[str, Box] = dict(zip(names, made.places, strict=True))
-    text = style_sheet(name, addresses, made.css, members, ".")
-    return {**found, f"{CLASS}{name}.css": text.encode()}
+        result[addresses[file.size]] = file.data
+    members: dict[str, Box] = dict(zip(names, sheets.places, strict=True))
+    text = style_sheet(name, addresses, sheets.css, members, ".")
+    return {**result, f"{CLASS}{name}.css": text.encode()}

@@ -57,8 +57,8 @@ def _placed(
         x, y = _lowest(skyline, size, width)
         boxes[index] = Box(x, y, sizes[index].width, sizes[index].height)
         skyline = _raised(skyline, x, y + size.height, size.width)
-    found = [boxes[index] for index in range(len(sizes))]
-    return Size(max(b.right for b in found), max(b.bottom for b in found)), found
+    found_boxes = [boxes[index] for index in range(len(sizes))]
+    return Size(max(b.right for b in found_boxes), max(b.bottom for b in found_boxes)), found_boxes
 
 
 def _lowest(skyline: Skyline, size: Size, width: int) -> tuple[int, int]:
@@ -81,17 +81,17 @@ def _lowest(skyline: Skyline, size: Size, width: int) -> tuple[int, int]:
 
 def _raised(skyline: Skyline, x: int, height: int, width: int) -> Skyline:
     """The upper edge with a piece of it raised."""
-    found: Skyline = []
+    result: Skyline = []
     right = x + width
     for begin, high, wide in skyline:
         end = begin + wide
         if end <= x or begin >= right:
-            found.append((begin, high, wide))
+            result.append((begin, high, wide))
             continue
         if begin < x:
-            found.append((begin, high, x - begin))
-        if not found or found[-1][:2] != (x, height):
-            found.append((x, height, width))
+            result.append((begin, high, x - begin))
+        if not result or result[-1][:2] != (x, height):
+            result.append((x, height, width))
         if end > right:
-            found.append((right, high, end - right))
-    return found
+            result.append((right, high, end - right))
+    return result

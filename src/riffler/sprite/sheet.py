@@ -193,7 +193,7 @@ def members_of(
     Raises WrittenError for one that is not there.
     """
     known = known_names([cutlist.file for cutlist in wanted.cutlists])
-    found = {
+    result = {
         slice_.name: (Drawing(cutlist.key, slice_.box, 1.0, slice_.rest.shown), slice_.density)
         for cutlist, slice_ in wanted.slices()
         if slice_.label is None
@@ -201,11 +201,11 @@ def members_of(
     if not wanted.names >= frozenset(known):
         return
     for name in dict.fromkeys(names):
-        if name not in found:
+        if name not in result:
             raise wanted.workspace.project.written.mistake(
                 keys,
                 f'There is no slice "{name}" in any cutlist.',
-                nearest(name, found, "Slices are"),
+                nearest(name, result, "Slices are"),
             )
-        drawing, density = found[name]
+        drawing, density = result[name]
         yield drawing, density, name

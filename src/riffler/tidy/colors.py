@@ -30,12 +30,12 @@ def shortest(text: str) -> str:
     >>> shortest("rgb(255, 0, 0)"), shortest("#FFFFFF"), shortest("black"), shortest("#F0E68C")
     ('red', '#fff', '#000', 'khaki')
     """
-    said = text.strip()
-    if (keyword := KEYWORDS.get(said.lower())) is not None:
+    said_text = text.strip()
+    if (keyword := KEYWORDS.get(said_text.lower())) is not None:
         return keyword
-    color = tinycss2.color3.parse_color(said)
+    color = tinycss2.color3.parse_color(said_text)
     if not isinstance(color, tuple) or color[3] != 1:
-        return said
+        return said_text
     steps = [round(min(1.0, max(0.0, value)) * 255) for value in color[:3]]
     digits = "".join(f"{step:02x}" for step in steps)
     if digits[::2] == digits[1::2]:
@@ -46,9 +46,9 @@ def shortest(text: str) -> str:
 @cache
 def _names() -> dict[tuple[int, ...], str]:
     """The names that are shorter than their digits."""
-    found: dict[tuple[int, ...], str] = {}
+    result: dict[tuple[int, ...], str] = {}
     for name in _SHORT_NAMES.split():
         color = tinycss2.color3.parse_color(name)
         assert isinstance(color, tuple)
-        found[tuple(round(value * 255) for value in color[:3])] = name
-    return found
+        result[tuple(round(value * 255) for value in color[:3])] = name
+    return result

@@ -72,8 +72,8 @@ def _make_one(drawing: Drawing) -> None:
         twin = copy.deepcopy(element)
         twin.tail = None
         del twin.attrib["id"]
-        said = etree.tostring(twin, method="c14n")
-        if (known := first.setdefault(said, name)) != name:
+        canonical = etree.tostring(twin, method="c14n")
+        if (known := first.setdefault(canonical, name)) != name:
             renamed[name] = known
             drop(element)
     if renamed:
@@ -96,20 +96,22 @@ def rename(root: etree._Element, names: dict[str, str]) -> None:
         if link.startswith("#") and link[1:] in names and local_name(element) != "a":
             element.set("href", f"#{names[link[1:]]}")
         for key in ("aria-labelledby", "aria-describedby"):
-            if (said := element.get(key)) is not None:
-                element.set(key, " ".join(names.get(part, part) for part in said.split()))
+            if (said_value := element.get(key)) is not None:
+                element.set(key, " ".join(names.get(part, part) for part in said_value.split()))
         for key in ("begin", "end"):
-            if (said := element.get(key)) is not None:
-                begun = re.sub(r"([^\s;.]+)(\.[a-z])", lambda m: names.get(m[1], m[1]) + m[2], said)
+            if (said_value := element.get(key)) is not None:
+                begun = re.sub(
+                    r"([^\s;.]+)(\.[a-z])", lambda m: names.get(m[1], m[1]) + m[2], said_value
+                )
                 element.set(key, begun)
 
 
 def _lend(drawing: Drawing) -> None:
     """Put a gradient that only one other refers to into that one."""
-    known, used = by_id(drawing.root), drawing.references()
+    known_elements, used = by_id(drawing.root), drawing.references()
     for element in list(drawing.elements()):
         name = href(element).removeprefix("#")
-        lender = known.get(name)
+        lender = known_elements.get(name)
         if local_name(element) not in GRADIENTS or lender is None or lender is element:
             continue
         is_alone = len(used.get(name, ())) == 1 and href(lender) != f"#{name}"

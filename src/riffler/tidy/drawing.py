@@ -55,17 +55,17 @@ class Drawing:
 
     def references(self) -> dict[str, list[etree._Element]]:
         """For every id that is referred to, the elements that do."""
-        found: dict[str, list[etree._Element]] = {}
+        elements: dict[str, list[etree._Element]] = {}
         for element in self.elements():
             for name in references.targets(element):
-                found.setdefault(name, []).append(element)
+                elements.setdefault(name, []).append(element)
             for key in NAMING.intersection(element.keys()):
-                said = str(element.get(key))
+                value = str(element.get(key))
                 is_time = key in ("begin", "end")
-                names = _OF_OTHERS.findall(said) if is_time else said.split()
+                names = _OF_OTHERS.findall(value) if is_time else value.split()
                 for name in names:
-                    found.setdefault(name, []).append(element)
-        return found
+                    elements.setdefault(name, []).append(element)
+        return elements
 
     def used(self) -> set[str]:
         """Every id that something in the drawing refers to, or that pages do."""
@@ -79,27 +79,27 @@ class Drawing:
 
     def reused(self) -> set[etree._Element]:
         """Elements that are drawn again elsewhere, where other things may be inherited."""
-        known = references.by_id(self.root)
-        found = set[etree._Element]()
+        known_elements = references.by_id(self.root)
+        elements = set[etree._Element]()
         for name, users in self.references().items():
-            if name in known and any(
+            if name in known_elements and any(
                 local_name(user) in ("use", "mpath", "textPath", "feImage") for user in users
             ):
-                found.update(known[name].iter())
-        return found
+                elements.update(known_elements[name].iter())
+        return elements
 
     def moving(self) -> set[etree._Element]:
         """Elements that are animated, or hold something that is."""
-        known = references.by_id(self.root)
-        found = set[etree._Element]()
+        known_elements = references.by_id(self.root)
+        elements = set[etree._Element]()
         for element in self.elements():
             if local_name(element) not in ANIMATIONS:
                 continue
-            target = known.get(references.href(element)[1:], element.getparent())
+            target = known_elements.get(references.href(element)[1:], element.getparent())
             while target is not None:
-                found.add(target)
+                elements.add(target)
                 target = target.getparent()
-        return found
+        return elements
 
 
 def _paints(element: etree._Element) -> bool:
@@ -167,14 +167,14 @@ def svg(name: str) -> str:
 
 def computed(element: etree._Element, name: str) -> str | None:
     """What a property is for an element, by attributes: its own, an inherited, the initial one."""
-    here: etree._Element | None = element
-    while here is not None:
-        said = here.get(name)
-        if said is not None and said != "inherit":
-            return said
-        if name not in INHERITED and said is None:
+    this_element: etree._Element | None = element
+    while this_element is not None:
+        value = this_element.get(name)
+        if value is not None and value != "inherit":
+            return value
+        if name not in INHERITED and value is None:
             break
-        here = here.getparent()
+        this_element = this_element.getparent()
     return PRESENTATION.get(name)
 
 

@@ -74,10 +74,10 @@ class _Folder:
             return False
         if computed(shape, "vector-effect") != "none" or is_marked(shape):
             return False
-        said = [str(computed(shape, key)) for key in ("fill", "stroke")]
-        if any("url(" in paint and not self._takes(paint, shape, matrix) for paint in said):
+        texts = [str(computed(shape, key)) for key in ("fill", "stroke")]
+        if any("url(" in paint and not self._takes(paint, shape, matrix) for paint in texts):
             return False
-        return said[1] == "none" or _similar(matrix) is not None
+        return texts[1] == "none" or _similar(matrix) is not None
 
     def _takes(self, paint: str, element: etree._Element, matrix: Transform) -> bool:
         """Whether a gradient goes along with what it paints, or can be made to."""
@@ -215,10 +215,10 @@ def _grow_stroke(element: etree._Element, matrix: Transform, precision: Precisio
         return True
     digits = digits_for(precision.fine / 4)
     for key in _LENGTHS:
-        said = computed(element, key) or ""
-        if key != "stroke-width" and said in ("none", "0"):
+        text = computed(element, key) or ""
+        if key != "stroke-width" and text in ("none", "0"):
             continue
-        parts = [lengths.length(part) for part in said.replace(",", " ").split()]
+        parts = [lengths.length(part) for part in text.replace(",", " ").split()]
         if not parts or None in parts:
             return False
         element.set(key, joined(short((part or 0) * grown, digits) for part in parts))
@@ -237,9 +237,9 @@ def _moved(segment: Segment, matrix: Transform) -> Segment:
 def _shorten(element: etree._Element, precision: Precision) -> None:
     """Write the transforms of an element in their shortest form."""
     for key in ("transform", "gradientTransform", "patternTransform"):
-        said = element.get(key)
-        matrix = matrices.read(said)
-        if said is None or matrix is None:
+        value = element.get(key)
+        matrix = matrices.read(value)
+        if value is None or matrix is None:
             continue
         around = element.getparent()
         unit = precision.scale(around) if around is not None else 1.0
@@ -247,7 +247,7 @@ def _shorten(element: etree._Element, precision: Precision) -> None:
         error = precision.fine / unit / (4 * precision.reach if is_share else 1)
         reach = 2.0 if is_share else precision.reach / precision.scale(element)
         text = matrices.shortest(matrix, error, max(1.0, reach))
-        if len(text) < len(said):
+        if len(text) < len(value):
             element.set(key, text)
         if not element.get(key):
             del element.attrib[key]

@@ -105,8 +105,8 @@ def lift(drawing: Drawing) -> None:
 def _lift_all(parent: etree._Element, children: Sequence[etree._Element]) -> None:
     """Let a parent say what all of its children do."""
     for key, value in _common(children).items():
-        own = parent.get(key)
-        if own is not None and own != value and parent.getparent() is None:
+        own_value = parent.get(key)
+        if own_value is not None and own_value != value and parent.getparent() is None:
             continue
         parent.set(key, value)
         for child in children:
@@ -115,11 +115,12 @@ def _lift_all(parent: etree._Element, children: Sequence[etree._Element]) -> Non
 
 def _common(children: Sequence[etree._Element]) -> dict[str, str]:
     """The inherited properties that all say alike."""
-    first, *others = children
+    first, *other_elements = children
     return {
         str(key): str(value)
         for key, value in sorted(first.attrib.items())
-        if key in INHERITED and all(other.get(key) == value for other in others)
+        if key in INHERITED
+        and all(other_element.get(key) == value for other_element in other_elements)
     }
 
 

@@ -29,12 +29,12 @@ def drop_hidden(drawing: Drawing) -> None:
     if drawing.has_sheet:
         return
     used = drawing.used()
-    kept = drawing.moving() | drawing.reused()
-    kept |= {element for name, element in by_id(drawing.root).items() if name in used}
+    elements = drawing.moving() | drawing.reused()
+    elements |= {element for name, element in by_id(drawing.root).items() if name in used}
     for element in reversed(list(drawing.elements())):  # from the leaves
-        if element is drawing.root or element in kept or local_name(element) not in GRAPHICS:
+        if element is drawing.root or element in elements or local_name(element) not in GRAPHICS:
             continue
-        if any(inner in kept for inner in element.iter()):
+        if any(inner in elements for inner in element.iter()):
             continue
         if _paints_nothing(element):
             drop(element)
@@ -59,7 +59,7 @@ def _is_nowhere(shape: etree._Element) -> bool:
     """Whether a shape has no outline, or is not to be seen."""
     needed = [(shape.get(key) or "").strip() for key in _NEEDED[local_name(shape)]]
     is_hidden = computed(shape, "visibility") in ("hidden", "collapse")
-    return is_hidden or any(said in ("", "none", "0") for said in needed)
+    return is_hidden or any(text in ("", "none", "0") for text in needed)
 
 
 def _has_paint(shape: etree._Element) -> bool:

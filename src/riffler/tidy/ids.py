@@ -35,8 +35,8 @@ def shorten(drawing: Drawing, *, are_alone: bool) -> None:
 def _rename(drawing: Drawing, names: dict[str, str]) -> None:
     rename(drawing.root, names)
     for element in drawing.elements():
-        if (said := element.get("id")) in names:
-            element.set("id", names[said])
+        if (value := element.get("id")) in names:
+            element.set("id", names[value])
 
 
 def _mark(text: str) -> str:

@@ -44,8 +44,8 @@ def _merge_children(
             continue
         if len(run) > 1:
             run[0].set("d", written(drawn, precision.grid(run[0])))
-            for other in run[1:]:
-                drop(other)
+            for other_element in run[1:]:
+                drop(other_element)
         run, drawn, boxes = [], [], Occupied()
         if box:
             run, drawn = [child], [*segments]
@@ -73,7 +73,7 @@ def _says(path: etree._Element) -> dict[str, str]:
     return {str(key): str(value) for key, value in path.attrib.items() if key != "d"}
 
 
-def _is_apart(path: etree._Element, box: Edges, others: Occupied) -> bool:
+def _is_apart(path: etree._Element, box: Edges, cells: Occupied) -> bool:
     """Whether drawing a path together with others gives the same pixels."""
     fills = computed(path, "fill") != "none"
     strokes = computed(path, "stroke") != "none"
@@ -81,16 +81,16 @@ def _is_apart(path: etree._Element, box: Edges, others: Occupied) -> bool:
         return True
     if strokes:
         return False
-    return not others.meets(box)
+    return not cells.meets(box)
 
 
 def reach(segments: Iterable[Segment]) -> Edges:
     """A box that holds an outline: that of all its points and handles, and of whole ellipses."""
     xs, ys = list[float](), list[float]()
-    here = (0.0, 0.0)
+    point = (0.0, 0.0)
     for command, numbers in segments:
         if command == "A":
-            arc = centered(here, numbers)
+            arc = centered(point, numbers)
             if arc is not None:
                 far = max(arc.rx, arc.ry)
                 xs += [arc.center[0] - far, arc.center[0] + far]
@@ -98,5 +98,5 @@ def reach(segments: Iterable[Segment]) -> Edges:
             numbers = numbers[-2:]
         xs += numbers[::2]
         ys += numbers[1::2]
-        here = numbers[-2:] if numbers else here  # type: ignore[assignment]
+        point = numbers[-2:] if numbers else point  # type: ignore[assignment]
     return min(xs), min(ys), max(xs), max(ys)

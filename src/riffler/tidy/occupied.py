@@ -52,5 +52,7 @@ def _spans(box: Edges, level: int) -> tuple[range, range]:
     return range(left, right + 1), range(top, bottom + 1)
 
 
-def _meet(one: Edges, other: Edges) -> bool:
-    return not (one[0] > other[2] or one[2] < other[0] or one[1] > other[3] or one[3] < other[1])
+def _meet(first: Edges, second: Edges) -> bool:
+    return not (
+        first[0] > second[2] or first[2] < second[0] or first[1] > second[3] or first[3] < second[1]
+    )

@@ -105,14 +105,14 @@ class _Reader:
 def _commands(text: str) -> Iterator[tuple[str, Sequence[float]]]:
     """Letters with the numbers of one command each. Raises DamagedError."""
     parts = _COMMANDS.findall(text)
-    if sum(len(letter) + len(said) for letter, said in parts) != len(text.lstrip()):
+    if sum(len(letter) + len(value) for letter, value in parts) != len(text.lstrip()):
         raise DamagedError(text[:20])
     if parts and parts[0][0] not in "Mm":
         raise DamagedError(parts[0][0])
-    for letter, said in parts:
-        numbers, count = _numbers(said, is_arc=letter in "Aa"), COUNTS[letter.upper()]
+    for letter, part in parts:
+        numbers, count = _numbers(part, is_arc=letter in "Aa"), COUNTS[letter.upper()]
         if (len(numbers) % count if count else len(numbers)) or (count and not numbers):
-            raise DamagedError(said[:20])
+            raise DamagedError(part[:20])
         if not count:
             yield letter, ()
         follows = {"M": "L", "m": "l"}.get(letter, letter)
@@ -120,13 +120,13 @@ def _commands(text: str) -> Iterator[tuple[str, Sequence[float]]]:
             yield letter if at == 0 else follows, numbers[at : at + count]
 
 
-def _numbers(said: str, *, is_arc: bool) -> list[float]:
+def _numbers(text: str, *, is_arc: bool) -> list[float]:
     """The numbers of commands of one letter; flags of arcs need no space around them."""
     if is_arc:
-        said = _ARC.sub(r"\1 \2 \3 \4 ", said)
-    if not is_numbers(said):
-        raise DamagedError(said[:20])
-    return [float(number) for number in NUMBER.findall(said)]
+        text = _ARC.sub(r"\1 \2 \3 \4 ", text)
+    if not is_numbers(text):
+        raise DamagedError(text[:20])
+    return [float(number) for number in NUMBER.findall(text)]
 
 
 def is_numbers(text: str) -> bool:

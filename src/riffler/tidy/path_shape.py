@@ -37,32 +37,32 @@ class _Step:
 def simplified(segments: Iterable[Segment], tolerance: float, grid: Grid) -> list[Segment]:
     """The same outline, `tolerance` in its own units, for numbers on a grid."""
     steps: list[_Step] = []
-    here = begin = (0.0, 0.0)
+    point = begin = (0.0, 0.0)
     for segment in segments:
         if segment.command == "Z":
-            _close(steps, here, begin)
-            here = begin
+            _close(steps, point, begin)
+            point = begin
             continue
         if segment.command == "M":
             begin = segment.end
             _drop_move(steps)  # one that drew nothing
-        elif _goes_nowhere(here, segment) and steps and steps[-1].segment.command not in "MZ":
+        elif _goes_nowhere(point, segment) and steps and steps[-1].segment.command not in "MZ":
             continue
-        step = _plainest(_Step(here, segment), tolerance)
-        one = _as_one(steps[-1], step, tolerance) if steps else None
-        steps[-1 if one else len(steps) :] = [one or step]
-        here = segment.end
+        step = _plainest(_Step(point, segment), tolerance)
+        one_step = _as_one(steps[-1], step, tolerance) if steps else None
+        steps[-1 if one_step else len(steps) :] = [one_step or step]
+        point = segment.end
     if len(steps) > 1:
         _drop_move(steps)
     return [_shorter(step, grid) for step in steps]
 
 
-def _close(steps: list[_Step], here: Point, begin: Point) -> None:
+def _close(steps: list[_Step], point: Point, begin: Point) -> None:
     """Close a part; a line to where closing goes anyway is left out."""
     has_drawn = len(steps) > 2 and steps[-2].segment.command not in "MZ"
     if has_drawn and steps[-1].segment == Segment("L", begin):
         steps.pop()
-    steps.append(_Step(here, Segment("Z", ())))
+    steps.append(_Step(point, Segment("Z", ())))
 
 
 def _drop_move(steps: list[_Step]) -> None:
@@ -70,38 +70,38 @@ def _drop_move(steps: list[_Step]) -> None:
         steps.pop()
 
 
-def _goes_nowhere(here: Point, segment: Segment) -> bool:
+def _goes_nowhere(point: Point, segment: Segment) -> bool:
     """Whether nothing of a segment is away from its beginning."""
     numbers = segment.numbers if segment.command in "LCQ" else segment.end
-    return all(pair == here for pair in zip(numbers[::2], numbers[1::2], strict=True))
+    return all(pair == point for pair in zip(numbers[::2], numbers[1::2], strict=True))
 
 
 def _plainest(step: _Step, tolerance: float) -> _Step:
     """A curve as the plainest segment that draws it, with the arc that it is."""
-    here, (command, numbers) = step.begin, step.segment
-    line = _Step(here, Segment("L", step.segment.end)) if command != "M" else step
+    point, (command, numbers) = step.begin, step.segment
+    line = _Step(point, Segment("L", step.segment.end)) if command != "M" else step
     if command == "A":
-        arc = centered(here, numbers)
+        arc = centered(point, numbers)
         if arc is None:
             return line
         is_round = math.isclose(arc.rx, arc.ry, rel_tol=1e-9)
-        return _Step(here, step.segment, arc if is_round else None)
+        return _Step(point, step.segment, arc if is_round else None)
     if command not in "CQ":
         return step
-    points = (here, *zip(numbers[::2], numbers[1::2], strict=True))
+    points = (point, *zip(numbers[::2], numbers[1::2], strict=True))
     if _is_straight(points, tolerance):
         return line
     if command == "Q":
         return step
     if (arc := _round(points, tolerance)) is not None:
-        return _Step(here, step.segment, arc)
+        return _Step(point, step.segment, arc)
     (x0, y0), (x1, y1), (x2, y2), (x3, y3) = points
     first = ((3 * x1 - x0) / 2, (3 * y1 - y0) / 2)
     second = ((3 * x2 - x3) / 2, (3 * y2 - y3) / 2)
     if math.dist(first, second) > tolerance:
         return step
     middle = ((first[0] + second[0]) / 2, (first[1] + second[1]) / 2)
-    return _Step(here, Segment("Q", (*middle, x3, y3)))
+    return _Step(point, Segment("Q", (*middle, x3, y3)))
 
 
 def _is_straight(points: Sequence[Point], tolerance: float) -> bool:

@@ -67,12 +67,12 @@ def _tolerance(grid: Grid) -> float:
 
 def _lines(segments: Sequence[Segment]) -> Iterator[tuple[Point, Point]]:
     """From where to where the straight sides go, the closing one too."""
-    here = segments[0].end
+    point = segments[0].end
     for segment in segments[1:]:
         end = segments[0].end if segment.command == "Z" else segment.end
         if segment.command != "A":
-            yield here, end
-        here = end
+            yield point, end
+        point = end
 
 
 def _is_upright(line: tuple[Point, Point]) -> bool:
@@ -87,12 +87,12 @@ def _is_quarter(arc: Arc, first: Arc) -> bool:
 
 def _arcs(segments: Sequence[Segment]) -> list[Arc]:
     """The arcs of an outline about their centres."""
-    found, here = list[Arc | None](), (0.0, 0.0)
+    result, point = list[Arc | None](), (0.0, 0.0)
     for segment in segments:
         if segment.command == "A":
-            found.append(centered(here, segment.numbers))
-        here = here if segment.command == "Z" else segment.end
-    return [arc for arc in found if arc is not None]
+            result.append(centered(point, segment.numbers))
+        point = point if segment.command == "Z" else segment.end
+    return [arc for arc in result if arc is not None]
 
 
 def _are_alike(arcs: Sequence[Arc], grid: Grid) -> bool:

@@ -44,36 +44,39 @@ class Precision:
 
     def scale(self, element: etree._Element) -> float:
         """How many of the root's user units one of the element's is long, about."""
-        length, here = 1.0, element
-        while here is not None:
-            if any(here.get(key) == "objectBoundingBox" for key in _BY_BOX):
+        length, this_element = 1.0, element
+        while this_element is not None:
+            if any(this_element.get(key) == "objectBoundingBox" for key in _BY_BOX):
                 length *= SHARED
             for key in ("transform", "gradientTransform", "patternTransform"):
-                if (said := here.get(key)) is not None:
-                    length *= transform.enlargement(transform.parse(said)) or 1.0
-            if local_name(here) in ("svg", "symbol") and here.getparent() is not None:
-                length *= _viewport(here)
-            length *= self._drawn_by.get(here.get("id", ""), 1.0)
-            here = here.getparent()  # type: ignore[assignment]
+                if (value := this_element.get(key)) is not None:
+                    length *= transform.enlargement(transform.parse(value)) or 1.0
+            if (
+                local_name(this_element) in ("svg", "symbol")
+                and this_element.getparent() is not None
+            ):
+                length *= _viewport(this_element)
+            length *= self._drawn_by.get(this_element.get("id", ""), 1.0)
+            this_element = this_element.getparent()  # type: ignore[assignment]
         return length
 
     @cached_property
     def _drawn_by(self) -> dict[str, float]:
         """For every id that a `use` draws, how much the largest of them enlarges it."""
-        found: dict[str, float] = {}
+        result: dict[str, float] = {}
         for name, users in self.drawing.references().items():
             drawn = [
                 math.prod(
-                    transform.enlargement(transform.parse(said)) or 1.0
+                    transform.enlargement(transform.parse(value)) or 1.0
                     for around in (user, *user.iterancestors())
-                    if (said := around.get("transform"))
+                    if (value := around.get("transform"))
                 )
                 for user in users
                 if local_name(user) == "use"
             ]
             if drawn:
-                found[name] = max(drawn)
-        return found
+                result[name] = max(drawn)
+        return result
 
     def digits(self, element: etree._Element) -> int:
         """Digits of a coordinate."""

@@ -87,8 +87,8 @@ def _to_path(
     data = settled(tuple(segments), tolerance, grid)
     name = local_name(element)
     if name != "path":
-        said = {key: element.get(key) for key in GEOMETRY[name] if element.get(key) is not None}
-        before = len(name) + sum(len(key) + len(str(value)) + 4 for key, value in said.items())
+        values = {key: element.get(key) for key in GEOMETRY[name] if element.get(key) is not None}
+        before = len(name) + sum(len(key) + len(str(value)) + 4 for key, value in values.items())
         if before <= len("path") + len(data) + 5:
             return
     become(element, "path", {"d": data})

@@ -44,11 +44,11 @@ def to_attributes(drawing: Drawing) -> None:
     if drawing.has_sheet:
         return
     for element in drawing.elements():
-        said = element.get("style")
-        if said is None:
+        said_value = element.get("style")
+        if said_value is None:
             continue
         kept = {}
-        for name, (value, _) in declared(said).items():
+        for name, (value, _) in declared(said_value).items():
             if name == "marker":
                 for end in ("marker-start", "marker-mid", "marker-end"):
                     element.set(end, value)
@@ -69,8 +69,8 @@ def drop_idle(drawing: Drawing) -> None:
     idle = (*OF_TEXT, *(() if "currentColor" in values else ("color",))) if is_plain else ()
     for element in drawing.elements():
         for key in COLORS:
-            if (said := element.get(key)) is not None:
-                element.set(key, shortest(said))
+            if (value := element.get(key)) is not None:
+                element.set(key, shortest(value))
         if drawing.has_sheet or element in moving:
             continue
         _pop(element, idle)
@@ -165,8 +165,8 @@ def _drop_unheard(group: etree._Element) -> None:
     if local_name(group) not in ("g", "svg", "a") or not drawn or inside & {"text", "use"}:
         return
     if not RESOURCES & {local_name(child) for child in drawn}:
-        own = [key for key in _presented(group) if key in INHERITED]
-        _pop(group, tuple(key for key in own if all(says(child, key) for child in drawn)))
+        keys = [key for key in _presented(group) if key in INHERITED]
+        _pop(group, tuple(key for key in keys if all(says(child, key) for child in drawn)))
         _drop_of_others(group, inside)
 
 

@@ -136,6 +136,6 @@ def _error(drawing: Drawing, tidying: Tidying) -> float:
     box = lengths.view_box(drawing.root.get("viewBox"))
     width = lengths.length(drawing.root.get("width"))
     across = box[2] if box else width or 300.0
-    own = width or across
-    largest = tidying.largest or LARGEST * own
+    side = width or across
+    largest = tidying.largest or LARGEST * side
     return tidying.tolerance * across / largest if largest else math.inf

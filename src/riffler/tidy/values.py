@@ -90,21 +90,21 @@ def _is_lent(element: etree._Element) -> bool:
 
 def _shorten(element: etree._Element, key: str, grid: Grid, precision: Precision) -> None:
     """Shorten one attribute, if it holds numbers that we know the meaning of."""
-    said, name = str(element.get(key)), local_name(element)
-    if key in _SHARES and _SHARE.fullmatch(said):
-        _set(element, key, lengths.length(said, whole=1.0), Grid(4 if key == "offset" else 3))
-    elif key in _PLACES and _PLACE.fullmatch(said) and name not in ("text", "tspan"):
-        value = lengths.length(said, whole=1.0 if _is_share(element) else None)
+    said_value, name = str(element.get(key)), local_name(element)
+    if key in _SHARES and _SHARE.fullmatch(said_value):
+        _set(element, key, lengths.length(said_value, whole=1.0), Grid(4 if key == "offset" else 3))
+    elif key in _PLACES and _PLACE.fullmatch(said_value) and name not in ("text", "tspan"):
+        value = lengths.length(said_value, whole=1.0 if _is_share(element) else None)
         _set(element, key, value, _place_grid(element, key, grid, precision))
         if key == "stroke-width":
             _keep_wide(element, value)
     elif key == "stroke-miterlimit":
-        _set(element, key, lengths.length(said), Grid(3))
-    elif key in _LISTS and is_numbers(said) and (key, name) not in _TIMES:
+        _set(element, key, lengths.length(said_value), Grid(3))
+    elif key in _LISTS and is_numbers(said_value) and (key, name) not in _TIMES:
         finer = {"viewBox": grid.digits + 1, "values": 5, "tableValues": 4}.get(key)
         places = _place_grid(element, key, grid, precision) if finer is None else Grid(finer)
-        text = joined(map(places.text, lengths.numbers(said)))
-        element.set(key, min(said, text, key=len))
+        text = joined(map(places.text, lengths.numbers(said_value)))
+        element.set(key, min(said_value, text, key=len))
 
 
 def _keep_wide(element: etree._Element, value: float | None) -> None:

@@ -42,8 +42,8 @@ def _parts(element: etree._Element, *, is_root: bool = False) -> Iterator[str]:
     name = local_name(element)
     yield BEGIN if is_root else f"<{name}"
     for key in sorted(map(str, element.attrib), key=_order):
-        said = _escaped(str(element.get(key))).replace('"', "&quot;")
-        yield f' {key.replace(_XML, "xml:")}="{said}"'
+        value = _escaped(str(element.get(key))).replace('"', "&quot;")
+        yield f' {key.replace(_XML, "xml:")}="{value}"'
     inner = [child for child in element if isinstance(child.tag, str)]
     if not inner and not element.text:
         yield "/>"

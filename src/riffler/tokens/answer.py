@@ -40,9 +40,9 @@ def tokens(
 def read(workspace: Workspace, paths: Sequence[Path]) -> list[tuple[Opened, Reading]]:
     """The mockups that are meant, being read. Raises RifflerError for none, or too large ones."""
     opened = workspace.meant(paths)
-    for one in opened:
-        workspace.refuse_too_many(one.mockup)
-    return [(one, reading_of(one)) for one in opened]
+    for one_opened in opened:
+        workspace.refuse_too_many(one_opened.mockup)
+    return [(one_opened, reading_of(one_opened)) for one_opened in opened]
 
 
 def tokens_of(
@@ -53,18 +53,18 @@ def tokens_of(
     """The values of mockups that are open, under a person's names where these are for them."""
     seen: list[Seen] = []
     contrasts: list[Contrast] = []
-    for done, (one, reading) in enumerate(readings):
+    for done, (opened, reading) in enumerate(readings):
         if progress:
-            progress(one.mockup.path.name, done, len(readings))
-        learn(reading, one.cutlist, one.fonts)
-        seen += gathered(reading, frame_of(one, reading.density))
-        contrasts += grounds.contrasts(reading, one.mockup.path.name)
-    found, unused = named(collected(seen), pins)
-    names = tuple(dict.fromkeys(one.mockup.path.name for one, _ in readings))
+            progress(opened.mockup.path.name, done, len(readings))
+        learn(reading, opened.cutlist, opened.fonts)
+        seen += gathered(reading, frame_of(opened, reading.density))
+        contrasts += grounds.contrasts(reading, opened.mockup.path.name)
+    tokens, unused = named(collected(seen), pins)
+    names = tuple(dict.fromkeys(opened.mockup.path.name for opened, _ in readings))
     return Tokens(
         names,
-        tuple(found),
-        tuple(near_ones(found)),
+        tuple(tokens),
+        tuple(near_ones(tokens)),
         grounds.gathered(iter(contrasts)),
         tuple(unused),
     )
@@ -76,27 +76,27 @@ def pins_of(workspace: Workspace) -> dict[Sort, Pins]:
     return {sort: getattr(written, sort) for sort in Sort}
 
 
-def as_data(found: Tokens) -> dict[str, Any]:
+def as_data(tokens: Tokens) -> dict[str, Any]:
     """All of it, for programs."""
     return {
-        "mockups": list(found.mockups),
-        "tokens": [_token(token) for token in found.tokens],
+        "mockups": list(tokens.mockups),
+        "tokens": [_token(token) for token in tokens.tokens],
         "near": [
             {"usual": near.usual.name, "slip": near.slip.name, "sort": str(near.slip.sort)}
-            for near in found.near
+            for near in tokens.near
         ],
         "contrast": [
             {
-                "color": one.color,
-                "ground": one.ground,
-                "ratio": one.ratio,
-                "needed": one.needed,
-                "enough": one.is_enough,
-                "places": [_place(place) for place in one.places],
+                "color": contrast.color,
+                "ground": contrast.ground,
+                "ratio": contrast.ratio,
+                "needed": contrast.needed,
+                "enough": contrast.is_enough,
+                "places": [_place(place) for place in contrast.places],
             }
-            for one in found.contrast
+            for contrast in tokens.contrast
         ],
-        "unused": [{"sort": str(sort), "name": name} for sort, name in found.unused],
+        "unused": [{"sort": str(sort), "name": name} for sort, name in tokens.unused],
     }
 
 

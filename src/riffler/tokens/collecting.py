@@ -40,33 +40,36 @@ class Group:
 
 def collected(seen: Iterable[Seen]) -> dict[Sort, list[Group]]:
     """Values by sort, the most used first; of spaces and widths those that come again."""
-    every = list(seen)
-    found = {sort: _groups([one for one in every if one.sort is sort]) for sort in Sort}
+    sightings = list(seen)
+    groups = {
+        sort: _groups([sighting for sighting in sightings if sighting.sort is sort])
+        for sort in Sort
+    }
     for sort in (Sort.SPACE, Sort.WIDTH):
-        found[sort] = [
+        groups[sort] = [
             group
-            for group in found[sort]
+            for group in groups[sort]
             if group.weight >= OFTEN or group.places[0].role in ("content", "width")
         ]
-    return found
+    return groups
 
 
 def _groups(seen: Sequence[Seen]) -> list[Group]:
     groups: dict[Value, Group] = {}
     steps: dict[Value, Value] = {}
-    for one in seen:
-        if isinstance(one.value, Type) and one.value.line_height:
-            steps.setdefault(replace(one.value, line_height=None), one.value)
+    for sighting in seen:
+        if isinstance(sighting.value, Type) and sighting.value.line_height:
+            steps.setdefault(replace(sighting.value, line_height=None), sighting.value)
     # the type of a single line, with the line height of equal ones of several lines
-    seen = [replace(one, value=steps.get(one.value, one.value)) for one in seen]
-    for one in seen:
-        if one.is_exact:
-            groups.setdefault(one.value, Group(one.value)).add(one)
-    for one in seen:
-        if not one.is_exact:
-            far = SHADED if one.place.role in SHADES else FITTED
-            value = _home(one.value, groups, far)
-            groups.setdefault(value, Group(value)).add(one)
+    seen = [replace(sighting, value=steps.get(sighting.value, sighting.value)) for sighting in seen]
+    for sighting in seen:
+        if sighting.is_exact:
+            groups.setdefault(sighting.value, Group(sighting.value)).add(sighting)
+    for sighting in seen:
+        if not sighting.is_exact:
+            far = SHADED if sighting.place.role in SHADES else FITTED
+            value = _home(sighting.value, groups, far)
+            groups.setdefault(value, Group(value)).add(sighting)
     return sorted(groups.values(), key=lambda group: (-group.weight, repr(group.value)))
 
 
@@ -74,14 +77,18 @@ def _home(value: Value, groups: dict[Value, Group], far: float) -> Value:
     """The value that one which was fitted to pixels stands for, unless all are far from it."""
     if value in groups or not (isinstance(value, str) and value.startswith("#")):
         return value
-    near = ((apart(value, other), str(other)) for other in groups if isinstance(other, str))
+    near = (
+        (apart(value, other_group), str(other_group))
+        for other_group in groups
+        if isinstance(other_group, str)
+    )
     off, nearest = min(near, default=(far, value))
     return nearest if off < far else value
 
 
 def near_ones(tokens: Sequence[Token]) -> list[Near]:
     """Pairs of one sort that are probably meant to be one value."""
-    found: list[tuple[int, int]] = []
+    result: list[tuple[int, int]] = []
     for sort in Sort:
         own = [at for at, token in enumerate(tokens) if token.sort is sort]
         if sort is Sort.COLOR:
@@ -92,8 +99,8 @@ def near_ones(tokens: Sequence[Token]) -> list[Near]:
             points = {at: value for at, value in lengths if isinstance(value, float)}
         else:
             continue
-        found += _near_pairs(tokens, points, ALIKE if sort is Sort.COLOR else BESIDE)
-    pairs = ((tokens[one], tokens[other]) for one, other in sorted(found))
+        result += _near_pairs(tokens, points, ALIKE if sort is Sort.COLOR else BESIDE)
+    pairs = ((tokens[first], tokens[second]) for first, second in sorted(result))
     return [Near(*sorted(pair, key=lambda token: -len(token.places))) for pair in pairs]
 
 
@@ -102,15 +109,15 @@ def _near_pairs(
 ) -> Iterator[tuple[int, int]]:
     """Pairs that are near, by number: only those are compared whose point on a line is so near."""
     order = sorted(points, key=lambda at: points[at])
-    for place, one in enumerate(order):
-        for other in order[place + 1 :]:
-            if points[other] - points[one] > far:
+    for place, first in enumerate(order):
+        for second in order[place + 1 :]:
+            if points[second] - points[first] > far:
                 break
-            if _is_near(tokens[one], tokens[other]):
-                yield min(one, other), max(one, other)
+            if _is_near(tokens[first], tokens[second]):
+                yield min(first, second), max(first, second)
 
 
-def _is_near(one: Token, other: Token) -> bool:
-    if one.sort is Sort.COLOR:
-        return apart(str(one.value), str(other.value)) < ALIKE
-    return abs(float(str(one.value)) - float(str(other.value))) <= BESIDE
+def _is_near(first: Token, second: Token) -> bool:
+    if first.sort is Sort.COLOR:
+        return apart(str(first.value), str(second.value)) < ALIKE
+    return abs(float(str(first.value)) - float(str(second.value))) <= BESIDE

@@ -150,11 +150,11 @@ def _gaps(part: Part, mockup: str) -> Iterator[tuple[int, Place, int]]:
     boxes = [(inner.whole, _called(inner)) for inner in part.parts if inner.kind not in _LOOSE]
     if part.kind is Kind.COLUMNS:
         boxes.sort(key=lambda box: box[0].x)
-    for (one, _), (other, called) in pairwise(boxes):
+    for (first, _), (second, called) in pairwise(boxes):
         if part.kind is Kind.COLUMNS:
-            yield other.x - one.right, Place(mockup, called, "gap"), 1
+            yield second.x - first.right, Place(mockup, called, "gap"), 1
         elif part.kind is not Kind.PILE:  # what is listed without a word stands in rows
-            yield other.y - one.bottom, Place(mockup, called, "gap"), 1
+            yield second.y - first.bottom, Place(mockup, called, "gap"), 1
 
 
 def _paddings(part: Part, mockup: str) -> Iterator[tuple[int, Place, int]]:

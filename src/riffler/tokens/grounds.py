@@ -86,11 +86,17 @@ def _worst(reading: Reading, below: frozenset[str], box: Box, color: str) -> tup
     return round(float(ratios[worst]), 2), hex_of(np.array(kinds[worst], np.uint8))
 
 
-def gathered(found: Iterator[Contrast]) -> tuple[Contrast, ...]:
+def gathered(pairs: Iterator[Contrast]) -> tuple[Contrast, ...]:
     """Texts of one colour on one ground as one, the lowest contrast first."""
     kinds: dict[tuple[str, str, float], Contrast] = {}
-    for one in found:
-        key = (one.color, one.ground, one.needed)
+    for pair in pairs:
+        key = (pair.color, pair.ground, pair.needed)
         before = kinds[key].places if key in kinds else ()
-        kinds[key] = Contrast(one.color, one.ground, one.ratio, one.needed, (*before, *one.places))
-    return tuple(sorted(kinds.values(), key=lambda one: (one.ratio / one.needed, one.color)))
+        kinds[key] = Contrast(
+            pair.color,
+            pair.ground,
+            pair.ratio,
+            pair.needed,
+            (*before, *pair.places),
+        )
+    return tuple(sorted(kinds.values(), key=lambda pair: (pair.ratio / pair.needed, pair.color)))

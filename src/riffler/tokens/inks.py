@@ -81,13 +81,13 @@ def _flats(
     """Colours that stand out from their neighbours, and what is spread as gradients are."""
     homes: dict[str, list[int]] = {}
     for color, count in zip(colors, counts, strict=True):
-        home = next((one for one in homes if apart(one, color) < ALIKE), color)
+        home = next((home for home in homes if apart(home, color) < ALIKE), color)
         homes.setdefault(home, []).append(count)
-    sums = {color: sum(found) for color, found in homes.items()}
+    sums = {color: sum(result) for color, result in homes.items()}
     flats = [
         color
-        for color, found in homes.items()
-        if sums[color] >= least and found[0] >= SPIKE * sums[color]
+        for color, result in homes.items()
+        if sums[color] >= least and result[0] >= SPIKE * sums[color]
     ]
     flats.sort(key=lambda color: -sums[color])
     return flats, {color: count for color, count in sums.items() if color not in flats}
@@ -97,7 +97,7 @@ def _shades(spread: Mapping[str, int], flats: Sequence[str], least: float) -> It
     """One colour for each broad part of what is spread, unless a flat one is near it."""
     homes: dict[str, int] = {}
     for color, count in sorted(spread.items(), key=lambda item: -item[1]):
-        home = next((one for one in (*flats, *homes) if apart(one, color) < BROAD), color)
+        home = next((item for item in (*flats, *homes) if apart(item, color) < BROAD), color)
         if home not in flats:
             homes[home] = homes.get(home, 0) + count
     return (color for color, count in homes.items() if count >= least)
@@ -109,11 +109,11 @@ def _in_squares(straight: Bytes) -> npt.NDArray[np.bool_]:
     across = np.abs(np.diff(values, axis=1)).max(axis=2) <= STEP
     down = np.abs(np.diff(values, axis=0)).max(axis=2) <= STEP
     calm = across[:-1] & across[1:] & down[:, :-1] & down[:, 1:]
-    found = np.zeros(values.shape[:2], bool)
+    result = np.zeros(values.shape[:2], bool)
     for y in (0, 1):
         for x in (0, 1):
-            found[y : y + calm.shape[0], x : x + calm.shape[1]] |= calm
-    return found
+            result[y : y + calm.shape[0], x : x + calm.shape[1]] |= calm
+    return result
 
 
 def _hex(color: npt.NDArray[np.generic]) -> str:

@@ -27,11 +27,11 @@ _TYPES = {
 _LINE, _ROUND = 1.2, 9999.0
 
 
-def interchange(found: Tokens) -> str:
+def interchange(found_tokens: Tokens) -> str:
     """The tokens as JSON, a group for each sort."""
-    groups: dict[str, Any] = {"$description": f"{OURS} from {', '.join(found.mockups)}"}
+    groups: dict[str, Any] = {"$description": f"{OURS} from {', '.join(found_tokens.mockups)}"}
     for sort in Sort:
-        if tokens := found.of(sort):
+        if tokens := found_tokens.of(sort):
             each = {token.name: _token(token) for token in tokens}
             groups[sort] = {"$type": _TYPES[sort], **each}
     return to_json(groups) + "\n"
@@ -39,13 +39,13 @@ def interchange(found: Tokens) -> str:
 
 def _token(token: Token) -> dict[str, Any]:
     used = len(token.places)
-    said: dict[str, Any] = {
+    values: dict[str, Any] = {
         "$value": _value(token),
         "$description": f"{' and '.join(token.roles)}, {used} time{'s' if used > 1 else ''}",
     }
     if isinstance(token.value, Type) and token.value.style != "normal":
-        said["$extensions"] = {"riffler": {"fontStyle": token.value.style}}
-    return said
+        values["$extensions"] = {"riffler": {"fontStyle": token.value.style}}
+    return values
 
 
 def _value(token: Token) -> object:
@@ -88,6 +88,6 @@ def _shadow(shadow: Shadow) -> dict[str, Any]:
         "blur": shadow.blur,
         "spread": shadow.spread,
     }
-    said = {key: _dimension(at) for key, at in lengths.items()}
+    values = {key: _dimension(at) for key, at in lengths.items()}
     inner = {"inset": True} if shadow.is_inner else {}
-    return {"color": _color(shadow.color), **said, **inner}
+    return {"color": _color(shadow.color), **values, **inner}

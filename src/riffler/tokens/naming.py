@@ -26,8 +26,8 @@ def named(
     tokens: list[Token] = []
     unused: list[tuple[Sort, str]] = []
     for sort in Sort:
-        found, left = _of_sort(sort, groups.get(sort, ()), pins.get(sort, {}))
-        tokens += found
+        found_tokens, left = _of_sort(sort, groups.get(sort, ()), pins.get(sort, {}))
+        tokens += found_tokens
         unused += [(sort, name) for name in left]
     return tokens, unused
 
@@ -40,8 +40,8 @@ def _of_sort(sort: Sort, groups: Sequence[Group], pins: Pins) -> tuple[list[Toke
         places = _ordered(group.places)
         if index in pinned:
             name = pinned[index]
-            said = None if spelled(sort, group.value) == pins[name] else pins[name]
-            tokens.append(Token(sort, name, group.value, places, True, said))
+            text = None if spelled(sort, group.value) == pins[name] else pins[name]
+            tokens.append(Token(sort, name, group.value, places, True, text))
             continue
         name = names.free(propose.name(group))
         tokens.append(Token(sort, name, group.value, places))
@@ -51,25 +51,25 @@ def _of_sort(sort: Sort, groups: Sequence[Group], pins: Pins) -> tuple[list[Toke
 
 def _pinned(sort: Sort, groups: Sequence[Group], pins: Pins) -> dict[int, str]:
     """The name of each group, by number, that has one: equal values first, then near colours."""
-    found: dict[int, str] = {}
+    result: dict[int, str] = {}
     for name, value in pins.items():
         for index, group in enumerate(groups):
-            if index not in found and spelled(sort, group.value) == value:
-                found[index] = name
+            if index not in result and spelled(sort, group.value) == value:
+                result[index] = name
                 break
     if sort is not Sort.COLOR:
-        return found
+        return result
     for name, value in pins.items():
-        if name in found.values():
+        if name in result.values():
             continue
         near = [
             (apart(str(group.value), value), index)
             for index, group in enumerate(groups)
-            if index not in found
+            if index not in result
         ]
         if near and min(near)[0] < ALIKE:
-            found[min(near)[1]] = name
-    return found
+            result[min(near)[1]] = name
+    return result
 
 
 def _ordered(places: Sequence[Place]) -> tuple[Place, ...]:
@@ -85,8 +85,8 @@ class _Proposing:
         self._sort = sort
         self._types = [group.value for group in groups if isinstance(group.value, Type)]
         self._by_size: dict[float, list[Type]] = {}
-        for one in self._types:
-            self._by_size.setdefault(one.size, []).append(one)
+        for type_ in self._types:
+            self._by_size.setdefault(type_.size, []).append(type_)
         self._first = dict[int, str]()
         if sort is Sort.COLOR:
             self._first = dict(_most_used(groups))
@@ -113,7 +113,7 @@ class _Proposing:
         if value == body:
             return "body"
         sort = next(name for least, name in SIZES if value.size > least * body.size)
-        same = [one for one in self._by_size[value.size] if one not in (value, body)]
+        same = [type_ for type_ in self._by_size[value.size] if type_ not in (value, body)]
         parts = [sort, f"{value.size:g}".replace(".", "-"), *_beside(value, same)]
         return "-".join(parts)
 
@@ -121,7 +121,7 @@ class _Proposing:
 def _most_used(groups: Sequence[Group]) -> Iterator[tuple[int, str]]:
     """The colour of most text and that of the largest ground, by identity, with these names."""
     for name, role in (("text", "text"), ("ground", "ground")):
-        counts = [sum(place.role == role for place in one.places) for one in groups]
+        counts = [sum(place.role == role for place in group.places) for group in groups]
         most = max(counts, default=0)
         if most:
             yield id(groups[counts.index(most)]), name
@@ -129,9 +129,9 @@ def _most_used(groups: Sequence[Group]) -> Iterator[tuple[int, str]]:
 
 def _beside(value: Type, same: Sequence[Type]) -> Iterator[str]:
     """What tells a type from those of the same size."""
-    if value.weight != 400 and any(one.weight != value.weight for one in same):
+    if value.weight != 400 and any(type_.weight != value.weight for type_ in same):
         yield "bold" if value.weight == 700 else str(value.weight)
-    if value.style != "normal" and any(one.style != value.style for one in same):
+    if value.style != "normal" and any(type_.style != value.style for type_ in same):
         yield value.style
 
 
@@ -148,7 +148,7 @@ class _Names:
             letters = (f"{name}-{letter}" for letter in "bcdefghijklmnopqrstuvwxyz")
             numbered = (f"{name}-{number}" for number in count(2))
             self._more[name] = chain((name,), letters, numbered)
-        found = next(one for one in self._more[name] if one not in self._taken)
+        found = next(item for item in self._more[name] if item not in self._taken)
         self._taken.add(found)
         return found
 

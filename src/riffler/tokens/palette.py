@@ -57,15 +57,15 @@ def alpha(color: str) -> float:
     return int(color[7:9], 16) / 255 if len(color) > 7 else 1.0
 
 
-def apart(one: str, other: str) -> float:
+def apart(first: str, second: str) -> float:
     """How different two colours look, in Oklab; alpha counts as much as lightness."""
-    return math.hypot(math.dist(lab(one), lab(other)), alpha(one) - alpha(other))
+    return math.hypot(math.dist(lab(first), lab(second)), alpha(first) - alpha(second))
 
 
-def steps_apart(one: str, other: str) -> int:
+def steps_apart(first: str, second: str) -> int:
     """How far two colours are apart in the channel that differs most, in levels of 255."""
     opaque = np.array((0, 0, 0, 255), np.int16)
-    both = [np.append(levels(color), opaque[len(levels(color)) :]) for color in (one, other)]
+    both = [np.append(levels(color), opaque[len(levels(color)) :]) for color in (first, second)]
     return int(np.abs(both[0].astype(np.int16) - both[1].astype(np.int16)).max())
 
 
@@ -97,6 +97,6 @@ def over(color: str, ground: Bytes) -> Bytes:
     return np.round(share * top + (1 - share) * ground).astype(np.uint8)
 
 
-def contrast(one: Bytes, other: Bytes) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
+def contrast(first: Bytes, second: Bytes) -> np.ndarray[tuple[int, ...], np.dtype[np.float64]]:
     """The contrast ratio of colours, 1..21; (N, 3) uint8 each. WCAG 2.2, "contrast ratio"."""
-    return encoded_contrast(*((colors / 255).astype(np.float32) for colors in (one, other)))
+    return encoded_contrast(*((colors / 255).astype(np.float32) for colors in (first, second)))

@@ -24,20 +24,20 @@ class Pinned(Edit):
     count: int
 
 
-def pin(project: Project, found: Tokens) -> Pinned:
+def pin(project: Project, tokens: Tokens) -> Pinned:
     """Write the name of every token that a person has not named into `riffler.toml`.
 
     What is there stays as it is, comments too. Raises OutputError when it can't be written.
     """
     path = project.written.path
-    return rewrite(lambda: _pinned(path, found), within=project.root)
+    return rewrite(lambda: _pinned(path, tokens), within=project.root)
 
 
-def _pinned(path: Path, found: Tokens) -> Pinned:
+def _pinned(path: Path, tokens: Tokens) -> Pinned:
     before = Written.read(path)
     document = tomlkit.parse(before.text)
     count = 0
-    for token in found.tokens:
+    for token in tokens.tokens:
         table = _table(_table(document, "tokens", is_super=True), token.sort)
         if token.name not in table:
             table[token.name] = spelled(token.sort, token.value)

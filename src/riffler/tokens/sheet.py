@@ -10,18 +10,18 @@ from riffler.tokens.model import Sort, Tokens
 from riffler.tokens.spelling import spelled
 
 
-def sheet(found: Tokens, scale: Scale) -> str:
+def sheet(tokens: Tokens, scale: Scale) -> str:
     """A style sheet with every token; lengths in the scale's unit."""
-    return "\n".join(_lines(found, scale)) + "\n"
+    return "\n".join(_lines(tokens, scale)) + "\n"
 
 
-def _lines(found: Tokens, scale: Scale) -> Iterator[str]:
-    names = ", ".join(found.mockups).replace("*/", "* /")
+def _lines(tokens: Tokens, scale: Scale) -> Iterator[str]:
+    names = ", ".join(tokens.mockups).replace("*/", "* /")
     yield f"/* {OURS} from {names}: names are kept in riffler.toml, under [tokens]. */"
     yield ":root {"
-    for number, sort in enumerate(sort for sort in Sort if found.of(sort)):
+    for number, sort in enumerate(sort for sort in Sort if tokens.of(sort)):
         if number:
             yield ""
-        for token in found.of(sort):
+        for token in tokens.of(sort):
             yield f"  --{sort}-{token.name}: {spelled(sort, token.value, scale)};"
     yield "}"

@@ -23,7 +23,7 @@ def spelled(sort: Sort, value: Value, scale: Scale = _PX) -> str:
             return _type(value, css)
         case tuple():
             return ", ".join(
-                shadow_of(one, lambda length: css.say(length, unit=True)) for one in value
+                shadow_of(shadow, lambda length: css.say(length, unit=True)) for shadow in value
             )
         case float():
             return css.say(value, unit=True)

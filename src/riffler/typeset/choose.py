@@ -60,7 +60,7 @@ class TypeFound:
     @property
     def is_sure(self) -> bool:
         """Whether it lies well, and better than others do."""
-        others = max((one.score for one in self.runners), default=0.0)
+        others = max((candidate.score for candidate in self.runners), default=0.0)
         return self.score >= SURE and self.score - others > 0.02
 
 
@@ -69,19 +69,19 @@ def type_of_pixels(pixels: Pixels, words: Sequence[str], faces: Sequence[Face]) 
 
     pixels: (H, W, 4) float32, premultiplied, 0..1. `words` are its lines from the top.
     """
-    said = tuple(line for line in words if line.strip())
+    texts = tuple(line for line in words if line.strip())
     ink = ink_of(pixels)
-    if ink is None or not said:
+    if ink is None or not texts:
         return None
-    lines = lines_of(ink, len(said))
-    if len(lines) != len(said):
+    lines = lines_of(ink, len(texts))
+    if len(lines) != len(texts):
         return None
     by = max(1, int(median(line.bottom - line.top for line in lines) // LARGE))
     if by > 1:
-        lines = lines_of(Ink(_reduced(ink.cover, by), ink.color), len(said))
-    if len(lines) != len(said):
+        lines = lines_of(Ink(_reduced(ink.cover, by), ink.color), len(texts))
+    if len(lines) != len(texts):
         return None
-    fits = _fits(lines, said, faces)
+    fits = _fits(lines, texts, faces)
     if not fits or fits[0].score < _least(fits[0].size):
         return None
     best = fits[0]
@@ -113,17 +113,17 @@ def _fits(lines: Sequence[Line], words: tuple[str, ...], faces: Sequence[Face]) 
     """Fits of the faces that have the letters, the best first."""
     first = [guess for face in faces if (guess := _rough(face, lines, words))]
     first.sort(key=_loss)
-    first += [other for fit in first[:VARIED] for other in _weighed(fit, lines, words)]
+    first += [other_fit for fit in first[:VARIED] for other_fit in _weighed(fit, lines, words)]
     close = sorted((fitted(fit, lines, words) for fit in _likely(first)), key=_loss)
     return sorted((settled(fit, lines, words) for fit in close[:DRAWN]), key=lambda fit: -fit.score)
 
 
 def _likely(fits: Sequence[Fit]) -> list[Fit]:
     """The best, of each family no more than three: a first guess is rough."""
-    kept: dict[str, list[Fit]] = {}
+    kept_fits: dict[str, list[Fit]] = {}
     for fit in sorted(fits, key=_loss):
-        kept.setdefault(fit.typeface.face.family, []).append(fit)
-    best = [fit for family in kept.values() for fit in family[:3]]
+        kept_fits.setdefault(fit.typeface.face.family, []).append(fit)
+    best = [fit for family in kept_fits.values() for fit in family[:3]]
     return sorted(best, key=_loss)[:CLOSELY]
 
 
@@ -148,13 +148,13 @@ def _weighed(fit: Fit, lines: Sequence[Line], words: tuple[str, ...]) -> Iterato
         is_further = weight > face.weight if fit.dark > 1 else weight < face.weight
         if not is_further or not low <= weight <= high:
             continue
-        other = _rough(replace(face, weight=weight), lines, words)
-        if other is None:
+        other_fit = _rough(replace(face, weight=weight), lines, words)
+        if other_fit is None:
             return
-        yield other
-        if other.loss > fit.loss:
+        yield other_fit
+        if other_fit.loss > fit.loss:
             return
-        fit = other
+        fit = other_fit
 
 
 def _loss(fit: Fit) -> float:
@@ -165,7 +165,7 @@ def _step(ys: Sequence[float]) -> float | None:
     """From one baseline to the next."""
     if len(ys) < 2:
         return None
-    steps = [other - one for one, other in pairwise(ys)]
+    steps = [second - first for first, second in pairwise(ys)]
     return (ys[-1] - ys[0]) / (len(ys) - 1) if max(steps) < 1.5 * min(steps) else median(steps)
 
 
@@ -188,9 +188,9 @@ def _align(fit: Fit, lines: Sequence[Line]) -> Align:
 def _runners(fits: Sequence[Fit]) -> tuple[Candidate, ...]:
     """The best of each other family, at most two."""
     best = fits[0].typeface.face
-    found: dict[str, Candidate] = {}
+    candidates: dict[str, Candidate] = {}
     for fit in fits[1:]:
         face = fit.typeface.face
         if face.family != best.family:
-            found.setdefault(face.family, Candidate(face, fit.score))
-    return tuple(found.values())[:2]
+            candidates.setdefault(face.family, Candidate(face, fit.score))
+    return tuple(candidates.values())[:2]

@@ -92,9 +92,9 @@ def _closer(first: Fit, lines: Sequence[Line], words: Sequence[str], *, is_space
 
 
 def _settings(typeface: Typeface, words: Sequence[str], *, is_spaced: bool) -> list[Setting] | None:
-    found = [typeface.set(line, is_spaced=is_spaced) for line in words]
-    kept = [setting for setting in found if setting is not None]
-    return kept if len(kept) == len(found) else None
+    result = [typeface.set(line, is_spaced=is_spaced) for line in words]
+    settings = [setting for setting in result if setting is not None]
+    return settings if len(settings) == len(result) else None
 
 
 def _by_width(lines: Sequence[Line], settings: Sequence[Setting]) -> float:
@@ -213,7 +213,7 @@ def _measured(
     ink = sum(float((line.across**2).sum()) for line in lines)
     loss = float(off @ off) / max(ink, 1e-9)
     xs, ys = tuple(guess.xs.tolist()), tuple(guess.ys.tolist())
-    letters = sum(float(one.picture.sum()) for setting in settings for one in setting.glyphs)
+    letters = sum(float(glyph.picture.sum()) for setting in settings for glyph in setting.glyphs)
     theirs = letters * (guess.size / EM) ** 2
     dark = sum(float(line.cover.sum()) for line in lines) / max(theirs, 1e-9)
     return Fit(typeface, guess.size, guess.spacing, xs, ys, 1 - loss, loss, dark)

@@ -75,10 +75,10 @@ def _setting(
     steps = np.array([len(glyph.across) - 1 for glyph in glyphs])
     tops = [round(glyph.top - EM * rise) for glyph, rise in zip(glyphs, rises, strict=True)]
     top = min(tops)
-    bottom = max(one + len(glyph.down) - 1 for one, glyph in zip(tops, glyphs, strict=True))
+    bottom = max(value + len(glyph.down) - 1 for value, glyph in zip(tops, glyphs, strict=True))
     rows = np.zeros(bottom - top, np.float64)
-    for one, glyph in zip(tops, glyphs, strict=True):
-        rows[one - top : one - top + len(glyph.down) - 1] += np.diff(glyph.down)
+    for value, glyph in zip(tops, glyphs, strict=True):
+        rows[value - top : value - top + len(glyph.down) - 1] += np.diff(glyph.down)
     begins = np.array(pens) + (lefts + ROOM) / EM
     ends = np.array(pens) + (lefts + steps - ROOM) / EM
     edges = (float(begins.min()), (top + ROOM) / EM, float(ends.max()), (bottom - ROOM) / EM)

@@ -101,10 +101,10 @@ def _hex(color: npt.NDArray[np.generic]) -> str:
 
 def lines_of(ink: Ink, count: int | None = None) -> list[Line]:
     """The lines of ink from the top; as many as `count` where that is said."""
-    found = _by_letters(ink) if count is None or count > 1 else []
-    if count is not None and len(found) != count:
-        found = _by_rows(ink.cover, count)
-    return [_line(ink.cover, box) for box in found if box]
+    boxes = _by_letters(ink) if count is None or count > 1 else []
+    if count is not None and len(boxes) != count:
+        boxes = _by_rows(ink.cover, count)
+    return [_line(ink.cover, box) for box in boxes if box]
 
 
 def _by_letters(ink: Ink) -> list[Box]:
@@ -120,7 +120,7 @@ def _by_letters(ink: Ink) -> list[Box]:
 
 def _apart(spans: Sequence[tuple[int, int]], height: int) -> list[tuple[int, int]]:
     """Spans grown to the middle of the gaps between them."""
-    ends = [(one[1] + other[0]) // 2 for one, other in pairwise(spans)]
+    ends = [(first[1] + second[0]) // 2 for first, second in pairwise(spans)]
     return list(zip([0, *ends], [*ends, height], strict=True))
 
 

@@ -47,33 +47,33 @@ def pixels_of(reading: Reading, layer: Layer) -> Pixels | None:
 
 def seen_in(pixels: Pixels, lines: Sequence[str], fonts: FontBook) -> Seen:
     """The type of pixels whose words are known."""
-    said = tuple(line for line in lines if line.strip())
-    found = type_of_pixels(pixels, said, fonts.faces())
-    if found is not None:
-        return Seen(said, found, None)
+    texts = tuple(line for line in lines if line.strip())
+    type_ = type_of_pixels(pixels, texts, fonts.faces())
+    if type_ is not None:
+        return Seen(texts, type_, None)
     ink = ink_of(pixels)
-    inked = lines_of(ink, len(said) or None) if ink else []
-    return Seen(said, None, shape_of(inked, said))
+    inked = lines_of(ink, len(texts) or None) if ink else []
+    return Seen(texts, None, shape_of(inked, texts))
 
 
 def as_words(seen: Seen, density: float) -> Words | None:
     """The type as a document says it, in lengths as people write them; None where no face fits."""
-    found = seen.type
-    if found is None:
+    type_ = seen.type
+    if type_ is None:
         return None
-    size = _told(found.size / density) * density
-    spacing = found.letter_spacing / density
-    step = found.line_step and _step(found.line_step / density) * density
+    size = _told(type_.size / density) * density
+    spacing = type_.letter_spacing / density
+    step = type_.line_step and _step(type_.line_step / density) * density
     return Words(
         seen.lines,
-        (found.face.family,),
+        (type_.face.family,),
         size,
-        found.face.weight,
-        "italic" if found.face.is_italic else "normal",
+        type_.face.weight,
+        "italic" if type_.face.is_italic else "normal",
         0.0 if abs(spacing) < NONE else round(spacing, 1) * density,
         step,
-        _ANCHORS[found.align],
-        found.color,
+        _ANCHORS[type_.align],
+        type_.color,
     )
 
 
@@ -96,7 +96,7 @@ def written(reading: Reading, file: CutlistFile | None) -> Iterator[tuple[Layer,
     for entry in entries:
         whole = resolve_one(file, reading.renderer, entry).box
         inside = [(layer, box) for layer, box in texts if _lies_in(box, whole)]
-        inside.sort(key=lambda one: (one[1].y, one[1].x))
+        inside.sort(key=lambda pair: (pair[1].y, pair[1].x))
         yield from _shared(reading, [layer for layer, _ in inside], (entry.text or "").splitlines())
 
 

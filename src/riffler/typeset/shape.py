@@ -48,19 +48,19 @@ class _Measured:
 
 def shape_of(lines: Sequence[Line], words: Sequence[str]) -> Shape | None:
     """What is measured of the letters; None where nothing stands on a line."""
-    found = _Measured()
+    measured = _Measured()
     for line in lines:
-        _count(line, found)
-    if not found.heights or not found.stems:
+        _count(line, measured)
+    if not measured.heights or not measured.stems:
         return None
-    small, stem = float(np.quantile(found.heights, 0.3)), float(np.median(found.stems))
-    higher = [height for height in found.heights if height > 1.18 * small]
+    small, stem = float(np.quantile(measured.heights, 0.3)), float(np.median(measured.stems))
+    higher = [height for height in measured.heights if height > 1.18 * small]
     letters = sum(len(line.replace(" ", "")) for line in words)
     capital = float(np.median(higher)) if higher else None
-    return Shape(small, capital, stem, _manner(found, stem, letters))
+    return Shape(small, capital, stem, _manner(measured, stem, letters))
 
 
-def _count(line: Line, found: _Measured) -> None:
+def _count(line: Line, measured: _Measured) -> None:
     solid = line.cover > 0.5
     parts = parts_of(solid)
     boxes = parts.boxes[parts.sizes >= 3]
@@ -73,20 +73,20 @@ def _count(line: Line, found: _Measured) -> None:
     heights = (on_base[:, 1] - on_base[:, 0]).astype(float)
     high = float(np.median(heights))
     for share in (0.4, 0.5, 0.6):
-        found.stems += _runs(solid, base - share * high)
+        measured.stems += _runs(solid, base - share * high)
     for row in range(1, max(2, int(FOOT * high) + 1)):
-        found.feet.setdefault(row, []).extend(_runs(solid, base - row))
-    found.parts += len(letters)
-    found.heights += heights.tolist()
-    found.middles.append(np.sort((letters[:, 2] + letters[:, 3]) / 2.0))
+        measured.feet.setdefault(row, []).extend(_runs(solid, base - row))
+    measured.parts += len(letters)
+    measured.heights += heights.tolist()
+    measured.middles.append(np.sort((letters[:, 2] + letters[:, 3]) / 2.0))
 
 
-def _manner(found: _Measured, stem: float, letters: int) -> Manner:
-    if letters and found.parts < JOINED * letters:
+def _manner(measured: _Measured, stem: float, letters: int) -> Manner:
+    if letters and measured.parts < JOINED * letters:
         return "script"
-    if _is_even(found.middles):
+    if _is_even(measured.middles):
         return "mono"
-    longer = max(_longer(runs, stem) for runs in found.feet.values())
+    longer = max(_longer(runs, stem) for runs in measured.feet.values())
     return "serif" if longer > WITH_SERIFS else "sans"
 
 

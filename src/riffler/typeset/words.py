@@ -56,8 +56,8 @@ def read(pixels: Pixels, language: str = "eng") -> Reading | None:
         return None
     height = float(np.median([line.bottom - line.top for line in lines]))
     page = _page(ink, max(1.0, HIGH / max(height, 1.0)))
-    found = _asked(page, language, is_one=len(lines) == 1)
-    return _lines(found)
+    result = _asked(page, language, is_one=len(lines) == 1)
+    return _lines(result)
 
 
 def _page(ink: Ink, scale: float) -> Image.Image:
@@ -81,7 +81,7 @@ def _asked(page: Image.Image, language: str, *, is_one: bool) -> dict[str, list[
     pytesseract.pytesseract.tesseract_cmd = program
     os.environ.setdefault("OMP_THREAD_LIMIT", "1")  # one text is too little for several threads
     try:
-        found: dict[str, list[Any]] = pytesseract.image_to_data(
+        result: dict[str, list[Any]] = pytesseract.image_to_data(
             page,
             lang=language,
             config=f"--psm {7 if is_one else 6} --dpi 150",
@@ -97,27 +97,27 @@ def _asked(page: Image.Image, language: str, *, is_one: bool) -> dict[str, list[
         raise RifflerError(f"Tesseract failed: {str(error).strip()[:200]}") from error
     except RuntimeError as error:  # its patience ran out
         raise RifflerError("Tesseract did not come to an end with one of the texts.") from error
-    return found
+    return result
 
 
-def _lines(found: dict[str, list[Any]]) -> Reading | None:
+def _lines(result: dict[str, list[Any]]) -> Reading | None:
     lines: dict[tuple[int, int, int], list[str]] = {}
     unsure = []
     for word, certain, *place in zip(
-        found["text"],
-        found["conf"],
-        found["block_num"],
-        found["par_num"],
-        found["line_num"],
+        result["text"],
+        result["conf"],
+        result["block_num"],
+        result["par_num"],
+        result["line_num"],
         strict=True,
     ):
-        said = str(word).strip()
-        said = "I" if said == "|" else said  # a bar by itself is no word
-        if not said:
+        text = str(word).strip()
+        text = "I" if text == "|" else text  # a bar by itself is no word
+        if not text:
             continue
-        lines.setdefault((place[0], place[1], place[2]), []).append(said)
+        lines.setdefault((place[0], place[1], place[2]), []).append(text)
         if float(certain) < CERTAIN:
-            unsure.append(said)
+            unsure.append(text)
     if not lines:
         return None
     return Reading(tuple(" ".join(words) for words in lines.values()), tuple(unsure))

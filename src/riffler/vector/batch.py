@@ -45,18 +45,18 @@ def gather(
     opened = workspace.open(paths[0])
     mockup = opened.mockup
     wanted = list(only) or [layer.address for layer in mockup.layers if layer.visible]
-    alone = [[one] for one in sorted(address.find_all(mockup, wanted))] if is_each else [wanted]
+    alone = [[item] for item in sorted(address.find_all(mockup, wanted))] if is_each else [wanted]
     if is_each:
         order = {layer.address: place for place, layer in enumerate(mockup.walk())}
         alone.sort(key=lambda names: order[names[0]])
-    found, density = [], opened.density or 1.0
+    sources, density = [], opened.density or 1.0
     for layers, name in zip(alone, _names([names[0] for names in alone], paths[0]), strict=True):
         box = painted_by(opened.renderer, layers)
         shown = switched(mockup, mockup.drawn, only=layers)
         parts = sorted(address.find_all(mockup, layers))
         data = taken(opened.renderer, shown, box, density, parts)
-        found.append(Source(data, name, f"{as_typed(paths[0])}, {', '.join(layers)}"))
-    return found
+        sources.append(Source(data, name, f"{as_typed(paths[0])}, {', '.join(layers)}"))
+    return sources
 
 
 def _names(layers: Sequence[str], mockup: Path) -> list[str]:
@@ -76,23 +76,23 @@ def _names(layers: Sequence[str], mockup: Path) -> list[str]:
     return names or [slug(mockup.stem)]
 
 
-def places(found: Sequence[Source], output: Path | None) -> list[Path]:
+def places(sources: Sequence[Source], output: Path | None) -> list[Path]:
     """The file of each drawing; none when nothing is to be written. Raises RifflerError."""
     if output is None:
         return []
     if output == NOWHERE:
-        if len(found) > 1:
+        if len(sources) > 1:
             raise RifflerError("Only one drawing can be printed.", "Name a folder: -o FOLDER")
         return []
-    if output.is_dir() or (output.suffix.lower() != ".svg" and len(found) > 1):
-        names = [one.name for one in found]
+    if output.is_dir() or (output.suffix.lower() != ".svg" and len(sources) > 1):
+        names = [source.name for source in sources]
         twice = next((name for name in names if names.count(name) > 1), None)
         if twice is not None:
             raise RifflerError(
                 f"Two of these would be {as_typed(output / twice)}.svg.", "Write them one by one."
             )
         return [output / f"{name}.svg" for name in names]
-    if len(found) > 1:
+    if len(sources) > 1:
         raise RifflerError("Several drawings don't go into one file.", "Name a folder: -o FOLDER")
     return [output]
 
@@ -121,7 +121,7 @@ def style_sheet(files: Sequence[VectorFile]) -> str:
 
 
 def as_data(
-    found: Sequence[Source], files: Sequence[VectorFile], written: Sequence[Path]
+    sources: Sequence[Source], files: Sequence[VectorFile], written: Sequence[Path]
 ) -> dict[str, Any]:
     """What is printed as JSON."""
     return {
@@ -139,6 +139,6 @@ def as_data(
                 "removed": list(file.removed),
                 "colors": dict(file.colors),
             }
-            for index, (source, file) in enumerate(zip(found, files, strict=True))
+            for index, (source, file) in enumerate(zip(sources, files, strict=True))
         ]
     }

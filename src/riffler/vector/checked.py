@@ -51,8 +51,10 @@ class Difference:
         """Whether it is more than may be."""
         return self.mean > MEAN or self.share > SHARE
 
-    def __or__(self, other: Difference) -> Difference:
-        return Difference(max(self.mean, other.mean), max(self.share, other.share))
+    def __or__(self, other_difference: Difference) -> Difference:
+        return Difference(
+            max(self.mean, other_difference.mean), max(self.share, other_difference.share)
+        )
 
 
 #: Nothing is seen at all.
@@ -84,17 +86,17 @@ class _Judge:
 
     def difference(self, text: str) -> Difference:
         """How far a text is drawn unlike the source."""
-        found = Difference()
+        found_difference = Difference()
         twin = etree.fromstring(text.encode())
         for scale in self.scales:
             if scale not in self.drawn:
                 self.drawn[scale] = drawn_at(self.source, scale, self.what, self.limits, self.fonts)
-            found |= compared(
+            found_difference |= compared(
                 self.drawn[scale], drawn_at(twin, scale, self.what, self.limits, self.fonts)
             )
-            if found.is_seen:
+            if found_difference.is_seen:
                 break
-        return found
+        return found_difference
 
     @property
     def scales(self) -> tuple[float, ...]:
@@ -206,16 +208,16 @@ def drawn_at(
     return np.concatenate(bands)
 
 
-def compared(one: Bytes, other: Bytes) -> Difference:
+def compared(first: Bytes, second: Bytes) -> Difference:
     """How far two pictures of one size are apart."""
-    if one.shape != other.shape:
+    if first.shape != second.shape:
         return Difference(255.0, 1.0)
-    a, b = (np.ascontiguousarray(pixels).view(np.uint32)[..., 0] for pixels in (one, other))
+    a, b = (np.ascontiguousarray(pixels).view(np.uint32)[..., 0] for pixels in (first, second))
     differs = a != b  # most pixels are equal, and only the others are looked at
-    here, there = (_premultiplied(pixels[differs]) for pixels in (one, other))
+    here, there = (_premultiplied(pixels[differs]) for pixels in (first, second))
     apart = np.abs(here - there)
     beyond = np.count_nonzero(apart.max(axis=1, initial=0) > MOST + 0.5)
-    return Difference(float(apart.sum()) / one.size, float(beyond / a.size))
+    return Difference(float(apart.sum()) / first.size, float(beyond / a.size))
 
 
 def _premultiplied(pixels: Bytes) -> NDArray[np.float32]:

@@ -112,8 +112,8 @@ def plan(wanted: Wanted) -> Iterator[LoaderTask]:
 def html(name: str, svg: str, dots: int, text: str) -> str:
     """The lines for a page: the mark, its dots, and the status as text."""
     running = f'<span class="{CLASS}{name}-dots">{"<i></i>" * dots}</span>' if dots else ""
-    said = f'<span class="{CLASS}{name}-text">{escape(text)}</span>'
-    return f'<span class="{CLASS}{name}" role="status">{svg}{running}{said}</span>'
+    said_text = f'<span class="{CLASS}{name}-text">{escape(text)}</span>'
+    return f'<span class="{CLASS}{name}" role="status">{svg}{running}{said_text}</span>'
 
 
 def style_sheet(name: str, how: Loader) -> str:
@@ -136,7 +136,7 @@ def _delays(how: Loader) -> Iterator[str]:
         yield f"{float(how.period.removesuffix(unit)) * number / (2 * DOTS):.3g}{unit}"
 
 
-def filled(template: str, **said: object) -> str:
+def filled(template: str, **values: object) -> str:
     """A template beside this module with what it asks for; nothing in it is escaped."""
     import jinja2
 
@@ -144,4 +144,4 @@ def filled(template: str, **said: object) -> str:
     environment = jinja2.Environment(  # noqa: S701 - all that goes in is our own
         trim_blocks=True, lstrip_blocks=True, keep_trailing_newline=True
     )
-    return environment.from_string(text).render(**said)
+    return environment.from_string(text).render(**values)

@@ -25,14 +25,14 @@ class MadeLoader:
 
 
 def made(
-    workspace: Workspace, source: Source, name: str | None, said: Mapping[str, Any]
+    workspace: Workspace, source: Source, name: str | None, values: Mapping[str, Any]
 ) -> MadeLoader:
     """Make the mark. Raises RifflerError for settings that do not go."""
     try:
-        how = Loader.model_validate(said)
+        how = Loader.model_validate(values)
     except ValidationError as error:
         first = error.errors()[0]
-        said_wrong = said.get(str(first["loc"][0]))
+        said_wrong = values.get(str(first["loc"][0]))
         raise RifflerError(
             f"--{first['loc'][0]} can't be {said_wrong!r}.",
             "riffler loader --help says what it takes.",
@@ -58,10 +58,10 @@ def page(name: str, css: str, svg: str, how: Loader) -> str:
         ways[move] = how.model_copy(update={"move": [move]})
     ways["turn and pulse"] = how.model_copy(update={"move": ["turn", "pulse"]})
     shown, styles = [], [css]
-    for number, (title, way) in enumerate(ways.items()):
-        called = name if way is how else f"{name}-{number}"
-        if way is not how:
-            styles.append(style_sheet(called, way))
-        dots = DOTS if "dots" in way.move else 0
-        shown.append((title, html(called, svg, dots, way.text)))
+    for number, (title, loader) in enumerate(ways.items()):
+        called = name if loader is how else f"{name}-{number}"
+        if loader is not how:
+            styles.append(style_sheet(called, loader))
+        dots = DOTS if "dots" in loader.move else 0
+        shown.append((title, html(called, svg, dots, loader.text)))
     return filled("loader.html", name=name, css="".join(styles), shown=shown)

@@ -46,8 +46,8 @@ def make(
     """Tidy a drawing and make it for a page. Raises MockupError for one that is unsound."""
     if page is not None and page.has_hooks:
         tidying = replace(tidying, kept=LAYER)
-    one = tidied(source, what, tidying, limits, fonts=fonts, refuses=refuses)
-    text, styles, colors = one.text, "", tuple[tuple[str, str], ...]()
+    checked = tidied(source, what, tidying, limits, fonts=fonts, refuses=refuses)
+    text, styles, colors = checked.text, "", tuple[tuple[str, str], ...]()
     if page is not None and page.is_needed:
         paged = made(text, page)
         text, styles, colors = paged.text, paged.styles, paged.colors
@@ -58,8 +58,8 @@ def make(
         len(data),
         _zipped(source),
         _zipped(data),
-        one.difference,
-        one.removed,
+        checked.difference,
+        checked.removed,
         styles,
         colors,
     )

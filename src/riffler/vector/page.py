@@ -32,11 +32,11 @@ _MOVED = ("opacity", "fill-opacity", "stroke-opacity", "stroke-width")
 _MEASURES = {"mask", "clipPath"}
 
 
-def checked_paint(said: str) -> Paint:
+def checked_paint(text: str) -> Paint:
     """What is said for `--paint`. Raises RifflerError for what is no paint."""
-    if said not in PAINTS:
-        raise RifflerError(f'--paint is {enumerated(PAINTS, "or")}, not "{said}".')
-    return said
+    if text not in PAINTS:
+        raise RifflerError(f'--paint is {enumerated(PAINTS, "or")}, not "{text}".')
+    return text
 
 
 @dataclass(frozen=True)
@@ -104,10 +104,10 @@ def painted(root: etree._Element) -> Iterator[tuple[etree._Element, str, str]]:
         if any(local_name(around) in _MEASURES for around in (element, *element.iterancestors())):
             continue
         for key in _PAINTS:
-            said = element.get(key)
-            if said is not None and "(" not in said and said.lower() not in KEYWORDS:
-                yield element, key, shortest(said)
-            elif said is None and key == "stop-color" and local_name(element) == "stop":
+            value = element.get(key)
+            if value is not None and "(" not in value and value.lower() not in KEYWORDS:
+                yield element, key, shortest(value)
+            elif value is None and key == "stop-color" and local_name(element) == "stop":
                 yield element, key, "#000"
 
 
@@ -156,8 +156,8 @@ def _hook(root: etree._Element, stem: str) -> str:
         if moved:
             rules[name] = moved
     return "".join(
-        f".{name} {{\n{''.join(f'  {key}: {value};{chr(10)}' for key, value in said.items())}}}\n"
-        for name, said in rules.items()
+        f".{name} {{\n{''.join(f'  {key}: {value};{chr(10)}' for key, value in values.items())}}}\n"
+        for name, values in rules.items()
     )
 
 
@@ -171,6 +171,6 @@ def _entitle(root: etree._Element, title: str) -> None:
         root.set("aria-hidden", "true")
         return
     root.set("role", "img")
-    said = etree.Element(f"{{{NAMESPACE}}}title")
-    said.text = title
-    root.insert(0, said)
+    element = etree.Element(f"{{{NAMESPACE}}}title")
+    element.text = title
+    root.insert(0, element)

@@ -52,12 +52,12 @@ class Web:
     @property
     def bytes(self) -> int:
         """Of all web fonts together."""
-        return sum(one.bytes for one in self.done.assets if isinstance(one, FontAsset))
+        return sum(asset.bytes for asset in self.done.assets if isinstance(asset, FontAsset))
 
 
 def mockups_of(workspace: Workspace, paths: Sequence[Path]) -> list[Mockup]:
     """These mockups, or all that the project cuts. Raises RifflerError where that is none."""
-    return [one.mockup for one in workspace.meant(paths)]
+    return [opened.mockup for opened in workspace.meant(paths)]
 
 
 def fonts(workspace: Workspace, mockups: Sequence[Mockup]) -> list[FaceUse]:
@@ -79,25 +79,25 @@ def web(
     texts = {(use.face.path if use.face else None): use.text for use in used}
     settings = project.settings.web_fonts
     wanted = needed(project, mockups, settings.more)
-    made: list[Made] = []
-    done: list[WebFace] = []
+    files: list[Made] = []
+    web_faces: list[WebFace] = []
     for facts in faces:
         is_whole = facts.permission is Permission.WHOLE
         characters = None if is_whole else wanted & facts.characters
-        asset = _font(project, facts, web_font(facts, wanted), {one.asset.file for one in made})
-        made.append(asset)
+        asset = _font(project, facts, web_font(facts, wanted), {file.asset.file for file in files})
+        files.append(asset)
         styles = project.settings.folders.styles
         url = quote(posixpath.relpath(asset.asset.file, styles), safe="/@")
         fallback = fallback_of(facts, texts.get(facts.face.path, ""))
-        done.append(WebFace(facts, url, characters, fallback))
-    text = style_sheet(done, settings.display)
+        web_faces.append(WebFace(facts, url, characters, fallback))
+    text = style_sheet(web_faces, settings.display)
     file = posixpath.join(project.settings.folders.styles, FILE)
-    made.append(described(StyleAsset, project, file, text.encode(), made_by="fonts"))
+    files.append(described(StyleAsset, project, file, text.encode(), made_by="fonts"))
     with locked(project):
         ledger = Ledger.read(project.out)
         answered = [asset for asset in ledger.assets if asset.made_by == "fonts"]
-        published = publish(project, ledger, made, answered, force=force)
-    return Web(published, tuple(done), tuple(refused))
+        published = publish(project, ledger, files, answered, force=force)
+    return Web(published, tuple(web_faces), tuple(refused))
 
 
 def _refuse_written(project: Project) -> None:
@@ -119,12 +119,16 @@ def _faces(project: Project) -> tuple[list[Facts], list[Refused]]:
         raise RifflerError(
             f"There is no font in {folder}.", "Put the files of your typefaces there."
         )
-    known: dict[tuple[str, int, bool], Face] = {}
+    known_faces: dict[tuple[str, int, bool], Face] = {}
     for face in book.faces():
-        known.setdefault((face.family, face.weight, face.is_italic), face)
-    every = [facts_of(face) for face in known.values()]
-    refused = [Refused(one.face, one.why) for one in every if one.permission is Permission.REFUSED]
-    return [one for one in every if one.permission is not Permission.REFUSED], refused
+        known_faces.setdefault((face.family, face.weight, face.is_italic), face)
+    all_facts = [facts_of(face) for face in known_faces.values()]
+    refused = [
+        Refused(facts.face, facts.why)
+        for facts in all_facts
+        if facts.permission is Permission.REFUSED
+    ]
+    return [facts for facts in all_facts if facts.permission is not Permission.REFUSED], refused
 
 
 def _font(project: Project, facts: Facts, data: bytes, taken: set[str]) -> Made:
@@ -150,13 +154,13 @@ def _font(project: Project, facts: Facts, data: bytes, taken: set[str]) -> Made:
     )
 
 
-def as_data(used: Sequence[FaceUse], found: Web | None) -> dict[str, Any]:
+def as_data(used: Sequence[FaceUse], web: Web | None) -> dict[str, Any]:
     """All of it, for programs."""
     return {
         "faces": [_use(use) for use in used],
-        "web": found
+        "web": web
         and {
-            **found.done.as_data(),
+            **web.done.as_data(),
             "faces": [
                 {
                     "family": face.facts.face.family,
@@ -168,11 +172,11 @@ def as_data(used: Sequence[FaceUse], found: Web | None) -> dict[str, Any]:
                     "size_adjust": round(face.fallback.size, 4),
                     "stand_in": face.fallback.locals[0],
                 }
-                for face in found.faces
+                for face in web.faces
             ],
             "refused": [
-                {"family": one.face.family, "weight": one.face.weight, "why": one.why}
-                for one in found.refused
+                {"family": refused.face.family, "weight": refused.face.weight, "why": refused.why}
+                for refused in web.refused
             ],
         },
     }

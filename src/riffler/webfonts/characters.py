@@ -24,10 +24,10 @@ _ESCAPED = re.compile(r"\\(?:u\{?)?([0-9a-fA-F]{2,6})")
 
 def needed(project: Project, mockups: Iterable[Mockup], more: str = "") -> frozenset[int]:
     """The characters of templates, data, styles, settings and of the mockups' own words."""
-    found = set(COMMON) | {ord(letter) for letter in more}
+    result = set(COMMON) | {ord(letter) for letter in more}
     for text in (*_texts(project), *(words for mockup in mockups for words in words_of(mockup))):
-        found.update(map(ord, text))
-    return frozenset(code for code in found if code >= 0x20 and not 0x7F <= code < 0xA0)
+        result.update(map(ord, text))
+    return frozenset(code for code in result if code >= 0x20 and not 0x7F <= code < 0xA0)
 
 
 def words_of(mockup: Mockup) -> Iterator[str]:

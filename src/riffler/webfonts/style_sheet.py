@@ -51,10 +51,10 @@ def _lines(faces: Sequence[WebFace], display: str) -> Iterator[str]:
 
 
 def _families(faces: Iterable[WebFace]) -> dict[str, list[WebFace]]:
-    found: dict[str, list[WebFace]] = {}
+    web_faces: dict[str, list[WebFace]] = {}
     for face in faces:
-        found.setdefault(face.facts.face.family, []).append(face)
-    return found
+        web_faces.setdefault(face.facts.face.family, []).append(face)
+    return web_faces
 
 
 def stand_in(name: str) -> str:
@@ -81,18 +81,18 @@ def _face(face: WebFace, display: str) -> Iterator[str]:
 
 
 def _fallback(face: WebFace) -> Iterator[str]:
-    facts, found = face.facts, face.fallback
-    sources = ", ".join(f'local("{name}")' for name in found.locals)
+    facts, fallback = face.facts, face.fallback
+    sources = ", ".join(f'local("{name}")' for name in fallback.locals)
     yield "@font-face {"
     yield f"  font-family: {family(stand_in(facts.face.family))};"
     yield f"  font-style: {facts.style};"
     yield f"  font-weight: {facts.weight};"
     yield f"  src: {sources};"
     for name, share in (
-        ("size-adjust", found.size),
-        ("ascent-override", found.ascent),
-        ("descent-override", found.descent),
-        ("line-gap-override", found.line_gap),
+        ("size-adjust", fallback.size),
+        ("ascent-override", fallback.ascent),
+        ("descent-override", fallback.descent),
+        ("line-gap-override", fallback.line_gap),
     ):
         yield f"  {name}: {100 * share:.4g}%;"
     yield "}"

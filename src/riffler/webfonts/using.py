@@ -43,20 +43,20 @@ def faces_used(mockups: Sequence[Mockup], book: FontBook) -> list[FaceUse]:
             if (words := layer.words) is not None and words.families:
                 key = words.families[0], words.weight, words.style
                 texts.setdefault(key, []).append((layer.address, words))
-    found = [_use(*key, used, book) for key, used in texts.items()]
-    return sorted(found, key=lambda use: (-use.words, use.family, use.weight, use.style))
+    face_uses = [_use(*key, used, book) for key, used in texts.items()]
+    return sorted(face_uses, key=lambda use: (-use.words, use.family, use.weight, use.style))
 
 
 def _use(
     family: str, weight: int, style: str, used: Sequence[tuple[str, Words]], book: FontBook
 ) -> FaceUse:
     is_italic = style != "normal"
-    own = FontBook(book.files).nearest(family, weight, is_italic=is_italic)
+    own_face = FontBook(book.files).nearest(family, weight, is_italic=is_italic)
     everywhere = FontBook(book.files, use_system=True)
-    asked = own or everywhere.nearest(family, weight, is_italic=is_italic)
+    asked = own_face or everywhere.nearest(family, weight, is_italic=is_italic)
     drawn = book.nearest(book.choose(used[0][1].families)[0], weight, is_italic=is_italic)
     lines = [line for _, words in used for line in words.lines]
-    facts = _facts(own)
+    facts = _facts(own_face)
     return FaceUse(
         family,
         weight,
@@ -72,10 +72,10 @@ def _use(
     )
 
 
-def _facts(own: Face | None) -> Facts | None:
+def _facts(own_face: Face | None) -> Facts | None:
     """What the file says, unless it is damaged, which who makes web fonts of it is told."""
     try:
-        return facts_of(own) if own else None
+        return facts_of(own_face) if own_face else None
     except RifflerError:
         return None
 
@@ -83,7 +83,7 @@ def _facts(own: Face | None) -> Facts | None:
 def _missing(lines: Sequence[str], facts: Facts | None) -> str:
     """The letters of lines that a face has not."""
     letters = sorted({letter for line in lines for letter in line if letter.strip()})
-    return "".join(one for one in letters if facts and ord(one) not in facts.characters)
+    return "".join(letter for letter in letters if facts and ord(letter) not in facts.characters)
 
 
 def _off(asked: Face | None, drawn: Face | None, lines: Sequence[str]) -> float | None:

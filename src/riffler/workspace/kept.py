@@ -90,29 +90,29 @@ def _noted(note: Path) -> list[Kept]:
 
 def _read(body: bytes) -> tuple[Kept, ...]:
     """The versions that are noted. Raises ValueError where a part is called by no hash."""
-    found = adapter_of(_Note).validate_json(body, strict=True).kept
-    if not all(_HASH.fullmatch(raw) for one in found for _, raw, _ in one.parts):
+    versions = adapter_of(_Note).validate_json(body, strict=True).kept
+    if not all(_HASH.fullmatch(raw) for version in versions for _, raw, _ in version.parts):
         raise ValueError("names a part by something else than its hash")
-    return found
+    return versions
 
 
 def before(project: Project, path: Path, *, earlier: bool = False) -> Kept | None:
     """The version that was last cut, or with `earlier` the one before the last that differs."""
-    found = versions(project, path)
+    found_versions = versions(project, path)
     if not earlier:
-        return found[0] if found else None
+        return found_versions[0] if found_versions else None
     now = sha256_of(path)
-    return next((one for one in found if one.sha256 != now), None)
+    return next((version for version in found_versions if version.sha256 != now), None)
 
 
 @contextlib.contextmanager
-def restored(project: Project, path: Path, kept: Kept) -> Iterator[Path]:
+def restored(project: Project, path: Path, version: Kept) -> Iterator[Path]:
     """A kept version as a file of the same name, for as long as it is looked at.
 
     Raises RifflerError where parts of it are gone or damaged.
     """
     pieces = []
-    for name, digest, packed in kept.parts:
+    for name, digest, packed in version.parts:
         data = _unpacked(_part(project, digest), packed)
         if data is None or sha256(data) != digest:
             raise RifflerError(
@@ -122,18 +122,18 @@ def restored(project: Project, path: Path, kept: Kept) -> Iterator[Path]:
         pieces.append((name, data))
     with tempfile.TemporaryDirectory(prefix="riffler-", ignore_cleanup_errors=True) as folder:
         whole = Path(folder) / path.name
-        write_whole(whole, _joined(kept, pieces), is_lasting=False)
+        write_whole(whole, _joined(version, pieces), is_lasting=False)
         yield whole
 
 
 def _keep(project: Project, path: Path) -> None:
-    known = versions(project, path)
+    known_versions = versions(project, path)
     data = path.read_bytes()
     digest = sha256(data)
-    if known and known[0].sha256 == digest:
+    if known_versions and known_versions[0].sha256 == digest:
         return
     is_archive, pieces = _pieces(path, data, project.settings.limits.unpacked)
-    there = {raw: packed for one in known for _, raw, packed in one.parts}
+    there = {raw: packed for version in known_versions for _, raw, packed in version.parts}
     parts = []
     for name, piece in pieces:
         raw = sha256(piece)
@@ -145,8 +145,10 @@ def _keep(project: Project, path: Path) -> None:
             write_whole(place, data, within=project.work, is_lasting=False)
         parts.append((name, raw, there[raw]))
     now = Kept(digest, is_archive, tuple(parts))
-    kept = [now, *(one for one in known if one.sha256 != digest)][:MOST]
-    noted = adapter_of(_Note).dump_json(_Note(SHAPE, path.name, tuple(kept)), indent=1)
+    kept_versions = [now, *(version for version in known_versions if version.sha256 != digest)][
+        :MOST
+    ]
+    noted = adapter_of(_Note).dump_json(_Note(SHAPE, path.name, tuple(kept_versions)), indent=1)
     write_note(_note(project, path), noted)
 
 
@@ -173,8 +175,8 @@ def _unpacked(place: Path, packed: str) -> bytes | None:
         return None
 
 
-def _joined(kept: Kept, pieces: Sequence[tuple[str, bytes]]) -> bytes:
-    if not kept.is_archive:
+def _joined(version: Kept, pieces: Sequence[tuple[str, bytes]]) -> bytes:
+    if not version.is_archive:
         return b"".join(piece for _, piece in pieces)
     whole = BytesIO()
     with zipfile.ZipFile(whole, "w", zipfile.ZIP_STORED) as archive:
@@ -189,7 +191,7 @@ def _prune(project: Project) -> None:
     sweep(folder, is_deep=True)
     used = set()
     for note in sorted(folder.glob("*.json")):
-        used |= {raw for one in _noted(note) for _, raw, _ in one.parts}
+        used |= {raw for version in _noted(note) for _, raw, _ in version.parts}
     for path in files_below(folder / "parts"):
         if path.name not in used:
             remove(path, folder)

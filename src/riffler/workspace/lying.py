@@ -71,7 +71,7 @@ def known(project: Project) -> Known:
         data: Any = parse_json(noted or b"{}")
         if data.get("version") != VERSION:
             return {}
-        return {name: _read(said) for name, said in data["slices"].items()}
+        return {name: _read(value) for name, value in data["slices"].items()}
     except (RifflerError, OSError, ValueError, TypeError, KeyError, AttributeError):
         return {}
 
@@ -80,16 +80,16 @@ def remember(project: Project, cutlists: Iterable[OpenCutlist], names: Iterable[
     """Note where the layers of these slices lie now, and forget slices that are gone."""
     wanted = set(names)
     before = known(project)
-    kept: dict[str, Lying] = {}
+    all_lying: dict[str, Lying] = {}
     for cutlist in cutlists:
         boxes = _boxes(cutlist)
         for slice_ in cutlist.slices:
             key = _key(slice_)
             if slice_.name in wanted or key not in before:
-                kept[key] = Lying(slice_.box, _inside(boxes, slice_))
+                all_lying[key] = Lying(slice_.box, _inside(boxes, slice_))
             else:
-                kept[key] = before[key]
-    _keep(project, kept)
+                all_lying[key] = before[key]
+    _keep(project, all_lying)
 
 
 def _keep(project: Project, kept: Known) -> None:
@@ -115,7 +115,7 @@ def moved(known: Known, cutlist: OpenCutlist, slice_: ResolvedSlice) -> Moved | 
     lay = known.get(_key(slice_))
     if lay is None or lay.box != slice_.box:
         return None
-    found: list[tuple[int, Moved]] = []
+    result: list[tuple[int, Moved]] = []
     for address, was in lay.layers.items():
         if address not in cutlist.renderer.mockup.by_address:
             continue
@@ -123,8 +123,8 @@ def moved(known: Known, cutlist: OpenCutlist, slice_: ResolvedSlice) -> Moved | 
         if now is not None and now != was and _left(slice_.box, was, now):
             is_same = now.size == was.size
             by = (now.x - was.x, now.y - was.y) if is_same else (None, None)
-            found.append((was.area, Moved(address, *by)))
-    return max(found, key=lambda one: one[0])[1] if found else None
+            result.append((was.area, Moved(address, *by)))
+    return max(result, key=lambda pair: pair[0])[1] if result else None
 
 
 def complaint(moved: Moved, slice_: ResolvedSlice) -> tuple[str, str]:
@@ -153,13 +153,13 @@ def _boxes(cutlist: OpenCutlist) -> dict[str, Box]:
     shown = frozenset[str]().union(
         *(state.shown for slice_ in cutlist.slices for state in slice_.states)
     )
-    layers = (one for one in cutlist.renderer.mockup.walk() if not one.is_group)
-    found = {
-        one.address: cutlist.renderer.rough_box(one.address)
-        for one in layers
-        if one.address in shown
+    layers = (layer for layer in cutlist.renderer.mockup.walk() if not layer.is_group)
+    result = {
+        layer.address: cutlist.renderer.rough_box(layer.address)
+        for layer in layers
+        if layer.address in shown
     }
-    return {address: box for address, box in found.items() if box is not None}
+    return {address: box for address, box in result.items() if box is not None}
 
 
 def _inside(boxes: Mapping[str, Box], slice_: ResolvedSlice) -> dict[str, Box]:
@@ -186,6 +186,6 @@ def _key(slice_: ResolvedSlice) -> str:
     return f"{slice_.name}.{slice_.label}" if slice_.label else slice_.name
 
 
-def _read(said: Mapping[str, Any]) -> Lying:
-    layers = {address: Box(**box) for address, box in said["layers"].items()}
-    return Lying(Box(**said["box"]), layers)
+def _read(values: Mapping[str, Any]) -> Lying:
+    layers = {address: Box(**box) for address, box in values["layers"].items()}
+    return Lying(Box(**values["box"]), layers)

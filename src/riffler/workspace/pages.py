@@ -23,9 +23,9 @@ def source_of(project: Project, file: str) -> str:
     return str(source) if is_copy else file
 
 
-def page_of(opened: Opened, every: Sequence[Opened]) -> str:
+def page_of(opened: Opened, all_opened: Sequence[Opened]) -> str:
     """The page that a mockup is of; one for a narrow window is of the same page as the wide one."""
-    stems = [sound(one.mockup.path.stem) for one in every]
+    stems = [sound(opened.mockup.path.stem) for opened in all_opened]
     home = next((stem for stem in stems if stem in HOME), stems[0])
     stem = sound(opened.mockup.path.stem)
     if opened.cutlist and opened.cutlist.label:

@@ -81,18 +81,18 @@ def _with_borrowed(file: CutlistFile, owners: Owners) -> CutlistFile:
         owner = owners.setdefault((label, entry.name), (file, entry))
         if owner[0] is file:
             continue
-        other, there = owner
-        if real(there.part.written.path) != real(entry.part.written.path):
+        other_cutlist, first = owner
+        if real(first.part.written.path) != real(entry.part.written.path):
             raise entry.mistake(
                 "",
-                f'There is a slice "{entry.name}" in {as_typed(there.part.written.path)} already.',
+                f'There is a slice "{entry.name}" in {as_typed(first.part.written.path)} already.',
                 "Names are unique in a project: give one of them another.",
             )
-        if other.cutlist.density != file.cutlist.density:
+        if other_cutlist.cutlist.density != file.cutlist.density:
             raise file.written.mistake(
                 ("density",),
-                f'"{entry.name}" is shared with {as_typed(other.path)}, '
-                f"which has {other.cutlist.density:g} pixels per CSS pixel, not "
+                f'"{entry.name}" is shared with {as_typed(other_cutlist.path)}, '
+                f"which has {other_cutlist.cutlist.density:g} pixels per CSS pixel, not "
                 f"{file.cutlist.density:g}.",
                 "Slices are shared between mockups of one density.",
             )
@@ -111,14 +111,14 @@ def named(names: Iterable[str], files: Sequence[CutlistFile]) -> list[str]:
     Raises RifflerError for a name that no slice of the project has.
     """
     known = known_names(files)
-    found: list[str] = []
+    result: list[str] = []
     for name in names:
         is_pattern = "*" in name or "?" in name
-        meant = [one for one in known if fnmatchcase(one, name)] if is_pattern else [name]
+        meant = [item for item in known if fnmatchcase(item, name)] if is_pattern else [name]
         if not meant or meant[0] not in known:
             raise RifflerError(f'There is no slice "{name}".', nearest(name, known, "Slices are"))
-        found.extend(meant)
-    return list(dict.fromkeys(found))
+        result.extend(meant)
+    return list(dict.fromkeys(result))
 
 
 def prepare(workspace: Workspace, files: Sequence[CutlistFile]) -> tuple[OpenCutlist, ...]:
@@ -135,11 +135,11 @@ def _opened(workspace: Workspace, file: CutlistFile) -> OpenCutlist:
         outside = f'"{file.cutlist.mockup}" lies outside the project.'
         raise file.written.mistake(("mockup",), outside, "Copy it into the project.")
     opened = workspace.open(file.mockup_path, file.cutlist.canvas, file)
-    found = tuple(resolve(file, opened.renderer))
+    slices = tuple(resolve(file, opened.renderer))
     return OpenCutlist(
         file,
         opened.key,
         opened.renderer,
-        tuple(slice_ for slice_ in found if slice_.name not in file.borrowed),
-        tuple(slice_ for slice_ in found if slice_.name in file.borrowed),
+        tuple(slice_ for slice_ in slices if slice_.name not in file.borrowed),
+        tuple(slice_ for slice_ in slices if slice_.name in file.borrowed),
     )

@@ -197,9 +197,9 @@ class Workspace:
 
     def _cutlist_for(self, path: Path, canvas: str | None) -> CutlistFile | None:
         """The first cutlist for a mockup, one of the same canvas before others."""
-        found = cutlists_for(self._project, path)
-        same = (file for file in found if file.cutlist.canvas == canvas)
-        return next(same, found[0] if found else None)
+        files = cutlists_for(self._project, path)
+        same = (file for file in files if file.cutlist.canvas == canvas)
+        return next(same, files[0] if files else None)
 
 
 def cutlists_for(project: Project | None, path: Path) -> Sequence[CutlistFile]:

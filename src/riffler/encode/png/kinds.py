@@ -46,7 +46,7 @@ def kinds(straight: Bytes) -> Iterator[Kind]:
     """
     alpha = straight[..., 3]
     hidden = alpha == 0
-    given = straight
+    pixels = straight
     if hidden.any():
         straight = np.where(hidden[..., None], np.uint8(0), straight)
     is_opaque = bool(alpha.min(initial=255) == 255)
@@ -70,8 +70,8 @@ def kinds(straight: Bytes) -> Iterator[Kind]:
     yield Kind(RGBA, 8, _flat(straight), 4)
     if hidden.any():
         yield Kind(RGBA, 8, _flat(smeared(straight, hidden)), 4)
-        if (given[hidden] != 0).any():
-            yield Kind(RGBA, 8, _flat(given), 4)
+        if (pixels[hidden] != 0).any():
+            yield Kind(RGBA, 8, _flat(pixels), 4)
 
 
 def _flat(samples: npt.NDArray[np.uint8]) -> Rows:
@@ -84,10 +84,10 @@ def _colors(straight: Bytes) -> tuple[npt.NDArray[np.uint8] | None, npt.NDArray[
     few = np.unique(packed[:: max(1, packed.size // 4096)])
     if few.size > 256:
         return None, np.empty(0, np.int64)
-    found, indexes = np.unique(packed, return_inverse=True)
-    if found.size > 256:
+    result, indexes = np.unique(packed, return_inverse=True)
+    if result.size > 256:
         return None, np.empty(0, np.int64)
-    return found.view(np.uint8).reshape(-1, 4), indexes.astype(np.int64)
+    return result.view(np.uint8).reshape(-1, 4), indexes.astype(np.int64)
 
 
 def _palette(

@@ -103,12 +103,12 @@ def _of_large(every: list[Filtered], candidates: list[Kind], width: int) -> byte
 def _searched(every: list[Filtered], plain: list[list[Seen]], candidates: list[Kind]) -> list[Seen]:
     """What searched filters give for the kinds that are promising without."""
     best = min(size for both in plain for size, _, _ in both)
-    found = []
+    result = []
     for number, ((unfiltered, *_), (summed, *_)) in enumerate(plain):
         if min(unfiltered, summed) <= best * PROMISING:
             more = searched_streams(every[number], is_smooth=summed < unfiltered)
-            found += [_seen(GLANCE, number, candidates[number], stream) for stream in more]
-    return found
+            result += [_seen(GLANCE, number, candidates[number], stream) for stream in more]
+    return result
 
 
 def _best(seen: list[Seen], candidates: list[Kind], width: int, level: int) -> bytes:

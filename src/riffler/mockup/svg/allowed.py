@@ -77,10 +77,10 @@ def _settled(element: etree._Element, *, is_root: bool) -> Iterator[str]:
             yield why
         return
     for key in list(map(str, element.attrib)):
-        if (said := _refused_attribute(element, key)) is not None:
+        if (text := _refused_attribute(element, key)) is not None:
             del element.attrib[key]
-            if said:
-                yield said
+            if text:
+                yield text
     if name in ANIMATIONS and element.get("attributeName", "x") not in ANIMATABLE:
         yield "an animated link"
         drop(element)

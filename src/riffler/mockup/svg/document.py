@@ -87,7 +87,7 @@ def from_bytes(data: bytes, what: str, limits: Limits) -> SvgDocument:
 
 def canvases(document: SvgDocument) -> tuple[Canvas, ...]:
     """The `view` elements and top-level `svg` elements by name, in the order of the file."""
-    found = []
+    found_canvases = []
     box = lengths.view_box(document.root.get("viewBox")) or (0.0, 0.0, 0.0, 0.0)
     for element in document.root:
         area = None
@@ -101,8 +101,8 @@ def canvases(document: SvgDocument) -> tuple[Canvas, ...]:
         if area and area[2] > 0 and area[3] > 0 and name:
             x, y, width, height = (value * document.unit for value in area)
             left, top = box[0] * document.unit, box[1] * document.unit
-            found.append(Canvas(name, Rect(x - left, y - top, width, height).outward()))
-    return tuple(found)
+            found_canvases.append(Canvas(name, Rect(x - left, y - top, width, height).outward()))
+    return tuple(found_canvases)
 
 
 def given_name(element: etree._Element) -> str:
@@ -128,15 +128,15 @@ def read_bytes(path: Path) -> bytes:
 
 def refuse_depth(root: etree._Element, limit: int, what: str) -> None:
     """Raises MockupError for groups nested deeper than the limit."""
-    here, depth = [root], 0
-    while here:
+    elements, depth = [root], 0
+    while elements:
         depth += 1
         if depth > limit:
             raise MockupError(
                 f"{what}: groups are nested more than {limit} deep.",
                 "If that is meant, raise [limits] depth in riffler.toml.",
             )
-        here = [child for element in here for child in element]
+        elements = [child for element in elements for child in element]
 
 
 def settle_namespaces(root: etree._Element) -> None:
@@ -173,22 +173,22 @@ def _settle_switch(switch: etree._Element) -> None:
 def _settle_visibility(root: etree._Element) -> None:
     """Say with `display: none` what `visibility` hides, so that there is one way to hide."""
     elements = [element for element in root.iter() if isinstance(element.tag, str)]
-    said = {element: value for element in elements if (value := style.own(element, "visibility"))}
-    if not said:
+    values = {element: value for element in elements if (value := style.own(element, "visibility"))}
+    if not values:
         return
     shows_inside = set[etree._Element | None]()
     for element in reversed(elements):  # from the leaves
-        if element in shows_inside or said.get(element) == "visible":
+        if element in shows_inside or values.get(element) == "visible":
             shows_inside.add(element.getparent())
     holds: dict[etree._Element | None, str] = {}
     for element in elements:  # from the root
-        own = said.get(element, "inherit")
+        own = values.get(element, "inherit")
         holds[element] = holds.get(element.getparent(), "") if own == "inherit" else own
         is_hidden = holds[element] in ("hidden", "collapse") and element not in shows_inside
         if is_hidden and local_name(element) in LAYERS:
             style.without(element, "display")
             element.set("display", "none")
-    for element in said:
+    for element in values:
         style.without(element, "visibility")
 
 

@@ -40,9 +40,12 @@ _URL = re.compile(r"url\(\s*['\"]?#([^'\")\s]+)['\"]?\s*\)")
 def placed(document: SvgDocument, element: etree._Element) -> str:
     """Where a drawing lies: equal digests of equal paint mean the same place."""
     matrix = hull.own_matrix(document, element)
-    shifts = [(one.get("x"), one.get("y"), one.get("transform")) for one in element.iter()]
-    own = [element.get(key) for key in sorted(_APART - {"id", "class", KEY})]
-    return digest_of(None if matrix is None else [*matrix], own, shifts)
+    shifts = [
+        (one_element.get("x"), one_element.get("y"), one_element.get("transform"))
+        for one_element in element.iter()
+    ]
+    values = [element.get(key) for key in sorted(_APART - {"id", "class", KEY})]
+    return digest_of(None if matrix is None else [*matrix], values, shifts)
 
 
 def essence(document: SvgDocument, element: etree._Element) -> str:
@@ -67,25 +70,25 @@ def _described(
     is_outer: bool = False,
 ) -> list[object]:
     """An element as its name, attributes, text and children; `within` are ids being followed."""
-    said: list[object] = [local_name(element)]
+    texts: list[object] = [local_name(element)]
     if local_name(element) == "text":
         return _text(document, element)
     for key in sorted(map(str, element.attrib)):
         is_called = key in ("id", KEY) or split_name(key)[1] == "label"
         if not (is_called or (is_outer and key in _APART)):
-            said.append((key, _said(document, key, str(element.attrib[key]), within)))
-    said.append((element.text or "").strip())
-    said += [
+            texts.append((key, _said(document, key, str(element.attrib[key]), within)))
+    texts.append((element.text or "").strip())
+    texts += [
         (_described(document, child, within), (child.tail or "").strip())
         for child in element
         if isinstance(child.tag, str) and local_name(child) not in ("title", "desc")
     ]
-    return said
+    return texts
 
 
 def _text(document: SvgDocument, text: etree._Element) -> list[object]:
     """A text with the places of its lines counted from the first."""
-    said: list[object] = ["text"]
+    texts: list[object] = ["text"]
     first: dict[str, float] = {}
     for inner in text.iter():
         if not isinstance(inner.tag, str) or local_name(inner) in ("title", "desc"):
@@ -93,12 +96,12 @@ def _text(document: SvgDocument, text: etree._Element) -> list[object]:
         for key in sorted(map(str, inner.attrib)):
             value = str(inner.attrib[key])
             if key in ("x", "y") and (place := lengths.length(value)) is not None:
-                said.append((key, round(place - first.setdefault(key, place), 2)))
+                texts.append((key, round(place - first.setdefault(key, place), 2)))
             elif key not in _APART and split_name(key)[1] != "label":
-                said.append((key, _said(document, key, value)))
+                texts.append((key, _said(document, key, value)))
         tail = "" if inner is text else (inner.tail or "").strip()
-        said.append((local_name(inner), (inner.text or "").strip(), tail))
-    return said
+        texts.append((local_name(inner), (inner.text or "").strip(), tail))
+    return texts
 
 
 def _said(
@@ -112,15 +115,15 @@ def _said(
             return _followed(document, value[1:], within)
         return _digested(value) if len(value) > 200 else value
     if "url(" in value:
-        return _URL.sub(lambda found: _followed(document, found[1], within), value)
+        return _URL.sub(lambda match: _followed(document, match[1], within), value)
     return value
 
 
 def _followed(document: SvgDocument, name: str, within: frozenset[str]) -> str:
-    found = document.known.get(name)
-    if found is None or name in within:
+    element = document.known.get(name)
+    if element is None or name in within:
         return "nothing"
-    return digest_of(_described(document, found, within | {name}))
+    return digest_of(_described(document, element, within | {name}))
 
 
 @lru_cache(maxsize=256)

@@ -126,19 +126,19 @@ class _Measured:
 
     def _inked(self, element: etree._Element, what: str) -> bool:
         """Whether the whole of a fill or a stroke is seen, or nothing of it."""
-        said = style.inherited(element, what) or ("none" if what == "stroke" else "black")
-        if said in ("none", "transparent"):
+        text = style.inherited(element, what) or ("none" if what == "stroke" else "black")
+        if text in ("none", "transparent"):
             return False
         if what == "stroke" and not shapes.number(style.inherited(element, "stroke-width"), 1.0):
             return False
         if shapes.number(style.inherited(element, f"{what}-opacity"), 1.0) < FAINTEST:
             return False
-        if name := references.named(said):
+        if name := references.named(text):
             self._refuse_fading(name)
             return True
-        if said.startswith("context-") or (said.startswith("#") and len(said) in (5, 9)):
+        if text.startswith("context-") or (text.startswith("#") and len(text) in (5, 9)):
             raise UnmeasuredError
-        color = tinycss2.color3.parse_color(said)
+        color = tinycss2.color3.parse_color(text)
         return not isinstance(color, tuple) or color[3] >= FAINTEST
 
     def _refuse_fading(self, name: str) -> None:
@@ -152,8 +152,8 @@ class _Measured:
                 break
             name = references.href(server).removeprefix("#")
         for stop in stops:
-            said = style.own(stop, "stop-color") or "black"
-            color = tinycss2.color3.parse_color(said)
+            text = style.own(stop, "stop-color") or "black"
+            color = tinycss2.color3.parse_color(text)
             seen = shapes.number(style.own(stop, "stop-opacity"), 1.0)
             if not isinstance(color, tuple) or color[3] * seen < 0.1:
                 raise UnmeasuredError

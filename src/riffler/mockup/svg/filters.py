@@ -21,7 +21,9 @@ _OURS = "riffler-shadow"
 def spell_out_shadows(element: etree._Element) -> None:
     """Replace each drop shadow of a filter by the steps that it is made of."""
     before = "SourceGraphic"
-    for number, step in enumerate([one for one in element if isinstance(one.tag, str)]):
+    for number, step in enumerate(
+        [one_element for one_element in element if isinstance(one_element.tag, str)]
+    ):
         if not step.get("result"):
             step.set("result", f"{_OURS}-{number}")
         if local_name(step) == "feDropShadow" and not any(step.get(key) for key in _REGION):
@@ -42,10 +44,10 @@ def _spell_out(element: etree._Element, step: etree._Element, source: str, numbe
     space = str(step.tag).removesuffix("feDropShadow")
     place = element.index(step)
     element.remove(step)
-    for offset, (name, said) in enumerate(steps):
-        made = etree.Element(f"{space}{name}")
-        for key, value in {**said, "color-interpolation-filters": "sRGB"}.items():
-            made.set(key, value)
-        element.insert(place + offset, made)
+    for offset, (name, values) in enumerate(steps):
+        made_element = etree.Element(f"{space}{name}")
+        for key, value in {**values, "color-interpolation-filters": "sRGB"}.items():
+            made_element.set(key, value)
+        element.insert(place + offset, made_element)
     for name in (ink, source):
-        etree.SubElement(made, f"{space}feMergeNode", {"in": name})
+        etree.SubElement(made_element, f"{space}feMergeNode", {"in": name})

@@ -188,8 +188,8 @@ def _text(element: etree._Element) -> _Corners | None:
         spacing = lengths.length(style.inherited(inner, "letter-spacing") or "0") or 0.0
         count += len(inner.text or "") + len(inner.tail or "")
         shift += abs(spacing) * count
-        for axis, found in (("x", xs), ("y", ys)):
-            found.extend(lengths.numbers(inner.get(axis)))
+        for axis, result in (("x", xs), ("y", ys)):
+            result.extend(lengths.numbers(inner.get(axis)))
             shift += sum(abs(value) for value in lengths.numbers(inner.get(f"d{axis}")))
     xs, ys = xs[1:] or xs, ys[1:] or ys
     aside, above = count * size * WIDEST + shift, size * TALLEST + shift

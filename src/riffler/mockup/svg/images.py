@@ -31,12 +31,12 @@ def image_edges(element: etree._Element) -> Edges:
     across, down = _opaque_size(references.href(element))
     if "width" not in element.attrib or "height" not in element.attrib:
         raise UnmeasuredError
-    said = (element.get("preserveAspectRatio") or "xMidYMid meet").split()
-    if said[0] == "none" or said[-1] == "slice":
+    texts = (element.get("preserveAspectRatio") or "xMidYMid meet").split()
+    if texts[0] == "none" or texts[-1] == "slice":
         return x, y, x + width, y + height
-    if len(said[0]) != 8:
+    if len(texts[0]) != 8:
         raise UnmeasuredError
-    before = [_BEFORE.get(said[0][start : start + 3]) for start in (1, 5)]
+    before = [_BEFORE.get(texts[0][start : start + 3]) for start in (1, 5)]
     if before[0] is None or before[1] is None:
         raise UnmeasuredError
     scale = min(width / across, height / down)

@@ -47,8 +47,8 @@ def length(text: str | None, whole: float | None = None, em: float = 16.0) -> fl
 
 def numbers(text: str | None) -> list[float]:
     """The numbers in an attribute, whatever separates them; what is beyond all ends there."""
-    found = (float(number) for number in _NUMBER.findall(text or ""))
-    return [min(max(number, -BEYOND), BEYOND) for number in found]
+    lengths = (float(number) for number in _NUMBER.findall(text or ""))
+    return [min(max(number, -BEYOND), BEYOND) for number in lengths]
 
 
 def view_box(text: str | None) -> tuple[float, float, float, float] | None:

@@ -109,8 +109,11 @@ def outline_of(text: etree._Element, fonts: FontBook) -> Iterator[tuple[str, etr
     for chunk, drawn in chunks:
         wide = chunk.wide - chunk.spacing
         shift = {"middle": wide / 2, "end": wide}.get(chunk.anchor, 0.0)
-        for one in drawn:
-            yield _outlined(one, chunk.x + one.begun - shift, chunk.y, fonts), one.element
+        for one_drawn in drawn:
+            yield (
+                _outlined(one_drawn, chunk.x + one_drawn.begun - shift, chunk.y, fonts),
+                one_drawn.element,
+            )
 
 
 @dataclass(frozen=True)
@@ -216,10 +219,10 @@ def _begin(chunks: list[_Chunk], element: etree._Element | None) -> None:
 
 
 def _place(element: etree._Element, key: str) -> float | None:
-    said = (element.get(key) or "").replace(",", " ").split()
-    if not said:
+    texts = (element.get(key) or "").replace(",", " ").split()
+    if not texts:
         return None
-    value = lengths.length(said[0], em=words.font_size(element)) if len(said) == 1 else None
+    value = lengths.length(texts[0], em=words.font_size(element)) if len(texts) == 1 else None
     if value is None:
         raise UnmeasuredError
     return value
@@ -241,8 +244,8 @@ def _set(chunk: _Chunk, text: str, element: etree._Element, fonts: FontBook) -> 
 
 
 def _spacing(element: etree._Element, size: float) -> float:
-    said = style.inherited(element, "letter-spacing") or "normal"
-    value = 0.0 if said == "normal" else lengths.length(said, em=size)
+    text = style.inherited(element, "letter-spacing") or "normal"
+    value = 0.0 if text == "normal" else lengths.length(text, em=size)
     if value is None:
         raise UnmeasuredError
     return value
@@ -266,7 +269,7 @@ def _letters(
 ) -> tuple[tuple[float, float, float, float, float], ...]:
     """Of each letter its step and its edges from the pen, in font sizes, y downwards."""
     font, units = _font(face.path)
-    found = list[tuple[float, float, float, float, float]]()
+    result = list[tuple[float, float, float, float, float]]()
     for info, position in _shaped(font, text, is_spaced=is_spaced):
         extents = font.get_glyph_extents(info.codepoint)
         if info.codepoint == 0 or extents is None:
@@ -275,8 +278,8 @@ def _letters(
         top = -(position.y_offset + extents.y_bearing)
         right, bottom = left + extents.width, top - extents.height
         step, *edges = (v / units for v in (position.x_advance, left, top, right, bottom))
-        found.append((step, edges[0], edges[1], edges[2], edges[3]))
-    return tuple(found)
+        result.append((step, edges[0], edges[1], edges[2], edges[3]))
+    return tuple(result)
 
 
 def _shaped(font: harfbuzz.Font, text: str, *, is_spaced: bool) -> Iterator[tuple[Any, Any]]:

@@ -63,30 +63,30 @@ def parse(d: str) -> list[Subpath]:
         parse_path(d, pen)
     except DAMAGED as error:
         raise ValueError(d[:40]) from error
-    found, curves = [], list[tuple[Point, Point, Point, Point]]()
-    begin = here = (0.0, 0.0)
+    subpaths, curves = [], list[tuple[Point, Point, Point, Point]]()
+    begin = point = (0.0, 0.0)
     for command, points in pen.value:
         match command:
             case "moveTo" | "endPath":
-                found += _subpath(curves, is_closed=False)
+                subpaths += _subpath(curves, is_closed=False)
                 curves, begin = [], points[0] if points else begin
-                here = begin
+                point = begin
                 continue
             case "lineTo":
-                curves.append((here, _between(here, points[0]), points[0], points[0]))
+                curves.append((point, _between(point, points[0]), points[0], points[0]))
             case "curveTo":
-                curves.append((here, *points))
+                curves.append((point, *points))
             case "qCurveTo":
                 control, end = points
-                curves.append((here, _between(here, control), _between(end, control), end))
+                curves.append((point, _between(point, control), _between(end, control), end))
             case "closePath":
-                if here != begin:
-                    curves.append((here, _between(here, begin), begin, begin))
-                found += _subpath(curves, is_closed=True)
-                curves, here = [], begin
+                if point != begin:
+                    curves.append((point, _between(point, begin), begin, begin))
+                subpaths += _subpath(curves, is_closed=True)
+                curves, point = [], begin
                 continue
-        here = points[-1]
-    return found + _subpath(curves, is_closed=False)
+        point = points[-1]
+    return subpaths + _subpath(curves, is_closed=False)
 
 
 def _between(start: Point, end: Point) -> Point:
@@ -206,13 +206,13 @@ def _extremes(curves: Points) -> Points:
     with np.errstate(all="ignore"):
         root = np.sqrt(b * b - 4 * a * c)
         turns = [(-b + root) / (2 * a), (-b - root) / (2 * a), -c / b]
-    found = [p0, p3]
+    result = [p0, p3]
     for t in turns:
         t = np.clip(np.nan_to_num(t, nan=0.0, posinf=0.0, neginf=0.0), 0, 1)
-        found.append(
+        result.append(
             (1 - t) ** 3 * p0 + 3 * (1 - t) ** 2 * t * p1 + 3 * (1 - t) * t**2 * p2 + t**3 * p3
         )
-    points: Points = np.concatenate(found)
+    points: Points = np.concatenate(result)
     return points
 
 
@@ -222,14 +222,14 @@ def _stroked(part: Subpath, stroke: Stroke) -> Points:
     on = np.einsum("ti,nik->ntk", _WEIGHTS, part.curves)
     along = _directions(part.curves)
     across = half * np.stack([-along[..., 1], along[..., 0]], axis=2)
-    found = [(on + across).reshape(-1, 2), (on - across).reshape(-1, 2)]
+    result = [(on + across).reshape(-1, 2), (on - across).reshape(-1, 2)]
     if stroke.cap == "square" and not part.is_closed:
         for end, toward in ((on[0, 0], -along[0, 0]), (on[-1, -1], along[-1, -1])):
             side = half * np.array([-toward[1], toward[0]])
-            found.append(end + half * toward + np.stack([side, -side]))
+            result.append(end + half * toward + np.stack([side, -side]))
     if stroke.join not in ("round", "bevel"):
-        found.append(_tips(part, on, along, stroke))
-    return np.concatenate(found)
+        result.append(_tips(part, on, along, stroke))
+    return np.concatenate(result)
 
 
 def _tips(part: Subpath, on: Points, along: Points, stroke: Stroke) -> Points:
@@ -266,9 +266,9 @@ def _directions(curves: Points) -> Points:
     along = np.einsum("ti,nik->ntk", _SLOPES, steps)
     chords = curves[:, 3] - curves[:, 0]
     for index, others in ((0, (1, 2)), (-1, (1, 0))):
-        for other in others:
+        for other_index in others:
             still = np.hypot(*along[:, index].T) < 1e-9
-            along[still, index] = steps[still, other]
+            along[still, index] = steps[still, other_index]
     length = np.hypot(along[..., 0], along[..., 1])
     flat = length < 1e-12
     along[flat] = np.broadcast_to(chords[:, None], along.shape)[flat]

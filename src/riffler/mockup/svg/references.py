@@ -29,8 +29,8 @@ def href(element: etree._Element) -> str:
 
 def named(value: str) -> str | None:
     """The id that a value such as `url(#glow)` begins with; None for any other value."""
-    found = _NAMED.match(value)
-    return found[1] if found else None
+    match = _NAMED.match(value)
+    return match[1] if match else None
 
 
 def targets(element: etree._Element) -> Iterator[str]:
@@ -51,8 +51,8 @@ def remove_outside(root: etree._Element) -> int:
     removed = sum(element.tag in never for element in root.iter())
     for element in [e for e in root.iterdescendants() if e.tag in never]:
         drop(element)
-    every = (element for element in root.iter() if isinstance(element.tag, str))
-    return removed + sum(map(_without_outside, every))
+    elements = (element for element in root.iter() if isinstance(element.tag, str))
+    return removed + sum(map(_without_outside, elements))
 
 
 def _without_outside(element: etree._Element) -> int:
@@ -85,11 +85,11 @@ def _bare(url: str) -> str:
 
 def by_id(root: etree._Element) -> dict[str, etree._Element]:
     """Every element that has an id; the first one where an id is given twice."""
-    found: dict[str, etree._Element] = {}
+    elements: dict[str, etree._Element] = {}
     for element in root.iter():
         if isinstance(element.tag, str) and (name := element.get("id")):
-            found.setdefault(name, element)
-    return found
+            elements.setdefault(name, element)
+    return elements
 
 
 def _places(element: etree._Element) -> int:
@@ -101,7 +101,7 @@ def _places(element: etree._Element) -> int:
 
 def refuse_explosion(root: etree._Element, limit: int, what: str) -> None:
     """Raises MockupError when following every reference would draw more than `limit` elements."""
-    known = by_id(root)
+    known_elements = by_id(root)
     counts: dict[etree._Element, int] = {}
     under_way: set[etree._Element] = set()
 
@@ -113,7 +113,7 @@ def refuse_explosion(root: etree._Element, limit: int, what: str) -> None:
         under_way.add(element)
         total = 1 + sum(count(child) for child in element if isinstance(child.tag, str))
         total += _places(element) * sum(
-            count(known[name]) for name in targets(element) if name in known
+            count(known_elements[name]) for name in targets(element) if name in known_elements
         )
         under_way.discard(element)
         counts[element] = total

@@ -60,7 +60,7 @@ class DropShadow:
             tail = NormalDist().inv_cdf(1 - faintest / self.alpha) * self.deviation
             wide = math.floor(self.deviation * 3 * math.sqrt(2 * math.pi) / 4 + 0.5)
             far += min(tail, 1.5 * wide)  # drawn as three averages one after the other
-        sides = [lengths.length(said, whole=1.0) for said in self.region]
+        sides = [lengths.length(text, whole=1.0) for text in self.region]
         if None in sides:
             raise UnmeasuredError
         x, y, width, height = (side or 0.0 for side in sides)
@@ -77,15 +77,15 @@ class DropShadow:
 
 def drop_shadow(document: SvgDocument, element: etree._Element) -> DropShadow:
     """The shadow of an element's filter. Raises UnmeasuredError for filters that do more."""
-    said = str(style.own(element, "filter"))
-    if function := _FUNCTION.fullmatch(said):
+    text = str(style.own(element, "filter"))
+    if function := _FUNCTION.fullmatch(text):
         return _as_function(function[1])
-    found = _URL.match(said)
-    known = document.known.get(found[1]) if found else None
-    if known is None or known.get("primitiveUnits") == "objectBoundingBox":
+    match = _URL.match(text)
+    known_element = document.known.get(match[1]) if match else None
+    if known_element is None or known_element.get("primitiveUnits") == "objectBoundingBox":
         raise UnmeasuredError
-    steps = {local_name(step): step for step in known if isinstance(step.tag, str)}
-    names = [local_name(step) for step in known if isinstance(step.tag, str)]
+    steps = {local_name(step): step for step in known_element if isinstance(step.tag, str)}
+    names = [local_name(step) for step in known_element if isinstance(step.tag, str)]
     if names not in (_STEPS, ["feMorphology", *_STEPS]):
         raise UnmeasuredError
     ink, place, blur = steps["feFlood"], steps["feOffset"], steps["feGaussianBlur"]
@@ -110,12 +110,12 @@ def drop_shadow(document: SvgDocument, element: etree._Element) -> DropShadow:
         style.own(ink, "flood-color") or "black",
         number(style.own(ink, "flood-opacity")),
         (
-            known.get("x", _REGION["x"]),
-            known.get("y", _REGION["y"]),
-            known.get("width", _REGION["width"]),
-            known.get("height", _REGION["height"]),
+            known_element.get("x", _REGION["x"]),
+            known_element.get("y", _REGION["y"]),
+            known_element.get("width", _REGION["width"]),
+            known_element.get("height", _REGION["height"]),
         ),
-        known.get("filterUnits") != "userSpaceOnUse",
+        known_element.get("filterUnits") != "userSpaceOnUse",
     )
 
 

@@ -94,9 +94,11 @@ def _length(element: etree._Element, attribute: str) -> float | None:
 
     Raises UnmeasuredError for what a style or a share says: of two readings, the renderer's counts.
     """
-    said = element.get(attribute)
-    value = None if said in (None, "auto") else lengths.length(said)
-    if (value is None and said not in (None, "auto")) or style.own(element, attribute) != said:
+    said_value = element.get(attribute)
+    value = None if said_value in (None, "auto") else lengths.length(said_value)
+    if (value is None and said_value not in (None, "auto")) or style.own(
+        element, attribute
+    ) != said_value:
         raise UnmeasuredError
     return value
 

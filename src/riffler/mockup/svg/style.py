@@ -75,7 +75,7 @@ def _drop_unknown_colors(root: etree._Element) -> None:
         if not isinstance(element.tag, str):
             continue
         for name in COLORED:
-            if (said := element.get(name)) is not None and not _is_known_color(said):
+            if (value := element.get(name)) is not None and not _is_known_color(value):
                 del element.attrib[name]
         if any(name in element.get("style", "") for name in COLORED):
             element.set("style", _as_text(declared(element.attrib["style"])))
@@ -98,9 +98,9 @@ def _is_known_color(text: str) -> bool:
 def own(element: etree._Element, name: str) -> str | None:
     """A property as the element itself says it: `style` first, then the attribute."""
     if name in (style := element.get("style", "")):
-        found = declared(style).get(name)
-        if found is not None:
-            return found[0]
+        result = declared(style).get(name)
+        if result is not None:
+            return result[0]
     return element.get(name)
 
 
@@ -111,12 +111,12 @@ def has(element: etree._Element, effect: str) -> bool:
 
 def inherited(element: etree._Element, name: str) -> str | None:
     """A property as the element or the nearest one around it says it."""
-    here: etree._Element | None = element
-    while here is not None:
-        value = own(here, name)
+    this_element: etree._Element | None = element
+    while this_element is not None:
+        value = own(this_element, name)
         if value is not None and value != "inherit":
             return value
-        here = here.getparent()
+        this_element = this_element.getparent()
     return None
 
 
@@ -137,13 +137,13 @@ def _as_text(declarations: Declarations) -> str:
 @lru_cache(4096)
 def declared(text: str) -> Declarations:
     """What a `style` says; the same for every element that says the same, and not to be changed."""
-    found: Declarations = {}
+    result: Declarations = {}
     for node in tinycss2.parse_declaration_list(text, skip_comments=True, skip_whitespace=True):
         if node.type == "declaration":
             value = tinycss2.serialize(node.value).strip()
             if node.lower_name not in COLORED or _is_known_color(value):
-                found[node.lower_name] = (value, node.important)
-    return found
+                result[node.lower_name] = (value, node.important)
+    return result
 
 
 def _merge(into: Declarations, later: Declarations) -> None:
@@ -159,7 +159,7 @@ def _matched(
     from cssselect import SelectorError, parse
 
     translator = _translator()
-    found: list[tuple[tuple[int, int, int], int, etree._Element, Declarations]] = []
+    result: list[tuple[tuple[int, int, int], int, etree._Element, Declarations]] = []
     rules = tinycss2.parse_stylesheet(text, skip_comments=True, skip_whitespace=True)
     begun = time.process_time()
     if len(rules) > MOST_RULES:
@@ -176,15 +176,15 @@ def _matched(
         if any(_chain(selector) > LONGEST_CHAIN for selector in selectors):
             raise _too_much(what)
         for specificity, path in paths:
-            found.extend(
+            result.extend(
                 (specificity, order, element, declarations)
                 for element in root.getroottree().xpath(path)
                 if isinstance(element, etree._Element)
             )
-            if len(found) > MOST_MATCHES or time.process_time() > begun + MOST_SECONDS:
+            if len(result) > MOST_MATCHES or time.process_time() > begun + MOST_SECONDS:
                 raise _too_much(what)
-    found.sort(key=lambda match: match[:2])
-    return [(element, declarations) for *_, element, declarations in found]
+    result.sort(key=lambda match: match[:2])
+    return [(element, declarations) for *_, element, declarations in result]
 
 
 def _chain(selector: Selector) -> int:

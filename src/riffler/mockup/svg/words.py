@@ -140,8 +140,8 @@ def pen(text: etree._Element, matrix: Transform) -> Point:
     places = []
     for axis in ("x", "y"):
         em = font_size(first)
-        said = [at for one in chain if (at := _first(one.get(axis), em)) is not None]
-        steps = [_first(one.get(f"d{axis}"), em) or 0.0 for one in chain]
-        places.append((said[0] if said else 0.0) + sum(steps))
-    found = matrix.transformPoint((places[0], places[1]))
-    return Point(*map(float, found))
+        texts = [at for element in chain if (at := _first(element.get(axis), em)) is not None]
+        steps = [_first(element.get(f"d{axis}"), em) or 0.0 for element in chain]
+        places.append((texts[0] if texts else 0.0) + sum(steps))
+    point = matrix.transformPoint((places[0], places[1]))
+    return Point(*map(float, point))

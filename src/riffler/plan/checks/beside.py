@@ -58,13 +58,13 @@ def _check(
         if not near or any(off == 0 for off, _, _ in near):
             continue
         straight = [
-            found
-            for found in near
-            if not subject.reading.is_words(found[2])
-            and subject.reading.judgement(found[2]).is_rectangle
+            result
+            for result in near
+            if not subject.reading.is_words(result[2])
+            and subject.reading.judgement(result[2]).is_rectangle
         ]
         if straight:
-            off, layer_side, layer = min(straight, key=lambda found: abs(found[0]))
+            off, layer_side, layer = min(straight, key=lambda result: abs(result[0]))
             yield subject.finding(
                 "beside",
                 slice_,

@@ -19,17 +19,17 @@ def _look(subject: Subject) -> Iterator[Finding]:
             continue
         pixels = subject.draw(slice_)
         for side in sides_that_go_on(slice_.role, slice_.box):
-            found = ground.at_edge(ground.turned(pixels, side))
-            if not found.is_plain:
+            found_ground = ground.at_edge(ground.turned(pixels, side))
+            if not found_ground.is_plain:
                 yield subject.finding(
                     "seam",
                     slice_,
                     f"Its {side} edge is no plain ground to go on: what lies there varies by "
-                    f"{255 * found.spread:.0f} of 255.",
+                    f"{255 * found_ground.spread:.0f} of 255.",
                     "End the box where the ground is plain, or end the frame on that side.",
                     about=(side,),
                     place=slice_.box.edge(side),
-                    pixels=found.rest.shape[1],
+                    pixels=found_ground.rest.shape[1],
                 )
 
 

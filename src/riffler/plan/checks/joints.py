@@ -40,7 +40,7 @@ def _look(subject: Subject) -> Iterator[Finding]:
     files = {slice_.name: _files(subject, slice_.name) for slice_ in subject.seen}
     shown: dict[str, Bytes | None] = {}
     for joint in joints(slice_ for slice_ in subject.seen if files[slice_.name]):
-        first, second = (files[one.slice.name] for one in (joint.first, joint.second))
+        first, second = (files[seated.slice.name] for seated in (joint.first, joint.second))
         pairs = {(first[end].file, second[end].file): (first[end], second[end]) for end in (0, -1)}
         steps = (_step(subject, joint, pair, shown) for pair in pairs.values())
         found = max((step for step in steps if step is not None), default=0.0)
@@ -50,14 +50,14 @@ def _look(subject: Subject) -> Iterator[Finding]:
 
 def _files(subject: Subject, name: str) -> list[CutAsset]:
     """The files of a slice at rest, as large as its box; first what fewest programs read."""
-    found = [
+    assets = [
         asset
         for asset in subject.ledger.of_slice(name)
         if (asset.state, asset.part, asset.when) == (None, None, None)
         and asset.pixels == asset.place.size
     ]
     order = {form: number for number, form in enumerate(MODERN)}
-    return sorted(found, key=lambda asset: order.get(asset.format, len(order)))
+    return sorted(assets, key=lambda asset: order.get(asset.format, len(order)))
 
 
 def _step(
@@ -77,14 +77,16 @@ def _step(
         if pixels is None or asset.place != seated.part.box:
             return None
         drawn = to_bytes(subject.renderer.render(box, 1.0, seated.slice.rest.shown))
-        made = pixels[box.within(asset.place)]
-        wanted, there = (_from_line(one, joint, is_first=is_first) for one in (drawn, made))
+        made_pixels = pixels[box.within(asset.place)]
+        wanted, there = (
+            _from_line(values, joint, is_first=is_first) for values in (drawn, made_pixels)
+        )
         if np.abs(wanted - there).mean() > OTHER:
             return None  # the mockup has changed since
         sides.append((wanted, there))
-    (one, one_made), (other, other_made) = sides
-    far = _along(np.ptp(np.concatenate((one, other), axis=1), axis=1).max(axis=1))
-    off = _along((one_made - one).mean(axis=1) - (other_made - other).mean(axis=1))
+    (first, one_made), (second, other_made) = sides
+    far = _along(np.ptp(np.concatenate((first, second), axis=1), axis=1).max(axis=1))
+    off = _along((one_made - first).mean(axis=1) - (other_made - second).mean(axis=1))
     seen = np.abs(off).mean(axis=1)[far <= CALM]
     return float(np.quantile(seen, 1 - PART)) if seen.size else None
 

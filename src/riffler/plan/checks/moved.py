@@ -12,10 +12,10 @@ from riffler.workspace.lying import complaint, moved
 
 def _look(subject: Subject) -> Iterator[Finding]:
     for slice_ in subject.slices:
-        found = moved(subject.lay, subject.cutlist, slice_)
-        if found is not None:
-            message, advice = complaint(found, slice_)
-            far = max(abs(found.x or 0), abs(found.y or 0))
+        found_moved = moved(subject.lay, subject.cutlist, slice_)
+        if found_moved is not None:
+            message, advice = complaint(found_moved, slice_)
+            far = max(abs(found_moved.x or 0), abs(found_moved.y or 0))
             yield subject.finding("moved", slice_, message, advice, pixels=far)
 
 

@@ -19,15 +19,15 @@ def _look(subjects: Sequence[Subject]) -> Iterator[Finding]:
     for subject in subjects:
         for slice_ in subject.slices:
             label = (slice_.label, slice_.name.lower())
-            other = first.setdefault(label, slice_.name)
-            if other != slice_.name:
+            earlier = first.setdefault(label, slice_.name)
+            if earlier != slice_.name:
                 yield subject.finding(
                     "clash",
                     slice_,
-                    f'"{slice_.name}" and "{other}" are the same file where case does not count.',
+                    f'"{slice_.name}" and "{earlier}" are the same file where case does not count.',
                     f'Rename one of them, for example "{sound(slice_.name)}-two".',
-                    about=(other,),
-                    others=(other,),
+                    about=(earlier,),
+                    others=(earlier,),
                 )
             written = (slice_.entry.keys[1], *(state.name for state in slice_.states if state.name))
             for name in written:

@@ -30,9 +30,9 @@ EDGE = 6
 
 def _look(subject: Subject) -> Iterator[Finding]:
     """The pictures cut as seen, each against those that it touches or nearly does."""
-    for slice_, other in _near(subject):
-        yield from _overlap(subject, slice_, other)
-        yield from _gap(subject, slice_, other)
+    for slice_, other_resolved in _near(subject):
+        yield from _overlap(subject, slice_, other_resolved)
+        yield from _gap(subject, slice_, other_resolved)
     yield from _uneven(subject)
 
 
@@ -42,36 +42,44 @@ def _near(subject: Subject) -> Iterator[tuple[ResolvedSlice, ResolvedSlice]]:
     From left to right, each is held only against those that have not ended yet.
     """
     seen, reach = subject.seen, math.ceil(GAP * subject.density)
-    found, open_ = list[tuple[int, int]](), list[int]()
+    result, open_ = list[tuple[int, int]](), list[int]()
     for index in sorted(range(len(seen)), key=lambda index: seen[index].box.x):
         box = seen[index].box.grown(reach)
         open_ = [other for other in open_ if seen[other].box.right > box.x]
         near = (other for other in open_ if box.meets(seen[other].box))
-        found.extend((min(index, other), max(index, other)) for other in near)
+        result.extend((min(index, other), max(index, other)) for other in near)
         open_.append(index)
-    return ((seen[a], seen[b]) for a, b in sorted(found))
+    return ((seen[a], seen[b]) for a, b in sorted(result))
 
 
-def _overlap(subject: Subject, slice_: ResolvedSlice, other: ResolvedSlice) -> Iterator[Finding]:
-    shared = slice_.box & other.box
-    if not shared or slice_.box.contains(other.box) or other.box.contains(slice_.box):
+def _overlap(
+    subject: Subject, slice_: ResolvedSlice, other_resolved: ResolvedSlice
+) -> Iterator[Finding]:
+    shared = slice_.box & other_resolved.box
+    if (
+        not shared
+        or slice_.box.contains(other_resolved.box)
+        or other_resolved.box.contains(slice_.box)
+    ):
         return
     across, down = shared.width <= shared.height, min(shared.width, shared.height)
     yield subject.finding(
         "overlap",
-        other,
+        other_resolved,
         f'It holds {shared.width} x {shared.height} px that "{slice_.name}" holds as well.',
         f"Move the edge between them by {down} px {'sideways' if across else 'up or down'}.",
-        about=(*slice_.entry.keys, within(shared, other)),
+        about=(*slice_.entry.keys, within(shared, other_resolved)),
         place=shared,
         pixels=shared.area,
         others=(slice_.name,),
     )
 
 
-def _gap(subject: Subject, slice_: ResolvedSlice, other: ResolvedSlice) -> Iterator[Finding]:
+def _gap(
+    subject: Subject, slice_: ResolvedSlice, other_resolved: ResolvedSlice
+) -> Iterator[Finding]:
     for turned in (False, True):
-        strip = _strip(slice_.box, other.box, turned)
+        strip = _strip(slice_.box, other_resolved.box, turned)
         if strip is None:
             continue
         wide = strip.height if turned else strip.width
@@ -80,19 +88,19 @@ def _gap(subject: Subject, slice_: ResolvedSlice, other: ResolvedSlice) -> Itera
         if not _is_gutter(subject, slice_, strip, turned):
             yield subject.finding(
                 "gap",
-                other,
+                other_resolved,
                 f'There is a gap of {wide} px to "{slice_.name}", which no slice holds.',
                 f"Move the edge of one of them by {wide} px.",
-                about=(*slice_.entry.keys, within(strip, other)),
+                about=(*slice_.entry.keys, within(strip, other_resolved)),
                 place=strip,
                 pixels=strip.area,
                 others=(slice_.name,),
             )
 
 
-def _strip(slice_: Box, other: Box, turned: bool) -> Box | None:
+def _strip(slice_: Box, other_box: Box, turned: bool) -> Box | None:
     """What lies between two boxes side by side (one above the other when turned)."""
-    a, b = sorted((slice_, other), key=lambda box: box.y if turned else box.x)
+    a, b = sorted((slice_, other_box), key=lambda box: box.y if turned else box.x)
     if turned:
         start, end, left, right = a.bottom, b.y, max(a.x, b.x), min(a.right, b.right)
         least = min(a.width, b.width)
@@ -125,7 +133,9 @@ def _uneven(subject: Subject) -> Iterator[Finding]:
         for slice_ in row:
             off = max(abs(slice_.box.y - top), abs(slice_.box.bottom - bottom))
             if 0 < off <= UNEVEN * subject.density:
-                first = next(other for other in row if other is not slice_)
+                first = next(
+                    other_resolved for other_resolved in row if other_resolved is not slice_
+                )
                 yield subject.finding(
                     "uneven",
                     slice_,

@@ -37,12 +37,12 @@ def _outside(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
         "right": box.right - canvas.right,
         "bottom": box.bottom - canvas.bottom,
     }
-    said = [f"{by} px {side}" for side, by in beyond.items() if by > 0]
-    if said:
+    texts = [f"{by} px {side}" for side, by in beyond.items() if by > 0]
+    if texts:
         yield subject.finding(
             "outside",
             slice_,
-            f"The box goes beyond the canvas: {', '.join(said)}.",
+            f"The box goes beyond the canvas: {', '.join(texts)}.",
             f"The canvas ends at {canvas.right}, {canvas.bottom}.",
             pixels=max(beyond.values()),
         )

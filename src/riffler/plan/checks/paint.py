@@ -22,15 +22,16 @@ def _look(subject: Subject) -> Iterator[Finding]:
         if slice_.is_alone and not isinstance(slice_.role, Tile):
             yield from _cut_off(subject, slice_)
     for slice_ in subject.seen:
-        for found in subject.reaching_in(slice_):
+        for intruder in subject.reaching_in(slice_):
+            layer = intruder.layer.address
             yield subject.finding(
                 "intruder",
                 slice_,
-                f"{found.layer.address} reaches in from outside and changes {found.pixels} px.",
+                f"{layer} reaches in from outside and changes {intruder.pixels} px.",
                 f"Leave it out: {hiding.line(subject, slice_)}.",
-                about=(found.layer.address,),
-                place=found.place,
-                pixels=found.pixels,
+                about=(layer,),
+                place=intruder.place,
+                pixels=intruder.pixels,
             )
 
 
@@ -50,11 +51,11 @@ def _cut_off(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
         "bottom": painted.bottom - slice_.box.bottom,
     }
     lost = {side: by for side, by in beyond.items() if by > 0}
-    said = ", ".join(f"{by} px {side}" for side, by in lost.items())
+    text = ", ".join(f"{by} px {side}" for side, by in lost.items())
     yield subject.finding(
         "cut-off",
         slice_,
-        f"Its layers paint beyond the box: {said}.",
+        f"Its layers paint beyond the box: {text}.",
         f"Take its box away, so that it is found from the paint, or widen it: "
         f"at = [{painted.x}, {painted.y}, {painted.width}, {painted.height}].",
         place=_lost_place(slice_.box, painted),

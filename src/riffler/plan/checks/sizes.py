@@ -93,11 +93,11 @@ def _off_centre(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
     if isinstance(slice_.role, Icon) and slice_.role.balance == "weight":
         return
     pixels = subject.draw(slice_)
-    found = weight.middle(pixels)
-    if found is None:
+    result = weight.middle(pixels)
+    if result is None:
         return
     height, width = pixels.shape[:2]
-    x, y = found[0] - width / 2, found[1] - height / 2
+    x, y = result[0] - width / 2, result[1] - height / 2
     side = max(width, height)
     if max(abs(x), abs(y)) > OFF * side:
         yield subject.finding(

@@ -101,10 +101,10 @@ def _period_advice(subject: Subject, slice_: ResolvedSlice) -> str:
     )
     painted = union(box for box in map(subject.reading.painted, layers) if box)
     area = Box(slice_.box.x - 700, slice_.box.y - 700, 1400, 1400) & painted
-    found = texture.period(texture.grey(subject.renderer.render(area, 1.0, slice_.rest.shown)))
-    if found is None:
+    result = texture.period(texture.grey(subject.renderer.render(area, 1.0, slice_.rest.shown)))
+    if result is None:
         return "Take a larger chunk whose edges meet."
-    return f"The texture repeats every {found[0]} x {found[1]} px: take a chunk of that size."
+    return f"The texture repeats every {result[0]} x {result[1]} px: take a chunk of that size."
 
 
 CHECK = Check(

@@ -45,30 +45,34 @@ def _equal(subjects: Sequence[Subject]) -> Iterator[Finding]:
         first: dict[str, tuple[Subject, ResolvedSlice]] = {}
         for subject, slice_ in alike:
             print_of = _fingerprint(subject, slice_, slice_.rest)
-            _, other = first.setdefault(print_of, (subject, slice_))
-            if other is slice_ or _states_tell_apart(subject, slice_, other, first[print_of][0]):
+            _, other_resolved = first.setdefault(print_of, (subject, slice_))
+            if other_resolved is slice_ or _states_tell_apart(
+                subject, slice_, other_resolved, first[print_of][0]
+            ):
                 continue
             yield subject.finding(
                 "twin",
                 slice_,
-                f'It has the same pixels as "{other.name}".',
-                f'Cut it once and use "{other.name}" in both places.',
-                about=other.entry.keys,
+                f'It has the same pixels as "{other_resolved.name}".',
+                f'Cut it once and use "{other_resolved.name}" in both places.',
+                about=other_resolved.entry.keys,
                 pixels=slice_.box.area,
-                others=(other.name,),
+                others=(other_resolved.name,),
             )
 
 
 def _states_tell_apart(
-    subject: Subject, slice_: ResolvedSlice, other: ResolvedSlice, other_subject: Subject
+    subject: Subject, slice_: ResolvedSlice, other_resolved: ResolvedSlice, other_subject: Subject
 ) -> bool:
     """Whether two things to click look alike at rest, as tabs do, but lead elsewhere."""
-    if slice_.link is not None and slice_.link != other.link:
+    if slice_.link is not None and slice_.link != other_resolved.link:
         return True
-    if len(slice_.states) != len(other.states):
+    if len(slice_.states) != len(other_resolved.states):
         return True
     mine = [_fingerprint(subject, slice_, state) for state in slice_.states[1:]]
-    return mine != [_fingerprint(other_subject, other, state) for state in other.states[1:]]
+    return mine != [
+        _fingerprint(other_subject, other_resolved, state) for state in other_resolved.states[1:]
+    ]
 
 
 def _fingerprint(subject: Subject, slice_: ResolvedSlice, state: State) -> str:
@@ -93,26 +97,26 @@ def _idle_states(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
 
 
 def _differs(
-    subject: Subject, slice_: ResolvedSlice, other_subject: Subject, other: ResolvedSlice
+    subject: Subject, slice_: ResolvedSlice, other_subject: Subject, other_resolved: ResolvedSlice
 ) -> Iterator[Finding]:
     cut_from = as_typed(other_subject.file.path)
-    here = as_typed(subject.file.path)
-    if slice_.box.size != other.box.size:
+    page = as_typed(subject.file.path)
+    if slice_.box.size != other_resolved.box.size:
         yield subject.finding(
             "differs",
             slice_,
-            f"Shared with {here}, where it is {slice_.box.width} x {slice_.box.height} px, not "
-            f"{other.box.width} x {other.box.height} as in {cut_from}.",
+            f"Shared with {page}, where it is {slice_.box.width} x {slice_.box.height} px, not "
+            f"{other_resolved.box.width} x {other_resolved.box.height} as in {cut_from}.",
             "Give the page a slice of its own, or ask which size is meant.",
         )
         return
-    changed = differs(subject.draw(slice_), other_subject.draw(other))
+    changed = differs(subject.draw(slice_), other_subject.draw(other_resolved))
     if changed.any():
         count = int(changed.sum())
         yield subject.finding(
             "differs",
             slice_,
-            f"Shared with {here}, where {count} px look other than in {cut_from}.",
+            f"Shared with {page}, where {count} px look other than in {cut_from}.",
             "Give the page a slice of its own, or ask which one is meant.",
             place=place_of(changed, slice_.box),
             pixels=count,

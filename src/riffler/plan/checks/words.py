@@ -29,16 +29,16 @@ def _look(subject: Subject) -> Iterator[Finding]:
 
 
 def _baked(subject: Subject, slice_: ResolvedSlice) -> Iterator[Finding]:
-    found = hiding.baked_in(subject, slice_)
-    if found:
-        names = ", ".join(layer.address for layer, _ in found)
+    baked = hiding.baked_in(subject, slice_)
+    if baked:
+        names = ", ".join(layer.address for layer, _ in baked)
         yield subject.finding(
             "baked-text",
             slice_,
             f"Text is baked into the picture: {names}.",
             f"Leave it to live text: {hiding.line(subject, slice_)}.",
-            place=found[0][1],
-            pixels=sum(part.area for _, part in found),
+            place=baked[0][1],
+            pixels=sum(part.area for _, part in baked),
         )
 
 

@@ -21,99 +21,99 @@ SIGN = 0.4
 
 def buttons(draft: Drafting) -> None:
     """Every button; those that look and say the same are one slice, shown so often."""
-    found = [
-        found
-        for found in draft.found.clickables
-        if found.kind == "button" and found.layer.address not in draft.done
+    links = [
+        link
+        for link in draft.found.clickables
+        if link.kind == "button" and link.layer.address not in draft.done
     ]
-    drawn = [one for one in found if not _is_picture(draft, one)]
+    drawn = [link for link in links if not _is_picture(draft, link)]
     alike = {members[0]: members for members in _alike(draft, drawn)}
-    twins = {one for members in alike.values() for one in members[1:]}
+    twins = {link for members in alike.values() for link in members[1:]}
     is_first = True
-    for one in found:
-        if one in alike:
-            _by_css(draft, alike[one])
-        elif one not in twins:
-            name, said = draft.names.of(one.layer, "button"), draft.guides.span(one.box)
-            is_first = not as_seen(draft, one, (), name, said, is_first) and is_first
-            draft.done.update(_addresses(one.layer))
+    for link in links:
+        if link in alike:
+            _by_css(draft, alike[link])
+        elif link not in twins:
+            name, values = draft.names.of(link.layer, "button"), draft.guides.span(link.box)
+            is_first = not as_seen(draft, link, (), name, values, is_first) and is_first
+            draft.done.update(_addresses(link.layer))
 
 
 def as_seen(
     draft: Drafting,
-    found: Clickable,
+    link: Clickable,
     alike: Sequence[Layer],
     name: str,
-    said: dict[str, Any],
+    values: dict[str, Any],
     is_first: bool,
 ) -> bool:
     """A thing to click as a slice cut as seen, with its states; the first of a kind says why.
 
     Returns whether it became a slice.
     """
-    states = states_of(draft.reading, found, alike)
+    states = states_of(draft.reading, link, alike)
     table = SliceTable(
-        **said,
-        **draft.hidden_in(found.box, states.hide_at_rest),
+        **values,
+        **draft.hidden_in(link.box, states.hide_at_rest),
         alt="",
-        link=draft.target(found.layer),
+        link=draft.target(link.layer),
         state={state: StateTable(show=list(layers)) for state, layers in states.show.items()},
     )
-    inside = tuple(below.address for below in found.layer.walk())
-    why = f"A {found.kind}; its label is live text." if is_first else ""
-    return draft.add(name, table, why, inside, found.box)
+    inside = tuple(below.address for below in link.layer.walk())
+    why = f"A {link.kind}; its label is live text." if is_first else ""
+    return draft.add(name, table, why, inside, link.box)
 
 
 def _by_css(draft: Drafting, alike: Sequence[Clickable]) -> None:
     """Buttons that look and say the same as a region for their words."""
-    where = scattered([one.box for one in alike], round(TOLERANCE * draft.reading.density))
+    where = scattered([link.box for link in alike], round(TOLERANCE * draft.reading.density))
     alike = [alike[index] for index in where.members]
     first, signs = alike[0], _signs(draft, alike)
     plates = [part for part in _drawn(draft, first.layer) if part.address not in signs]
     around = [part.address for part in plates] or [first.layer.address]
-    said: dict[str, Any] = {"around": around, "role": "words"}
+    values: dict[str, Any] = {"around": around, "role": "words"}
     if len(alike) > 1:
-        said["times"] = times_of(where, len(alike))
-    links = [draft.target(one.layer) for one in alike]
-    said |= {"links": links} if len(set(links)) > 1 else {"link": links[0]}
-    inside = (address for one in alike for address in _addresses(one.layer))
+        values["times"] = times_of(where, len(alike))
+    links = [draft.target(link.layer) for link in alike]
+    values |= {"links": links} if len(set(links)) > 1 else {"link": links[0]}
+    inside = (address for link in alike for address in _addresses(link.layer))
     layers = tuple(address for address in inside if address not in signs)
     name = draft.names.of(first.layer, "button", among=len(alike), times=len(alike))
-    draft.add(name, SliceTable(**said), _why(draft, first, plates), layers, first.box)
+    draft.add(name, SliceTable(**values), _why(draft, first, plates), layers, first.box)
 
 
-def _signs(draft: Drafting, found: Sequence[Clickable]) -> set[str]:
+def _signs(draft: Drafting, links: Sequence[Clickable]) -> set[str]:
     """The addresses of the pictures on buttons, which are slices by themselves."""
-    parts = (part for one in found for part in _drawn(draft, one.layer))
+    parts = (part for link in links for part in _drawn(draft, link.layer))
     return {part.address for part in parts if _is_sign(draft, part)}
 
 
-def _alike(draft: Drafting, found: Sequence[Clickable]) -> list[list[Clickable]]:
+def _alike(draft: Drafting, links: Sequence[Clickable]) -> list[list[Clickable]]:
     """Buttons in sets that a style sheet draws in one way and that have the same words."""
     kinds: dict[object, list[Clickable]] = {}
-    for one in found:
-        states = [(state, said) for state, _, said in _states(draft, one)]
-        key = (one.box.size, _style(draft, _drawn(draft, one.layer)), *states)
-        kinds.setdefault(key, []).append(one)
+    for link in links:
+        states = [(state, text) for state, _, text in _states(draft, link)]
+        key = (link.box.size, _style(draft, _drawn(draft, link.layer)), *states)
+        kinds.setdefault(key, []).append(link)
     sets = (same for kind in kinds.values() for same in _saying_the_same(draft, kind))
     return [same[start : start + MOST] for same in sets for start in range(0, len(same), MOST)]
 
 
 def _saying_the_same(draft: Drafting, kind: Sequence[Clickable]) -> list[list[Clickable]]:
     """Buttons of one style in sets of the same words and signs, by text or else by pixels."""
-    said: dict[object, list[Clickable]] = {}
+    links: dict[object, list[Clickable]] = {}
     pixels: dict[tuple[Layer, ...], Clickable] = {}
-    for one in kind:
-        shown = (part for part in drawings([one.layer]) if part.visible)
+    for link in kind:
+        shown = (part for part in drawings([link.layer]) if part.visible)
         label = tuple(
             part for part in shown if draft.reading.is_words(part) or _is_sign(draft, part)
         )
         texts = [part.words.text for part in label if part.words is not None]
         if len(kind) > 1 and len(texts) < len(label):
-            pixels[label] = one
+            pixels[label] = link
         else:
-            said.setdefault(tuple(texts), []).append(one)
-    return [*said.values(), *_looking_the_same(draft, pixels)]
+            links.setdefault(tuple(texts), []).append(link)
+    return [*links.values(), *_looking_the_same(draft, pixels)]
 
 
 def _looking_the_same(
@@ -124,14 +124,14 @@ def _looking_the_same(
     same = layout.equal(draft.reading, tuple(labels), boxes)
     yield from ([labels[parts] for parts in members] for members in same)
     twins = {parts for members in same for parts in members}
-    yield from ([one] for parts, one in labels.items() if parts not in twins)
+    yield from ([link] for parts, link in labels.items() if parts not in twins)
 
 
-def _is_picture(draft: Drafting, found: Clickable) -> bool:
+def _is_picture(draft: Drafting, link: Clickable) -> bool:
     """Whether a part of a button is a picture that fills it; a sign on it is one by itself."""
-    for part in _drawn(draft, found.layer):
-        own = draft.reading.box(part)
-        if own and _is_sign(draft, part) and own.area > SIGN * found.box.area:
+    for part in _drawn(draft, link.layer):
+        own_box = draft.reading.box(part)
+        if own_box and _is_sign(draft, part) and own_box.area > SIGN * link.box.area:
             return True
     return False
 
@@ -154,9 +154,9 @@ def _style(draft: Drafting, parts: Sequence[Layer]) -> str:
     return ", ".join(dict.fromkeys(draft.reason(part) for part in parts))
 
 
-def _states(draft: Drafting, found: Clickable) -> list[tuple[str, list[str], str]]:
+def _states(draft: Drafting, link: Clickable) -> list[tuple[str, list[str], str]]:
     """Each state, the layers that make it, and how a style sheet would say it."""
-    alike = draft.found.alike.get(found.layer.address, ())
+    alike = draft.found.alike.get(link.layer.address, ())
     by_address = draft.reading.mockup.by_address
     return [
         (
@@ -168,15 +168,15 @@ def _states(draft: Drafting, found: Clickable) -> list[tuple[str, list[str], str
                 if not by_address[address].is_group
             ),
         )
-        for state, layers in states_of(draft.reading, found, alike).show.items()
+        for state, layers in states_of(draft.reading, link, alike).show.items()
     ]
 
 
-def _why(draft: Drafting, found: Clickable, plates: Sequence[Layer]) -> str:
+def _why(draft: Drafting, link: Clickable, plates: Sequence[Layer]) -> str:
     """What a style sheet says of a button, at rest and in each of its states."""
     style = _style(draft, plates)
-    said = f"A button that CSS draws ({style})" if style else "A button"
-    why = [f"{said}: a region for its words."]
-    for state, layers, style in _states(draft, found):
+    text = f"A button that CSS draws ({style})" if style else "A button"
+    why = [f"{text}: a region for its words."]
+    for state, layers, style in _states(draft, link):
         why.append(f"{state}: {', '.join(layers)}{f' ({style})' if style else ''}")
     return "\n".join(why)

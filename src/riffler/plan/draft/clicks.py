@@ -23,7 +23,7 @@ def things_to_click(draft: Drafting) -> None:
         if row.kind == "tabs":
             is_first = _tabs(draft, row, is_first=is_first)
     buttons(draft)
-    drafted = {found.layer.address for found in draft.found.clickables if found.kind == "button"}
+    drafted = {link.layer.address for link in draft.found.clickables if link.kind == "button"}
     for row in draft.found.rows:
         if len(row.members) > MOST:
             continue
@@ -41,10 +41,10 @@ def _tabs(draft: Drafting, row: Row, *, is_first: bool) -> bool:
     for index, (layer, box) in enumerate(zip(row.members, row.boxes, strict=True)):
         name = draft.names.of(layer, "tab") if index else leader
         tab = Clickable(layer, "tab", box)
-        said: dict[str, Any] = draft.guides.span(box)
+        values: dict[str, Any] = draft.guides.span(box)
         if index and even and not draft.names.is_elsewhere(leader):
-            said = {"like": leader, "by": [box.x - first.x, box.y - first.y]}
-        is_first = not as_seen(draft, tab, row.members, name, said, is_first) and is_first
+            values = {"like": leader, "by": [box.x - first.x, box.y - first.y]}
+        is_first = not as_seen(draft, tab, row.members, name, values, is_first) and is_first
     for member in row.members:
         draft.done.update(below.address for below in member.walk())
     return is_first
@@ -68,14 +68,14 @@ def _repeated(draft: Drafting, row: Row) -> None:
     children = [child for member in row.members for child in member.children]
     if hidden := dict.fromkeys(child.name for child in children if not child.visible):
         why.append(f"Hidden in them: {', '.join(hidden)}.")
-    said: dict[str, Any] = {
+    values: dict[str, Any] = {
         **draft.guides.span(box),
         "role": "words",
         "times": times_of(row.lattice, len(row.members)),
     }
     if row.kind == "cards" and not _hold_buttons(draft, row):
-        said["links"] = [draft.target(member) for member in row.members]
-    draft.add(name, SliceTable(**said), "\n".join(why), texts, box)
+        values["links"] = [draft.target(member) for member in row.members]
+    draft.add(name, SliceTable(**values), "\n".join(why), texts, box)
 
 
 def _bars(draft: Drafting, row: Row) -> None:
@@ -85,9 +85,9 @@ def _bars(draft: Drafting, row: Row) -> None:
     step = f"{across} px right" if across else f"{down} px down"
     style = draft.reason(row.members[0])
     why = f"The {len(row.members)} bars of a chart, each of its length, the next {step} ({style})."
-    each = [member.address for member in row.members]
-    table = SliceTable(role="words", times=Times(around=each))
-    draft.add(name, table, why, tuple(each), box)
+    addresses = [member.address for member in row.members]
+    table = SliceTable(role="words", times=Times(around=addresses))
+    draft.add(name, table, why, tuple(addresses), box)
 
 
 def _hold_buttons(draft: Drafting, row: Row) -> bool:

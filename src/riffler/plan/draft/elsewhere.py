@@ -46,16 +46,16 @@ class Elsewhere:
                     opened.renderer.render(slice_.box, 1 / slice_.density, state.shown)
                     for state in slice_.states
                 )
-                return any(_look_alike(one, pixels) for one in drawn)
+                return any(_look_alike(values, pixels) for values in drawn)
             except RifflerError:
                 return False
         return False
 
 
-def _look_alike(one: Pixels, other: Pixels) -> bool:
+def _look_alike(first: Pixels, second: Pixels) -> bool:
     """Whether two pictures are of one thing, which may have been drawn at two densities."""
-    if one.shape != other.shape:
+    if first.shape != second.shape:
         return False
-    painted = np.maximum(one[..., 3], other[..., 3]) > 0
-    off = np.abs(one - other).max(axis=2)[painted]
+    painted = np.maximum(first[..., 3], second[..., 3]) > 0
+    off = np.abs(first - second).max(axis=2)[painted]
     return not off.size or float(off.mean()) <= ALIKE

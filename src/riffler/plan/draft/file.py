@@ -63,7 +63,7 @@ class DraftFile:
             "density": draft.density,
             "why_density": draft.why_density,
             "guides": plain(draft.guides),
-            "slices": [said for new in draft.slices for said in _as_data(new)],
+            "slices": [values for new in draft.slices for values in _as_data(new)],
             "css": [
                 {
                     "layer": address,
@@ -78,11 +78,11 @@ class DraftFile:
 
 def _as_data(new: DraftedSlice) -> Iterator[dict[str, Any]]:
     """A slice as data; one whose boxes stand at several steps is said once for each run of them."""
-    said: dict[str, Any] = plain(new)
-    del said["table"]
+    values: dict[str, Any] = plain(new)
+    del values["table"]
     for box, times in _runs(new):
         keys = {**new.keys, "times": written(times)} if times else new.keys
-        yield {**said, "box": plain(box), "keys": plain(keys), "states": plain(new.states)}
+        yield {**values, "box": plain(box), "keys": plain(keys), "states": plain(new.states)}
 
 
 def _runs(new: DraftedSlice) -> Iterator[tuple[Box, Times | None]]:
@@ -211,7 +211,12 @@ def _shared(drafted: Draft, files: Sequence[CutlistFile]) -> Draft:
         if counts.get(new.name) == (new.table.times.total if new.table.times else 1)
     )
     names = {new.name for new in slices}
-    return replace(drafted, slices=tuple(one for one in slices if one.table.like in {None, *names}))
+    return replace(
+        drafted,
+        slices=tuple(
+            drafted_slice for drafted_slice in slices if drafted_slice.table.like in {None, *names}
+        ),
+    )
 
 
 def _target(workspace: Workspace, path: Path, canvas: str | None) -> Path:
@@ -226,35 +231,37 @@ def _existing(workspace: Workspace, path: Path, target: Path) -> CutlistFile | N
         if real(file.mockup_path) != real(path):
             raise RifflerError(f"{as_typed(target)} is the cutlist of another mockup.")
         return file
-    found = cutlists_for(workspace.project, path) if workspace.has_project else ()
-    return found[0] if found else None
+    files = cutlists_for(workspace.project, path) if workspace.has_project else ()
+    return files[0] if files else None
 
 
-def _others(workspace: Workspace, own: Path) -> list[CutlistFile]:
+def _others(workspace: Workspace, own_path: Path) -> list[CutlistFile]:
     """The other cutlists of the project."""
     paths = workspace.project.cutlists() if workspace.has_project else []
-    return [CutlistFile.read(path) for path in paths if real(path) != real(own)]
+    return [CutlistFile.read(path) for path in paths if real(path) != real(own_path)]
 
 
 def _resolved(file: CutlistFile, opened: Opened) -> list[ResolvedSlice]:
     return list(resolve(file, opened.renderer))
 
 
-def _lacking(drafted: Draft, known: list[ResolvedSlice]) -> Draft:
+def _lacking(drafted: Draft, known_slices: list[ResolvedSlice]) -> Draft:
     """The draft without what the cutlist covers; what is new there has a name of its own."""
-    taken = {slice_.name for slice_ in known} | {slice_.entry.keys[1] for slice_ in known}
-    rest: list[DraftedSlice] = []
+    taken = {slice_.name for slice_ in known_slices} | {
+        slice_.entry.keys[1] for slice_ in known_slices
+    }
+    other_drafted_slices: list[DraftedSlice] = []
     called: dict[str, str] = {}
     for new in drafted.slices:
-        if any(_covers(slice_, new) for slice_ in known):
+        if any(_covers(slice_, new) for slice_ in known_slices):
             continue
         name, number = new.name, 2
         while name in taken:
             name, number = f"{new.name}-{number}", number + 1
         taken.add(name)
         called[new.name] = name
-        rest.append(replace(new, name=name))
-    return replace(drafted, slices=tuple(_following(new, called) for new in rest))
+        other_drafted_slices.append(replace(new, name=name))
+    return replace(drafted, slices=tuple(_following(new, called) for new in other_drafted_slices))
 
 
 def _following(new: DraftedSlice, called: Mapping[str, str]) -> DraftedSlice:
@@ -265,20 +272,20 @@ def _following(new: DraftedSlice, called: Mapping[str, str]) -> DraftedSlice:
     return replace(new, table=new.table.model_copy(update={"like": called[like]}))
 
 
-def _covers(known: ResolvedSlice, new: DraftedSlice) -> bool:
+def _covers(known_resolved: ResolvedSlice, new: DraftedSlice) -> bool:
     """Whether a slice does what a drafted one would: it is that one changed, renamed, or replaced.
 
     Replaced it is by a larger one of its kind in which the same layers show.
     """
-    shared = (new.box & known.box).area
-    if new.name in (known.name, known.entry.keys[1]) and shared:
+    shared = (new.box & known_resolved.box).area
+    if new.name in (known_resolved.name, known_resolved.entry.keys[1]) and shared:
         return True
-    if shared < SAME * new.box.area or (new.table.role == "words") == known.role.has_files:
+    if shared < SAME * new.box.area or (new.table.role == "words") == known_resolved.role.has_files:
         return False
-    if shared >= SAME * known.box.area:
+    if shared >= SAME * known_resolved.box.area:
         return True
     is_text = new.table.role == "words" and new.table.link is None
-    return is_text or not known.rest.shown.isdisjoint(new.layers)
+    return is_text or not known_resolved.rest.shown.isdisjoint(new.layers)
 
 
 def _added(existing: CutlistFile, drafted: Draft) -> str:

@@ -66,12 +66,15 @@ class Guides:
             and (box := self._reading.box(layer))
         ]
         width = self._reading.mockup.size.width
-        found = find_grid(boxes, width, self._reading.density)
-        if found is None:
+        found_grid = find_grid(boxes, width, self._reading.density)
+        if found_grid is None:
             return None
-        columns = found.finer[0] if found.finer else found.columns
+        columns = found_grid.finer[0] if found_grid.finer else found_grid.columns
         return GridTable(
-            count=columns, gutter=found.gutter, from_=found.left, to=width - found.right
+            count=columns,
+            gutter=found_grid.gutter,
+            from_=found_grid.left,
+            to=width - found_grid.right,
         )
 
     def edge(self, axis: str, value: int) -> Edge:
@@ -93,8 +96,8 @@ class Guides:
         return {
             axis: {
                 name: at
-                for name, at in sorted(found.items(), key=lambda item: item[1])
+                for name, at in sorted(result.items(), key=lambda item: item[1])
                 if (axis, at) in self._used
             }
-            for axis, found in self.found.items()
+            for axis, result in self.found.items()
         }

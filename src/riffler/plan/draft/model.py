@@ -56,9 +56,9 @@ class DraftedSlice:
     @property
     def keys(self) -> dict[str, Value]:
         """The keys of its table as they are written, those of its states left out."""
-        said = written(self.table)
-        said.pop("state", None)
-        return said
+        values = written(self.table)
+        values.pop("state", None)
+        return values
 
     @property
     def states(self) -> dict[str, dict[str, Value]]:
@@ -98,6 +98,6 @@ class Draft:
 
 def written(table: BaseModel) -> dict[str, Value]:
     """What a table says, under the keys that a cutlist has, in the order of a person."""
-    said: dict[str, Any] = table.model_dump(by_alias=True, exclude_unset=True, exclude_none=True)
+    values: dict[str, Any] = table.model_dump(by_alias=True, exclude_unset=True, exclude_none=True)
     order = {key: index for index, key in enumerate(ORDER)}
-    return dict(sorted(said.items(), key=lambda item: order.get(item[0], len(ORDER))))
+    return dict(sorted(values.items(), key=lambda item: order.get(item[0], len(ORDER))))

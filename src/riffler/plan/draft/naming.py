@@ -50,12 +50,12 @@ class Names:
     def _by_what_it_is(self, layer: Layer, what: str, times: int = 1) -> str:
         """A name for what nobody named; no other cutlist's, whose slice of that name is another."""
         written = next((below.words.text for below in layer.walk() if below.words), "")
-        said = "-".join(sound(written).split("-")[:WORDS]) if written.strip() else ""
+        text = "-".join(sound(written).split("-")[:WORDS]) if written.strip() else ""
         around = (
             up for up in self._mockup.ancestors(layer.address) if layer_names.says_something(up)
         )
         group = next((self.plain(up) for up in around), "")
-        parts = (what, said) if said else (group, what)
+        parts = (what, text) if text else (group, what)
         return self.free("-".join(part for part in parts if part), is_new=True, times=times)
 
     def of_all(self, layers: Sequence[Layer]) -> str:
@@ -80,9 +80,9 @@ class Names:
 
     def outermost(self, layer: Layer) -> str:
         """The name of the outermost group around a layer: the part of the page it stands in."""
-        every = (layer, *self._mockup.ancestors(layer.address))
-        said = [self.plain(one) for one in every if layer_names.says_something(one)]
-        return said[-1] if said else EDGE
+        layers = (layer, *self._mockup.ancestors(layer.address))
+        texts = [self.plain(layer) for layer in layers if layer_names.says_something(layer)]
+        return texts[-1] if texts else EDGE
 
     def around(self, layers: Sequence[Layer]) -> str:
         """The name of the innermost group around all of them, or of the first one."""

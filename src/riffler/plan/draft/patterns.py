@@ -20,7 +20,7 @@ def _patterns(
     wanted: Sequence[str], known: Sequence[str], is_leaf: Callable[[str], bool]
 ) -> tuple[str, ...]:
     """Addresses and one-star patterns that mean exactly `wanted`, the widest first."""
-    left, said = list(wanted), []
+    left, texts = list(wanted), []
     options: dict[str, list[str]] = {}
     for address in wanted:
         parts = address.split("/")
@@ -32,9 +32,9 @@ def _patterns(
         meant = [a for a in known if is_leaf(a) and _means(pattern, a)]
         rest = [address for address in covered if address in left]
         if len(rest) >= 2 and set(meant) <= set(wanted):
-            said.append(pattern)
+            texts.append(pattern)
             left = [address for address in left if address not in covered]
-    return (*said, *left)
+    return (*texts, *left)
 
 
 def _means(pattern: str, address: str) -> bool:

@@ -36,7 +36,7 @@ def hero(draft: Drafting, layer: Layer) -> None:
     name = draft.names.of(layer, what="hero")
     table = SliceTable(
         **draft.guides.span(box),
-        **draft.hidden_in(box, [one.address for one in beside]),
+        **draft.hidden_in(box, [layer.address for layer in beside]),
         **_alt(layer, name),
     )
     why = "The head of the page, without its words"
@@ -55,15 +55,17 @@ def no_page(draft: Drafting) -> None:
 
 def pictures(draft: Drafting) -> None:
     """Every drawing that must be a picture; equal ones once, small ones alike as a set."""
-    found = layout.pictures(draft.reading, draft.done)
-    boxes = {layers: draft.painted(layers) for layers in found}
-    logos = [found.layer for found in draft.found.clickables if found.kind == "logo"]
-    others = {layers: box for layers, box in boxes.items() if layers[0] not in logos}
-    icons = {layers for one in layout.icon_sets(draft.reading, others) for layers in one}
+    result = layout.pictures(draft.reading, draft.done)
+    boxes = {layers: draft.painted(layers) for layers in result}
+    logos = [link.layer for link in draft.found.clickables if link.kind == "logo"]
+    other_boxes = {layers: box for layers, box in boxes.items() if layers[0] not in logos}
+    icons = {
+        layers for icon_set in layout.icon_sets(draft.reading, other_boxes) for layers in icon_set
+    }
     if icons:
         why = "Icons on one canvas, for decoration beside their words."
         draft.groups["icons"] = Common(role="icon", alt=""), why
-    places = _places(draft, found, boxes)
+    places = _places(draft, result, boxes)
     for layers, place in places.items():
         draw = _icon if layers in icons else _picture
         draw(draft, layers, boxes[layers], place)
@@ -91,18 +93,18 @@ class _Places:
 
 
 def _places(
-    draft: Drafting, found: Sequence[tuple[Layer, ...]], boxes: Mapping[tuple[Layer, ...], Box]
+    draft: Drafting, groups: Sequence[tuple[Layer, ...]], boxes: Mapping[tuple[Layer, ...], Box]
 ) -> dict[tuple[Layer, ...], _Places]:
     """Every picture, or the first of equal ones, with where it is shown."""
-    places = {layers: _Places(layers) for layers in found}
+    places = {layers: _Places(layers) for layers in groups}
     tolerance = round(TOLERANCE * draft.reading.density)
-    for members in _at_most(MOST, layout.equal(draft.reading, found, boxes)):
+    for members in _at_most(MOST, layout.equal(draft.reading, groups, boxes)):
         where = scattered([boxes[member] for member in members], tolerance)
         first, *others = (members[index] for index in where.members)
-        every = (*first, *(layer for other in others for layer in other))
-        places[first] = _Places(every, times_of(where, len(where.members), same=True))
-        for other in others:
-            del places[other]
+        all_layers = (*first, *(layer for other_layers in others for layer in other_layers))
+        places[first] = _Places(all_layers, times_of(where, len(where.members), same=True))
+        for other_other_layers in others:
+            del places[other_other_layers]
     return places
 
 
@@ -126,15 +128,15 @@ def _alt(layer: Layer, name: str) -> dict[str, Any]:
 
 def _picture(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) -> None:
     is_logo = any(
-        found.kind == "logo" and found.layer is layers[0] for found in draft.found.clickables
+        link.kind == "logo" and link.layer is layers[0] for link in draft.found.clickables
     )
     name = draft.names.of(layers[0], "logo" if is_logo else "", "picture", len(place.layers))
     addresses = [layer.address for layer in layers]
-    said: dict[str, Any] = {"only": addresses, **_alt(layers[0], name), **place.key}
+    values: dict[str, Any] = {"only": addresses, **_alt(layers[0], name), **place.key}
     if is_logo:
-        said["link"] = "index"
+        values["link"] = "index"
     why = f"{'the logo: ' if is_logo else ''}{draft.reason(layers[0])}."
-    draft.add(name, SliceTable(**said), why[0].upper() + why[1:], place.addresses, box)
+    draft.add(name, SliceTable(**values), why[0].upper() + why[1:], place.addresses, box)
 
 
 def tiles(draft: Drafting) -> None:
@@ -155,8 +157,8 @@ def tiles(draft: Drafting) -> None:
             repeat=judgement.repeat,
             alt="",
         )
-        said = reason(judgement, draft.reading.density)
-        why = f"The ground: a {said}." if judgement.repeat == "both" else f"A {said}."
+        text = reason(judgement, draft.reading.density)
+        why = f"The ground: a {text}." if judgement.repeat == "both" else f"A {text}."
         draft.add(draft.names.of(layer, what="tile"), table, why, (layer.address,), box)
 
 
@@ -167,8 +169,8 @@ def _open_corner(draft: Drafting, ground: Box, width: int, height: int) -> tuple
         for y in range(ground.y, ground.bottom - height + 1, height)
         for x in range(ground.x, ground.right - width + 1, width)
     ]
-    others = [drafted.box for drafted in draft.slices]
-    best = min(places, key=lambda place: sum((place & other).area for other in others))
+    other_boxes = [drafted.box for drafted in draft.slices]
+    best = min(places, key=lambda place: sum((place & other_box).area for other_box in other_boxes))
     return best.x, best.y
 
 

@@ -177,12 +177,14 @@ def _nearly_placed(reading: Reading) -> Iterator[Question]:
         box = reading.box(layer) if reading.mockup.shows(layer) else None
         if box is not None and reading.judgement(layer).becomes is Becomes.CSS:
             boxes.append((layer, box))
-    for (a, box), (b, other) in pairwise(sorted(boxes, key=lambda item: (item[1].x, item[1].y))):
-        off = abs(box.x - other.x)
+    for (a, box), (b, other_box) in pairwise(
+        sorted(boxes, key=lambda item: (item[1].x, item[1].y))
+    ):
+        off = abs(box.x - other_box.x)
         if 0 < off <= NEARLY * reading.density / 2:
             yield Question(
                 "nearly alike",
-                f"{a.address} begins at {box.x}, {b.address} at {other.x}: {off} px apart. "
+                f"{a.address} begins at {box.x}, {b.address} at {other_box.x}: {off} px apart. "
                 "Meant to be in line?",
             )
 

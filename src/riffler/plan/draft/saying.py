@@ -22,8 +22,8 @@ def with_words(draft: Draft, language: str, progress: Progress | None = None) ->
 
     Raises RifflerError where Tesseract is not installed.
     """
-    said = _read_all(draft.reading, language, progress)
-    homes = _homes(draft.slices, said)
+    texts = _read_all(draft.reading, language, progress)
+    homes = _homes(draft.slices, texts)
     slices = tuple(_saying(new, homes.get(n, {})) for n, new in enumerate(draft.slices))
     return replace(draft, slices=slices)
 
@@ -38,13 +38,13 @@ def _read_all(reading: Reading, language: str, progress: Progress | None) -> lis
         and reading.is_words(layer)
         and (box := reading.box(layer))
     ]
-    found = []
-    for done, (layer, box) in enumerate(sorted(texts, key=lambda one: (one[1].y, one[1].x))):
+    result = []
+    for done, (layer, box) in enumerate(sorted(texts, key=lambda pair: (pair[1].y, pair[1].x))):
         if progress:
             progress(layer.name or layer.address, done, len(texts))
-        if said := _read(reading, layer, language):
-            found.append((box, said))
-    return found
+        if said_reading := _read(reading, layer, language):
+            result.append((box, said_reading))
+    return result
 
 
 def _read(reading: Reading, layer: Layer, language: str) -> Said | None:
@@ -61,7 +61,7 @@ def _boxes(new: DraftedSlice) -> list[Box]:
 
 
 def _homes(
-    slices: Sequence[DraftedSlice], said: Sequence[tuple[Box, Said]]
+    slices: Sequence[DraftedSlice], texts: Sequence[tuple[Box, Said]]
 ) -> dict[int, dict[int, list[Said]]]:
     """By slice and box, both by number, the texts in it: each in the smallest that holds it."""
     boxes = [
@@ -70,13 +70,13 @@ def _homes(
         if _shows_words(new)
         for index, box in enumerate(_boxes(new))
     ]
-    found: dict[int, dict[int, list[Said]]] = {}
-    for text_box, text in said:
-        holding = [one for one in boxes if (one[2] & text_box).area >= INSIDE * text_box.area]
+    result: dict[int, dict[int, list[Said]]] = {}
+    for text_box, text in texts:
+        holding = [box for box in boxes if (box[2] & text_box).area >= INSIDE * text_box.area]
         if holding:
-            n, index, _ = min(holding, key=lambda one: one[2].area)
-            found.setdefault(n, {}).setdefault(index, []).append(text)
-    return found
+            n, index, _ = min(holding, key=lambda entry: entry[2].area)
+            result.setdefault(n, {}).setdefault(index, []).append(text)
+    return result
 
 
 def _shows_words(new: DraftedSlice) -> bool:
@@ -87,8 +87,8 @@ def _shows_words(new: DraftedSlice) -> bool:
 def _saying(new: DraftedSlice, texts: dict[int, list[Said]]) -> DraftedSlice:
     if not texts:
         return new
-    lines = {index: "\n".join(text.text for text in found) for index, found in texts.items()}
-    unsure = [word for found in texts.values() for text in found for word in text.unsure]
+    lines = {index: "\n".join(text.text for text in readings) for index, readings in texts.items()}
+    unsure = [word for readings in texts.values() for text in readings for word in text.unsure]
     why = new.why
     if unsure:
         why += "\nNot sure how to read: " + ", ".join(f'"{word}"' for word in unsure)

@@ -24,9 +24,9 @@ from riffler.reading.wording import reason
 class Drafting:
     """What the parts of a draft share. `done` are the addresses of drawings taken care of."""
 
-    def __init__(self, reading: Reading, found: Found, others: Elsewhere) -> None:
-        self.reading, self.found, self._others = reading, found, others
-        self.names = Names(reading.mockup, others.names)
+    def __init__(self, reading: Reading, clickables: Found, elsewhere: Elsewhere) -> None:
+        self.reading, self.found, self._others = reading, clickables, elsewhere
+        self.names = Names(reading.mockup, elsewhere.names)
         self.guides = Guides(reading, self.names)
         self.groups: dict[str, tuple[Common, str]] = {}
         self.slices: list[DraftedSlice] = []
@@ -70,7 +70,7 @@ class Drafting:
         Nothing where only words are to hide: the cutlist's defaults do that.
         """
         shown = self.reading.mockup.drawn - self.texts - set(hidden)
-        strangers = [found.layer.address for found in intruders(self.reading, box, shown)]
+        strangers = [intruder.layer.address for intruder in intruders(self.reading, box, shown)]
         others = [*hidden, *strangers]
         return {"hide": ["kind:words", *others]} if others else {}
 
@@ -90,26 +90,28 @@ class Drafting:
         """A guess at where a thing leads: its name, or its words where the name says nothing."""
         plain = self.names.plain(layer).removeprefix("tab-")
         if layer_names.tokens(plain) <= layer_names.BUTTON | layer_names.LINK | layer_names.VAGUE:
-            said = (
+            texts = (
                 below.words.text
                 for below in layer.walk()
                 if below.words is not None and below.visible
             )
-            plain = sound(next(said, plain))
+            plain = sound(next(texts, plain))
         return "index" if plain in ("home", "start") else plain
 
 
 def times_of(lattice: Lattice, count: int, *, same: bool = False) -> Times:
     """How a cutlist says the steps of a lattice, or the places where there is no step."""
-    said: dict[str, Any] = {}
+    values: dict[str, Any] = {}
     if lattice.places:
         lists = zip(("right", "down"), zip(*lattice.places, strict=True), strict=True)
-        said.update({key: [*places] for key, places in lists if any(places)})
+        values.update({key: [*places] for key, places in lists if any(places)})
     else:
-        said["count"] = count
-        said.update({key: step for key, step in zip(("x", "y"), lattice.step, strict=True) if step})
+        values["count"] = count
+        values.update(
+            {key: step for key, step in zip(("x", "y"), lattice.step, strict=True) if step}
+        )
         if 1 < lattice.columns < count:
-            said["columns"] = lattice.columns
+            values["columns"] = lattice.columns
     if same:
-        said["same"] = True
-    return Times(**said)
+        values["same"] = True
+    return Times(**values)

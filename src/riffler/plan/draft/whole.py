@@ -37,11 +37,11 @@ def draft(
     likely = Density(density) if density else density_of(reading)
     reading = reading.at(likely.value)
     is_page = not is_illustration(reading, reading.mockup.layers)
-    found = clickable.find(reading) if is_page else clickable.Found()
-    begun = Drafting(reading, found, elsewhere or Elsewhere(Workspace()))
+    clickables = clickable.find(reading) if is_page else clickable.Found()
+    begun = Drafting(reading, clickables, elsewhere or Elsewhere(Workspace()))
     if not is_page:
         pictures.no_page(begun)
-    head = heads.hero(reading, found.repeated) if is_page else None
+    head = heads.hero(reading, clickables.repeated) if is_page else None
     if is_page:
         begun.guides.collect()
     if head is not None:
@@ -78,16 +78,16 @@ def _live_text(draft: Drafting) -> None:
     for region in layout.regions(reading, draft.done, grounds):
         name = draft.names.of_all(region.layers)
         addresses = [layer.address for layer in region.layers]
-        said: dict[str, Any] = {"around": addresses, "role": "words"}
+        values: dict[str, Any] = {"around": addresses, "role": "words"}
         if layer_names.leads_somewhere(name):
-            said["link"] = draft.target(region.layers[0])
+            values["link"] = draft.target(region.layers[0])
         why = f"{_quoted(region.layers)} On {_ground(draft, region.box)}."
-        draft.add(name, SliceTable(**said), why, tuple(addresses), region.box)
+        draft.add(name, SliceTable(**values), why, tuple(addresses), region.box)
 
 
 def _quoted(layers: Sequence[Layer]) -> str:
-    said = " ".join(" ".join(layer.words.lines) for layer in layers if layer.words is not None)
-    return f"“{said if len(said) <= 64 else said[:63] + '…'}”" if said else "Live text."
+    text = " ".join(" ".join(layer.words.lines) for layer in layers if layer.words is not None)
+    return f"“{text if len(text) <= 64 else text[:63] + '…'}”" if text else "Live text."
 
 
 def _ground(draft: Drafting, box: Box) -> str:
