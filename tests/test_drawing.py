@@ -17,7 +17,7 @@ from making import Flat, write_ora
 from riffler.color import Bytes, Pixels, to_bytes
 from riffler.cutlist.shown import painting, switched
 from riffler.errors import MockupError
-from riffler.geometry import Box
+from riffler.geometry import Box, Size
 from riffler.mockup.fonts import FontBook
 from riffler.mockup.model import Kind, Layer, Mockup
 from riffler.mockup.opening import open_mockup
@@ -145,6 +145,20 @@ def test_rows_are_opaque_where_they_have_no_gap(alpha: list[list[int]], runs: ob
     assert extent.painted_box() == Box.from_edges(5 + left, 6 + top, 5 + right, 6 + bottom)
     with pytest.raises(MockupError, match="It is not of the size"):
         noting.note(rows)
+
+
+def test_the_second_canvas_of_pixels_is_drawn_and_measured_there(tmp_path: Path) -> None:
+    layers = [Flat("dot", (45, 8, 10, 4), (255, 0, 0, 255)), Flat("all", (0, 0, 60, 20), (9, 9, 9, 255))]
+    whole = open_mockup(write_ora(tmp_path / "m.ora", (60, 20), layers))
+    second = replace(whole, size=Size(20, 15), origin=(40, 5))
+    first, there = open_renderer(whole), open_renderer(second)
+    pixels = there.render(Box(-5, 0, 30, 15), 1.0, second.drawn)
+    assert not pixels[:, :5].any()  # beyond the canvas, though the file goes on
+    assert not pixels[:, 25:].any()
+    assert np.array_equal(pixels[:, 5:25], first.render(Box(40, 5, 20, 15), 1.0, whole.drawn))
+    assert (there.painted_box("dot"), there.rough_box("dot")) == (Box(5, 3, 10, 4),) * 2
+    prints = [there.fingerprint(Box(0, y, 4, 4), 1.0, second.drawn) for y in (0, 4)]
+    assert prints[0] != prints[1]
 
 
 @pytest.mark.parametrize(

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import json
+from dataclasses import fields
 from pathlib import Path
-from typing import Any
+from typing import Any, get_args, get_type_hints
 
 import jsonschema
 import pytest
@@ -12,19 +13,25 @@ from hypothesis import given, settings
 from hypothesis import strategies as some
 
 import riffler
+import write_schema
 from conftest import Run
 from making import Flat, tree, write_project
 from riffler.errors import OutputError
 from riffler.geometry import Box, CssSize, Point, Size
 from riffler.output.asset import (
+    KINDS,
     Asset,
     CopyAsset,
     CutAsset,
+    FontAsset,
     IconAsset,
+    LoaderAsset,
     OtherAsset,
     PageAsset,
     Region,
+    SpriteAsset,
     StyleAsset,
+    SymbolsAsset,
 )
 from riffler.output.ledger import Ledger
 
@@ -66,6 +73,14 @@ ASSETS = some.one_of(
     some.builds(StyleAsset, **COMMON, file=NAMES),
     some.builds(CopyAsset, **COMMON, use=some.sampled_from(["style", "font"]), source=NAMES,
                 file=NAMES),
+    some.builds(FontAsset, **COMMON, family=NAMES, weight=some.just("400"), source=NAMES,
+                style=some.sampled_from(["normal", "italic"]), file=NAMES),
+    some.builds(SpriteAsset, **COMMON, name=NAMES, format=some.just("png"), file=NAMES,
+                pixels=some.builds(Size, SIDES, SIDES), css=some.builds(Size, SIDES, SIDES),
+                size=some.just("2x"), members=some.dictionaries(NAMES, BOXES, max_size=2)),
+    some.builds(SymbolsAsset, **COMMON, name=NAMES, file=NAMES,
+                members=some.dictionaries(NAMES, some.builds(CssSize, HALVES, HALVES), max_size=2)),
+    some.builds(LoaderAsset, **COMMON, name=NAMES, dots=some.integers(0, 9), text=NAMES, file=NAMES),
     some.builds(OtherAsset, **COMMON, kind=some.just("scroll"), file=NAMES,
                 facts=some.dictionaries(some.just("of"), NAMES)),
 )  # fmt: skip
@@ -93,6 +108,15 @@ def test_there_and_back(
     text = ledger.to_bytes().decode()
     assert "null" not in text  # what is not known is left out
     assert '""' not in text
+
+
+def test_the_schema_is_what_the_classes_say() -> None:
+    assert write_schema.FILE.read_text(encoding="utf-8") == write_schema.text()
+    for kind in KINDS:  # each is known by name, and by nothing but its own keys
+        name = get_args(get_type_hints(kind)["kind"])[0]
+        assert set(SCHEMA["$defs"][name]["properties"]) == {field.name for field in fields(kind)}
+    with pytest.raises(TypeError, match="slice"):
+        CutAsset(**{field.name: None for field in fields(CutAsset) if field.name != "slice"})  # type: ignore[arg-type]
 
 
 def test_what_a_run_answers_for_is_replaced() -> None:

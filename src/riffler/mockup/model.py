@@ -104,7 +104,8 @@ class Canvas:
 class Mockup:
     """A mockup as data; it knows nothing of pixels.
 
-    `origin` is where the chosen canvas lies in the file's own pixels. Layers are listed from the
+    `origin` is where the chosen canvas lies in the file's own pixels, in which boxes of layers are;
+    engines draw and measure in those of the canvas. Layers are listed from the
     top of the stack, group by group. `source` belongs to the engine that draws the file.
     """
 

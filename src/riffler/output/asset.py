@@ -45,7 +45,7 @@ class CutAsset(Asset):
     """
 
     kind: Literal["cut"] = "cut"
-    slice: str
+    slice: str = field()
     role: str
     format: str
     pixels: Size

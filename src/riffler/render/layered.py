@@ -84,10 +84,14 @@ class LayeredEngine:
         """
         steps = self._steps_for(shown)
         pixels = empty(box.height, box.width)
-        wanted = box & self.mockup.box
+        place, wanted = box.moved(*self.mockup.origin), self._wanted(box)
         for band in wanted.bands(max(16, BAND // max(1, wanted.width))):
-            self._compose(steps, band, pixels[band.within(box)])
+            self._compose(steps, band, pixels[band.within(place)])
         return pixels if scale == 1 else resized(pixels, box.size.scaled(scale))
+
+    def _wanted(self, box: Box) -> Box:
+        """What of a box lies on the canvas, in the file's own pixels."""
+        return (box & self.mockup.box).moved(*self.mockup.origin)
 
     def _steps_for(self, shown: frozenset[str]) -> tuple[Step, ...]:
         steps = self._steps.get(shown)
@@ -98,7 +102,7 @@ class LayeredEngine:
 
     def fingerprint(self, box: Box, scale: Scale, shown: frozenset[str]) -> str:
         """A digest of the layers that touch the box, their places and ways of blending."""
-        wanted = box & self.mockup.box
+        wanted = self._wanted(box)
         touching = self._described(_near(self._steps_for(shown), wanted), wanted)
         return digest_of("pixels", box, scale, wanted, *touching)
 
@@ -141,7 +145,11 @@ class LayeredEngine:
 
     def rough_box(self, layer: Layer) -> Box | None:
         """The layer's own box; of a group none."""
-        return layer.box
+        return layer.box and self._on_canvas(layer.box)
+
+    def _on_canvas(self, box: Box) -> Box:
+        left, top = self.mockup.origin
+        return box.moved(-left, -top)
 
     def measured_box(self, _layer: Layer, _extent: Extent) -> Box | None:
         """Only pixels tell what a pixel layer paints."""
@@ -153,8 +161,9 @@ class LayeredEngine:
 
     def find_box(self, layer: Layer, extent: Extent) -> Box | None:
         """The box of what is not clear, or of what is more than half opaque, from the pixels."""
-        found_extent = self._store.get(layer).extent
-        return found_extent.painted_box() if extent is Extent.PAINTED else found_extent.solid_box()
+        inked = self._store.get(layer).extent
+        box = inked.painted_box() if extent is Extent.PAINTED else inked.solid_box()
+        return box and self._on_canvas(box)
 
     def _decode(self, layer: Layer) -> Bytes | Unpacked:
         what = f'Layer "{layer.address}"'

@@ -187,7 +187,8 @@ class Renderer:
         measured = self._engine.measured_box(layer, extent)
         if measured is not None:
             return measured or None
-        digest = digest_of(layer.box, self._engine.content(layer, extent))
+        place = layer.box and layer.box.moved(*(-start for start in self.mockup.origin))
+        digest = digest_of(place, self._engine.content(layer, extent))
         if digest not in self._memory:
             self._memory[digest] = self._engine.find_box(layer, extent)
         return self._memory[digest]
