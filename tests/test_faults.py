@@ -10,6 +10,7 @@ import signal
 import subprocess
 import sys
 from collections.abc import Callable
+from itertools import islice
 from pathlib import Path
 
 import pytest
@@ -19,6 +20,7 @@ from making import Flat, tree, write_ora, write_project
 from riffler import files
 from riffler.errors import RifflerError
 from riffler.files import Edit, files_below, rewrite
+from riffler.output import publish
 
 CUTLIST = """\
 # By hand
@@ -99,6 +101,56 @@ def test_a_disk_that_is_full_at_any_moment(
         if fails.left >= 0:
             return
     pytest.fail("it never ended")
+
+
+def test_runs_killed_one_after_another_leave_nothing_behind(
+    riffler: Run, project: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    def cut(save: str, name: str, after: int | None = None) -> None:
+        """Cut one slice under a name, killed after so many files."""
+        text = CUTLIST.replace("slice.base", f"slice.{name}") + f"save = {save}\n"
+        (project / "cuts/m.toml").write_text(text)
+        with monkeypatch.context() as patch:
+            if after is not None:
+                real = publish.write_all
+                patch.setattr(publish, "write_all", lambda files: real(islice(files, after)))
+                patch.setattr(publish, "write_whole", Fails(0).instead(files.write_whole))
+            riffler("cut", cwd=project, code=0 if after is None else 2)
+
+    images = project / "out/images"
+    cut('["png", "gif"]', "first", after=1)  # a file of the first one is there
+    assert (images / "first.png").exists() or (images / "first.gif").exists()
+    cut('["webp"]', "second", after=0)  # the next one has another plan, and writes nothing
+    page = project / "out/index.html"
+    page.write_text("by hand")
+    cut('["png", "gif"]', "second", after=2)
+    (images / "second.png").write_bytes((images / "second.gif").read_bytes())  # by hand, as it is
+    cut('["jpeg"]', "third")
+    names = {path.name for path in images.iterdir()}
+    assert names == {"red.png", "third.jpg", "second.png"}, "what nobody made stays"
+    assert page.read_text() == "by hand"
+    assert not (project / ".riffler/journal.json").exists()
+    ledger = json.loads((project / "out/ledger.json").read_bytes())
+    assert {asset["file"] for asset in ledger["assets"] if asset["kind"] == "cut"} == {
+        "images/red.png", "images/third.jpg",
+    }  # fmt: skip
+
+
+def test_a_file_that_was_half_changed_by_killed_runs_is_still_ours(
+    riffler: Run, project: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    box = '[slice.base]\nat = [{}, 0, 40, 30]\n'
+    head = CUTLIST.partition("[slice.base]")[0]
+    for place in (5, 9):  # each is killed: one after the file is written, one before
+        (project / "cuts/m.toml").write_text(head + box.format(place))
+        with monkeypatch.context() as patch:
+            if place == 9:
+                patch.setattr(publish, "write_all", Fails(0).instead(publish.write_all))
+            patch.setattr(publish, "write_whole", Fails(0).instead(files.write_whole))
+            riffler("cut", cwd=project, code=2)
+    (project / "cuts/m.toml").write_text(head + box.format(1))
+    riffler("cut", cwd=project)
+    assert not (project / ".riffler/journal.json").exists()
 
 
 def test_a_file_that_goes_away_while_it_is_edited(tmp_path: Path) -> None:

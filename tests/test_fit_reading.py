@@ -46,7 +46,9 @@ def test_bands_are_the_page(browser: Browser, tmp_path: Path, density: float) ->
         whole = np.asarray(Image.open(io.BytesIO(data)).convert("RGBA"))
         on = canvas(333, 2503, density)
         assert (on.height, on.width) == whole.shape[:2]
-        np.testing.assert_array_equal(window.camera.whole(on), whole)
+        off = np.abs(window.camera.whole(on).astype(int) - whole)
+        assert off.max() <= 1  # a browser rounds words between pixels now one way, now the other
+        assert (off > 0).mean() < 0.001
         low = Box(5, on.height - 9, 20, 4)
         bands = list(window.camera.bands(on, [low]))
         assert [band.bottom for band, _ in bands] == [on.height]

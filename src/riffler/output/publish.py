@@ -1,12 +1,12 @@
 """Made files -> the output folder: nothing written by hand is lost, and the ledger stays true.
 
 Before the first file is written, a journal in the work folder says what every file will be. A run
-that is killed leaves whole files that either the ledger or the journal knows to be ours.
+that is killed leaves whole files that either the ledger or the journal knows to be ours; the next
+one takes away those that it does not make again.
 """
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from pathlib import Path
@@ -14,14 +14,14 @@ from typing import Any, TypeAlias, TypeVar
 from urllib.parse import quote
 
 from riffler.digests import sha256, sha256_of
-from riffler.errors import OutputError, RifflerError
+from riffler.errors import OutputError
 from riffler.files import as_typed, is_inside, remove, sweep, write_all, write_whole
 from riffler.output.asset import Asset, Region
+from riffler.output.journal import Journal
 from riffler.output.ledger import Ledger, as_written
-from riffler.plain import parse_json, plain
-from riffler.project.places import JOURNAL, LEDGER
+from riffler.plain import plain
+from riffler.project.places import LEDGER
 from riffler.project.project import Project
-from riffler.project.sealed import read_note, write_note
 
 Kind = TypeVar("Kind", bound=Asset)
 
@@ -112,9 +112,11 @@ def publish(
     when a person changed a file meanwhile.
     """
     coming = {product.asset.file for product in files}
+    replaced = list(replaced)
     stale = [asset for asset in replaced if asset.file not in coming]
+    journal = Journal.read(project)
     if not force:
-        _refuse_changed_by_hand(project, ledger, files, stale)
+        _refuse_changed_by_hand(project, ledger, journal, files, stale)
     new = [product for product in files if not _is_there(project, product)]
     fresh = {product.asset.file for product in new}
     result = Published(
@@ -125,8 +127,10 @@ def publish(
     if not dry_run:
         if words is not None:
             ledger = replace(ledger, words=tuple(words))
-        ledger = ledger.replaced(stale, result.assets)
-        _write(project, new, result.removed, ledger)
+        makers = {product.asset.made_by for product in files} | {old.made_by for old in replaced}
+        left = journal.leftovers(coming | ledger.by_file.keys(), makers)
+        gone = [*(asset.file for asset in result.removed), *left]
+        _write(project, journal, new, gone, ledger.replaced(stale, result.assets))
     return result
 
 
@@ -136,10 +140,13 @@ def _is_there(project: Project, product: Made) -> bool:
 
 
 def _refuse_changed_by_hand(
-    project: Project, ledger: Ledger, files: Sequence[Made], stale: Sequence[Asset]
+    project: Project,
+    ledger: Ledger,
+    journal: Journal,
+    files: Sequence[Made],
+    stale: Sequence[Asset],
 ) -> None:
     """Raises OutputError for files that are neither what we made nor what we are about to make."""
-    journal = _journal(project)
     coming = {product.asset.file: product.asset.sha256 for product in files}
     recorded = ledger.by_file
     result = []
@@ -149,7 +156,7 @@ def _refuse_changed_by_hand(
         known_asset = recorded.get(file)
         ours = {
             coming.get(file),
-            journal.get(file),
+            *journal.digests(file),
             known_asset.sha256 if known_asset else None,
             None,
         }
@@ -178,24 +185,21 @@ def _place(project: Project, file: str) -> Path:
     return path
 
 
-def _write(project: Project, new: list[Made], stale: list[Asset], ledger: Ledger) -> None:
+def _write(
+    project: Project, journal: Journal, new: list[Made], gone: list[str], ledger: Ledger
+) -> None:
     text = ledger.to_bytes()
-    if not new and not stale and sha256_of(project.out / LEDGER) == sha256(text):
+    is_recorded = sha256_of(project.out / LEDGER) == sha256(text)
+    if not (new or gone or journal.intents) and is_recorded:
         return
-    coming = {product.asset.file: product.asset.sha256 for product in new}
     sweep(project.out, is_deep=True)
-    write_note(project.work / JOURNAL, json.dumps(coming, indent=1).encode(), is_lasting=True)
+    journal = journal.begun([product.asset for product in new])
+    journal.write()
     write_all((_place(project, product.asset.file), product.data) for product in new)
-    for asset in stale:
-        remove(project.out / asset.file, project.out)
+    for file in gone:
+        remove(project.out / file, project.out)
     write_whole(project.out / LEDGER, text)
-    remove(project.work / JOURNAL, project.work)
-
-
-def _journal(project: Project) -> dict[str, str]:
-    try:
-        noted = read_note(project.work / JOURNAL)
-        journal = parse_json(noted) if noted is not None else {}
-    except (RifflerError, OSError, ValueError):
-        return {}
-    return journal if isinstance(journal, dict) else {}
+    recorded = (
+        asset.file for asset in ledger.assets if asset.sha256 in journal.digests(asset.file)
+    )
+    journal.ended({*recorded, *gone}).write()
