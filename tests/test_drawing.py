@@ -148,7 +148,10 @@ def test_rows_are_opaque_where_they_have_no_gap(alpha: list[list[int]], runs: ob
 
 
 def test_the_second_canvas_of_pixels_is_drawn_and_measured_there(tmp_path: Path) -> None:
-    layers = [Flat("dot", (45, 8, 10, 4), (255, 0, 0, 255)), Flat("all", (0, 0, 60, 20), (9, 9, 9, 255))]
+    layers = [
+        Flat("dot", (45, 8, 10, 4), (255, 0, 0, 255)),
+        Flat("all", (0, 0, 60, 20), (9, 9, 9, 255)),
+    ]
     whole = open_mockup(write_ora(tmp_path / "m.ora", (60, 20), layers))
     second = replace(whole, size=Size(20, 15), origin=(40, 5))
     first, there = open_renderer(whole), open_renderer(second)

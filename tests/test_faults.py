@@ -112,7 +112,7 @@ def test_runs_killed_one_after_another_leave_nothing_behind(
         (project / "cuts/m.toml").write_text(text)
         with monkeypatch.context() as patch:
             if after is not None:
-                real = publish.write_all
+                real = files.write_all
                 patch.setattr(publish, "write_all", lambda files: real(islice(files, after)))
                 patch.setattr(publish, "write_whole", Fails(0).instead(files.write_whole))
             riffler("cut", cwd=project, code=0 if after is None else 2)
@@ -139,13 +139,13 @@ def test_runs_killed_one_after_another_leave_nothing_behind(
 def test_a_file_that_was_half_changed_by_killed_runs_is_still_ours(
     riffler: Run, project: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    box = '[slice.base]\nat = [{}, 0, 40, 30]\n'
+    box = "[slice.base]\nat = [{}, 0, 40, 30]\n"
     head = CUTLIST.partition("[slice.base]")[0]
     for place in (5, 9):  # each is killed: one after the file is written, one before
         (project / "cuts/m.toml").write_text(head + box.format(place))
         with monkeypatch.context() as patch:
             if place == 9:
-                patch.setattr(publish, "write_all", Fails(0).instead(publish.write_all))
+                patch.setattr(publish, "write_all", Fails(0).instead(files.write_all))
             patch.setattr(publish, "write_whole", Fails(0).instead(files.write_whole))
             riffler("cut", cwd=project, code=2)
     (project / "cuts/m.toml").write_text(head + box.format(1))

@@ -111,6 +111,22 @@ def test_one_box_in_another_and_what_is_beside_it() -> None:
     assert near == {"left": (0, 20), "right": (2, 30), "below": (3, 10)}
 
 
+@pytest.mark.parametrize(
+    "other, sides",
+    [
+        (Rect(99.6, 0, 50, 60), {"right": -0.4}),
+        (Rect(99.4, 0, 50, 60), {}),  # it lies on it
+        (Rect(99.7, 59.7, 50, 60), {}),  # at a corner: beside by rounding alone, and below so too
+        (Rect(110, 59.7, 50, 60), {}),
+        (Rect(110, 59.4, 50, 60), {"right": 10}),
+        (Rect(110, 10, 50, 0.4), {"right": 10}),  # a hairline is all that there is of it
+    ],
+)
+def test_half_a_pixel_is_rounding(other: Rect, sides: dict[str, float]) -> None:
+    found = neighbours(Rect(0, 0, 100, 60), [other])
+    assert {side: gap for side, (_, gap) in found.items()} == pytest.approx(sides)
+
+
 def test_a_thing_with_its_surroundings(measure: Any) -> None:  # noqa: ANN401
     chip = measure("cards/chip")
     assert chip["box"] == {"x": 120.5, "y": 60, "width": 59.5, "height": 30}

@@ -26,7 +26,7 @@ ANSWERS = {"render/svg_worker.py", "jobs/helping.py"}
 #: The face and the way in are no rooms: they may import any.
 NO_ROOMS = {"__init__", "__main__", "face"}
 
-MOST_LINES, MOST_BRANCHES = 300, 15
+MOST_LINES, MOST_BRANCHES = 340, 15
 
 MODULES = sorted(ROOT.rglob("*.py"))
 

@@ -18,6 +18,9 @@ DOWN: tuple[Line, ...] = ("top", "middle", "bottom")
 #: Edges so near, in CSS pixels, are on one line; up to `MISSED` they were meant to be.
 EXACT, MISSED = 0.1, 2.0
 
+#: Pixels by which boxes of one drawing touch or miss by how they were rounded alone.
+ROUNDING = 0.5
+
 
 @dataclass(frozen=True)
 class Insets:
@@ -109,20 +112,21 @@ def between(first: Rect, second: Rect, density: float = 1.0) -> Between:
 def neighbours(box: Rect, other_rects: Sequence[Rect]) -> dict[Side, tuple[int, float]]:
     """The nearest box on each side that has one, by its index, and the gap to it.
 
-    A neighbour lies beyond an edge and reaches along it; what overlaps by less than half a pixel is
-    one too, and what lies in the box or around it is none.
+    A neighbour lies beyond an edge and reaches along it. Less than half a pixel is rounding: what
+    overlaps by that is a neighbour too, what reaches along by that, at a corner, is none. Nor is
+    what lies in the box or around it.
     """
     result: dict[Side, tuple[int, float]] = {}
     for index, other_rect in enumerate(other_rects):
-        beside = _gap(box.y, box.bottom, other_rect.y, other_rect.bottom) < 0
-        stacked = _gap(box.x, box.right, other_rect.x, other_rect.right) < 0
+        beside = _reaches_along(box.y, box.bottom, other_rect.y, other_rect.bottom)
+        stacked = _reaches_along(box.x, box.right, other_rect.x, other_rect.right)
         gaps: dict[Side, float] = {}
         if beside:
             gaps |= {"left": box.x - other_rect.right, "right": other_rect.x - box.right}
         if stacked:
             gaps |= {"above": box.y - other_rect.bottom, "below": other_rect.y - box.bottom}
         for side, gap in gaps.items():
-            if gap > -0.5 and (side not in result or gap < result[side][1]):
+            if gap > -ROUNDING and (side not in result or gap < result[side][1]):
                 result[side] = (index, gap)
     return result
 
@@ -136,6 +140,12 @@ def _places(box: Rect) -> dict[Line, float]:
         "middle": box.y + box.height / 2,
         "bottom": box.bottom,
     }
+
+
+def _reaches_along(start: float, end: float, other_start: float, other_end: float) -> bool:
+    """Whether two spans share more than rounding; of what is thinner than that, more than half."""
+    least = min(ROUNDING, (end - start) / 2, (other_end - other_start) / 2)
+    return _gap(start, end, other_start, other_end) < -least
 
 
 def _gap(start: float, end: float, other_start: float, other_end: float) -> float:

@@ -117,21 +117,28 @@ def publish(
     journal = Journal.read(project)
     if not force:
         _refuse_changed_by_hand(project, ledger, journal, files, stale)
-    new = [product for product in files if not _is_there(project, product)]
-    fresh = {product.asset.file for product in new}
-    result = Published(
-        written=[product.asset for product in new],
-        unchanged=[product.asset for product in files if product.asset.file not in fresh],
-        removed=[asset for asset in stale if _place(project, asset.file).exists()],
-    )
+    result = _compared(project, files, stale)
     if not dry_run:
-        if words is not None:
-            ledger = replace(ledger, words=tuple(words))
-        makers = {product.asset.made_by for product in files} | {old.made_by for old in replaced}
+        makers = {asset.made_by for asset in (*result.assets, *replaced)}
         left = journal.leftovers(coming | ledger.by_file.keys(), makers)
         gone = [*(asset.file for asset in result.removed), *left]
-        _write(project, journal, new, gone, ledger.replaced(stale, result.assets))
+        words = ledger.words if words is None else tuple(words)
+        after = replace(ledger.replaced(stale, result.assets), words=words)
+        fresh = {asset.file for asset in result.written}
+        new = [product for product in files if product.asset.file in fresh]
+        _write(project, journal, new, gone, after)
     return result
+
+
+def _compared(project: Project, files: Sequence[Made], stale: Sequence[Asset]) -> Published:
+    """What is new, what stands there already, and what goes."""
+    there = {product.asset.file for product in files if _is_there(project, product)}
+    assets = [product.asset for product in files]
+    return Published(
+        written=[asset for asset in assets if asset.file not in there],
+        unchanged=[asset for asset in assets if asset.file in there],
+        removed=[asset for asset in stale if _place(project, asset.file).exists()],
+    )
 
 
 def _is_there(project: Project, product: Made) -> bool:
