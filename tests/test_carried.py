@@ -292,6 +292,9 @@ def test_what_a_person_wrote_is_still_there(base: str, mine: str, theirs: str) -
         (".a {\n  color: #111111;\n  top: 1px;\n}\n", ".a {\n  color: #111111;\n  top: 2px;\n}\n",
          ".a {\n  color: #222222;\n  top: 1px;\n}\n", ".a {\n  color: #222222;\n  top: 2px;\n}\n", 0),
         ("a\n", "a", "b\n", "a", 1),
+        ("a\nz\n", "a\nmine\nz\n", "A\nB\nz\n", "A\nB\nmine\nz\n", 0),
+        ("<p>one two</p>\n", "<p>one two three</p>\n", "<p>one TWO</p>\n", "<p>one TWO three</p>\n", 0),
+        ("<p>one two</p>\n", "<p>one TWO</p>\n", "<p>one not two</p>\n", "<p>one not TWO</p>\n", 0),
     ],
 )  # fmt: skip
 def test_both_sides_in_one_text(

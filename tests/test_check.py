@@ -84,6 +84,7 @@ CARDS = (
          {"j_dot_png": picture(8, 9)}),
         ("picture-repeated", 9, CARDS, {"j_dot_png": picture(8, 9)}),
         ("heading-order", 9, "<h3>Too deep</h3>", {}),
+        ("heading-order", 7, "", {"index_dot_html": HEAD + '<h3 class="big">No h1 above</h3>' + FOOT}),
         ("two-h1", 9, "<h1>Again</h1>", {}),
         ("id-twice", 10, '<p id="a">x</p>\n<p id="a">y</p>', {}),
         ("left-open", 10, "<div><p>x</p>", {}),

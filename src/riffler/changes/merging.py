@@ -64,33 +64,40 @@ def merged(base: str, mine: str, theirs: str) -> Merged:
 
 def _chosen(base: Sequence[str], mine: Sequence[str], theirs: Sequence[str]) -> tuple[str, bool]:
     """What a chunk becomes, and whether nothing of it is in dispute."""
-    if mine == theirs or base == theirs:
-        return "".join(mine), True
-    if base == mine:
-        return "".join(theirs), True
-    for first, second in ((mine, theirs), (theirs, mine)):
-        if base and list(first[len(first) - len(base) :]) == list(
-            base
-        ):  # something put in before it
-            return "".join([*first[: len(first) - len(base)], *second]), True
-        if base and list(first[: len(base)]) == list(base):  # or behind it
-            return "".join([*second, *first[len(base) :]]), True
+    settled = _settled(base, mine, theirs)
+    if settled is not None:
+        return "".join(settled), True
     if max(map(len, (base, mine, theirs))) <= FEW and base:
         return _by_words("".join(base), "".join(mine), "".join(theirs))
     return "".join(mine), False
+
+
+def _settled(
+    base: Sequence[str], mine: Sequence[str], theirs: Sequence[str]
+) -> Sequence[str] | None:
+    """What a chunk of lines or words becomes; None where both sides changed the same of it."""
+    if mine == theirs or base == theirs:
+        return mine
+    if base == mine:
+        return theirs
+    for longer, changed in ((mine, theirs), (theirs, mine)):
+        added = len(longer) - len(base)
+        if base and list(longer[added:]) == list(base):  # something put in before it
+            return [*longer[:added], *changed]
+        if base and list(longer[: len(base)]) == list(base):  # or behind it
+            return [*changed, *longer[len(base) :]]
+    return None
 
 
 def _by_words(base: str, mine: str, theirs: str) -> tuple[str, bool]:
     """The same word by word; where words are in dispute, the person's lines stay as they are."""
     kept: list[str] = []
     sides = (_WORD.findall(text) for text in (base, mine, theirs))
-    for of_base, of_mine, of_theirs in _chunks(*sides):
-        if of_mine == of_theirs or of_base == of_theirs:
-            kept += of_mine
-        elif of_base == of_mine:
-            kept += of_theirs
-        else:
+    for chunk in _chunks(*sides):
+        settled = _settled(*chunk)
+        if settled is None:
             return mine, False
+        kept += settled
     return "".join(kept), True
 
 
