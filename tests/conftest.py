@@ -17,11 +17,15 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from hypothesis import settings
 from PIL import Image
 from playwright.sync_api import Browser, Page, sync_playwright
 
 from riffler.__main__ import main
 from riffler.jobs import runner
+
+settings.register_profile("riffler", deadline=None)  # tests time nothing
+settings.load_profile("riffler")
 
 if signal.getsignal(signal.SIGINT) is signal.SIG_IGN:  # begun in the background of a shell
     signal.signal(signal.SIGINT, signal.default_int_handler)

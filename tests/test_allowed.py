@@ -184,7 +184,7 @@ def test_style_sheets_hold_nothing_that_is_fetched(
 WORDS = ("url(", "\\75rl(", "@import", "image-set(", "'x'", '"', ")", "{", "}", ";", "a", ":", "/*", "*/", "\\", "//a", " ", "@media", "#b")  # fmt: skip
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(some.lists(some.sampled_from(WORDS), max_size=14).map("".join))
 def test_what_was_taken_out_leaves_nothing_together(text: str) -> None:
     calm, _ = sheet_allowed(text)

@@ -225,7 +225,7 @@ def test_what_a_format_can_hold(name: str) -> None:
 @given(
     arrays.arrays(np.uint8, some.tuples(some.integers(1, 20), some.integers(1, 20), some.just(4)))
 )
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 def test_png_is_lossless_whatever_it_holds(straight: np.ndarray) -> None:
     back = np.asarray(opened(encode(straight, "png", 1)).convert("RGBA"))
     seen = straight[..., 3] > 0

@@ -78,7 +78,7 @@ def crop(whole: Pixels, box: Box) -> Pixels:
     return result
 
 
-@settings(max_examples=45, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=45, suppress_health_check=list(HealthCheck))
 @given(st.lists(flats(), min_size=1, max_size=5), st.lists(boxes, min_size=2, max_size=4))
 def test_a_box_is_the_crop_of_the_canvas(layers: list[Flat], wanted: list[Box]) -> None:
     mockup = opened(layers)
@@ -106,7 +106,7 @@ def uncropped(layer: Flat) -> Flat:
     return replace(layer, box=box, pixels=np.pad(layer.pixels, ((60, 30), (50, 80), (0, 0))))
 
 
-@settings(max_examples=15, deadline=None, suppress_health_check=list(HealthCheck))
+@settings(max_examples=15, suppress_health_check=list(HealthCheck))
 @given(st.lists(flats(), min_size=1, max_size=5), boxes)
 def test_what_is_clear_around_a_layer_changes_nothing(layers: list[Flat], box: Box) -> None:
     tight, loose = opened(layers), opened([uncropped(layer) for layer in layers])
@@ -355,7 +355,7 @@ def test_a_layer_that_another_uses_can_be_hidden(tmp_path: Path) -> None:
     assert alpha[:, 16:24].any()
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(st.integers(0, 75), st.integers(0, 50), st.integers(20, 50), st.integers(20, 50), st.data())
 def test_a_box_of_a_drawing_is_the_crop_of_all_that_is_on(
     x: int, y: int, width: int, height: int, data: st.DataObject

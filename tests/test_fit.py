@@ -350,7 +350,7 @@ def test_what_breaks_at_a_width(
     assert troubles(Chromium(browser), address_of(str(page)), [375]) == []
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(some.floats(-6, 6), some.floats(-6, 6), some.integers(0, 99))
 def test_a_tenth_of_a_pixel(right: float, down: float, seed: int) -> None:
     whole = noise(seed, 120, 100, 2.0).astype(np.float64)

@@ -319,7 +319,7 @@ def test_what_has_no_edges_tells_no_place() -> None:
     assert moved(noise(3, 30, 30), noise(3, 30, 0), (0, 0)) == (0, 0, 0)
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(some.integers(-9, 9), some.integers(-9, 9))
 def test_a_ground_out_of_step(right: int, down: int) -> None:
     tile = noise(5, 16, 16)

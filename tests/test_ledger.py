@@ -92,7 +92,7 @@ REGIONS = some.builds(
 
 
 @given(some.lists(ASSETS, max_size=5, unique_by=lambda a: a.file), some.lists(REGIONS, max_size=3))
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=80)
 def test_there_and_back(
     tmp_path_factory: pytest.TempPathFactory, assets: list[Asset], regions: list[Region]
 ) -> None:

@@ -106,7 +106,7 @@ def test_an_icon_keeps_its_alpha_channel() -> None:
     assert_same(data, rgba(GREYS))
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(some.integers(1, 40), some.integers(1, 40), some.integers(0, 2**32 - 1), some.integers(1, 4))
 def test_any_small_picture_comes_back(height: int, width: int, seed: int, bits: int) -> None:
     chance = np.random.default_rng(seed)

@@ -181,7 +181,7 @@ RESULTS = some.one_of(
 
 
 @given(RESULTS)
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 def test_the_cache_gives_back_what_it_was_given(
     tmp_path_factory: pytest.TempPathFactory, result: object
 ) -> None:

@@ -130,7 +130,7 @@ def outlines(draw: some.DrawFn) -> str:
     return "".join(parts)
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=80)
 @given(outlines())
 def test_path_data_written_anew_draws_the_same(text: str) -> None:
     again = written(parse(text), Grid(3))
@@ -200,7 +200,7 @@ def test_many_little_corners_do_not_add_up() -> None:
 # Arcs
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(
     some.floats(1, 30), some.floats(1, 30), some.floats(0, 180), some.booleans(), some.booleans(),
     PAIRS, some.tuples(*[some.floats(-2, 2)] * 4),

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
-from hypothesis import given, settings
+from hypothesis import given
 from hypothesis import strategies as some
 from lxml import etree
 from PIL import Image
@@ -261,7 +261,6 @@ SIZES = some.lists(
 )
 
 
-@settings(deadline=None)
 @given(SIZES, some.integers(0, 5))
 def test_packed_boxes_do_not_meet(sizes: list[Size], gap: int) -> None:
     sheet, boxes = pack(sizes, gap)

@@ -56,6 +56,9 @@ TOGETHER = 0.01
 #: The share of its sides that the wholly painted part of a picture must have to tell its size.
 FIRM = 0.6
 
+#: Pixels of the page by which a soft edge may end earlier in a file, which loses steps of alpha.
+SOFT = 4
+
 #: Alpha of 255 of what is painted wholly; the share of an edge that is where it is cut off.
 SOLID, FILLED = 250, 0.9
 
@@ -78,7 +81,9 @@ def picture(
         return Placed(
             number, thing, thing.box, found_picture.element
         )  # several elements draw it together
-    if max(abs(dw), abs(dh)) < SIZED / by or _is_as_firm(mine, pixels):
+    larger = by * max(abs(dw), abs(dh))
+    is_soft = larger <= SOFT and not is_cut and _is_as_firm(mine, pixels)
+    if larger < SIZED or is_soft:
         dw = dh = 0.0
         on = wanted.on_canvas(thing.box)
         near = on.x - found_picture.at[0], on.y - found_picture.at[1]
@@ -105,10 +110,7 @@ def picture(
 
 
 def _is_as_firm(mine: Bytes, pixels: Bytes) -> bool:
-    """Whether two pictures are as large where they are painted wholly, most of them.
-
-    Where a soft edge ends is a matter of a step of alpha, which a file may lose.
-    """
+    """Whether two pictures are as large where they are painted wholly, most of them."""
     sizes = [_firm(values) for values in (mine, pixels)]
     is_most = all(a > FIRM * side for a, side in zip(sizes[0], mine.shape[:2], strict=True))
     return is_most and all(abs(a - b) < SIZED for a, b in zip(*sizes, strict=True))
