@@ -27,8 +27,8 @@ from benchmarks.pages import art
 from benchmarks.pages.site import PAGES, Page
 from benchmarks.pages.things import Look, Shadow, Text, Thing, box, words
 from benchmarks.pages.write import FONTS, MESS, _settle, _svg, _write
-from riffler.changes.answer import changed
-from riffler.changes.change import Change, Kind
+from riffler.changes.change import Change, ChangeKind
+from riffler.changes.comparison import changed
 from riffler.geometry import Rect
 from riffler.mockup.model import Mockup
 from riffler.workspace import Workspace
@@ -41,7 +41,7 @@ NEAR = 1.0
 class Edit:
     """What was done to a thing: kind, id, and numbers where there are some."""
 
-    kind: Kind
+    kind: ChangeKind
     id: str
     by: tuple[float, ...] = ()
     what: str = ""
@@ -71,7 +71,7 @@ def _placed(key: str, by: float) -> Callable[[re.Match[str]], str]:
 def _moved(thing: Thing, chance: Random) -> Edit | None:
     dx, dy = chance.choice([(6, -4), (1, 0), (0, 12), (-9, 3), (40, 25), (0, -1)])
     _shift(thing, dx, dy)
-    return Edit(Kind.MOVED, thing.id, (dx, dy))
+    return Edit(ChangeKind.MOVED, thing.id, (dx, dy))
 
 
 def _resized(thing: Thing, chance: Random) -> Edit | None:
@@ -82,7 +82,7 @@ def _resized(thing: Thing, chance: Random) -> Edit | None:
     if r.width + dw < 10 or r.height + dh < 10:
         return None
     thing.rect = Rect(r.x, r.y, r.width + dw, r.height + dh)
-    return Edit(Kind.RESIZED, thing.id, (dw, dh))
+    return Edit(ChangeKind.RESIZED, thing.id, (dw, dh))
 
 
 def _recoloured(thing: Thing, chance: Random) -> Edit | None:
@@ -98,7 +98,7 @@ def _recoloured(thing: Thing, chance: Random) -> Edit | None:
         thing.body = thing.body.replace(old[1], color)
     else:
         return None
-    return Edit(Kind.RECOLOURED, thing.id)
+    return Edit(ChangeKind.RECOLOURED, thing.id)
 
 
 def _restyled(thing: Thing, chance: Random) -> Edit | None:
@@ -117,7 +117,7 @@ def _restyled(thing: Thing, chance: Random) -> Edit | None:
         if look.stops or not look.fill.startswith("#"):
             return None
         look.stops = ((0.0, "#f0c060"), (1.0, "#905020"))
-    return Edit(Kind.RESTYLED, thing.id, what=what)
+    return Edit(ChangeKind.RESTYLED, thing.id, what=what)
 
 
 def _words(thing: Thing, chance: Random) -> Edit | None:
@@ -127,7 +127,7 @@ def _words(thing: Thing, chance: Random) -> Edit | None:
     parts = last.split()
     parts[-1] = chance.choice(["tomorrow", "meadow", "thimble"])
     thing.text = replace(thing.text, lines=(*most, " ".join(parts)))
-    return Edit(Kind.WORDS, thing.id)
+    return Edit(ChangeKind.WORDS, thing.id)
 
 
 def _type(thing: Thing, chance: Random) -> Edit | None:
@@ -135,9 +135,9 @@ def _type(thing: Thing, chance: Random) -> Edit | None:
         return None
     if chance.random() < 0.5:
         thing.text = replace(thing.text, weight=400 if thing.text.weight >= 600 else 700)
-        return Edit(Kind.TYPE, thing.id, what="weight")
+        return Edit(ChangeKind.TYPE, thing.id, what="weight")
     thing.text = replace(thing.text, size=thing.text.size + chance.choice([2, 4]))
-    return Edit(Kind.TYPE, thing.id, what="size")
+    return Edit(ChangeKind.TYPE, thing.id, what="size")
 
 
 def _redrawn(thing: Thing, chance: Random) -> Edit | None:
@@ -153,7 +153,7 @@ def _redrawn(thing: Thing, chance: Random) -> Edit | None:
     if new == thing.body:
         return None
     thing.body = new
-    return Edit(Kind.REDRAWN, thing.id)
+    return Edit(ChangeKind.REDRAWN, thing.id)
 
 
 def _toggled(thing: Thing, chance: Random) -> Edit | None:
@@ -161,7 +161,7 @@ def _toggled(thing: Thing, chance: Random) -> Edit | None:
     if thing.is_placed or thing.kind in ("picture", "icon"):
         return None
     thing.hidden = not thing.hidden
-    return Edit(Kind.HIDDEN if thing.hidden else Kind.SHOWN, thing.id)
+    return Edit(ChangeKind.HIDDEN if thing.hidden else ChangeKind.SHOWN, thing.id)
 
 
 EDITS: list[Callable[[Thing, Random], Edit | None]] = [
@@ -179,7 +179,7 @@ def _arranged(page: Page, thing: Thing, chance: Random, groups: list[Thing]) -> 
     what = chance.choice(["removed", "regrouped", "reordered"])
     if what == "removed":
         siblings.remove(thing)
-        return Edit(Kind.REMOVED, thing.id)
+        return Edit(ChangeKind.REMOVED, thing.id)
     if what == "regrouped":
         others = [one for one in groups if one is not thing.parent and len(one.children) > 1]
         if not others or len(siblings) < 3:
@@ -188,12 +188,12 @@ def _arranged(page: Page, thing: Thing, chance: Random, groups: list[Thing]) -> 
         siblings.remove(thing)
         other.children.append(thing)
         thing.parent = other
-        return Edit(Kind.REGROUPED, thing.id)
+        return Edit(ChangeKind.REGROUPED, thing.id)
     at = siblings.index(thing)
     if at + 1 >= len(siblings) or len(siblings) < 4:
         return None
     siblings[at], siblings[at + 1] = siblings[at + 1], siblings[at]
-    return Edit(Kind.REORDERED, thing.parent.id if thing.parent else "")
+    return Edit(ChangeKind.REORDERED, thing.parent.id if thing.parent else "")
 
 
 def _pushed(page: Page, chance: Random) -> tuple[list[Edit], set[str]]:
@@ -205,7 +205,7 @@ def _pushed(page: Page, chance: Random) -> tuple[list[Edit], set[str]]:
     page_now = replace(page, height=page.height + 24)
     page.__dict__.update(page_now.__dict__)
     shown = [one for one in low if not one.hidden]
-    return [Edit(Kind.MOVED, one.id, (0, 24)) for one in shown], {one.id for one in low}
+    return [Edit(ChangeKind.MOVED, one.id, (0, 24)) for one in shown], {one.id for one in low}
 
 
 def edited(
@@ -237,7 +237,7 @@ def edited(
         elif kind < 0.9 and not thing.hidden:
             siblings = {id(one) for one in _siblings(new, thing)}
             edit = _arranged(new, thing, chance, groups)
-            used |= {one.id for one in _leaves(new) if edit and edit.kind is Kind.REORDERED
+            used |= {one.id for one in _leaves(new) if edit and edit.kind is ChangeKind.REORDERED
                      and id(one) in siblings}  # fmt: skip
         elif kind >= 0.9:
             edit = _added(new, chance, len(done))
@@ -263,14 +263,14 @@ def _added(page: Page, chance: Random, number: int) -> Edit:
     thing.id = f"added-{number}"
     thing.path = [(thing.name, 1)]
     page.things.append(thing)
-    return Edit(Kind.ADDED, thing.id)
+    return Edit(ChangeKind.ADDED, thing.id)
 
 
 def _renamed(page: Page, chance: Random) -> Iterator[Edit]:
     every = [one for top in page.things for one in top.walk() if not one.id.startswith("added")]
     for number, thing in enumerate(chance.sample(every, len(every) // 2)):
         thing.path = [*thing.path[:-1], (chance.choice(MESS).format(n=f"{number} b"), 1)]
-        yield Edit(Kind.RENAMED, thing.id)
+        yield Edit(ChangeKind.RENAMED, thing.id)
 
 
 def _ids(page: Page, mockup: Mockup) -> dict[str, str]:
@@ -289,9 +289,9 @@ def _ids(page: Page, mockup: Mockup) -> dict[str, str]:
 
 def _found(
     change: Change, old: dict[str, str], new: dict[str, str]
-) -> Iterator[tuple[Kind, str, Change]]:
+) -> Iterator[tuple[ChangeKind, str, Change]]:
     """A change as edits are written down, each thing of several by itself."""
-    if change.kind is Kind.REORDERED:
+    if change.kind is ChangeKind.REORDERED:
         yield change.kind, old.get(change.old or "", ""), change
         return
     for one, other in change.pairs:
@@ -302,16 +302,16 @@ def _found(
 
 def _fits(edit: Edit, change: Change) -> bool:
     match edit.kind:
-        case Kind.MOVED:
+        case ChangeKind.MOVED:
             return max(abs(change.dx - edit.by[0]), abs(change.dy - edit.by[1])) <= NEAR
-        case Kind.RESIZED:
+        case ChangeKind.RESIZED:
             return max(abs(change.dw - edit.by[0]), abs(change.dh - edit.by[1])) <= NEAR
     return True
 
 
 def score(
-    edits: list[Edit], found: list[tuple[Kind, str, Change]]
-) -> tuple[list[Edit], list[tuple[Kind, str, Change]]]:
+    edits: list[Edit], found: list[tuple[ChangeKind, str, Change]]
+) -> tuple[list[Edit], list[tuple[ChangeKind, str, Change]]]:
     """The edits that were missed or named wrong, and what was found that nobody did."""
     missed = []
     left = list(found)
@@ -324,11 +324,11 @@ def score(
         else:
             left.remove(hit)
     is_known = {(edit.kind, edit.id) for edit in edits}
-    pushed = {edit.id for edit in edits if edit.kind is Kind.MOVED and edit.by == (0, 24)}
+    pushed = {edit.id for edit in edits if edit.kind is ChangeKind.MOVED and edit.by == (0, 24)}
     false = [
         one for one in left
-        if one[0] is not Kind.PAGE and one[:2] not in is_known
-        and not (one[0] is Kind.MOVED and (pushed and abs(one[2].dy - 24) < NEAR))
+        if one[0] is not ChangeKind.PAGE and one[:2] not in is_known
+        and not (one[0] is ChangeKind.MOVED and (pushed and abs(one[2].dy - 24) < NEAR))
     ]  # fmt: skip
     return missed, false
 
@@ -358,7 +358,7 @@ def main() -> None:
         f"{sums['edits'] - sums['missed']} of {sums['edits']} edits found and named right, "
         f"{sums['false']} false, in {sums['pairs']} comparisons; {sums['own']} between equal files"
     )
-    for kind in Kind:
+    for kind in ChangeKind:
         right, wrong = by_kind[kind.value, True], by_kind[kind.value, False]
         if right + wrong:
             print(f"  {kind.value:12} {right}/{right + wrong}")
@@ -424,7 +424,7 @@ def _open(path: Path) -> tuple[Workspace, Any]:
 
 def _compared(
     old: Path, new: Path, page: Page, now: Page, edits: list[Edit]
-) -> tuple[list[Edit], list[tuple[Kind, str, Change]], dict[str, str]]:
+) -> tuple[list[Edit], list[tuple[ChangeKind, str, Change]], dict[str, str]]:
     workspace, before = _open(old)
     after = workspace.open(new)
     result = changed(workspace, before, after)

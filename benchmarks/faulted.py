@@ -36,11 +36,11 @@ from riffler.fit.browser import opened
 from riffler.fit.causes import roots
 from riffler.fit.chromium import Chromium
 from riffler.fit.comparing import compared
-from riffler.fit.expected import Coming, Kind
+from riffler.fit.expected import Coming, ThingKind
+from riffler.fit.expecting import expected
 from riffler.fit.fault import Fault, Placed
-from riffler.fit.fitting import Finding, fit
+from riffler.fit.page_fit import FitFinding, fit
 from riffler.fit.pairing import paired
-from riffler.fit.reading import expected
 from riffler.workspace import Workspace
 
 #: A selector of one element alone, by its place among others.
@@ -184,14 +184,14 @@ def _pushed(_: Placed, css: dict[str, str], chance: Random) -> Planted | None:
 
 
 #: What is done to things of each kind.
-FAULTS: dict[Kind, list[Callable[[Placed, dict[str, str], Random], Planted | None]]] = {
-    Kind.PICTURE: [_moved, _moved, _wide, _missing],
-    Kind.WORDS: [_color, _size, _weight, _family, _wrapped, _spaced, _moved],
-    Kind.BOX: [_fill, _radius, _shadow, _fill],
+FAULTS: dict[ThingKind, list[Callable[[Placed, dict[str, str], Random], Planted | None]]] = {
+    ThingKind.PICTURE: [_moved, _moved, _wide, _missing],
+    ThingKind.WORDS: [_color, _size, _weight, _family, _wrapped, _spaced, _moved],
+    ThingKind.BOX: [_fill, _radius, _shadow, _fill],
 }
 
 
-def _told(planted: Planted, one: Placed, finding: Finding) -> bool:
+def _told(planted: Planted, one: Placed, finding: FitFinding) -> bool:
     """Whether a finding is of the thing, with the right name and number."""
     placed = finding.placed
     if placed.number != one.number and placed.element != one.element:
@@ -232,7 +232,7 @@ def _went(
 
 
 def _is_mended(
-    browser: Browser, path: Path, text: str, finding: Finding, coming: Coming
+    browser: Browser, path: Path, text: str, finding: FitFinding, coming: Coming
 ) -> bool | None:
     """Whether the page fits with the proposed value put in; None where none is proposed."""
     remedy = finding.remedy
@@ -285,7 +285,7 @@ def measured(
     tries = 0
     while sums["planted"] < args.each and tries < 40 * args.each:
         tries += 1
-        kind = chance.choice([Kind.PICTURE, Kind.WORDS, Kind.BOX, Kind.WORDS])
+        kind = chance.choice([ThingKind.PICTURE, ThingKind.WORDS, ThingKind.BOX, ThingKind.WORDS])
         things = [one for one in right if one.thing.kind is kind]
         if not things:
             continue

@@ -22,9 +22,9 @@ from PIL import Image
 from playwright.sync_api import Browser, sync_playwright
 
 from riffler.color import Pixels, from_bytes
-from riffler.mockup.fonts import Face, FontBook
+from riffler.mockup.font_book import Face, FontBook
 from riffler.typeset.choose import type_of_pixels
-from riffler.typeset.words import read
+from riffler.typeset.tesseract import read
 
 SIZES = (11, 12, 13, 14, 15, 16, 17, 18, 19, 20, 22, 24, 26, 28, 32, 36, 42, 48, 60, 72)
 COLORS = ("#222222", "#b8741a", "#ffffff")

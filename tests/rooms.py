@@ -81,7 +81,7 @@ ROOMS = {
         "geometry sides color mockup render analyse cutlist workspace",
     ),
     "typeset": _room(
-        "text in pixels → what it says and how it was set: `ink` by lines, `words` by Tesseract, the "
+        "text in pixels → what it says and how it was set: `ink` by lines, `tesseract` reads it, the "
         "face of which drawn letters (`glyphs`) lie best on it (`fit`, `choose`), or its `shape`; "
         "`layers` for texts of a mockup",
         "geometry errors color processes mockup analyse cutlist reading",
@@ -97,7 +97,8 @@ ROOMS = {
     ),
     "tokens": _room(
         "mockups → the values that they use again and again: `gather` finds them, `collecting` makes "
-        "equal ones one, `naming` gives names, `grounds` the contrast of text; `sheet` and "
+        "equal ones one, `token_names` gives names, `grounds` the contrast of text; "
+        "`custom_properties` and "
         "`interchange` write them, `pinning` keeps names",
         "geometry sides hexcolor color files plain project mockup render analyse workspace reading "
         "typeset measure roles",
@@ -114,7 +115,7 @@ ROOMS = {
         "errors files project mockup workspace measure output",
     ),
     "cutsheet": _room(
-        "a project → the data of its cut sheet: `gather` reads mockups, tokens and ledger, `pictures` "
+        "a project → the data of its cut sheet: `gather` reads mockups, tokens and ledger, `thumbnails` "
         "draws, `packing` makes an archive",
         "geometry errors color files plain project mockup render analyse cutlist workspace reading "
         "measure tokens output webfonts",
@@ -133,13 +134,13 @@ ROOMS = {
         "errors digests project mockup",
     ),
     "vector": _room(
-        "layers `taken` out of a vector mockup, tidied and `checked` against their source, made for a "
-        "`page`; `slices`, `symbols` and `loader` plan tasks",
+        "layers `taken` out of a vector mockup, tidied and `checked` against their source, "
+        "made `for_page`; `slices`, `symbols` and `loader` plan tasks",
         "geometry errors formats color files plain project mockup render cutlist workspace roles "
         "output jobs sprite tidy",
     ),
     "icon": _room(
-        "a mark, a file or `letters` → all files of a site's icon: `art` at any side, `making` the set, "
+        "a mark, a file or `letters` → all files of a site's icon: `art` at any side, `icon_files` the set, "
         "`judged` what is left of it when small",
         "geometry errors hexcolor color files project mockup render cutlist workspace encode output "
         "jobs tidy vector",
@@ -191,8 +192,9 @@ ROOMS = {
         "typeset measure tokens output jobs webfonts cutting markup site",
     ),
     "preview": _room(
-        "a project → its pages in a browser on this machine: `making` cuts and builds what changes, "
-        "`server` answers, `overlay` lays the mockups over, `fitting` measures how they fit; `preview.js` is "
+        "a project → its pages in a browser on this machine: `refreshing` cuts and builds what "
+        "changes, "
+        "`server` answers, `overlay` lays the mockups over, `measuring` how they fit; `preview.js` is "
         "the page's part of it",
         "errors files processes cutlist project workspace measure cutting site",
     ),

@@ -15,8 +15,8 @@ from riffler.errors import RifflerError
 from riffler.mockup.svg.allowed import declarations_allowed, sheet_allowed, value_allowed
 from riffler.mockup.svg.names import ELEMENTS
 from riffler.tidy.tidying import Tidying
-from riffler.vector.making import make
-from riffler.vector.page import ForPage
+from riffler.vector.for_page import ForPage
+from riffler.vector.tidied import make
 
 RUN = "document.documentElement.setAttribute('data-ran', 1)"
 

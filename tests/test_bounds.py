@@ -7,12 +7,12 @@ from itertools import combinations
 from hypothesis import given, settings
 from hypothesis import strategies as some
 
-from riffler.mockup.model import Kind, Layer
+from riffler.mockup.model import Layer, LayerKind
 from riffler.reading import layer_names, twins
 from riffler.tidy.occupied import Edges, Occupied
 from riffler.tokens.collecting import BESIDE, near_ones
-from riffler.tokens.model import Place, Sort, Token
 from riffler.tokens.palette import ALIKE, apart
+from riffler.tokens.token import Place, Sort, Token
 
 PLACES = some.floats(-200, 200, allow_nan=False, width=32)
 SIDES = some.one_of(some.floats(0, 4, width=32), some.floats(0, 300, width=32))
@@ -84,9 +84,9 @@ def test_twins_are_those_of_all_pairs(row: list[list[tuple[str, int, int, bool]]
         children = []
         for m, (name, x, look, visible) in enumerate(parts):
             address = f"{n}/{m}"
-            children.append(Layer(address, name, Kind.PIXELS, visible=visible))
+            children.append(Layer(address, name, LayerKind.PIXELS, visible=visible))
             lie[address] = (x, 0, 5, 5), look
-        owners.append(Layer(f"{n}", "", Kind.GROUP, children=tuple(children)))
+        owners.append(Layer(f"{n}", "", LayerKind.GROUP, children=tuple(children)))
     says = layer_names.says_something
 
     def alike(one: Layer, other: Layer) -> bool:

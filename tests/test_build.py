@@ -11,8 +11,8 @@ from pydantic import BaseModel
 
 from conftest import Run
 from making import tree, write_project
-from riffler.project import saving, sprites
-from riffler.project.favicon import Favicon
+from riffler.project import saving, sprite_settings
+from riffler.project.icon_settings import Favicon
 from riffler.project.limits import Limits
 from riffler.project.project import Project
 from riffler.project.settings import Folders, Settings
@@ -188,7 +188,7 @@ def test_every_setting_and_every_call_is_documented(project: Path) -> None:
     said = (Path(__file__).parent.parent / "docs/templates.md").read_text()
     tables: dict[str, type[BaseModel]] = {
         "folders": Folders, "defaults": saving.Settings, "favicon": Favicon, "limits": Limits,
-        "sprite": sprites.Sprite, "symbols": sprites.Symbols, "loader": sprites.Loader,
+        "sprite": sprite_settings.Sprite, "symbols": sprite_settings.Symbols, "loader": sprite_settings.Loader,
     }  # fmt: skip
     for name, field in Settings.model_fields.items():
         named = field.alias or name

@@ -18,7 +18,7 @@ from conftest import Run
 from making import Flat, tree, write_ora, write_project
 from riffler.changes import carrying
 from riffler.changes.addresses import addressed
-from riffler.changes.answer import Changed, changed
+from riffler.changes.comparison import Changed, changed
 from riffler.changes.merging import merged
 from riffler.markup import remembered
 from riffler.project.project import Project

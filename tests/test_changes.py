@@ -22,9 +22,9 @@ from conftest import Run
 from making import Flat, png, tree, write_ora, write_project
 from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
 from riffler.changes.alike import Evidence, overlap
-from riffler.changes.answer import Changed, changed
 from riffler.changes.arrangement import _longest_rise
-from riffler.changes.change import Change, Kind
+from riffler.changes.change import Change, ChangeKind
+from riffler.changes.comparison import Changed, changed
 from riffler.changes.of_boxes import differences
 from riffler.changes.of_words import is_same
 from riffler.changes.questions import questions
@@ -85,7 +85,7 @@ def _compared(old: Path, new: Path) -> Changed:
 def _told(change: Change) -> tuple[Any, ...]:
     """Kind, newest address, and the numbers or values of a change."""
     more: tuple[Any, ...] = ()
-    if change.kind in (Kind.MOVED, Kind.RESIZED):
+    if change.kind in (ChangeKind.MOVED, ChangeKind.RESIZED):
         more = tuple(by for by in (change.dx, change.dy, change.dw, change.dh))
     elif change.aspects:
         more = tuple((one.what, one.was, one.now) for one in change.aspects)
@@ -280,14 +280,14 @@ def test_what_moved_together_is_one_change(tmp_path: Path) -> None:
     lower = re.sub(r"translate\((\d+) 320\)", r"translate(\1 344)", lower)
     found = _compared(old, _svg(tmp_path, "pushed", lower, (800, 624))).changes
     assert [(one.kind, one.where, one.dy) for one in found] == [
-        (Kind.PAGE, "", 0), (Kind.MOVED, "everything below plate", 24),
+        (ChangeKind.PAGE, "", 0), (ChangeKind.MOVED, "everything below plate", 24),
     ]  # fmt: skip
     assert len(found[1].pairs) == 11
     aside = PAGE.replace(_card(3, 520), _card(3, 530))
     one, *rest = _compared(old, _svg(tmp_path, "aside", aside)).changes
     assert not rest
     assert (one.kind, one.old, one.new, one.dx, len(one.others)) == (
-        Kind.MOVED,
+        ChangeKind.MOVED,
         "card-3",
         "card-3",
         10,
@@ -308,8 +308,8 @@ def test_a_row_put_in_between_is_new_and_the_others_moved(tmp_path: Path) -> Non
     old = _svg(tmp_path, "old", rows(["Clover", "Heather", "Lime", "Acacia"]), (400, 240))
     new = _svg(tmp_path, "new", rows(["Clover", "Meadow", "Heather", "Lime", "Acacia"]), (400, 240))
     added, moved = _compared(old, new).changes
-    assert (added.kind, added.new, len(added.others)) == (Kind.ADDED, "row#4", 2)
-    assert (moved.kind, moved.dy, len(moved.pairs)) == (Kind.MOVED, 40, 6)
+    assert (added.kind, added.new, len(added.others)) == (ChangeKind.ADDED, "row#4", 2)
+    assert (moved.kind, moved.dy, len(moved.pairs)) == (ChangeKind.MOVED, 40, 6)
 
 
 # Layers of pixels.
@@ -441,9 +441,9 @@ def test_each_change_of_layers_of_pixels_is_found_once_and_named(name: str, tmp_
 
 
 @pytest.mark.parametrize(
-    ("word", "kind"), [("Honey of this year", Kind.WORDS), ("Moths by the lamp", Kind.WORDS)]
+    ("word", "kind"), [("Honey of this year", ChangeKind.WORDS), ("Moths by the lamp", ChangeKind.WORDS)]
 )
-def test_words_in_pixels_that_are_others_are_read(word: str, kind: Kind, tmp_path: Path) -> None:
+def test_words_in_pixels_that_are_others_are_read(word: str, kind: ChangeKind, tmp_path: Path) -> None:
     old = write_ora(tmp_path / "old.ora", (480, 320), list(STACK.values()))
     edit = _with("title", _art("title", _word(word, 36), 40, 40))
     new = write_ora(tmp_path / "new.ora", (480, 320), list(edit(_stack()).values()))

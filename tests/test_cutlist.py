@@ -16,7 +16,7 @@ from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.cutlist import schema
 from riffler.cutlist.editing import Value, table_text
-from riffler.cutlist.naming import fault, media_query, sound
+from riffler.cutlist.sound_names import fault, media_query, sound
 from riffler.project.project import Project
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import prepare, read_cutlists

@@ -19,7 +19,7 @@ from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.analyse.fill import Filling, fill_of
 from riffler.analyse.lettering import lettering_of
-from riffler.analyse.outline import Shape, outline_of
+from riffler.analyse.outline import OutlineShape, outline_of
 from riffler.analyse.repetition import lattice
 from riffler.analyse.texture import grey, period, seam
 from riffler.color import from_bytes
@@ -234,15 +234,15 @@ def test_fills_and_outlines_are_told_apart() -> None:
     for radius in (0, 12, 30):
         outline = outline_of(pixels_of(planning.rounded("box", 0, 0, 160, 80, radius)))
         assert outline is not None
-        assert outline.shape is (Shape.ROUNDED if radius else Shape.RECTANGLE)
+        assert outline.shape is (OutlineShape.ROUNDED if radius else OutlineShape.RECTANGLE)
         assert all(abs(one - radius) < 1.5 for one in outline.radii.listed)
         assert outline.radii.is_one
     disc = outline_of(pixels_of(planning.shape("disc", 0, 0, "#333")))
     assert disc is not None
-    assert disc.shape in (Shape.ROUNDED, Shape.ELLIPSE)  # a circle is both
+    assert disc.shape in (OutlineShape.ROUNDED, OutlineShape.ELLIPSE)  # a circle is both
     corner = outline_of(pixels_of(planning.shape("c", 0, 0, "#333", (0, 0), (39, 0), (0, 39))))
     assert corner is not None
-    assert corner.shape is Shape.ODD
+    assert corner.shape is OutlineShape.ODD
 
 
 @pytest.mark.parametrize(

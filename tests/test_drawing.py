@@ -18,8 +18,8 @@ from riffler.color import Bytes, Pixels, to_bytes
 from riffler.cutlist.shown import painting, switched
 from riffler.errors import MockupError
 from riffler.geometry import Box, Size
-from riffler.mockup.fonts import FontBook
-from riffler.mockup.model import Kind, Layer, Mockup
+from riffler.mockup.font_book import FontBook
+from riffler.mockup.model import Layer, LayerKind, Mockup
 from riffler.mockup.opening import open_mockup
 from riffler.project.limits import Limits
 from riffler.render import decode, store
@@ -197,7 +197,7 @@ def test_what_is_hidden_is_not_decoded(
 def test_the_least_used_goes_but_no_large_layer(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(store, "LARGE", 4 * 500)
     layers = [
-        Layer(name, name, Kind.PIXELS, box=Box(0, 0, side, side))
+        Layer(name, name, LayerKind.PIXELS, box=Box(0, 0, side, side))
         for name, side in (("large", 40), ("a", 10), ("b", 10), ("c", 10))
     ]
     decoded: list[str] = []

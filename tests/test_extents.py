@@ -8,7 +8,7 @@ import pytest
 
 import riffler
 from riffler.geometry import Box
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.mockup.opening import open_mockup
 from riffler.render.boxes import Extent
 from riffler.render.vector import VectorEngine

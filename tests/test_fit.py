@@ -33,11 +33,11 @@ from riffler.fit import states
 from riffler.fit.browser import address_of
 from riffler.fit.chromium import Chromium
 from riffler.fit.expected import Coming
-from riffler.fit.fitting import Fit, fit
+from riffler.fit.expecting import expected
 from riffler.fit.likeness import inked, moved
-from riffler.fit.reading import expected
+from riffler.fit.page_fit import PageFit, fit
 from riffler.fit.widths import troubles
-from riffler.report.fitting import phrases
+from riffler.report.page_fit import phrases
 from riffler.workspace import Workspace
 
 FONTS = Path(__file__).parents[1] / "src/riffler/demo/fernhollow/fonts"
@@ -165,7 +165,7 @@ def wanted(mockup: Path, density: float = 1.0) -> Coming:
     return expected(Workspace.around(mockup).open(mockup), density)
 
 
-def compared(browser: Browser, page: Path, mockup: Path, density: float = 1.0) -> Fit:
+def compared(browser: Browser, page: Path, mockup: Path, density: float = 1.0) -> PageFit:
     return fit(Chromium(browser), address_of(str(page)), wanted(mockup, density))
 
 

@@ -20,22 +20,23 @@ from riffler.analyse.thumbnails import content, thumbs, unlike
 from riffler.errors import RifflerError
 from riffler.fit.browser import address_of, name_of
 from riffler.fit.causes import Root, roots
-from riffler.fit.expected import Kind, Thing
+from riffler.fit.declarations import Declaration, offset, range_of
+from riffler.fit.expected import ExpectedThing, ThingKind
 from riffler.fit.fault import Difference, Fault, Placed
-from riffler.fit.fitting import Finding, Fit, gathered
 from riffler.fit.likeness import edges, moved, stepped
 from riffler.fit.lines import split
 from riffler.fit.of_boxes import box
 from riffler.fit.of_pictures import hugged
 from riffler.fit.of_words import words
+from riffler.fit.page_fit import FitFinding, PageFit, gathered
 from riffler.fit.pairing import NEVER, assigned, distance
 from riffler.fit.remedies import Remedy
 from riffler.fit.said import PageSaid
 from riffler.fit.seen import (
     Node,
-    Seen,
     SeenBox,
     SeenLine,
+    SeenPage,
     SeenText,
     colors_in,
     hexadecimal,
@@ -43,12 +44,11 @@ from riffler.fit.seen import (
     selector_of,
     texts_of,
 )  # fmt: skip
-from riffler.fit.styles import Declaration, offset, range_of
 from riffler.fit.values import instead, lengths, wider
 from riffler.geometry import Rect
-from riffler.markup.setting import Line, Setting, Type
+from riffler.markup.setting import SetLine, Setting, Type
 from riffler.project.project import Project
-from riffler.report.fitting import patch, phrases
+from riffler.report.page_fit import patch, phrases
 from riffler.report.versus import RAMP
 from riffler.report.versus import difference as drawn_difference
 from riffler.workspace import Workspace
@@ -57,22 +57,22 @@ from riffler.workspace.pages import page_of, source_of
 BLANK = np.zeros((4, 4, 4), np.uint8)
 
 
-def seen(*parents: int, tags: str = "") -> Seen:
+def seen(*parents: int, tags: str = "") -> SeenPage:
     """A page whose elements have these parents; each is called by its number."""
     named = tags.split() or ["div"] * len(parents)
     nodes = tuple(
         Node(tag, (f"e{n}",), "", parent, Rect(0, 0, 1, 1))
         for n, (parent, tag) in enumerate(zip(parents, named, strict=True))
     )
-    return Seen(nodes, (), (), (), 100, 100, 1.0, BLANK)
+    return SeenPage(nodes, (), (), (), 100, 100, 1.0, BLANK)
 
 
-def thing(name: str, x: float, y: float, width: float = 100, height: float = 40) -> Thing:
-    return Thing(name, Kind.BOX, Rect(x, y, width, height))
+def thing(name: str, x: float, y: float, width: float = 100, height: float = 40) -> ExpectedThing:
+    return ExpectedThing(name, ThingKind.BOX, Rect(x, y, width, height))
 
 
 def off(
-    number: int, what: Thing, *, element: int = -2, dx: float = 0, dy: float = 0,
+    number: int, what: ExpectedThing, *, element: int = -2, dx: float = 0, dy: float = 0,
     dw: float = 0, dh: float = 0, faults: tuple[Fault, ...] = (),
 ) -> Placed:  # fmt: skip
     """A thing with what is off; its element has the next number unless said."""
@@ -260,7 +260,7 @@ def test_lengths_that_are_tried(value: str, way: float, expected: list[str]) -> 
 
 def setting(width: float, next_words: float) -> Setting:
     type_ = Type("Figtree", "sans-serif", 16, 400, is_italic=False, spacing=0, color="#000000")
-    return Setting((Line("ten hives", 0, width),), type_, "left", 15, 24, is_step_known=True,
+    return Setting((SetLine("ten hives", 0, width),), type_, "left", 15, 24, is_step_known=True,
                    ascent=15, descent=4, next_words=next_words)  # fmt: skip
 
 
@@ -324,7 +324,7 @@ def test_what_has_no_edges_tells_no_place() -> None:
 def test_a_ground_out_of_step(right: int, down: int) -> None:
     tile = noise(5, 16, 16)
     whole = np.tile(tile, (6, 6, 1))
-    page = Seen((), (), (), (), 96, 96, 1.0, np.roll(whole, (down, right), (0, 1)))
+    page = SeenPage((), (), (), (), 96, 96, 1.0, np.roll(whole, (down, right), (0, 1)))
     box = Rect(20, 20, 50, 50)
     pixels, mask = whole[20:70, 20:70], np.ones((50, 50), bool)
     x, y, far = stepped(pixels, mask, page, box, 10)
@@ -406,7 +406,7 @@ def test_words_for_what_is_wrong(
     sides: dict[str, float], faults: tuple[Difference, ...], expected: str
 ) -> None:
     placed = off(0, TOP, **sides)  # type: ignore[arg-type]
-    assert ", ".join(phrases(Finding("key", Root(placed), faults, 0.0))) == expected
+    assert ", ".join(phrases(FitFinding("key", Root(placed), faults, 0.0))) == expected
 
 
 def test_a_patch_changes_what_is_wrong_and_nothing_else(
@@ -419,10 +419,10 @@ def test_a_patch_changes_what_is_wrong_and_nothing_else(
     two = declared("color", "red", file=str(style), line=5)
     gone = declared("gap", "25px", file=str(tmp_path / "gone.css"))
     findings = tuple(
-        Finding("k", Root(off(0, TOP)), (), 0.0, remedy=Remedy(each, value))
+        FitFinding("k", Root(off(0, TOP)), (), 0.0, remedy=Remedy(each, value))
         for each, value in ((one, "20px"), (two, "#33231a"), (gone, "1px"))
     )
-    made = patch([Fit("p", style, None, None, 1, 0, findings)])  # type: ignore[arg-type]
+    made = patch([PageFit("p", style, None, None, 1, 0, findings)])  # type: ignore[arg-type]
     changed = [row for row in made.splitlines() if re.match(r"[-+](?![-+])", row)]
     assert changed == [
         "-  gap: 25px;", "+  gap: 20px;",
@@ -436,8 +436,8 @@ def test_lines_of_a_patch_end_as_they_did(tmp_path: Path, monkeypatch: pytest.Mo
     style = tmp_path / "a.css"
     style.write_bytes(b".a {\r\n\tgap: 25px;\r\n}\r\n/* \x0c caf\xe9 */\r\n")
     one = declared("gap", "25px", file=str(style), line=2)
-    finding = Finding("k", Root(off(0, TOP)), (), 0.0, remedy=Remedy(one, "20px"))
-    made = patch([Fit("p", style, None, None, 1, 0, (finding,))])  # type: ignore[arg-type]
+    finding = FitFinding("k", Root(off(0, TOP)), (), 0.0, remedy=Remedy(one, "20px"))
+    made = patch([PageFit("p", style, None, None, 1, 0, (finding,))])  # type: ignore[arg-type]
     (tmp_path / "p").write_bytes(made.encode(errors="surrogateescape"))
     subprocess.run(["git", "apply", "p"], cwd=tmp_path, check=True)
     assert style.read_bytes() == b".a {\r\n\tgap: 20px;\r\n}\r\n/* \x0c caf\xe9 */\r\n"
@@ -446,9 +446,9 @@ def test_lines_of_a_patch_end_as_they_did(tmp_path: Path, monkeypatch: pytest.Mo
 def test_findings_are_gathered_by_what_puts_them_right_alone() -> None:
     """Two icons of one slice that are both missing are two findings; one value for both is one."""
     gap = Remedy(declared("gap", "25px"), "20px")
-    ones = [Finding("icon: missing", Root(off(n, TOP)), (), 0.0) for n in (0, 1)]
+    ones = [FitFinding("icon: missing", Root(off(n, TOP)), (), 0.0) for n in (0, 1)]
     same = [
-        Finding("k", Root(off(n, TOP), (off(n + 10, UNDER),)), (), 0.0, remedy=gap) for n in (2, 3)
+        FitFinding("k", Root(off(n, TOP), (off(n + 10, UNDER),)), (), 0.0, remedy=gap) for n in (2, 3)
     ]
     found = gathered([*ones, *same])
     assert [one.placed.number for one in found] == [0, 1, 2]
@@ -632,7 +632,7 @@ def wanted_of(*, is_vector: bool = True) -> Any:  # noqa: ANN401 - as much of it
     return SimpleNamespace(is_vector=is_vector, density=1.0, shown=lambda _: dark)
 
 
-def page_of_light() -> Seen:
+def page_of_light() -> SeenPage:
     return replace(seen(-1, 0), shot=np.full((100, 140, 4), 255, np.uint8))
 
 
@@ -640,20 +640,20 @@ def page_of_light() -> Seen:
 def test_what_differs_of_a_box(
     style: Style, painted: SeenBox, expected: list[tuple[Fault, str, str]]
 ) -> None:
-    plate = Thing("plate", Kind.BOX, Rect(10, 10, 100, 40), style=style)
+    plate = ExpectedThing("plate", ThingKind.BOX, Rect(10, 10, 100, 40), style=style)
     placed = box(0, plate, painted, wanted_of(), page_of_light())
     assert [(one.fault, one.wanted, one.found) for one in placed.differences] == expected
     assert placed.off == 0
 
 
 def test_where_a_box_lies() -> None:
-    plate = Thing("plate", Kind.BOX, Rect(10, 10, 100, 40), style=PLATE)
+    plate = ExpectedThing("plate", ThingKind.BOX, Rect(10, 10, 100, 40), style=PLATE)
     there = replace(PAINTED, box=Rect(13, 8, 110, 40))
     placed = box(0, plate, there, wanted_of(), page_of_light())
     assert (placed.dx, placed.dy, placed.dw, placed.dh) == (3, -2, 10, 0)
     ground = box(0, plate, replace(there, fills=True), wanted_of(), page_of_light())
     assert ground.off == 0  # what fills the canvas has no place
-    fading = Thing("fade", Kind.BOX, Rect(10, 10, 60, 40), style=FADE)
+    fading = ExpectedThing("fade", ThingKind.BOX, Rect(10, 10, 60, 40), style=FADE)
     clear = replace(PAINTED, image="linear-gradient(90deg, rgb(20, 14, 28), rgba(20, 14, 28, 0))")
     assert box(0, fading, clear, wanted_of(), page_of_light()).off == 0
     light = SimpleNamespace(
@@ -686,7 +686,7 @@ TYPES: list[tuple[SeenText, list[tuple[Fault, str, str]]]] = [
 
 @pytest.mark.parametrize("shown, expected", TYPES)
 def test_what_differs_of_a_text(shown: SeenText, expected: list[tuple[Fault, str, str]]) -> None:
-    what = Thing("words", Kind.WORDS, Rect(0, 3, 81, 12), setting=setting(81, 900))
+    what = ExpectedThing("words", ThingKind.WORDS, Rect(0, 3, 81, 12), setting=setting(81, 900))
     placed = words(0, what, shown, wanted_of())
     assert [(one.fault, one.wanted, one.found) for one in placed.differences] == expected
     assert (placed.dx, placed.dy) == (0, 0)
@@ -695,7 +695,7 @@ def test_what_differs_of_a_text(shown: SeenText, expected: list[tuple[Fault, str
 @pytest.mark.parametrize(("align", "dx"), [("left", 4), ("right", 14), ("center", 9)])
 def test_a_text_lies_where_it_is_aligned(align: Any, dx: float) -> None:  # noqa: ANN401
     said = replace(setting(81, 900), align=align)
-    what = Thing("words", Kind.WORDS, Rect(0, 3, 81, 12), setting=said)
+    what = ExpectedThing("words", ThingKind.WORDS, Rect(0, 3, 81, 12), setting=said)
     shown = set_in(lines=(SeenLine("ten hives", 4, 95, 2, 20),), size=18)
     placed = words(0, what, shown, wanted_of())
     assert (placed.dx, placed.dy, placed.dw) == (dx, 2, 10)

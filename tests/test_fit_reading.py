@@ -13,15 +13,15 @@ from playwright.sync_api import Browser
 
 from making import Flat, write_ora, write_project
 from planning import noise
-from riffler.fit import reading as module
+from riffler.fit import expecting as module
 from riffler.fit.browser import opened
 from riffler.fit.camera import canvas
 from riffler.fit.chromium import Chromium
 from riffler.fit.expected import Expected
-from riffler.fit.reading import expected
+from riffler.fit.expecting import expected
 from riffler.geometry import Box
 from riffler.markup.area import Area
-from riffler.markup.page import areas_of
+from riffler.markup.page_plan import areas_of
 from riffler.reading.reading import Reading
 from riffler.workspace import Opened, Workspace
 

@@ -19,20 +19,20 @@ from conftest import Run
 from making import Flat, png, write_ora, write_project
 from riffler.analyse.style import Shadow
 from riffler.color import oklab
-from riffler.cutsheet import packing, pictures
+from riffler.cutsheet import packing, thumbnails
 from riffler.cutsheet.gather import cut_sheet
 from riffler.geometry import Box
 from riffler.measure.units import Scale
-from riffler.mockup.fonts import FontBook
-from riffler.mockup.model import Words
+from riffler.mockup.font_book import FontBook
+from riffler.mockup.model import LayerText
 from riffler.project.project import Project
 from riffler.tokens.collecting import Group, collected
 from riffler.tokens.gather import type_of
 from riffler.tokens.interchange import interchange
-from riffler.tokens.model import Place, Seen, Sort, Token, Tokens, Type
-from riffler.tokens.naming import named
 from riffler.tokens.palette import alpha, apart, hue, name_of, over
 from riffler.tokens.spelling import spelled
+from riffler.tokens.token import Place, Sighting, Sort, Token, Tokens, Type
+from riffler.tokens.token_names import named
 from riffler.typeset.glyphs import Typeface
 from riffler.webfonts.characters import COMMON, needed
 from riffler.webfonts.facts import facts_of
@@ -86,8 +86,8 @@ def test_colours_lie_on_grounds(color: str, ground: int, shown: int) -> None:
 
 
 def _seen(value: str | float | Type, sort: Sort = Sort.COLOR, layer: str = "a", *,
-          is_exact: bool = True, weight: float = 1.0, role: str = "fill") -> Seen:  # fmt: skip
-    return Seen(sort, value, Place("m", layer, role), is_exact, weight)
+          is_exact: bool = True, weight: float = 1.0, role: str = "fill") -> Sighting:  # fmt: skip
+    return Sighting(sort, value, Place("m", layer, role), is_exact, weight)
 
 
 def test_what_was_fitted_joins_what_is_said() -> None:
@@ -173,7 +173,7 @@ def test_an_inner_shadow_says_so_in_the_interchange() -> None:
 
 
 def test_type_is_said_in_css_pixels() -> None:
-    words = Words(("a", "b"), ("A",), size=31.0, weight=600, line_step=46.5, letter_spacing=1.0)
+    words = LayerText(("a", "b"), ("A",), size=31.0, weight=600, line_step=46.5, letter_spacing=1.0)
     assert type_of(words, 2.0) == Type(("A",), 15.5, 600, "normal", 1.5, 0.5)
 
 
@@ -286,17 +286,17 @@ def test_tall_pictures_go_in_bands(tmp_path: Path) -> None:
     ramp[..., 3] = 255
     path = write_ora(tmp_path / "m.ora", (8, 5000), [Flat("ramp", (0, 0, 8, 5000), pixels=ramp)])
     opened = Workspace().open(path)
-    found = list(pictures.bands(opened.renderer, opened.mockup.drawn))
+    found = list(thumbnails.bands(opened.renderer, opened.mockup.drawn))
     assert [one.box.height for one in found] == [2048, 2048, 904]
     whole = np.concatenate([np.asarray(Image.open(io.BytesIO(one.data))) for one in found])
     assert np.abs(whole[..., 0].astype(int) - ramp[..., 0]).max() <= 6
 
 
 def test_thumbnails_are_small_and_what_is_no_picture_has_none() -> None:
-    found = pictures.thumbnail(png(np.full((90, 900, 4), 128, np.uint8)))
+    found = thumbnails.thumbnail(png(np.full((90, 900, 4), 128, np.uint8)))
     assert found is not None
-    assert found.box.size.width == pictures.SMALL
-    assert pictures.thumbnail(b"<svg/>") is None
+    assert found.box.size.width == thumbnails.SMALL
+    assert thumbnails.thumbnail(b"<svg/>") is None
 
 
 def test_an_archive_without_a_project(riffler: Run, tmp_path: Path) -> None:

@@ -26,8 +26,8 @@ from riffler.errors import WrittenError
 from riffler.geometry import Size
 from riffler.icon import dark, ico, judged, letters, reduced
 from riffler.icon.art import fitted
-from riffler.mockup.fonts import FontBook
-from riffler.project.favicon import Favicon
+from riffler.mockup.font_book import FontBook
+from riffler.project.icon_settings import Favicon
 from riffler.render.scaling import resized
 from riffler.site.heading import BEGIN, END, inserted
 from riffler.workspace import Workspace

@@ -12,6 +12,7 @@ from making import write_project
 from riffler.analyse.style import Border, Radii, Stop, Style
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Piece, Shape
+from riffler.markup.class_names import name_of
 from riffler.markup.classes import Classes
 from riffler.markup.element import Element, Lengths
 from riffler.markup.elements import Elements
@@ -21,12 +22,11 @@ from riffler.markup.forms import is_field
 from riffler.markup.headings import Texts
 from riffler.markup.likeness import aligned, difference, look_name, usual_css
 from riffler.markup.loops import Loops
-from riffler.markup.naming import name_of
 from riffler.markup.places import Edges, Places, are_columns, hugs, widest
 from riffler.markup.roughing import data_text
 from riffler.markup.template import lines
 from riffler.markup.zones import Zones
-from riffler.reading.part import Kind
+from riffler.reading.part import PartKind
 from test_rough import words
 
 
@@ -44,7 +44,7 @@ def area(x: float, y: float, width: float, height: float, *parts: Area, **more: 
 def picture(x: float, y: float, side: float, name: str = "bee", alt: str | None = "A bee") -> Area:
     """A picture that a slice shows."""
     piece = Piece(name, Rect(x, y, side, side), alt)
-    return Area(Shape.PICTURE, piece.paint, Kind.ICON, (f"icons/{name}",), piece=piece)
+    return Area(Shape.PICTURE, piece.paint, PartKind.ICON, (f"icons/{name}",), piece=piece)
 
 
 @pytest.mark.parametrize(
@@ -248,7 +248,7 @@ def test_a_text_is_held_between_two_widths(needed: float, too_wide: float, width
 
 def test_labels_fields_and_columns_are_told() -> None:
     label = area(
-        0, 0, 120, 40, words(30, 25, "Send", width=60), ground=plain("#b8741a"), kind=Kind.BUTTON
+        0, 0, 120, 40, words(30, 25, "Send", width=60), ground=plain("#b8741a"), kind=PartKind.BUTTON
     )
     assert hugs(label)
     assert not is_field(label)
@@ -263,8 +263,8 @@ def test_labels_fields_and_columns_are_told() -> None:
 
 
 def test_names_come_from_layers_or_from_what_things_are() -> None:
-    assert name_of(area(0, 0, 9, 9, layers=("sheet/hours/bg",), kind=Kind.BOX)) == "hours"
-    assert name_of(area(0, 0, 9, 9, layers=("Layer 7",), kind=Kind.BOX)) == "box"
+    assert name_of(area(0, 0, 9, 9, layers=("sheet/hours/bg",), kind=PartKind.BOX)) == "hours"
+    assert name_of(area(0, 0, 9, 9, layers=("Layer 7",), kind=PartKind.BOX)) == "box"
     assert name_of(picture(0, 0, 9)) == "bee"
     rows = tuple(area(0, n, 9, 9, words(0, n, "a"), layers=(f"list/row-{n}",)) for n in range(3))
     assert name_of(area(0, 0, 9, 30, *rows, shape=Shape.LIST)) == "row-list"
@@ -281,7 +281,7 @@ def laid(root: Area, width: float = 1000) -> Element:
 def test_what_is_rounded_above_is_made_good_below() -> None:
     """Bottoms of lines are 24.4 px high each: margins add up to where the last one begins."""
     texts = [words(0, 30 + 40.4 * n, f"Line {n}") for n in range(8)]
-    body = laid(area(0, 0, 1000, 400, *texts, shape=Shape.STACK, kind=Kind.ROWS))
+    body = laid(area(0, 0, 1000, 400, *texts, shape=Shape.STACK, kind=PartKind.ROWS))
     inner = [one for one in body.walk() if one.tag in ("p", "footer")]
     y = float(re.sub("px", "", body.css.get("padding-top", "0")))
     for element, text in zip(inner, texts, strict=True):
@@ -294,11 +294,11 @@ def test_what_is_rounded_above_is_made_good_below() -> None:
 def test_landmarks_of_a_page_of_columns() -> None:
     links = tuple(
         area(
-            16, 80 + 50 * n, 180, 40, words(60, 105 + 50 * n, f"Part {chr(65 + n)}"), kind=Kind.ITEM
+            16, 80 + 50 * n, 180, 40, words(60, 105 + 50 * n, f"Part {chr(65 + n)}"), kind=PartKind.ITEM
         )
         for n in range(4)
     )
-    menu = Area(Shape.LIST, Rect(16, 80, 180, 190), Kind.ITEM, parts=links)
+    menu = Area(Shape.LIST, Rect(16, 80, 180, 190), PartKind.ITEM, parts=links)
     side = area(0, 0, 220, 800, words(24, 40, "Fernhollow", size=22), menu, ground=plain("#33231a"))
     rest = area(260, 0, 700, 800, words(260, 60, "Good morning", size=34),
                 words(260, 120, "Six hives are awake, two are not."))  # fmt: skip

@@ -16,7 +16,7 @@ import pytest
 from playwright.sync_api import Browser, Page
 
 from riffler.cutlist.file import CutlistFile
-from riffler.preview import pictures
+from riffler.preview import overlays
 from riffler.project.project import Project
 
 
@@ -124,10 +124,10 @@ def test_a_picture_is_drawn_once_however_many_ask(
         drawn.append(file.mockup_path.name)
         return f"{len(drawn)}".encode()
 
-    monkeypatch.setattr(pictures, "drawn", draw)
+    monkeypatch.setattr(overlays, "drawn", draw)
 
     async def ask(names: list[str]) -> list[bytes | None]:
-        kept = pictures.Pictures(demo)
+        kept = overlays.Pictures(demo)
         first = await asyncio.gather(*(kept.get(name) for name in names))
         os.utime(demo / "mockups/home.ora", (1, 1))
         return [*first, await kept.get("home.ora")]

@@ -8,8 +8,8 @@ from pathlib import Path
 
 import pytest
 
-from riffler.preview import fitting
-from riffler.preview.fitting import Fitting
+from riffler.preview import measuring
+from riffler.preview.measuring import Fitting
 from riffler.preview.news import News
 
 
@@ -26,7 +26,7 @@ def measured(monkeypatch: pytest.MonkeyPatch) -> list[str]:
         return {page: {"fitting": len(found), "things": 9, "findings": [], "more": 0}}
 
     monkeypatch.setattr(Fitting, "_measured", measure)
-    monkeypatch.setattr(fitting, "QUIET", 0.02)
+    monkeypatch.setattr(measuring, "QUIET", 0.02)
     return found
 
 

@@ -12,7 +12,7 @@ import planning
 from making import Flat, Straight, write_ora
 from riffler.analyse.fill import Filling, fill_of
 from riffler.analyse.lettering import lettering_of
-from riffler.analyse.outline import Shape, outline_of
+from riffler.analyse.outline import OutlineShape, outline_of
 from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
 from riffler.color import Pixels, from_bytes
 from riffler.geometry import Box
@@ -62,7 +62,7 @@ def box(width: int, height: int, radii: tuple[int, int, int, int], color: str) -
 def test_corners_are_measured_one_by_one(radii: tuple[int, int, int, int]) -> None:
     outline = outline_of(pixels_of(box(160, 80, radii, "#336")))
     assert outline is not None
-    assert outline.shape is (Shape.ROUNDED if any(radii) else Shape.RECTANGLE)
+    assert outline.shape is (OutlineShape.ROUNDED if any(radii) else OutlineShape.RECTANGLE)
     assert np.abs(np.subtract(outline.radii.listed, radii)).max() < 1.5
     assert outline.radii.is_one is (len(set(radii)) == 1)
     assert outline.shadow is None

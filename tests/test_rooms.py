@@ -131,7 +131,7 @@ STARTS = re.compile(
     r"(Popen|run|call|check_\w+|getoutput|getstatusoutput|Process|Pool|fork\w*|exec\w*|spawn\w*|posix_spawn\w*"
     r"|system|popen|startfile|create_subprocess_\w+|ProcessPoolExecutor)$"
 )
-BY_LIBRARIES = {"pytesseract": "typeset/words.py", "playwright": "fit/"}
+BY_LIBRARIES = {"pytesseract": "typeset/tesseract.py", "playwright": "fit/"}
 
 
 def dotted(code: str) -> set[str]:

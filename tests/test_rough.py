@@ -24,9 +24,9 @@ from riffler.markup.element import Lengths, snapped
 from riffler.markup.grouping import grouped
 from riffler.markup.headings import Texts
 from riffler.markup.joining import joined
-from riffler.markup.setting import Line, Setting, Type
+from riffler.markup.setting import SetLine, Setting, Type
 from riffler.reading.arranging import Arranging
-from riffler.reading.part import Kind, Part
+from riffler.reading.part import PagePart, PartKind
 
 FONTS = Path(__file__).parents[1] / "src/riffler/demo/fernhollow/fonts"
 
@@ -343,10 +343,10 @@ def test_pixels_without_words_are_marked(riffler: Run, tmp_path: Path) -> None:
     assert 'Still to be said: words ("Big title").' in done.stdout
 
 
-def part(kind: Kind, x: int, y: int, width: int, height: int) -> Part:
+def part(kind: PartKind, x: int, y: int, width: int, height: int) -> PagePart:
     """A part that is nothing but a box."""
     box = Box(x, y, width, height)
-    return Part(kind, box, box, (f"{kind}-{x}-{y}",))
+    return PagePart(kind, box, box, (f"{kind}-{x}-{y}",))
 
 
 @pytest.mark.parametrize(
@@ -362,7 +362,7 @@ def part(kind: Kind, x: int, y: int, width: int, height: int) -> Part:
     ],
 )  # fmt: skip
 def test_parts_are_put_in_order(boxes: list[tuple[Any, ...]], kinds: list[str]) -> None:
-    cut = Arranging(1.0).cut([part(Kind(kind), *box) for kind, *box in boxes])
+    cut = Arranging(1.0).cut([part(PartKind(kind), *box) for kind, *box in boxes])
     assert [one.kind.value for one in cut] == kinds
     assert sum(1 for one in cut for inner in one.walk() if inner.layers) == len(boxes)
 
@@ -370,9 +370,9 @@ def test_parts_are_put_in_order(boxes: list[tuple[Any, ...]], kinds: list[str]) 
 def words(x: float, baseline: float, *said: str, size: float = 16, width: float = 100) -> Area:
     """A text as an area."""
     type_ = Type("Figtree", "sans-serif", size, 600 if size > 20 else 400, False, 0.0, "#000000")
-    lines = tuple(Line(line, x, width) for line in said)
+    lines = tuple(SetLine(line, x, width) for line in said)
     setting = Setting(lines, type_, "left", baseline, 1.25 * size, len(said) > 1, 15, 4)
-    return Area(Shape.WORDS, setting.box, Kind.WORDS, (said[0],), setting=setting)
+    return Area(Shape.WORDS, setting.box, PartKind.WORDS, (said[0],), setting=setting)
 
 
 @pytest.mark.parametrize(
@@ -392,11 +392,11 @@ def test_headings_and_turns() -> None:
     rows = [words(0, 200 * n + y, f"{name} {n}", size=size) for n in range(3)
             for name, y, size in (("Day", 20, 28.0), ("Six", 60, 16.0))]  # fmt: skip
     lists = [
-        Area(Shape.LIST, Rect(0, 200 * n + 50, 100, 60), Kind.ITEM, parts=(rows[2 * n + 1],) * 3)
+        Area(Shape.LIST, Rect(0, 200 * n + 50, 100, 60), PartKind.ITEM, parts=(rows[2 * n + 1],) * 3)
         for n in range(3)
     ]
     stack = [one for n in range(3) for one in (rows[2 * n], lists[n])]
-    page = Area(Shape.STACK, Rect(0, 0, 400, 600), Kind.ROWS, parts=tuple(stack))
+    page = Area(Shape.STACK, Rect(0, 0, 400, 600), PartKind.ROWS, parts=tuple(stack))
     turned = grouped(page)
     assert turned.shape is Shape.LIST
     assert [len(one.parts) for one in turned.parts] == [2, 2, 2]

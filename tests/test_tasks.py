@@ -23,12 +23,12 @@ from riffler.cutlist.resolved import Saving
 from riffler.cutlist.roles import PICTURE, Hero, Icon, Picture, Tile
 from riffler.cutting.cut import cut
 from riffler.cutting.kinds import KINDS
-from riffler.cutting.regions import FindGround, Ground
+from riffler.cutting.regions import FindGround, RegionGround
 from riffler.cutting.slices import Cut, CutPicture
 from riffler.encode.choice import Choice
 from riffler.errors import SettingError, WrittenError
 from riffler.geometry import Box, Size
-from riffler.icon.making import MakeIcons
+from riffler.icon.icon_files import MakeIcons
 from riffler.jobs import helper
 from riffler.jobs.cache import Cache
 from riffler.jobs.runner import AHEAD, Workers, finished, run
@@ -155,7 +155,7 @@ def test_a_drawing_counts_by_what_is_drawn(
 
 
 RESULTS = some.one_of(
-    some.builds(Ground, some.text(max_size=9)),
+    some.builds(RegionGround, some.text(max_size=9)),
     some.builds(
         SpriteSheets, some.tuples(some.builds(SpriteFile)), some.builds(Size), some.just(())
     ),
@@ -228,7 +228,7 @@ def test_what_is_kept_is_not_made_again(project: Path, monkeypatch: pytest.Monke
     # the box of one slice moves: that one is made again, and nothing else
     text = (project / "cuts/m.toml").read_text()
     (project / "cuts/m.toml").write_text(text.replace("[0, 40, 60, 20]", "[0, 50, 60, 20]"))
-    monkeypatch.setattr(FindGround, "run", lambda *_: Ground("#123456"))
+    monkeypatch.setattr(FindGround, "run", lambda *_: RegionGround("#123456"))
     moved = cut(Workspace(Project.at(project)))
     assert (moved.written, [region.ground for region in moved.words]) == ([], ["#123456"])
 

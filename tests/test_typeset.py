@@ -23,10 +23,10 @@ import riffler as riffler_package
 from conftest import Run, shown
 from making import Flat, write_ora, write_project
 from riffler.color import Pixels, from_bytes
-from riffler.mockup.fonts import FontBook, laid_out_with, weights_of
+from riffler.mockup.font_book import FontBook, laid_out_with, weights_of
 from riffler.typeset.choose import type_of_pixels
 from riffler.typeset.glyphs import Typeface
-from riffler.typeset.ink import Line, ink_of, lines_of
+from riffler.typeset.ink import InkLine, ink_of, lines_of
 from riffler.typeset.laid import cover
 from riffler.typeset.layers import as_words, seen_in
 from riffler.typeset.shape import shape_of
@@ -146,7 +146,7 @@ def test_a_variable_face_is_tried_in_every_weight(tmp_path: Path) -> None:
     bold.prepare(("lil li",))
     setting = bold.set("lil li", is_spaced=False)
     assert setting is not None
-    line = Line(np.zeros((60, 200), np.float32), 0, 0, 0, 0, 0, 0)
+    line = InkLine(np.zeros((60, 200), np.float32), 0, 0, 0, 0, 0, 0)
     pixels = np.zeros((60, 200, 4), np.float32)
     pixels[..., 3] = cover(setting, 48, 0, 6, 48, line)
     found = type_of_pixels(pixels, ("lil li",), [face])

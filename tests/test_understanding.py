@@ -14,7 +14,7 @@ from PIL import Image, ImageDraw
 import planning
 from conftest import Run
 from making import Flat, write_ora, write_project
-from riffler.analyse.edges import corner_radius
+from riffler.analyse.exact_edges import corner_radius
 from riffler.analyse.fading import fading_of
 from riffler.analyse.fill import Fill, Filling, fill_of
 from riffler.analyse.frame import frame_of
@@ -25,7 +25,7 @@ from riffler.analyse.texture import strip_period
 from riffler.color import from_bytes
 from riffler.geometry import Box
 from riffler.mockup.density import signs
-from riffler.mockup.model import Kind, Layer
+from riffler.mockup.model import Layer, LayerKind
 from riffler.plan.draft.whole import draft
 from riffler.reading import clickable, layer_names
 from riffler.reading.density import likely
@@ -428,7 +428,7 @@ def test_the_page_as_a_tree(tmp_path: Path, riffler: Run) -> None:
     ],
 )  # fmt: skip
 def test_names_without_what_programs_put_round_them(name: str, own: str, leads: bool) -> None:
-    assert layer_names.own_name(Layer("a", name, Kind.PIXELS)) == own
+    assert layer_names.own_name(Layer("a", name, LayerKind.PIXELS)) == own
     assert layer_names.leads_somewhere(name) is leads
 
 

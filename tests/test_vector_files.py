@@ -21,7 +21,7 @@ from riffler.errors import RifflerError
 from riffler.geometry import Box, Size
 from riffler.sprite.packing import pack
 from riffler.vector.checked import compared
-from riffler.vector.page import ForPage, made
+from riffler.vector.for_page import ForPage, made
 
 HIVE = """<svg xmlns="http://www.w3.org/2000/svg" width="200" height="100" viewBox="0 0 200 100">
 <defs><linearGradient id="honey" x2="0" y2="1"><stop stop-color="#f3c25a"/><stop offset="1"

@@ -16,7 +16,7 @@ from playwright.sync_api import Browser
 import riffler as riffler_package
 from conftest import Run
 from making import write_project
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.webfonts.facts import Facts, facts_of
 from riffler.webfonts.fallback import USUAL, adjusted, fallback_of
 from riffler.webfonts.subset import ranges, web_font

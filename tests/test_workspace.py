@@ -15,7 +15,7 @@ from conftest import Run
 from making import Flat, write_ora, write_project
 from riffler.errors import AddressError, MockupError, RifflerError
 from riffler.geometry import Box, Size
-from riffler.mockup.model import Kind, Nature
+from riffler.mockup.model import LayerKind, Nature
 from riffler.project.project import Project
 from riffler.render.layered import LayeredEngine
 from riffler.workspace import MockupKey, Opened, Workspace
@@ -32,7 +32,7 @@ def project(tmp_path: Path) -> Path:
     return write_project(tmp_path / "p", {"cuts/m.toml": CUTLIST}, LAYERS)
 
 
-def kinds(opened: Opened) -> dict[str, Kind]:
+def kinds(opened: Opened) -> dict[str, LayerKind]:
     return {layer.address: layer.kind for layer in opened.mockup.walk()}
 
 
@@ -41,12 +41,12 @@ def test_the_cutlist_of_a_mockup_holds_for_all_who_open_it(project: Path) -> Non
     for workspace in (Workspace(Project.at(project)), Workspace.around(path)):
         opened = workspace.open(path)
         assert opened.density == 2.0
-        assert kinds(opened) == {"title": Kind.WORDS, "ground": Kind.PIXELS}
+        assert kinds(opened) == {"title": LayerKind.WORDS, "ground": LayerKind.PIXELS}
         assert opened.key == MockupKey(path.resolve(), None, frozenset({"title"}))
         assert workspace.renderer(opened.key) is opened.renderer
         assert workspace.open(path).renderer is opened.renderer
     alone = Workspace().open(path)
-    assert (alone.density, kinds(alone)["title"]) == (None, Kind.PIXELS)
+    assert (alone.density, kinds(alone)["title"]) == (None, LayerKind.PIXELS)
 
 
 def test_every_command_sees_the_same_words(riffler: Run, project: Path) -> None:

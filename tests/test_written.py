@@ -7,7 +7,7 @@ from pathlib import Path
 import pytest
 
 from riffler.errors import RifflerError, WrittenError, nearest
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.project.settings import Settings
 from riffler.project.written import Written, statements
 

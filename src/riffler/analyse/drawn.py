@@ -9,7 +9,7 @@ import numpy.typing as npt
 
 from riffler.analyse.casting import shadows_of
 from riffler.analyse.cornering import one_for_all, rounded_again
-from riffler.analyse.edges import border_of
+from riffler.analyse.exact_edges import border_of
 from riffler.analyse.fill import ENOUGH, Filling, fill_of
 from riffler.analyse.gradient import stops_of
 from riffler.analyse.radial import radial_of

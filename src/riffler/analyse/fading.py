@@ -6,7 +6,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.analyse.gradient import CHANGE, LEAST, Bend, direction, places, sloping, stops_of
-from riffler.analyse.outline import Shape, outline_of
+from riffler.analyse.outline import OutlineShape, outline_of
 from riffler.analyse.style import Radii, Style
 from riffler.color import Pixels
 from riffler.geometry import Box
@@ -69,7 +69,7 @@ def _radii(alpha: npt.NDArray[np.float32], angle: int, bends: list[Bend]) -> Rad
     outline = outline_of(covered)
     if outline is None or outline.box != Box(0, 0, width, height):
         return None
-    if outline.shape not in (Shape.RECTANGLE, Shape.ROUNDED):
+    if outline.shape not in (OutlineShape.RECTANGLE, OutlineShape.ROUNDED):
         return None
     told = (shows[0, 0], shows[0, -1], shows[-1, -1], shows[-1, 0])
     seen = [radius for radius, is_told in zip(outline.radii.listed, told, strict=True) if is_told]

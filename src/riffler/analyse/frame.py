@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from riffler.analyse.outline import Shape, outline_of
+from riffler.analyse.outline import OutlineShape, outline_of
 from riffler.analyse.raster import filled, worn
 from riffler.analyse.style import CLEAR, Border, Style
 from riffler.color import Pixels, hex_of, to_bytes
@@ -38,7 +38,7 @@ def frame_of(pixels: Pixels) -> Style | None:
     whole = np.zeros_like(pixels)
     whole[outer] = 1
     outline = outline_of(whole)
-    if outline is None or outline.shape is Shape.ODD:
+    if outline is None or outline.shape is OutlineShape.ODD:
         return None
     widths = _widths(
         solid, outline.box.y + outline.box.height // 2, outline.box.x + outline.box.width // 2
@@ -46,7 +46,7 @@ def frame_of(pixels: Pixels) -> Style | None:
     if widths is None or max(widths) - min(widths) > UNEVEN:
         return None
     color = hex_of(to_bytes(np.median(ink, axis=0)[None, None])[0, 0])[:7]
-    radii = None if outline.shape is Shape.ELLIPSE else outline.radii
+    radii = None if outline.shape is OutlineShape.ELLIPSE else outline.radii
     return Style((CLEAR,), radii=radii, border=Border(color, float(np.median(widths))))
 
 

@@ -39,7 +39,7 @@ Plane = npt.NDArray[np.float32]
 
 
 @dataclass(frozen=True)
-class Ground:
+class EdgeGround:
     """What lies at the right edge of a picture, row by row.
 
     value: (H, 4), the colour at the edge; slope: (H, 4), its change with each column to the right;
@@ -58,7 +58,7 @@ class Ground:
         return self.spread <= GRAIN
 
 
-def at_edge(pixels: Pixels) -> Ground:
+def at_edge(pixels: Pixels) -> EdgeGround:
     """The ground at the right edge, from the widest band that holds nothing else.
 
     pixels: (H, W, 4) float32, premultiplied, 0..1. It is a calm colour that may change along the
@@ -76,7 +76,7 @@ def at_edge(pixels: Pixels) -> Ground:
     return ground
 
 
-def _calm(band: Pixels) -> Ground:
+def _calm(band: Pixels) -> EdgeGround:
     """A colour that changes slowly along the edge, with a gradient across it."""
     height, width = band.shape[:2]
     away = np.arange(width, dtype=np.float32) - (width - 1) / 2
@@ -119,17 +119,17 @@ def _is_gradient(band: Pixels, slope: npt.NDArray[Any], spread: float) -> bool:
     return bool((np.abs(halves[0] - halves[1]).max() * width) <= ALIKE * rise)
 
 
-def _bars(band: Pixels) -> Ground:
+def _bars(band: Pixels) -> EdgeGround:
     """Every row a colour of its own."""
     mean = band.mean(axis=1)
     return _ground(mean, np.zeros_like(mean), band - mean[:, None])
 
 
-def _ground(value: npt.NDArray[Any], slope: npt.NDArray[Any], rest: npt.NDArray[Any]) -> Ground:
+def _ground(value: npt.NDArray[Any], slope: npt.NDArray[Any], rest: npt.NDArray[Any]) -> EdgeGround:
     spread = float(np.quantile(np.abs(rest), 0.99)) / 2.58  # of a normal spread, 99 % lie within
     spread = max(spread, _strongest(rest))
     value, slope, rest = (np.asarray(part, np.float32) for part in (value, slope, rest))
-    return Ground(value, slope, rest, spread)
+    return EdgeGround(value, slope, rest, spread)
 
 
 def _strongest(rest: npt.NDArray[Any]) -> float:
@@ -186,7 +186,7 @@ def continued(pixels: Pixels, count: int) -> Pixels:
     return within_alpha(beyond)
 
 
-def _smeared(ground: Ground, columns: npt.NDArray[np.float32]) -> Plane:
+def _smeared(ground: EdgeGround, columns: npt.NDArray[np.float32]) -> Plane:
     """What is no ground, going on: it fades into its rows' means, and these into each other."""
     edge, rows = ground.rest[:, -1] + ground.value, ground.value
     soft = _softened(rows)

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 import numpy.typing as npt
 
-from riffler.analyse.outline import Shape, outline_of
+from riffler.analyse.outline import OutlineShape, outline_of
 from riffler.analyse.raster import Mask, depths, parts_of
 from riffler.color import Pixels, hex_of, to_bytes
 from riffler.geometry import Box
@@ -105,7 +105,7 @@ def sign_of(pixels: Pixels) -> Lettering | None:
     if ink.size < DUST or solid.sum() < 0.3 * painted or not _is_one_ink(_inked(pixels, ink)):
         return None
     outline = outline_of(pixels)
-    if outline is None or outline.shape is not Shape.ODD:
+    if outline is None or outline.shape is not OutlineShape.ODD:
         return None  # a plain box or disc
     rows, columns = (np.flatnonzero(solid.any(axis=axis)) for axis in (1, 0))
     box = Box.from_edges(columns[0], rows[0], columns[-1] + 1, rows[-1] + 1)

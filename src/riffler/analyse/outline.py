@@ -34,7 +34,7 @@ Mask = npt.NDArray[np.bool_]
 """(H, W): which pixels are inside."""
 
 
-class Shape(StrEnum):
+class OutlineShape(StrEnum):
     """What the outline is."""
 
     RECTANGLE = "rectangle"
@@ -51,7 +51,7 @@ class Outline:
     that what lies there is of more than one.
     """
 
-    shape: Shape
+    shape: OutlineShape
     box: Box
     radii: Radii = SQUARE
     shadow: Shadow | None = None
@@ -90,7 +90,7 @@ def only_corners(pixels: Pixels) -> Radii | None:
     outline = outline_of(pixels)
     if (
         outline is None
-        or outline.shape is not Shape.ROUNDED
+        or outline.shape is not OutlineShape.ROUNDED
         or outline.box != Box(0, 0, width, height)
     ):
         return None
@@ -116,21 +116,21 @@ def _shadow(pixels: Pixels, soft: Mask, box: Box) -> Shadow:
     return Shadow((right - left) / 2, (bottom - top) / 2, (left + right + top + bottom) / 4, color)
 
 
-def _shape(mask: Mask) -> tuple[Shape, Radii]:
+def _shape(mask: Mask) -> tuple[OutlineShape, Radii]:
     height, width = mask.shape
     missing = float((~mask).sum())
     if missing <= max(2.0, MISSED_SQUARE * mask.size):
-        return Shape.RECTANGLE, SQUARE
+        return OutlineShape.RECTANGLE, SQUARE
     longest = min(width, height) / 2
     radii = [_corner(corner, longest) for corner in _quarters(mask)]
     if max(radii) - min(radii) > UNLIKE and _fits(mask, _rounded(width, height, Radii(*radii))):
-        return Shape.ROUNDED, Radii(*radii)
+        return OutlineShape.ROUNDED, Radii(*radii)
     same = Radii(*[min(_radius(missing / 4), longest)] * 4)
     if _fits(mask, _rounded(width, height, same)):
-        return Shape.ROUNDED, same
+        return OutlineShape.ROUNDED, same
     if _fits(mask, _ellipse(width, height)):
-        return Shape.ELLIPSE, SQUARE
-    return Shape.ODD, SQUARE
+        return OutlineShape.ELLIPSE, SQUARE
+    return OutlineShape.ODD, SQUARE
 
 
 def _radius(missing: float) -> float:

@@ -6,7 +6,7 @@ import tomllib
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from riffler.changes.answer import Changed
+from riffler.changes.comparison import Changed
 from riffler.cutlist.editing import CutlistText, Path
 from riffler.cutlist.spelling import Spelled, respelled, spelled_in
 from riffler.errors import AddressError

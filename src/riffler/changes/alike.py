@@ -13,7 +13,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.analyse.thumbnails import GROUNDS, Thumbs, thumbs, unlike
-from riffler.changes.version import Thing, Version
+from riffler.changes.version import Version, VersionThing
 from riffler.geometry import Rect
 from riffler.tokens.palette import lab
 
@@ -52,7 +52,9 @@ COLORS_APART = 0.4
 class Labels:
     """What the names of two versions' things say; numbers only tell how many there are."""
 
-    def __init__(self, old_things: Sequence[Thing], new_things: Sequence[Thing]) -> None:
+    def __init__(
+        self, old_things: Sequence[VersionThing], new_things: Sequence[VersionThing]
+    ) -> None:
         self._ones = old_things
         # as objects: an array of text has room for the longest in every place
         self._names = np.array([other_thing.layer.name for other_thing in new_things], object)
@@ -117,7 +119,7 @@ class Alike:
         self._old, self._new = old, new
         self._thumbs: dict[tuple[bool, int], Thumbs | None] = {}
 
-    def content(self, first: Thing, second: Thing) -> float:
+    def content(self, first: VersionThing, second: VersionThing) -> float:
         """0..1; 0 for a text and a picture."""
         is_words = self._old.is_words(first)
         if is_words != self._new.is_words(second):
@@ -130,7 +132,7 @@ class Alike:
         size = _ratio(was.width, now.width) * _ratio(was.height, now.height)
         return (0.3 + 0.7 * size) * self._looks(first, second)
 
-    def _looks(self, first: Thing, second: Thing) -> float:
+    def _looks(self, first: VersionThing, second: VersionThing) -> float:
         was, now = self._old.style(first), self._new.style(second)
         if (was is None) != (now is None):
             return 0.2
@@ -151,14 +153,14 @@ class Alike:
         alike = max(0.0, 1 - unlike(small[0], small[1]) / STRANGE)
         return max(alike, SHAPE * _shape_likeness(small[0], small[1]))
 
-    def _thumb(self, version: Version, thing: Thing) -> Thumbs | None:
+    def _thumb(self, version: Version, thing: VersionThing) -> Thumbs | None:
         key = (version is self._old, thing.number)
         if key not in self._thumbs:
             art = version.art(thing)
             self._thumbs[key] = thumbs(art.pixels) if art else None
         return self._thumbs[key]
 
-    def _texts(self, first: Thing, second: Thing) -> float:
+    def _texts(self, first: VersionThing, second: VersionThing) -> float:
         was, now = self._old.words(first), self._new.words(second)
         if was is not None and now is not None:
             alike = SequenceMatcher(None, was.text, now.text, autojunk=False).ratio()

@@ -8,7 +8,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 from typing import TypeAlias
 
-from riffler.changes.change import Aspect, Change, Kind
+from riffler.changes.change import Aspect, Change, ChangeKind
 from riffler.changes.comparing import laid
 from riffler.changes.matching import Pair
 from riffler.changes.version import Version
@@ -90,7 +90,7 @@ def _both(old: Version, new: Version, match: Arranged) -> Iterator[tuple[Layer, 
 
 
 def _change(
-    kind: Kind, old: Version, new: Version, first: Layer, second: Layer, *aspects: Aspect
+    kind: ChangeKind, old: Version, new: Version, first: Layer, second: Layer, *aspects: Aspect
 ) -> Change:
     was, now = _box(old, first), _box(new, second)
     shows = old.mockup.shows(first) or new.mockup.shows(second)
@@ -109,7 +109,7 @@ def _renamed(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
     for first, second in _both(old, new, match):
         if first.name != second.name:
             yield _change(
-                Kind.RENAMED, old, new, first, second, Aspect("name", first.name, second.name)
+                ChangeKind.RENAMED, old, new, first, second, Aspect("name", first.name, second.name)
             )
 
 
@@ -136,7 +136,7 @@ def _regrouped(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
     for (before, after), layers in moves.items():
         (first, second), *rest = layers
         aspect = Aspect("group", before or "the top", after or "the top")
-        change = _change(Kind.REGROUPED, old, new, first, second, aspect)
+        change = _change(ChangeKind.REGROUPED, old, new, first, second, aspect)
         others = tuple((layer.address, twin.address) for layer, twin in rest)
         yield replace(change, others=others)
 
@@ -145,13 +145,17 @@ def _reordered(old: Version, new: Version, match: Arranged) -> Iterator[Change]:
     """Groups in which things lie in another order: the fewest that went past the others."""
     if result := _in_order(new, match, old.mockup.layers, new.mockup.layers):
         shows, pairs = result
-        yield Change(Kind.REORDERED, None, None, shows=shows, others=pairs, where="at the top")
+        yield Change(
+            ChangeKind.REORDERED, None, None, shows=shows, others=pairs, where="at the top"
+        )
     for first, second in _both(old, new, match):
         if not (first.is_group and second.is_group) or first.address in old.by_address:
             continue
         if result := _in_order(new, match, first.children, second.children):
             shows, pairs = result
-            yield Change(Kind.REORDERED, first.address, second.address, shows=shows, others=pairs)
+            yield Change(
+                ChangeKind.REORDERED, first.address, second.address, shows=shows, others=pairs
+            )
 
 
 def _in_order(

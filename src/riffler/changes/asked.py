@@ -7,7 +7,7 @@ from contextlib import ExitStack, contextmanager
 from dataclasses import dataclass
 from pathlib import Path
 
-from riffler.changes.answer import Changed, changed
+from riffler.changes.comparison import Changed, changed
 from riffler.changes.touching import Surroundings, Touched, touched
 from riffler.cutlist.file import CutlistFile
 from riffler.errors import RifflerError

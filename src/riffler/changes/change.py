@@ -8,7 +8,7 @@ from enum import StrEnum
 from riffler.geometry import Rect
 
 
-class Kind(StrEnum):
+class ChangeKind(StrEnum):
     """What became of a thing."""
 
     MOVED = "moved"
@@ -50,7 +50,7 @@ class Change:
     drawings that the same line is about, by both addresses, and `where` says in words which.
     """
 
-    kind: Kind
+    kind: ChangeKind
     old: str | None
     new: str | None
     was: Rect | None = None

@@ -9,8 +9,8 @@ from typing import TypeAlias
 
 from riffler.analyse.style import Radii, Style
 from riffler.changes import of_art, of_boxes, of_words
-from riffler.changes.change import Aspect, Change, Kind
-from riffler.changes.version import Both, Thing, Version
+from riffler.changes.change import Aspect, Change, ChangeKind
+from riffler.changes.version import Both, Version, VersionThing
 from riffler.geometry import Rect
 from riffler.mockup.model import Layer
 
@@ -31,11 +31,13 @@ STILL: Moves = (0.0, 0.0, 0.0, 0.0)
 class Compared:
     """What of a drawing changed: kinds with their aspects, and how far it moved and grew."""
 
-    differences: tuple[tuple[Kind, tuple[Aspect, ...]], ...] = ()
+    differences: tuple[tuple[ChangeKind, tuple[Aspect, ...]], ...] = ()
     by: Moves = STILL
 
 
-def compared(old: Version, new: Version, first: Thing, second: Thing) -> Iterator[Change]:
+def compared(
+    old: Version, new: Version, first: VersionThing, second: VersionThing
+) -> Iterator[Change]:
     """The changes of one pair."""
     is_same = (first.essence, first.placed, old.density) == (
         second.essence,
@@ -53,13 +55,13 @@ def compared(old: Version, new: Version, first: Thing, second: Thing) -> Iterato
         result[:0] = paint.differences
         dx, dy, dw, dh = paint.by
         if any(paint.by):
-            kind = Kind.RESIZED if dw or dh else Kind.MOVED
+            kind = ChangeKind.RESIZED if dw or dh else ChangeKind.MOVED
             yield change(kind, dx=dx, dy=dy, dw=dw, dh=dh)
     for kind, aspects in result:
         yield change(kind, aspects=aspects)
 
 
-def laid(first: Layer, second: Layer) -> Iterator[tuple[Kind, tuple[Aspect, ...]]]:
+def laid(first: Layer, second: Layer) -> Iterator[tuple[ChangeKind, tuple[Aspect, ...]]]:
     """How a layer or a group is laid over what lies beneath, and whether it is switched on."""
     aspects = []
     if abs(first.opacity - second.opacity) > 0.004:
@@ -67,9 +69,9 @@ def laid(first: Layer, second: Layer) -> Iterator[tuple[Kind, tuple[Aspect, ...]
     if (first.blend, first.operator) != (second.blend, second.operator):
         aspects.append(Aspect("blend", _blend(first), _blend(second)))
     if aspects:
-        yield Kind.RESTYLED, tuple(aspects)
+        yield ChangeKind.RESTYLED, tuple(aspects)
     if first.visible != second.visible:
-        yield (Kind.SHOWN if second.visible else Kind.HIDDEN), ()
+        yield (ChangeKind.SHOWN if second.visible else ChangeKind.HIDDEN), ()
 
 
 def _blend(layer: Layer) -> str:
@@ -77,7 +79,7 @@ def _blend(layer: Layer) -> str:
 
 
 def _boxes(
-    old: Version, new: Version, first: Thing, second: Thing
+    old: Version, new: Version, first: VersionThing, second: VersionThing
 ) -> tuple[Rect | None, Rect | None]:
     """Where it lay and lies; of what paints the same, moved as far as its layer."""
     was, now = old.rect(first), new.rect(second)
@@ -96,11 +98,18 @@ def _boxes(
 
 
 def _compared(
-    old: Version, new: Version, first: Thing, second: Thing, was: Rect | None, now: Rect | None
+    old: Version,
+    new: Version,
+    first: VersionThing,
+    second: VersionThing,
+    was: Rect | None,
+    now: Rect | None,
 ) -> Compared:
     if was is None or now is None:
         is_unseen = was is None and now is None
-        return _unseen(old, new, first, second) if is_unseen else Compared(((Kind.REDRAWN, ()),))
+        return (
+            _unseen(old, new, first, second) if is_unseen else Compared(((ChangeKind.REDRAWN, ()),))
+        )
     is_exact = old.mockup.is_vector and new.mockup.is_vector
     least = SAID if is_exact else SEEN
     if first.essence == second.essence and old.density == new.density:
@@ -111,10 +120,10 @@ def _compared(
             return _texts(both, least)
         case False, False:
             return _drawings(both, least)
-    return Compared(((Kind.REDRAWN, ()),), _moved(was, now, least))
+    return Compared(((ChangeKind.REDRAWN, ()),), _moved(was, now, least))
 
 
-def _unseen(old: Version, new: Version, first: Thing, second: Thing) -> Compared:
+def _unseen(old: Version, new: Version, first: VersionThing, second: VersionThing) -> Compared:
     """What paints nothing in both: texts whose font is not there, as the documents say them."""
     was, now = old.words(first), new.words(second)
     before, after = old.pen(first), new.pen(second)
@@ -127,7 +136,7 @@ def _unseen(old: Version, new: Version, first: Thing, second: Thing) -> Compared
 def _texts(both: Both, least: float) -> Compared:
     """Texts: what is set otherwise takes other room, and has moved when its ends did."""
     result = tuple(of_words.differences(both))
-    if any(kind is not Kind.RECOLOURED for kind, _ in result):
+    if any(kind is not ChangeKind.RECOLOURED for kind, _ in result):
         return Compared(result, of_words.moved(both))
     return Compared(result, _moved(both.was, both.now, least, is_text=least == SEEN))
 
@@ -145,8 +154,10 @@ def _drawings(both: Both, least: float) -> Compared:
             return Compared(texts, _moved(both.was, both.now, least))
     result, shift = of_art.differences(both)
     if styles[0] is not None and styles[1] is not None:  # thin lines are lost in what is blurred
-        result = texts if result else tuple(pair for pair in texts if pair[0] is Kind.RECOLOURED)
-    if (Kind.REDRAWN, ()) in result and _is_in_place(both.was, both.now):
+        result = (
+            texts if result else tuple(pair for pair in texts if pair[0] is ChangeKind.RECOLOURED)
+        )
+    if (ChangeKind.REDRAWN, ()) in result and _is_in_place(both.was, both.now):
         return Compared(result)
     return Compared(result, _moved(both.was, both.now, least, shift))
 

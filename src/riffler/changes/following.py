@@ -14,8 +14,8 @@ from pathlib import Path
 from typing import TypeAlias
 
 from riffler.changes.addresses import addressed
-from riffler.changes.answer import Changed
-from riffler.changes.edges import Moves, Places, guide_move, moves_of
+from riffler.changes.comparison import Changed
+from riffler.changes.moves import Moves, Places, guide_move, moves_of
 from riffler.cutlist.edges import SIGN
 from riffler.cutlist.editing import CutlistText, Value
 from riffler.cutlist.file import AXES, Axis, CutlistFile, Entry, WrittenPart

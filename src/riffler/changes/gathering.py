@@ -6,7 +6,7 @@ from collections import defaultdict
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
-from riffler.changes.change import Change, Kind
+from riffler.changes.change import Change, ChangeKind
 from riffler.changes.version import Version
 from riffler.geometry import Rect
 from riffler.mockup import address
@@ -22,28 +22,28 @@ NEARLY_ALL = 0.9
 
 #: In which order kinds are told.
 ORDER = (
-    Kind.PAGE,
-    Kind.ADDED,
-    Kind.REMOVED,
-    Kind.SHOWN,
-    Kind.HIDDEN,
-    Kind.MOVED,
-    Kind.RESIZED,
-    Kind.WORDS,
-    Kind.TYPE,
-    Kind.RECOLOURED,
-    Kind.RESTYLED,
-    Kind.REDRAWN,
-    Kind.RENAMED,
-    Kind.REGROUPED,
-    Kind.REORDERED,
+    ChangeKind.PAGE,
+    ChangeKind.ADDED,
+    ChangeKind.REMOVED,
+    ChangeKind.SHOWN,
+    ChangeKind.HIDDEN,
+    ChangeKind.MOVED,
+    ChangeKind.RESIZED,
+    ChangeKind.WORDS,
+    ChangeKind.TYPE,
+    ChangeKind.RECOLOURED,
+    ChangeKind.RESTYLED,
+    ChangeKind.REDRAWN,
+    ChangeKind.RENAMED,
+    ChangeKind.REGROUPED,
+    ChangeKind.REORDERED,
 )
 
 
 def gathered(old: Version, new: Version, changes: Sequence[Change]) -> list[Change]:
     """Things that moved the same way as one change, what shows before what does not."""
-    moves = [change for change in changes if change.kind is Kind.MOVED]
-    other_changes = [change for change in changes if change.kind is not Kind.MOVED]
+    moves = [change for change in changes if change.kind is ChangeKind.MOVED]
+    other_changes = [change for change in changes if change.kind is not ChangeKind.MOVED]
     all_changes = [*_together(old, new, moves), *other_changes]
     return sorted(
         all_changes,

@@ -17,11 +17,11 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.changes.alike import FEW, Alike, Evidence, Labels, overlap
-from riffler.changes.version import Thing, Version
+from riffler.changes.version import Version, VersionThing
 from riffler.geometry import Rect
 from riffler.sides import meeting, sides_of
 
-Pair: TypeAlias = tuple[Thing, Thing]
+Pair: TypeAlias = tuple[VersionThing, VersionThing]
 Shift: TypeAlias = tuple[float, float]
 Floats: TypeAlias = npt.NDArray[np.float64]
 
@@ -64,7 +64,7 @@ class _Matching:
         self._shifts: dict[str, list[Shift]] = defaultdict(list)
         self._may_have: dict[int, tuple[tuple[Shift, float], ...]] = {}
 
-    def _pair(self, first: Thing, second: Thing) -> None:
+    def _pair(self, first: VersionThing, second: VersionThing) -> None:
         del self._left[first.number], self._come[second.number]
         self.pairs.append((first, second))
         self._may_have.clear()
@@ -76,13 +76,13 @@ class _Matching:
                 group = self._old.mockup.parents.get(group, "")
                 self._shifts[group].append(shift)
 
-    def _shift(self, first: Thing, second: Thing) -> Shift | None:
+    def _shift(self, first: VersionThing, second: VersionThing) -> Shift | None:
         if first.placed == second.placed and first.essence == second.essence:
             return STILL
         was, now = self._place(self._old, first), self._place(self._new, second)
         return (now.x - was.x, now.y - was.y) if was and now else None
 
-    def _place(self, version: Version, thing: Thing) -> Rect | None:
+    def _place(self, version: Version, thing: VersionThing) -> Rect | None:
         """Where a thing lies, of a layer of pixels as the file says it while it is all the same."""
         return version.stored(thing) or version.place(thing)
 
@@ -130,7 +130,7 @@ class _Matching:
                     self._pair(old_things[row], new_things[column])
 
     def _candidates(
-        self, old_things: Sequence[Thing], new_things: Sequence[Thing]
+        self, old_things: Sequence[VersionThing], new_things: Sequence[VersionThing]
     ) -> Iterator[tuple[int, int, float]]:
         """Pairs that can be one, with what their names say: by name, by place, or among few."""
         is_few = len(old_things) * len(new_things) <= FEW
@@ -146,7 +146,9 @@ class _Matching:
                     may |= meeting(now, _around(was, shift))
             yield from ((row, int(column), float(names[column])) for column in np.flatnonzero(may))
 
-    def _costs(self, old_things: Sequence[Thing], new_things: Sequence[Thing]) -> Floats:
+    def _costs(
+        self, old_things: Sequence[VersionThing], new_things: Sequence[VersionThing]
+    ) -> Floats:
         """How little speaks for pairs that paint alike, (n, m): 0 at its place and by its name."""
         labels = Labels(old_things, new_things)
         was, now = (
@@ -166,13 +168,13 @@ class _Matching:
             costs[row] += 0.1 * (shown != self._old.shows(thing))
         return costs
 
-    def _near(self, first: Thing, second: Thing) -> float:
+    def _near(self, first: VersionThing, second: VersionThing) -> float:
         was, now = self._old.place(first), self._new.place(second)
         if was is None or now is None:
             return float(was is now)
         return max(overlap(was, now, shift) - doubt for shift, doubt in self._expected(first))
 
-    def _expected(self, thing: Thing) -> tuple[tuple[Shift, float], ...]:
+    def _expected(self, thing: VersionThing) -> tuple[tuple[Shift, float], ...]:
         """How far it may have moved, and how doubtful that is, by the pairs there are.
 
         As most of what is in its group did; or not at all, which is likelier where that is known of
@@ -182,7 +184,7 @@ class _Matching:
             self._may_have[thing.number] = self._found(thing)
         return self._may_have[thing.number]
 
-    def _found(self, thing: Thing) -> tuple[tuple[Shift, float], ...]:
+    def _found(self, thing: VersionThing) -> tuple[tuple[Shift, float], ...]:
         group = thing.group
         while group and not self._shifts[group]:
             group = self._old.mockup.parents.get(group, "")
@@ -231,9 +233,9 @@ def _unnumbered(at: str) -> str:
     return re.sub(r"#\d+(?=/|$)", "", at)
 
 
-def _by(things: Iterable[Thing]) -> dict[str, list[Thing]]:
+def _by(things: Iterable[VersionThing]) -> dict[str, list[VersionThing]]:
     """Things by what they paint."""
-    found_things: dict[str, list[Thing]] = defaultdict(list)
+    found_things: dict[str, list[VersionThing]] = defaultdict(list)
     for thing in things:
         found_things[thing.essence].append(thing)
     return found_things

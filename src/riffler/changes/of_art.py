@@ -10,14 +10,14 @@ from PIL import Image
 from scipy import ndimage
 
 from riffler.analyse.thumbnails import content
-from riffler.changes.change import Aspect, Kind
+from riffler.changes.change import Aspect, ChangeKind
 from riffler.changes.version import Art, Both
 from riffler.color import Bytes, hex_of
 
 Plane: TypeAlias = npt.NDArray[np.float64]
 """(H, W, 4) float64, premultiplied, 0..255."""
 
-Found: TypeAlias = tuple[tuple[Kind, tuple[Aspect, ...]], ...]
+Found: TypeAlias = tuple[tuple[ChangeKind, tuple[Aspect, ...]], ...]
 
 #: Levels of 255 by which a pixel may be off, after a blur, when a picture is the same; and the
 #: share of painted pixels that may be further off.
@@ -50,7 +50,7 @@ def differences(both: Both) -> tuple[Found, tuple[float, float] | None]:
     old, new = both.old, both.new
     was, now = old.art(both.one), new.art(both.other)
     if was is None or now is None:
-        return (() if was is now else ((Kind.REDRAWN, ()),)), None
+        return (() if was is now else ((ChangeKind.REDRAWN, ()),)), None
     is_one_size = old.density == new.density and was.pixels.shape == now.pixels.shape
     if is_one_size and np.array_equal(was.pixels, now.pixels):
         return (), None
@@ -128,21 +128,21 @@ def _redrawn(was: Art, now: Art) -> Found:
     first, second = _fitted(was.pixels, now.pixels), now.pixels
     shape = np.abs(first[..., 3].astype(np.int16) - second[..., 3]).mean()
     if shape > ONE_SHAPE:
-        return ((Kind.REDRAWN, ()),)
+        return ((ChangeKind.REDRAWN, ()),)
     solid = (first[..., 3] > 250) & (second[..., 3] > 250)
     before, after = first[solid][:, :3], second[solid][:, :3]
     if not len(before):
-        return ((Kind.REDRAWN, ()),)
+        return ((ChangeKind.REDRAWN, ()),)
     aspects = []
     for color, share in _colors(before):
         there = after[(np.abs(before.astype(np.int16) - color) <= 3).all(axis=1)]
         middle = np.median(there, axis=0).astype(np.uint8)
         spread = np.abs(there.astype(np.int16) - middle).max(axis=1)
         if float((spread > SPREAD).mean()) > 0.1:
-            return ((Kind.REDRAWN, ()),)
+            return ((ChangeKind.REDRAWN, ()),)
         if int(np.abs(middle.astype(np.int16) - color).max()) > 1 and share > NOTED:
             aspects.append(Aspect("colour", hex_of(color), hex_of(middle)))
-    return ((Kind.RECOLOURED, tuple(aspects)),) if aspects else ((Kind.REDRAWN, ()),)
+    return ((ChangeKind.RECOLOURED, tuple(aspects)),) if aspects else ((ChangeKind.REDRAWN, ()),)
 
 
 def _colors(pixels: Bytes) -> list[tuple[Bytes, float]]:

@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from riffler.analyse.declared import declarations
 from riffler.analyse.style import CLEAR, Border, Radii, Shadow, Style
-from riffler.changes.change import Aspect, Kind
+from riffler.changes.change import Aspect, ChangeKind
 from riffler.tokens.palette import steps_apart
 
 #: How far lengths may be off in CSS pixels where pixels tell them: corners, borders, shadows.
@@ -30,7 +30,7 @@ CALLED = {
 
 def differences(
     was: Style, now: Style, *, is_exact: bool
-) -> Iterator[tuple[Kind, tuple[Aspect, ...]]]:
+) -> Iterator[tuple[ChangeKind, tuple[Aspect, ...]]]:
     """Recoloured, restyled, or both. Lengths are CSS pixels.
 
     What is not `is_exact` was measured in pixels, and counts when it is off by more than that errs.
@@ -46,7 +46,7 @@ def differences(
             colors.append(Aspect("border", was.border.color, now.border.color))
         now = replace(now, border=was.border)
     if colors:
-        yield Kind.RECOLOURED, tuple(colors)
+        yield ChangeKind.RECOLOURED, tuple(colors)
     settled = now if is_exact else _settled(was, now)
     before, after = (_said(style) for style in (was, settled))
     aspects = tuple(
@@ -55,7 +55,7 @@ def differences(
         if before.get(name) != after.get(name)
     )
     if aspects:
-        yield Kind.RESTYLED, aspects
+        yield ChangeKind.RESTYLED, aspects
 
 
 def _shown_border(first: Style, second: Style) -> Style:

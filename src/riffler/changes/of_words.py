@@ -10,18 +10,18 @@ import numpy as np
 import numpy.typing as npt
 from scipy import ndimage
 
-from riffler.changes.change import Aspect, Kind
+from riffler.changes.change import Aspect, ChangeKind
 from riffler.changes.version import Both
 from riffler.color import Pixels, from_bytes
 from riffler.errors import RifflerError
 from riffler.markup.setting import letters_of
-from riffler.mockup.model import Words
+from riffler.mockup.model import LayerText
 from riffler.tokens.palette import steps_apart
-from riffler.typeset import words as reader
+from riffler.typeset import tesseract as reader
 from riffler.typeset.ink import Ink, ink_of, lines_of
 from riffler.typeset.layers import as_words, seen_in
 
-Found: TypeAlias = tuple[Kind, tuple[Aspect, ...]]
+Found: TypeAlias = tuple[ChangeKind, tuple[Aspect, ...]]
 
 #: How much ink two drawings of one text may differ in, as a share, and how far they may be off
 #: after a blur, as a share of their ink.
@@ -49,32 +49,32 @@ def differences(both: Both) -> Iterator[Found]:
     elif was is None and now is None:
         yield from _drawn(both)
     else:
-        yield Kind.REDRAWN, ()
+        yield ChangeKind.REDRAWN, ()
 
 
-def said(was: Words, now: Words) -> Iterator[Found]:
+def said(was: LayerText, now: LayerText) -> Iterator[Found]:
     """The same of two texts of documents, whether anything is painted of them or not."""
     before, after = (" ".join(words.text.split()) for words in (was, now))
     if before != after:
-        yield Kind.WORDS, (Aspect("text", was.text, now.text),)
+        yield ChangeKind.WORDS, (Aspect("text", was.text, now.text),)
     aspects = list(_type(was, now))
     if before == after and len(was.lines) != len(now.lines):
         aspects.append(Aspect("lines", str(len(was.lines)), str(len(now.lines))))
     elif before == after and was.lines != now.lines:
         aspects.append(Aspect("lines", " / ".join(was.lines), " / ".join(now.lines)))
     if aspects:
-        yield Kind.TYPE, tuple(aspects)
+        yield ChangeKind.TYPE, tuple(aspects)
     if was.color != now.color:
-        yield Kind.RECOLOURED, (Aspect("text", was.color, now.color),)
+        yield ChangeKind.RECOLOURED, (Aspect("text", was.color, now.color),)
 
 
-def _type(was: Words, now: Words) -> Iterator[Aspect]:
+def _type(was: LayerText, now: LayerText) -> Iterator[Aspect]:
     """How the type differs; lengths are CSS pixels."""
     values = zip(_TYPE, _values(was), _values(now), strict=False)
     yield from (Aspect(what, before, after) for what, before, after in values if before != after)
 
 
-def _values(words: Words) -> tuple[str, ...]:
+def _values(words: LayerText) -> tuple[str, ...]:
     return (
         f"{words.size:.4g}px",
         str(words.weight),
@@ -114,12 +114,12 @@ def _drawn(both: Both) -> Iterator[Found]:
     before, after = (from_bytes(art.pixels) for art in arts if art)
     inks = ink_of(before), ink_of(after)
     if inks[0] is None or inks[1] is None:
-        yield Kind.REDRAWN, ()
+        yield ChangeKind.REDRAWN, ()
         return
     if both.old.density != both.new.density or not is_same(inks[0], inks[1]):
         yield from _read(both, before, after)
     if steps_apart(inks[0].color, inks[1].color) > FLAT:
-        yield Kind.RECOLOURED, (Aspect("text", inks[0].color, inks[1].color),)
+        yield ChangeKind.RECOLOURED, (Aspect("text", inks[0].color, inks[1].color),)
 
 
 def is_same(first: Ink, second: Ink) -> bool:
@@ -154,14 +154,14 @@ def _read(both: Both, before: Pixels, after: Pixels) -> Iterator[Found]:
     may_read = both.new.readings >= 0
     texts = [_lines(pixels, both.new.language) if may_read else None for pixels in (before, after)]
     if texts[0] is None or texts[1] is None:
-        yield (Kind.TYPE if _is_one_rhythm(before, after) else Kind.WORDS), ()
+        yield (ChangeKind.TYPE if _is_one_rhythm(before, after) else ChangeKind.WORDS), ()
         return
     letters = [letters_of(" ".join(lines)) for lines in texts if lines is not None]
     alike = SequenceMatcher(None, letters[0], letters[1], autojunk=False).ratio()
     if alike < 1 and not (alike > READ_ALIKE and _is_one_rhythm(before, after)):
-        yield Kind.WORDS, (Aspect("text", "\n".join(texts[0]), "\n".join(texts[1])),)
+        yield ChangeKind.WORDS, (Aspect("text", "\n".join(texts[0]), "\n".join(texts[1])),)
         return
-    yield Kind.TYPE, tuple(_set_otherwise(both, before, after, texts[0]))
+    yield ChangeKind.TYPE, tuple(_set_otherwise(both, before, after, texts[0]))
 
 
 def _lines(pixels: Pixels, language: str) -> tuple[str, ...] | None:

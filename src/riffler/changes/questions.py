@@ -7,10 +7,10 @@ from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from riffler.changes.answer import Changed
-from riffler.changes.change import Change, Kind
+from riffler.changes.change import Change, ChangeKind
+from riffler.changes.comparison import Changed
 from riffler.changes.touching import Touched
-from riffler.changes.version import Thing
+from riffler.changes.version import VersionThing
 from riffler.reading.layer_names import BUTTON, LINK, TAB, means, state_of
 
 #: CSS pixels up to which something may have been moved by accident.
@@ -46,20 +46,25 @@ def _asked(change: Change, touch: Touched, changed: Changed) -> Iterator[str]:
     if not change.shows:
         return
     match change.kind:
-        case Kind.MOVED if max(abs(change.dx), abs(change.dy)) <= SLIP and not change.others:
+        case ChangeKind.MOVED if max(abs(change.dx), abs(change.dy)) <= SLIP and not change.others:
             yield "So little: is it meant?"
-        case Kind.ADDED:
+        case ChangeKind.ADDED:
             yield from _of_added(change, changed)
-        case Kind.REMOVED:
+        case ChangeKind.REMOVED:
             where = f" ({', '.join(touch.slices[:3])})" if touch.slices else ""
             yield f"Is it gone for good, on every page{where}?"
-        case Kind.RECOLOURED:
+        case ChangeKind.RECOLOURED:
             yield from _of_color(change, touch, changed)
-        case Kind.REDRAWN:
+        case ChangeKind.REDRAWN:
             yield "Is there a new original to cut from, in every size and state?"
-    if change.kind in (Kind.RESIZED, Kind.RESTYLED, Kind.TYPE, Kind.RECOLOURED):
+    if change.kind in (
+        ChangeKind.RESIZED,
+        ChangeKind.RESTYLED,
+        ChangeKind.TYPE,
+        ChangeKind.RECOLOURED,
+    ):
         yield from _of_twins(change, changed)
-    if change.kind in (Kind.RECOLOURED, Kind.RESTYLED, Kind.RESIZED):
+    if change.kind in (ChangeKind.RECOLOURED, ChangeKind.RESTYLED, ChangeKind.RESIZED):
         yield from _of_states(change, changed)
 
 
@@ -92,7 +97,7 @@ def _of_color(change: Change, touch: Touched, changed: Changed) -> Iterator[str]
             yield f"{len(keep)} other {things} {aspect.was}{token}: is that meant?"
 
 
-def _has_color(thing: Thing, changed: Changed, color: str) -> bool:
+def _has_color(thing: VersionThing, changed: Changed, color: str) -> bool:
     words = thing.layer.words
     if words is not None:
         return words.color == color

@@ -10,7 +10,7 @@ from riffler.jobs.cache import Cache
 from riffler.output.asset import Asset, PageAsset, StyleAsset
 from riffler.project.project import Project
 from riffler.site.build import build
-from riffler.webfonts import answer
+from riffler.webfonts import publishing
 from riffler.workspace import Workspace
 
 
@@ -39,8 +39,8 @@ def refresh(
     published = cut(workspace, may_leave=True, progress=progress, cache=cache)
     written, removed = list(published.written), list(published.removed)
     if has_fonts:
-        opened = answer.mockups_of(workspace, [])
-        answer.web(workspace, answer.fonts(workspace, opened), opened)
+        opened = publishing.mockups_of(workspace, [])
+        publishing.web(workspace, publishing.fonts(workspace, opened), opened)
     if has_pages:
         built = build(project)
         written += built.written

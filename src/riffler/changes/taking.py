@@ -11,9 +11,9 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 
-from riffler.changes.answer import Changed
 from riffler.changes.asked import Asked
-from riffler.changes.change import Kind
+from riffler.changes.change import ChangeKind
+from riffler.changes.comparison import Changed
 from riffler.changes.copying import copied
 from riffler.changes.following import Left, LetGo, followed
 from riffler.changes.merging import Dispute, merged
@@ -75,7 +75,7 @@ def _old_lines(asked: Asked) -> Iterator[Mention]:
     mentions = (
         mention
         for change, touch in zip(asked.changed.changes, asked.touched, strict=True)
-        if change.kind in (Kind.WORDS, Kind.RECOLOURED)
+        if change.kind in (ChangeKind.WORDS, ChangeKind.RECOLOURED)
         for mention in touch.lines
     )
     yield from dict.fromkeys(mentions)

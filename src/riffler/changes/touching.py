@@ -9,8 +9,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
 
-from riffler.changes.answer import Changed
-from riffler.changes.change import Change, Kind
+from riffler.changes.change import Change, ChangeKind
+from riffler.changes.comparison import Changed
 from riffler.changes.version import Version
 from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.resolve import resolve
@@ -29,7 +29,7 @@ SOURCES = {"pages": (".html", ".svg", ".xml", ".txt"), "styles": (".css",), "dat
 ON = 1.0
 
 #: What only is said of a layer: nothing is drawn otherwise.
-UNSEEN = (Kind.RENAMED, Kind.REGROUPED)
+UNSEEN = (ChangeKind.RENAMED, ChangeKind.REGROUPED)
 
 #: Lines of one kind that are named of one change at the most.
 LINES = 12
@@ -151,11 +151,11 @@ def _cut(
     change: Change, changed: Changed, around: Surroundings
 ) -> tuple[tuple[str, ...], tuple[str, ...]]:
     """The slices that show a changed thing, and the states that alone do."""
-    if change.kind in UNSEEN or change.kind is Kind.PAGE:
+    if change.kind in UNSEEN or change.kind is ChangeKind.PAGE:
         return (), ()
     places = ((change.was, changed.old.density), (change.now, changed.new.density))
     boxes = [box.scaled(by).outward() for box, by in places if box]
-    if change.kind is Kind.ADDED:
+    if change.kind is ChangeKind.ADDED:
         names = [
             resolved.name for resolved in around.slices if _would_show(change, resolved, boxes)
         ]
@@ -165,7 +165,10 @@ def _cut(
         showing = _showing(change, slice_)
         if showing and _reaches(change, changed.old, slice_.box, boxes):
             slices.append(slice_.name)
-            if len(showing) < len(slice_.states) or change.kind in (Kind.SHOWN, Kind.HIDDEN):
+            if len(showing) < len(slice_.states) or change.kind in (
+                ChangeKind.SHOWN,
+                ChangeKind.HIDDEN,
+            ):
                 states += [f"{slice_.name}.{name}" for name in showing if name]
     return tuple(dict.fromkeys(slices)), tuple(dict.fromkeys(states))
 
@@ -191,7 +194,10 @@ def _reaches(change: Change, old: Version, box: Box, boxes: Iterable[Box]) -> bo
 
 def _guides(change: Change, changed: Changed, around: Surroundings) -> Iterator[str]:
     """The guides on which an edge lay that lies elsewhere now."""
-    if change.kind not in (Kind.MOVED, Kind.RESIZED, Kind.REMOVED) or not change.shows:
+    if (
+        change.kind not in (ChangeKind.MOVED, ChangeKind.RESIZED, ChangeKind.REMOVED)
+        or not change.shows
+    ):
         return
     by = changed.old.density
     edges: dict[str, set[float]] = {"x": set(), "y": set()}
@@ -208,9 +214,9 @@ def _guides(change: Change, changed: Changed, around: Surroundings) -> Iterator[
 
 def _words(change: Change, around: Surroundings) -> Iterator[Mention]:
     """Where words stand that are others now, or are gone."""
-    if change.kind is Kind.WORDS:
+    if change.kind is ChangeKind.WORDS:
         texts = [aspect.was for aspect in change.aspects if aspect.what == "text"]
-    elif change.kind is Kind.REMOVED:
+    elif change.kind is ChangeKind.REMOVED:
         things = (around.version.by_address.get(item) for item, _ in change.pairs if item)
         texts = [words.text for thing in things if thing and (words := thing.layer.words)]
     else:
@@ -238,7 +244,7 @@ def _colors(change: Change, around: Surroundings) -> Iterator[Mention]:
 
 
 def _color_patterns(change: Change) -> Iterator[re.Pattern[str]]:
-    for aspect in change.aspects if change.kind is Kind.RECOLOURED else ():
+    for aspect in change.aspects if change.kind is ChangeKind.RECOLOURED else ():
         if re.fullmatch(r"#[0-9a-f]{6}", aspect.was):
             yield re.compile(rf"{aspect.was}(?![0-9a-f])", re.IGNORECASE)
 

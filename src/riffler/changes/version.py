@@ -13,10 +13,10 @@ from riffler.analyse.style import Style
 from riffler.color import Bytes, to_bytes
 from riffler.geometry import Box, Point, Rect
 from riffler.measure.css import by_hand
-from riffler.mockup.model import Layer, Words, drawings
+from riffler.mockup.model import Layer, LayerText, drawings
 from riffler.mockup.svg.document import SvgDocument
 from riffler.mockup.svg.hull import own_matrix
-from riffler.mockup.svg.words import pen
+from riffler.mockup.svg.text_element import pen
 from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
 from riffler.workspace import Opened
@@ -29,7 +29,7 @@ LONGEST = 1200
 
 
 @dataclass(frozen=True)
-class Thing:
+class VersionThing:
     """A drawing: its place in the list of all, the group around it, what tells its paint and place.
 
     `essence` and `placed` are the renderer's digests.
@@ -65,7 +65,9 @@ class Version:
         self.reading = Reading(opened.renderer, density)
         parents, renderer = self.mockup.parents, self.renderer
         self.things = tuple(
-            Thing(number, layer, parents.get(at, ""), renderer.essence(at), renderer.placed(at))
+            VersionThing(
+                number, layer, parents.get(at, ""), renderer.essence(at), renderer.placed(at)
+            )
             for number, layer in enumerate(drawings(self.mockup.layers))
             for at in (layer.address,)
         )
@@ -75,7 +77,7 @@ class Version:
         self._art: dict[int, Art | None] = {}
 
     @cached_property
-    def by_address(self) -> dict[str, Thing]:
+    def by_address(self) -> dict[str, VersionThing]:
         """Every drawing under its address."""
         return {thing.address: thing for thing in self.things}
 
@@ -84,22 +86,22 @@ class Version:
         """The canvas."""
         return Rect.of(self.mockup.box).scaled(1 / self.density)
 
-    def shows(self, thing: Thing) -> bool:
+    def shows(self, thing: VersionThing) -> bool:
         """Whether the file shows it."""
         return self.mockup.shows(thing.layer)
 
-    def rect(self, thing: Thing) -> Rect | None:
+    def rect(self, thing: VersionThing) -> Rect | None:
         """Where its edges lie, in CSS pixels; None for what paints nothing."""
         if thing.number not in self._rects:
             found_rect = self._edges(thing)
             self._rects[thing.number] = found_rect and found_rect.scaled(1 / self.density)
         return self._rects[thing.number]
 
-    def place(self, thing: Thing) -> Rect | None:
+    def place(self, thing: VersionThing) -> Rect | None:
         """Where it lies; for a text whose font is not there, a square where its letters begin."""
         return self.rect(thing) or self._begins(thing)
 
-    def _begins(self, thing: Thing) -> Rect | None:
+    def _begins(self, thing: VersionThing) -> Rect | None:
         point, words = self.pen(thing), self.words(thing)
         if point is None or words is None:
             return None
@@ -110,32 +112,32 @@ class Version:
         thing = self.by_address.get(address or "")
         return self.rect(thing) if thing else None
 
-    def _edges(self, thing: Thing) -> Rect | None:
+    def _edges(self, thing: VersionThing) -> Rect | None:
         if self.mockup.is_vector:
             return self.renderer.exact_box(thing.address)
         box = self.renderer.solid_box(thing.address) or self.renderer.painted_box(thing.address)
         return Rect.of(box) if box else None
 
-    def painted(self, thing: Thing) -> Rect | None:
+    def painted(self, thing: VersionThing) -> Rect | None:
         """The box of all the pixels that it paints, in CSS pixels; None for vectors."""
         box = None if self.mockup.is_vector else self.renderer.painted_box(thing.address)
         return Rect.of(box).scaled(1 / self.density) if box else None
 
-    def stored(self, thing: Thing) -> Rect | None:
+    def stored(self, thing: VersionThing) -> Rect | None:
         """The box of a layer of pixels as the file says it, without a look at them."""
         box = thing.layer.box
         return None if box is None else Rect.of(box).scaled(1 / self.density)
 
-    def is_words(self, thing: Thing) -> bool:
+    def is_words(self, thing: VersionThing) -> bool:
         """Whether it is text, said or seen."""
         return self.reading.is_words(thing.layer)
 
-    def words(self, thing: Thing) -> Words | None:
+    def words(self, thing: VersionThing) -> LayerText | None:
         """A text of the document, its lengths in CSS pixels; None for text in pixels."""
         words = thing.layer.words
         return None if words is None else self.on_page(words)
 
-    def on_page(self, words: Words) -> Words:
+    def on_page(self, words: LayerText) -> LayerText:
         """A text with its lengths in CSS pixels."""
         by = 1 / self.density
         return replace(
@@ -145,7 +147,7 @@ class Version:
             line_step=words.line_step and round(words.line_step * by, 2),
         )
 
-    def pen(self, thing: Thing) -> Point | None:
+    def pen(self, thing: VersionThing) -> Point | None:
         """Where the first letters of a text of the document are set, in CSS pixels."""
         if not self.mockup.is_vector or thing.layer.words is None:
             return None
@@ -157,13 +159,13 @@ class Version:
         point, (left, top) = pen(element, matrix), self.mockup.origin
         return Point((point.x - left) / self.density, (point.y - top) / self.density)
 
-    def style(self, thing: Thing) -> Style | None:
+    def style(self, thing: VersionThing) -> Style | None:
         """What a style sheet says to draw it, in CSS pixels; None for text and pictures."""
         if thing.number not in self._styles:
             self._styles[thing.number] = self._judged(thing)
         return self._styles[thing.number]
 
-    def _judged(self, thing: Thing) -> Style | None:
+    def _judged(self, thing: VersionThing) -> Style | None:
         if self.is_words(thing):
             return None
         judgement = self.reading.judgement(thing.layer)
@@ -174,13 +176,13 @@ class Version:
             style = by_hand(style, self.density)
         return style.scaled(1 / self.density)
 
-    def art(self, thing: Thing) -> Art | None:
+    def art(self, thing: VersionThing) -> Art | None:
         """What it paints by itself on the canvas and beyond it, as it is drawn."""
         if thing.number not in self._art:
             self._art[thing.number] = self._drawn(thing)
         return self._art[thing.number]
 
-    def _drawn(self, thing: Thing) -> Art | None:
+    def _drawn(self, thing: VersionThing) -> Art | None:
         painted = self.renderer.painted_box(thing.address)
         box = painted & self.mockup.box if painted else None
         if not box:
@@ -196,7 +198,7 @@ class Both:
 
     old: Version
     new: Version
-    one: Thing
-    other: Thing
+    one: VersionThing
+    other: VersionThing
     was: Rect
     now: Rect

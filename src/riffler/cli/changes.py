@@ -62,7 +62,7 @@ def changes(
     _refuse_mixed(take=take, looks=bool(note or report or picture), dry=dry_run)
     if take:
         return _take(screen, [path for path in (old, new) if path], earlier=earlier, dry=dry_run)
-    from riffler.changes.answer import VERSION
+    from riffler.changes.comparison import VERSION
     from riffler.project.target import targets
     from riffler.report import changes as report_changes
     from riffler.workspace import Workspace
@@ -106,9 +106,9 @@ def _refuse_mixed(*, take: bool, looks: bool, dry: bool) -> None:
 
 def _take(screen: Screen, paths: list[Path], *, earlier: bool, dry: bool) -> int:
     """Carry new versions through a project, or say what that would edit."""
-    from riffler.changes.answer import VERSION
     from riffler.changes.asked import since_cut
     from riffler.changes.carrying import is_stopped, resume, take
+    from riffler.changes.comparison import VERSION
     from riffler.changes.refreshing import refresh
     from riffler.changes.rehearsing import rehearse
     from riffler.changes.taking import planned

@@ -27,7 +27,7 @@ def demo(
     from riffler.project.project import Project
     from riffler.report.cuts import show_cut
     from riffler.site.build import build
-    from riffler.webfonts import answer as webfonts
+    from riffler.webfonts import publishing as webfonts
     from riffler.workspace import Workspace
 
     count = example.lay_out(folder)

@@ -199,7 +199,7 @@ COMMAND = Command(favicon)
 def _alone(screen: Screen, source: Path | None, values: dict[str, Any]) -> MadeIcons:
     """An icon as options say. Raises RifflerError."""
     from riffler.cutting import icons
-    from riffler.project.favicon import Favicon
+    from riffler.project.icon_settings import Favicon
     from riffler.project.options import checked
     from riffler.workspace import Workspace
 

@@ -16,7 +16,7 @@ from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
     from riffler.fit.expected import Coming
-    from riffler.fit.fitting import Fit
+    from riffler.fit.page_fit import PageFit
     from riffler.project.target import Target
     from riffler.workspace import Opened, Workspace
 
@@ -59,11 +59,11 @@ def fit(
     """
     from riffler.fit.browser import name_of
     from riffler.fit.chromium import browsing
-    from riffler.fit.fitting import VERSION
-    from riffler.fit.fitting import fit as compare
+    from riffler.fit.page_fit import VERSION
+    from riffler.fit.page_fit import fit as compare
     from riffler.fit.widths import troubles
     from riffler.project.target import targets
-    from riffler.report import fitting
+    from riffler.report import page_fit
     from riffler.workspace import Workspace
     from riffler.workspace.pages import source_of
 
@@ -84,16 +84,16 @@ def fit(
         ]
     written = list(map(partial(_written, fits, within), wanted_files))
     if diff and not screen.is_json:
-        screen.pass_on(fitting.patch(fits))
-    elif not screen.json(VERSION, fitting.as_data(fits, within, found_troubles)):
-        fitting.show(screen, fits, within, show_all=show_all)
-        fitting.show_widths(screen, found_troubles, at)
+        screen.pass_on(page_fit.patch(fits))
+    elif not screen.json(VERSION, page_fit.as_data(fits, within, found_troubles)):
+        page_fit.show(screen, fits, within, show_all=show_all)
+        page_fit.show_widths(screen, found_troubles, at)
         for line in written:
             screen.say(line)
     return int(bool(found_troubles) or any(fit.findings for fit in fits))
 
 
-def _written(fits: Sequence[Fit], within: float, target: Target) -> str:
+def _written(fits: Sequence[PageFit], within: float, target: Target) -> str:
     """Write the page or the picture that is wanted; returns what to say of it."""
     from riffler.report import fit_page, fit_picture
     from riffler.report.beside import written
@@ -119,7 +119,7 @@ def _pairs(
 ) -> list[tuple[str, Coming]]:
     """The pages to look at, by address, each with a mockup that is read already."""
     from riffler.fit.browser import address_of
-    from riffler.fit.reading import expected
+    from riffler.fit.expecting import expected
 
     if page is not None and mockup is not None:
         typed = page if "://" in page else str(located(Path(page)))

@@ -26,17 +26,17 @@ def fonts(
     with a style sheet in which nothing jumps when they arrive.
     """
     from riffler.report import fonts as report
-    from riffler.webfonts import answer
+    from riffler.webfonts import publishing
     from riffler.workspace import Workspace
 
     paths = [located(path) for path in mockups or ()]
     workspace = Workspace.around(paths[0]) if paths else Workspace.here()
     if web and not workspace.has_project:
         raise RifflerError("Web fonts are made of the fonts of a project: there is none here.")
-    opened = answer.mockups_of(workspace, paths)
-    used = answer.fonts(workspace, opened)
-    made_web = answer.web(workspace, used, opened, force=force) if web else None
-    if screen.json(answer.VERSION, answer.as_data(used, made_web)):
+    opened = publishing.mockups_of(workspace, paths)
+    used = publishing.fonts(workspace, opened)
+    made_web = publishing.web(workspace, used, opened, force=force) if web else None
+    if screen.json(publishing.VERSION, publishing.as_data(used, made_web)):
         return
     if made_web is None:
         report.show_used(screen, used, is_project=workspace.has_project)

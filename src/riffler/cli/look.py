@@ -16,7 +16,7 @@ from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
     from riffler.project.target import Target
-    from riffler.reading.part import Part
+    from riffler.reading.part import PagePart
     from riffler.workspace import Opened
 
 
@@ -100,7 +100,7 @@ def look(
 COMMAND = Command(look)
 
 
-def _draw(opened: Opened, page: Part | None, target: Target) -> None:
+def _draw(opened: Opened, page: PagePart | None, target: Target) -> None:
     """The boxes of a page, or without one every layer by itself."""
     from riffler.report import contact, parts
 
@@ -118,7 +118,7 @@ def _say(screen: Screen, answers: Sequence[Callable[[], None]]) -> None:
         answer()
 
 
-def _show_page(screen: Screen, page: Part) -> None:
+def _show_page(screen: Screen, page: PagePart) -> None:
     from riffler.report import parts
 
     parts.show(screen, page)

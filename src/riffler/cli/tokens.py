@@ -47,9 +47,9 @@ def tokens(
     from riffler.project.target import Target
     from riffler.report import tokens as report
     from riffler.tokens import answer
+    from riffler.tokens.custom_properties import sheet
     from riffler.tokens.interchange import interchange
     from riffler.tokens.pinning import pin as keep
-    from riffler.tokens.sheet import sheet
     from riffler.workspace import Workspace
 
     paths, targets = [located(path) for path in mockups or ()], []

@@ -96,7 +96,7 @@ def vector(
     from riffler.report import vectors as report
     from riffler.tidy.tidying import Tidying
     from riffler.vector import batch
-    from riffler.vector.page import ForPage, checked_paint
+    from riffler.vector.for_page import ForPage, checked_paint
     from riffler.workspace import Workspace
 
     painted = checked_paint(paint)

@@ -8,9 +8,9 @@ from functools import cached_property
 from pathlib import Path
 from typing import Literal, TypeVar
 
-from riffler.cutlist import naming
+from riffler.cutlist import sound_names
 from riffler.cutlist.edges import Ruler
-from riffler.cutlist.model import Cutlist, Edge, Part, SliceTable
+from riffler.cutlist.model import Cutlist, CutlistPart, Edge, SliceTable
 from riffler.errors import WrittenError, nearest
 from riffler.files import as_typed, beside, is_inside
 from riffler.mockup import address
@@ -33,7 +33,7 @@ _NONE: Mapping[Path, Written] = {}
 class WrittenPart:
     """One file: what it says, and where it says it."""
 
-    said: Part
+    said: CutlistPart
     written: Written
 
 
@@ -235,9 +235,9 @@ class CutlistFile:
                 (entry.name, entry.keys),
                 *((state, (*entry.keys, "state", state)) for state in entry.table.state),
             ):
-                if wrong := naming.fault(name):
+                if wrong := sound_names.fault(name):
                     raise entry.part.written.mistake(
-                        keys, f'"{name}" {wrong}.', f'For example "{naming.sound(name)}".'
+                        keys, f'"{name}" {wrong}.', f'For example "{sound_names.sound(name)}".'
                     )
 
 
@@ -246,7 +246,7 @@ def _included(
 ) -> WrittenPart:
     path = written.path.parent / name
     if (new := edited.get(path)) is not None:
-        return WrittenPart(new.check(Part), new)
+        return WrittenPart(new.check(CutlistPart), new)
     if not path.is_file():
         advice = beside(path) or "A cutlist names it from its own folder."
         raise written.mistake(("include", index), f'There is no file "{name}".', advice)
@@ -255,7 +255,7 @@ def _included(
     if name in written.data["include"][:index]:
         raise written.mistake(("include", index), f'"{name}" is included twice.')
     part = Written.read(path)
-    return WrittenPart(part.check(Part), part)
+    return WrittenPart(part.check(CutlistPart), part)
 
 
 def _entries(part: WrittenPart) -> Iterator[Entry]:

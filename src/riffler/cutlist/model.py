@@ -17,7 +17,7 @@ from pydantic import (
     model_validator,
 )
 
-from riffler.cutlist.naming import media_query, refuse_unsafe
+from riffler.cutlist.sound_names import media_query, refuse_unsafe
 from riffler.project.saving import Settings
 
 #: No edge lies further out than this, in pixels.
@@ -225,7 +225,7 @@ class GridTable(_Table):
     to: Edge = Field(description="Where the last cell ends.")
 
 
-class Part(_Table):
+class CutlistPart(_Table):
     """What a cutlist and a file that cutlists include may both say."""
 
     words: list[str] = Field(default_factory=list, description="Layers that are text.")
@@ -236,7 +236,7 @@ class Part(_Table):
     slice: dict[Name, SliceTable] = Field(default_factory=dict)
 
 
-class Cutlist(Part):
+class Cutlist(CutlistPart):
     """A whole cutlist."""
 
     mockup: str = Field(description="The mockup's file, from the cutlist's folder.")

@@ -7,7 +7,7 @@ from collections.abc import Callable, Container
 from typing import TypeAlias
 
 from riffler.cutlist.edges import CELL, SIGN
-from riffler.cutlist.naming import NewName
+from riffler.cutlist.sound_names import NewName
 from riffler.cutlist.spelling import Spelled
 
 #: The new spelling of a part of a key, or of a text; None where it stays.

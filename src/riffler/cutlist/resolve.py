@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
 
-from riffler.cutlist import fitting
+from riffler.cutlist import role_checks
 from riffler.cutlist.boxes import Boxes
 from riffler.cutlist.file import CutlistFile, Entry
 from riffler.cutlist.model import Edge, Layers
@@ -79,7 +79,7 @@ def _resolve(file: CutlistFile, renderer: Renderer, boxes: Boxes, entry: Entry) 
         when=file.cutlist.when,
         hidden=tuple(file.setting(entry, "hide", list[str]())),
     )
-    fitting.check(file, slice_, renderer.mockup.box)
+    role_checks.check(file, slice_, renderer.mockup.box)
     return slice_
 
 

@@ -10,13 +10,13 @@ from typing import TypeAlias
 
 from riffler.analyse.lettering import Lettering
 from riffler.cutlist.resolve import resolve_one
-from riffler.cutsheet import pictures
-from riffler.cutsheet.model import (
+from riffler.cutsheet import thumbnails
+from riffler.cutsheet.content import (
     SAMPLE,
     CutSheet,
-    Entry,
     SampleFace,
     SheetAsset,
+    SheetEntry,
     SheetPage,
     Variant,
 )
@@ -35,8 +35,8 @@ from riffler.project.project import Project
 from riffler.reading.reading import Reading
 from riffler.tokens.answer import pins_of, read, tokens_of
 from riffler.tokens.gather import type_of
-from riffler.tokens.model import Sort, Tokens, Type
 from riffler.tokens.spelling import spelled
+from riffler.tokens.token import Sort, Tokens, Type
 from riffler.webfonts.facts import Permission, facts_of
 from riffler.webfonts.subset import web_font
 from riffler.workspace import Opened, Workspace
@@ -120,7 +120,7 @@ def _page(opened: Opened, reading: Reading, colors: Colors) -> SheetPage:
         mockup.size.width,
         mockup.size.height,
         density,
-        tuple(pictures.bands(opened.renderer, mockup.drawn)),
+        tuple(thumbnails.bands(opened.renderer, mockup.drawn)),
         (*_layers(opened, reading, colors), *_slices(opened)),
         tuple(_variants(opened)),
         (frame.left, frame.width),
@@ -133,7 +133,7 @@ def _columns(frame: Frame) -> tuple[tuple[float, float], ...]:
     return tuple((round(start, 3), round(end, 3)) for start, end in frame.columns)
 
 
-def _layers(opened: Opened, reading: Reading, colors: Colors) -> Iterator[Entry]:
+def _layers(opened: Opened, reading: Reading, colors: Colors) -> Iterator[SheetEntry]:
     """Every layer that paints, hidden ones too, in listed order."""
     mockup = opened.mockup
     scale = Scale("px", reading.density)
@@ -159,11 +159,11 @@ def _depths(mockup: Mockup) -> dict[str, int]:
 
 def _entry(
     reading: Reading, layer: Layer, box: Rect, css: Css, depths: Mapping[str, int], colors: Colors
-) -> Entry:
+) -> SheetEntry:
     mockup, words = reading.mockup, reading.words(layer)
     kind = "text" if reading.is_words(layer) else "group" if layer.is_group else "layer"
     text = reading.lettering(layer) if kind == "text" and words is None else None
-    return Entry(
+    return SheetEntry(
         kind,
         address.plain(layer.address),
         layer.address,
@@ -193,9 +193,9 @@ def _seen(text: Lettering | None, reading: Reading) -> str:
     return f"in pixels: {count} line{'s' if count > 1 else ''}, {high}"
 
 
-def _slices(opened: Opened) -> Iterator[Entry]:
+def _slices(opened: Opened) -> Iterator[SheetEntry]:
     for thing in Things(opened).slices:
-        yield Entry("slice", thing.name, thing.name, thing.box)
+        yield SheetEntry("slice", thing.name, thing.name, thing.box)
 
 
 def _variants(opened: Opened) -> Iterator[Variant]:
@@ -213,7 +213,7 @@ def _variants(opened: Opened) -> Iterator[Variant]:
         box = box & mockup.box if box else None
         if box:
             name = states.get(layer.address, address.plain(layer.address))
-            yield Variant(layer.address, name, pictures.picture(renderer, box, on))
+            yield Variant(layer.address, name, thumbnails.picture(renderer, box, on))
 
 
 def _states(opened: Opened) -> dict[str, str]:
@@ -254,7 +254,7 @@ def _assets(project: Project, opened: Sequence[Opened]) -> Iterator[SheetAsset]:
             asset.bytes,
             sides,
             css,
-            pictures.thumbnail(read_whole(path)),
+            thumbnails.thumbnail(read_whole(path)),
         )
     yield from sorted(
         small.values(),

@@ -7,7 +7,7 @@ import io
 import zipfile
 from collections.abc import Iterable, Iterator, Sequence
 
-from riffler.cutsheet.model import CutSheet, Entry, SheetPage
+from riffler.cutsheet.content import CutSheet, SheetEntry, SheetPage
 from riffler.files import is_inside, read_whole
 from riffler.measure.units import Scale
 from riffler.plain import formula_free
@@ -74,7 +74,7 @@ def lengths(sheet: CutSheet) -> str:
     return out.getvalue()
 
 
-def _row(page: SheetPage, entry: Entry) -> Sequence[str]:
+def _row(page: SheetPage, entry: SheetEntry) -> Sequence[str]:
     box, scale = entry.box, Scale("px", page.density)
     sides = (scale.say(length) for length in (box.x, box.y, box.width, box.height))
     return formula_free(page.name), entry.sort, formula_free(entry.address), *sides

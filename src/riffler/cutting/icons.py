@@ -8,11 +8,11 @@ from pathlib import Path
 from riffler.cutting import apart
 from riffler.digests import sha256
 from riffler.errors import RifflerError
-from riffler.icon import favicon
-from riffler.icon.making import Icons
+from riffler.icon import icon_task
+from riffler.icon.icon_files import Icons
 from riffler.output.asset import IconAsset
 from riffler.output.publish import Published
-from riffler.project.favicon import Favicon
+from riffler.project.icon_settings import Favicon
 from riffler.workspace import Workspace
 
 
@@ -64,7 +64,7 @@ def of_project(workspace: Workspace, *, force: bool = False, dry_run: bool = Fal
             "riffler.toml has no [favicon].",
             'Write one: [favicon] with slice = "...", file = "..." or letters = "...".',
         )
-    task = next(favicon.plan(apart.wanted_of(workspace, is_sliced=how.slice is not None)))
+    task = next(icon_task.plan(apart.wanted_of(workspace, is_sliced=how.slice is not None)))
     (icons,) = apart.results(workspace, [task])
     files = list(task.products(icons, workspace))
     published = apart.published(
@@ -75,5 +75,5 @@ def of_project(workspace: Workspace, *, force: bool = False, dry_run: bool = Fal
 
 def alone(workspace: Workspace, how: Favicon) -> MadeIcons:
     """Make an icon of letters or of a file, for who has no project."""
-    operation = favicon.made_of(workspace, how).operation
+    operation = icon_task.made_of(workspace, how).operation
     return MadeIcons(operation.run(workspace), operation.name, how.theme)

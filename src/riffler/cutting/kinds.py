@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from riffler.cutting import regions, slices
-from riffler.icon import favicon
+from riffler.icon import icon_task
 from riffler.jobs.task import Task
 from riffler.sprite import sheet
 from riffler.vector import loader, symbols
@@ -18,7 +18,7 @@ KINDS: tuple[Callable[[Wanted], Iterator[Task[Any]]], ...] = (
     slices.plan,
     vectors.plan,
     regions.plan,
-    favicon.plan,
+    icon_task.plan,
     sheet.plan,
     symbols.plan,
     loader.plan,

@@ -9,7 +9,7 @@ from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.roles import Words
 from riffler.geometry import Box, CssSize
 from riffler.jobs.task import Drawing
-from riffler.mockup.model import Kind
+from riffler.mockup.model import LayerKind
 from riffler.output.asset import Region
 from riffler.roles import words
 from riffler.workspace import Workspace
@@ -23,7 +23,7 @@ SHADOW = 200
 
 
 @dataclass(frozen=True)
-class Ground:
+class RegionGround:
     """What a style sheet says of a box: the colour under its words, and what draws it.
 
     `color` is `#rrggbb`, with two more digits where it shows through; None where a picture or a
@@ -48,9 +48,9 @@ class FindGround:
         """It is not."""
         return False
 
-    def run(self, workspace: Workspace) -> Ground:
+    def run(self, workspace: Workspace) -> RegionGround:
         """Find it."""
-        return Ground(words.ground(self.drawing.pixels(workspace)), self._look(workspace))
+        return RegionGround(words.ground(self.drawing.pixels(workspace)), self._look(workspace))
 
     def _look(self, workspace: Workspace) -> dict[str, str]:
         """The declarations that draw the plate; none where CSS can't."""
@@ -78,9 +78,9 @@ class RegionTask:
     css: CssSize
     when: str | None
 
-    result = Ground
+    result = RegionGround
 
-    def products(self, result: Ground, workspace: Workspace) -> Iterator[Region]:  # noqa: ARG002
+    def products(self, result: RegionGround, workspace: Workspace) -> Iterator[Region]:  # noqa: ARG002
         """What the ledger says of the box; no file belongs to it."""
         place = self.operation.drawing.box
         yield Region(
@@ -94,7 +94,7 @@ def plan(wanted: Wanted) -> Iterator[RegionTask]:
         if not isinstance(slice_.role, Words):
             continue
         mockup, box = cutlist.renderer.mockup, slice_.box
-        texts = {layer.address for layer in mockup.walk() if layer.kind is Kind.WORDS}
+        texts = {layer.address for layer in mockup.walk() if layer.kind is LayerKind.WORDS}
         drawing = Drawing(cutlist.key, box, 1.0, slice_.rest.shown - texts)
         css = box.on_page(slice_.density)
         where = wanted.workspace.project.relative(cutlist.key.path)
@@ -106,7 +106,10 @@ def _plate(cutlist: OpenCutlist, slice_: ResolvedSlice) -> tuple[Drawing | None,
     """The topmost drawing whose solid part fills the slice's box, and its address."""
     renderer, box = cutlist.renderer, slice_.box
     for layer in renderer.mockup.walk():
-        if layer.address not in slice_.rest.shown or layer.kind not in (Kind.PIXELS, Kind.VECTOR):
+        if layer.address not in slice_.rest.shown or layer.kind not in (
+            LayerKind.PIXELS,
+            LayerKind.VECTOR,
+        ):
             continue
         rough = renderer.rough_box(layer.address)
         if rough is None or not (_holds(rough, box) and _holds(box.grown(SHADOW), rough)):

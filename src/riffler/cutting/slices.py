@@ -16,10 +16,10 @@ from riffler.geometry import Box, Point, Scale, Size
 from riffler.jobs.task import Drawing
 from riffler.output.asset import CutAsset
 from riffler.output.publish import Made, described
-from riffler.roles import pictures
+from riffler.roles import slice_pictures
 from riffler.roles.joints import Joined, goes_on, of_itself
-from riffler.roles.picture import Picture, stem_of
-from riffler.roles.pictures import Part
+from riffler.roles.picture import DrawnPicture, stem_of
+from riffler.roles.slice_pictures import PicturePart
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import OpenCutlist, Wanted
 
@@ -65,7 +65,7 @@ class CutPicture:
         size = self.outer.scaled(self.drawing.scale)
         return is_searched and size.width * size.height >= LONG
 
-    def made(self, workspace: Workspace) -> Picture:
+    def made(self, workspace: Workspace) -> DrawnPicture:
         """The picture before it is encoded. Raises SettingError for one that is too large."""
         mockup = workspace.renderer(self.drawing.mockup).mockup
         if not mockup.is_vector:
@@ -73,7 +73,7 @@ class CutPicture:
         _refuse_huge(self.outer.scaled(self.drawing.scale), workspace.limits.picture)
         pixels = self.drawing.pixels(workspace)
         drawn = self.drawing
-        return pictures.made(self.role, self.box, drawn.box, pixels, drawn.scale)
+        return slice_pictures.made(self.role, self.box, drawn.box, pixels, drawn.scale)
 
     def run(self, workspace: Workspace) -> Cut:
         """Make the picture. Raises SettingError for one that is too large, or loses its alpha."""
@@ -156,7 +156,7 @@ def plan(wanted: Wanted) -> Iterator[SliceTask]:
                 continue  # it is saved as a vector file alone
             for size in state.saving.sizes or (None,):
                 scale = scale_of(size, slice_.outer, slice_.density)
-                for part in pictures.parts(slice_.role, slice_.box):
+                for part in slice_pictures.parts(slice_.role, slice_.box):
                     strips = joined[id(cutlist)].strips(slice_, part)
                     yield _task(wanted, cutlist, slice_, state, size, scale, part, strips)
 
@@ -174,7 +174,7 @@ def _task(
     state: State,
     size: str | None,
     scale: Scale,
-    part: Part,
+    part: PicturePart,
     strips: Mapping[str, Box],
 ) -> SliceTask:
     drawing = Drawing(cutlist.key, part.box, scale, state.shown)

@@ -15,7 +15,7 @@ from riffler.encode.original import Original, shared
 from riffler.errors import RifflerError
 from riffler.formats import FORMATS, Format
 from riffler.geometry import Size
-from riffler.roles import pictures
+from riffler.roles import slice_pictures
 from riffler.roles.joints import Joined, goes_on, of_itself
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import named, prepare, read_cutlists
@@ -25,7 +25,7 @@ AROUND = 48
 
 
 @dataclass(frozen=True)
-class Source:
+class PictureSource:
     """A picture to weigh: its name, its pixels, and how it is saved.
 
     `slice` is the slice that it is of, None for a file; at its `joints` another picture goes on.
@@ -75,10 +75,10 @@ class Source:
         return prepared(self.pixels, format_name, self.saving.ground)
 
 
-def sources_of(workspace: Workspace, names: Sequence[str]) -> list[Source]:
+def sources_of(workspace: Workspace, names: Sequence[str]) -> list[PictureSource]:
     """What is to be weighed, in the order of the names; a name may be a slice or a file."""
     files = {name for name in names if Path(name).suffix and Path(name).is_file()}
-    sources: dict[str, list[Source]] = {name: [_file(workspace, name)] for name in files}
+    sources: dict[str, list[PictureSource]] = {name: [_file(workspace, name)] for name in files}
     slices = [name for name in names if name not in files]
     _refuse_missing(workspace, slices)
     if slices:
@@ -99,32 +99,32 @@ def _refuse_missing(workspace: Workspace, slices: Sequence[str]) -> None:
             )
 
 
-def _file(workspace: Workspace, name: str) -> Source:
+def _file(workspace: Workspace, name: str) -> PictureSource:
     opened = workspace.open(Path(name))
-    return Source(name, opened.renderer.render(opened.mockup.box, 1.0, opened.mockup.drawn))
+    return PictureSource(name, opened.renderer.render(opened.mockup.box, 1.0, opened.mockup.drawn))
 
 
-def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[Source]]:
+def _slices(workspace: Workspace, names: Sequence[str]) -> dict[str, list[PictureSource]]:
     """The pictures of slices at rest, as their roles make them, at the mockup's own size.
 
     Raises RifflerError for a slice that is not there, or that is named and becomes no picture.
     """
     files = read_cutlists(workspace.project)
     meant = set(named(names, files))
-    sources: dict[str, list[Source]] = {}
+    sources: dict[str, list[PictureSource]] = {}
     for cutlist in prepare(workspace, files):
         joined = Joined(cutlist.slices)
         for slice_ in cutlist.slices:
             if slice_.name not in meant or slice_.label is not None:
                 continue
-            for part in pictures.parts(slice_.role, slice_.box):
+            for part in slice_pictures.parts(slice_.role, slice_.box):
                 drawn = cutlist.renderer.render(part.box, 1.0, slice_.rest.shown)
-                picture = pictures.made(slice_.role, slice_.box, part.box, drawn, 1.0)
+                picture = slice_pictures.made(slice_.role, slice_.box, part.box, drawn, 1.0)
                 name = f"{slice_.name}.{part.name}" if part.name else slice_.name
                 strips = joined.strips(slice_, part).items()
                 draw = partial(cutlist.renderer.render, scale=1.0, shown=slice_.rest.shown)
                 going_on = [side for side, strip in strips if goes_on(side, draw(strip))]
-                source = Source(
+                source = PictureSource(
                     name,
                     picture.pixels,
                     slice_.rest.saving,

@@ -13,11 +13,11 @@ from riffler.mockup.svg.document import read_bytes
 from riffler.output.asset import Asset, SpriteAsset, StyleAsset, SymbolsAsset
 from riffler.output.publish import Made, Published
 from riffler.project.options import checked
-from riffler.project.sprites import Sprite
+from riffler.project.sprite_settings import Sprite
 from riffler.sprite import loose, sheet
 from riffler.vector import symbols
-from riffler.vector.making import make
-from riffler.vector.page import ForPage, checked_paint
+from riffler.vector.for_page import ForPage, checked_paint
+from riffler.vector.tidied import make
 from riffler.workspace import Workspace
 
 

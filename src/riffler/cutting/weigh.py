@@ -10,7 +10,7 @@ from typing import Any
 from riffler.analyse.outline import only_corners
 from riffler.color import is_opaque, to_bytes
 from riffler.cutting.files import files_of
-from riffler.cutting.sources import Source, sources_of
+from riffler.cutting.sources import PictureSource, sources_of
 from riffler.encode.choice import LEVELS, Choice, is_worth_a_loss
 from riffler.encode.choose import CODECS, choose
 from riffler.encode.hidden import spread
@@ -22,7 +22,7 @@ from riffler.workspace import Workspace
 
 
 @dataclass(frozen=True)
-class Line:
+class Connection:
     """A connection: its name, kilobits a second, and milliseconds until the first byte."""
 
     name: str
@@ -35,7 +35,11 @@ class Line:
 
 
 #: A phone at the edge of its network, a phone in town, a wire.
-LINES = (Line("far", 400, 400), Line("town", 3_000, 120), Line("wire", 40_000, 20))
+LINES = (
+    Connection("far", 400, 400),
+    Connection("town", 3_000, 120),
+    Connection("wire", 40_000, 20),
+)
 
 
 @dataclass(frozen=True)
@@ -80,7 +84,7 @@ class Weighed:
     JPEG would be where only rounded corners need transparency.
     """
 
-    source: Source
+    source: PictureSource
     weights: tuple[Weight, ...]
     missed: tuple[tuple[str, str], ...] = ()
     square: Square | None = None
@@ -156,7 +160,7 @@ def _curve(original: Original, format_name: str) -> Curve:
     return Curve(format_name, tuple((rung.size, rung.loss) for rung in rungs))
 
 
-def _weighed(pool: Workers, source: Source) -> Weighed:
+def _weighed(pool: Workers, source: PictureSource) -> Weighed:
     """Every format at every level side by side, the slowest first."""
     originals = source.originals()
     names = sorted(originals, key=SLOWEST.index)
@@ -193,7 +197,7 @@ def _level_of(choice: Choice) -> str:
 
 
 def _better(
-    source: Source, cut: Sequence[Choice], known_originals: list[Original]
+    source: PictureSource, cut: Sequence[Choice], known_originals: list[Original]
 ) -> Weight | None:
     """The file that would serve best at the same level, where it saves real bytes."""
     if AUTO in source.saving.save or source.saving.budget is not None or not cut:
@@ -216,7 +220,7 @@ def _smaller(
             yield Weight(choice, level, FORMATS[name].alpha != "none" and shows_through)
 
 
-def _square(source: Source, least: int) -> Square | None:
+def _square(source: PictureSource, least: int) -> Square | None:
     """The JPEG of a picture that only its corners keep from being one, where it saves much."""
     radii = None if is_opaque(source.pixels) else only_corners(source.pixels)
     if radii is None:

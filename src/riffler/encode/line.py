@@ -42,7 +42,7 @@ Tries: TypeAlias = Mapping[int, Try]
 
 
 @dataclass
-class Line:
+class LossLine:
     """What looks at a codec's qualities say of those between and beside them.
 
     The logarithm of loss falls with that of how coarsely the codec quantises, the *effort*.
@@ -57,11 +57,11 @@ class Line:
         """The best quality there is."""
         return HIGHEST // self.codec.traits.step * self.codec.traits.step
 
-    def after(self, quality: int, file: Try) -> Line:
+    def after(self, quality: int, file: Try) -> LossLine:
         """What they say after the file of a quality has shown how much more it loses."""
         worse = float(np.clip(max(LEAST, file.loss) / self._at(quality), *BELIEVED))
         looks = {value: Try(look.data, worse * look.loss) for value, look in self.looks.items()}
-        return Line(self.codec, {**looks, quality: file}, self.of_pieces)
+        return LossLine(self.codec, {**looks, quality: file}, self.of_pieces)
 
     def _at(self, quality: int) -> float:
         """What looks should lose at a quality."""

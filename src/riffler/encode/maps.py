@@ -28,7 +28,7 @@ Cells = npt.NDArray[np.float64]
 
 
 @dataclass(frozen=True)
-class Part:
+class Strip:
     """Rows of some pieces, with those that a blur needs around them, and where they lie there."""
 
     pieces: slice
@@ -37,7 +37,7 @@ class Part:
     inner: slice
 
 
-def parts(stack: Stack, cell: int = 1) -> Iterator[Part]:
+def parts(stack: Stack, cell: int = 1) -> Iterator[Strip]:
     """All of a stack in parts that are small enough to work on at a time, of whole cells."""
     count, height, width = stack.shape
     together = max(1, BAND // (height * width))
@@ -47,7 +47,7 @@ def parts(stack: Stack, cell: int = 1) -> Iterator[Part]:
             rows = slice(top, min(height, top + step))
             outer = slice(max(0, top - REACH), min(height, rows.stop + REACH))
             inner = slice(top - outer.start, rows.stop - outer.start)
-            yield Part(slice(first, first + together), rows, outer, inner)
+            yield Strip(slice(first, first + together), rows, outer, inner)
 
 
 def blurred(stack: Stack) -> Stack:
@@ -116,7 +116,7 @@ def compared(
     count, height, width = other.shape
     sums = np.zeros((6, count, -(-height // cell), -(-width // cell)))
 
-    def add(part: Part, which: int, result: Stack) -> None:
+    def add(part: Strip, which: int, result: Stack) -> None:
         """Sum up what is above 0 of a map."""
         rows = slice(part.rows.start // cell, -(-part.rows.stop // cell))
         kept = np.maximum(result, 0)

@@ -15,7 +15,7 @@ from riffler.encode.choice import ENCODES, LEVELS, Choice
 from riffler.encode.codec import LossyCodec, Rung, Try, files_of, tried
 from riffler.encode.encoding import decoded
 from riffler.encode.hidden import filled
-from riffler.encode.line import HIGHEST, POOREST, Line, Tries, effort_of, log_of
+from riffler.encode.line import HIGHEST, POOREST, LossLine, Tries, effort_of, log_of
 from riffler.encode.original import Original
 
 #: The level for which a ladder settles what it has to choose besides.
@@ -191,7 +191,7 @@ def _worth(look: Try) -> float:
 
 def _searched(trial: _Trial, codec: LossyCodec, looks: dict[int, Try]) -> tuple[int, Try] | None:
     """The lowest quality and its file; None where the highest one loses too much."""
-    line = Line(codec, looks, of_pieces=trial.original.is_large)
+    line = LossLine(codec, looks, of_pieces=trial.original.is_large)
     aim = trial.aim(codec)
     while trial.encodes < trial.looks and (quality := line.next(aim)) is not None:
         looks[quality] = trial.look(codec, quality)
@@ -206,14 +206,14 @@ def _searched(trial: _Trial, codec: LossyCodec, looks: dict[int, Try]) -> tuple[
     return None if passing is None else (passing, files[passing])
 
 
-def _is_out_of_reach(trial: _Trial, line: Line) -> bool:
+def _is_out_of_reach(trial: _Trial, line: LossLine) -> bool:
     """Whether even the highest quality loses too much: no large file is made to see that."""
     if any(look.loss <= trial.most for look in line.looks.values()):
         return False
     return trial.look(line.codec, line.highest).loss > trial.most
 
 
-def _files(trial: _Trial, line: Line) -> dict[int, Try]:
+def _files(trial: _Trial, line: LossLine) -> dict[int, Try]:
     """The file itself, of a large picture where the loss of looks crosses the wanted one.
 
     How much more it loses than the looks says where to try again, twice at the most.

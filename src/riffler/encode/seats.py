@@ -11,8 +11,8 @@ import numpy.typing as npt
 
 from riffler.color import Bytes
 from riffler.encode.calm import Calm
-from riffler.encode.pieces import Place
 from riffler.encode.things import Mask
+from riffler.encode.tiles import Place
 from riffler.encode.views import View, Weights
 from riffler.encode.weights import WEIGHTS
 

@@ -8,7 +8,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.color import Bytes
-from riffler.encode.pieces import Place
+from riffler.encode.tiles import Place
 
 #: Things are apart when so many lines of one colour are between them.
 APART = 24

@@ -17,9 +17,9 @@ from functools import cached_property
 import numpy as np
 
 from riffler.color import Bytes, is_solid
-from riffler.encode.pieces import Place, corner, different, painted, stacked, telling, tiles, worst
 from riffler.encode.seats import Seat
 from riffler.encode.things import drawn, things
+from riffler.encode.tiles import Place, corner, different, painted, stacked, telling, tiles, worst
 from riffler.encode.views import Pooled, scales_of, times
 
 #: Red, green and blue of the grounds that transparent pictures are laid on.

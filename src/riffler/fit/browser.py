@@ -24,7 +24,7 @@ from riffler.fit.camera import Camera, canvas
 from riffler.fit.chromium import Chromium
 from riffler.fit.likeness import inked
 from riffler.fit.said import PageSaid, troubles_of
-from riffler.fit.seen import Node, Seen, SeenPicture, boxes_of, nodes_of, texts_of
+from riffler.fit.seen import Node, SeenPage, SeenPicture, boxes_of, nodes_of, texts_of
 from riffler.fit.tab import Tab, script
 from riffler.geometry import Box, Rect
 from riffler.project.limits import DEFAULT_LIMITS
@@ -116,7 +116,7 @@ class Window:
     def _said(self) -> PageSaid:
         return PageSaid.of(self.tab.ask(script("page.js")))
 
-    def look(self) -> Seen:
+    def look(self) -> SeenPage:
         """All that the page shows, with its pixels and those of each picture alone."""
         data = self._said()
         width, height = data.width, data.height
@@ -129,7 +129,7 @@ class Window:
             SeenPicture(picture.element, Rect(*picture.rect), picture.natural, picture.kept)
             for picture in data.pictures
         ]
-        return Seen(
+        return SeenPage(
             nodes_of(data),
             texts_of(data),
             boxes_of(data),

@@ -13,7 +13,7 @@ from functools import partial
 
 from riffler.fit.fault import PLACE, SIZING, Fault, Placed
 from riffler.fit.pairing import distance
-from riffler.fit.seen import Seen
+from riffler.fit.seen import SeenPage
 from riffler.fit.settling import with_swaps, without_shadows
 from riffler.geometry import Rect
 
@@ -66,7 +66,7 @@ _ACROSS = _Axis(
 )
 
 
-def roots(placed: Sequence[Placed], seen: Seen) -> list[Root]:
+def roots(placed: Sequence[Placed], seen: SeenPage) -> list[Root]:
     """What is at fault by itself, the rest with it; in the order of the page."""
     things = without_shadows(with_swaps(placed))
     wrong = [placed for placed in things if placed.off > PLACE or placed.differences]
@@ -108,7 +108,7 @@ def _head(placed: Placed, by: dict[int, Placed | None]) -> Placed:
 class _Pushing:
     """Reasons why things lie elsewhere, among all that do."""
 
-    def __init__(self, wrong: Sequence[Placed], right: Sequence[Placed], seen: Seen) -> None:
+    def __init__(self, wrong: Sequence[Placed], right: Sequence[Placed], seen: SeenPage) -> None:
         self._wrong, self._seen = wrong, seen
         self._still = {placed.element for placed in right if placed.element >= 0}
         self._together = list(self._moved_as_one())

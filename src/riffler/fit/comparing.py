@@ -2,21 +2,21 @@
 
 from __future__ import annotations
 
-from riffler.fit.expected import Expected, Kind, Thing
+from riffler.fit.expected import Expected, ExpectedThing, ThingKind
 from riffler.fit.fault import PLACE, SIZING, Difference, Fault, Placed
 from riffler.fit.of_boxes import box, line
 from riffler.fit.of_pictures import covered, ground, picture
 from riffler.fit.of_pixels import unread
 from riffler.fit.of_words import words
 from riffler.fit.pairing import Pairs
-from riffler.fit.seen import Seen
+from riffler.fit.seen import SeenPage
 from riffler.jobs.runner import Workers
 
 #: Faults by which a thing shows something else, whatever lies on it.
 _ELSE = (Fault.ANOTHER, Fault.COLOR, Fault.MISSING)
 
 
-def compared(wanted: Expected, seen: Seen, pairs: Pairs) -> list[Placed]:
+def compared(wanted: Expected, seen: SeenPage, pairs: Pairs) -> list[Placed]:
     """Every thing of the mockup with its place on the page; pixels are compared side by side."""
 
     def one(number: int) -> Placed | None:
@@ -30,7 +30,7 @@ def compared(wanted: Expected, seen: Seen, pairs: Pairs) -> list[Placed]:
 
 def _may_hide(placed: Placed) -> bool:
     return (
-        placed.thing.kind is not Kind.BOX
+        placed.thing.kind is not ThingKind.BOX
         and placed.off <= PLACE
         and not any(
             difference.fault in SIZING or difference.fault in _ELSE
@@ -39,7 +39,7 @@ def _may_hide(placed: Placed) -> bool:
     )
 
 
-def _is_canvas(thing: Thing, wanted: Expected, seen: Seen) -> bool:
+def _is_canvas(thing: ExpectedThing, wanted: Expected, seen: SeenPage) -> bool:
     """Whether a white ground of the whole mockup is a canvas that nothing on the page paints."""
     box, style = thing.box, thing.style
     is_whole = box.width >= wanted.width - 1 and box.height >= wanted.height - 1
@@ -47,7 +47,7 @@ def _is_canvas(thing: Thing, wanted: Expected, seen: Seen) -> bool:
     return is_whole and is_white and not any(box.fills for box in seen.boxes)
 
 
-def _placed(number: int, wanted: Expected, seen: Seen, pairs: Pairs) -> Placed | None:
+def _placed(number: int, wanted: Expected, seen: SeenPage, pairs: Pairs) -> Placed | None:
     """A thing with its place; None where the mockup itself has too little of it in sight."""
     thing = wanted.things[number]
     if (text := pairs.words.get(number)) is not None:
@@ -58,9 +58,9 @@ def _placed(number: int, wanted: Expected, seen: Seen, pairs: Pairs) -> Placed |
         return picture(number, thing, shown, wanted, seen)
     if (painted := pairs.boxes.get(number)) is not None:
         return box(number, thing, painted, wanted, seen)
-    if thing.kind is Kind.PICTURE:
+    if thing.kind is ThingKind.PICTURE:
         return ground(number, thing, wanted, seen)
-    if thing.kind is Kind.BOX and (border := line(number, thing, wanted, seen)):
+    if thing.kind is ThingKind.BOX and (border := line(number, thing, wanted, seen)):
         return border
     if _is_canvas(thing, wanted, seen):
         return Placed(number, thing, thing.box, 0)

@@ -14,14 +14,14 @@ from riffler.color import Bytes, to_bytes
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Box, Rect
 from riffler.markup.setting import Setting
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.render.renderer import Renderer
 
 #: Rows that are drawn at once.
 STRIP = 256
 
 
-class Kind(StrEnum):
+class ThingKind(StrEnum):
     """What a thing is."""
 
     PICTURE = "picture"
@@ -30,7 +30,7 @@ class Kind(StrEnum):
 
 
 @dataclass(frozen=True)
-class Thing:
+class ExpectedThing:
     """A thing of the mockup: what it is called, its layers, its box.
 
     Of a picture the box is what it paints by itself, of words their ink, of a box its plate.
@@ -38,7 +38,7 @@ class Thing:
     """
 
     name: str
-    kind: Kind
+    kind: ThingKind
     box: Rect
     layers: tuple[str, ...] = ()
     setting: Setting | None = None
@@ -66,7 +66,7 @@ class Expected(Frame):
     `looks` are small pictures of pictures, by the numbers of things; `slices` those of its cutlist.
     """
 
-    things: tuple[Thing, ...]
+    things: tuple[ExpectedThing, ...]
     looks: Mapping[int, Thumbs]
     slices: tuple[ResolvedSlice, ...]
     fonts: FontBook
@@ -74,7 +74,7 @@ class Expected(Frame):
     renderer: Renderer
     whole: Bytes = field(repr=False)
 
-    def pixels(self, thing: Thing) -> Bytes:
+    def pixels(self, thing: ExpectedThing) -> Bytes:
         """What a thing paints by itself, straight 8-bit RGBA, as large as its box."""
         shown = alone(self.renderer, thing.layers)
         return drawn(self.renderer, self.on_canvas(thing.box), shown)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from riffler.fit.expected import Kind, Thing
+from riffler.fit.expected import ExpectedThing, ThingKind
 from riffler.geometry import Rect
 
 #: Oklab's distance from which a colour is another: where the mockup says it, where it is measured.
@@ -79,7 +79,7 @@ class Placed:
     """
 
     number: int
-    thing: Thing
+    thing: ExpectedThing
     box: Rect
     element: int = -1
     dx: float = 0.0
@@ -96,7 +96,7 @@ class Placed:
     @property
     def is_of_type(self) -> bool:
         """Whether it is a text: as wide as its letters, not as what is around them."""
-        return self.thing.kind is Kind.WORDS
+        return self.thing.kind is ThingKind.WORDS
 
     @property
     def off(self) -> float:

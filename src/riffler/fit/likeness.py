@@ -13,7 +13,7 @@ import numpy.typing as npt
 
 from riffler.analyse.texture import quick_length
 from riffler.color import LUMA, Bytes, hex_of
-from riffler.fit.seen import Seen
+from riffler.fit.seen import SeenPage
 from riffler.geometry import Box, Rect
 
 Grey = npt.NDArray[np.float32]
@@ -157,14 +157,14 @@ def inked(alpha: npt.NDArray[np.uint8]) -> tuple[float, float, float, float] | N
     return left, top, right, bottom
 
 
-def crop(seen: Seen, box: Rect) -> Bytes:
+def crop(seen: SeenPage, box: Rect) -> Bytes:
     """What a page shows in a box, as large as pixels that it touches; (H, W, 4) uint8."""
     by = seen.density
     on = box.scaled(by).outward()
     return seen.shot[max(0, on.y) : max(0, on.bottom), max(0, on.x) : max(0, on.right)]
 
 
-def shifted(seen: Seen, on: Box, dx: float, dy: float) -> Bytes:
+def shifted(seen: SeenPage, on: Box, dx: float, dy: float) -> Bytes:
     """What a page shows in a box of its pixels, moved by CSS pixels, to whole pixels."""
     by, shot = seen.density, seen.shot
     x, y = on.x + round(dx * by), on.y + round(dy * by)
@@ -172,7 +172,7 @@ def shifted(seen: Seen, on: Box, dx: float, dy: float) -> Bytes:
 
 
 def stepped(
-    pixels: Bytes, mask: npt.NDArray[np.bool_], seen: Seen, box: Rect, most: float
+    pixels: Bytes, mask: npt.NDArray[np.bool_], seen: SeenPage, box: Rect, most: float
 ) -> tuple[int, int, float]:
     """How many pixels a ground is out of step, right and down, and how far off its colours are.
 

@@ -6,10 +6,10 @@ from collections.abc import Iterable, Iterator
 
 from riffler.analyse.style import Border, Radii, Style
 from riffler.analyse.thumbnails import content
-from riffler.fit.expected import Expected, Thing
+from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
 from riffler.fit.likeness import crop
-from riffler.fit.seen import Seen, SeenBox, colors_in, lengths_in
+from riffler.fit.seen import SeenBox, SeenPage, colors_in, lengths_in
 from riffler.geometry import Rect
 from riffler.tokens.palette import alpha, apart
 
@@ -30,7 +30,9 @@ THIN, ABOUT = 4.0, 40.0
 CORNER, BORDER = 1.0, 0.6
 
 
-def box(number: int, thing: Thing, found_box: SeenBox, wanted: Expected, seen: Seen) -> Placed:
+def box(
+    number: int, thing: ExpectedThing, found_box: SeenBox, wanted: Expected, seen: SeenPage
+) -> Placed:
     """A plain box that an element paints."""
     mine, other_rect = thing.box, thing.box if found_box.fills else found_box.box
     if thing.style and any(alpha(stop.color) < CLEAR for stop in thing.style.stops):
@@ -55,7 +57,7 @@ def box(number: int, thing: Thing, found_box: SeenBox, wanted: Expected, seen: S
     )
 
 
-def line(number: int, thing: Thing, wanted: Expected, seen: Seen) -> Placed | None:
+def line(number: int, thing: ExpectedThing, wanted: Expected, seen: SeenPage) -> Placed | None:
     """A thin box that the page has as the border of an element; None where there is none near."""
     mine = thing.box
     if min(mine.width, mine.height) > THIN:
@@ -94,7 +96,7 @@ def _apart(first: Rect, second: Rect) -> float:
     return max(map(abs, edges))
 
 
-def _borders(seen: Seen) -> Iterator[tuple[int, Rect, str]]:
+def _borders(seen: SeenPage) -> Iterator[tuple[int, Rect, str]]:
     """Every border of one side of an element, as the strip that it paints."""
     for one_box in seen.boxes:
         box = one_box.box

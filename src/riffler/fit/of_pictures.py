@@ -9,10 +9,10 @@ import numpy.typing as npt
 
 from riffler.analyse.thumbnails import content, unlike
 from riffler.color import Bytes
-from riffler.fit.expected import Expected, Kind, Thing
+from riffler.fit.expected import Expected, ExpectedThing, ThingKind
 from riffler.fit.fault import PLACE, Difference, Fault, Placed, px
 from riffler.fit.likeness import crop, moved, shifted, stepped
-from riffler.fit.seen import Seen, SeenPicture
+from riffler.fit.seen import SeenPage, SeenPicture
 from riffler.geometry import Rect
 from riffler.tokens.palette import levels
 
@@ -66,7 +66,7 @@ Mask = npt.NDArray[np.bool_]
 
 
 def picture(
-    number: int, thing: Thing, found_picture: SeenPicture, wanted: Expected, seen: Seen
+    number: int, thing: ExpectedThing, found_picture: SeenPicture, wanted: Expected, seen: SeenPage
 ) -> Placed:
     """A picture that an element shows."""
     assert found_picture.pixels is not None
@@ -81,9 +81,7 @@ def picture(
         return Placed(
             number, thing, thing.box, found_picture.element
         )  # several elements draw it together
-    larger = by * max(abs(dw), abs(dh))
-    is_soft = larger <= SOFT and not is_cut and _is_as_firm(mine, pixels)
-    if larger < SIZED or is_soft:
+    if _is_as_large(mine, pixels, by * max(abs(dw), abs(dh)), is_cut=is_cut):
         dw = dh = 0.0
         on = wanted.on_canvas(thing.box)
         near = on.x - found_picture.at[0], on.y - found_picture.at[1]
@@ -109,8 +107,14 @@ def picture(
     return Placed(number, thing, paint, found_picture.element, dx, dy, dw, dh, tuple(differences))
 
 
-def _is_as_firm(mine: Bytes, pixels: Bytes) -> bool:
-    """Whether two pictures are as large where they are painted wholly, most of them."""
+def _is_as_large(mine: Bytes, pixels: Bytes, larger: float, *, is_cut: bool) -> bool:
+    """Whether a picture is the size it should be, or is so where it is painted wholly.
+
+    `larger` are the pixels by which its box is off: where a soft edge ends is a matter of a step of
+    alpha, which a file may lose.
+    """
+    if larger < SIZED or larger > SOFT or is_cut:
+        return larger < SIZED
     sizes = [_firm(values) for values in (mine, pixels)]
     is_most = all(a > FIRM * side for a, side in zip(sizes[0], mine.shape[:2], strict=True))
     return is_most and all(abs(a - b) < SIZED for a, b in zip(*sizes, strict=True))
@@ -198,13 +202,13 @@ class _InSight:
         return bool(self.mask.mean() >= IN_SIGHT)
 
 
-def _in_sight(thing: Thing, wanted: Expected) -> _InSight:
+def _in_sight(thing: ExpectedThing, wanted: Expected) -> _InSight:
     mine, whole = wanted.pixels(thing), wanted.shown(thing.box)
     is_off = _apart(mine, whole, 3)
     return _InSight(mine, (mine[..., 3] >= SOLID) & ~is_off)
 
 
-def ground(number: int, thing: Thing, wanted: Expected, seen: Seen) -> Placed | None:
+def ground(number: int, thing: ExpectedThing, wanted: Expected, seen: SeenPage) -> Placed | None:
     """A picture that no element shows: one behind the others, or none at all.
 
     None where the mockup itself has too little of it in sight.
@@ -222,7 +226,7 @@ def ground(number: int, thing: Thing, wanted: Expected, seen: Seen) -> Placed | 
     return Placed(number, thing, box, element, dx, dy)
 
 
-def _painter(thing: Thing, seen: Seen) -> int:
+def _painter(thing: ExpectedThing, seen: SeenPage) -> int:
     """The smallest element with a picture as its ground around the middle of a thing."""
     x, y = thing.box.x + thing.box.width / 2, thing.box.y + thing.box.height / 2
     around = [
@@ -236,7 +240,7 @@ def _painter(thing: Thing, seen: Seen) -> int:
     return smallest.element if smallest else -1
 
 
-def covered(placed: Placed, wanted: Expected, seen: Seen) -> Placed:
+def covered(placed: Placed, wanted: Expected, seen: SeenPage) -> Placed:
     """The same, and whether something lies on it that does not in the mockup."""
     thing, to = placed.thing, placed.box
     box = thing.box
@@ -244,7 +248,7 @@ def covered(placed: Placed, wanted: Expected, seen: Seen) -> Placed:
     whole = wanted.shown(box)
     if there.shape != whole.shape or _apart(whole, there).mean() <= SHARE / 2:
         return placed
-    if thing.kind is Kind.PICTURE:
+    if thing.kind is ThingKind.PICTURE:
         sight = _in_sight(thing, wanted)
         others, mask, least = _apart(sight.pixels, there), sight.mask, SHARE
     else:

@@ -5,10 +5,10 @@ from __future__ import annotations
 import numpy as np
 
 from riffler.color import Bytes
-from riffler.fit.expected import Expected, Thing
+from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
 from riffler.fit.likeness import crop, middle_color, moved, shifted
-from riffler.fit.seen import Seen, SeenText
+from riffler.fit.seen import SeenPage, SeenText
 from riffler.geometry import Rect
 from riffler.tokens.palette import apart, levels
 
@@ -37,7 +37,9 @@ MIXED = 0.15
 INK = 60
 
 
-def unread(number: int, thing: Thing, text: SeenText, wanted: Expected, seen: Seen) -> Placed:
+def unread(
+    number: int, thing: ExpectedThing, text: SeenText, wanted: Expected, seen: SeenPage
+) -> Placed:
     """A text in pixels that nobody read: by the edges of its ink."""
     by, box = wanted.density, thing.box
     differences = []
@@ -97,13 +99,13 @@ def _recoloured(mine: Bytes, whole: Bytes, pixels: Bytes, color: str) -> list[Di
     return [Difference(Fault.COLOR, wanted, color)] if apart(wanted, found) > COLOR else []
 
 
-def _covered(seen: Seen, text: SeenText, ink: Rect) -> float:
+def _covered(seen: SeenPage, text: SeenText, ink: Rect) -> float:
     """The share of the box of a text's ink that is covered."""
     pixels = crop(seen, ink)
     return float(_is_ink(pixels, text.color).mean()) if pixels.size else 0.0
 
 
-def _larger(thing: Thing, text: SeenText, ink: Rect, heavier: float) -> Difference:
+def _larger(thing: ExpectedThing, text: SeenText, ink: Rect, heavier: float) -> Difference:
     """Whether other words stand there, other lines, or the same ones larger, or heavier."""
     setting = thing.setting
     lines = setting.seen_lines or setting.rows if setting else 1
@@ -117,7 +119,7 @@ def _larger(thing: Thing, text: SeenText, ink: Rect, heavier: float) -> Differen
     return Difference(Fault.WORDS, "", text.text)
 
 
-def _ink(seen: Seen, text: SeenText) -> Rect | None:
+def _ink(seen: SeenPage, text: SeenText) -> Rect | None:
     """The box of what a text's own colour paints of its lines."""
     box, by = text.box, seen.density
     pixels = crop(seen, box)

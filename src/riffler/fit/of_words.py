@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from riffler.fit.expected import Expected, Thing
+from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, SIZING, Difference, Fault, Placed, px
 from riffler.fit.seen import SeenText
 from riffler.markup.setting import Type, letters_of
@@ -20,7 +20,7 @@ AS_WIDE = 0.01
 TYPE, SPACING = 0.3, 0.1
 
 
-def words(number: int, thing: Thing, text: SeenText, wanted: Expected) -> Placed:
+def words(number: int, thing: ExpectedThing, text: SeenText, wanted: Expected) -> Placed:
     """A text that the mockup says, by its lines and how it is set."""
     setting = thing.setting
     assert setting is not None
@@ -54,7 +54,7 @@ def words(number: int, thing: Thing, text: SeenText, wanted: Expected) -> Placed
     )
 
 
-def _higher(thing: Thing, text: SeenText) -> float:
+def _higher(thing: ExpectedThing, text: SeenText) -> float:
     """How much higher its lines stand, one upon the other; browsers round each to whole pixels."""
     setting = thing.setting
     assert setting is not None
@@ -62,7 +62,7 @@ def _higher(thing: Thing, text: SeenText) -> float:
     return more if abs(more) > ROUNDED else 0.0
 
 
-def _of_words(thing: Thing, text: SeenText, wanted: Expected) -> Iterator[Difference]:
+def _of_words(thing: ExpectedThing, text: SeenText, wanted: Expected) -> Iterator[Difference]:
     setting = thing.setting
     assert setting is not None
     texts = [" ".join(line.text.split()) for line in setting.lines]

@@ -13,9 +13,9 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.analyse.thumbnails import Thumbs
-from riffler.fit.expected import Expected, Kind, Thing
+from riffler.fit.expected import Expected, ExpectedThing, ThingKind
 from riffler.fit.lines import FAR, NEARBY, blocks, split, styles
-from riffler.fit.seen import Seen, SeenBox, SeenPicture, SeenText, colors_in
+from riffler.fit.seen import SeenBox, SeenPage, SeenPicture, SeenText, colors_in
 from riffler.geometry import Rect
 from riffler.markup.setting import letters_of
 from riffler.tokens.palette import apart
@@ -48,7 +48,7 @@ class Pairs:
     boxes: dict[int, SeenBox]
 
 
-def paired(wanted: Expected, seen: Seen) -> Pairs:
+def paired(wanted: Expected, seen: SeenPage) -> Pairs:
     """Pairs of all kinds, by the number of the thing in the mockup."""
     return Pairs(_words(wanted, seen), _pictures(wanted, seen), _boxes(wanted, seen))
 
@@ -80,13 +80,13 @@ def distance(first: Rect, second: Rect) -> float:
     ) / 2
 
 
-def _numbered(wanted: Expected, kind: Kind) -> list[tuple[int, Thing]]:
+def _numbered(wanted: Expected, kind: ThingKind) -> list[tuple[int, ExpectedThing]]:
     return [(n, thing) for n, thing in enumerate(wanted.things) if thing.kind is kind]
 
 
-def _words(wanted: Expected, seen: Seen) -> dict[int, SeenText]:
+def _words(wanted: Expected, seen: SeenPage) -> dict[int, SeenText]:
     """Texts that say the same; what is left by a few words changed; unread ones by their place."""
-    things = _numbered(wanted, Kind.WORDS)
+    things = _numbered(wanted, ThingKind.WORDS)
     texts: dict[int, SeenText] = {}
     other_texts = list(seen.texts)
     read = [(n, thing) for n, thing in things if thing.is_read]
@@ -110,14 +110,14 @@ def _words(wanted: Expected, seen: Seen) -> dict[int, SeenText]:
 
 
 def _left(
-    things: Sequence[tuple[int, Thing]], texts: dict[int, SeenText]
-) -> list[tuple[int, Thing]]:
+    things: Sequence[tuple[int, ExpectedThing]], texts: dict[int, SeenText]
+) -> list[tuple[int, ExpectedThing]]:
     """The things that have no pair yet."""
     return [(n, thing) for n, thing in things if n not in texts]
 
 
 def _matched(
-    left: Sequence[tuple[int, Thing]],
+    left: Sequence[tuple[int, ExpectedThing]],
     texts: Sequence[SeenText],
     is_alike: Callable[[str, str], bool],
     found_texts: dict[int, SeenText],
@@ -125,7 +125,7 @@ def _matched(
 ) -> list[SeenText]:
     """Pair what says the same, what lies nearest first; returns what remains of `other_texts`."""
 
-    def cost(pair: tuple[int, Thing], other_text: SeenText) -> float:
+    def cost(pair: tuple[int, ExpectedThing], other_text: SeenText) -> float:
         text = pair[1].setting.text if pair[1].setting else ""
         return distance(pair[1].box, other_text.box) if is_alike(text, other_text.text) else NEVER
 
@@ -137,7 +137,9 @@ def _matched(
 
 
 def _by_line(
-    left: Sequence[tuple[int, Thing]], texts: dict[int, SeenText], other_texts: Sequence[SeenText]
+    left: Sequence[tuple[int, ExpectedThing]],
+    texts: dict[int, SeenText],
+    other_texts: Sequence[SeenText],
 ) -> None:
     """A text that is some lines of a longer one."""
     for number, thing in left:
@@ -162,7 +164,7 @@ def _is_like_text(first: str, second: str) -> bool:
     return SequenceMatcher(None, first.casefold(), second.casefold()).ratio() >= LIKE
 
 
-def _unread(reach: float, pair: tuple[int, Thing], other_text: SeenText) -> float:
+def _unread(reach: float, pair: tuple[int, ExpectedThing], other_text: SeenText) -> float:
     """How far a text in pixels is from one of the page; its layer may be named as it reads."""
     thing = pair[1]
     mine, box = thing.box, other_text.box
@@ -177,9 +179,9 @@ def _unread(reach: float, pair: tuple[int, Thing], other_text: SeenText) -> floa
     return far if far < reach else NEVER
 
 
-def _pictures(wanted: Expected, seen: Seen) -> dict[int, SeenPicture]:
+def _pictures(wanted: Expected, seen: SeenPage) -> dict[int, SeenPicture]:
     """Pictures that look the same first; then others in the same place."""
-    things = _numbered(wanted, Kind.PICTURE)
+    things = _numbered(wanted, ThingKind.PICTURE)
     shown = [
         picture
         for picture in seen.pictures
@@ -201,7 +203,9 @@ def _pictures(wanted: Expected, seen: Seen) -> dict[int, SeenPicture]:
 
 
 def _unlike(
-    things: Sequence[tuple[int, Thing]], looks: Mapping[int, Thumbs], shown: Sequence[SeenPicture]
+    things: Sequence[tuple[int, ExpectedThing]],
+    looks: Mapping[int, Thumbs],
+    shown: Sequence[SeenPicture],
 ) -> npt.NDArray[np.float64]:
     """How different pictures and those of the page look: (things, shown), 0..1."""
     differ = np.ones((len(things), len(shown)))
@@ -232,11 +236,11 @@ def _overlap(first: Rect, second: Rect) -> float:
     return shared / both if both > 0 else 0.0
 
 
-def _boxes(wanted: Expected, seen: Seen) -> dict[int, SeenBox]:
+def _boxes(wanted: Expected, seen: SeenPage) -> dict[int, SeenBox]:
     """Painted boxes at about the same place; of several the one in the same colours."""
-    things = _numbered(wanted, Kind.BOX)
+    things = _numbered(wanted, ThingKind.BOX)
 
-    def cost(pair: tuple[int, Thing], other_box: SeenBox) -> float:
+    def cost(pair: tuple[int, ExpectedThing], other_box: SeenBox) -> float:
         mine, far = pair[1].box, distance(pair[1].box, other_box.box)
         wider, higher = (
             abs(mine.width - other_box.box.width),
@@ -253,7 +257,7 @@ def _boxes(wanted: Expected, seen: Seen) -> dict[int, SeenBox]:
     return {things[row][0]: seen.boxes[column] for row, column in result}
 
 
-def _unlike_paint(thing: Thing, box: SeenBox) -> float:
+def _unlike_paint(thing: ExpectedThing, box: SeenBox) -> float:
     """How far the colours of a plate are from those of an element: 0..1 and more."""
     stops = thing.style.stops if thing.style else ()
     colors = colors_in(box.image) or [box.color]

@@ -13,9 +13,9 @@ from pathlib import Path
 from urllib.parse import unquote, urlsplit
 
 from riffler.fit.causes import Root
+from riffler.fit.declarations import Declaration, Styles
 from riffler.fit.fault import PLACE, Difference, Fault, Placed
-from riffler.fit.seen import Seen
-from riffler.fit.styles import Declaration, Styles
+from riffler.fit.seen import SeenPage
 from riffler.fit.tab import Tab
 from riffler.fit.values import CARRIERS, INHERITED, ROOM, instead, lengths, wider
 
@@ -57,14 +57,14 @@ class Remedy:
 
 
 @dataclass(frozen=True)
-class Source:
+class PageSource:
     """What a page is written as, and where."""
 
     path: str
     text: str
 
     @classmethod
-    def of(cls, address: str) -> Source | None:
+    def of(cls, address: str) -> PageSource | None:
         """The source of a page that is a file."""
         parts = urlsplit(address)
         if parts.scheme != "file":
@@ -83,9 +83,9 @@ class Remedies:
     def __init__(
         self,
         tab: Tab,
-        seen: Seen,
+        seen: SeenPage,
         placed: Sequence[Placed],
-        source: Source | None,
+        source: PageSource | None,
         within: float,
     ) -> None:
         self._source = source

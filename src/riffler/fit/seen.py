@@ -150,7 +150,7 @@ class SeenPicture:
 
 
 @dataclass(frozen=True)
-class Seen:
+class SeenPage:
     """A page as it is seen at one width; `shot` are its pixels, `density` to a CSS pixel."""
 
     nodes: tuple[Node, ...]

@@ -17,10 +17,10 @@ from riffler.color import Bytes, to_bytes
 from riffler.cutlist.resolved import ResolvedSlice, State
 from riffler.fit.browser import Window
 from riffler.fit.causes import Root
-from riffler.fit.expected import Expected, Kind, Thing
+from riffler.fit.expected import Expected, ExpectedThing, ThingKind
 from riffler.fit.fault import Difference, Fault, Placed
 from riffler.fit.likeness import middle_color
-from riffler.fit.seen import Seen
+from riffler.fit.seen import SeenPage
 from riffler.geometry import Box, Rect
 
 #: The pseudo-classes that mean a state. CSS Selectors 4, sections 9 and 12.
@@ -92,7 +92,7 @@ class _Shots:
 
 
 def states(
-    window: Window, wanted: Expected, seen: Seen, placed: Sequence[Placed]
+    window: Window, wanted: Expected, seen: SeenPage, placed: Sequence[Placed]
 ) -> Iterator[Root]:
     """What of slices' states the page does not show; what is missing at rest is not asked for."""
     missing = {one_placed.thing.name for one_placed in placed if one_placed.is_missing}
@@ -114,7 +114,7 @@ def states(
     for number, resolved, meant in asked:
         if differences := tuple(_differences(forcing, wanted, seen, resolved, meant)):
             box = Rect.of(resolved.box).scaled(1 / wanted.density)
-            thing = Thing(resolved.name, Kind.PICTURE, box)
+            thing = ExpectedThing(resolved.name, ThingKind.PICTURE, box)
             lies = Placed(-2 - number, thing, box, forcing.element, differences=differences)
             yield Root(lies, is_carried=True)
 
@@ -169,7 +169,7 @@ class _Forcing:
 def _differences(
     forcing: _Forcing,
     wanted: Expected,
-    seen: Seen,
+    seen: SeenPage,
     resolved: ResolvedSlice,
     states: Sequence[State],
 ) -> Iterator[Difference]:

@@ -6,9 +6,9 @@ import math
 import re
 from collections.abc import Iterator
 
+from riffler.fit.declarations import Declaration
 from riffler.fit.fault import Difference, Fault
 from riffler.fit.seen import hexadecimal
-from riffler.fit.styles import Declaration
 from riffler.markup.setting import Setting
 
 #: Properties that carry each kind of fault that a value of its own mends.

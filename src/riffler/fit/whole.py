@@ -10,9 +10,9 @@ from collections.abc import Iterator, Sequence
 import numpy as np
 
 from riffler.fit.causes import SAME, Root
-from riffler.fit.expected import Expected, Kind, Thing
+from riffler.fit.expected import Expected, ExpectedThing, ThingKind
 from riffler.fit.fault import PLACE, Difference, Fault, Placed, px
-from riffler.fit.seen import Seen
+from riffler.fit.seen import SeenPage
 from riffler.geometry import Rect
 
 #: What the whole of a page is called.
@@ -25,7 +25,9 @@ TOUCH, LONG, SHOWS = 0.05, 12.0, 0.35
 SEEN = 10.0
 
 
-def length(wanted: Expected, seen: Seen, roots: Sequence[Root], within: float) -> Iterator[Root]:
+def length(
+    wanted: Expected, seen: SeenPage, roots: Sequence[Root], within: float
+) -> Iterator[Root]:
     """The page that is too long or too short, where no thing on it is why."""
     by = seen.height - wanted.height
     if abs(by) < max(within, 1.0) or any(
@@ -35,7 +37,9 @@ def length(wanted: Expected, seen: Seen, roots: Sequence[Root], within: float) -
     box = Rect(0, 0, wanted.width, wanted.height)
     difference = Difference(Fault.LENGTH, px(wanted.height), px(seen.height))
     yield Root(
-        Placed(-1, Thing(PAGE, Kind.BOX, box), box, 0, dh=by, differences=(difference,)),
+        Placed(
+            -1, ExpectedThing(PAGE, ThingKind.BOX, box), box, 0, dh=by, differences=(difference,)
+        ),
         is_carried=True,
     )
 
@@ -47,7 +51,7 @@ def _reaches(placed: Placed, by: float) -> bool:
     return any(abs(edge - by) <= SAME for edge in (placed.dy, placed.dy + placed.dh))
 
 
-def seams(placed: Sequence[Placed], wanted: Expected, seen: Seen) -> Iterator[Root]:
+def seams(placed: Sequence[Placed], wanted: Expected, seen: SeenPage) -> Iterator[Root]:
     """Things that touch in the mockup and on the page do not, by less than is a fault of its own.
 
     A seam counts where one sees it: where the page shows something else along it.
@@ -55,7 +59,7 @@ def seams(placed: Sequence[Placed], wanted: Expected, seen: Seen) -> Iterator[Ro
     right = [
         one_placed
         for one_placed in placed
-        if one_placed.thing.kind is not Kind.WORDS
+        if one_placed.thing.kind is not ThingKind.WORDS
         and one_placed.off <= PLACE
         and not one_placed.is_missing
         and not one_placed.differences
@@ -96,7 +100,7 @@ def _seam(first: Placed, second: Placed) -> tuple[float, Rect] | None:
     return None
 
 
-def _is_seen(strip: Rect, wanted: Expected, seen: Seen) -> bool:
+def _is_seen(strip: Rect, wanted: Expected, seen: SeenPage) -> bool:
     """Whether the page shows something else than the mockup along a strip."""
     on = strip.scaled(seen.density).outward()
     there = seen.shot[max(0, on.y) : on.bottom, max(0, on.x) : on.right]

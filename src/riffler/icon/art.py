@@ -12,7 +12,7 @@ from riffler.geometry import Box, Size
 from riffler.icon import letters, reduced
 from riffler.jobs.task import Drawing
 from riffler.mockup.svg import lengths
-from riffler.project.favicon import Favicon
+from riffler.project.icon_settings import Favicon
 from riffler.render.pruning import name_fonts
 from riffler.render.svg_drawing import draw
 from riffler.vector.outlines import outlined

@@ -11,11 +11,11 @@ from riffler.color import contrast
 from riffler.hexcolor import parse_hex
 from riffler.icon.judged import BARS, ENOUGH
 from riffler.mockup.svg.document import NAMESPACE
-from riffler.project.favicon import Favicon
+from riffler.project.icon_settings import Favicon
 from riffler.tidy.colors import shortest
 from riffler.tidy.drawing import Drawing
 from riffler.tidy.writing import text_of
-from riffler.vector.page import painted
+from riffler.vector.for_page import painted
 
 #: How much lighter a colour is made in a step, in parts of the way to white.
 STEP = 0.06

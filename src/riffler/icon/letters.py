@@ -12,11 +12,11 @@ from fontTools.misc.transform import Transform
 from lxml import etree
 
 from riffler.errors import RifflerError, nearest
-from riffler.mockup.fonts import Face, FontBook
+from riffler.mockup.font_book import Face, FontBook
+from riffler.mockup.svg.cubics import parse, reach
 from riffler.mockup.svg.lettering import outlines_of
-from riffler.mockup.svg.outline import parse, reach
 from riffler.mockup.svg.shapes import UnmeasuredError
-from riffler.project.favicon import Favicon, Shape
+from riffler.project.icon_settings import Favicon, Shape
 from riffler.tidy.numbers import short
 
 #: Side of the drawing, in its own units.

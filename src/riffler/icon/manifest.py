@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Sequence
 
-from riffler.project.favicon import Favicon
+from riffler.project.icon_settings import Favicon
 
 #: The file, beside the icons; pages name it, so it may be called anything.
 FILE = "app.webmanifest"

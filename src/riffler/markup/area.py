@@ -9,7 +9,7 @@ from enum import StrEnum
 from riffler.analyse.style import Style
 from riffler.geometry import Rect
 from riffler.markup.setting import Setting
-from riffler.reading.part import Kind
+from riffler.reading.part import PartKind
 
 
 class Shape(StrEnum):
@@ -53,7 +53,7 @@ class Area:
 
     shape: Shape
     box: Rect
-    kind: Kind = Kind.BOX
+    kind: PartKind = PartKind.BOX
     layers: tuple[str, ...] = ()
     parts: tuple[Area, ...] = ()
     ground: Style | None = None

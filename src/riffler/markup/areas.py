@@ -14,14 +14,14 @@ from riffler.measure.css import by_hand
 from riffler.mockup.model import Layer, drawings
 from riffler.reading.clickable import Clickable
 from riffler.reading.judgement import Becomes
-from riffler.reading.part import Kind, Part
+from riffler.reading.part import PagePart, PartKind
 from riffler.reading.reading import Reading
 from riffler.reading.states import CURRENT, States, states_of
 
-_SHAPES = {Kind.ROWS: Shape.STACK, Kind.COLUMNS: Shape.ROW, Kind.PILE: Shape.PILE}
+_SHAPES = {PartKind.ROWS: Shape.STACK, PartKind.COLUMNS: Shape.ROW, PartKind.PILE: Shape.PILE}
 
 #: What can have states, and what is one thing by its layers.
-_CLICKED = (Kind.TAB, Kind.BUTTON, Kind.CARD)
+_CLICKED = (PartKind.TAB, PartKind.BUTTON, PartKind.CARD)
 
 
 class Areas:
@@ -30,12 +30,12 @@ class Areas:
     def __init__(self, reading: Reading, texts: dict[str, Setting], pieces: Pieces) -> None:
         self._reading, self._texts, self._pieces = reading, texts, pieces
 
-    def page(self, page: Part) -> Area:
+    def page(self, page: PagePart) -> Area:
         """The whole page."""
         self._pieces.settle(page)
         return self._frame(Shape.STACK, page.box, self._all(page.parts, ()))
 
-    def _all(self, parts: Iterable[Part], shown: Sequence[Shown]) -> tuple[Area, ...]:
+    def _all(self, parts: Iterable[PagePart], shown: Sequence[Shown]) -> tuple[Area, ...]:
         areas = []
         for part in parts:
             area = self._of(part, shown)
@@ -43,7 +43,9 @@ class Areas:
                 areas.append(area)
         return tuple(areas)
 
-    def _of(self, part: Part, shown: Sequence[Shown], siblings: Sequence[Part] = ()) -> Area | None:
+    def _of(
+        self, part: PagePart, shown: Sequence[Shown], siblings: Sequence[PagePart] = ()
+    ) -> Area | None:
         """A part with all that is in it; None for what a piece around it shows already."""
         if part.count > 1 and not siblings:
             return self._list(part, shown)
@@ -52,7 +54,7 @@ class Areas:
             if len(parts) < 2:
                 return parts[0] if parts else None
             return self._frame(_SHAPES[part.kind], part.box, parts)
-        if part.kind is Kind.WORDS:
+        if part.kind is PartKind.WORDS:
             return self._words(part)
         if part.kind in PICTURED and any(
             self._pieces.covers(one_shown, part) for one_shown in shown
@@ -61,7 +63,7 @@ class Areas:
             return self._frame(Shape.STACK, part.box, parts) if parts else None
         return self._thing(part, shown, siblings)
 
-    def _words(self, part: Part) -> Area | None:
+    def _words(self, part: PagePart) -> Area | None:
         setting = self._texts.get(part.layers[0])
         if setting is None:
             return None
@@ -71,13 +73,15 @@ class Areas:
     def _frame(self, shape: Shape, box: object, parts: tuple[Area, ...]) -> Area:
         """Parts in order; their line boxes may reach beyond the box that was seen."""
         around = Rect.around(part.box for part in parts)
-        return Area(shape, around or self._on_page(box), Kind.ROWS, parts=parts)
+        return Area(shape, around or self._on_page(box), PartKind.ROWS, parts=parts)
 
     def _on_page(self, box: object) -> Rect:
         by = self._reading.density
         return Rect(box.x / by, box.y / by, box.width / by, box.height / by)  # type: ignore[attr-defined]
 
-    def _thing(self, part: Part, shown: Sequence[Shown], siblings: Sequence[Part]) -> Area | None:
+    def _thing(
+        self, part: PagePart, shown: Sequence[Shown], siblings: Sequence[PagePart]
+    ) -> Area | None:
         """Something with layers of its own: its ground or its picture, and what lies on it."""
         own_shown = None if _has_words(part) else self._pieces.of(part)
         if own_shown and part.kind in PICTURED and self._pieces.is_in_another(part, own_shown):
@@ -102,10 +106,10 @@ class Areas:
             return self._pictured(part, area)
         return self._plain(part, area, states)
 
-    def _plain(self, part: Part, area: Area, states: States) -> Area | None:
+    def _plain(self, part: PagePart, area: Area, states: States) -> Area | None:
         """What is no picture by itself: with its ground and states; None for nothing at all."""
         inner, piece = area.parts, area.piece
-        if part.kind is Kind.LOGO and not inner and piece:
+        if part.kind is PartKind.LOGO and not inner and piece:
             return replace(area, shape=Shape.PICTURE)
         ground = None if piece else self._ground(part, states)
         area = replace(
@@ -116,17 +120,17 @@ class Areas:
         )
         return _settled(area) if inner or ground or piece else None
 
-    def _pictured(self, part: Part, area: Area) -> Area | None:
+    def _pictured(self, part: PagePart, area: Area) -> Area | None:
         """A picture, and what lies on it in a pile with it."""
         if area.piece is not None and area.piece.is_styled:
             return replace(area, shape=_shape_of(area.parts))
         picture = replace(area, shape=Shape.PICTURE, parts=())
         if not area.parts:
             return picture
-        upon = Area(Shape.STACK, area.box, Kind.ROWS, parts=area.parts)
+        upon = Area(Shape.STACK, area.box, PartKind.ROWS, parts=area.parts)
         return Area(Shape.PILE, area.box, part.kind, part.layers, (picture, upon))
 
-    def _list(self, part: Part, shown: Sequence[Shown]) -> Area | None:
+    def _list(self, part: PagePart, shown: Sequence[Shown]) -> Area | None:
         members = [self._of(member, shown, part.members) for member in part.members]
         areas = [member for member in members if member is not None]
         if not areas:
@@ -140,7 +144,7 @@ class Areas:
         pitch = across / self._reading.density if columns > 1 else 0.0
         return Area(Shape.LIST, box, part.kind, parts=tuple(areas), columns=columns, pitch=pitch)
 
-    def _states(self, part: Part, siblings: Sequence[Part]) -> States:
+    def _states(self, part: PagePart, siblings: Sequence[PagePart]) -> States:
         """What else it looks like, by layers."""
         layer = self._reading.mockup.by_address.get(part.layers[0])
         if layer is None or part.kind not in _CLICKED or not layer.is_group:
@@ -160,10 +164,10 @@ class Areas:
                 found_styles[state] = styles[0]
         return found_styles
 
-    def _ground(self, part: Part, states: States) -> Style | None:
+    def _ground(self, part: PagePart, states: States) -> Style | None:
         """What CSS draws under all that is in a part: of a group the plate that covers it."""
         layer = self._reading.mockup.by_address[part.layers[0]]
-        if not layer.is_group or part.kind is Kind.BOX:
+        if not layer.is_group or part.kind is PartKind.BOX:
             return self._style(layer)
         best = None
         for inner in reversed([*drawings([layer])]):
@@ -186,9 +190,11 @@ class Areas:
         return style.scaled(1 / self._reading.density)
 
 
-def _has_words(part: Part) -> bool:
+def _has_words(part: PagePart) -> bool:
     """Whether a logo is a mark with a name beside it, and no single picture."""
-    return part.kind is Kind.LOGO and any(one_part.kind is Kind.WORDS for one_part in part.walk())
+    return part.kind is PartKind.LOGO and any(
+        one_part.kind is PartKind.WORDS for one_part in part.walk()
+    )
 
 
 def _unframed(parts: tuple[Area, ...]) -> tuple[Area, ...]:
@@ -199,7 +205,7 @@ def _unframed(parts: tuple[Area, ...]) -> tuple[Area, ...]:
 
 def _settled(area: Area) -> Area:
     """A thing as large as what is in it where its edges are not seen; a row where it holds one."""
-    is_loose = not area.ground and not area.piece and area.kind is not Kind.TAB
+    is_loose = not area.ground and not area.piece and area.kind is not PartKind.TAB
     around = Rect.around(part.box for part in area.parts) if is_loose else None
     area = replace(area, box=around) if around else area
     only = area.parts[0] if len(area.parts) == 1 else None

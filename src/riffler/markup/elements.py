@@ -7,14 +7,14 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from riffler.markup.area import Area, Shape
+from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
 from riffler.markup.element import BREAK, Element, printing
 from riffler.markup.forms import as_form, field, is_field
-from riffler.markup.naming import label_of, member_name, name_of, name_of_text
 from riffler.markup.places import hugs
 from riffler.markup.sections import framed, in_sections
 from riffler.markup.setting import Setting
 from riffler.markup.zones import RULE, Zones
-from riffler.reading.part import Kind
+from riffler.reading.part import PartKind
 
 #: How near under a picture its caption stands, in CSS pixels, and its size beside the body's.
 CAPTION_GAP, CAPTION = 24, 0.95
@@ -22,7 +22,7 @@ CAPTION_GAP, CAPTION = 24, 0.95
 #: The deepest heading. HTML, 4.3.6.
 DEEPEST = 6
 
-_CLICKED = (Kind.TAB, Kind.BUTTON)
+_CLICKED = (PartKind.TAB, PartKind.BUTTON)
 
 
 class Elements:
@@ -98,7 +98,7 @@ class Elements:
         parts = list(area.parts)
         if area.shape is not Shape.STACK:
             return parts
-        if area.kind is not Kind.PICTURE:
+        if area.kind is not PartKind.PICTURE:
             parts = self._with_captions(parts)
         heads = [index for index, part in enumerate(parts) if self._heading_size(part)]
         if self._zones.of(area) != "main" or len(heads) < 2:
@@ -117,7 +117,7 @@ class Elements:
                 and before.shape is Shape.PICTURE
                 and self._captions(part, before)
             ):
-                areas[-1] = replace(framed([before, part]), kind=Kind.PICTURE)
+                areas[-1] = replace(framed([before, part]), kind=PartKind.PICTURE)
             else:
                 areas.append(part)
         return areas
@@ -261,7 +261,7 @@ class Elements:
                     inner.attributes.pop("href", None)
             self._anchor(element, area.link)
             self._label(element, area)
-        elif area.kind is Kind.CARD and area.link:
+        elif area.kind is PartKind.CARD and area.link:
             self._link_card(element, area.link)
         return as_form(element) if any(map(is_field, area.parts)) else element
 
@@ -283,9 +283,9 @@ class Elements:
             self._anchor(anchor, link)
 
     def _holder_tag(self, area: Area) -> str:
-        if area.kind is Kind.PICTURE and area.shape is Shape.STACK:
+        if area.kind is PartKind.PICTURE and area.shape is Shape.STACK:
             return "figure"
-        if area.shape is not Shape.STACK or area.kind is Kind.LOGO:
+        if area.shape is not Shape.STACK or area.kind is PartKind.LOGO:
             return "div"
         heads = any(self._heading_size(part) for part in area.parts[:2])
         return "section" if heads and len(area.parts) > 1 else "div"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from riffler.analyse.style import SQUARE
 from riffler.markup.area import Area
 from riffler.markup.element import Element
-from riffler.reading.part import Kind
+from riffler.reading.part import PartKind
 
 #: The heights of a box to write into, in CSS pixels, its least width, and how far its text stands
 #: to the left, as a share of the room on both sides.
@@ -14,7 +14,7 @@ FIELD, FIELD_WIDTH, FIELD_LEFT = (24, 64), 120, 0.3
 
 def is_field(area: Area) -> bool:
     """Whether it is a box to write in: one text at the left of a framed box."""
-    if area.ground is None or area.kind is not Kind.BOX or len(area.parts) != 1:
+    if area.ground is None or area.kind is not PartKind.BOX or len(area.parts) != 1:
         return False
     setting = area.parts[0].setting
     box = area.box
@@ -40,7 +40,7 @@ def field(area: Area) -> Element:
 def as_form(holder: Element) -> Element:
     """A holder of a field is a form, and what is clicked in it sends it."""
     for inner in holder.inner:
-        if inner.tag == "a" and inner.area is not None and inner.area.kind is Kind.BUTTON:
+        if inner.tag == "a" and inner.area is not None and inner.area.kind is PartKind.BUTTON:
             inner.tag = "button"
             inner.attributes = {"type": "submit"}
     if holder.tag in ("div", "section"):

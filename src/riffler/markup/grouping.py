@@ -12,7 +12,7 @@ from itertools import pairwise
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Piece, Shape
 from riffler.markup.joining import joined
-from riffler.reading.part import Kind
+from riffler.reading.part import PartKind
 
 #: The fewest things alike that are a list: of single things, and of those with something in them.
 FEWEST, FEWEST_FILLED = 3, 2
@@ -23,7 +23,7 @@ LONGEST_TURN = 3
 #: Between things alike there is less than this, in CSS pixels.
 APART = 120
 
-_PICTURES = (Kind.PICTURE, Kind.ICON)
+_PICTURES = (PartKind.PICTURE, PartKind.ICON)
 
 
 def grouped(area: Area) -> Area:
@@ -123,7 +123,7 @@ def _in_turns(parts: Sequence[Area]) -> list[Area]:
 
 
 def _framed(parts: Sequence[Area]) -> Area:
-    return Area(Shape.STACK, _around(parts), Kind.ROWS, parts=tuple(parts))
+    return Area(Shape.STACK, _around(parts), PartKind.ROWS, parts=tuple(parts))
 
 
 def _listed(members: Sequence[Area], columns: int) -> Area:

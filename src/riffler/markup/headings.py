@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 from riffler.markup.area import Area
 from riffler.markup.setting import Setting
-from riffler.reading.part import Kind
+from riffler.reading.part import PartKind
 from riffler.tokens.palette import lab
 
 #: How much larger than the body a heading is: set in another face or bolder, or set as the body.
@@ -25,7 +25,7 @@ FEWEST = 3
 LINK_WORDS, CHROMA = 4, 0.05
 
 #: What is clicked has its own words: none of them is a heading.
-_CLICKED = (Kind.TAB, Kind.BUTTON)
+_CLICKED = (PartKind.TAB, PartKind.BUTTON)
 
 
 @dataclass(frozen=True)

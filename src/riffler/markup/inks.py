@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import TypeAlias
 
-from riffler.mockup.fonts import Face, laid_out_with
+from riffler.mockup.font_book import Face, laid_out_with
 from riffler.webfonts.facts import facts_of
 
 #: Of a glyph its step, and left, top, right and bottom of its ink.

@@ -12,7 +12,7 @@ from riffler.cutlist.roles import Hero, Tile, Words
 from riffler.geometry import Box, Rect
 from riffler.markup.area import Piece
 from riffler.mockup.model import Layer, Mockup
-from riffler.reading.part import Kind, Part
+from riffler.reading.part import PagePart, PartKind
 from riffler.sides import sides_of
 
 #: How far the edges of a slice may be off those of what it shows, in CSS pixels.
@@ -22,7 +22,7 @@ NEAR = 3
 INSIDE = 0.7
 
 #: What only a picture shows.
-PICTURED = (Kind.PICTURE, Kind.ICON, Kind.TILE, Kind.HEAD)
+PICTURED = (PartKind.PICTURE, PartKind.ICON, PartKind.TILE, PartKind.HEAD)
 
 
 @dataclass(frozen=True)
@@ -61,13 +61,13 @@ class Pieces:
         meets = self._sides <= (box.right + near, box.bottom + near, near - box.x, near - box.y)
         return (self._every[at] for at in np.flatnonzero(meets.all(axis=1) | self._tiles).tolist())
 
-    def settle(self, page: Part) -> None:
+    def settle(self, page: PagePart) -> None:
         """Give each slice of several layers to the largest part that it shows."""
         for part in sorted(page.walk(), key=lambda part: -part.box.area):
             if part.kind in PICTURED and (shown := self.of(part)):
                 self._taken.setdefault(shown.slice.name, part.layers)
 
-    def of(self, part: Part) -> Shown | None:
+    def of(self, part: PagePart) -> Shown | None:
         """The slice that shows all of a part but its words; the smallest of several."""
         layers = set(part.layers)
         shown_slices = [
@@ -77,19 +77,19 @@ class Pieces:
         ]
         return min(shown_slices, key=lambda shown: shown.slice.box.area, default=None)
 
-    def is_in_another(self, part: Part, shown: Shown) -> bool:
+    def is_in_another(self, part: PagePart, shown: Shown) -> bool:
         """Whether a slice that shows a part was given to a larger one."""
         return self._taken.get(shown.slice.name, part.layers) != part.layers
 
-    def covers(self, shown: Shown, part: Part) -> bool:
+    def covers(self, shown: Shown, part: PagePart) -> bool:
         """Whether a slice that is used shows this part as well."""
         inside = shown.slice.box & part.box
         return set(part.layers) <= shown.layers and inside.area >= INSIDE * part.box.area
 
-    def _shows(self, shown: Shown, part: Part) -> bool:
+    def _shows(self, shown: Shown, part: PagePart) -> bool:
         box = shown.slice.box
         if isinstance(shown.slice.role, Tile):
-            return part.kind is Kind.TILE
+            return part.kind is PartKind.TILE
         if shown.slice.is_alone and part.kind in PICTURED:
             return (box & part.box).area >= INSIDE * part.box.area
         return self._is_at(box, part.box)

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths, snapped
-from riffler.reading.part import Kind
+from riffler.reading.part import PartKind
 
 #: What is nearer than this is at the same place; a text in the middle has so much on both sides.
 NEAR, MIDDLE = 1.5, 6
@@ -266,7 +266,7 @@ def is_grid(area: Area) -> bool:
     widths = [part.box.width for part in area.parts]
     if max(widths) - min(widths) > 2 * NEAR or widths[0] <= 60:
         return False
-    return area.parts[0].kind not in (Kind.TAB, Kind.BUTTON)
+    return area.parts[0].kind not in (PartKind.TAB, PartKind.BUTTON)
 
 
 def widest(needed: float, too_wide: float) -> float:
@@ -285,7 +285,7 @@ def hugs(area: Area) -> bool:
         and (
             area.parts[0].setting is not None
             and len(area.parts[0].setting.lines) == 1
-            and area.kind in (Kind.BUTTON, Kind.TAB, Kind.BOX)
+            and area.kind in (PartKind.BUTTON, PartKind.TAB, PartKind.BOX)
             and area.box.height < 80
         )
     )

@@ -8,17 +8,17 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from riffler.cutlist.editing import value_text
-from riffler.cutlist.links import page_of as page_in
-from riffler.cutlist.naming import sound
+from riffler.cutlist.sound_names import sound
+from riffler.cutlist.targets import page_of as page_in
 from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed
 from riffler.markup.classes import Classes
 from riffler.markup.element import Lengths, Loop
-from riffler.markup.page import Page, page_of, plans
+from riffler.markup.page_plan import Page, page_of, plans
 from riffler.markup.shell import SHELL, Templates, blocks_of, templates
-from riffler.markup.stylesheet import Ground, rules_text, text
+from riffler.markup.stylesheet import PageGround, rules_text, text
 from riffler.markup.template import lines
-from riffler.mockup.fonts import Face
+from riffler.mockup.font_book import Face
 from riffler.output.asset import StyleAsset
 from riffler.output.ledger import Ledger
 from riffler.project.project import Project
@@ -220,7 +220,7 @@ def _files(
         yield f"{folders.styles}/{first.name}.css", rules_text(rules, {}, first.width)
         return
     is_whole = any(page.is_whole for page in pages)
-    ground = Ground(first.usual, first.ground, first.width if is_whole else None)
+    ground = PageGround(first.usual, first.ground, first.width if is_whole else None)
     faces = [] if before.has_web_fonts else _faces(workspace, pages)
     yield f"{folders.styles}/{STYLES}", text(rules, ground, faces, lengths, first.width)
 

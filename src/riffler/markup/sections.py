@@ -6,9 +6,9 @@ from collections.abc import Iterator, Sequence
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
+from riffler.markup.class_names import name_of
 from riffler.markup.element import Element
-from riffler.markup.naming import name_of
-from riffler.reading.part import Kind
+from riffler.reading.part import PartKind
 
 
 def in_sections(elements: Sequence[Element]) -> Iterator[Element]:
@@ -33,4 +33,4 @@ def framed(parts: Sequence[Area]) -> Area:
     """Areas under one another as one."""
     box = Rect.around(part.box for part in parts)
     assert box is not None
-    return Area(Shape.STACK, box, Kind.ROWS, parts=tuple(parts))
+    return Area(Shape.STACK, box, PartKind.ROWS, parts=tuple(parts))

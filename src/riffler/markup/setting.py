@@ -28,7 +28,7 @@ class Type:
 
 
 @dataclass(frozen=True)
-class Line:
+class SetLine:
     """A line: its words, where its pen begins, how far it goes, in CSS pixels."""
 
     text: str
@@ -51,7 +51,7 @@ class Setting:
     `seen_lines` were seen.
     """
 
-    lines: tuple[Line, ...]
+    lines: tuple[SetLine, ...]
     type: Type
     align: Align
     baseline: float

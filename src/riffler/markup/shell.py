@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
 from riffler.markup.element import Code, Element, Loop
-from riffler.markup.page import Page
+from riffler.markup.page_plan import Page
 from riffler.markup.template import INDENT, lines, words
 
 SHELL = "_shell.html"

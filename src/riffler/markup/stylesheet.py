@@ -11,7 +11,7 @@ from riffler.markup.classes import NARROW, Css, Rule
 from riffler.markup.element import Lengths
 from riffler.markup.looks import Inherited, stack_of
 from riffler.measure.css import family, quoted
-from riffler.mockup.fonts import Face
+from riffler.mockup.font_book import Face
 from riffler.project.starting import at_hand
 from riffler.tokens.palette import name_of
 from riffler.webfonts.style_sheet import slug
@@ -129,7 +129,7 @@ _COLOR = re.compile(r"#[0-9a-f]{6}(?:[0-9a-f]{2})?\b")
 
 
 @dataclass(frozen=True)
-class Ground:
+class PageGround:
     """The body of the pages: how it is set, its colour, how wide it may become."""
 
     body: Inherited
@@ -139,7 +139,7 @@ class Ground:
 
 def text(
     rules: Sequence[Rule],
-    ground: Ground,
+    ground: PageGround,
     faces: Sequence[tuple[Face, str]],
     lengths: Lengths,
     width: float,
@@ -195,7 +195,7 @@ def _face(result: tuple[Face, str]) -> str:
     )
 
 
-def _colors(rules: Iterable[Rule], ground: Ground) -> Iterator[tuple[str, str]]:
+def _colors(rules: Iterable[Rule], ground: PageGround) -> Iterator[tuple[str, str]]:
     """Colours that are used more than once, with the names of their custom properties."""
     used: Counter[str] = Counter()
     for rule in rules:
@@ -215,13 +215,13 @@ def _colors(rules: Iterable[Rule], ground: Ground) -> Iterator[tuple[str, str]]:
             yield color, name
 
 
-def _families(rules: Iterable[Rule], ground: Ground) -> list[str]:
+def _families(rules: Iterable[Rule], ground: PageGround) -> list[str]:
     texts = [stack_of(ground.body.type)]
     texts += [rule.css["font-family"] for rule in rules if "font-family" in rule.css]
     return list(dict.fromkeys(texts))
 
 
-def _root(names: dict[str, str], rules: Sequence[Rule], ground: Ground) -> str:
+def _root(names: dict[str, str], rules: Sequence[Rule], ground: PageGround) -> str:
     lines = [f"  --{name}: {color};" for color, name in names.items()]
     for stack in _families(rules, ground):
         name = stack.split(",")[0].strip('"')
@@ -229,7 +229,7 @@ def _root(names: dict[str, str], rules: Sequence[Rule], ground: Ground) -> str:
     return ":root {\n" + "\n".join(lines) + "\n}\n"
 
 
-def _body(ground: Ground, names: dict[str, str], lengths: Lengths) -> str:
+def _body(ground: PageGround, names: dict[str, str], lengths: Lengths) -> str:
     type_ = ground.body.type
     css: Css = {}
     if ground.width is not None:

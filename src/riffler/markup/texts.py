@@ -12,10 +12,10 @@ from itertools import pairwise
 
 from riffler.geometry import Rect
 from riffler.markup.inks import Ink, line_ink, metrics
-from riffler.markup.setting import Align, Line, Setting, Type, usual_step, whole
+from riffler.markup.setting import Align, SetLine, Setting, Type, usual_step, whole
 from riffler.markup.unread import liken, unread
-from riffler.mockup.fonts import Face, FontBook
-from riffler.mockup.model import Layer, Words
+from riffler.mockup.font_book import Face, FontBook
+from riffler.mockup.model import Layer, LayerText
 from riffler.reading.reading import Reading
 from riffler.typeset.ink import ink_of, lines_of
 from riffler.typeset.layers import pixels_of
@@ -122,7 +122,7 @@ def _ink(reading: Reading, layer: Layer) -> Rect | None:
     return box and Rect(box.x / by, box.y / by, box.width / by, box.height / by)
 
 
-def _placed(lines: Sequence[str], inks: Sequence[Ink], ink: Rect, align: Align) -> list[Line]:
+def _placed(lines: Sequence[str], inks: Sequence[Ink], ink: Rect, align: Align) -> list[SetLine]:
     """The lines where their ink says that they begin."""
     match align:
         case "left":
@@ -134,15 +134,15 @@ def _placed(lines: Sequence[str], inks: Sequence[Ink], ink: Rect, align: Align) 
         case "right":
             end = ink.right + max(ink.advance - ink.right for ink in inks)
             starts = [end - ink.advance for ink in inks]
-    return [Line(text, x, ink.advance) for text, x, ink in zip(lines, starts, inks, strict=True)]
+    return [SetLine(text, x, ink.advance) for text, x, ink in zip(lines, starts, inks, strict=True)]
 
 
-def _face(words: Words, fonts: FontBook) -> Face | None:
+def _face(words: LayerText, fonts: FontBook) -> Face | None:
     family, _ = fonts.choose(words.families)
     return fonts.nearest(family, words.weight, is_italic=words.style != "normal")
 
 
-def _generic(words: Words, face: Face | None) -> str:
+def _generic(words: LayerText, face: Face | None) -> str:
     """The word that CSS has for the kind of a face."""
     texts = [family for family in words.families if family in ("serif", "sans-serif", "monospace")]
     if texts:

@@ -6,7 +6,7 @@ from dataclasses import replace
 
 from riffler.geometry import Rect
 from riffler.markup.inks import ASCENT, DESCENT
-from riffler.markup.setting import Line, Setting, Type, usual_step
+from riffler.markup.setting import SetLine, Setting, Type, usual_step
 from riffler.mockup.model import Layer
 from riffler.reading.layer_names import humanised
 from riffler.reading.reading import Reading
@@ -70,7 +70,7 @@ def unread(
     first = ink.y + (ink.height - step * (seen - 1)) if seen > 1 else ink.bottom
     baseline = first - (0.2 * size if ink.height / seen > 0.9 * size else 0)
     return Setting(
-        tuple(Line(line, ink.x, ink.width) for line in lines),
+        tuple(SetLine(line, ink.x, ink.width) for line in lines),
         type_,
         "left",
         baseline,

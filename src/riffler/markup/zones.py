@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.headings import Texts
-from riffler.reading.part import Kind
+from riffler.reading.part import PartKind
 
 #: Shares of the page's height that a header and a footer take at the most, and from which a band
 #: is most of the page.
@@ -123,7 +123,8 @@ class Zones:
         if number and not is_rule and not any(map(self.is_navigation, band.walk())):
             return False
         return is_rule or any(
-            area.kind in (Kind.LOGO, Kind.HEAD) or self.is_navigation(area) for area in band.walk()
+            area.kind in (PartKind.LOGO, PartKind.HEAD) or self.is_navigation(area)
+            for area in band.walk()
         )
 
     def _of_navigation(self, area: Area) -> None:

@@ -15,14 +15,14 @@ from riffler.measure.css import Css, css_of, size_of, words_css
 from riffler.measure.distances import Between, Insets, Meeting, between
 from riffler.measure.frame import Frame, frame_of
 from riffler.measure.one import Inside, Measured, measured
-from riffler.measure.things import NOWHERE, Thing, Things, mockup_of
+from riffler.measure.things import NOWHERE, MeasuredThing, Things, mockup_of
 from riffler.measure.units import Scale, Unit
 from riffler.reading.look import reading_of
 from riffler.reading.reading import Reading
 from riffler.workspace import Workspace
 
 if TYPE_CHECKING:  # it loads all that reading text needs
-    from riffler.measure.words import Said
+    from riffler.measure.texts import Said
 
 #: The version of what `as_data` functions give.
 VERSION = 1
@@ -42,7 +42,7 @@ class Measuring:
         """The numbers of a thing."""
         return measured(self.things, self._placed(name), self.frame)
 
-    def _placed(self, name: str) -> Thing:
+    def _placed(self, name: str) -> MeasuredThing:
         """The thing that is called so. Raises RifflerError for text that nobody can draw."""
         thing = self.things.named(name)
         if thing.box is NOWHERE:
@@ -52,12 +52,12 @@ class Measuring:
             )
         return thing
 
-    def two(self, name: str, other_name: str) -> tuple[Thing, Thing, Between]:
+    def two(self, name: str, other_name: str) -> tuple[MeasuredThing, MeasuredThing, Between]:
         """Two things and what they have to do with each other."""
         thing, two = self._placed(name), self._placed(other_name)
         return thing, two, between(thing.box, two.box, self.scale.density)
 
-    def css(self, name: str) -> tuple[Thing, Css]:
+    def css(self, name: str) -> tuple[MeasuredThing, Css]:
         """The style of a thing, of a slice by its only layer; of others the size alone."""
         thing = self.things.named(name)
         address = thing.layer or self.things.only_layer(thing)
@@ -88,7 +88,7 @@ class Measuring:
         A text is a layer, a slice of a single one, or a box of a picture. Raises RifflerError for
         what holds no words, and where they have to be read and Tesseract is not installed.
         """
-        from riffler.measure.words import words_of
+        from riffler.measure.texts import words_of
 
         thing = self.things.named(name)
         address = thing.layer or self.things.only_layer(thing)
@@ -104,7 +104,7 @@ class Measuring:
             yield f"{left} from the left and {top} from the top of {on.name}"
 
     @cached_property
-    def every(self) -> list[Thing]:
+    def every(self) -> list[MeasuredThing]:
         """Every layer that shows, and every slice."""
         return [*self.things.layers, *self.things.slices]
 
@@ -154,7 +154,9 @@ def one_as_data(measured: Measured, scale: Scale) -> dict[str, Any]:
     }
 
 
-def two_as_data(first: Thing, second: Thing, between: Between, scale: Scale) -> dict[str, Any]:
+def two_as_data(
+    first: MeasuredThing, second: MeasuredThing, between: Between, scale: Scale
+) -> dict[str, Any]:
     """What two things have to do with each other."""
     return {
         "things": [thing_as_data(thing, scale) for thing in (first, second)],
@@ -190,7 +192,7 @@ def document_as_data(document: documents.Document, scale: Scale) -> dict[str, An
     }
 
 
-def css_as_data(thing: Thing, css: Css, scale: Scale) -> dict[str, Any]:
+def css_as_data(thing: MeasuredThing, css: Css, scale: Scale) -> dict[str, Any]:
     """The style of a thing."""
     return {
         **thing_as_data(thing, scale),
@@ -201,7 +203,7 @@ def css_as_data(thing: Thing, css: Css, scale: Scale) -> dict[str, Any]:
     }
 
 
-def words_as_data(thing: Thing, text: Said, scale: Scale) -> dict[str, Any]:
+def words_as_data(thing: MeasuredThing, text: Said, scale: Scale) -> dict[str, Any]:
     """What a text says and how it is set."""
     shape, type_ = text.shape, text.type
     return {
@@ -236,12 +238,12 @@ def words_as_data(thing: Thing, text: Said, scale: Scale) -> dict[str, Any]:
     }
 
 
-def thing_as_data(thing: Thing, scale: Scale) -> dict[str, Any]:
+def thing_as_data(thing: MeasuredThing, scale: Scale) -> dict[str, Any]:
     """What a thing is, and its box."""
     return {"sort": str(thing.sort), "name": thing.name, "box": _box(thing.box, scale)}
 
 
-def rows(things: Sequence[Thing], scale: Scale) -> Iterator[tuple[str, ...]]:
+def rows(things: Sequence[MeasuredThing], scale: Scale) -> Iterator[tuple[str, ...]]:
     """Things as lines of a table: sort, name, left, top, width, height."""
     for thing in things:
         box = thing.box

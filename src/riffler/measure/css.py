@@ -11,10 +11,10 @@ from riffler.analyse.lettering import Lettering
 from riffler.analyse.style import CLEAR, Radii, Style
 from riffler.geometry import Rect
 from riffler.measure.units import Scale
-from riffler.mockup.model import Layer, Words, drawings
-from riffler.reading.fitting import fitted
+from riffler.mockup.model import Layer, LayerText, drawings
 from riffler.reading.judgement import Becomes, Judgement
 from riffler.reading.reading import Reading
+from riffler.reading.style_fit import fitted
 from riffler.reading.wording import reason
 
 #: A box that covers so much of a group is the box of the group.
@@ -139,7 +139,7 @@ def declared(style: Style, scale: Scale) -> Iterator[tuple[str, str]]:
         yield "mix-blend-mode", style.blend
 
 
-def words_css(words: Words, scale: Scale) -> Iterator[tuple[str, str]]:
+def words_css(words: LayerText, scale: Scale) -> Iterator[tuple[str, str]]:
     """What sets a text so, by property."""
     fine = scale.fine
     if words.families:

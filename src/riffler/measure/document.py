@@ -8,8 +8,8 @@ from itertools import pairwise
 
 from riffler.geometry import Box
 from riffler.measure.frame import Frame
-from riffler.reading.page import page
-from riffler.reading.part import Kind, Part
+from riffler.reading.page_tree import page
+from riffler.reading.part import PagePart, PartKind
 from riffler.reading.reading import Reading
 
 
@@ -49,15 +49,15 @@ def document(reading: Reading, frame: Frame) -> Document:
     return Document(size.width, size.height, frame, rows, tuple(_columns(whole)))
 
 
-def _rows(part: Part) -> tuple[Part, ...]:
+def _rows(part: PagePart) -> tuple[PagePart, ...]:
     """The rows that the page is divided into, or what lies on its only ground."""
-    if part.kind is Kind.ROWS or len(part.parts) != 1:
+    if part.kind is PartKind.ROWS or len(part.parts) != 1:
         return part.parts
     return _rows(part.parts[0])
 
 
-def _columns(part: Part) -> Iterator[Columns]:
-    if part.kind is Kind.COLUMNS:
+def _columns(part: PagePart) -> Iterator[Columns]:
+    if part.kind is PartKind.COLUMNS:
         yield _beside(map(_name, part.parts), [inner.whole for inner in part.parts])
     if part.others:
         boxes = sorted(
@@ -75,7 +75,7 @@ def _beside(names: Iterable[str], boxes: Sequence[Box]) -> Columns:
     return Columns(tuple(names), tuple(box.width for box in boxes), gaps)
 
 
-def _name(part: Part) -> str:
+def _name(part: PagePart) -> str:
     """What a part is called: by its layer, or by the first in it."""
     if part.called:
         return part.called

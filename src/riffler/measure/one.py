@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from riffler.geometry import Rect
 from riffler.measure.distances import Insets, Side, holds, insets, neighbours
 from riffler.measure.frame import Frame, Span
-from riffler.measure.things import Sort, Thing, Things
+from riffler.measure.things import MeasuredThing, Sort, Things
 
 
 @dataclass(frozen=True)
@@ -35,7 +35,7 @@ class Measured:
     its part of the content width, `columns` those of the grid that it begins and ends with.
     """
 
-    thing: Thing
+    thing: MeasuredThing
     canvas: Insets
     on: Inside | None
     group: Inside | None
@@ -44,7 +44,7 @@ class Measured:
     columns: Span | None
 
 
-def measured(things: Things, thing: Thing, frame: Frame) -> Measured:
+def measured(things: Things, thing: MeasuredThing, frame: Frame) -> Measured:
     """All that is to be known of one thing."""
     canvas = things.canvas.box
     around = [other_thing for other_thing in things.drawings if _is_apart(thing, other_thing)]
@@ -60,7 +60,7 @@ def measured(things: Things, thing: Thing, frame: Frame) -> Measured:
     )
 
 
-def _is_apart(thing: Thing, other_thing: Thing) -> bool:
+def _is_apart(thing: MeasuredThing, other_thing: MeasuredThing) -> bool:
     """Whether another drawing is no part of a thing, nor the thing a part of it."""
     if thing.layer is None or other_thing.layer is None:
         return True
@@ -68,7 +68,9 @@ def _is_apart(thing: Thing, other_thing: Thing) -> bool:
     return not a.startswith(b) and not b.startswith(a)
 
 
-def _below(things: Things, thing: Thing, around: Sequence[Thing]) -> Sequence[Thing]:
+def _below(
+    things: Things, thing: MeasuredThing, around: Sequence[MeasuredThing]
+) -> Sequence[MeasuredThing]:
     """The drawings that are drawn before a layer or group; any for what is no layer."""
     if thing.layer is None:
         return around
@@ -81,7 +83,7 @@ def _below(things: Things, thing: Thing, around: Sequence[Thing]) -> Sequence[Th
     ]
 
 
-def _on(thing: Thing, below: Sequence[Thing]) -> Inside | None:
+def _on(thing: MeasuredThing, below: Sequence[MeasuredThing]) -> Inside | None:
     """The smallest drawing that holds a thing and is larger."""
     holding = [other_thing for other_thing in below if _is_larger(other_thing.box, thing.box)]
     if not holding:
@@ -95,7 +97,7 @@ def _is_larger(outer: Rect, inner: Rect) -> bool:
     return holds(outer, inner) and outer != inner
 
 
-def _group(things: Things, thing: Thing) -> Inside | None:
+def _group(things: Things, thing: MeasuredThing) -> Inside | None:
     if thing.layer is None:
         return None
     group = next(iter(things.opened.mockup.ancestors(thing.layer)), None)
@@ -103,7 +105,9 @@ def _group(things: Things, thing: Thing) -> Inside | None:
     return Inside(group.address, insets(thing.box, box)) if group and box else None
 
 
-def _beside(thing: Thing, around: Sequence[Thing], canvas: Rect) -> dict[Side, Beside]:
+def _beside(
+    thing: MeasuredThing, around: Sequence[MeasuredThing], canvas: Rect
+) -> dict[Side, Beside]:
     """The nearest thing on each side of a thing that has sides."""
     if thing.sort in (Sort.CANVAS, Sort.GUIDE):
         return {}

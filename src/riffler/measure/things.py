@@ -41,7 +41,7 @@ class Sort(StrEnum):
 
 
 @dataclass(frozen=True)
-class Thing:
+class MeasuredThing:
     """Something with a place. `box` is in mockup pixels, without shadow and glow.
 
     A guide is as long as the canvas and of no width, a point has no size at all. `layer` is the
@@ -61,31 +61,31 @@ class Things:
         self.opened = opened
 
     @property
-    def canvas(self) -> Thing:
+    def canvas(self) -> MeasuredThing:
         """The whole."""
-        return Thing(Sort.CANVAS, "canvas", Rect.of(self.opened.mockup.box))
+        return MeasuredThing(Sort.CANVAS, "canvas", Rect.of(self.opened.mockup.box))
 
     @cached_property
-    def layers(self) -> list[Thing]:
+    def layers(self) -> list[MeasuredThing]:
         """Every layer and group that shows and paints, as they are listed."""
         mockup = self.opened.mockup
         shown = (layer for layer in mockup.walk() if mockup.shows(layer))
         return [thing for layer in shown if (thing := self._layer(layer))]
 
     @cached_property
-    def slices(self) -> list[Thing]:
+    def slices(self) -> list[MeasuredThing]:
         """Every slice of the mockup's cutlist."""
         file = self.opened.cutlist
         return [self._slice(file, entry) for entry in file.entries] if file else []
 
     @cached_property
-    def drawings(self) -> list[Thing]:
+    def drawings(self) -> list[MeasuredThing]:
         """The layers that hold paint, as a person counts them."""
         mockup = self.opened.mockup
         shown = (layer for layer in drawings(mockup.layers) if mockup.shows(layer))
         return [thing for layer in shown if (thing := self._layer(layer))]
 
-    def named(self, name: str) -> Thing:
+    def named(self, name: str) -> MeasuredThing:
         """The thing that a name means. Raises RifflerError for none, or a pattern for several."""
         kind, _, rest = name.partition(":")
         if kind in PREFIXES and rest:
@@ -111,16 +111,16 @@ class Things:
         known = [*slices, *self.opened.mockup.by_address, *guides]
         return nearest(name, known) or "riffler look lists the layers, riffler survey the slices."
 
-    def _a_slice(self, name: str) -> Thing | None:
+    def _a_slice(self, name: str) -> MeasuredThing | None:
         file = self.opened.cutlist
         entry = file.entry(name) if file else None
         return self._slice(file, entry) if file and entry else None
 
-    def _slice(self, file: CutlistFile, entry: Entry) -> Thing:
+    def _slice(self, file: CutlistFile, entry: Entry) -> MeasuredThing:
         slice_ = resolve_one(file, self.opened.renderer, entry)
-        return Thing(Sort.SLICE, entry.name, Rect.of(slice_.box))
+        return MeasuredThing(Sort.SLICE, entry.name, Rect.of(slice_.box))
 
-    def only_layer(self, thing: Thing) -> str | None:
+    def only_layer(self, thing: MeasuredThing) -> str | None:
         """The layer that a slice is made of or lies around, if it is one; None for other things."""
         file = self.opened.cutlist
         entry = file.entry(thing.name) if file and thing.sort is Sort.SLICE else None
@@ -133,7 +133,7 @@ class Things:
         )
         return next(iter(addresses)) if len(addresses) == 1 else None
 
-    def _a_layer(self, name: str) -> Thing | None:
+    def _a_layer(self, name: str) -> MeasuredThing | None:
         mockup = self.opened.mockup
         try:
             result = address.find(mockup, name)
@@ -145,17 +145,17 @@ class Things:
         layer = mockup.by_address[result[0]]
         thing = self._layer(layer)
         if thing is None and layer.words is not None:
-            return Thing(Sort.LAYER, layer.address, NOWHERE, layer.address)
+            return MeasuredThing(Sort.LAYER, layer.address, NOWHERE, layer.address)
         if thing is None:
             raise RifflerError(f'The layer "{result[0]}" paints nothing.')
         return thing
 
-    def _layer(self, layer: Layer) -> Thing | None:
+    def _layer(self, layer: Layer) -> MeasuredThing | None:
         box = self.opened.renderer.exact_box(layer.address)
         sort = Sort.GROUP if layer.is_group else Sort.LAYER
-        return Thing(sort, layer.address, box, layer.address) if box else None
+        return MeasuredThing(sort, layer.address, box, layer.address) if box else None
 
-    def _a_guide(self, name: str) -> Thing | None:
+    def _a_guide(self, name: str) -> MeasuredThing | None:
         """A guide, or the cell of a grid, along the whole canvas."""
         file, canvas = self.opened.cutlist, self.canvas.box
         for axis in ("x", "y"):
@@ -165,7 +165,7 @@ class Things:
             size = file.ruler(axis).position(name, is_end=True) - start
             across = Rect(start, 0, size, canvas.height)
             line = across if axis == "x" else Rect(0, start, canvas.width, size)
-            return Thing(Sort.BOX if size else Sort.GUIDE, name, line)
+            return MeasuredThing(Sort.BOX if size else Sort.GUIDE, name, line)
         return None
 
 
@@ -178,14 +178,14 @@ def _is_on(ruler: Ruler, name: str) -> bool:
     )
 
 
-def _numbers(text: str) -> Thing:
+def _numbers(text: str) -> MeasuredThing:
     """A point by two numbers, a box by four. Raises RifflerError for other counts, or no size."""
     values = [float(value) for value in text.split(",")]
     name = ", ".join(f"{value:g}" for value in values)
     if len(values) == 2:
-        return Thing(Sort.POINT, name, Rect(values[0], values[1], 0, 0))
+        return MeasuredThing(Sort.POINT, name, Rect(values[0], values[1], 0, 0))
     if len(values) == 4 and values[2] > 0 and values[3] > 0:
-        return Thing(Sort.BOX, name, Rect(*values))
+        return MeasuredThing(Sort.BOX, name, Rect(*values))
     raise RifflerError(
         f'"{text}" is neither a point nor a box.', "A point is x,y; a box x,y,width,height."
     )

@@ -16,7 +16,7 @@ from dataclasses import dataclass
 from typing import Any, TypeAlias
 
 from riffler.errors import AddressError, nearest
-from riffler.mockup.model import Kind, Mockup
+from riffler.mockup.model import LayerKind, Mockup
 
 #: Begins an address that means every layer of one kind.
 KIND = "kind:"
@@ -25,7 +25,7 @@ _NUMBERED = re.compile(r"(?<!\\)#\d+$")
 _ANY_DEPTH = "**"
 
 
-def segments(layers: Iterable[tuple[str, Kind]]) -> list[str]:
+def segments(layers: Iterable[tuple[str, LayerKind]]) -> list[str]:
     """The last part of each address in one group, from names and kinds as they are listed."""
     seen: dict[str, int] = {}
     result = []
@@ -97,8 +97,10 @@ def find_all(mockup: Mockup, addresses: Sequence[str]) -> frozenset[str]:
 
 
 def _of_kind(mockup: Mockup, kind: str) -> list[str]:
-    if kind not in list(Kind):
-        raise AddressError(f'There is no kind "{kind}".', nearest(kind, list(Kind), "Kinds are"))
+    if kind not in list(LayerKind):
+        raise AddressError(
+            f'There is no kind "{kind}".', nearest(kind, list(LayerKind), "Kinds are")
+        )
     return mockup.of_kind.get(kind, [])
 
 

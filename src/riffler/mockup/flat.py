@@ -12,7 +12,7 @@ from riffler.files import as_typed
 from riffler.geometry import Box, Size
 from riffler.mockup import address
 from riffler.mockup.bounds import refuse_size
-from riffler.mockup.model import Kind, Layer, Mockup, Nature
+from riffler.mockup.model import Layer, LayerKind, Mockup, Nature
 from riffler.project.limits import Limits
 
 READABLE = "OpenRaster, SVG, PNG, JPEG, WebP and TIFF are read."
@@ -61,6 +61,6 @@ def read(path: Path, limits: Limits) -> Mockup:
     except (OSError, SyntaxError, ValueError, Image.DecompressionBombError) as error:
         raise MockupError(f"{as_typed(path)} is damaged: {error}.") from error
     name = address.clean(path.stem) or "picture"
-    end = address.segments([(name, Kind.PIXELS)])[0]
-    layer = Layer(end, name, Kind.PIXELS, box=Box.of_size(size), source=str(path))
+    end = address.segments([(name, LayerKind.PIXELS)])[0]
+    layer = Layer(end, name, LayerKind.PIXELS, box=Box.of_size(size), source=str(path))
     return Mockup(path, size, (layer,), Nature.FLAT, FlatFile(path))

@@ -12,7 +12,7 @@ from pathlib import Path
 from riffler.geometry import Box, Size
 
 
-class Kind(StrEnum):
+class LayerKind(StrEnum):
     """What a layer is made of."""
 
     GROUP = "group"
@@ -33,7 +33,7 @@ class Nature(StrEnum):
 
 
 @dataclass(frozen=True)
-class Words:
+class LayerText:
     """Text as data. Lengths are mockup pixels; `line_step` is from one baseline to the next."""
 
     lines: tuple[str, ...]
@@ -63,7 +63,7 @@ class Layer:
 
     address: str
     name: str
-    kind: Kind
+    kind: LayerKind
     visible: bool = True
     opacity: float = 1.0
     blend: str = "normal"
@@ -71,14 +71,14 @@ class Layer:
     isolated: bool = False
     box: Box | None = None
     source: str = ""
-    words: Words | None = None
+    words: LayerText | None = None
     note: str = ""
     children: tuple[Layer, ...] = ()
 
     @property
     def is_group(self) -> bool:
         """Whether it holds layers instead of paint."""
-        return self.kind is Kind.GROUP
+        return self.kind is LayerKind.GROUP
 
     @property
     def look(self) -> tuple[bool, float, str, str, bool]:
@@ -190,7 +190,7 @@ class Mockup:
             is_words = layer.address in addresses and not layer.is_group
             return replace(
                 layer,
-                kind=Kind.WORDS if is_words else layer.kind,
+                kind=LayerKind.WORDS if is_words else layer.kind,
                 children=tuple(marked(child) for child in layer.children),
             )
 
@@ -214,7 +214,7 @@ def is_drawing(layer: Layer) -> bool:
     if not layer.is_group:
         return True
     return bool(layer.children) and not any(
-        below.name or below.kind is Kind.WORDS for below in layer.walk() if below is not layer
+        below.name or below.kind is LayerKind.WORDS for below in layer.walk() if below is not layer
     )
 
 

@@ -14,7 +14,7 @@ from riffler.geometry import Box, Size
 from riffler.mockup import address
 from riffler.mockup.archive import Archive
 from riffler.mockup.bounds import refuse_many, refuse_size
-from riffler.mockup.model import Kind, Layer, Mockup, Nature
+from riffler.mockup.model import Layer, LayerKind, Mockup, Nature
 from riffler.mockup.xml import local_name, parse
 from riffler.project.limits import Limits
 
@@ -101,7 +101,9 @@ def _children(
     if depth > reading.limits.depth:
         raise reading.fail(f"groups are nested more than {reading.limits.depth} deep.")
     elements = [child for child in stack if local_name(child) in ("stack", "layer")]
-    kinds = [Kind.GROUP if local_name(child) == "stack" else Kind.PIXELS for child in elements]
+    kinds = [
+        LayerKind.GROUP if local_name(child) == "stack" else LayerKind.PIXELS for child in elements
+    ]
     names = [child.get("name", "") for child in elements]
     ends = address.segments(zip(names, kinds, strict=True))
     return tuple(
@@ -122,7 +124,7 @@ def _layer(
     return Layer(
         address=at,
         name=address.clean(element.get("name", "")),
-        kind=Kind.GROUP if is_group else Kind.PIXELS,
+        kind=LayerKind.GROUP if is_group else LayerKind.PIXELS,
         visible=element.get("visibility", "visible") != "hidden",
         opacity=min(1.0, max(0.0, _number(reading, element, "opacity", 1.0))),
         blend=_BLENDS.get(operation, "normal"),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from riffler.cutlist import naming
+from riffler.cutlist import sound_names
 from riffler.cutlist.editing import CutlistText, Value
 from riffler.cutlist.file import CutlistFile, Entry, WrittenPart
 from riffler.cutlist.resolve import resolve_one
@@ -69,8 +69,8 @@ def _marked(workspace: Workspace, wish: Wish, cutlist: str | None) -> Marked:
 
 
 def _refuse_name(name: str) -> None:
-    if wrong := naming.fault(name):
-        raise RifflerError(f'"{name}" {wrong}.', f'For example "{naming.sound(name)}".')
+    if wrong := sound_names.fault(name):
+        raise RifflerError(f'"{name}" {wrong}.', f'For example "{sound_names.sound(name)}".')
 
 
 def _named(files: Sequence[CutlistFile], wish: Wish) -> Wish:

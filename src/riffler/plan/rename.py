@@ -10,10 +10,10 @@ from functools import partial
 from pathlib import Path
 from typing import Any, Protocol
 
-from riffler.cutlist import naming
+from riffler.cutlist import sound_names
 from riffler.cutlist.file import CutlistFile, WrittenPart
-from riffler.cutlist.naming import NewName
 from riffler.cutlist.renaming import Rule, cutlist_rule, settings_rule
+from riffler.cutlist.sound_names import NewName
 from riffler.cutlist.spelling import respelled
 from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.files import BOM, as_typed, read_whole, rewrite
@@ -205,8 +205,8 @@ def _refuse_new(files: Sequence[CutlistFile], kind: str, old: str, new: str) -> 
         raise RifflerError(f'"{old}" is called so already.')
     if kind == "guide" and new.isdigit():
         raise RifflerError(f'"{new}" is a number.', f'For example "{old}-{new}".')
-    if wrong := naming.fault(new):
-        raise RifflerError(f'"{new}" {wrong}.', f'For example "{naming.sound(new)}".')
+    if wrong := sound_names.fault(new):
+        raise RifflerError(f'"{new}" {wrong}.', f'For example "{sound_names.sound(new)}".')
     edges = ("grid", "guide")
     wanted = {new, *(_names(files, old, new).members.values() if kind == "slice" else ())}
     for taken, name, path in _taken(files, edges if kind in edges else (kind,)):

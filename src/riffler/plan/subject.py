@@ -11,7 +11,7 @@ from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.resolved import ResolvedSlice, State
 from riffler.cutlist.roles import Tile
 from riffler.geometry import Box
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.mockup.model import Layer, Mockup
 from riffler.output.ledger import Ledger
 from riffler.plan.finding import Finding
@@ -19,7 +19,7 @@ from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.reading.intruders import Intruder, intruders
 from riffler.reading.reading import Reading
 from riffler.render.renderer import Renderer
-from riffler.roles import pictures
+from riffler.roles import slice_pictures
 from riffler.workspace.lying import Known
 from riffler.workspace.prepare import OpenCutlist
 
@@ -105,9 +105,9 @@ class Subject:
 
     def made(self, slice_: ResolvedSlice) -> Pixels:
         """A slice's pixels at rest, as its role makes them, at the mockup's own size."""
-        part = next(pictures.parts(slice_.role, slice_.box))
+        part = next(slice_pictures.parts(slice_.role, slice_.box))
         drawn = self.renderer.render(part.box, 1.0, slice_.rest.shown)
-        return pictures.made(slice_.role, slice_.box, part.box, drawn, 1.0).pixels
+        return slice_pictures.made(slice_.role, slice_.box, part.box, drawn, 1.0).pixels
 
     def is_on(self, layer: Layer, shown: frozenset[str]) -> bool:
         """Whether a layer paints when `shown` are on."""

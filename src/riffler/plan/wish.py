@@ -35,7 +35,7 @@ class Wish:
 
 
 @dataclass(frozen=True)
-class Line:
+class ChangedLine:
     """A changed line of a file: "-" for one that went, "+" for one that came, and its number."""
 
     sign: Literal["-", "+"]
@@ -48,17 +48,17 @@ class Change(Edit):
     """A hand-written file, its text as it was and as it is now."""
 
     @property
-    def lines(self) -> list[Line]:
+    def lines(self) -> list[ChangedLine]:
         """The changed lines, in order."""
-        found_lines: list[Line] = []
+        found_lines: list[ChangedLine] = []
         old, new = (
             [line.rstrip() for line in lines_of(text)] for text in (self.before, self.after)
         )
         matcher = difflib.SequenceMatcher(a=old, b=new, autojunk=False)
         for tag, a, a_end, b, b_end in matcher.get_opcodes():
             if tag != "equal":
-                found_lines.extend(Line("-", at + 1, old[at]) for at in range(a, a_end))
-                found_lines.extend(Line("+", at + 1, new[at]) for at in range(b, b_end))
+                found_lines.extend(ChangedLine("-", at + 1, old[at]) for at in range(a, a_end))
+                found_lines.extend(ChangedLine("+", at + 1, new[at]) for at in range(b, b_end))
         return found_lines
 
     def as_data(self) -> dict[str, Any]:

@@ -9,9 +9,9 @@ from types import FrameType
 import uvicorn
 
 from riffler.errors import RifflerError
-from riffler.preview.fitting import Fitting
-from riffler.preview.making import Making
+from riffler.preview.measuring import Fitting
 from riffler.preview.news import News
+from riffler.preview.refreshing import Making
 from riffler.preview.server import application
 from riffler.project.project import Project
 

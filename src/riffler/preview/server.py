@@ -37,7 +37,7 @@ from riffler.errors import RifflerError
 from riffler.files import is_inside
 from riffler.preview.news import News
 from riffler.preview.overlay import laid_over
-from riffler.preview.pictures import Pictures, pieces
+from riffler.preview.overlays import Pictures, pieces
 from riffler.project.project import Project
 
 #: Where what is not of the site is answered.

@@ -17,9 +17,9 @@ from pydantic import (
 )
 
 from riffler.project import saving
-from riffler.project.favicon import Favicon
+from riffler.project.icon_settings import Favicon
 from riffler.project.limits import Limits
-from riffler.project.sprites import Loader, Name, Sprite, Symbols
+from riffler.project.sprite_settings import Loader, Name, Sprite, Symbols
 from riffler.project.written import kebab
 
 
@@ -101,7 +101,7 @@ class Tokens(_Table):
     width: dict[Called, Length] = Field(default_factory=dict)
 
 
-class Words(_Table):
+class WordSettings(_Table):
     """What words in pixels are written in, as Tesseract calls languages: `eng`, `deu+eng`."""
 
     language: Annotated[str, StringConstraints(pattern=r"^[A-Za-z_]+(\+[A-Za-z_]+)*$")] = "eng"
@@ -124,7 +124,7 @@ class Check(_Table):
     accept: dict[str, Reason] = Field(default_factory=dict)
 
 
-class Fit(_Table):
+class FitSettings(_Table):
     """Findings of `riffler fit` that are meant, by their keys, each with its reason."""
 
     accept: dict[str, Reason] = Field(default_factory=dict)
@@ -144,9 +144,9 @@ class Settings(_Table):
     measure: Measure = Measure()
     tokens: Tokens = Tokens()
     web_fonts: WebFonts = WebFonts()
-    words: Words = Words()
+    words: WordSettings = WordSettings()
     check: Check = Check()
-    fit: Fit = Fit()
+    fit: FitSettings = FitSettings()
     site: dict[str, Any] = Field(default_factory=dict)
     limits: Limits = Limits()
 

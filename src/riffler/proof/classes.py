@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from riffler.proof.finding import Finding
+from riffler.proof.finding import PageFinding
 from riffler.proof.folder import SCRIPTS, Folder, read_text
 
 #: Classes of pieces: their rules are made for all of them, whether a page uses them or not.
@@ -14,7 +14,7 @@ MADE = "piece-"
 AT_HAND = ("replaced", "unseen")
 
 
-def one_sided(folder: Folder) -> Iterator[Finding]:
+def one_sided(folder: Folder) -> Iterator[PageFinding]:
     """Classes without a rule, and rules for classes that no element has, once each."""
     scripts = "".join(
         read_text(folder.root / name) for name in folder.files if name.endswith(SCRIPTS)
@@ -26,12 +26,12 @@ def one_sided(folder: Folder) -> Iterator[Finding]:
             for name in node.classes:
                 if name not in used and name not in ruled and name not in scripts:
                     message = f'No rule is for the class "{name}".'
-                    yield Finding("class-without-rule", page.file, node.line, message, name)
+                    yield PageFinding("class-without-rule", page.file, node.line, message, name)
                 used.add(name)
     for name, (file, line) in _ruled(folder).items():
         if name not in used and name not in scripts and not name.startswith((MADE, *AT_HAND)):
             message = f'No element has the class "{name}".'
-            yield Finding("rule-without-element", file, line, message, name)
+            yield PageFinding("rule-without-element", file, line, message, name)
 
 
 def _scripts(folder: Folder) -> str:

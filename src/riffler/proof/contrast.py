@@ -8,9 +8,9 @@ from dataclasses import dataclass, replace
 
 import tinycss2.color4
 
-from riffler.proof.finding import Finding
+from riffler.proof.finding import PageFinding
 from riffler.proof.folder import Folder
-from riffler.proof.page import Node, Page
+from riffler.proof.page_text import Node, Page
 from riffler.proof.styles import Rule, Sheet
 
 #: The least contrast of text, and of text that is large: in CSS pixels, plain and bold.
@@ -33,7 +33,7 @@ class _Look:
     is_bold: bool = False
 
 
-def faint(folder: Folder) -> Iterator[Finding]:
+def faint(folder: Folder) -> Iterator[PageFinding]:
     """Text that stands out too little, once for each pair of colours and class on a page."""
     for page in folder.pages:
         yield from _Cascade(_sheets(folder, page)).faint(page)
@@ -64,7 +64,7 @@ class _Cascade:
                 self._rules.setdefault((rule.tag, rule.name), []).append(rule)
         self._known: dict[tuple[object, ...], _Look] = {}
 
-    def faint(self, page: Page) -> Iterator[Finding]:
+    def faint(self, page: Page) -> Iterator[PageFinding]:
         """Every element with text of its own that can hardly be read."""
         looks: dict[int, _Look] = {}
         said: set[object] = set()
@@ -86,7 +86,7 @@ class _Cascade:
                     f"the least: {_hex(look.color)} on {_hex(look.ground)}."
                 )
                 about = f"{page.file} {'.'.join((node.tag, *node.classes))}"
-                yield Finding("contrast", page.file, node.line, message, about)
+                yield PageFinding("contrast", page.file, node.line, message, about)
 
     def _look(self, node: Node, above: _Look) -> _Look:
         style = node.attributes.get("style", "")

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 
 @dataclass(frozen=True)
-class Finding:
+class PageFinding:
     """One mistake, in a file below the folder; `about` tells it from others of its kind."""
 
     kind: str

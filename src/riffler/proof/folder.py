@@ -14,7 +14,7 @@ from urllib.parse import unquote, urlsplit
 from riffler.digests import sha256
 from riffler.errors import RifflerError
 from riffler.files import as_typed, files_below, is_inside, read_whole
-from riffler.proof.page import Node, Page, read
+from riffler.proof.page_text import Node, Page, read
 from riffler.proof.styles import Sheet, read_sheet
 
 #: Endings by what a file is.

@@ -4,30 +4,30 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from riffler.proof.finding import Finding
+from riffler.proof.finding import PageFinding
 from riffler.proof.folder import Folder
-from riffler.proof.page import left_open
+from riffler.proof.page_text import left_open
 
 
-def heads(folder: Folder) -> Iterator[Finding]:
+def heads(folder: Folder) -> Iterator[PageFinding]:
     """A title, a language, a viewport and an icon on every page."""
     has_icon = "favicon.ico" in folder.files
     for page in folder.pages:
         html = page.all("html")
         if not any(node.words for node in page.all("title")):
-            yield Finding("title", page.file, 1, "The page has no title.")
+            yield PageFinding("title", page.file, 1, "The page has no title.")
         if not html or not html[0].attributes.get("lang", "").strip():
             line = html[0].line if html else 1
-            yield Finding("language", page.file, line, 'No language is said: <html lang="en">.')
+            yield PageFinding("language", page.file, line, 'No language is said: <html lang="en">.')
         if not any(node.attributes.get("name") == "viewport" for node in page.all("meta")):
             message = "No viewport is said, so phones show the page as wide as a desk."
-            yield Finding("viewport", page.file, 1, message)
+            yield PageFinding("viewport", page.file, 1, message)
         rels = [node.attributes.get("rel", "").lower().split() for node in page.all("link")]
         if not has_icon and not any("icon" in rel for rel in rels):
-            yield Finding("favicon", page.file, 1, "The page has no icon.")
+            yield PageFinding("favicon", page.file, 1, "The page has no icon.")
 
 
-def headings(folder: Folder) -> Iterator[Finding]:
+def headings(folder: Folder) -> Iterator[PageFinding]:
     """One `h1`, and no level left out on the way down."""
     for page in folder.pages:
         before, first = 0, None
@@ -36,20 +36,20 @@ def headings(folder: Folder) -> Iterator[Finding]:
             if level == 1:
                 if first is not None:
                     message = f"There is an h1 already, in line {first}."
-                    yield Finding(
+                    yield PageFinding(
                         "two-h1", page.file, node.line, message, f"{page.file} {node.words}"
                     )
                 first = first or node.line
             if level > before + 1 and (before or level > 2):
                 text = f"h{before}" if before else "the beginning of the page"
                 message = f'"{node.words}" is an h{level} after {text}: h{before + 1} would follow.'
-                yield Finding(
+                yield PageFinding(
                     "heading-order", page.file, node.line, message, f"{page.file} {node.words}"
                 )
             before = level
 
 
-def ids(folder: Folder) -> Iterator[Finding]:
+def ids(folder: Folder) -> Iterator[PageFinding]:
     """Ids that a page has twice."""
     for page in folder.pages:
         seen: dict[str, int] = {}
@@ -57,16 +57,16 @@ def ids(folder: Folder) -> Iterator[Finding]:
             name = node.attributes.get("id")
             if name in seen:
                 message = f'"{name}" is the id of the element in line {seen[name]} too.'
-                yield Finding("id-twice", page.file, node.line, message, f"{page.file}#{name}")
+                yield PageFinding("id-twice", page.file, node.line, message, f"{page.file}#{name}")
             elif name:
                 seen[name] = node.line
 
 
-def unclosed(folder: Folder) -> Iterator[Finding]:
+def unclosed(folder: Folder) -> Iterator[PageFinding]:
     """Elements that were left open, or ended twice."""
     for page in folder.pages:
         for line, message in left_open(page):
-            yield Finding(
+            yield PageFinding(
                 "left-open",
                 page.file,
                 line,
@@ -75,7 +75,7 @@ def unclosed(folder: Folder) -> Iterator[Finding]:
             )
 
 
-def unsaid(folder: Folder) -> Iterator[Finding]:
+def unsaid(folder: Folder) -> Iterator[PageFinding]:
     """Words, links and texts that were left for a person to say."""
     for page in folder.pages:
         for node in page.nodes:
@@ -83,4 +83,6 @@ def unsaid(folder: Folder) -> Iterator[Finding]:
             if what is not None:
                 about = node.words or node.attributes.get("src", "") or node.tag
                 message = f'Still to be said: {what or "words"} ("{about[:40]}").'
-                yield Finding("unsaid", page.file, node.line, message, f"{page.file} {about[:40]}")
+                yield PageFinding(
+                    "unsaid", page.file, node.line, message, f"{page.file} {about[:40]}"
+                )

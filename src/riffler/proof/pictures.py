@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from riffler.proof.finding import Finding
+from riffler.proof.finding import PageFinding
 from riffler.proof.folder import PICTURES, Folder
-from riffler.proof.page import Node, Page
+from riffler.proof.page_text import Node, Page
 
 #: How far width and height may be off the file's ratio, as a share and in pixels.
 RATIO, PIXELS = 0.01, 1.0
@@ -30,7 +30,7 @@ def _shown(folder: Folder) -> Iterator[tuple[Page, Node, str]]:
             yield pages[reference.file], node, reference.target
 
 
-def sizes(folder: Folder) -> Iterator[Finding]:
+def sizes(folder: Folder) -> Iterator[PageFinding]:
     """Attributes that are not the file's size nor its ratio, and files larger than is shown."""
     for page, node, file in _shown(folder):
         size, texts = folder.size(file), _said(node)
@@ -43,13 +43,13 @@ def sizes(folder: Folder) -> Iterator[Finding]:
                 f"{width:g} x {height:g} is not the shape of {file}, which is {size[0]:g} x "
                 f"{size[1]:g}: height {wanted:.0f} would be."
             )
-            yield Finding("picture-size", page.file, node.line, message, file)
+            yield PageFinding("picture-size", page.file, node.line, message, file)
         elif not file.endswith(".svg") and size[0] > TOO_LARGE * width:
             message = (
                 f"{file} is {size[0]:g} px wide and shown {width:g} px wide: more than twice "
                 "what dense screens show."
             )
-            yield Finding("picture-too-large", page.file, node.line, message, file)
+            yield PageFinding("picture-too-large", page.file, node.line, message, file)
 
 
 def _said(node: Node) -> tuple[float, float] | None:
@@ -59,7 +59,7 @@ def _said(node: Node) -> tuple[float, float] | None:
         return None
 
 
-def texts(folder: Folder) -> Iterator[Finding]:
+def texts(folder: Folder) -> Iterator[PageFinding]:
     """Alternative texts that are missing, and the same one on different pictures."""
     for page in folder.pages:
         seen: dict[str, tuple[str, int]] = {}
@@ -67,15 +67,15 @@ def texts(folder: Folder) -> Iterator[Finding]:
             alt, source = node.attributes.get("alt"), node.attributes.get("src", "")
             if alt is None:
                 message = f'{source}: no alternative text; alt="" where it is mere decoration.'
-                yield Finding("alt-missing", page.file, node.line, message, source)
+                yield PageFinding("alt-missing", page.file, node.line, message, source)
                 continue
             earlier, line = seen.setdefault(alt.strip(), (source, node.line))
             if alt.strip() and earlier != source:
                 message = f'"{alt}" is the text of {earlier} too, in line {line}.'
-                yield Finding("alt-repeated", page.file, node.line, message, source)
+                yield PageFinding("alt-repeated", page.file, node.line, message, source)
 
 
-def repeated(folder: Folder) -> Iterator[Finding]:
+def repeated(folder: Folder) -> Iterator[PageFinding]:
     """A picture that comes twice in a list whose pictures and titles are otherwise different."""
     for page in folder.pages:
         for one_node in page.all("ul", "ol"):
@@ -90,7 +90,7 @@ def repeated(folder: Folder) -> Iterator[Finding]:
                 title = titles.setdefault(source, member.words)
                 if title != member.words and node.attributes.get("alt"):
                     message = f"{source} is shown a second time in this list, with other words."
-                    yield Finding("picture-repeated", page.file, node.line, message, source)
+                    yield PageFinding("picture-repeated", page.file, node.line, message, source)
 
 
 def _only(member: Node) -> Node | None:
@@ -99,7 +99,7 @@ def _only(member: Node) -> Node | None:
     return nodes[0] if len(nodes) == 1 else None
 
 
-def equal(folder: Folder) -> Iterator[Finding]:
+def equal(folder: Folder) -> Iterator[PageFinding]:
     """Pictures with the same bytes, once for all that are equal."""
     by_size: dict[int, list[str]] = {}
     for name in folder.files:
@@ -112,4 +112,4 @@ def equal(folder: Folder) -> Iterator[Finding]:
         for first, *others in alike.values():
             if others:
                 message = f"The same bytes as {', '.join(others)}."
-                yield Finding("equal-pictures", first, None, message)
+                yield PageFinding("equal-pictures", first, None, message)

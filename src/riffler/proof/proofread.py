@@ -7,19 +7,19 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import TypeAlias
 
-from riffler.proof import classes, contrast, links, outline, pictures
-from riffler.proof.finding import Finding
+from riffler.proof import classes, contrast, outline, pictures, references
+from riffler.proof.finding import PageFinding
 from riffler.proof.folder import Folder
 
 #: The version of what is told as JSON.
 VERSION = 1
 
-Check: TypeAlias = Callable[[Folder], Iterator[Finding]]
+Check: TypeAlias = Callable[[Folder], Iterator[PageFinding]]
 
 #: Every check, in the order in which people mend things.
 CHECKS: tuple[Check, ...] = (
     outline.unclosed,
-    links.dead,
+    references.dead,
     outline.unsaid,
     outline.heads,
     outline.headings,
@@ -30,9 +30,9 @@ CHECKS: tuple[Check, ...] = (
     pictures.equal,
     classes.one_sided,
     contrast.faint,
-    links.unused,
-    links.orphans,
-    links.names,
+    references.unused,
+    references.orphans,
+    references.names,
 )
 
 
@@ -40,8 +40,8 @@ CHECKS: tuple[Check, ...] = (
 class Proof:
     """What was found, what was accepted with its reason, acceptances of nothing, pages read."""
 
-    findings: tuple[Finding, ...]
-    accepted: tuple[tuple[Finding, str], ...]
+    findings: tuple[PageFinding, ...]
+    accepted: tuple[tuple[PageFinding, str], ...]
     idle: tuple[str, ...]
     pages: int
     files: int

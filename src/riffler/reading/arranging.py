@@ -13,7 +13,7 @@ from itertools import pairwise
 from typing import TypeAlias
 
 from riffler.geometry import Box, union
-from riffler.reading.part import Kind, Part
+from riffler.reading.part import PagePart, PartKind
 
 #: The narrowest gap between two columns, how far things beside one another may be off the same
 #: height, and how high a row is at the most that is one line: in CSS pixels.
@@ -25,7 +25,7 @@ LEADER = 3
 #: How far a picture may reach over what it stands beside or under, as a share of the smaller side.
 REACH = 0.3
 
-_ART = (Kind.PICTURE, Kind.ICON)
+_ART = (PartKind.PICTURE, PartKind.ICON)
 
 Span: TypeAlias = tuple[int, int]
 
@@ -40,9 +40,9 @@ def down(box: Box) -> Span:
     return box.y, box.bottom
 
 
-_WAYS: tuple[tuple[Kind, Callable[[Box], Span]], ...] = (
-    (Kind.ROWS, down),
-    (Kind.COLUMNS, across),
+_WAYS: tuple[tuple[PartKind, Callable[[Box], Span]], ...] = (
+    (PartKind.ROWS, down),
+    (PartKind.COLUMNS, across),
 )
 
 
@@ -52,51 +52,51 @@ class Arranging:
 
     density: float
 
-    def cut(self, parts: Sequence[Part]) -> tuple[Part, ...]:
+    def cut(self, parts: Sequence[PagePart]) -> tuple[PagePart, ...]:
         """Parts in rows and columns; rows are what stands under one another without a word."""
         whole = self._arranged([in_run for part in parts for in_run in _in_runs(part, parts)])
         if whole is None:
             return ()
-        return whole.parts if whole.kind is Kind.ROWS else (whole,)
+        return whole.parts if whole.kind is PartKind.ROWS else (whole,)
 
-    def _arranged(self, parts: list[Part]) -> Part | None:
+    def _arranged(self, parts: list[PagePart]) -> PagePart | None:
         if len(parts) < 2:
             return parts[0] if parts else None
         leading = {part for part in parts if self._leads(part, parts)}
         for reach in (0.0, REACH):
             for kind, span in _WAYS:
                 groups = _groups(parts, span, reach)
-                if kind is Kind.ROWS and leading:
+                if kind is PartKind.ROWS and leading:
                     groups = _with_leaders(groups, leading)
-                if kind is Kind.ROWS and len(groups) > 1:
+                if kind is PartKind.ROWS and len(groups) > 1:
                     groups = self._columns_first(groups)
                 if len(groups) > 1:
                     return self._frame(kind, [self._arranged(group) for group in groups])
         return self._pile(parts)
 
-    def _leads(self, part: Part, parts: Sequence[Part]) -> bool:
+    def _leads(self, part: PagePart, parts: Sequence[PagePart]) -> bool:
         """Whether a thin line goes on from a text: a little under its ink, beside it."""
         box, near = part.box, LEADER * self.density
-        if part.kind is not Kind.BOX or box.height > near or box.width < 4 * near:
+        if part.kind is not PartKind.BOX or box.height > near or box.width < 4 * near:
             return False
         return any(
-            other_part.kind is Kind.WORDS
+            other_part.kind is PartKind.WORDS
             and other_part.box.y < box.y <= other_part.box.bottom + 2 * near
             and not (other_part.box.x < box.right and box.x < other_part.box.right)
             for other_part in parts
         )
 
-    def _frame(self, kind: Kind, parts: Sequence[Part | None]) -> Part:
+    def _frame(self, kind: PartKind, parts: Sequence[PagePart | None]) -> PagePart:
         inner = tuple(part for part in parts if part is not None)
         whole = union(part.whole for part in inner)
-        return Part(kind, whole, whole, parts=inner)
+        return PagePart(kind, whole, whole, parts=inner)
 
-    def _pile(self, parts: list[Part]) -> Part:
+    def _pile(self, parts: list[PagePart]) -> PagePart:
         """What can't be cut: all that can be once something is taken off, and that upon it.
 
         Art is taken off before other things, and what lies on the most others.
         """
-        other_parts, off = list(parts), list[Part]()
+        other_parts, off = list(parts), list[PagePart]()
         while len(other_parts) > 1:
             top = max(other_parts, key=lambda part: _overlaps(part, other_parts))
             other_parts.remove(top)
@@ -104,13 +104,13 @@ class Arranging:
             if any(len(_groups(other_parts, span)) > 1 for _, span in _WAYS):
                 break
         if len(other_parts) > 1 or off[0].kind in _ART:
-            return self._frame(Kind.PILE, [self._arranged(other_parts), *reversed(off)])
+            return self._frame(PartKind.PILE, [self._arranged(other_parts), *reversed(off)])
         largest_first = sorted(parts, key=lambda part: (-part.whole.area, part.box.y, part.box.x))
-        return self._frame(Kind.PILE, largest_first)
+        return self._frame(PartKind.PILE, largest_first)
 
-    def _columns_first(self, rows: list[list[Part]]) -> list[list[Part]]:
+    def _columns_first(self, rows: list[list[PagePart]]) -> list[list[PagePart]]:
         """Rows, with those together that are really columns which are not in step."""
-        result: list[list[Part]] = []
+        result: list[list[PagePart]] = []
         start = 0
         while start < len(rows):
             end = self._end_of_columns(rows, start)
@@ -118,7 +118,7 @@ class Arranging:
             start = end
         return result
 
-    def _end_of_columns(self, rows: Sequence[list[Part]], start: int) -> int:
+    def _end_of_columns(self, rows: Sequence[list[PagePart]], start: int) -> int:
         """Where columns end that begin at a row; the next row where there are none."""
         first = rows[start]
         best = start + 1
@@ -135,7 +135,7 @@ class Arranging:
                 best = max(best, end)
         return best
 
-    def _gutters(self, row: Sequence[Part]) -> list[Span]:
+    def _gutters(self, row: Sequence[PagePart]) -> list[Span]:
         """The gaps between the parts of a row, near their right edges: text ends where it likes."""
         groups = sorted((across(part.whole) for part in row), key=lambda span: span[0])
         gaps, end = [], groups[0][1]
@@ -146,11 +146,11 @@ class Arranging:
         near = max(1, round(self.density))
         return [(gap[1] - 6 * near, gap[1] - 4 * near) for gap in gaps]
 
-    def _is_level(self, row: Sequence[Part]) -> bool:
+    def _is_level(self, row: Sequence[PagePart]) -> bool:
         columns = _groups(row, across)
         return all(self._are_level(*map(_whole, pair)) for pair in pairwise(columns))
 
-    def _is_level_beside(self, row: Sequence[Part], gutter: Span) -> bool:
+    def _is_level_beside(self, row: Sequence[PagePart], gutter: Span) -> bool:
         left = [part for part in row if part.whole.right <= gutter[1]]
         right = [part for part in row if part.whole.right > gutter[1]]
         return self._are_level(_whole(left), _whole(right))
@@ -166,21 +166,21 @@ def _crosses(box: Box, gutter: Span) -> bool:
     return box.x < gutter[1] and box.right > gutter[0]
 
 
-def _on_both_sides(row: Sequence[Part], gutter: Span) -> bool:
+def _on_both_sides(row: Sequence[PagePart], gutter: Span) -> bool:
     return any(part.whole.right <= gutter[0] for part in row) and any(
         part.whole.x >= gutter[1] for part in row
     )
 
 
-def _whole(parts: Sequence[Part]) -> Box:
+def _whole(parts: Sequence[PagePart]) -> Box:
     return union(part.whole for part in parts)
 
 
-def _height(parts: Sequence[Part]) -> int:
+def _height(parts: Sequence[PagePart]) -> int:
     return _whole(parts).height
 
 
-def _overlaps(part: Part, parts: Sequence[Part]) -> tuple[bool, int, int]:
+def _overlaps(part: PagePart, parts: Sequence[PagePart]) -> tuple[bool, int, int]:
     """Sorts parts of a pile: art, then what lies on most others, then the smaller ones."""
     other_parts = [
         other_part
@@ -191,11 +191,11 @@ def _overlaps(part: Part, parts: Sequence[Part]) -> tuple[bool, int, int]:
 
 
 def _groups(
-    parts: Sequence[Part], span: Callable[[Box], Span], reach: float = 0.0
-) -> list[list[Part]]:
+    parts: Sequence[PagePart], span: Callable[[Box], Span], reach: float = 0.0
+) -> list[list[PagePart]]:
     """Parts with a gap between one group and the next; pictures may `reach` over it a little."""
-    groups: list[list[Part]] = []
-    ends: list[tuple[int, Part]] = []
+    groups: list[list[PagePart]] = []
+    ends: list[tuple[int, PagePart]] = []
     for part in sorted(parts, key=lambda part: span(part.whole)):
         start, stop = span(part.whole)
         if groups and any(start < end - _over(part, last, reach, span) for end, last in ends):
@@ -206,9 +206,9 @@ def _groups(
     return groups
 
 
-def _with_leaders(groups: list[list[Part]], leading: set[Part]) -> list[list[Part]]:
+def _with_leaders(groups: list[list[PagePart]], leading: set[PagePart]) -> list[list[PagePart]]:
     """Rows, with lines that go on from a text in the row of the text above them."""
-    result: list[list[Part]] = []
+    result: list[list[PagePart]] = []
     for group in groups:
         if result and leading.issuperset(group):
             result[-1].extend(group)
@@ -217,14 +217,14 @@ def _with_leaders(groups: list[list[Part]], leading: set[Part]) -> list[list[Par
     return result
 
 
-def _over(part: Part, other_part: Part, reach: float, span: Callable[[Box], Span]) -> float:
+def _over(part: PagePart, other_part: PagePart, reach: float, span: Callable[[Box], Span]) -> float:
     """How far two parts may lie over one another and still be told apart."""
     if not reach or not {part.kind, other_part.kind} & set(_ART):
         return 0
     return reach * min(stop - start for start, stop in (span(part.whole), span(other_part.whole)))
 
 
-def _in_runs(part: Part, parts: Sequence[Part]) -> list[Part]:
+def _in_runs(part: PagePart, parts: Sequence[PagePart]) -> list[PagePart]:
     """A part with its likes, or several of them where other things stand in between."""
     members = part.members
     if len(members) < 2 or all(part.step):
@@ -232,7 +232,7 @@ def _in_runs(part: Part, parts: Sequence[Part]) -> list[Part]:
     span = across if part.step[0] else down
     other_boxes = [second.box for first in parts if first is not part for second in first.members]
     between = [span(box) for box in other_boxes if _is_between(box, part)]
-    runs: list[list[Part]] = []
+    runs: list[list[PagePart]] = []
     for member in sorted(members, key=lambda member: span(member.box)):
         if runs and not any(
             span(runs[-1][-1].box)[1] <= start and end <= span(member.box)[0]
@@ -244,12 +244,12 @@ def _in_runs(part: Part, parts: Sequence[Part]) -> list[Part]:
     return [_run(part, run) for run in runs]
 
 
-def _is_between(box: Box, part: Part) -> bool:
+def _is_between(box: Box, part: PagePart) -> bool:
     """Whether something stands among things alike, and on none of them."""
     return box.meets(part.whole) and not any(box.meets(member.box) for member in part.members)
 
 
-def _run(part: Part, members: Sequence[Part]) -> Part:
+def _run(part: PagePart, members: Sequence[PagePart]) -> PagePart:
     """Some of a row of things alike, as a row of their own."""
     if len(members) == part.count:
         return part

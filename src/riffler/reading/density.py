@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Container
 
 from riffler.mockup.density import Density, Sign, by_edges, by_letters, settled, signs
-from riffler.mockup.model import Kind, Layer, drawings
+from riffler.mockup.model import Layer, LayerKind, drawings
 from riffler.reading.reading import Reading
 from riffler.render.renderer import Renderer
 
@@ -55,7 +55,7 @@ def _is_a_line(layer: Layer) -> bool:
 def _by_edges(renderer: Renderer, texts: Container[str] = ()) -> Sign | None:
     edges: list[int] = []
     for layer in drawings(renderer.mockup.layers):
-        is_text = layer.kind is Kind.WORDS or layer.address in texts
+        is_text = layer.kind is LayerKind.WORDS or layer.address in texts
         if is_text or not renderer.mockup.shows(layer):
             continue
         box = renderer.own_box(layer.address)

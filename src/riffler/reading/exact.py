@@ -6,7 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
-from riffler.analyse.edges import border_of, corner_radius
+from riffler.analyse.exact_edges import border_of, corner_radius
 from riffler.analyse.style import Radii, Style
 from riffler.color import Pixels
 from riffler.geometry import Box

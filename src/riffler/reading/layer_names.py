@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from functools import cache
 
-from riffler.cutlist.naming import sound
+from riffler.cutlist.sound_names import sound
 from riffler.mockup.model import Layer
 
 TAB = {"tab", "navitem"}

@@ -8,13 +8,13 @@ from pathlib import Path
 
 from riffler.analyse.grid import TOLERANCE, find_grid
 from riffler.geometry import Box, Size
-from riffler.mockup.fonts import Use, uses
-from riffler.mockup.model import Canvas, Kind, Layer, Words
+from riffler.mockup.font_book import Use, uses
+from riffler.mockup.model import Canvas, Layer, LayerKind, LayerText
 from riffler.reading.density import likely
-from riffler.reading.page import page
-from riffler.reading.part import Part
+from riffler.reading.page_tree import page
+from riffler.reading.part import PagePart
 from riffler.reading.reading import Reading
-from riffler.render.merged import Difference, against_merged
+from riffler.render.merged import PictureDifference, against_merged
 from riffler.render.probing import Hit, layers_at
 from riffler.render.renderer import Renderer
 from riffler.workspace import Opened
@@ -39,7 +39,7 @@ class LayerLook:
 
     address: str
     name: str
-    kind: Kind
+    kind: LayerKind
     visible: bool
     opacity: float
     blend: str
@@ -47,7 +47,7 @@ class LayerLook:
     isolated: bool
     note: str
     box: Box | None
-    words: Words | None
+    words: LayerText | None
     layers: tuple[LayerLook, ...]
 
 
@@ -55,7 +55,7 @@ class LayerLook:
 class Look(Overview):
     """Every layer, topmost first, and how far the merged picture inside the file is from them."""
 
-    merged: Difference | None
+    merged: PictureDifference | None
     layers: tuple[LayerLook, ...]
 
 
@@ -155,7 +155,7 @@ def grid(opened: Opened, density: float | None = None) -> ColumnGrid | None:
     )
 
 
-def parts(opened: Opened) -> Part:
+def parts(opened: Opened) -> PagePart:
     """The page as a tree of rows, columns and the things in them."""
     return page(reading_of(opened))
 
@@ -173,6 +173,6 @@ def _blocks(opened: Opened) -> dict[str, Box]:
         layer.address: box
         for layer in mockup.walk()
         if mockup.shows(layer)
-        and layer.kind not in (Kind.GROUP, Kind.WORDS)
+        and layer.kind not in (LayerKind.GROUP, LayerKind.WORDS)
         and (box := opened.renderer.solid_box(layer.address))
     }

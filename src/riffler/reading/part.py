@@ -11,7 +11,7 @@ from riffler.mockup import address
 from riffler.reading.judgement import Certainty
 
 
-class Kind(StrEnum):
+class PartKind(StrEnum):
     """What a part of a page is."""
 
     PAGE = "page"
@@ -33,7 +33,7 @@ class Kind(StrEnum):
 
 
 @dataclass(frozen=True)
-class Part:
+class PagePart:
     """One part: its box in mockup pixels, the layers it is made of, why it is what it is.
 
     `parts` lie beside or under one another, as `kind` says, or on it. Where things repeat, `count`
@@ -41,16 +41,16 @@ class Part:
     and `others` all but the first.
     """
 
-    kind: Kind
+    kind: PartKind
     box: Box
     whole: Box
     layers: tuple[str, ...] = ()
     why: str = ""
     certainty: Certainty | None = None
-    parts: tuple[Part, ...] = ()
+    parts: tuple[PagePart, ...] = ()
     count: int = 1
     step: tuple[int, int] = (0, 0)
-    others: tuple[Part, ...] = ()
+    others: tuple[PagePart, ...] = ()
 
     @property
     def called(self) -> str:
@@ -64,12 +64,12 @@ class Part:
         return ", ".join([*([self.why] if self.why else []), *alike])
 
     @property
-    def members(self) -> tuple[Part, ...]:
+    def members(self) -> tuple[PagePart, ...]:
         """The part and all that are made alike with it, each by itself."""
         first = replace(self, whole=self.box, count=1, step=(0, 0), others=())
         return (first, *self.others)
 
-    def walk(self) -> Iterator[Part]:
+    def walk(self) -> Iterator[PagePart]:
         """The part and all in it, those made alike with it too."""
         yield self
         for inner in (*self.parts, *self.others):

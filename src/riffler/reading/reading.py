@@ -12,11 +12,11 @@ from riffler.analyse.fading import fading_of
 from riffler.analyse.fill import Fill, Filling, colors_in, fill_of
 from riffler.analyse.frame import frame_of
 from riffler.analyse.lettering import Lettering, lettering_of, sign_of
-from riffler.analyse.outline import Outline, Shape, outline_of
+from riffler.analyse.outline import Outline, OutlineShape, outline_of
 from riffler.analyse.style import Stop, Style
 from riffler.color import Pixels, empty, is_opaque
 from riffler.geometry import Box, union
-from riffler.mockup.model import Kind, Layer, Mockup, Words, drawings, is_drawing
+from riffler.mockup.model import Layer, LayerKind, LayerText, Mockup, drawings, is_drawing
 from riffler.reading.exact import measured
 from riffler.reading.judgement import Becomes, Evidence, Judgement
 from riffler.reading.short_words import HIGHEST, short_word
@@ -60,7 +60,7 @@ class Reading:
         self._extents: dict[str, Box | None] = {}
         self._lettering: dict[str, Lettering | None] = {}
         self._texts: dict[str, Lettering | None] = {}
-        self.said: dict[str, Words] = {}
+        self.said: dict[str, LayerText] = {}
         self._signs: dict[str, Lettering | None] = {}
         self._painted: list[tuple[Layer, Box]] | None = None
         self._last: tuple[str, Box, Pixels] = ("", Box(0, 0, 0, 0), empty(0, 0))
@@ -127,11 +127,11 @@ class Reading:
 
     def is_words(self, layer: Layer) -> bool:
         """Whether it is text, said or seen."""
-        if layer.kind is Kind.WORDS or not is_drawing(layer):
-            return layer.kind is Kind.WORDS
+        if layer.kind is LayerKind.WORDS or not is_drawing(layer):
+            return layer.kind is LayerKind.WORDS
         return self.lettering(layer) is not None
 
-    def words(self, layer: Layer) -> Words | None:
+    def words(self, layer: Layer) -> LayerText | None:
         """A text as data: of the document, or as it was read from pixels."""
         return layer.words or self.said.get(layer.address)
 
@@ -149,7 +149,7 @@ class Reading:
 
     def _short_word(self, layer: Layer) -> Lettering | None:
         """A single letter or figure, by what stands at its place in things made alike."""
-        if layer.kind is not Kind.PIXELS or self.mockup.is_vector:
+        if layer.kind is not LayerKind.PIXELS or self.mockup.is_vector:
             return None
         return short_word(self.mockup, layer, self.density, self.seen_text, self._sign)
 
@@ -180,7 +180,7 @@ class Reading:
     def _judge(self, layer: Layer) -> Judgement:
         if self.is_words(layer):
             text = self._lettering.get(layer.address)
-            is_said = layer.kind is Kind.WORDS
+            is_said = layer.kind is LayerKind.WORDS
             return Judgement(Becomes.WORDS, Evidence.TEXT, text=text, is_said=is_said)
         box = self.painted(layer)
         if box is None:
@@ -197,21 +197,21 @@ class Reading:
         fill = fill_of(pixels, rim)
         if style := _style(layer, outline, fill):
             return _css(measured(self.renderer, layer, style.scaled(step), self.density))
-        if outline.shape is Shape.ODD and (frame := frame_of(pixels)):
+        if outline.shape is OutlineShape.ODD and (frame := frame_of(pixels)):
             frame = replace(frame.scaled(step), opacity=layer.opacity, blend=layer.blend)
             return _css(frame)
         if not is_opaque(pixels) and (fading := fading_of(pixels)):
             if step > 1:  # corners want every pixel
                 fading = fading_of(self.renderer.render(box, 1.0, shown)) or fading.scaled(step)
             return _css(replace(fading, opacity=layer.opacity, blend=layer.blend))
-        if outline.shape is Shape.RECTANGLE and (tile := self._tile(box, shown, pixels)):
+        if outline.shape is OutlineShape.RECTANGLE and (tile := self._tile(box, shown, pixels)):
             return tile
         return _picture(layer, pixels, outline, fill)
 
     def _find_lettering(self, layer: Layer) -> Lettering | None:
         """Letters want every pixel, but not of a whole page."""
-        is_drawn = layer.kind is Kind.WORDS and not self.mockup.is_vector
-        box = self.painted(layer) if layer.kind is Kind.PIXELS or is_drawn else None
+        is_drawn = layer.kind is LayerKind.WORDS and not self.mockup.is_vector
+        box = self.painted(layer) if layer.kind is LayerKind.PIXELS or is_drawn else None
         if box is None or box == self.mockup.box:
             return None
         piece = Box(box.x, box.y, min(box.width, PIECE_WIDTH), min(box.height, PIECE_HEIGHT))
@@ -265,7 +265,7 @@ def _css(style: Style) -> Judgement:
 
 def _style(layer: Layer, outline: Outline, fill: Fill) -> Style | None:
     """What a style sheet says to draw it, in pixels of the sample; None for anything else."""
-    if fill.filling is Filling.MORE or outline.shape is Shape.ODD or outline.has_glow:
+    if fill.filling is Filling.MORE or outline.shape is OutlineShape.ODD or outline.has_glow:
         return None
     stops = fill.stops
     if layer.opacity < 1:  # it is said apart
@@ -273,7 +273,7 @@ def _style(layer: Layer, outline: Outline, fill: Fill) -> Style | None:
     return Style(
         stops,
         fill.angle,
-        None if outline.shape is Shape.ELLIPSE else outline.radii,
+        None if outline.shape is OutlineShape.ELLIPSE else outline.radii,
         fill.border,
         (outline.shadow,) if outline.shadow else (),
         layer.opacity,
@@ -299,6 +299,6 @@ def _picture(layer: Layer, pixels: Pixels, outline: Outline, fill: Fill) -> Judg
         evidence,
         is_flat=fill.filling is Filling.FLAT,
         shapes=shapes,
-        is_rectangle=outline.shape in (Shape.RECTANGLE, Shape.ROUNDED),
+        is_rectangle=outline.shape in (OutlineShape.RECTANGLE, OutlineShape.ROUNDED),
         is_rich=is_rich,
     )

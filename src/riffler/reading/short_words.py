@@ -10,7 +10,7 @@ from collections.abc import Callable, Sequence
 from itertools import islice
 
 from riffler.analyse.lettering import Lettering
-from riffler.mockup.model import Kind, Layer, Mockup, drawings
+from riffler.mockup.model import Layer, LayerKind, Mockup, drawings
 
 #: How many groups around a layer are looked at.
 HIGHEST_UP = 3
@@ -40,7 +40,7 @@ def cousins(mockup: Mockup, layer: Layer) -> list[Layer]:
             parts = list(drawings(group.children)) if group.is_group else []
             if place is not None and group is not around and len(parts) == len(own):
                 layers.append(parts[place])
-        if len(layers) > 1 and all(other_layer.kind is Kind.PIXELS for other_layer in layers):
+        if len(layers) > 1 and all(other_layer.kind is LayerKind.PIXELS for other_layer in layers):
             return layers
     return []
 

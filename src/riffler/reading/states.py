@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from riffler.cutlist.naming import sound
+from riffler.cutlist.sound_names import sound
 from riffler.geometry import Box
 from riffler.mockup.model import Layer, is_drawing
 from riffler.reading import layer_names

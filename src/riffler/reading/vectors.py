@@ -14,8 +14,8 @@ import tinycss2.color3
 from lxml import etree
 
 from riffler.analyse.style import CLEAR, Border, Radii, Shadow, Stop, Style
-from riffler.mockup.model import Kind, Layer, Mockup
-from riffler.mockup.svg import lengths, outline, references, shapes, style
+from riffler.mockup.model import Layer, LayerKind, Mockup
+from riffler.mockup.svg import cubics, lengths, references, shapes, style
 from riffler.mockup.svg.document import SvgDocument
 from riffler.mockup.svg.hull import own_matrix
 from riffler.mockup.svg.shadows import drop_shadow
@@ -34,7 +34,7 @@ _EFFECTS = ("clip-path", "mask")
 
 def declared(mockup: Mockup, layer: Layer) -> Style | None:
     """The style of one shape, in mockup pixels; None where the document does not say it plainly."""
-    if not mockup.is_vector or layer.kind is not Kind.VECTOR:
+    if not mockup.is_vector or layer.kind is not LayerKind.VECTOR:
         return None
     document = cast("SvgDocument", mockup.source)
     element = document.elements.get(layer.source)
@@ -87,8 +87,8 @@ class _Declared:
         """The edges of the fill, and its corners; None for an ellipse."""
         name = local_name(self._element)
         data = shapes.path_data(name, self._element)
-        curves = outline.parse(data) if data else []
-        result = outline.reach(curves, self._matrix, None)
+        curves = cubics.parse(data) if data else []
+        result = cubics.reach(curves, self._matrix, None)
         if len(curves) != 1 or result is None:
             raise UnmeasuredError
         (left, top), (right, bottom) = result.tolist()
@@ -156,7 +156,7 @@ class _Declared:
 
     def _line(
         self, chain: list[etree._Element], filled: Edges
-    ) -> tuple[outline.Points, outline.Points]:
+    ) -> tuple[cubics.Points, cubics.Points]:
         """The ends of a gradient's line, in mockup pixels."""
         left, top, right, bottom = filled
         is_share = _said(chain, "gradientUnits") != "userSpaceOnUse"
@@ -210,7 +210,7 @@ def _said(chain: list[etree._Element], attribute: str) -> str | None:
     return next((value for element in chain if (value := element.get(attribute)) is not None), None)
 
 
-def _corners(curves: outline.Points, edges: Edges) -> Radii:
+def _corners(curves: cubics.Points, edges: Edges) -> Radii:
     """The radii of an upright box with round corners. Raises UnmeasuredError for other outlines."""
     left, top, right, bottom = edges
     corners = np.array([[left, top], [right, top], [right, bottom], [left, bottom]])

@@ -23,7 +23,7 @@ ROUNDING = 2
 
 
 @dataclass(frozen=True)
-class Difference:
+class PictureDifference:
     """How far two pictures of the same mockup are apart.
 
     `furthest` is in steps of 8 bits (0..255), composed on white; `share` is the share of pixels
@@ -35,7 +35,7 @@ class Difference:
     place: Box | None
 
 
-def against_merged(renderer: Renderer, limits: Limits = DEFAULT_LIMITS) -> Difference | None:
+def against_merged(renderer: Renderer, limits: Limits = DEFAULT_LIMITS) -> PictureDifference | None:
     """The difference from the archive's merged picture; None when there is none that fits."""
     mockup = renderer.mockup
     if mockup.nature is not Nature.LAYERED:
@@ -66,7 +66,7 @@ def against_merged(renderer: Renderer, limits: Limits = DEFAULT_LIMITS) -> Diffe
         return None
     if top != mockup.size.height:
         return None
-    return Difference(furthest, count / mockup.box.area, place or None)
+    return PictureDifference(furthest, count / mockup.box.area, place or None)
 
 
 def _on_white(straight: np.ndarray) -> np.ndarray:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from riffler.color import hex_of, to_bytes
 from riffler.errors import RifflerError
 from riffler.geometry import Box
-from riffler.mockup.model import Kind, Layer
+from riffler.mockup.model import Layer, LayerKind
 from riffler.render.renderer import Renderer
 
 
@@ -17,7 +17,7 @@ class Hit:
 
     address: str
     color: str
-    kind: Kind
+    kind: LayerKind
     shown: bool
 
 

@@ -12,11 +12,11 @@ from collections.abc import Iterator, Sequence
 from lxml import etree
 
 from riffler.geometry import Box, Size
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.mockup.svg import style
 from riffler.mockup.svg.document import KEY, LAYERS, NAMESPACE, SvgDocument
 from riffler.mockup.svg.references import targets
-from riffler.mockup.svg.words import families
+from riffler.mockup.svg.text_element import families
 from riffler.mockup.xml import local_name
 
 #: What a group does to all inside it, in terms of the box around all inside it.

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING, Protocol
 from riffler.color import Pixels
 from riffler.digests import digest_of
 from riffler.geometry import Box, Rect, Scale, union
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.mockup.model import Layer, Mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.boxes import BoxMemory, Extent

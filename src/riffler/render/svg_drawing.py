@@ -12,7 +12,7 @@ from lxml import etree
 
 from riffler.color import Bytes
 from riffler.digests import sha256_of
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.mockup.svg import document as documents
 from riffler.project.limits import Limits
 from riffler.render.decode import decode

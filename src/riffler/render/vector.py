@@ -12,7 +12,7 @@ from riffler.color import Bytes, Pixels, from_bytes
 from riffler.digests import digest_of
 from riffler.files import as_typed
 from riffler.geometry import Box, Rect, Scale, Size
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.mockup.model import Layer, Mockup
 from riffler.mockup.svg import extent as extents
 from riffler.mockup.svg import style

@@ -6,10 +6,10 @@ import textwrap
 from collections.abc import Iterator, Sequence
 
 from riffler.changes.asked import Asked
-from riffler.changes.change import Change, Kind
+from riffler.changes.change import Change, ChangeKind
 from riffler.changes.questions import questions
 from riffler.plain import clean
-from riffler.report.changes import Entry, entries, heading
+from riffler.report.changes import ChangeEntry, entries, heading
 
 #: Letters in a line.
 WIDE = 88
@@ -40,10 +40,14 @@ def _note(asked: Asked) -> Iterator[str]:
 
 
 def _is_seen(change: Change) -> bool:
-    return change.shows and change.kind not in (Kind.RENAMED, Kind.REGROUPED, Kind.REORDERED)
+    return change.shows and change.kind not in (
+        ChangeKind.RENAMED,
+        ChangeKind.REGROUPED,
+        ChangeKind.REORDERED,
+    )
 
 
-def _questions(asked: Asked, seen: Sequence[Entry]) -> Iterator[str]:
+def _questions(asked: Asked, seen: Sequence[ChangeEntry]) -> Iterator[str]:
     changes = asked.changed.changes
     places = {
         id(change): number for number, entry in enumerate(seen, 1) for change in entry.changes

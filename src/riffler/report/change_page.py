@@ -9,7 +9,7 @@ import numpy as np
 from PIL import Image
 
 from riffler.changes.asked import Asked
-from riffler.changes.change import Change, Kind
+from riffler.changes.change import Change, ChangeKind
 from riffler.changes.version import Version
 from riffler.color import Bytes
 from riffler.fit.expected import drawn
@@ -72,7 +72,7 @@ def _page(asked: Asked) -> dict[str, Any]:
 def _marks(change: Change) -> Iterator[dict[str, Any]]:
     """Where a thing was and is; what is in one version alone is marked there."""
     was, now = change.was or change.now, change.now or change.was
-    if was is None or now is None or change.kind is Kind.PAGE:
+    if was is None or now is None or change.kind is ChangeKind.PAGE:
         return
     if change.was is None:
         yield {"kind": "came", "wanted": now, "found": now}

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from PIL import Image, ImageDraw
 
 from riffler.changes.asked import Asked
-from riffler.changes.change import Change, Kind
+from riffler.changes.change import Change, ChangeKind
 from riffler.geometry import Rect
 from riffler.project.target import Target
 from riffler.report import faded
@@ -37,14 +37,19 @@ def _drawn(asked: Asked) -> Image.Image:
             for pen, box, color in zip(
                 pens, (change.was, change.now), _colors(change), strict=True
             ):
-                if box is not None and change.kind is not Kind.PAGE:
+                if box is not None and change.kind is not ChangeKind.PAGE:
                     _mark(pen, box.scaled(by), color, number, by)
     return faded.beside(sides)
 
 
 def _colors(change: Change) -> tuple[str, str]:
     """What marks a change on the older and on the newer version."""
-    goes = change.kind in (Kind.MOVED, Kind.RESIZED, Kind.ADDED, Kind.REMOVED)
+    goes = change.kind in (
+        ChangeKind.MOVED,
+        ChangeKind.RESIZED,
+        ChangeKind.ADDED,
+        ChangeKind.REMOVED,
+    )
     return (WAS, NOW) if goes else (OTHER, OTHER)
 
 

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
-from riffler.changes.change import Change, Kind
+from riffler.changes.change import Change, ChangeKind
 from riffler.files import as_typed
 from riffler.mockup import address
 from riffler.mockup.model import Mockup
@@ -16,8 +16,8 @@ from riffler.report.screen import Screen
 from riffler.report.wording import plural
 
 if TYPE_CHECKING:
-    from riffler.changes.answer import Changed
     from riffler.changes.asked import Asked
+    from riffler.changes.comparison import Changed
     from riffler.changes.touching import Touched
     from riffler.changes.version import Version
 
@@ -62,7 +62,7 @@ def verdict(changed: Changed) -> str:
 
 
 @dataclass(frozen=True)
-class Entry:
+class ChangeEntry:
     """A thing that changed, as people read it: name, what became of it, what that touches."""
 
     name: str
@@ -71,27 +71,27 @@ class Entry:
     changes: tuple[Change, ...]
 
 
-def entries(changed: Changed, touched: Sequence[Touched]) -> Iterator[Entry]:
+def entries(changed: Changed, touched: Sequence[Touched]) -> Iterator[ChangeEntry]:
     """Each thing that changed, with all that became of it."""
     tails = {version: _tails(version.mockup) for version in (changed.old, changed.new)}
     kept: dict[tuple[object, ...], list[int]] = {}
     for number, change in enumerate(changed.changes):
-        is_alone = bool(change.others) or change.kind is Kind.PAGE
+        is_alone = bool(change.others) or change.kind is ChangeKind.PAGE
         key = (number,) if is_alone else (change.old, change.new)
         kept.setdefault(key, []).append(number)
     for numbers in kept.values():
         changes = [changed.changes[number] for number in numbers]
         touches = [touched[number] for number in numbers] if touched else []
-        shows = any(change.shows for change in changes) or changes[0].kind is Kind.REORDERED
+        shows = any(change.shows for change in changes) or changes[0].kind is ChangeKind.REORDERED
         text = ", ".join(phrase(change) for change in changes) + ("" if shows else " (hidden)")
-        yield Entry(
+        yield ChangeEntry(
             _name(changes[0], changed, tails), text, list(_touches(touches)), tuple(changes)
         )
 
 
 def _name(change: Change, changed: Changed, tails: Mapping[Version, Counter[str]]) -> str:
     """What a thing is called: a text by its words, others by the end of their address."""
-    if change.kind is Kind.PAGE:
+    if change.kind is ChangeKind.PAGE:
         return "The page"
     if change.where:
         return change.where[:1].upper() + change.where[1:]
@@ -99,7 +99,7 @@ def _name(change: Change, changed: Changed, tails: Mapping[Version, Counter[str]
     if at is None:
         return "the top of the stack"
     thing = version.by_address.get(at)
-    if thing is not None and thing.layer.words is not None and change.kind is not Kind.WORDS:
+    if thing is not None and thing.layer.words is not None and change.kind is not ChangeKind.WORDS:
         return f'"{_short(" ".join(thing.layer.words.text.split()))}"'
     return _tail(at, tails[version])
 
@@ -140,32 +140,32 @@ def _short(text: str) -> str:
 
 #: Kinds that one word says, and how the others are told.
 _PLAIN = {
-    Kind.HIDDEN: "switched off",
-    Kind.SHOWN: "switched on",
-    Kind.REDRAWN: "drawn anew",
-    Kind.WORDS: "other words, or set otherwise",
-    Kind.TYPE: "set in another type",
+    ChangeKind.HIDDEN: "switched off",
+    ChangeKind.SHOWN: "switched on",
+    ChangeKind.REDRAWN: "drawn anew",
+    ChangeKind.WORDS: "other words, or set otherwise",
+    ChangeKind.TYPE: "set in another type",
 }
 
 
 def phrase(change: Change) -> str:
     """What became of a thing, in some words."""
-    told: dict[Kind, Callable[[Change], str]] = {
-        Kind.MOVED: _moved_together,
-        Kind.RESIZED: _resized,
-        Kind.ADDED: _came,
-        Kind.REMOVED: _came,
-        Kind.REGROUPED: _regrouped,
-        Kind.REORDERED: _reordered,
+    told: dict[ChangeKind, Callable[[Change], str]] = {
+        ChangeKind.MOVED: _moved_together,
+        ChangeKind.RESIZED: _resized,
+        ChangeKind.ADDED: _came,
+        ChangeKind.REMOVED: _came,
+        ChangeKind.REGROUPED: _regrouped,
+        ChangeKind.REORDERED: _reordered,
     }
     if change.kind in told:
         return told[change.kind](change)
     if not change.aspects:
         return _PLAIN.get(change.kind, change.kind.value)
-    if change.kind is Kind.WORDS:
+    if change.kind is ChangeKind.WORDS:
         was, now = _apart(change.aspects[0].was.split(), change.aspects[0].now.split())
         return f'reads "{now}" instead of "{was}"'
-    if change.kind is Kind.RENAMED:
+    if change.kind is ChangeKind.RENAMED:
         return f'called "{change.aspects[0].now}" instead of "{change.aspects[0].was}"'
     return ", ".join(
         f"{aspect.what} {_short(aspect.now)} instead of {_short(aspect.was)}"
@@ -181,7 +181,7 @@ def _moved_together(change: Change) -> str:
 
 def _came(change: Change) -> str:
     """What was added, or is gone."""
-    is_new, box = change.kind is Kind.ADDED, change.now or change.was
+    is_new, box = change.kind is ChangeKind.ADDED, change.now or change.was
     size = f", {_px(box.width)} x {_px(box.height)} px" if box else ""
     at = f" at {_px(box.x)}, {_px(box.y)}" if box and is_new else ""
     inside = f", with {plural(len(change.others), 'thing')} in it" if change.others else ""
@@ -275,7 +275,7 @@ def _change(change: Change) -> dict[str, Any]:
         box = getattr(change, side)
         rounded = {name: round(value, 2) for name, value in vars(box).items()} if box else None
         data[side] = plain(rounded)
-    if change.kind in (Kind.MOVED, Kind.RESIZED, Kind.PAGE):
+    if change.kind in (ChangeKind.MOVED, ChangeKind.RESIZED, ChangeKind.PAGE):
         data |= plain({"dx": change.dx, "dy": change.dy, "dw": change.dw, "dh": change.dh})
     if change.aspects:
         data["aspects"] = plain(change.aspects)

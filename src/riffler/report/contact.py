@@ -12,7 +12,7 @@ from riffler.geometry import Box
 from riffler.mockup.model import Layer, drawings
 from riffler.project.target import Target
 from riffler.render.renderer import Renderer
-from riffler.report.sheet import as_png
+from riffler.report.sheet_drawing import as_png
 
 if TYPE_CHECKING:
     from PIL import Image

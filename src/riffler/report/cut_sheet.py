@@ -6,15 +6,15 @@ from collections.abc import Sequence
 
 from markupsafe import Markup
 
-from riffler.cutsheet.model import SAMPLE, CutSheet, Entry, Picture, SheetAsset
+from riffler.cutsheet.content import SAMPLE, CutSheet, SheetAsset, SheetEntry, SheetPicture
 from riffler.geometry import Box, Rect
 from riffler.measure.css import family
 from riffler.measure.units import Scale
-from riffler.report.page import data_url, own, policy, templates
+from riffler.report.standalone import data_url, own, policy, templates
 from riffler.report.tokens import HEADINGS
 from riffler.report.wording import kilobytes
-from riffler.tokens.model import Sort, Token
 from riffler.tokens.spelling import spelled
+from riffler.tokens.token import Sort, Token
 
 #: States of a slice that are shown.
 LOOKS = 4
@@ -69,7 +69,7 @@ def _looks(assets: Sequence[SheetAsset]) -> list[SheetAsset]:
     return list(states.values())[:LOOKS]
 
 
-def _url(picture: Picture) -> str:
+def _url(picture: SheetPicture) -> str:
     return data_url(f"image/{picture.format}", picture.data)
 
 
@@ -77,7 +77,7 @@ def _box(box: Box | Rect) -> str:
     return " ".join(f"{side:.7g}" for side in (box.x, box.y, box.width, box.height))
 
 
-def _size(entry: Entry, density: float) -> str:
+def _size(entry: SheetEntry, density: float) -> str:
     scale, box = Scale("px", density), entry.box
     if not box.width:
         return "not drawn"

@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from riffler.files import as_typed
+from riffler.plan.draft.drafted import Draft, DraftedSlice
 from riffler.plan.draft.file import DraftFile
-from riffler.plan.draft.model import Draft, DraftedSlice
 from riffler.plan.draft.questions import Question
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import pixels, plural

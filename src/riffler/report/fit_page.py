@@ -6,23 +6,23 @@ from collections.abc import Iterator, Sequence
 from typing import Any
 
 from riffler.files import as_typed
-from riffler.fit.fitting import Finding, Fit
+from riffler.fit.page_fit import FitFinding, PageFit
 from riffler.project.target import Target
 from riffler.report import versus
-from riffler.report.fitting import causes, name_of, phrases, verdict
+from riffler.report.page_fit import causes, name_of, phrases, verdict
 
 #: Things that follow are drawn for each root up to so many.
 FOLLOWERS = 200
 
 
-def write(fits: Sequence[Fit], within: float, target: Target) -> None:
+def write(fits: Sequence[PageFit], within: float, target: Target) -> None:
     """Write the page; it needs no network and no other file."""
     pages = [_page(fit, within) for fit in fits]
     values = {"title": "Fit", "item": "finding", "nothing": "Everything fits."}
     versus.write(pages, ("Mockup", "Page"), values, target)
 
 
-def _page(fit: Fit, within: float) -> dict[str, Any]:
+def _page(fit: PageFit, within: float) -> dict[str, Any]:
     pictures = versus.pictures(fit.wanted.whole, fit.seen.shot, fit.wanted.density)
     against = f"against {as_typed(fit.mockup)}, {pictures['width']} px wide"
     return {
@@ -45,7 +45,7 @@ def _page(fit: Fit, within: float) -> dict[str, Any]:
     }
 
 
-def _marks(finding: Finding) -> Iterator[dict[str, Any]]:
+def _marks(finding: FitFinding) -> Iterator[dict[str, Any]]:
     """Boxes where a thing should be and is, and lines from corner to corner."""
     followers = finding.root.followers[:FOLLOWERS]
     roots = (finding.placed, *finding.also)

@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from PIL import Image, ImageDraw
 
-from riffler.fit.fitting import Finding, Fit
+from riffler.fit.page_fit import FitFinding, PageFit
 from riffler.geometry import Rect
 from riffler.project.target import Target
 from riffler.report import faded
@@ -19,12 +19,12 @@ FOLLOWS = "#c9a27a"
 SHOWS = 0.45
 
 
-def write(fits: Sequence[Fit], target: Target) -> None:
+def write(fits: Sequence[PageFit], target: Target) -> None:
     """Draw every page with its findings, beside one another."""
     faded.write(faded.beside([_drawn(fit) for fit in fits]), target)
 
 
-def _drawn(fit: Fit) -> Image.Image:
+def _drawn(fit: PageFit) -> Image.Image:
     page = faded.faded(fit.seen.shot, SHOWS)
     draw = ImageDraw.Draw(page)
     for number, finding in enumerate(fit.findings, 1):
@@ -32,7 +32,7 @@ def _drawn(fit: Fit) -> Image.Image:
     return page
 
 
-def _draw(draw: ImageDraw.ImageDraw, finding: Finding, number: int, by: float) -> None:
+def _draw(draw: ImageDraw.ImageDraw, finding: FitFinding, number: int, by: float) -> None:
     for placed in finding.root.followers:
         draw.rectangle(_corners(placed.there, by), outline=FOLLOWS)
     root = finding.placed

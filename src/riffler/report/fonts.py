@@ -10,8 +10,8 @@ from riffler.output.asset import FontAsset
 from riffler.project.project import Project
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import kilobytes, plural
-from riffler.webfonts.answer import Web
 from riffler.webfonts.facts import Permission
+from riffler.webfonts.publishing import Web
 from riffler.webfonts.style_sheet import FILE, slug
 from riffler.webfonts.using import FaceUse
 

@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
-from riffler.icon.making import TOUCH_FILE, Icons
-from riffler.report.sheet import Sheet, Stroke, as_png, shortened, width_of
+from riffler.icon.icon_files import TOUCH_FILE, Icons
+from riffler.report.sheet_drawing import Sheet, Stroke, as_png, shortened, width_of
 
 if TYPE_CHECKING:
     from PIL import Image

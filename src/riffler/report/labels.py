@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from riffler.report.sheet import width_of
+from riffler.report.sheet_drawing import width_of
 
 #: Space between a label and what is around it, in pixels.
 ROOM = 4

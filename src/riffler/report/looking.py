@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from riffler.files import as_typed
-from riffler.mockup.fonts import FontBook, Use, uses
+from riffler.mockup.font_book import FontBook, Use, uses
 from riffler.reading.density import at_a_glance
 from riffler.reading.look import ColumnGrid, Look, PointLook
 from riffler.reading.reading import Reading
-from riffler.render.merged import Difference
+from riffler.render.merged import PictureDifference
 from riffler.report import tree
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import pixels, plural
@@ -43,7 +43,7 @@ def _density(opened: Opened) -> str:
     return ""
 
 
-def _notes(opened: Opened, merged: Difference | None) -> list[str]:
+def _notes(opened: Opened, merged: PictureDifference | None) -> list[str]:
     """What a person should know before trusting the picture."""
     notes = [_merged(merged)] if merged else []
     used = uses(opened.mockup, opened.fonts)
@@ -54,7 +54,7 @@ def _notes(opened: Opened, merged: Difference | None) -> list[str]:
     return notes
 
 
-def _merged(difference: Difference) -> str:
+def _merged(difference: PictureDifference) -> str:
     if difference.place is None:
         return "The merged picture inside shows the same as these layers."
     where = difference.place

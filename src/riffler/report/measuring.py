@@ -11,13 +11,13 @@ from riffler.measure.css import Css, words_css
 from riffler.measure.distances import Between, Insets, Meeting
 from riffler.measure.document import Document
 from riffler.measure.one import Measured
-from riffler.measure.things import Sort, Thing
+from riffler.measure.things import MeasuredThing, Sort
 from riffler.measure.units import Scale
 from riffler.plain import formula_free
 from riffler.report.screen import Column, Screen
 
 if TYPE_CHECKING:  # it loads all that reading text needs
-    from riffler.measure.words import Said
+    from riffler.measure.texts import Said
 
 #: The columns of a list of things.
 HEADINGS = ("kind", "name", "left", "top", "width", "height")
@@ -49,7 +49,7 @@ def show_one(screen: Screen, measured: Measured, scale: Scale) -> None:
     _lines(screen, _one(measured, scale))
 
 
-def _heading(thing: Thing, scale: Scale) -> str:
+def _heading(thing: MeasuredThing, scale: Scale) -> str:
     return f"{thing.name}: {ARTICLES.get(thing.sort, 'a')} {thing.sort}, in {_unit(scale)}."
 
 
@@ -106,7 +106,9 @@ def _sides(insets: Insets, scale: Scale) -> str:
     )
 
 
-def show_two(screen: Screen, first: Thing, second: Thing, between: Between, scale: Scale) -> None:
+def show_two(
+    screen: Screen, first: MeasuredThing, second: MeasuredThing, between: Between, scale: Scale
+) -> None:
     """How far two things are apart, and which of their lines agree."""
     screen.say(f"{first.name} and {second.name}, in {_unit(scale)}.")
     screen.say("")
@@ -193,7 +195,7 @@ def show_csv(screen: Screen, rows: Iterable[Sequence[str]]) -> None:
         screen.line(line)
 
 
-def show_css(screen: Screen, thing: Thing, css: Css) -> None:
+def show_css(screen: Screen, thing: MeasuredThing, css: Css) -> None:
     """The declarations, ready to paste; what is to be known of them as comments."""
     about = [f"{thing.name}, by {css.of}" if css.of else thing.name]
     about += [*css.notes, *([css.refused] if css.refused else [])]
@@ -211,7 +213,7 @@ SOURCES = {
 }
 
 
-def show_words(screen: Screen, thing: Thing, text: Said, scale: Scale) -> None:
+def show_words(screen: Screen, thing: MeasuredThing, text: Said, scale: Scale) -> None:
     """What a text says, then how it is set, or what was measured of it."""
     screen.say(f"{thing.name}: {SOURCES[text.source]}.")
     screen.say("")

@@ -11,30 +11,30 @@ from riffler.geometry import Box
 from riffler.plain import clean
 from riffler.project.target import Target
 from riffler.reading.judgement import Certainty
-from riffler.reading.part import Kind, Part
+from riffler.reading.part import PagePart, PartKind
 from riffler.render.renderer import Renderer
 from riffler.report.dimmed import dimmed
 from riffler.report.labels import Area, placed
 from riffler.report.screen import GAP, Screen
-from riffler.report.sheet import ASCENT, Sheet, Stroke, as_png, width_of
+from riffler.report.sheet_drawing import ASCENT, Sheet, Stroke, as_png, width_of
 from riffler.report.wording import plural
 
 #: What holds others and is nothing by itself.
-FRAMES = {Kind.PAGE, Kind.ROWS, Kind.COLUMNS, Kind.PILE}
+FRAMES = {PartKind.PAGE, PartKind.ROWS, PartKind.COLUMNS, PartKind.PILE}
 
 #: How the outline of each kind is drawn.
 STROKES = {
-    Kind.BOX: Stroke("#7d7768", 1.0, (4.0, 3.0)),
-    Kind.WORDS: Stroke("#5b45c2", 1.0, (5.0, 3.0)),
-    Kind.PICTURE: Stroke("#0b6e7d", 1.6),
-    Kind.ICON: Stroke("#2f7436", 1.6, (2.0, 2.0)),
-    Kind.TILE: Stroke("#a85a00", 1.6, (9.0, 3.0, 2.0, 3.0)),
-    Kind.HEAD: Stroke("#8a3a1c", 2.4),
-    Kind.CARD: Stroke("#a01d68", 1.8),
-    Kind.ITEM: Stroke("#a01d68", 1.2, (6.0, 3.0)),
-    Kind.TAB: Stroke("#b0480f", 1.6),
-    Kind.BUTTON: Stroke("#b0480f", 1.6),
-    Kind.LOGO: Stroke("#8a3a1c", 1.6),
+    PartKind.BOX: Stroke("#7d7768", 1.0, (4.0, 3.0)),
+    PartKind.WORDS: Stroke("#5b45c2", 1.0, (5.0, 3.0)),
+    PartKind.PICTURE: Stroke("#0b6e7d", 1.6),
+    PartKind.ICON: Stroke("#2f7436", 1.6, (2.0, 2.0)),
+    PartKind.TILE: Stroke("#a85a00", 1.6, (9.0, 3.0, 2.0, 3.0)),
+    PartKind.HEAD: Stroke("#8a3a1c", 2.4),
+    PartKind.CARD: Stroke("#a01d68", 1.8),
+    PartKind.ITEM: Stroke("#a01d68", 1.2, (6.0, 3.0)),
+    PartKind.TAB: Stroke("#b0480f", 1.6),
+    PartKind.BUTTON: Stroke("#b0480f", 1.6),
+    PartKind.LOGO: Stroke("#8a3a1c", 1.6),
 }
 
 #: The sheet, its rim, the line of names at its head, and words on it.
@@ -45,7 +45,7 @@ PAPER, INK, FAINT, RIM = "#f7f5f0", "#26241f", "#7a756a", "#cfc9bc"
 Row = tuple[Text, str, str, str]
 
 
-def show(screen: Screen, page: Part) -> None:
+def show(screen: Screen, page: PagePart) -> None:
     """The tree: what stands under and beside one another, and why each thing is what it is."""
     things = sum(part.kind not in FRAMES for part in _walk(page))
     screen.say(f"{plural(things, 'thing')} on {page.box.width} x {page.box.height} px.")
@@ -60,13 +60,13 @@ def show(screen: Screen, page: Part) -> None:
         screen.line(line)
 
 
-def _walk(part: Part) -> Iterator[Part]:
+def _walk(part: PagePart) -> Iterator[PagePart]:
     yield part
     for inner in part.parts:
         yield from _walk(inner)
 
 
-def _rows(parts: Sequence[Part], stem: str) -> Iterator[Row]:
+def _rows(parts: Sequence[PagePart], stem: str) -> Iterator[Row]:
     for part in parts:
         is_last = part is parts[-1]
         name = Text(f"{stem}{'└' if is_last else '├'} ", style="dim")
@@ -78,7 +78,7 @@ def _rows(parts: Sequence[Part], stem: str) -> Iterator[Row]:
         yield from _rows(part.parts, f"{stem}{'  ' if is_last else '│ '}")
 
 
-def _why(part: Part) -> str:
+def _why(part: PagePart) -> str:
     if part.kind in FRAMES:
         return ""
     texts = [part.reason] if part.reason else []
@@ -94,7 +94,7 @@ def _why(part: Part) -> str:
     return ", ".join(texts).replace(", (", " (")
 
 
-def draw(renderer: Renderer, page: Part, target: Target) -> None:
+def draw(renderer: Renderer, page: PagePart, target: Target) -> None:
     """Every thing's box over the mockup, as .png or .svg. Raises RifflerError as `Target` does."""
     target.check((".png", ".svg"), (renderer.mockup.path,))
     drawn = sheet(renderer, page)
@@ -102,7 +102,7 @@ def draw(renderer: Renderer, page: Part, target: Target) -> None:
     target.write(drawn.to_svg() if is_svg else as_png(drawn.to_image()))
 
 
-def sheet(renderer: Renderer, page: Part) -> Sheet:
+def sheet(renderer: Renderer, page: PagePart) -> Sheet:
     """The drawing itself."""
     canvas = renderer.mockup.size
     scale = min((WIDTH - 2 * MARGIN) / canvas.width, (HEIGHT - HEAD - MARGIN) / canvas.height)
@@ -130,20 +130,20 @@ def sheet(renderer: Renderer, page: Part) -> Sheet:
     return drawn
 
 
-def _outline(drawn: Sheet, part: Part, area: Area) -> None:
+def _outline(drawn: Sheet, part: PagePart, area: Area) -> None:
     """The box of a thing."""
     stroke = STROKES[part.kind]
-    if part.kind is not Kind.BOX:
+    if part.kind is not PartKind.BOX:
         drawn.area(area.x, area.y, area.width, area.height, stroke.color, opacity=0.08)
     drawn.frame(area.x, area.y, area.width, area.height, stroke)
 
 
-def _names(drawn: Sheet, things: Sequence[Part], areas: Sequence[Area], paper: Area) -> None:
+def _names(drawn: Sheet, things: Sequence[PagePart], areas: Sequence[Area], paper: Area) -> None:
     """What each thing is, where there is room; words and plain boxes tell by their outlines."""
     named = [
         (part, area)
         for part, area in zip(things, areas, strict=True)
-        if part.kind not in (Kind.WORDS, Kind.BOX)
+        if part.kind not in (PartKind.WORDS, PartKind.BOX)
     ]
     names = [
         (f"{part.kind} x {part.count}" if part.count > 1 else str(part.kind),) for part, _ in named
@@ -154,7 +154,7 @@ def _names(drawn: Sheet, things: Sequence[Part], areas: Sequence[Area], paper: A
         drawn.text(at.x + 4, at.y + at.height / 2 + NAME * ASCENT / 2, label.text, NAME, color)
 
 
-def _head(drawn: Sheet, renderer: Renderer, things: Sequence[Part]) -> None:
+def _head(drawn: Sheet, renderer: Renderer, things: Sequence[PagePart]) -> None:
     """The file, and what each outline means."""
     name = as_typed(renderer.mockup.path)
     drawn.text(MARGIN, 34, name, 17, INK)

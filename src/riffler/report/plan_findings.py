@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from riffler.geometry import Box
 from riffler.plan.finding import Finding
 from riffler.report.labels import Area
-from riffler.report.sheet import Sheet, Stroke, shortened, width_of, wrapped
+from riffler.report.sheet_drawing import Sheet, Stroke, shortened, width_of, wrapped
 
 #: The sheet and its parts, in pixels: head, guides' names, labels beside the page, list.
 WIDTH, HEIGHT, MARGIN = 1280, 800, 20

@@ -34,7 +34,7 @@ from riffler.report.plan_findings import (
     numbered,
     write_list,
 )
-from riffler.report.sheet import ASCENT, Sheet, Stroke, as_png, shortened, width_of
+from riffler.report.sheet_drawing import ASCENT, Sheet, Stroke, as_png, shortened, width_of
 from riffler.report.wording import plural
 
 

@@ -7,7 +7,7 @@ from typing import Any
 
 from riffler.files import as_typed
 from riffler.plain import clean
-from riffler.proof.finding import Finding
+from riffler.proof.finding import PageFinding
 from riffler.proof.proofread import Proof
 from riffler.report.screen import Screen
 from riffler.report.wording import plural
@@ -44,7 +44,7 @@ def show(screen: Screen, proof: Proof, root: Path, *, show_all: bool) -> None:
         screen.say(f"{plural(len(proof.accepted), 'finding')} accepted in riffler.toml.")
 
 
-def _weightiest(findings: tuple[Finding, ...]) -> list[Finding]:
+def _weightiest(findings: tuple[PageFinding, ...]) -> list[PageFinding]:
     """Some of every kind, so that one kind does not hide the others."""
     counts: dict[str, int] = {}
     shown = []
@@ -66,7 +66,7 @@ def as_data(proof: Proof) -> dict[str, Any]:
     }
 
 
-def _finding(finding: Finding) -> dict[str, Any]:
+def _finding(finding: PageFinding) -> dict[str, Any]:
     return {
         "kind": finding.kind,
         "file": finding.file,

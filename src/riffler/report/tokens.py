@@ -9,9 +9,9 @@ from riffler.files import as_typed
 from riffler.measure.units import Scale
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import plural
-from riffler.tokens.model import Place, Sort, Token, Tokens
 from riffler.tokens.pinning import Pinned
 from riffler.tokens.spelling import ROUND, spelled
+from riffler.tokens.token import Place, Sort, Token, Tokens
 
 #: What the sorts are called, and what one of each is.
 HEADINGS = {

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from rich.text import Text
 
 from riffler.mockup import address
-from riffler.mockup.model import Kind
+from riffler.mockup.model import LayerKind
 from riffler.plain import clean
 from riffler.reading.look import LayerLook
 from riffler.report.screen import GAP
@@ -18,7 +18,12 @@ QUOTE = 36
 #: From this many unnamed shapes in a row on, they are listed as one line.
 MANY = 4
 
-_STYLES = {Kind.GROUP: "bold", Kind.WORDS: "green", Kind.VECTOR: "cyan", Kind.PIXELS: "yellow"}
+_STYLES = {
+    LayerKind.GROUP: "bold",
+    LayerKind.WORDS: "green",
+    LayerKind.VECTOR: "cyan",
+    LayerKind.PIXELS: "yellow",
+}
 
 Row = tuple[Text, str, str, str, str]
 
@@ -61,7 +66,7 @@ def _runs(layers: Sequence[LayerLook], show_all: bool) -> Iterator[list[LayerLoo
     """The layers one by one, with long runs of unnamed shapes kept together."""
     run: list[LayerLook] = []
     for layer in (*layers, None):
-        if layer is not None and not layer.name and layer.kind is Kind.VECTOR and not show_all:
+        if layer is not None and not layer.name and layer.kind is LayerKind.VECTOR and not show_all:
             run.append(layer)
             continue
         if len(run) >= MANY:

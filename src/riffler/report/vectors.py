@@ -9,15 +9,18 @@ from riffler.errors import enumerated
 from riffler.files import as_typed
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import plural
-from riffler.vector.batch import Source
-from riffler.vector.making import VectorFile
+from riffler.vector.batch import DrawingSource
+from riffler.vector.tidied import VectorFile
 
 #: Files that are listed; the sum of all is always there.
 SHOWN = 40
 
 
 def show(
-    screen: Screen, sources: Sequence[Source], files: Sequence[VectorFile], written: Sequence[Path]
+    screen: Screen,
+    sources: Sequence[DrawingSource],
+    files: Sequence[VectorFile],
+    written: Sequence[Path],
 ) -> None:
     """Bytes before and after, plain and gzipped, what is seen of it, and what was written."""
     columns = [

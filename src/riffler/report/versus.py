@@ -11,7 +11,7 @@ from PIL import Image
 
 from riffler.color import Bytes, from_bytes, oklab, on_ground
 from riffler.project.target import Target
-from riffler.report.page import data_url, policy_of, templates
+from riffler.report.standalone import data_url, policy_of, templates
 
 #: The page, beside this module.
 TEMPLATE = "versus.html"

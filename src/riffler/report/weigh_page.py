@@ -11,7 +11,7 @@ from riffler.cutting.weigh import LINES, Weighed, Weight
 from riffler.encode import png
 from riffler.formats import FORMATS
 from riffler.project.target import Target
-from riffler.report.page import data_url, policy_of, templates
+from riffler.report.standalone import data_url, policy_of, templates
 from riffler.report.weighing import load_time, losing, seen, setting
 from riffler.report.wording import kilobytes
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from riffler.cutting.weigh import LINES, Line, Square, Weighed, Weight
+from riffler.cutting.weigh import LINES, Connection, Square, Weighed, Weight
 from riffler.encode.choice import LEVELS
 from riffler.errors import listed
 from riffler.formats import FORMATS
@@ -149,7 +149,7 @@ def seen(loss: float) -> str:
     return "not seen on the page" if loss <= LEVELS["fair"] else "plainly seen"
 
 
-def load_time(line: Line, weight: Weight) -> str:
+def load_time(line: Connection, weight: Weight) -> str:
     """How long the file takes to come."""
     milliseconds = line.milliseconds(weight.bytes)
     return f"{milliseconds / 1000:.1f} s" if milliseconds >= 1000 else f"{milliseconds:.0f} ms"

@@ -11,10 +11,10 @@ from riffler.color import Pixels, empty
 from riffler.cutlist.model import Side
 from riffler.cutlist.roles import Hero, Icon
 from riffler.geometry import Box, EdgeName, Scale, Size
-from riffler.roles.picture import Picture
+from riffler.roles.picture import DrawnPicture
 
 
-def icon(role: Icon, box: Box, picture: Picture, scale: Scale) -> Picture:
+def icon(role: Icon, box: Box, picture: DrawnPicture, scale: Scale) -> DrawnPicture:
     """The artwork in the frame that its set shares, on clear ground.
 
     Its box stands in the middle, or the middle of its weight does as far as the frame has room.
@@ -33,7 +33,7 @@ def icon(role: Icon, box: Box, picture: Picture, scale: Scale) -> Picture:
     return replace(picture, pixels=pixels, place=frame)
 
 
-def hero(role: Hero, box: Box, picture: Picture, scale: Scale) -> Picture:
+def hero(role: Hero, box: Box, picture: DrawnPicture, scale: Scale) -> DrawnPicture:
     """The artwork on its side of the frame; the ground at its edges goes on to the frame's."""
     frame = _frame_around(box, role.frame, role.place)
     canvas, (top, left) = _canvas(frame, box, picture.size, scale)

@@ -13,7 +13,7 @@ from riffler.color import Pixels
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.roles import Hero, Icon, Role, Tile
 from riffler.geometry import Box, EdgeName
-from riffler.roles.pictures import Part, parts
+from riffler.roles.slice_pictures import PicturePart, parts
 from riffler.sides import meeting, sides_of
 
 #: Pixels of the mockup along which pictures must touch for a joint.
@@ -31,7 +31,7 @@ class Seated:
     """A picture where it lies in the mockup: its slice, and which part of it."""
 
     slice: ResolvedSlice
-    part: Part
+    part: PicturePart
 
 
 @dataclass(frozen=True)
@@ -90,7 +90,7 @@ class Joined:
             result[_key(joint.second)].add(_OPPOSITE[joint.side])
         self._found = result
 
-    def strips(self, slice_: ResolvedSlice, part: Part) -> dict[str, Box]:
+    def strips(self, slice_: ResolvedSlice, part: PicturePart) -> dict[str, Box]:
         """For each side of a part of a slice at which another touches it a strip across the line.
 
         It has `DEPTH` pixels of the mockup on either side.
@@ -129,5 +129,5 @@ def _key(seated: Seated) -> tuple[str, Box]:
     return _key_of(seated.slice, seated.part)
 
 
-def _key_of(slice_: ResolvedSlice, part: Part) -> tuple[str, Box]:
+def _key_of(slice_: ResolvedSlice, part: PicturePart) -> tuple[str, Box]:
     return slice_.name, part.box

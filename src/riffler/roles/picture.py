@@ -9,7 +9,7 @@ from riffler.geometry import Box, Size
 
 
 @dataclass(frozen=True)
-class Picture:
+class DrawnPicture:
     """Pixels ready to be encoded, and the box of the mockup that they stand for."""
 
     pixels: Pixels

@@ -9,7 +9,7 @@ import numpy as np
 from riffler.color import Pixels, within_alpha
 from riffler.cutlist.roles import Tile
 from riffler.geometry import Box, Scale
-from riffler.roles.picture import Picture
+from riffler.roles.picture import DrawnPicture
 
 
 def drawn_box(box: Box, tile: Tile) -> Box:
@@ -19,7 +19,7 @@ def drawn_box(box: Box, tile: Tile) -> Box:
     return Box(box.x, box.y, box.width + right, box.height + down)
 
 
-def tile(box: Box, picture: Picture, scale: Scale) -> Picture:
+def tile(box: Box, picture: DrawnPicture, scale: Scale) -> DrawnPicture:
     """The chunk of the slice's own size, cut from the picture of its `drawn_box`.
 
     What follows the chunk in the mockup comes first and fades into what the chunk begins with: the

@@ -6,7 +6,7 @@ import re
 from collections.abc import Mapping
 from pathlib import Path
 
-from riffler.cutlist.links import page_of
+from riffler.cutlist.targets import page_of
 from riffler.errors import Place, WrittenError, nearest
 from riffler.files import read_whole
 from riffler.site.templates import Site

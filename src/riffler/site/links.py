@@ -7,7 +7,7 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from urllib.parse import quote
 
-from riffler.cutlist.links import is_code, page_of
+from riffler.cutlist.targets import is_code, page_of
 from riffler.errors import WrittenError, nearest
 
 #: Signs that a path may hold as they are, beside letters and digits; RFC 3986, section 3.3.

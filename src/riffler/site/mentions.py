@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator
 
-from riffler.cutlist.naming import NewName
+from riffler.cutlist.sound_names import NewName
 from riffler.site.stylesheet import CLASS, PROPERTIES
 
 #: `inlay("card")`; with a sign behind it that joins texts, the first half of a name in a row.

@@ -9,7 +9,7 @@ from riffler.errors import RifflerError
 from riffler.geometry import Box
 from riffler.jobs.task import Drawing
 from riffler.plain import slug
-from riffler.project.sprites import Sprite
+from riffler.project.sprite_settings import Sprite
 from riffler.sprite.sheet import CLASS, MakeSprite, SpriteSheets, style_sheet
 from riffler.workspace import Workspace
 

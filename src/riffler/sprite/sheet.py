@@ -13,7 +13,7 @@ from riffler.geometry import Box, Size
 from riffler.jobs.task import Drawing
 from riffler.output.asset import SpriteAsset, StyleAsset
 from riffler.output.publish import Made, described
-from riffler.project.sprites import Sprite
+from riffler.project.sprite_settings import Sprite
 from riffler.sprite.packing import pack
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import Wanted, known_names

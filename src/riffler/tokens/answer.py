@@ -13,9 +13,9 @@ from riffler.reading.reading import Reading
 from riffler.tokens import grounds
 from riffler.tokens.collecting import collected, near_ones
 from riffler.tokens.gather import gathered
-from riffler.tokens.model import Contrast, Place, Seen, Sort, Token, Tokens
-from riffler.tokens.naming import Pins, named
 from riffler.tokens.spelling import spelled
+from riffler.tokens.token import Contrast, Place, Sighting, Sort, Token, Tokens
+from riffler.tokens.token_names import Pins, named
 from riffler.typeset.layers import learn
 from riffler.workspace import Opened, Workspace
 
@@ -51,7 +51,7 @@ def tokens_of(
     progress: Progress | None = None,
 ) -> Tokens:
     """The values of mockups that are open, under a person's names where these are for them."""
-    seen: list[Seen] = []
+    seen: list[Sighting] = []
     contrasts: list[Contrast] = []
     for done, (opened, reading) in enumerate(readings):
         if progress:

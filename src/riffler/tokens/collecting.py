@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 
-from riffler.tokens.model import Near, Place, Seen, Sort, Token, Type, Value
 from riffler.tokens.palette import ALIKE, apart, lab
+from riffler.tokens.token import Near, Place, Sighting, Sort, Token, Type, Value
 
 #: How far a colour that was fitted to pixels may be off, in Oklab: about two steps of 8 bits.
 FITTED = 0.012
@@ -30,7 +30,7 @@ class Group:
     weight: float = 0.0
     _known: set[Place] = field(default_factory=set)
 
-    def add(self, seen: Seen) -> None:
+    def add(self, seen: Sighting) -> None:
         """One more place."""
         self.weight += seen.weight
         if seen.place not in self._known:
@@ -38,7 +38,7 @@ class Group:
             self.places.append(seen.place)
 
 
-def collected(seen: Iterable[Seen]) -> dict[Sort, list[Group]]:
+def collected(seen: Iterable[Sighting]) -> dict[Sort, list[Group]]:
     """Values by sort, the most used first; of spaces and widths those that come again."""
     sightings = list(seen)
     groups = {
@@ -54,7 +54,7 @@ def collected(seen: Iterable[Seen]) -> dict[Sort, list[Group]]:
     return groups
 
 
-def _groups(seen: Sequence[Seen]) -> list[Group]:
+def _groups(seen: Sequence[Sighting]) -> list[Group]:
     groups: dict[Value, Group] = {}
     steps: dict[Value, Value] = {}
     for sighting in seen:

@@ -13,8 +13,8 @@ from riffler.mockup.model import Layer
 from riffler.reading.reading import Reading
 from riffler.render.sampling import sample
 from riffler.sides import meeting, sides_of
-from riffler.tokens.model import Contrast, Place
 from riffler.tokens.palette import contrast, over
+from riffler.tokens.token import Contrast, Place
 
 #: WCAG 2.2, 1.4.3: large text begins at 18 point, bold text at 14; a point is 4/3 CSS pixels.
 LARGE, LARGE_BOLD, BOLD = 24.0, 14 * 4 / 3, 700

@@ -10,8 +10,8 @@ from typing import Any
 from riffler.analyse.style import Shadow
 from riffler.plain import to_json
 from riffler.project.target import OURS
-from riffler.tokens.model import Sort, Token, Tokens, Type
 from riffler.tokens.palette import alpha
+from riffler.tokens.token import Sort, Token, Tokens, Type
 
 #: What the sorts are called there.
 _TYPES = {

@@ -13,8 +13,8 @@ from riffler.files import Edit, rewrite
 from riffler.project.project import Project
 from riffler.project.settings import Settings
 from riffler.project.written import Written
-from riffler.tokens.model import Tokens
 from riffler.tokens.spelling import spelled
+from riffler.tokens.token import Tokens
 
 
 @dataclass(frozen=True)

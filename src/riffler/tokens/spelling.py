@@ -7,7 +7,7 @@ from dataclasses import replace
 from riffler.analyse.declared import shadow_of
 from riffler.measure.css import family
 from riffler.measure.units import Scale
-from riffler.tokens.model import Sort, Type, Value
+from riffler.tokens.token import Sort, Type, Value
 
 #: What a value that is no length of its own is in CSS.
 ROUND = "9999px"

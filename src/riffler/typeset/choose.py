@@ -12,10 +12,10 @@ import numpy as np
 
 from riffler.color import Pixels
 from riffler.errors import RifflerError
-from riffler.mockup.fonts import Face
-from riffler.typeset.fit import Fit, fitted, rough, settled
+from riffler.mockup.font_book import Face
+from riffler.typeset.fit import TypeFit, fitted, rough, settled
 from riffler.typeset.glyphs import Plane, Typeface
-from riffler.typeset.ink import Ink, Line, ink_of, lines_of
+from riffler.typeset.ink import Ink, InkLine, ink_of, lines_of
 
 Align: TypeAlias = Literal["left", "center", "right"]
 
@@ -109,7 +109,7 @@ def _least(size: float) -> float:
     return float(np.interp(size, SIZES, LIKELY))
 
 
-def _fits(lines: Sequence[Line], words: tuple[str, ...], faces: Sequence[Face]) -> list[Fit]:
+def _fits(lines: Sequence[InkLine], words: tuple[str, ...], faces: Sequence[Face]) -> list[TypeFit]:
     """Fits of the faces that have the letters, the best first."""
     first = [guess for face in faces if (guess := _rough(face, lines, words))]
     first.sort(key=_loss)
@@ -118,16 +118,16 @@ def _fits(lines: Sequence[Line], words: tuple[str, ...], faces: Sequence[Face]) 
     return sorted((settled(fit, lines, words) for fit in close[:DRAWN]), key=lambda fit: -fit.score)
 
 
-def _likely(fits: Sequence[Fit]) -> list[Fit]:
+def _likely(fits: Sequence[TypeFit]) -> list[TypeFit]:
     """The best, of each family no more than three: a first guess is rough."""
-    kept_fits: dict[str, list[Fit]] = {}
+    kept_fits: dict[str, list[TypeFit]] = {}
     for fit in sorted(fits, key=_loss):
         kept_fits.setdefault(fit.typeface.face.family, []).append(fit)
     best = [fit for family in kept_fits.values() for fit in family[:3]]
     return sorted(best, key=_loss)[:CLOSELY]
 
 
-def _rough(face: Face, lines: Sequence[Line], words: tuple[str, ...]) -> Fit | None:
+def _rough(face: Face, lines: Sequence[InkLine], words: tuple[str, ...]) -> TypeFit | None:
     """A first guess with a face; None where it is damaged or lacks letters."""
     try:
         typeface = Typeface.of(face)
@@ -139,7 +139,7 @@ def _rough(face: Face, lines: Sequence[Line], words: tuple[str, ...]) -> Fit | N
     return rough(typeface, lines, words)
 
 
-def _weighed(fit: Fit, lines: Sequence[Line], words: tuple[str, ...]) -> Iterator[Fit]:
+def _weighed(fit: TypeFit, lines: Sequence[InkLine], words: tuple[str, ...]) -> Iterator[TypeFit]:
     """A variable face in other weights: bolder where there is more ink, until it lies worse."""
     low, high = fit.typeface.weights or (0, 0)
     face = fit.typeface.face
@@ -157,7 +157,7 @@ def _weighed(fit: Fit, lines: Sequence[Line], words: tuple[str, ...]) -> Iterato
         fit = other_fit
 
 
-def _loss(fit: Fit) -> float:
+def _loss(fit: TypeFit) -> float:
     return fit.loss
 
 
@@ -169,7 +169,7 @@ def _step(ys: Sequence[float]) -> float | None:
     return (ys[-1] - ys[0]) / (len(ys) - 1) if max(steps) < 1.5 * min(steps) else median(steps)
 
 
-def _align(fit: Fit, lines: Sequence[Line]) -> Align:
+def _align(fit: TypeFit, lines: Sequence[InkLine]) -> Align:
     """By which edges agree best; one line stands at the left."""
     if len(lines) < 2:
         return "left"
@@ -185,7 +185,7 @@ def _align(fit: Fit, lines: Sequence[Line]) -> Align:
     return "left" if spread["left"] <= spread[best] + 1 else best
 
 
-def _runners(fits: Sequence[Fit]) -> tuple[Candidate, ...]:
+def _runners(fits: Sequence[TypeFit]) -> tuple[Candidate, ...]:
     """The best of each other family, at most two."""
     best = fits[0].typeface.face
     candidates: dict[str, Candidate] = {}

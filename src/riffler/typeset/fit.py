@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 import numpy as np
 
 from riffler.typeset.glyphs import EM, Plane, Setting, Typeface
-from riffler.typeset.ink import Line
+from riffler.typeset.ink import InkLine
 from riffler.typeset.laid import cover, sums
 from riffler.typeset.squares import Numbers, least_squares
 
@@ -30,7 +30,7 @@ AS_WELL = 1.04
 
 
 @dataclass(frozen=True)
-class Fit:
+class TypeFit:
     """A face on lines of ink; lengths are pixels.
 
     `xs` and `ys` are where the pen begins and the baseline of each line. `score` is the share of
@@ -47,7 +47,7 @@ class Fit:
     dark: float
 
 
-def rough(typeface: Typeface, lines: Sequence[Line], words: Sequence[str]) -> Fit | None:
+def rough(typeface: Typeface, lines: Sequence[InkLine], words: Sequence[str]) -> TypeFit | None:
     """A first guess from the edges of the ink alone; None for a face without the letters."""
     settings = _settings(typeface, words, is_spaced=False)
     if settings is None:
@@ -58,12 +58,12 @@ def rough(typeface: Typeface, lines: Sequence[Line], words: Sequence[str]) -> Fi
     return _measured(typeface, lines, settings, _start(lines, settings, size, spacing))
 
 
-def fitted(first: Fit, lines: Sequence[Line], words: Sequence[str]) -> Fit:
+def fitted(first: TypeFit, lines: Sequence[InkLine], words: Sequence[str]) -> TypeFit:
     """A closer fit of a face, with any spacing, begun from a first guess."""
     return _closer(first, lines, words, is_spaced=True)
 
 
-def settled(spaced: Fit, lines: Sequence[Line], words: Sequence[str]) -> Fit:
+def settled(spaced: TypeFit, lines: Sequence[InkLine], words: Sequence[str]) -> TypeFit:
     """The fit without spacing where that lies as well; every line at its own place, and scored."""
     tight = _closer(spaced, lines, words, is_spaced=False)
     is_tight = tight.loss <= spaced.loss * AS_WELL or abs(spaced.spacing) < NO_SPACING
@@ -74,7 +74,9 @@ def settled(spaced: Fit, lines: Sequence[Line], words: Sequence[str]) -> Fit:
     return _placed(best.typeface, lines, settings, _start(lines, settings, best.size, best.spacing))
 
 
-def _closer(first: Fit, lines: Sequence[Line], words: Sequence[str], *, is_spaced: bool) -> Fit:
+def _closer(
+    first: TypeFit, lines: Sequence[InkLine], words: Sequence[str], *, is_spaced: bool
+) -> TypeFit:
     """Least squares on the longest lines."""
     order = sorted(range(len(lines)), key=lambda n: lines[n].left - lines[n].right)
     kept = sorted(order[:LINES])
@@ -97,13 +99,13 @@ def _settings(typeface: Typeface, words: Sequence[str], *, is_spaced: bool) -> l
     return settings if len(settings) == len(result) else None
 
 
-def _by_width(lines: Sequence[Line], settings: Sequence[Setting]) -> float:
+def _by_width(lines: Sequence[InkLine], settings: Sequence[Setting]) -> float:
     """The size at which the lines are as wide, without spacing."""
     theirs = sum(line.right - line.left for line in lines)
     return theirs / sum(setting.edges[2] - setting.edges[0] for setting in settings)
 
 
-def _by_edges(lines: Sequence[Line], settings: Sequence[Setting]) -> tuple[float, float]:
+def _by_edges(lines: Sequence[InkLine], settings: Sequence[Setting]) -> tuple[float, float]:
     """Size and spacing by least squares over the heights and widths of the ink."""
     rows, values = [], []
     for line, setting in zip(lines, settings, strict=True):
@@ -127,7 +129,7 @@ class _Guess:
 
 
 def _start(
-    lines: Sequence[Line], settings: Sequence[Setting], size: float, spacing: float
+    lines: Sequence[InkLine], settings: Sequence[Setting], size: float, spacing: float
 ) -> _Guess:
     """Pens and baselines by the left edges and the tops and bottoms of the ink."""
     xs = [
@@ -143,12 +145,12 @@ def _start(
 
 def _refined(
     typeface: Typeface,
-    lines: Sequence[Line],
+    lines: Sequence[InkLine],
     settings: Sequence[Setting],
     guess: _Guess,
     *,
     is_spaced: bool,
-) -> Fit:
+) -> TypeFit:
     """Least squares over the sums of ink by columns and rows."""
     count = len(lines)
     free = 2 if is_spaced else 1
@@ -177,7 +179,7 @@ def _refined(
     return _measured(typeface, lines, settings, best)
 
 
-def _off(lines: Sequence[Line], settings: Sequence[Setting], guess: _Guess) -> Numbers:
+def _off(lines: Sequence[InkLine], settings: Sequence[Setting], guess: _Guess) -> Numbers:
     """What is left of the sums, by columns then rows, of all lines.
 
     What is set is made as dark as the ink first: browsers thicken and thin letters a little.
@@ -200,15 +202,15 @@ def _left(ours: Sequence[Plane], theirs: Sequence[Plane]) -> Numbers:
     return np.asarray(min(max(dark, 0.6), 1.6) * a - b)
 
 
-def _evened(line: Line) -> float:
+def _evened(line: InkLine) -> float:
     """What rows, which are longer, are weighed with."""
     height, width = line.cover.shape
     return ROWS * float(np.sqrt(height / max(1, width)))
 
 
 def _measured(
-    typeface: Typeface, lines: Sequence[Line], settings: Sequence[Setting], guess: _Guess
-) -> Fit:
+    typeface: Typeface, lines: Sequence[InkLine], settings: Sequence[Setting], guess: _Guess
+) -> TypeFit:
     off = _off(lines, settings, guess)
     ink = sum(float((line.across**2).sum()) for line in lines)
     loss = float(off @ off) / max(ink, 1e-9)
@@ -216,18 +218,18 @@ def _measured(
     letters = sum(float(glyph.picture.sum()) for setting in settings for glyph in setting.glyphs)
     theirs = letters * (guess.size / EM) ** 2
     dark = sum(float(line.cover.sum()) for line in lines) / max(theirs, 1e-9)
-    return Fit(typeface, guess.size, guess.spacing, xs, ys, 1 - loss, loss, dark)
+    return TypeFit(typeface, guess.size, guess.spacing, xs, ys, 1 - loss, loss, dark)
 
 
 def _placed(
-    typeface: Typeface, lines: Sequence[Line], settings: Sequence[Setting], guess: _Guess
-) -> Fit:
+    typeface: Typeface, lines: Sequence[InkLine], settings: Sequence[Setting], guess: _Guess
+) -> TypeFit:
     """Every line at its own place, with size and spacing as they are; scored as it is drawn."""
     xs, ys = [], []
     shared = meant = 0.0
     for line, setting, x, y in zip(lines, settings, guess.xs, guess.ys, strict=True):
 
-        def residuals(values: Numbers, line: Line = line, setting: Setting = setting) -> Numbers:
+        def residuals(values: Numbers, line: InkLine = line, setting: Setting = setting) -> Numbers:
             at = replace(guess, xs=values[:1], ys=values[1:])
             return _off([line], [setting], at)
 

@@ -16,7 +16,7 @@ import uharfbuzz as harfbuzz
 from fontTools.pens.svgPathPen import SVGPathPen
 from PIL import Image
 
-from riffler.mockup.fonts import Face, laid_out_with, weights_of
+from riffler.mockup.font_book import Face, laid_out_with, weights_of
 
 Plane = npt.NDArray[np.floating[Any]]
 

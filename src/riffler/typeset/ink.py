@@ -34,7 +34,7 @@ class Ink:
 
 
 @dataclass(frozen=True)
-class Line:
+class InkLine:
     """The ink of one line: a piece of the whole, and where its first pixel lies in that.
 
     `left`, `right`, `top` and `bottom` are the edges of its ink in the whole, with fractions.
@@ -99,7 +99,7 @@ def _hex(color: npt.NDArray[np.generic]) -> str:
     return hex_of(to_bytes(np.array([*color, 1], np.float32)[None, None])[0, 0])
 
 
-def lines_of(ink: Ink, count: int | None = None) -> list[Line]:
+def lines_of(ink: Ink, count: int | None = None) -> list[InkLine]:
     """The lines of ink from the top; as many as `count` where that is said."""
     boxes = _by_letters(ink) if count is None or count > 1 else []
     if count is not None and len(boxes) != count:
@@ -152,7 +152,7 @@ def _trimmed(cover: Plane, top: int, bottom: int) -> Box:
     )
 
 
-def _line(cover: Plane, box: Box) -> Line:
+def _line(cover: Plane, box: Box) -> InkLine:
     top, left = max(0, box.y - ROOM), max(0, box.x - ROOM)
     piece = np.zeros(
         (min(len(cover), box.bottom + ROOM) - top, min(cover.shape[1], box.right + ROOM) - left),
@@ -161,7 +161,7 @@ def _line(cover: Plane, box: Box) -> Line:
     inner = cover[box.y : box.bottom, box.x : box.right]
     y, x = box.y - top, box.x - left
     piece[y : y + inner.shape[0], x : x + inner.shape[1]] = inner
-    return Line(
+    return InkLine(
         piece,
         left,
         top,

@@ -6,12 +6,12 @@ import numpy as np
 from PIL import Image
 
 from riffler.typeset.glyphs import EM, Plane, Setting
-from riffler.typeset.ink import Line
+from riffler.typeset.ink import InkLine
 from riffler.typeset.squares import Numbers
 
 
 def sums(
-    setting: Setting, size: float, spacing: float, x: float, y: float, line: Line
+    setting: Setting, size: float, spacing: float, x: float, y: float, line: InkLine
 ) -> tuple[Plane, Plane]:
     """The ink of a set line by columns and rows of pixels."""
     height, width = line.cover.shape
@@ -38,7 +38,9 @@ def _between(setting: Setting, places: Numbers) -> Numbers:
     return np.asarray(before + (setting.sums[at + 1] - before) * (inside - low))
 
 
-def cover(setting: Setting, size: float, spacing: float, x: float, y: float, line: Line) -> Plane:
+def cover(
+    setting: Setting, size: float, spacing: float, x: float, y: float, line: InkLine
+) -> Plane:
     """A set line as it covers the pixels of a piece."""
     height, width = line.cover.shape
     whole = np.zeros((height, width), np.float32)

@@ -9,12 +9,12 @@ from riffler.color import Pixels
 from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.resolve import resolve_one
 from riffler.geometry import Box
-from riffler.mockup.fonts import FontBook
-from riffler.mockup.model import Layer, Words
+from riffler.mockup.font_book import FontBook
+from riffler.mockup.model import Layer, LayerText
 from riffler.reading.reading import Reading
 from riffler.typeset.choose import TypeFound, type_of_pixels
 from riffler.typeset.ink import ink_of, lines_of
-from riffler.typeset.shape import Shape, shape_of
+from riffler.typeset.shape import TextShape, shape_of
 
 #: A size so near a whole CSS pixel, or a half, was meant to be one; a spacing so small is none.
 NEARLY, NONE = 0.3, 0.06
@@ -29,12 +29,12 @@ _ANCHORS = {"left": "start", "center": "middle", "right": "end"}
 
 
 @dataclass(frozen=True)
-class Seen:
+class ReadText:
     """A text in pixels: its lines, and how it was set where a face fits, else what was measured."""
 
     lines: tuple[str, ...]
     type: TypeFound | None
-    shape: Shape | None
+    shape: TextShape | None
 
 
 def pixels_of(reading: Reading, layer: Layer) -> Pixels | None:
@@ -45,18 +45,18 @@ def pixels_of(reading: Reading, layer: Layer) -> Pixels | None:
     return reading.renderer.render(box, 1.0, reading.mockup.alone(layer.address))
 
 
-def seen_in(pixels: Pixels, lines: Sequence[str], fonts: FontBook) -> Seen:
+def seen_in(pixels: Pixels, lines: Sequence[str], fonts: FontBook) -> ReadText:
     """The type of pixels whose words are known."""
     texts = tuple(line for line in lines if line.strip())
     type_ = type_of_pixels(pixels, texts, fonts.faces())
     if type_ is not None:
-        return Seen(texts, type_, None)
+        return ReadText(texts, type_, None)
     ink = ink_of(pixels)
     inked = lines_of(ink, len(texts) or None) if ink else []
-    return Seen(texts, None, shape_of(inked, texts))
+    return ReadText(texts, None, shape_of(inked, texts))
 
 
-def as_words(seen: Seen, density: float) -> Words | None:
+def as_words(seen: ReadText, density: float) -> LayerText | None:
     """The type as a document says it, in lengths as people write them; None where no face fits."""
     type_ = seen.type
     if type_ is None:
@@ -64,7 +64,7 @@ def as_words(seen: Seen, density: float) -> Words | None:
     size = _told(type_.size / density) * density
     spacing = type_.letter_spacing / density
     step = type_.line_step and _step(type_.line_step / density) * density
-    return Words(
+    return LayerText(
         seen.lines,
         (type_.face.family,),
         size,
@@ -150,7 +150,9 @@ def learn(
             reading.said[layer.address] = words
 
 
-def typed(reading: Reading, layer: Layer, lines: Sequence[str], fonts: FontBook) -> Words | None:
+def typed(
+    reading: Reading, layer: Layer, lines: Sequence[str], fonts: FontBook
+) -> LayerText | None:
     """The words and type of one text in pixels; None where no face fits."""
     pixels = pixels_of(reading, layer)
     return as_words(seen_in(pixels, lines, fonts), reading.density) if pixels is not None else None

@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.analyse.raster import parts_of
-from riffler.typeset.ink import Line
+from riffler.typeset.ink import InkLine
 
 Manner: TypeAlias = Literal["serif", "sans", "mono", "script"]
 
@@ -26,7 +26,7 @@ EVEN = 0.09
 
 
 @dataclass(frozen=True)
-class Shape:
+class TextShape:
     """Lengths are pixels; `capital` is None where there are no higher letters than small ones."""
 
     small: float
@@ -46,7 +46,7 @@ class _Measured:
     parts: int = 0
 
 
-def shape_of(lines: Sequence[Line], words: Sequence[str]) -> Shape | None:
+def shape_of(lines: Sequence[InkLine], words: Sequence[str]) -> TextShape | None:
     """What is measured of the letters; None where nothing stands on a line."""
     measured = _Measured()
     for line in lines:
@@ -57,10 +57,10 @@ def shape_of(lines: Sequence[Line], words: Sequence[str]) -> Shape | None:
     higher = [height for height in measured.heights if height > 1.18 * small]
     letters = sum(len(line.replace(" ", "")) for line in words)
     capital = float(np.median(higher)) if higher else None
-    return Shape(small, capital, stem, _manner(measured, stem, letters))
+    return TextShape(small, capital, stem, _manner(measured, stem, letters))
 
 
-def _count(line: Line, measured: _Measured) -> None:
+def _count(line: InkLine, measured: _Measured) -> None:
     solid = line.cover > 0.5
     parts = parts_of(solid)
     boxes = parts.boxes[parts.sizes >= 3]

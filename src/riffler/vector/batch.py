@@ -14,10 +14,10 @@ from riffler.mockup import address
 from riffler.mockup.svg.document import read_bytes
 from riffler.plain import slug
 from riffler.tidy.tidying import Tidying
-from riffler.vector.making import VectorFile, make
+from riffler.vector.for_page import ForPage
 from riffler.vector.outlines import outlined
-from riffler.vector.page import ForPage
 from riffler.vector.taken import taken
+from riffler.vector.tidied import VectorFile, make
 from riffler.workspace import Workspace
 
 #: Of what is printed as JSON.
@@ -28,7 +28,7 @@ NOWHERE = Path("-")
 
 
 @dataclass(frozen=True)
-class Source:
+class DrawingSource:
     """A drawing to tidy: its text, what it is called, and what it is in messages."""
 
     data: bytes
@@ -38,10 +38,10 @@ class Source:
 
 def gather(
     workspace: Workspace, paths: Sequence[Path], only: Sequence[str], *, is_each: bool
-) -> list[Source]:
+) -> list[DrawingSource]:
     """The drawings: whole files, or layers of one mockup. Raises RifflerError as these do."""
     if not only and not is_each:
-        return [Source(read_bytes(path), slug(path.stem), as_typed(path)) for path in paths]
+        return [DrawingSource(read_bytes(path), slug(path.stem), as_typed(path)) for path in paths]
     opened = workspace.open(paths[0])
     mockup = opened.mockup
     wanted = list(only) or [layer.address for layer in mockup.layers if layer.visible]
@@ -55,7 +55,7 @@ def gather(
         shown = switched(mockup, mockup.drawn, only=layers)
         parts = sorted(address.find_all(mockup, layers))
         data = taken(opened.renderer, shown, box, density, parts)
-        sources.append(Source(data, name, f"{as_typed(paths[0])}, {', '.join(layers)}"))
+        sources.append(DrawingSource(data, name, f"{as_typed(paths[0])}, {', '.join(layers)}"))
     return sources
 
 
@@ -76,7 +76,7 @@ def _names(layers: Sequence[str], mockup: Path) -> list[str]:
     return names or [slug(mockup.stem)]
 
 
-def places(sources: Sequence[Source], output: Path | None) -> list[Path]:
+def places(sources: Sequence[DrawingSource], output: Path | None) -> list[Path]:
     """The file of each drawing; none when nothing is to be written. Raises RifflerError."""
     if output is None:
         return []
@@ -99,7 +99,7 @@ def places(sources: Sequence[Source], output: Path | None) -> list[Path]:
 
 def make_one(
     workspace: Workspace,
-    source: Source,
+    source: DrawingSource,
     tidying: Tidying,
     page: ForPage,
     *,
@@ -121,7 +121,7 @@ def style_sheet(files: Sequence[VectorFile]) -> str:
 
 
 def as_data(
-    sources: Sequence[Source], files: Sequence[VectorFile], written: Sequence[Path]
+    sources: Sequence[DrawingSource], files: Sequence[VectorFile], written: Sequence[Path]
 ) -> dict[str, Any]:
     """What is printed as JSON."""
     return {

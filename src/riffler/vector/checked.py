@@ -12,7 +12,7 @@ from numpy.typing import NDArray
 from riffler.color import Bytes
 from riffler.errors import MockupError
 from riffler.geometry import Size
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.mockup.svg import lengths
 from riffler.mockup.svg.document import measure
 from riffler.project.limits import DEFAULT_LIMITS, Limits
@@ -37,7 +37,7 @@ MEAN, MOST, SHARE = 0.1, 4, 0.001
 
 
 @dataclass(frozen=True)
-class Difference:
+class DrawingDifference:
     """How two drawings differ, in colours times alpha, 0..255.
 
     In the mean of all channels, and the share of pixels of which one differs by more than `MOST`.
@@ -51,14 +51,14 @@ class Difference:
         """Whether it is more than may be."""
         return self.mean > MEAN or self.share > SHARE
 
-    def __or__(self, other_difference: Difference) -> Difference:
-        return Difference(
+    def __or__(self, other_difference: DrawingDifference) -> DrawingDifference:
+        return DrawingDifference(
             max(self.mean, other_difference.mean), max(self.share, other_difference.share)
         )
 
 
 #: Nothing is seen at all.
-SAME = Difference()
+SAME = DrawingDifference()
 
 
 @dataclass(frozen=True)
@@ -69,7 +69,7 @@ class Checked:
     """
 
     text: str
-    difference: Difference
+    difference: DrawingDifference
     removed: tuple[str, ...] = ()
     is_changed: bool = True
 
@@ -84,9 +84,9 @@ class _Judge:
     fonts: FontBook
     drawn: dict[float, Bytes] = field(default_factory=dict)
 
-    def difference(self, text: str) -> Difference:
+    def difference(self, text: str) -> DrawingDifference:
         """How far a text is drawn unlike the source."""
-        found_difference = Difference()
+        found_difference = DrawingDifference()
         twin = etree.fromstring(text.encode())
         for scale in self.scales:
             if scale not in self.drawn:
@@ -208,16 +208,16 @@ def drawn_at(
     return np.concatenate(bands)
 
 
-def compared(first: Bytes, second: Bytes) -> Difference:
+def compared(first: Bytes, second: Bytes) -> DrawingDifference:
     """How far two pictures of one size are apart."""
     if first.shape != second.shape:
-        return Difference(255.0, 1.0)
+        return DrawingDifference(255.0, 1.0)
     a, b = (np.ascontiguousarray(pixels).view(np.uint32)[..., 0] for pixels in (first, second))
     differs = a != b  # most pixels are equal, and only the others are looked at
     here, there = (_premultiplied(pixels[differs]) for pixels in (first, second))
     apart = np.abs(here - there)
     beyond = np.count_nonzero(apart.max(axis=1, initial=0) > MOST + 0.5)
-    return Difference(float(apart.sum()) / first.size, float(beyond / a.size))
+    return DrawingDifference(float(apart.sum()) / first.size, float(beyond / a.size))
 
 
 def _premultiplied(pixels: Bytes) -> NDArray[np.float32]:

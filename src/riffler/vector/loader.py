@@ -15,11 +15,11 @@ from riffler.errors import RifflerError, SettingError
 from riffler.jobs.task import Drawing
 from riffler.output.asset import LoaderAsset, StyleAsset
 from riffler.output.publish import Made, described
-from riffler.project.sprites import Loader
+from riffler.project.sprite_settings import Loader
 from riffler.sprite.sheet import members_of
-from riffler.vector.making import make
-from riffler.vector.page import ForPage
+from riffler.vector.for_page import ForPage
 from riffler.vector.taken import taken
+from riffler.vector.tidied import make
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import Wanted
 

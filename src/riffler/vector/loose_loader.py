@@ -10,8 +10,8 @@ from pydantic import ValidationError
 
 from riffler.errors import RifflerError
 from riffler.plain import slug
-from riffler.project.sprites import Loader
-from riffler.vector.batch import Source
+from riffler.project.sprite_settings import Loader
+from riffler.vector.batch import DrawingSource
 from riffler.vector.loader import CLASS, DOTS, filled, html, mark, style_sheet
 from riffler.workspace import Workspace
 
@@ -25,7 +25,7 @@ class MadeLoader:
 
 
 def made(
-    workspace: Workspace, source: Source, name: str | None, values: Mapping[str, Any]
+    workspace: Workspace, source: DrawingSource, name: str | None, values: Mapping[str, Any]
 ) -> MadeLoader:
     """Make the mark. Raises RifflerError for settings that do not go."""
     try:

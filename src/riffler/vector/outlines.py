@@ -5,7 +5,7 @@ from __future__ import annotations
 from lxml import etree
 
 from riffler.errors import MockupError
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.mockup.svg.document import NAMESPACE
 from riffler.mockup.svg.lettering import outline_of
 from riffler.mockup.svg.shapes import UnmeasuredError

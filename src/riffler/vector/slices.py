@@ -15,11 +15,11 @@ from riffler.output.asset import CutAsset
 from riffler.output.publish import Made, described
 from riffler.project.saving import Paint
 from riffler.roles import framed
-from riffler.roles.picture import Picture as Drawn
+from riffler.roles.picture import DrawnPicture as Drawn
 from riffler.roles.picture import stem_of
-from riffler.vector.making import make
-from riffler.vector.page import ForPage
+from riffler.vector.for_page import ForPage
 from riffler.vector.taken import taken
+from riffler.vector.tidied import make
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import OpenCutlist, Wanted
 

@@ -18,9 +18,9 @@ from riffler.project.saving import Paint
 from riffler.sprite.sheet import members_of
 from riffler.tidy.drawing import Drawing as Tree
 from riffler.tidy.writing import text_of
-from riffler.vector.making import make
-from riffler.vector.page import ForPage
+from riffler.vector.for_page import ForPage
 from riffler.vector.taken import taken
+from riffler.vector.tidied import make
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import Wanted
 

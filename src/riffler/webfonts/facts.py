@@ -14,7 +14,7 @@ from fontTools.ttLib import TTFont
 
 from riffler.errors import RifflerError
 from riffler.files import as_typed
-from riffler.mockup.fonts import Face
+from riffler.mockup.font_book import Face
 
 Manner: TypeAlias = Literal["sans", "serif", "mono"]
 

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from riffler.errors import RifflerError
-from riffler.mockup.fonts import Face, FontBook
-from riffler.mockup.model import Mockup, Words
+from riffler.mockup.font_book import Face, FontBook
+from riffler.mockup.model import LayerText, Mockup
 from riffler.webfonts.facts import Facts, facts_of
 from riffler.webfonts.widths import width_in
 
@@ -37,7 +37,7 @@ class FaceUse:
 
 def faces_used(mockups: Sequence[Mockup], book: FontBook) -> list[FaceUse]:
     """Every face that the mockups' text asks for first, the most used first."""
-    texts: dict[tuple[str, int, str], list[tuple[str, Words]]] = {}
+    texts: dict[tuple[str, int, str], list[tuple[str, LayerText]]] = {}
     for mockup in mockups:
         for layer in mockup.walk():
             if (words := layer.words) is not None and words.families:
@@ -48,7 +48,7 @@ def faces_used(mockups: Sequence[Mockup], book: FontBook) -> list[FaceUse]:
 
 
 def _use(
-    family: str, weight: int, style: str, used: Sequence[tuple[str, Words]], book: FontBook
+    family: str, weight: int, style: str, used: Sequence[tuple[str, LayerText]], book: FontBook
 ) -> FaceUse:
     is_italic = style != "normal"
     own_face = FontBook(book.files).nearest(family, weight, is_italic=is_italic)

@@ -13,7 +13,7 @@ from pathlib import Path
 
 import uharfbuzz as harfbuzz
 
-from riffler.mockup.fonts import laid_out_with
+from riffler.mockup.font_book import laid_out_with
 from riffler.webfonts.facts import Manner
 
 #: What the widths are parts of, and that of every letter of a typewriter.

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from pathlib import Path
 
-from riffler.cutlist.naming import sound
+from riffler.cutlist.sound_names import sound
 from riffler.project.project import Project
 from riffler.workspace.workspace import Opened
 

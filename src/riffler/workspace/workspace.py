@@ -12,7 +12,7 @@ from typing import TypeVar
 from riffler.cutlist.file import CutlistFile
 from riffler.errors import MockupError, RifflerError
 from riffler.files import as_typed, real
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.mockup.model import Mockup, drawings
 from riffler.mockup.opening import open_mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits

@@ -1,5 +1,5 @@
 """Straight RGBA -> PNG bytes: the smallest colour type, searched filters, no needless chunks."""
 
-from riffler.encode.png.writing import encode, encode_palette
+from riffler.encode.png.chunks import encode, encode_palette
 
 __all__ = ["encode", "encode_palette"]

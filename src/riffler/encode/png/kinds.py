@@ -19,7 +19,7 @@ GREY, RGB, PALETTE, GREY_ALPHA, RGBA = 0, 2, 3, 4, 6
 
 
 @dataclass(frozen=True)
-class Kind:
+class PngKind:
     """A picture as PNG stores it before filtering.
 
     `step` is the bytes from a sample to the one on its left, at least 1 (section 9.2); `palette`
@@ -39,7 +39,7 @@ class Kind:
         return sum(12 + len(part) for part in (self.palette, self.clear) if part)
 
 
-def kinds(straight: Bytes) -> Iterator[Kind]:
+def kinds(straight: Bytes) -> Iterator[PngKind]:
     """Every colour type worth a try, at its smallest depth; what is invisible counts as equal.
 
     straight: (H, W, 4) uint8, straight RGBA.
@@ -60,18 +60,18 @@ def kinds(straight: Bytes) -> Iterator[Kind]:
         yield from _grey(red, alpha, hidden, is_opaque=is_opaque, is_binary=is_binary)
         return
     if is_opaque:
-        yield Kind(RGB, 8, _flat(straight[..., :3]), 3)
+        yield PngKind(RGB, 8, _flat(straight[..., :3]), 3)
         return
     if is_binary and (key := _unused_color(straight, hidden)) is not None:
         rgb = straight[..., :3].copy()
         rgb[hidden] = key
         clear = b"".join(int(value).to_bytes(2, "big") for value in key)
-        yield Kind(RGB, 8, _flat(rgb), 3, clear=clear)
-    yield Kind(RGBA, 8, _flat(straight), 4)
+        yield PngKind(RGB, 8, _flat(rgb), 3, clear=clear)
+    yield PngKind(RGBA, 8, _flat(straight), 4)
     if hidden.any():
-        yield Kind(RGBA, 8, _flat(smeared(straight, hidden)), 4)
+        yield PngKind(RGBA, 8, _flat(smeared(straight, hidden)), 4)
         if (pixels[hidden] != 0).any():
-            yield Kind(RGBA, 8, _flat(pixels), 4)
+            yield PngKind(RGBA, 8, _flat(pixels), 4)
 
 
 def _flat(samples: npt.NDArray[np.uint8]) -> Rows:
@@ -92,20 +92,20 @@ def _colors(straight: Bytes) -> tuple[npt.NDArray[np.uint8] | None, npt.NDArray[
 
 def _palette(
     colors: npt.NDArray[np.uint8], indexes: npt.NDArray[np.int64], shape: tuple[int, int]
-) -> Kind:
+) -> PngKind:
     """A palette: what shows through first, since tRNS ends with its last entry, then by luma."""
     luma = colors[:, :3].astype(np.float64) @ (0.2126, 0.7152, 0.0722)
     order = np.lexsort((colors[:, 2], colors[:, 1], luma, colors[:, 3]))
     return palette_kind(colors[order], np.argsort(order)[indexes].reshape(shape))
 
 
-def palette_kind(colors: npt.NDArray[np.uint8], indexes: npt.NDArray[np.int64]) -> Kind:
+def palette_kind(colors: npt.NDArray[np.uint8], indexes: npt.NDArray[np.int64]) -> PngKind:
     """A palette picture. colors: (N, 4) uint8, N at most 256; indexes: (H, W)."""
     count = len(colors)
     depth = next(bits for bits in (1, 2, 4, 8) if count <= 1 << bits)
     clear = colors[:, 3].tobytes().rstrip(b"\xff")
     rows = packed(indexes.astype(np.uint8), depth)
-    return Kind(PALETTE, depth, rows, 1, colors[:, :3].tobytes(), clear)
+    return PngKind(PALETTE, depth, rows, 1, colors[:, :3].tobytes(), clear)
 
 
 def packed(samples: npt.NDArray[np.uint8], depth: int) -> Rows:
@@ -130,7 +130,7 @@ def _grey(
     *,
     is_opaque: bool,
     is_binary: bool,
-) -> Iterator[Kind]:
+) -> Iterator[PngKind]:
     used = np.unique(grey[~hidden]) if hidden.any() else np.unique(grey)
     if is_binary:
         for depth in (1, 2, 4, 8):
@@ -147,10 +147,10 @@ def _grey(
                 assert free is not None
                 samples = np.where(hidden, free, samples)
                 clear = free.to_bytes(2, "big")
-            yield Kind(GREY, depth, packed(samples.astype(np.uint8), depth), 1, clear=clear)
+            yield PngKind(GREY, depth, packed(samples.astype(np.uint8), depth), 1, clear=clear)
             return
     both = np.stack((grey, alpha), axis=2)
-    yield Kind(GREY_ALPHA, 8, _flat(both), 2)
+    yield PngKind(GREY_ALPHA, 8, _flat(both), 2)
 
 
 def _unused_color(straight: Bytes, hidden: npt.NDArray[np.bool_]) -> tuple[int, int, int] | None:

@@ -3,6 +3,6 @@
 from __future__ import annotations
 
 from riffler.mockup.svg.document import SvgDocument
-from riffler.mockup.svg.reading import read
+from riffler.mockup.svg.layers import read
 
 __all__ = ["SvgDocument", "read"]

@@ -17,8 +17,8 @@ from fontTools.misc.transform import Transform
 from lxml import etree
 
 from riffler.geometry import Rect
-from riffler.mockup.fonts import FontBook
-from riffler.mockup.svg import outline, references, shapes, style, transform
+from riffler.mockup.font_book import FontBook
+from riffler.mockup.svg import cubics, references, shapes, style, transform
 from riffler.mockup.svg.document import SHAPES, SvgDocument
 from riffler.mockup.svg.hull import MARKERS, own_matrix, to_drawing
 from riffler.mockup.svg.images import image_edges
@@ -109,10 +109,10 @@ class _Measured:
         if edges := shapes.upright(name, element, matrix, pen.width if pen else 0.0):
             return edges
         is_hard = style.inherited(element, "shape-rendering") in ("crispEdges", "optimizeSpeed")
-        curves = outline.parse(shape)
+        curves = cubics.parse(shape)
         if is_hard and not stroke and curves:
-            return _edges(outline.centers_inside(curves, matrix, MOST_CROSSINGS))
-        edges = _edges(outline.reach(curves, matrix, pen))
+            return _edges(cubics.centers_inside(curves, matrix, MOST_CROSSINGS))
+        edges = _edges(cubics.reach(curves, matrix, pen))
         if edges is None or stroke:
             return edges
         is_thin = min(edges[2] - edges[0], edges[3] - edges[1]) < shapes.THINNEST
@@ -192,7 +192,7 @@ class _Measured:
         if not is_straight or not is_shape or self._inked(element, "stroke"):
             raise UnmeasuredError
         shape = _path_data(local_name(element), element)
-        kept = outline.reach_within(outline.parse(shape or ""), self._matrix(element), hole)
+        kept = cubics.reach_within(cubics.parse(shape or ""), self._matrix(element), hole)
         return _edges(kept) or (0, 0, 0, 0)
 
     def _hole(self, around: etree._Element) -> tuple[Edges, bool]:
@@ -210,7 +210,7 @@ class _Measured:
         shape = _path_data(local_name(drawn[0]), drawn[0])
         for inner in (around, clip, drawn[0]):
             matrix = matrix.transform(transform.parse(inner.get("transform")))
-        hole = _edges(outline.reach(outline.parse(shape), matrix, None)) if shape else None
+        hole = _edges(cubics.reach(cubics.parse(shape), matrix, None)) if shape else None
         if hole is None:
             raise UnmeasuredError
         return hole, _is_straight(drawn[0], matrix)
@@ -246,13 +246,13 @@ def _inner(edges: Edges, hole: Edges) -> Edges:
     )
 
 
-def _pen(element: etree._Element) -> outline.Stroke:
+def _pen(element: etree._Element) -> cubics.Stroke:
     """How the stroke of an element is drawn. Raises UnmeasuredError for dashes and the like."""
     if (style.inherited(element, "stroke-dasharray") or "none").strip() not in ("none", ""):
         raise UnmeasuredError
     if style.has(element, "vector-effect"):
         raise UnmeasuredError
-    return outline.Stroke(
+    return cubics.Stroke(
         shapes.number(style.inherited(element, "stroke-width"), 1.0),
         style.inherited(element, "stroke-linejoin") or "miter",
         style.inherited(element, "stroke-linecap") or "butt",
@@ -276,7 +276,7 @@ def _is_straight(element: etree._Element, matrix: Transform) -> bool:
     return local_name(element) in ("rect", "image") and upright and not is_round
 
 
-def _edges(corners: outline.Points | None) -> Edges | None:
+def _edges(corners: cubics.Points | None) -> Edges | None:
     if corners is None or not np.isfinite(corners).all():
         return None
     (left, top), (right, bottom) = corners.tolist()

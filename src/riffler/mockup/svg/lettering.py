@@ -19,8 +19,8 @@ from fontTools.pens.svgPathPen import SVGPathPen
 from fontTools.pens.transformPen import TransformPen
 from lxml import etree
 
-from riffler.mockup.fonts import Face, FontBook
-from riffler.mockup.svg import lengths, style, words
+from riffler.mockup.font_book import Face, FontBook
+from riffler.mockup.svg import lengths, style, text_element
 from riffler.mockup.svg.shapes import Edges, UnmeasuredError
 from riffler.mockup.xml import local_name
 
@@ -127,7 +127,7 @@ class _Drawn:
 
 def _outlined(run: _Drawn, x: float, y: float, fonts: FontBook) -> str:
     """Path data of a run whose first letter stands at a place."""
-    size = words.font_size(run.element)
+    size = text_element.font_size(run.element)
     face, spacing = _face(run.element, fonts), _spacing(run.element, size)
     return outlines_of(face, run.words, size, Transform(1, 0, 0, 1, x, y), spacing)
 
@@ -222,7 +222,9 @@ def _place(element: etree._Element, key: str) -> float | None:
     texts = (element.get(key) or "").replace(",", " ").split()
     if not texts:
         return None
-    value = lengths.length(texts[0], em=words.font_size(element)) if len(texts) == 1 else None
+    value = (
+        lengths.length(texts[0], em=text_element.font_size(element)) if len(texts) == 1 else None
+    )
     if value is None:
         raise UnmeasuredError
     return value
@@ -232,7 +234,7 @@ def _set(chunk: _Chunk, text: str, element: etree._Element, fonts: FontBook) -> 
     """Set letters at the end of a chunk."""
     if _COMPLEX.search(text):
         raise UnmeasuredError
-    size = words.font_size(element)
+    size = text_element.font_size(element)
     spacing = _spacing(element, size)
     for advance, left, top, right, bottom in _letters(_face(element, fonts), text, bool(spacing)):
         if right > left and bottom > top:
@@ -253,9 +255,9 @@ def _spacing(element: etree._Element, size: float) -> float:
 
 def _face(element: etree._Element, fonts: FontBook) -> Face:
     """The face that the renderer draws the element's letters with."""
-    families = words.families(style.inherited(element, "font-family"))
+    families = text_element.families(style.inherited(element, "font-family"))
     family, _ = fonts.choose(families)
-    weight = words.weight(style.inherited(element, "font-weight"))
+    weight = text_element.weight(style.inherited(element, "font-weight"))
     is_italic = (style.inherited(element, "font-style") or "normal") != "normal"
     face = fonts.nearest(family, weight, is_italic=is_italic)
     if face is None:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 
-from riffler.cutlist.naming import RESERVED, SOUND, sound
 from riffler.cutlist.resolved import ResolvedSlice
+from riffler.cutlist.sound_names import RESERVED, SOUND, sound
 from riffler.errors import slip_of
 from riffler.plan.check import Check
 from riffler.plan.finding import Finding

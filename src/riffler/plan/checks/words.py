@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
-from riffler.cutlist.links import is_code, page_of
 from riffler.cutlist.resolved import ResolvedSlice
+from riffler.cutlist.targets import is_code, page_of
 from riffler.errors import nearest, slip_of
-from riffler.mockup.fonts import UNNAMED, uses
+from riffler.mockup.font_book import UNNAMED, uses
 from riffler.plan import hiding
 from riffler.plan.check import Check
 from riffler.plan.finding import Finding

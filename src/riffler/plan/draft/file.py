@@ -12,15 +12,15 @@ from riffler.analyse.repetition import Lattice, lattices
 from riffler.cutlist.editing import CutlistText
 from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.model import Times
-from riffler.cutlist.naming import media_query, sound
 from riffler.cutlist.resolve import resolve
 from riffler.cutlist.resolved import ResolvedSlice
+from riffler.cutlist.sound_names import media_query, sound
 from riffler.errors import OutputError, RifflerError
 from riffler.files import Edit, as_typed, real, rewrite, write_whole
 from riffler.geometry import Box
 from riffler.plain import plain
+from riffler.plan.draft.drafted import Draft, DraftedSlice, written
 from riffler.plan.draft.elsewhere import Elsewhere
-from riffler.plan.draft.model import Draft, DraftedSlice, written
 from riffler.plan.draft.questions import Question, questions
 from riffler.plan.draft.state import times_of
 from riffler.plan.draft.text import slice_text, text_of

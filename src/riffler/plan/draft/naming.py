@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import Counter
 from collections.abc import Iterable, Sequence
 
-from riffler.cutlist.naming import sound
+from riffler.cutlist.sound_names import sound
 from riffler.mockup.model import Layer, Mockup
 from riffler.reading import layer_names
 

@@ -6,10 +6,10 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, TypeVar
 
+from riffler.analyse.bands import row_boxes, row_edges
 from riffler.analyse.repetition import scattered
-from riffler.analyse.rows import row_boxes, row_edges
 from riffler.cutlist.model import MOST, Common, SliceTable, Times
-from riffler.cutlist.naming import sound
+from riffler.cutlist.sound_names import sound
 from riffler.geometry import Box
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of

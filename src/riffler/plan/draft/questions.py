@@ -7,9 +7,9 @@ from dataclasses import dataclass
 from itertools import pairwise
 
 from riffler.geometry import Box
-from riffler.mockup.fonts import FontBook, uses
+from riffler.mockup.font_book import FontBook, uses
 from riffler.mockup.model import Layer
-from riffler.plan.draft.model import Draft
+from riffler.plan.draft.drafted import Draft
 from riffler.reading.clickable import Clickable
 from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading

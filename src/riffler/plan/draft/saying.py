@@ -8,11 +8,11 @@ from typing import TypeAlias
 
 from riffler.geometry import Box
 from riffler.mockup.model import Layer
-from riffler.plan.draft.model import Draft, DraftedSlice
+from riffler.plan.draft.drafted import Draft, DraftedSlice
 from riffler.reading.reading import Reading
 from riffler.typeset.layers import INSIDE, pixels_of
-from riffler.typeset.words import Reading as Said
-from riffler.typeset.words import read
+from riffler.typeset.tesseract import Reading as Said
+from riffler.typeset.tesseract import read
 
 Progress: TypeAlias = Callable[[str, int, int], None]
 

@@ -7,12 +7,12 @@ from typing import Any
 
 from riffler.analyse.repetition import Lattice
 from riffler.cutlist.model import Common, SliceTable, Times
-from riffler.cutlist.naming import sound
+from riffler.cutlist.sound_names import sound
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer
+from riffler.plan.draft.drafted import DraftedSlice
 from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.guides import Guides
-from riffler.plan.draft.model import DraftedSlice
 from riffler.plan.draft.naming import Names
 from riffler.reading import layer_names
 from riffler.reading.clickable import Found

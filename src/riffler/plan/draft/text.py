@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from riffler.cutlist.editing import Value, keys_text, table_text
 from riffler.plain import clean
-from riffler.plan.draft.model import Draft, DraftedSlice, written
+from riffler.plan.draft.drafted import Draft, DraftedSlice, written
 from riffler.reading.wording import reason
 
 

@@ -10,8 +10,8 @@ from riffler.geometry import Box
 from riffler.mockup.density import Density
 from riffler.mockup.model import Layer
 from riffler.plan.draft import clicks, pictures
+from riffler.plan.draft.drafted import Draft
 from riffler.plan.draft.elsewhere import Elsewhere
-from riffler.plan.draft.model import Draft
 from riffler.plan.draft.patterns import word_patterns
 from riffler.plan.draft.state import Drafting
 from riffler.reading import clickable, layer_names, layout

@@ -13,12 +13,12 @@ import numpy as np
 from riffler.analyse.thumbnails import SHAPE, Thumbs, thumbs
 from riffler.cutlist.resolve import resolve
 from riffler.digests import digest_of, program, sha256_of
-from riffler.fit.expected import Coming, Expected, Kind, Thing, alone, drawn
+from riffler.fit.expected import Coming, Expected, ExpectedThing, ThingKind, alone, drawn
 from riffler.fit.likeness import inked
 from riffler.geometry import Rect
 from riffler.jobs.cache import Cache
 from riffler.markup.area import Area, Shape
-from riffler.markup.page import areas_of
+from riffler.markup.page_plan import areas_of
 from riffler.project.places import CACHE
 from riffler.reading.look import reading_of
 from riffler.reading.reading import Reading
@@ -87,7 +87,7 @@ def _read(opened: Opened, reading: Reading, cache: Cache | None) -> Expected:
 class Known:
     """What is known of a mockup once it was read: its things, and the bytes of their looks."""
 
-    things: tuple[Thing, ...]
+    things: tuple[ExpectedThing, ...]
     looks: Mapping[int, bytes]
 
 
@@ -109,7 +109,7 @@ def digest(opened: Opened, density: float) -> str:
 
 
 def _known(area: Area, renderer: Renderer, density: float) -> Known:
-    things: list[Thing] = []
+    things: list[ExpectedThing] = []
     looks: dict[int, bytes] = {}
     for thing, look in _things(area, renderer, density):
         sides = thing.box.width, thing.box.height
@@ -122,20 +122,23 @@ def _known(area: Area, renderer: Renderer, density: float) -> Known:
 
 def _things(
     area: Area, renderer: Renderer, density: float
-) -> Iterator[tuple[Thing, Thumbs | None]]:
+) -> Iterator[tuple[ExpectedThing, Thumbs | None]]:
     """Things, the outermost first; pictures with what they look like."""
     name = area.piece.name if area.piece else area.layers[0] if area.layers else ""
     layers, by = area.layers, density
     if area.setting is not None:
         ink = _exact(layers, renderer, by) or _painted(layers, renderer, by)[0]
-        yield Thing(name, Kind.WORDS, ink or area.box, layers, setting=area.setting), None
+        yield (
+            ExpectedThing(name, ThingKind.WORDS, ink or area.box, layers, setting=area.setting),
+            None,
+        )
     elif area.shape is Shape.PICTURE:
         paint, look = _painted(layers, renderer, by)
-        yield Thing(name, Kind.PICTURE, paint or area.box, layers), look
+        yield ExpectedThing(name, ThingKind.PICTURE, paint or area.box, layers), look
     elif area.ground is not None and layers:
         edges = _exact(layers, renderer, by)
         box = edges if edges and _is_near(edges, area.box) else area.box
-        yield Thing(name, Kind.BOX, box, layers, style=area.ground), None
+        yield ExpectedThing(name, ThingKind.BOX, box, layers, style=area.ground), None
     for part in area.parts:
         yield from _things(part, renderer, by)
 

@@ -23,8 +23,8 @@ from riffler.markup.texts import settings
 from riffler.markup.zones import Zones
 from riffler.mockup import address
 from riffler.reading.look import reading_of
-from riffler.reading.page import page as parts_of
-from riffler.reading.part import Kind
+from riffler.reading.page_tree import page as parts_of
+from riffler.reading.part import PartKind
 from riffler.reading.reading import Reading
 from riffler.typeset.layers import learn, written
 from riffler.workspace import Opened
@@ -191,7 +191,7 @@ def _grounds(area: Area) -> tuple[str, tuple[str, ...], Area]:
         if only.box.height < GROUND * area.box.height or only.box.width < GROUND * area.box.width:
             break
         if only.ground is not None:
-            if len(only.ground.stops) > 1 or only.kind is not Kind.BOX:
+            if len(only.ground.stops) > 1 or only.kind is not PartKind.BOX:
                 break
             color = only.ground.stops[0].color
         if only.piece is not None:

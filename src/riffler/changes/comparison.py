@@ -6,11 +6,11 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 
 from riffler.changes.arrangement import Arranged, arranged
-from riffler.changes.change import Aspect, Change, Kind
+from riffler.changes.change import Aspect, Change, ChangeKind
 from riffler.changes.comparing import compared
 from riffler.changes.gathering import gathered
 from riffler.changes.matching import Pair, matched
-from riffler.changes.version import Thing, Version
+from riffler.changes.version import Version, VersionThing
 from riffler.geometry import Rect
 from riffler.reading.density import at_a_glance
 from riffler.reading.reading import Reading
@@ -45,8 +45,8 @@ def changed(workspace: Workspace, old: Opened, new: Opened) -> Changed:
     changes = [
         *_page(*versions),
         *(change for pair in pairs for change in compared(*versions, *pair)),
-        *_gone(versions[0], match.there, Kind.REMOVED),
-        *_gone(versions[1], match.here, Kind.ADDED),
+        *_gone(versions[0], match.there, ChangeKind.REMOVED),
+        *_gone(versions[1], match.here, ChangeKind.ADDED),
         *arranged(*versions, match),
     ]
     return Changed(*versions, tuple(pairs), match.there, tuple(gathered(*versions, changes)))
@@ -71,20 +71,20 @@ def _page(old: Version, new: Version) -> Iterator[Change]:
     if max(map(abs, by)) >= 0.5:
         texts = (f"{box.width:g} x {box.height:g}" for box in (was, now))
         aspects = (Aspect("size", *texts),)
-        yield Change(Kind.PAGE, None, None, was, now, aspects, dw=by[0], dh=by[1])
+        yield Change(ChangeKind.PAGE, None, None, was, now, aspects, dw=by[0], dh=by[1])
 
 
-def _gone(version: Version, known: dict[str, str], kind: Kind) -> Iterator[Change]:
+def _gone(version: Version, known: dict[str, str], kind: ChangeKind) -> Iterator[Change]:
     """What is in one version alone: whole groups as one, and drawings of groups that stay."""
     lone = [thing for thing in version.things if thing.address not in known]
-    by_group: dict[str, list[Thing]] = {}
+    by_group: dict[str, list[VersionThing]] = {}
     for thing in lone:
         by_group.setdefault(_outermost(version, thing, known) or thing.address, []).append(thing)
     for address, things in by_group.items():
         box = Rect.around(box for thing in things if (box := version.rect(thing)))
         shows = any(version.shows(thing) for thing in things)
         rest = [thing.address for thing in things if thing.address != address]
-        if kind is Kind.ADDED:
+        if kind is ChangeKind.ADDED:
             others = tuple((None, item) for item in rest)
             yield Change(kind, None, address, None, box, shows=shows, others=others)
         else:
@@ -92,7 +92,7 @@ def _gone(version: Version, known: dict[str, str], kind: Kind) -> Iterator[Chang
             yield Change(kind, address, None, box, None, shows=shows, others=gone)
 
 
-def _outermost(version: Version, thing: Thing, known: dict[str, str]) -> str | None:
+def _outermost(version: Version, thing: VersionThing, known: dict[str, str]) -> str | None:
     """The largest group around a drawing that is in this version alone."""
     found = None
     for up in version.mockup.ancestors(thing.address):

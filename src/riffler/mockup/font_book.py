@@ -12,7 +12,7 @@ from typing import TYPE_CHECKING, Literal
 
 from riffler.errors import RifflerError
 from riffler.files import as_typed
-from riffler.mockup.model import Mockup, Words
+from riffler.mockup.model import LayerText, Mockup
 
 if TYPE_CHECKING:
     import uharfbuzz as harfbuzz
@@ -243,7 +243,7 @@ UNNAMED = "(none named)"
 
 def uses(mockup: Mockup, book: FontBook) -> list[Use]:
     """The families that the mockup's text asks for, the most used first."""
-    texts: dict[tuple[str, ...], list[Words]] = {}
+    texts: dict[tuple[str, ...], list[LayerText]] = {}
     for layer in mockup.walk():
         if layer.words is not None:
             texts.setdefault(layer.words.families, []).append(layer.words)

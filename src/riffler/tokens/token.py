@@ -46,7 +46,7 @@ class Place:
 
 
 @dataclass(frozen=True)
-class Seen:
+class Sighting:
     """A value at one place. `is_exact` is false of what was fitted to pixels, to within a step."""
 
     sort: Sort

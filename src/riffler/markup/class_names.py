@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from riffler.cutlist.naming import sound
+from riffler.cutlist.sound_names import sound
 from riffler.markup.area import Area, Shape
 from riffler.markup.headings import Texts
 from riffler.markup.setting import Setting
 from riffler.mockup import address
-from riffler.mockup.model import Kind as LayerKind
 from riffler.mockup.model import Layer
+from riffler.mockup.model import LayerKind as LayerKind
 from riffler.reading.layer_names import VAGUE, humanised, own_name, says_something, singular
-from riffler.reading.part import Kind
+from riffler.reading.part import PartKind
 
 #: The longest name that is taken from a layer.
 LONGEST = 20
@@ -22,7 +22,7 @@ _FRAMES = {Shape.STACK: "stack", Shape.ROW: "row", Shape.PILE: "scene", Shape.LI
 def name_of(area: Area) -> str:
     """The name of an area's class; it need not be the only one so called."""
     name = _of_layer(area) or _of_heading(area)
-    if area.kind in (Kind.TAB, Kind.BUTTON, Kind.LOGO):
+    if area.kind in (PartKind.TAB, PartKind.BUTTON, PartKind.LOGO):
         return str(area.kind)
     if area.shape is Shape.LIST:
         return f"{_of_members(area)}-list"
@@ -82,7 +82,7 @@ def _sound(called: str, area: Area) -> str:
     name = "-".join(parts)
     if not name or name in VAGUE or len(name) > LONGEST or not name[0].isalpha():
         return ""
-    return singular(sound(name)) if area.kind in (Kind.CARD, Kind.ITEM) else sound(name)
+    return singular(sound(name)) if area.kind in (PartKind.CARD, PartKind.ITEM) else sound(name)
 
 
 def label_of(area: Area) -> str:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from riffler.errors import nearest
-from riffler.proof.finding import Finding
+from riffler.proof.finding import PageFinding
 from riffler.proof.folder import PICTURES, SCRIPTS, STYLES, Folder, Reference
 
 #: Files that browsers and searches ask for by themselves, or that our own tools read.
@@ -24,7 +24,7 @@ ASKED_FOR = (
 FIRST = ("index.html", "index.htm", "404.html", "404.htm")
 
 
-def dead(folder: Folder) -> Iterator[Finding]:
+def dead(folder: Folder) -> Iterator[PageFinding]:
     """Links and files that are not there, and parts of pages that no element is called."""
     known = set(folder.files)
     names = {page.file: set(_names(folder, page.file)) for page in folder.pages}
@@ -38,7 +38,7 @@ def dead(folder: Folder) -> Iterator[Finding]:
             advice = nearest(reference.part, sorted(names[reference.target]), "Parts are")
             message = f'Nothing {where} is called "#{reference.part}". {advice}'.strip()
             about = f"{reference.target}#{reference.part}"
-            yield Finding("dead-anchor", reference.file, reference.line, message, about)
+            yield PageFinding("dead-anchor", reference.file, reference.line, message, about)
 
 
 def _names(folder: Folder, file: str) -> Iterator[str]:
@@ -49,13 +49,13 @@ def _names(folder: Folder, file: str) -> Iterator[str]:
             yield node.attributes.get("name", "")
 
 
-def _missing(folder: Folder, reference: Reference) -> Finding:
+def _missing(folder: Folder, reference: Reference) -> PageFinding:
     target = reference.target or ""
     kind = "dead-link" if reference.is_link else "missing-file"
     what = "page or file" if reference.is_link else "file"
     other = folder.lowered.get(target.lower())
     advice = f"It is {other}: capitals count." if other else nearest(target, folder.files)
-    return Finding(
+    return PageFinding(
         kind,
         reference.file,
         reference.line,
@@ -64,7 +64,7 @@ def _missing(folder: Folder, reference: Reference) -> Finding:
     )
 
 
-def unused(folder: Folder) -> Iterator[Finding]:
+def unused(folder: Folder) -> Iterator[PageFinding]:
     """Pictures, styles, scripts and fonts that nothing names."""
     named = {reference.target for reference in folder.references}
     stems = {name.rpartition(".")[0] for name in named if name and name.endswith(PICTURES)}
@@ -77,10 +77,10 @@ def unused(folder: Folder) -> Iterator[Finding]:
             continue  # another format of a picture that is used
         if any(name in text for text in texts):  # named in a way that is not known here
             continue
-        yield Finding("unused-file", name, None, "No page and no style sheet uses this file.")
+        yield PageFinding("unused-file", name, None, "No page and no style sheet uses this file.")
 
 
-def orphans(folder: Folder) -> Iterator[Finding]:
+def orphans(folder: Folder) -> Iterator[PageFinding]:
     """Pages that no other page leads to."""
     if len(folder.pages) < 2:
         return
@@ -91,10 +91,10 @@ def orphans(folder: Folder) -> Iterator[Finding]:
     }
     for page in folder.pages:
         if page.file not in linked and page.file.rpartition("/")[2] not in FIRST:
-            yield Finding("orphan-page", page.file, None, "No page leads here.")
+            yield PageFinding("orphan-page", page.file, None, "No page leads here.")
 
 
-def names(folder: Folder) -> Iterator[Finding]:
+def names(folder: Folder) -> Iterator[PageFinding]:
     """Names that are not lower case, that differ by case alone, and two endings for one thing."""
     lowered: dict[str, str] = {}
     for name in folder.files:
@@ -103,10 +103,10 @@ def names(folder: Folder) -> Iterator[Finding]:
         earlier = lowered.setdefault(name.lower(), name)
         if earlier != name:
             message = f"{earlier} is called the same but for capitals: some disks keep one of them."
-            yield Finding("same-name", name, None, message)
+            yield PageFinding("same-name", name, None, message)
         elif name != name.lower() or " " in name:
             message = "Names in lower case and without spaces work on every server."
-            yield Finding("name", name, None, message)
+            yield PageFinding("name", name, None, message)
     for item, earlier in ((".jpg", ".jpeg"), (".html", ".htm")):
         files = [
             [name for name in folder.files if name.lower().endswith(end)] for end in (item, earlier)
@@ -114,4 +114,4 @@ def names(folder: Folder) -> Iterator[Finding]:
         if all(files):
             fewer = min(files, key=len)
             message = f"There are both {item} and {earlier}: one ending for one kind of file."
-            yield Finding("mixed-endings", fewer[0], None, message, f"{item} {earlier}")
+            yield PageFinding("mixed-endings", fewer[0], None, message, f"{item} {earlier}")

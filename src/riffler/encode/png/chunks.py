@@ -21,7 +21,7 @@ from riffler.encode.png.filters import (
     searched,
     searched_streams,
 )
-from riffler.encode.png.kinds import RGBA, Kind, kinds, palette_kind
+from riffler.encode.png.kinds import RGBA, PngKind, kinds, palette_kind
 
 Seen: TypeAlias = tuple[int, int, bytes]
 """How large a stream becomes at a level, the number of its kind, and the stream."""
@@ -51,7 +51,7 @@ def encode(straight: Bytes, *, keep_alpha: bool = False, effort: int = 1) -> byt
     """
     if keep_alpha:
         rows = np.ascontiguousarray(straight).reshape(straight.shape[0], -1)
-        return _smallest([Kind(RGBA, 8, rows, 4)], straight.shape[1], effort)
+        return _smallest([PngKind(RGBA, 8, rows, 4)], straight.shape[1], effort)
     return _smallest(list(kinds(straight)), straight.shape[1], effort)
 
 
@@ -62,7 +62,7 @@ def encode_palette(
     return _smallest([palette_kind(colors, indexes)], indexes.shape[1], effort)
 
 
-def _smallest(candidates: list[Kind], width: int, effort: int) -> bytes:
+def _smallest(candidates: list[PngKind], width: int, effort: int) -> bytes:
     """The smallest file: all kinds at a glance, the promising ones with searched filters."""
     every = [filtered(kind.rows, kind.step) for kind in candidates]
     if effort and every[0][0].size > LARGE:
@@ -82,7 +82,7 @@ def _smallest(candidates: list[Kind], width: int, effort: int) -> bytes:
     return _best(again, candidates, width, CLOSE)
 
 
-def _of_large(every: list[Filtered], candidates: list[Kind], width: int) -> bytes:
+def _of_large(every: list[Filtered], candidates: list[PngKind], width: int) -> bytes:
     """The file with the kind and the way to choose filters that serve some of its rows best."""
     rows = np.arange(every[0].shape[1])
     some = rows[rows // BAND % APART == 0]
@@ -100,7 +100,9 @@ def _of_large(every: list[Filtered], candidates: list[Kind], width: int) -> byte
     return _file(candidates[number], width, bytes(deflate.zlib_compress(stream, LOOK)))
 
 
-def _searched(every: list[Filtered], plain: list[list[Seen]], candidates: list[Kind]) -> list[Seen]:
+def _searched(
+    every: list[Filtered], plain: list[list[Seen]], candidates: list[PngKind]
+) -> list[Seen]:
     """What searched filters give for the kinds that are promising without."""
     best = min(size for both in plain for size, _, _ in both)
     result = []
@@ -111,18 +113,18 @@ def _searched(every: list[Filtered], plain: list[list[Seen]], candidates: list[K
     return result
 
 
-def _best(seen: list[Seen], candidates: list[Kind], width: int, level: int) -> bytes:
+def _best(seen: list[Seen], candidates: list[PngKind], width: int, level: int) -> bytes:
     """The file of the smallest stream that was seen."""
     _, number, stream = min(seen, key=lambda look: look[:2])
     return _file(candidates[number], width, bytes(deflate.zlib_compress(stream, level)))
 
 
-def _seen(level: int, number: int, kind: Kind, stream: bytes) -> Seen:
+def _seen(level: int, number: int, kind: PngKind, stream: bytes) -> Seen:
     """How large a stream would become at a level, whose it is, and the stream."""
     return len(deflate.zlib_compress(stream, level)) + kind.overhead, number, stream
 
 
-def _file(kind: Kind, width: int, data: bytes) -> bytes:
+def _file(kind: PngKind, width: int, data: bytes) -> bytes:
     header = struct.pack(">IIBBBBB", width, len(kind.rows), kind.depth, kind.color_type, 0, 0, 0)
     chunks = [(b"IHDR", header), (b"PLTE", kind.palette), (b"tRNS", kind.clear), (b"IDAT", data)]
     parts = [_chunk(name, body) for name, body in chunks if body]

@@ -7,14 +7,14 @@ from typing import Literal, TypeAlias
 
 from riffler.color import Pixels
 from riffler.errors import RifflerError
-from riffler.measure.things import Thing
-from riffler.mockup.model import Layer, Words
+from riffler.measure.things import MeasuredThing
+from riffler.mockup.model import Layer, LayerText
 from riffler.reading.reading import Reading
 from riffler.typeset.choose import TypeFound
 from riffler.typeset.ink import ink_of, lines_of
 from riffler.typeset.layers import as_words, pixels_of, seen_in, written
-from riffler.typeset.shape import Shape
-from riffler.typeset.words import read
+from riffler.typeset.shape import TextShape
+from riffler.typeset.tesseract import read
 from riffler.workspace import Opened
 
 Source: TypeAlias = Literal["document", "cutlist", "read"]
@@ -30,15 +30,15 @@ class Said:
 
     lines: tuple[str, ...]
     source: Source
-    words: Words | None
+    words: LayerText | None
     unsure: tuple[str, ...] = ()
     type: TypeFound | None = None
-    shape: Shape | None = None
+    shape: TextShape | None = None
     line_step: float | None = None
 
 
 def words_of(
-    opened: Opened, reading: Reading, thing: Thing, layer: Layer | None, language: str
+    opened: Opened, reading: Reading, thing: MeasuredThing, layer: Layer | None, language: str
 ) -> Said:
     """The text of a layer, or what is seen in a box of the whole picture.
 
@@ -65,7 +65,7 @@ def words_of(
     return Said(lines, source, words, unsure, seen.type, seen.shape, step)
 
 
-def _pixels(opened: Opened, reading: Reading, thing: Thing, layer: Layer | None) -> Pixels:
+def _pixels(opened: Opened, reading: Reading, thing: MeasuredThing, layer: Layer | None) -> Pixels:
     if layer is not None and not layer.is_group:
         if not reading.is_words(layer):
             raise RifflerError(

@@ -9,7 +9,7 @@ import numpy as np
 from PIL import Image
 
 from riffler.color import by_pixels, is_solid, to_bytes
-from riffler.cutsheet.model import Picture
+from riffler.cutsheet.content import SheetPicture
 from riffler.geometry import Box
 from riffler.render.renderer import Renderer
 
@@ -26,7 +26,7 @@ QUALITY, EFFORT = 86, 3
 SMALL = 168
 
 
-def bands(renderer: Renderer, shown: frozenset[str]) -> Iterator[Picture]:
+def bands(renderer: Renderer, shown: frozenset[str]) -> Iterator[SheetPicture]:
     """The whole mockup from the top, band by band."""
     mockup = renderer.mockup
     scale = 2.0 if mockup.is_vector and mockup.box.area <= SHARP else 1.0
@@ -34,14 +34,16 @@ def bands(renderer: Renderer, shown: frozenset[str]) -> Iterator[Picture]:
         yield picture(renderer, box, shown, scale)
 
 
-def picture(renderer: Renderer, box: Box, shown: frozenset[str], scale: float = 1.0) -> Picture:
+def picture(
+    renderer: Renderer, box: Box, shown: frozenset[str], scale: float = 1.0
+) -> SheetPicture:
     """A box of the mockup with these layers on."""
     straight = to_bytes(renderer.render(box, scale, shown))
     image = Image.fromarray(by_pixels(straight))
-    return Picture(box, "webp", _webp(image.convert("RGB") if is_solid(straight) else image))
+    return SheetPicture(box, "webp", _webp(image.convert("RGB") if is_solid(straight) else image))
 
 
-def thumbnail(data: bytes) -> Picture | None:
+def thumbnail(data: bytes) -> SheetPicture | None:
     """A small picture of a file; None for what is no picture that can be read."""
     try:
         with Image.open(io.BytesIO(data)) as image:
@@ -51,7 +53,9 @@ def thumbnail(data: bytes) -> Picture | None:
         return None
     small.thumbnail((SMALL, SMALL), Image.Resampling.LANCZOS)
     solid = is_solid(np.asarray(small))
-    return Picture(Box(0, 0, *small.size), "webp", _webp(small.convert("RGB") if solid else small))
+    return SheetPicture(
+        Box(0, 0, *small.size), "webp", _webp(small.convert("RGB") if solid else small)
+    )
 
 
 def _webp(image: Image.Image) -> bytes:

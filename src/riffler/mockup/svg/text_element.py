@@ -10,21 +10,21 @@ from fontTools.misc.transform import Transform
 from lxml import etree
 
 from riffler.geometry import Point
-from riffler.mockup.model import Words
+from riffler.mockup.model import LayerText
 from riffler.mockup.svg import lengths, style, transform
 from riffler.mockup.xml import local_name
 
 _WEIGHTS = {"normal": 400, "bold": 700, "lighter": 300, "bolder": 700}
 
 
-def read(text: etree._Element, unit: float) -> Words:
+def read(text: etree._Element, unit: float) -> LayerText:
     """The words of a `text` element; `unit` is the length of the root's user unit."""
     enlarged = unit * transform.enlargement(_to_root(text))
     deepest = _first_with_text(text)
     em = font_size(deepest)
     lines, steps = _lines(text, em)
     spacing = lengths.length(style.inherited(deepest, "letter-spacing"), em=em) or 0.0
-    return Words(
+    return LayerText(
         lines=tuple(lines),
         families=families(style.inherited(deepest, "font-family")),
         size=round(em * enlarged, 4),

@@ -5,12 +5,12 @@ from __future__ import annotations
 import gzip
 from dataclasses import dataclass, replace
 
-from riffler.mockup.fonts import FontBook
+from riffler.mockup.font_book import FontBook
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.vector import NO_FONTS
 from riffler.tidy.tidying import USUAL, Tidying
-from riffler.vector.checked import SAME, Difference, tidied
-from riffler.vector.page import ForPage, made
+from riffler.vector.checked import SAME, DrawingDifference, tidied
+from riffler.vector.for_page import ForPage, made
 from riffler.vector.taken import LAYER
 
 
@@ -27,7 +27,7 @@ class VectorFile:
     after: int
     zipped_before: int
     zipped_after: int
-    difference: Difference = SAME
+    difference: DrawingDifference = SAME
     removed: tuple[str, ...] = ()
     styles: str = ""
     colors: tuple[tuple[str, str], ...] = ()

@@ -19,7 +19,7 @@ from riffler.reading.arranging import Arranging
 from riffler.reading.clickable import Clickable, Found, find
 from riffler.reading.illustration import is_illustration
 from riffler.reading.judgement import Becomes, Certainty, Judgement
-from riffler.reading.part import Kind, Part
+from riffler.reading.part import PagePart, PartKind
 from riffler.reading.reading import Reading
 from riffler.reading.rows import Row
 from riffler.reading.wording import reason
@@ -29,19 +29,19 @@ from riffler.sides import sides_of
 BEYOND = 2
 
 
-def page(reading: Reading) -> Part:
+def page(reading: Reading) -> PagePart:
     """The whole page."""
     canvas = reading.mockup.box
     if is_illustration(reading, reading.mockup.layers):
         layers = tuple(layer.address for layer in reading.mockup.layers)
         why = "no page: one drawing of many shapes"
-        whole = Part(Kind.PICTURE, canvas, canvas, layers, why, Certainty.LIKELY)
-        return Part(Kind.PAGE, canvas, canvas, parts=(whole,))
+        whole = PagePart(PartKind.PICTURE, canvas, canvas, layers, why, Certainty.LIKELY)
+        return PagePart(PartKind.PAGE, canvas, canvas, parts=(whole,))
     clickables = find(reading)
     things = _Things(reading, clickables)
     arranging = Arranging(reading.density)
     parts = _nested([*things.holders(), *things.leaves()], arranging)
-    return Part(Kind.PAGE, canvas, canvas, parts=arranging.cut(parts))
+    return PagePart(PartKind.PAGE, canvas, canvas, parts=arranging.cut(parts))
 
 
 @dataclass
@@ -51,7 +51,7 @@ class _Thing:
     `row` is what it stands in with others alike; the first of them stands for all.
     """
 
-    part: Part
+    part: PagePart
     depth: float
     inside: frozenset[str] = frozenset()
     can_hold: bool = False
@@ -86,7 +86,7 @@ class _Things:
             for member, box in zip(row.members, row.boxes, strict=True):
                 if member.address not in things:
                     things[member.address] = self._holder(
-                        Kind.ITEM, member, box, "", Certainty.LIKELY
+                        PartKind.ITEM, member, box, "", Certainty.LIKELY
                     )
         head = heads.hero(self._reading, self._found.repeated)
         whole = self._reading.renderer.solid_box(head.address) if head is not None else None
@@ -95,7 +95,7 @@ class _Things:
             beside = heads.beside_artwork(self._reading, head, whole)
             apart = {part.address for part in drawings(beside)}
             self._artwork = {part.address for part in drawings([head])} - apart
-            things[head.address] = self._holder(Kind.HEAD, head, whole, why, Certainty.LIKELY)
+            things[head.address] = self._holder(PartKind.HEAD, head, whole, why, Certainty.LIKELY)
         return list(things.values())
 
     def leaves(self) -> list[_Thing]:
@@ -110,7 +110,7 @@ class _Things:
                 continue
             if box is None or judgement.becomes is Becomes.NOTHING:
                 continue
-            part = Part(
+            part = PagePart(
                 _kind_of(reading, judgement, box),
                 box,
                 box,
@@ -136,16 +136,18 @@ class _Things:
             plates.reverse()  # of equal ones the lowest: others are shades upon it
             plate = max(plates, key=lambda layer: (self._reading.box(layer) or link.box).area)
             why += f": {reason(self._reading.judgement(plate), self._reading.density)}"
-        return self._holder(Kind(link.kind), link.layer, link.box, why, link.certainty)
+        return self._holder(PartKind(link.kind), link.layer, link.box, why, link.certainty)
 
-    def _holder(self, kind: Kind, layer: Layer, box: Box, why: str, certainty: Certainty) -> _Thing:
+    def _holder(
+        self, kind: PartKind, layer: Layer, box: Box, why: str, certainty: Certainty
+    ) -> _Thing:
         inside = frozenset(part.address for part in drawings([layer]))
         lowest = max((self._depths[address] for address in inside), default=0)
-        part = Part(kind, box, box, (layer.address,), why, certainty)
+        part = PagePart(kind, box, box, (layer.address,), why, certainty)
         return _Thing(part, lowest + 0.5, inside, can_hold=True, row=self._rows.get(layer.address))
 
 
-def _repeated(part: Part, row: Row, other_parts: Sequence[Part]) -> Part:
+def _repeated(part: PagePart, row: Row, other_parts: Sequence[PagePart]) -> PagePart:
     """A part that stands for all that are made alike."""
     whole = union((part.box, *(other_part.box for other_part in other_parts)))
     return replace(
@@ -157,19 +159,19 @@ def _repeated(part: Part, row: Row, other_parts: Sequence[Part]) -> Part:
     )
 
 
-def _kind_of(reading: Reading, judgement: Judgement, box: Box) -> Kind:
+def _kind_of(reading: Reading, judgement: Judgement, box: Box) -> PartKind:
     match judgement.becomes:
         case Becomes.WORDS:
-            return Kind.WORDS
+            return PartKind.WORDS
         case Becomes.CSS:
-            return Kind.BOX
+            return PartKind.BOX
         case Becomes.TILE:
-            return Kind.TILE
+            return PartKind.TILE
     is_small = max(box.width, box.height) <= layout.ICON * reading.density
-    return Kind.ICON if is_small and not judgement.is_rectangle else Kind.PICTURE
+    return PartKind.ICON if is_small and not judgement.is_rectangle else PartKind.PICTURE
 
 
-def _nested(everything: Sequence[_Thing], arranging: Arranging) -> list[Part]:
+def _nested(everything: Sequence[_Thing], arranging: Arranging) -> list[PagePart]:
     """Things in what holds them: by their layers first, then by where they lie on one another."""
     beyond = round(BEYOND * arranging.density)
     inside: dict[int, list[_Thing]] = {}
@@ -185,7 +187,7 @@ def _nested(everything: Sequence[_Thing], arranging: Arranging) -> list[Part]:
         else:
             inside.setdefault(id(home), []).append(thing)
 
-    def built(thing: _Thing) -> Part:
+    def built(thing: _Thing) -> PagePart:
         parts = [built(one_thing) for one_thing in inside.get(id(thing), ())]
         if thing.inside:  # a plate that is all of it says nothing of its own
             parts = [
@@ -199,17 +201,17 @@ def _nested(everything: Sequence[_Thing], arranging: Arranging) -> list[Part]:
     return [built(thing) for thing in top]
 
 
-def _opened(part: Part, whole: Box, beyond: int) -> Iterable[Part]:
+def _opened(part: PagePart, whole: Box, beyond: int) -> Iterable[PagePart]:
     """What lies on a plate that is as large as what it is the plate of; else the part itself."""
-    if part.kind is Kind.BOX and part.box.grown(beyond).contains(whole):
+    if part.kind is PartKind.BOX and part.box.grown(beyond).contains(whole):
         return _flat(part.parts)
     return (part,)
 
 
-def _flat(parts: Sequence[Part]) -> Iterable[Part]:
+def _flat(parts: Sequence[PagePart]) -> Iterable[PagePart]:
     """Parts without the rows and columns that were made of them."""
     for part in parts:
-        if part.kind in (Kind.ROWS, Kind.COLUMNS, Kind.PILE):
+        if part.kind in (PartKind.ROWS, PartKind.COLUMNS, PartKind.PILE):
             yield from _flat(part.parts)
         else:
             yield part

@@ -6,8 +6,8 @@ from collections.abc import Iterator
 
 from riffler.measure.units import Scale
 from riffler.project.target import OURS
-from riffler.tokens.model import Sort, Tokens
 from riffler.tokens.spelling import spelled
+from riffler.tokens.token import Sort, Tokens
 
 
 def sheet(tokens: Tokens, scale: Scale) -> str:

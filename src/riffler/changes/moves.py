@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from riffler.changes.answer import Changed
+from riffler.changes.comparison import Changed
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.geometry import Box, Rect
 

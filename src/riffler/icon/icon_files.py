@@ -16,10 +16,10 @@ from riffler.icon import dark, ico, judged, letters, manifest
 from riffler.icon.art import Art, centered, fitted, squared
 from riffler.icon.judged import BARS, Judged
 from riffler.jobs.task import Drawing
-from riffler.project.favicon import Favicon
+from riffler.project.icon_settings import Favicon
 from riffler.render.decode import decode
 from riffler.render.scaling import resized
-from riffler.vector.making import make
+from riffler.vector.tidied import make
 from riffler.workspace import Workspace
 
 #: Sides of the picture that phones ask for, and of those in the manifest.

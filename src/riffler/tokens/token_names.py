@@ -8,9 +8,9 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from itertools import chain, count
 
 from riffler.tokens.collecting import Group
-from riffler.tokens.model import Place, Sort, Token, Type, Value
 from riffler.tokens.palette import ALIKE, alpha, apart, name_of
 from riffler.tokens.spelling import spelled
+from riffler.tokens.token import Place, Sort, Token, Type, Value
 
 #: What text is called that is larger than so many times the body.
 SIZES = ((1.19, "title"), (0.94, "text"), (0.0, "small"))

@@ -9,8 +9,8 @@ from lxml import etree
 from riffler.files import as_typed
 from riffler.mockup import address
 from riffler.mockup.bounds import refuse_many
-from riffler.mockup.model import Kind, Layer, Mockup, Nature
-from riffler.mockup.svg import style, words
+from riffler.mockup.model import Layer, LayerKind, Mockup, Nature
+from riffler.mockup.svg import style, text_element
 from riffler.mockup.svg.document import (
     GROUPS,
     KEY,
@@ -57,20 +57,20 @@ def _layer(document: SvgDocument, element: etree._Element, at: str) -> Layer:
         blend=style.own(element, "mix-blend-mode") or "normal",
         isolated=style.own(element, "isolation") == "isolate",
         source=at,
-        words=words.read(element, document.unit) if kind is Kind.WORDS else None,
-        children=_children(document, element, at) if kind is Kind.GROUP else (),
+        words=text_element.read(element, document.unit) if kind is LayerKind.WORDS else None,
+        children=_children(document, element, at) if kind is LayerKind.GROUP else (),
     )
 
 
-def _kind(element: etree._Element) -> Kind:
+def _kind(element: etree._Element) -> LayerKind:
     match local_name(element):
         case "text":
-            return Kind.WORDS
+            return LayerKind.WORDS
         case "image":
-            return Kind.PIXELS
+            return LayerKind.PIXELS
         case name if name in GROUPS:
-            return Kind.GROUP
-    return Kind.VECTOR
+            return LayerKind.GROUP
+    return LayerKind.VECTOR
 
 
 def _opacity(element: etree._Element) -> float:

@@ -9,11 +9,11 @@ from pathlib import Path
 from riffler.cutlist.shown import painted_by, switched
 from riffler.errors import RifflerError, nearest
 from riffler.files import is_inside
-from riffler.icon.making import Icons, MakeIcons
+from riffler.icon.icon_files import Icons, MakeIcons
 from riffler.jobs.task import Drawing
 from riffler.output.asset import IconAsset
 from riffler.output.publish import Made, described
-from riffler.project.favicon import Favicon
+from riffler.project.icon_settings import Favicon
 from riffler.workspace import Workspace
 from riffler.workspace.prepare import Wanted, known_names
 

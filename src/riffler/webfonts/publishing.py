@@ -11,7 +11,7 @@ from urllib.parse import quote
 
 from riffler.errors import Place, RifflerError, WrittenError
 from riffler.files import as_typed
-from riffler.mockup.fonts import Face, FontBook
+from riffler.mockup.font_book import Face, FontBook
 from riffler.mockup.model import Mockup
 from riffler.output.asset import FontAsset, StyleAsset
 from riffler.output.ledger import Ledger

@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from riffler.geometry import Box, Rect
-from riffler.tokens.model import Tokens
+from riffler.tokens.token import Tokens
 
 #: What a type is shown with.
 SAMPLE = "Honey 24"
 
 
 @dataclass(frozen=True)
-class Picture:
+class SheetPicture:
     """A piece of a picture: where it lies, and its bytes in a format that browsers know."""
 
     box: Box
@@ -29,11 +29,11 @@ class Variant:
 
     layer: str
     name: str
-    picture: Picture
+    picture: SheetPicture
 
 
 @dataclass(frozen=True)
-class Entry:
+class SheetEntry:
     """One thing to point at: a layer, group or slice.
 
     `depth` counts the groups around it. `colors` are (name, value), `css` declarations of CSS
@@ -64,7 +64,7 @@ class SheetAsset:
     bytes: int
     pixels: tuple[int, int]
     css: tuple[float, float]
-    thumbnail: Picture | None = None
+    thumbnail: SheetPicture | None = None
 
 
 @dataclass(frozen=True)
@@ -79,8 +79,8 @@ class SheetPage:
     width: int
     height: int
     density: float
-    bands: tuple[Picture, ...]
-    entries: tuple[Entry, ...]
+    bands: tuple[SheetPicture, ...]
+    entries: tuple[SheetEntry, ...]
     variants: tuple[Variant, ...]
     content: tuple[float, float]
     columns: tuple[tuple[float, float], ...] = ()

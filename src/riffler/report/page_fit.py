@@ -15,7 +15,7 @@ from riffler.report.wording import plural
 
 if TYPE_CHECKING:
     from riffler.fit.fault import Difference, Placed
-    from riffler.fit.fitting import Finding, Fit
+    from riffler.fit.page_fit import FitFinding, PageFit
     from riffler.fit.remedies import Remedy
     from riffler.fit.widths import Trouble
     from riffler.geometry import Rect
@@ -27,7 +27,7 @@ SHOWN = 20
 LONG = 60
 
 
-def show(screen: Screen, fits: Sequence[Fit], within: float, *, show_all: bool) -> None:
+def show(screen: Screen, fits: Sequence[PageFit], within: float, *, show_all: bool) -> None:
     """The findings of each page, the worst first, and a verdict a page."""
     for number, fit in enumerate(fits):
         if number:
@@ -64,7 +64,7 @@ def show_widths(screen: Screen, troubles: Sequence[Trouble], widths: Sequence[in
             screen.say(f"At {width} px: nothing breaks.")
 
 
-def verdict(fit: Fit, within: float) -> str:
+def verdict(fit: PageFit, within: float) -> str:
     """A page in one sentence."""
     text = f"{fit.fitting} of {fit.count} fit within {within:g} px"
     moved = [finding for finding in fit.findings if finding.off > 0]
@@ -74,7 +74,7 @@ def verdict(fit: Fit, within: float) -> str:
     return f"{text}."
 
 
-def name_of(finding: Finding) -> str:
+def name_of(finding: FitFinding) -> str:
     """What a thing is called: a text by its words, others by the end of their layer's address."""
     thing = finding.placed.thing
     if thing.setting is not None and thing.setting.is_said:
@@ -86,7 +86,7 @@ def _short(text: str) -> str:
     return text if len(text) <= LONG else f"{text[: LONG - 1]}…"
 
 
-def causes(finding: Finding, fit: Fit) -> list[str]:
+def causes(finding: FitFinding, fit: PageFit) -> list[str]:
     """What follows from it, and the declaration that would put it right or the element."""
     lines = []
     if finding.also:
@@ -102,7 +102,7 @@ def causes(finding: Finding, fit: Fit) -> list[str]:
     return lines
 
 
-def _settled(remedy: Remedy, fit: Fit) -> str:
+def _settled(remedy: Remedy, fit: PageFit) -> str:
     if remedy.right is None:
         return ""
     return f"   (then {remedy.right} of {fit.count} lie right)"
@@ -129,7 +129,7 @@ def _short_rule(remedy: Remedy) -> str:
     return f"{rule}  ->  {_short(remedy.value)}"
 
 
-def phrases(finding: Finding) -> list[str]:
+def phrases(finding: FitFinding) -> list[str]:
     """What is wrong with a thing, each in some words."""
     return [_phrase(difference, finding.placed) for difference in finding.faults]
 
@@ -209,7 +209,9 @@ def _distance(by: float) -> str:
     return f"{round(by):g} px" if abs(by - round(by)) < 0.1 else f"{by:.1f} px"
 
 
-def as_data(fits: Sequence[Fit], within: float, troubles: Sequence[Trouble] = ()) -> dict[str, Any]:
+def as_data(
+    fits: Sequence[PageFit], within: float, troubles: Sequence[Trouble] = ()
+) -> dict[str, Any]:
     """What is printed as JSON."""
     return {
         "within": within,
@@ -243,7 +245,7 @@ def as_data(fits: Sequence[Fit], within: float, troubles: Sequence[Trouble] = ()
     }
 
 
-def _finding(finding: Finding) -> dict[str, Any]:
+def _finding(finding: FitFinding) -> dict[str, Any]:
     placed = finding.placed
     data: dict[str, Any] = {
         "key": finding.key,
@@ -297,7 +299,7 @@ def _box(box: Rect) -> dict[str, float]:
     return {name: round(value, 2) for name, value in sides.items()}
 
 
-def patch(fits: Sequence[Fit]) -> str:
+def patch(fits: Sequence[PageFit]) -> str:
     """The remedies as a patch that `git apply` takes, from the current folder."""
     edits: dict[str, list[Remedy]] = {}
     for fit in fits:

@@ -14,8 +14,8 @@ from riffler.fit.expected import Coming, Expected
 from riffler.fit.fault import PLACE, Difference, Fault, Placed, px
 from riffler.fit.of_type import typed
 from riffler.fit.pairing import paired
-from riffler.fit.remedies import Remedies, Remedy, Source
-from riffler.fit.seen import Seen
+from riffler.fit.remedies import PageSource, Remedies, Remedy
+from riffler.fit.seen import SeenPage
 from riffler.fit.states import states
 from riffler.fit.whole import length, seams
 from riffler.geometry import Rect
@@ -31,7 +31,7 @@ REMEDIES = 24
 
 
 @dataclass(frozen=True)
-class Finding:
+class FitFinding:
     """Something of the mockup that the page shows otherwise, the root of what follows.
 
     `off` is how far the edge that is off the most is, in CSS pixels; `selector` points at the
@@ -53,7 +53,7 @@ class Finding:
 
 
 @dataclass(frozen=True)
-class Fit:
+class PageFit:
     """How well a page fits a mockup. `fitting` of `count` things are no root, nor follow from one.
 
     `accepted` are findings that are meant, with the reasons.
@@ -62,11 +62,11 @@ class Fit:
     page: str
     mockup: Path
     wanted: Expected
-    seen: Seen
+    seen: SeenPage
     count: int
     fitting: int
-    findings: tuple[Finding, ...]
-    accepted: tuple[tuple[Finding, str], ...] = ()
+    findings: tuple[FitFinding, ...]
+    accepted: tuple[tuple[FitFinding, str], ...] = ()
 
     @property
     def width(self) -> float:
@@ -81,7 +81,7 @@ def fit(
     within: float = 1.0,
     accept: Mapping[str, str] | None = None,
     origin: Callable[[str], str] | None = None,
-) -> Fit:
+) -> PageFit:
     """Compare a page with a mockup; `within` are the CSS pixels by which something is off.
 
     `accept` are findings that are meant, by key, with reasons; `origin` says of a file that the
@@ -97,7 +97,7 @@ def fit(
         roots = typed(_roots(window, wanted, seen, placed, within), pairs.words, wanted)
         result = [(root, faults) for root in roots if (faults := tuple(_faults(root, within)))]
         result.sort(key=lambda pair: -round(_weight(*pair), 1))
-        source, least = Source.of(address), _least(within)
+        source, least = PageSource.of(address), _least(within)
         remedies = Remedies(window.tab, seen, placed, source, least) if result else None
         findings = [
             _found(page, root, faults, seen, remedies if number < REMEDIES else None, origin)
@@ -107,7 +107,7 @@ def fit(
     meant = accept or {}
     wrong = {placed.number for root, _ in result for placed in (root.placed, *root.followers)}
     wrong &= {one_placed.number for one_placed in placed}
-    return Fit(
+    return PageFit(
         page,
         wanted.renderer.mockup.path,
         wanted,
@@ -123,19 +123,19 @@ def _found(
     page: str,
     root: Root,
     faults: tuple[Difference, ...],
-    seen: Seen,
+    seen: SeenPage,
     remedies: Remedies | None,
     origin: Callable[[str], str] | None,
-) -> Finding:
+) -> FitFinding:
     """A root with what is wrong with it, where it is on the page, and what would be right."""
     element = root.placed.element
     remedy = _from(remedies.of(root), origin) if remedies else None
     selector = seen.selector(element) if element >= 0 else ""
-    return Finding(_key(page, root.placed, faults), root, faults, _off(root), selector, remedy)
+    return FitFinding(_key(page, root.placed, faults), root, faults, _off(root), selector, remedy)
 
 
 def _roots(
-    window: Window, wanted: Expected, seen: Seen, placed: Sequence[Placed], within: float
+    window: Window, wanted: Expected, seen: SeenPage, placed: Sequence[Placed], within: float
 ) -> list[Root]:
     """What is at fault by itself: things, the page's end, seams between things, states."""
     all_roots = roots(placed, seen)
@@ -153,10 +153,10 @@ def _from(remedy: Remedy | None, origin: Callable[[str], str] | None) -> Remedy 
 
 
 def gathered(
-    findings: Sequence[Finding], is_in: Callable[[int, int], bool] = lambda *_: False
-) -> list[Finding]:
+    findings: Sequence[FitFinding], is_in: Callable[[int, int], bool] = lambda *_: False
+) -> list[FitFinding]:
     """Findings that one remedy puts right as one: that of the element which the others are in."""
-    found_findings: dict[object, Finding] = {}
+    found_findings: dict[object, FitFinding] = {}
     for finding in findings:
         key: object = finding.placed.number
         if finding.remedy is not None:
