@@ -205,8 +205,8 @@ ROOMS = {
     ),
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the "
-        "options that all share; `said` keeps what commands that only look have said",
-        "errors formats files digests plain project cutlist workspace reading measure tokens output "
+        "options that all share",
+        "errors formats files plain project cutlist workspace reading measure tokens output "
         "webfonts cutsheet tidy vector cutting plan markup site proof fit changes preview report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
@@ -215,10 +215,8 @@ ROOMS = {
 
 def table() -> str:
     """The rooms as the document shows them."""
-    lines = ["| room | what goes in → what comes out | may import |", "| --- | --- | --- |"]
-    for name, room in ROOMS.items():
-        may = " ".join(f"`{other}`" for other in room.may)
-        lines.append(f"| `{name}` | {room.what} | {may} |")
+    lines = ["| room | what goes in → what comes out |", "| --- | --- |"]
+    lines += [f"| `{name}` | {room.what} |" for name, room in ROOMS.items()]
     return "\n".join(lines) + "\n"
 
 

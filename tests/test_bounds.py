@@ -9,29 +9,9 @@ from hypothesis import strategies as some
 
 from riffler.mockup.model import Layer, LayerKind
 from riffler.reading import layer_names, twins
-from riffler.tidy.occupied import Edges, Occupied
 from riffler.tokens.collecting import BESIDE, near_ones
 from riffler.tokens.palette import ALIKE, apart
 from riffler.tokens.token import Place, Sort, Token
-
-PLACES = some.floats(-200, 200, allow_nan=False, width=32)
-SIDES = some.one_of(some.floats(0, 4, width=32), some.floats(0, 300, width=32))
-BOXES = some.tuples(PLACES, PLACES, SIDES, SIDES).map(
-    lambda box: (box[0], box[1], box[0] + box[2], box[1] + box[3])
-)
-
-
-def meet(one: Edges, other: Edges) -> bool:
-    return one[0] <= other[2] and other[0] <= one[2] and one[1] <= other[3] and other[1] <= one[3]
-
-
-@given(some.lists(BOXES, max_size=40), BOXES)
-def test_boxes_that_are_taken_are_found(taken: list[Edges], box: Edges) -> None:
-    occupied = Occupied()
-    for one in taken:
-        occupied.add(one)
-    assert occupied.meets(box) == any(meet(box, one) for one in taken)
-
 
 COLORS = some.tuples(*[some.sampled_from((0, 6, 7, 12, 250, 255))] * 3).map(
     lambda rgb: "#{:02x}{:02x}{:02x}".format(*rgb)

@@ -1,35 +1,34 @@
-"""Masks and their parts, held against scipy, which is of another make."""
+"""Masks drawn by hand: their parts, holes, rims and depths."""
 
 from __future__ import annotations
 
 import numpy as np
-import pytest
-from scipy import ndimage
 
 from riffler.analyse import raster
 
+DRAWN = """
+##.....
+##..###
+..#.#.#
+....###
+"""
 
-@pytest.mark.parametrize("seed", range(40))
-def test_parts_holes_rims_and_depths(seed: int) -> None:
-    chance = np.random.default_rng(seed)
-    shape = (int(chance.integers(1, 40)), int(chance.integers(1, 40)))
-    values = chance.random(shape)
-    mask = values < chance.random() if seed % 2 else ndimage.gaussian_filter(values, 1.3) > 0.5
-    for is_diagonal, touching in ((True, np.ones((3, 3))), (False, None)):
-        labels, count = ndimage.label(mask, touching)
-        parts = raster.parts_of(mask, diagonal=is_diagonal)
-        places = [
-            (down.start, down.stop, across.start, across.stop)
-            for down, across in ndimage.find_objects(labels)
-        ]
-        assert parts.boxes.tolist() == [list(place) for place in places]
-        assert parts.sizes.tolist() == np.bincount(labels.ravel(), minlength=count + 1)[1:].tolist()
-        chosen = chance.random(count) < 0.5
-        assert np.array_equal(parts.mask_of(chosen, shape), np.append(False, chosen)[labels])
-    assert np.array_equal(raster.filled(mask), ndimage.binary_fill_holes(mask))
-    for by in (1, 3):
-        expected = ndimage.binary_erosion(np.pad(mask, by), np.ones((3, 3), bool), by)
-        assert np.array_equal(raster.worn(mask, by), expected[by:-by, by:-by])
-    depth = ndimage.distance_transform_edt(np.pad(mask, 1))[1:-1, 1:-1]
-    for most in (3, 50):
-        assert np.allclose(raster.depths(mask, most), np.minimum(depth, most))
+MASK = np.array([[sign == "#" for sign in row] for row in DRAWN.split()])
+
+
+def test_parts_touch_at_corners_too() -> None:
+    parts = raster.parts_of(MASK)
+    assert parts.boxes.tolist() == [[0, 3, 0, 3], [1, 4, 4, 7]]
+    assert parts.sizes.tolist() == [5, 8]
+    assert raster.parts_of(np.zeros((3, 4), bool)).boxes.shape == (0, 4)
+
+
+def test_holes_rims_and_depths() -> None:
+    holes = np.argwhere(raster.filled(MASK) & ~MASK)
+    assert holes.tolist() == [[2, 5]]
+    solid = np.ones((7, 9), bool)
+    assert np.argwhere(raster.worn(solid, 2)).min(axis=0).tolist() == [2, 2]
+    assert raster.worn(solid, 2).sum() == 3 * 5
+    assert np.array_equal(raster.worn(solid, 0), solid)
+    assert raster.depths(solid, 9)[3].tolist() == [1, 2, 3, 4, 4, 4, 3, 2, 1]
+    assert raster.depths(solid, 2).max() == 2

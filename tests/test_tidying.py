@@ -311,12 +311,8 @@ def test_transforms_of_another_kind_are_left(text: str) -> None:
          '<rect width="18" height="18" rx="2" x="3" y="3"/>'),
         (f'<path d="{CIRCLE}"/>', '<circle cx="12" cy="12" r="10"/>'),
         ('<polygon points="0,0 9,0 9,9"/>', '<path d="M0 0h9v9z"/>'),
-        # paths that follow one another
-        ('<path fill="none" stroke="#000" d="M1 1h9"/><path fill="none" stroke="#000" d="M1 5h9"/>',
-         '<path fill="none" stroke="#000" d="M1 1h9M1 5h9"/>'),
         ('<path fill="red" d="M1 1h9v9z"/><path fill="red" d="M2 1h9v9z"/><circle r="4"/>',
          '<g fill="red"><path d="M1 1h9v9z"/><path d="M2 1h9v9z"/></g><circle r="4"/>'),
-        ('<path d="M1 1h3v3z"/><path d="M9 9h3v3z"/>', '<path d="M1 1h3v3zm8 8h3v3z"/>'),
         # transforms
         ('<path transform="translate(2 3)" stroke="red" d="M0 0h9"/>',
          '<path stroke="red" d="M2 3h9"/>'),

@@ -30,15 +30,9 @@ def main() -> None:
         _refuse_no_folder()
         if _is_answered(sys.argv[1:]):
             return
-        from riffler.cli.said import answered, keeping
+        from riffler.cli.app import app
 
-        code, answer = answered(sys.argv[1:])
-        if code is not None:
-            sys.exit(code)
-        with keeping(answer):
-            from riffler.cli.app import app
-
-            app(prog_name="riffler")
+        app(prog_name="riffler")
     except OSError as error:
         if error.errno != errno.ENOSPC:
             raise

@@ -35,8 +35,7 @@ class Drawing:
 
     `has_sheet` tells that a style sheet stays in it, whose rules may want any name or attribute.
     `keeps_names` holds ids, classes and data that nothing in the file uses: the page may. `kept` is
-    an attribute of data that stays. `merges` allows to put paths together, `folds` to take
-    transforms into coordinates.
+    an attribute of data that stays. `folds` allows to take transforms into coordinates.
     """
 
     root: etree._Element
@@ -44,7 +43,6 @@ class Drawing:
     has_sheet: bool = False
     keeps_names: bool = False
     kept: str | None = None
-    merges: bool = True
     folds: bool = True
     removed: tuple[str, ...] = ()
     _wanted: dict[str, list[etree._Element]] | None = field(default=None, repr=False)

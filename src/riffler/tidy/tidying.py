@@ -15,7 +15,6 @@ from riffler.tidy import (
     groups,
     hidden,
     ids,
-    merge,
     shapes,
     styles,
     values,
@@ -61,7 +60,6 @@ class Tidying:
     largest: float | None = None
     keeps_names: bool = False
     kept: str | None = None
-    merges: bool = True
     folds: bool = True
     rewrites: bool = True
     fineness: int = 0
@@ -96,7 +94,7 @@ def tidy(
 def _tidy(data: bytes, what: str, tidying: Tidying, limits: Limits) -> Tidied:
     drawing = read(data, what, limits)
     drawing.keeps_names, drawing.kept = tidying.keeps_names, tidying.kept
-    drawing.merges, drawing.folds = tidying.merges, tidying.folds
+    drawing.folds = tidying.folds
     error, (more, slack, bend) = _error(drawing, tidying), FINENESS[tidying.fineness]
     precision = Precision(drawing, error, bend * error, more, slack)
     ballast.take_out(drawing)
@@ -125,7 +123,7 @@ BEFORE = tuple(
     map(_of_tree, (hidden.drop_hidden, definitions.settle, styles.drop_idle, groups.unwrap))
 )
 AFTER = tuple(map(_of_tree, (groups.lift, ballast.take_out)))
-PASSES: tuple[Pass, ...] = (*BEFORE, fold.fold, shapes.settle, merge.merge, values.shorten, *AFTER)
+PASSES: tuple[Pass, ...] = (*BEFORE, fold.fold, shapes.settle, values.shorten, *AFTER)
 
 #: The same without all that changes a number.
 STILL = (*BEFORE, *AFTER)

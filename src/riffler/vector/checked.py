@@ -177,9 +177,8 @@ def _tidied_text(data: bytes, what: str, step: Tidying, limits: Limits) -> str:
 def _ladder(tidying: Tidying) -> list[Tidying]:
     """How to tidy, from the coarsest: each step gives something up."""
     finer = [replace(tidying, fineness=step) for step in range(len(FINENESS))]
-    apart = [replace(step, merges=False) for step in finer[::3]]
-    folded = [replace(step, folds=False) for step in apart]
-    return [*finer, *apart, *folded, replace(tidying, rewrites=False)]
+    unfolded = [replace(step, folds=False) for step in finer[::3]]
+    return [*finer, *unfolded, replace(tidying, rewrites=False)]
 
 
 def drawn_at(
