@@ -1,6 +1,10 @@
 """The right edge of a picture -> the ground that lies there, and how it would go on.
 
 The other edges are the same, turned round (`turned`).
+
+A hero's ground is read from the widest band at the edge that holds nothing but a calm colour, a
+gradient or bars, with grain on it. A gradient must stand well above the texture and be alike in
+both halves of the band: the slow ups and downs of paper are none.
 """
 
 from __future__ import annotations

@@ -1,4 +1,11 @@
-"""Two versions of a mockup -> everything that changed between them."""
+"""Two versions of a mockup -> everything that changed between them.
+
+Versions are matched, then compared: what paints like nothing else is the same thing wherever it
+lies (`Renderer.essence`, a digest without place or name); what is painted several times alike, and
+what is left, is paired by an assignment over place, name, content and neighbours, with the place
+counted from where its group went. What a document says is compared to the last digit; what only
+pixels tell may err by as much as measuring does.
+"""
 
 from __future__ import annotations
 

@@ -3,6 +3,10 @@
 By what they paint, where they lie, what they are called and what became of those beside them, all
 together: pairs are chosen so that they fit best in sum (the linear assignment problem; H. W. Kuhn,
 "The Hungarian method", 1955), never by names alone.
+
+Versions are matched by what can be one: things of one name where few have it, and what lies in one
+place once groups moved; parts that hang together by nothing are assigned apart. A text whose font
+is missing lies where its letters would begin, and is compared as the document says it.
 """
 
 from __future__ import annotations

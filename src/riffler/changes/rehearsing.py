@@ -2,6 +2,9 @@
 
 What goes wrong there would have gone wrong in the project: it is said of the project's own files,
 and nothing is written.
+
+A new version is rehearsed: cut and built in a copy that shares the project's cache, so that nothing
+is made twice; only then is anything written.
 """
 
 from __future__ import annotations

@@ -1,4 +1,11 @@
-"""The program: every command by name, and what becomes of errors."""
+"""The program: every command by name, and what becomes of errors.
+
+What the system refuses is the person's to know: an `OSError` that nobody explained ends in one
+sentence with the file's name and exit code 2; a folder that can't be read is never taken for an
+empty one.
+
+A command is read when it runs: what the others take costs a fifth of a start.
+"""
 
 from __future__ import annotations
 

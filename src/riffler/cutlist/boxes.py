@@ -1,4 +1,8 @@
-"""The box of a slice, however it is said: edges, place and size, layers, or another slice."""
+"""The box of a slice, however it is said: edges, place and size, layers, or another slice.
+
+A box derived from layers is widened to whole CSS pixels, so that the picture's size on the page is
+whole.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,9 @@
-"""The text of a cutlist and a change -> the text with nothing but that change in it."""
+"""The text of a cutlist and a change -> the text with nothing but that change in it.
+
+Edits are made in the text, line by line, by the places of statements; a TOML library only says
+where a value ends. The new text is checked whole, with the slice settled against the mockup, before
+it is written.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""Which layers show in a slice: the mockup's own visibility, then `only`, `show` and `hide`."""
+"""Which layers show in a slice: the mockup's own visibility, then `only`, `show` and `hide`.
+
+Which layers show is a set of addresses. A layer paints when it and every group around it are in the
+set; `only` therefore keeps the opacity, clip and mask of the groups around a layer.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""Names of slices and states: what can be a file at all, and what is sound style."""
+"""Names of slices and states: what can be a file at all, and what is sound style.
+
+Names out of style are a mistake for `cut`, and a finding for `survey`: a cutlist is read with any
+name that a file could carry, and `refuse_faults` refuses the rest where files are made.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""One kind of what riffler.toml asks for, made and published apart from the rest of a cut."""
+"""One kind of what riffler.toml asks for, made and published apart from the rest of a cut.
+
+What is made of several slices, or of none, (icons, sprites, symbols, loaders) is made by a cut of
+all slices, and by commands of their own through `cutting/apart.py`. Its assets name no slice.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""Every kind of output that is made of slices: a line for each room that plans tasks."""
+"""Every kind of output that is made of slices: a line for each room that plans tasks.
+
+A room for kinds: tasks of slices stand in `cutting/`, below `icon/` and the rooms to come, since
+what lists all kinds has to know them; the runner and the cache stand above and know none.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,14 @@
-"""A page and a mockup -> where they differ, what is at fault, and what would put it right."""
+"""A page and a mockup -> where they differ, what is at fault, and what would put it right.
+
+Fitting measures, then tries: a mockup becomes the things that it shows, a page what a browser says
+and paints of it; both sides are paired by words, pixels and places, never by a page's classes. An
+edge that is off is explained by another thing, or its thing is a root. What would be right is found
+by putting values into the open page through the DevTools protocol and measuring again. Questions go
+over `fit/tab.py`, in a world of our own and within limits; the browser is started by `chromium`,
+without a network, and `asked_for` answers what pages want. The page's pixels come in bands, which
+keeps a long one from being there four times over; the mockup is read in a thread meanwhile, and its
+things are kept with the results of tasks.
+"""
 
 from __future__ import annotations
 

@@ -2,6 +2,14 @@
 
 Encoders let others run meanwhile; judging what they lose is arithmetic on small arrays, which
 hardly does.
+
+Workers are threads, and some have a process: decoders, encoders and the compressor let others run
+meanwhile; judging what a file lost is arithmetic on small arrays, which hardly does. From the
+fourth slice that is searched for on, each worker but one hands such work to a process of its own,
+which opens the mockup anew; not where the layers are so large that several copies would fill the
+memory. That process ends when its pipe closes, and what it can't do is done here. Decoded layers
+are shared by threads, a layer that two want is decoded once, and two threads decode ahead. An SVG
+is drawn by one process, under a lock.
 """
 
 from __future__ import annotations

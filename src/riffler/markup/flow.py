@@ -3,6 +3,10 @@
 Every element is laid out once in numbers as a browser will do it, so that what is rounded above is
 made good below: a margin is what is left from where the last thing ends to where the next begins.
 Lengths are CSS pixels. CSS Box Model 3, Flexbox 1, Grid 1.
+
+Roughing out is laying out twice: `markup/flow.py` computes where a browser will put each element
+with the declarations it writes, so that what is rounded above is made good below, and nothing but a
+margin is left over. Where lines begin and baselines lie comes from the ink and the face.
 """
 
 from __future__ import annotations

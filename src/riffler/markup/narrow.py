@@ -3,6 +3,9 @@
 The elements of the page are laid out a second time with the boxes of the narrow mockup, where the
 same words and slices lie otherwise; what comes out otherwise is said. What the narrow mockup does
 not show is left to what holds for every narrow window.
+
+A narrow mockup lays out the same elements again: each has a twin with the box that the same words
+and slices have there; what the second layout declares otherwise is its media query.
 """
 
 from __future__ import annotations

@@ -1,6 +1,11 @@
 """What was roughed out of a project <-> its work folder, for later versions to be merged with.
 
 May be deleted any time: then nothing is known to have been roughed out, and nothing is merged.
+
+What was roughed out is remembered with what was there then, so that the new version can be roughed
+out as of then, in a copy of the project, and merged by three ways. Taking is worked out whole, then
+recorded, then written: a record without the new version kept has not begun, one with it is finished
+by whoever comes.
 """
 
 from __future__ import annotations

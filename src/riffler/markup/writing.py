@@ -1,4 +1,8 @@
-"""What was roughed out -> files of a project, and never over anything that a person wrote."""
+"""What was roughed out -> files of a project, and never over anything that a person wrote.
+
+What is roughed out is never touched again, and says what nobody said with `data-unsaid`: a mark
+that is plain HTML, that a person deletes with the words, and that `proof/` finds.
+"""
 
 from __future__ import annotations
 

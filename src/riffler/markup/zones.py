@@ -1,6 +1,10 @@
 """A page's areas -> its landmarks: header, navigation, main part, what stands aside, footer.
 
 HTML, 4.3 (sections) and WAI-ARIA (landmark roles) say what each is for.
+
+Meaning is found on areas, before elements: `zones` tags landmarks by identity, so areas are not
+made anew between finding and making; `loops` puts members together last, when all of them are laid
+out and their differences show.
 """
 
 from __future__ import annotations

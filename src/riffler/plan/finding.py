@@ -1,4 +1,10 @@
-"""What a survey finds: one mistake, what tells it from others, and which of two speaks."""
+"""What a survey finds: one mistake, what tells it from others, and which of two speaks.
+
+One mistake, one finding: checks know nothing of each other. `PRECEDENCE` in `plan/finding.py` lists
+pairs of kinds; the first silences the second where they share a slice and a place. A check says
+what a finding is about: that, its kind and the table it is written in are its key, so that a row
+tells each of its mistakes once, and two overlaps of one slice are two.
+"""
 
 from __future__ import annotations
 

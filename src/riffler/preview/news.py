@@ -1,4 +1,11 @@
-"""What happened in a preview, numbered -> whoever listens, without a thread for each."""
+"""What happened in a preview, numbered -> whoever listens, without a thread for each.
+
+The preview tells news, not pages: `preview/refreshing.py` numbers what was made; an open page asks
+for what came after the last it knows, over server-sent events, and swaps styles and pictures by
+itself. Of all open pages the one that holds a lock has the line and tells the others: browsers keep
+six connections to a host. Who listens holds no thread. A changed picture is shown as it is drawn
+until the cut, in a thread beside, has found its best encoding.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""The text of a page -> its elements with their lines, and all that it names."""
+"""The text of a page -> its elements with their lines, and all that it names.
+
+Proofreading reads a page quickly, and asks a real HTML parser only where ends do not match
+beginnings. Contrast is told from rules for single elements alone; what others paint is not known.
+"""
 
 from __future__ import annotations
 

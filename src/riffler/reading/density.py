@@ -1,4 +1,8 @@
-"""A mockup -> its density, told by the file, the edges of its boxes, and its letters."""
+"""A mockup -> its density, told by the file, the edges of its boxes, and its letters.
+
+Density is what most signs speak for: the file's resolution and name, its text, letters and edges.
+No single one of them is sure.
+"""
 
 from __future__ import annotations
 

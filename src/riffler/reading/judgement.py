@@ -1,4 +1,10 @@
-"""What a drawing should become on the page, and what was seen that says so."""
+"""What a drawing should become on the page, and what was seen that says so.
+
+A draft judges drawings, not names: each drawing is looked at by itself, from an even sample of its
+pixels, its corners and borders from crops at full size. Siblings are alike by what they are made of
+and by equal steps; names only say what a thing is called and which state a hidden layer is for,
+where they say anything. A group of nothing but unnamed shapes is one drawing.
+"""
 
 from __future__ import annotations
 

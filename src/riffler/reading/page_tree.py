@@ -2,6 +2,10 @@
 
 Things come from what was found (buttons, rows of things alike, the head, drawings); what holds
 what from their boxes and the stack; rows and columns from the gaps between them (`arranging`).
+
+The page as a tree nests things by their groups and by what they lie on, and cuts what is left into
+rows and columns at its gaps. Columns that are not in step go before rows; things alike are split
+where others stand between them; a thin line goes on from the text beside it.
 """
 
 from __future__ import annotations

@@ -2,6 +2,9 @@
 
 Exact, and without drawing: rectangles and ellipses with corners of any size, one colour or a
 straight gradient, one line around, one shadow. None for anything else: pixels tell then.
+
+The style of a plain vector shape is read from the document, so that it is exact and nothing is
+drawn; pixels are measured where the document does not say it plainly.
 """
 
 from __future__ import annotations

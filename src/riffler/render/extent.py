@@ -1,4 +1,9 @@
-"""The alpha of a layer -> what is known of its rows and columns: where it paints and hides."""
+"""The alpha of a layer -> what is known of its rows and columns: where it paints and hides.
+
+What hides is known by the row: from where to where a layer is opaque without a gap. Under a card
+with a soft rim only the rim is composed, and a small layer that lies under the rest is not even
+decoded.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""The engine for pixel mockups: layers composed in bands, only where the wanted box needs them."""
+"""The engine for pixel mockups: layers composed in bands, only where the wanted box needs them.
+
+Bands of 131 072 px are composed at a time, from the topmost opaque layer that covers the band; what
+is hidden below it is never touched.
+"""
 
 from __future__ import annotations
 

@@ -1,6 +1,9 @@
 """A drawing and the layers that show -> a smaller drawing of just those, in one box.
 
 Groups keep their clip, mask, filter, opacity and blend mode; what the copy refers to comes with it.
+
+Effects in terms of a group's box (`objectBoundingBox` clips, masks, filters) need that box: hidden
+layers inside such a group stay in the pruned copy, invisible.
 """
 
 from __future__ import annotations

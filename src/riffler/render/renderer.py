@@ -1,4 +1,8 @@
-"""The one way to draw: a Renderer for any mockup, whichever engine is behind it."""
+"""The one way to draw: a Renderer for any mockup, whichever engine is behind it.
+
+Boxes of layers are remembered between runs under the digests of what is painted, so that a slice
+without a box of its own needs no decoding when nothing changed.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,7 @@
-"""Pixels -> the same picture at another size."""
+"""Pixels -> the same picture at another size.
+
+Scaling averages in linear light: whole-number reductions by area, others by Lanczos.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,21 @@
-"""Layers of a pixel mockup -> decoded pixels, kept while they fit a budget of bytes."""
+"""Layers of a pixel mockup -> decoded pixels, kept while they fit a budget of bytes.
+
+Layers are decoded ahead where most will be wanted: all of them in draft and survey, in a cut of
+many slices the large ones. Of very large ones only one at a time, to spare memory.
+
+Layers are kept as far as they are painted (`SPARSE` in `render/store.py`): many programs store
+every layer as large as the canvas, and a page of 180 of those would not fit, and be decoded over
+and over.
+
+Large layers stay as their codec unpacked them while they fit (`HELD` in `render/store.py`), and are
+made into planes box by box. The others, and those whose colours a profile changes, wait in a
+nameless temporary file and are read by the row: one slice of a tall page takes memory only for its
+own rows. The C library is told to return large blocks at once.
+
+Pixels lie plane by plane in memory while they are composed: arithmetic on long rows is several
+times faster than on four channels at a time. The type stays `(H, W, 4)`; the order in memory is not
+promised.
+"""
 
 from __future__ import annotations
 

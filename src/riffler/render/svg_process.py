@@ -1,4 +1,10 @@
-"""An SVG -> the PNG that the renderer makes of it, in a process that may be ended."""
+"""An SVG -> the PNG that the renderer makes of it, in a process that may be ended.
+
+SVG is drawn in a process of its own, with limits on processor time and memory. The renderer is
+native code: damaged drawings have made it abort, and a short file of filters can keep it busy for
+hours. Then that process ends, and the run with a message. One process serves the whole run; it
+costs about 0.1 s once.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,9 @@
-"""A cut sheet -> one page with everything in it, that asks for nothing else."""
+"""A cut sheet -> one page with everything in it, that asks for nothing else.
+
+The cut sheet's list is its data: the page is a plain list, and the script reads that list. Nothing
+is said twice, everything is there without scripts, and what comes from a mockup is text. A policy
+in the page lets nothing run but that script, by its hash, and nothing be fetched.
+"""
 
 from __future__ import annotations
 

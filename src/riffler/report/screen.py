@@ -1,4 +1,7 @@
-"""The terminal: results on standard output, progress and errors on standard error."""
+"""The terminal: results on standard output, progress and errors on standard error.
+
+No colour, no Rich: where standard output is no terminal, lines are written without loading it.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""Shapes and words on a sheet -> the same drawing as PNG and as SVG."""
+"""Shapes and words on a sheet -> the same drawing as PNG and as SVG.
+
+The plan's drawing is a list of shapes with two ways out, PNG and SVG, so that both look the same
+and need no font of the system.
+"""
 
 from __future__ import annotations
 

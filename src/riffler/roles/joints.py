@@ -1,4 +1,8 @@
-"""Slices -> where their pictures touch: one goes on there where the other ends."""
+"""Slices -> where their pictures touch: one goes on there where the other ends.
+
+A joint is known from boxes, and whether one ground goes on there from a strip across it, which
+counts in the fingerprint of a picture as its own drawing does.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""A piece -> the lines of HTML that put it into a page: `img`, and `picture` around it."""
+"""A piece -> the lines of HTML that put it into a page: `img`, and `picture` around it.
+
+A focal point of 62 % of a picture stands at 62 % of its box, whatever is cut off, so that one
+`object-position` holds for all widths.
+"""
 
 from __future__ import annotations
 

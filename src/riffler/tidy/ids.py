@@ -1,4 +1,8 @@
-"""Ids -> short ones that no other file has, so that several drawings can stand in one page."""
+"""Ids -> short ones that no other file has, so that several drawings can stand in one page.
+
+Ids of a tidied file begin with a part that comes from its drawing: several can stand in one page,
+and the same drawing gets the same ids.
+"""
 
 from __future__ import annotations
 

@@ -2,6 +2,9 @@
 
 Every point is rounded by itself, from where the pen stands after rounding, so that relative
 commands add no errors up.
+
+Numbers are rounded from where the pen stands, on a grid whose last digit is kept only where it is
+needed: relative commands add no errors up, and a number on the grid stays on it.
 """
 
 from __future__ import annotations

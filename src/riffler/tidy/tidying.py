@@ -1,4 +1,11 @@
-"""SVG bytes -> a tidied SVG: the passes in their order, again until none changes anything."""
+"""SVG bytes -> a tidied SVG: the passes in their order, again until none changes anything.
+
+A drawing is tidied in rounds until no pass changes its text, on coarser and coarser grounds given
+up: first all numbers as short as the largest size in use allows, then with a digit more where it is
+needed, then without folding transforms. The first that is drawn as its source is taken, and only if
+a coarser one would not go on from there, so that tidying again changes nothing. Text with the
+numbers it had is what remains when nothing else is alike.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""Values -> tokens under names: a person's from `riffler.toml`, else by what they are used for."""
+"""Values -> tokens under names: a person's from `riffler.toml`, else by what they are used for.
+
+Names of tokens come from values, not from their order, so that a new colour renames none; what a
+person called something in `riffler.toml` goes before, also when the colour moved a little.
+"""
 
 from __future__ import annotations
 

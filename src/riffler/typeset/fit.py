@@ -2,6 +2,12 @@
 
 Sums of ink by columns and rows are fitted first, all lines together: they are quickly made for any
 size. What then counts is how well the drawn letters cover the ink.
+
+Type is found by setting the words anew: HarfBuzz sets a line as browsers do, glyphs are drawn once,
+large, and their sums by columns and rows, which are quickly made for any size, are fitted to those
+of the ink. Rows count little, since browsers fit the heights of letters to whole pixels; what a
+size and a spacing do together is told by the width of the line, so that the two hardly depend on
+one another.
 """
 
 from __future__ import annotations

@@ -1,4 +1,8 @@
-"""A layer of text in pixels -> its words and its type, as text of a document has them."""
+"""A layer of text in pixels -> its words and its type, as text of a document has them.
+
+Words read from pixels live in the cutlist, where a person mends them; `typeset/layers.learn` gives
+a reading what it says, and everything that asks `Reading.words` knows it.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,8 @@
-"""Vector slices -> one file of symbols, each with its view box. SVG 2, section 5.5."""
+"""Vector slices -> one file of symbols, each with its view box. SVG 2, section 5.5.
+
+Symbols are put into the page that uses them: another file can't be read from a disk, and no browser
+finds gradients in it.
+"""
 
 from __future__ import annotations
 

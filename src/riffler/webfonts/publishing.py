@@ -1,4 +1,9 @@
-"""A project -> its faces on the web: which, why not, their files and their style sheet."""
+"""A project -> its faces on the web: which, why not, their files and their style sheet.
+
+Web fonts are made by a command of their own, recorded in the ledger as pictures are; `head()` links
+their style sheet when it is there. What stands in is measured against the widths of faces that
+every system has, which ship as a table: the same bytes on every machine.
+"""
 
 from __future__ import annotations
 

@@ -3,6 +3,10 @@
 An archive is kept by its members and a drawing by the pictures inside it, each under its own hash:
 what did not change from one version to the next is there once. The merged picture of an archive is
 left out, since it changes with everything. Of each mockup the last two versions are kept.
+
+The cut version is kept by its parts: members of an archive and pictures in a drawing lie under
+their own hashes, so that a version costs what changed. A preview's cuts keep nothing, or a mockup
+saved while it runs would leave nothing to compare.
 """
 
 from __future__ import annotations

@@ -1,6 +1,9 @@
 """Where the layers of each slice lay when it was last cut, and what moved under slices since.
 
 Kept in the work folder, which may be deleted any time: then nothing is known to have moved.
+
+Where layers lay at the last cut is in the work folder, by address: a layer that left its slice
+while the slice stayed stops the next cut.
 """
 
 from __future__ import annotations

@@ -4,6 +4,8 @@ A drawing of ours is put into pages, where an HTML parser reads it: it takes nam
 (`<SCRIPT>`, `HREF`), and leaves the drawing at an element of its own (`<p>`). So whatever is not on
 the list of SVG 2, by its exact name in SVG's namespace, goes; so does every value, however it is
 spelled, that leads out of the file. HTML, 13.2.6.5; CSS Values 4, section 4.5.
+
+Drawings by a list: what is not known goes, before any pass sees it.
 """
 
 from __future__ import annotations

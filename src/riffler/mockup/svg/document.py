@@ -1,4 +1,7 @@
-"""SVG bytes -> a cleaned document whose size is known and in which only `display` hides things."""
+"""SVG bytes -> a cleaned document whose size is known and in which only `display` hides things.
+
+One way to hide: `visibility` is turned into `display` on reading; the engine only knows `display`.
+"""
 
 from __future__ import annotations
 

@@ -2,6 +2,12 @@
 
 None where only drawing can tell: most filters, masks, patterns, fading colours, markers. What is
 drawn in colours that nothing is seen of paints the empty rectangle.
+
+The box of a vector layer comes from numbers: outlines as curves, strokes with their joins and ends,
+letters as HarfBuzz lays them out, clips that are rectangles, plain shadows. What only drawing tells
+(other filters, masks, patterns, fading colours) is drawn where its shapes must lie (`svg/hull.py`
+guesses generously), of large ones the rim alone; when the paint touches the rim of the guess, the
+whole surroundings are searched.
 """
 
 from __future__ import annotations

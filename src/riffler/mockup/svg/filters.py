@@ -3,6 +3,9 @@
 It encodes the colour of `feDropShadow` twice where a filter asks for sRGB; in linear light its 8
 bits are too few for dark colours. Filter Effects 1, section 9.14, says what the step stands for;
 of what is blurred only the alpha counts, so that no colour space matters.
+
+Drop shadows are spelled out in the steps that they stand for: the renderer encodes their colour
+twice.
 """
 
 from __future__ import annotations

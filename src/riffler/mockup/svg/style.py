@@ -1,6 +1,12 @@
 """Style sheets inside an SVG -> style attributes, so that a pruned copy looks the same.
 
 SVG 2, section 6: presentation attributes, then rules by specificity and order, then `style`.
+
+Style sheets inside an SVG are settled into `style` attributes when the file is read, so that a
+pruned copy looks the same whatever its selectors said.
+
+`cssselect` finds what selectors in an SVG mean; it is small and well kept, and knows the whole
+grammar.
 """
 
 from __future__ import annotations
