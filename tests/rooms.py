@@ -31,7 +31,11 @@ ROOMS = {
     "errors": _room("what can go wrong for a person"),
     "formats": _room("the names of formats, and what each can hold"),
     "hexcolor": _room("colours as people write them"),
-    "color": _room("the one pixel type, and the way in and out of 8 bits"),
+    "csslength": _room("numbers → numbers and lengths as CSS writes them"),
+    "color": _room(
+        "the one pixel type, and the way in and out of 8 bits",
+        "hexcolor",
+    ),
     "sides": _room("boxes → their sides as rows, to hold a box against all at once", "geometry"),
     "files": _room("the one way to write and delete files, whole or not at all", "errors"),
     "processes": _room("what is to run beside us → a process, started in the one isolated way"),
@@ -87,9 +91,8 @@ ROOMS = {
         "geometry errors color processes mockup analyse cutlist reading",
     ),
     "measure": _room(
-        "a mockup → its numbers: `things` by name, `distances` between boxes, `frame` of the content, "
-        "the `css` of a thing, in `units`; `answer` puts them together",
-        "geometry errors color project mockup analyse cutlist workspace reading typeset",
+        "a mockup → its numbers: `things` by name, `distances` between boxes, `frame` of the content, the `css` of a thing, in `units`; `answer` puts them together",
+        "geometry errors csslength color project mockup analyse cutlist workspace reading typeset",
     ),
     "roles": _room(
         "a slice's box and role → its pictures, by one pure function a role; `joints` where they touch",
@@ -109,10 +112,8 @@ ROOMS = {
         "geometry errors files digests plain project",
     ),
     "webfonts": _room(
-        "font files → web fonts: `facts` of a face, what `using` it the mockups' text does, the "
-        "`characters` that pages need, a `subset` of them, a `fallback` that takes as much room, and "
-        "their `style_sheet`",
-        "errors files project mockup workspace measure output",
+        "font files → web fonts: `facts` of a face, what `using` it the mockups' text does, the `characters` that pages need, a `subset` of them, a `fallback` that takes as much room, and their `style_sheet`",
+        "errors files plain project mockup workspace measure output",
     ),
     "cutsheet": _room(
         "a project → the data of its cut sheet: `gather` reads mockups, tokens and ledger, `thumbnails` "
@@ -166,30 +167,20 @@ ROOMS = {
         "typeset measure tokens output webfonts",
     ),
     "site": _room(
-        "templates, pieces and styles → pages; `images`, `stylesheet` and `inlay` write the HTML "
-        "and CSS of one piece",
-        "geometry errors formats files plain project mockup cutlist workspace roles output sprite "
-        "tidy vector",
+        "templates, pieces and styles → pages; `images`, `stylesheet` and `inlay` write the HTML and CSS of one piece",
+        "geometry errors formats csslength files plain project mockup cutlist workspace roles output sprite tidy vector",
     ),
     "proof": _room(
-        "a folder of pages → what is wrong with it: `folder` reads pages, styles and names once, "
-        "every other module is a kind of check, `proofread` runs them all",
-        "errors files digests",
+        "a folder of pages → what is wrong with it: `folder` reads pages, styles and names once, every other module is a kind of check, `proofread` runs them all",
+        "errors hexcolor files digests",
     ),
     "fit": _room(
-        "a page in a browser and a mockup → where they differ, what is at fault, what would be right: "
-        "`expected` and `seen` are both sides, `pairing` matches them, `comparing` measures, `causes` "
-        "tells roots from what follows, `remedies` tries values",
-        "geometry errors plain color files processes digests project mockup render analyse cutlist reading "
-        "workspace typeset tokens jobs markup",
+        "a page in a browser and a mockup → where they differ, what is at fault, what would be right: `expected` and `seen` are both sides, `pairing` matches them, `comparing` measures, `causes` tells roots from what follows, `remedies` tries values",
+        "geometry errors hexcolor csslength color files processes digests plain project mockup render analyse cutlist workspace reading typeset tokens jobs markup",
     ),
     "changes": _room(
-        "two versions of a mockup → what changed: `version` has the drawings of one, `matching` says which "
-        "is which, `comparing` what of each is another, `arrangement` what became of groups and names; "
-        "`touching` what of a project that concerns, `following` and `merging` what follows, `carrying` "
-        "writes it and is never stopped in the middle",
-        "geometry sides errors color digests files plain project mockup analyse cutlist workspace reading "
-        "typeset measure tokens output jobs webfonts cutting markup site",
+        "two versions of a mockup → what changed: `version` has the drawings of one, `matching` says which is which, `comparing` what of each is another, `arrangement` what became of groups and names; `touching` what of a project that concerns, `following` and `merging` what follows, `carrying` writes it and is never stopped in the middle",
+        "geometry errors csslength color sides files digests plain project mockup analyse cutlist workspace reading typeset measure tokens output webfonts jobs cutting markup site",
     ),
     "preview": _room(
         "a project → its pages in a browser on this machine: `refreshing` cuts and builds what "
@@ -200,8 +191,7 @@ ROOMS = {
     ),
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
-        "geometry errors formats color files plain project mockup render cutlist workspace encode "
-        "reading measure tokens output webfonts cutsheet vector icon cutting plan markup site proof fit changes",
+        "geometry errors formats csslength color files plain project mockup render cutlist workspace encode reading measure tokens output webfonts cutsheet vector icon cutting plan markup site proof fit changes",
     ),
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the "

@@ -25,6 +25,7 @@ from riffler.geometry import Box
 from riffler.measure.units import Scale
 from riffler.mockup.font_book import FontBook
 from riffler.mockup.model import LayerText
+from riffler.plain import slug
 from riffler.project.project import Project
 from riffler.tokens.collecting import Group, collected
 from riffler.tokens.gather import type_of
@@ -37,7 +38,7 @@ from riffler.typeset.glyphs import Typeface
 from riffler.webfonts.characters import COMMON, needed
 from riffler.webfonts.facts import facts_of
 from riffler.webfonts.fallback import fallback_of
-from riffler.webfonts.style_sheet import WebFace, slug, style_sheet
+from riffler.webfonts.style_sheet import WebFace, style_sheet
 from riffler.webfonts.subset import ranges
 from riffler.workspace import Workspace
 
@@ -209,7 +210,7 @@ def test_a_style_sheet_of_fonts_keeps_hostile_names_in_quotes() -> None:
     made = WebFace(named_so, "../fonts/a.woff2", frozenset({65}), fallback_of(facts))
     css = style_sheet([made], "swap")
     assert '"A\\"; } b { x: \\""' in css
-    assert f"--font-{slug(named_so.face.family)}:" in css
+    assert f"--font-{slug(named_so.face.family, 'text')}:" in css
     assert css.count("@font-face") == 2
 
 

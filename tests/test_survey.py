@@ -25,8 +25,9 @@ from planning import (
     text,
     write_broken,
 )
+from riffler.geometry import Rect
 from riffler.plan.checks import KINDS
-from riffler.report.labels import Area, placed, spread
+from riffler.report.labels import placed, spread
 
 
 @pytest.fixture
@@ -181,14 +182,14 @@ def test_the_plan_is_drawn_the_same_each_time(riffler: Run, broken: Path) -> Non
 
 
 def test_labels_never_cover_each_other() -> None:
-    boxes = [Area(20 + 70 * (n % 8), 20 + 60 * (n // 8), 60, 40) for n in range(40)]
+    boxes = [Rect(20 + 70 * (n % 8), 20 + 60 * (n // 8), 60, 40) for n in range(40)]
     names = [(f"a-rather-long-name-{n} +hover", f"name-{n}") for n in range(40)]
-    page = Area(0, 0, 640, 400)
-    found = placed(names, boxes, 11, [Area(20, 20, 20, 20)], page)
+    page = Rect(0, 0, 640, 400)
+    found = placed(names, boxes, 11, [Rect(20, 20, 20, 20)], page)
     assert len(found) == 40
     areas = [label.area for label in found]
     for index, area in enumerate(areas):
-        assert page.holds(area)
+        assert page.contains(area)
         assert not any(area.meets(other) for other in areas[index + 1 :])
     assert spread([5, 6, 7], 10, 0, 100) == [5, 15, 25]
     assert spread([98, 99, 100], 10, 0, 100) == [80, 90, 100]

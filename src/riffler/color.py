@@ -8,6 +8,8 @@ from typing import TypeAlias
 import numpy as np
 import numpy.typing as npt
 
+from riffler.hexcolor import hex_text
+
 Pixels: TypeAlias = npt.NDArray[np.float32]
 """(height, width, 4) float32: red, green, blue premultiplied by alpha, sRGB-encoded, 0..1.
 
@@ -212,6 +214,4 @@ def hex_of(straight: Bytes) -> str:
 
     straight: (4,) uint8, or (3,) of one that is opaque.
     """
-    red, green, blue, alpha = (*map(int, straight), 255)[:4]
-    text = f"#{red:02x}{green:02x}{blue:02x}"
-    return text if alpha == 255 else f"{text}{alpha:02x}"
+    return hex_text(*map(int, straight))

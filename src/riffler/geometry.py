@@ -114,6 +114,10 @@ class Box:
             and other_box.bottom <= self.bottom
         )
 
+    def share_in(self, other_box: Box) -> float:
+        """The part of its area that lies in the other, 0..1."""
+        return (self & other_box).area / self.area if self and self & other_box else 0.0
+
     def grown(self, by: int) -> Box:
         """The box with `by` more pixels on every side (fewer when negative)."""
         return Box.from_edges(self.x - by, self.y - by, self.right + by, self.bottom + by)
@@ -237,6 +241,43 @@ class Rect:
             and self.y < other_rect.bottom
             and other_rect.y < self.bottom
         )
+
+    @property
+    def area(self) -> float:
+        """Width times height."""
+        return self.width * self.height
+
+    def __and__(self, other_rect: Rect) -> Rect | None:
+        """What both share; None where that is nothing."""
+        left, top = max(self.x, other_rect.x), max(self.y, other_rect.y)
+        right, bottom = min(self.right, other_rect.right), min(self.bottom, other_rect.bottom)
+        is_shared = right > left and bottom > top
+        return Rect(left, top, right - left, bottom - top) if is_shared else None
+
+    def contains(self, other_rect: Rect, slack: float = 0.0) -> bool:
+        """Whether no part of the other stands out, by more than `slack` on any side."""
+        return (
+            self.x <= other_rect.x + slack
+            and self.y <= other_rect.y + slack
+            and other_rect.right <= self.right + slack
+            and other_rect.bottom <= self.bottom + slack
+        )
+
+    def share_in(self, other_rect: Rect) -> float:
+        """The part of its area that lies in the other, 0..1."""
+        common = self & other_rect
+        return common.area / self.area if common and self.area else 0.0
+
+    def likeness(self, other_rect: Rect) -> float:
+        """What both share of all that they cover, 0..1: Jaccard 1901."""
+        common = self & other_rect
+        if common is None:
+            return 0.0
+        return common.area / (self.area + other_rect.area - common.area)
+
+    def moved(self, x: float, y: float) -> Rect:
+        """The same size, `x` further right and `y` further down."""
+        return Rect(self.x + x, self.y + y, self.width, self.height)
 
     def scaled(self, by: float) -> Rect:
         """The same in other units: every side times `by`."""

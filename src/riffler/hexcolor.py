@@ -1,4 +1,4 @@
-"""Colours as people write them -> numbers, without loading what pixels need."""
+"""Colours as people write them <-> numbers, without loading what pixels need."""
 
 from __future__ import annotations
 
@@ -15,3 +15,9 @@ def parse_hex(text: str) -> tuple[float, float, float] | None:
     except ValueError:
         return None
     return red / 255, green / 255, blue / 255
+
+
+def hex_text(red: int, green: int, blue: int, alpha: int = 255) -> str:
+    """Whole numbers 0..255 as `#rrggbb`, with two more digits unless it is opaque."""
+    text = f"#{red:02x}{green:02x}{blue:02x}"
+    return text if alpha == 255 else f"{text}{alpha:02x}"

@@ -102,6 +102,9 @@ def formula_free(text: str) -> str:
     return f"'{text}" if text[:1] in ("=", "+", "-", "@", "\t", "\r") else text
 
 
-def slug(name: str) -> str:
-    """A name as part of a file's name, a class or an id: lower-case letters, digits, hyphens."""
-    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "part"
+def slug(name: str, nameless: str = "part") -> str:
+    """A name as part of a file's name, a class or an id: lower-case letters, digits, hyphens.
+
+    `nameless` stands for what has none of these.
+    """
+    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or nameless

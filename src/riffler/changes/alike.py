@@ -78,14 +78,10 @@ class Labels:
 
 def overlap(was: Rect, now: Rect, shift: tuple[float, float]) -> float:
     """How much the places of two things say, 0..1, when the first may have moved by `shift`."""
-    x, y = was.x + shift[0], was.y + shift[1]
-    across = min(x + was.width, now.right) - max(x, now.x)
-    down = min(y + was.height, now.bottom) - max(y, now.y)
-    common = max(0.0, across) * max(0.0, down)
-    whole = was.width * was.height + now.width * now.height - common
-    share = common / whole if whole > 0 else 0.0
+    went = was.moved(*shift)
+    x, y, share = went.x, went.y, went.likeness(now)
     is_level = abs(y + was.height / 2 - now.y - now.height / 2) < NEAR + 0.2 * was.height
-    ends = (x - now.x, x + was.width - now.right, x + was.width / 2 - now.x - now.width / 2)
+    ends = (x - now.x, went.right - now.right, x + was.width / 2 - now.x - now.width / 2)
     if is_level and min(map(abs, ends)) < NEAR and 0.6 < was.height / max(now.height, 0.1) < 1.7:
         share = max(share, AT_CORNER)
     return share

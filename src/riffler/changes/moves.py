@@ -89,7 +89,7 @@ def guide_move(place: float, axis: str, held_things: Iterable[Held]) -> float | 
 def _side(place: float, held: Sequence[Held], box: Box, side: str) -> float | None:
     """With the things in the box that end there, with others that do, or with all that is in it."""
     stay = [one_held for one_held in held if one_held.now is not None]
-    inside = [held for held in stay if _share(held.was, box) >= INSIDE]
+    inside = [held for held in stay if held.was.share_in(Rect.of(box)) >= INSIDE]
     for things in (inside, stay):
         on_it = [_by(held, side) for held in things if abs(getattr(held.was, side) - place) <= ON]
         if on_it:
@@ -110,10 +110,3 @@ def _agreed(moves: Sequence[float]) -> float | None:
         return None
     middle = sorted(moves)[len(moves) // 2]
     return 0.0 if abs(middle) < STILL else middle
-
-
-def _share(rect: Rect, box: Box) -> float:
-    across = min(rect.right, box.right) - max(rect.x, box.x)
-    down = min(rect.bottom, box.bottom) - max(rect.y, box.y)
-    area = rect.width * rect.height
-    return max(0.0, across) * max(0.0, down) / area if area else 0.0

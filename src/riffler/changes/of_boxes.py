@@ -8,6 +8,7 @@ from dataclasses import replace
 from riffler.analyse.declared import declarations
 from riffler.analyse.style import CLEAR, Border, Radii, Shadow, Style
 from riffler.changes.change import Aspect, ChangeKind
+from riffler.csslength import px
 from riffler.tokens.palette import steps_apart
 
 #: How far lengths may be off in CSS pixels where pixels tell them: corners, borders, shadows.
@@ -125,4 +126,4 @@ def _said(style: Style) -> dict[str, str]:
 
 
 def _length(value: float) -> str:
-    return f"{round(value, 1):g}px" if round(value, 1) else "0"
+    return px(value, 1) if round(value, 1) else "0"

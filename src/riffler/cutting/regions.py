@@ -112,16 +112,15 @@ def _plate(cutlist: OpenCutlist, slice_: ResolvedSlice) -> tuple[Drawing | None,
         ):
             continue
         rough = renderer.rough_box(layer.address)
-        if rough is None or not (_holds(rough, box) and _holds(box.grown(SHADOW), rough)):
+        if rough is None or not (_is_around(rough, box) and _is_around(box.grown(SHADOW), rough)):
             continue
         solid, painted = renderer.solid_box(layer.address), renderer.painted_box(layer.address)
-        if solid and painted and _holds(box, solid) and _holds(solid, box):
+        if solid and painted and _is_around(box, solid) and _is_around(solid, box):
             shown = renderer.mockup.alone(layer.address)
             return Drawing(cutlist.key, painted, 1.0, shown), layer.address
     return None, ""
 
 
-def _holds(outer: Box, inner: Box) -> bool:
+def _is_around(outer: Box, inner: Box) -> bool:
     """Whether a box holds another, but for what counts as together."""
-    wide = outer.grown(TOGETHER)
-    return wide & inner == inner
+    return outer.grown(TOGETHER).contains(inner)

@@ -250,7 +250,7 @@ class _Pushing:
         if first.is_missing:
             room = axis.ends(first.thing.box) - axis.begins(first.thing.box)
             return self._is_around(second, first) and room - 2 <= -by <= room + GAP
-        if self._is_around(second, first) or _holds(second.thing.box, first.thing.box):
+        if self._is_around(second, first) or second.thing.box.contains(first.thing.box, 1):
             pushed = axis.far(first)
             return (by * pushed > 0 and abs(by) <= abs(pushed) + SAME) or _is_own_size(first)
         takes_more = any(d.fault in SIZING for d in first.differences)
@@ -324,12 +324,3 @@ def _is_own_size(placed: Placed) -> bool:
 
 def _share(first: Rect, second: Rect, axis: _Axis) -> bool:
     return axis.begins(first) < axis.ends(second) and axis.begins(second) < axis.ends(first)
-
-
-def _holds(first: Rect, second: Rect) -> bool:
-    return (
-        first.x <= second.x + 1
-        and first.y <= second.y + 1
-        and second.right <= first.right + 1
-        and second.bottom <= first.bottom + 1
-    )

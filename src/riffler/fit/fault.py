@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from enum import StrEnum
 
+from riffler import csslength
 from riffler.fit.expected import ExpectedThing, ThingKind
 from riffler.geometry import Rect
 
@@ -118,5 +119,5 @@ class Placed:
 
 
 def px(value: float) -> str:
-    """A length as styles say it."""
-    return f"{round(value, 2):g}px"
+    """A length as styles say it, as finely as a browser tells it."""
+    return csslength.px(value, 2)

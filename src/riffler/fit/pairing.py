@@ -195,7 +195,7 @@ def _pictures(wanted: Expected, seen: SeenPage) -> dict[int, SeenPicture]:
         far = distance(things[value][1].box, paint)
         if differ[value, other] <= SAME:
             return far / 100
-        near = _overlap(things[value][1].box, paint) > 0.5
+        near = things[value][1].box.likeness(paint) > 0.5
         return 1000 * differ[value, other] + far if near else NEVER
 
     pairs = assigned(range(len(things)), range(len(shown)), cost)
@@ -227,15 +227,6 @@ def _unlike(
     return differ
 
 
-def _overlap(first: Rect, second: Rect) -> float:
-    """What two boxes share of what they take up together."""
-    width = min(first.right, second.right) - max(first.x, second.x)
-    height = min(first.bottom, second.bottom) - max(first.y, second.y)
-    shared = max(0.0, width) * max(0.0, height)
-    both = first.width * first.height + second.width * second.height - shared
-    return shared / both if both > 0 else 0.0
-
-
 def _boxes(wanted: Expected, seen: SeenPage) -> dict[int, SeenBox]:
     """Painted boxes at about the same place; of several the one in the same colours."""
     things = _numbered(wanted, ThingKind.BOX)
@@ -247,7 +238,7 @@ def _boxes(wanted: Expected, seen: SeenPage) -> dict[int, SeenBox]:
             abs(mine.height - other_box.box.height),
         )
         unlike = _unlike_paint(pair[1], other_box)
-        if _overlap(mine, other_box.box) < 0.2 and (
+        if mine.likeness(other_box.box) < 0.2 and (
             far > FAR or min(wider, higher) > 4 or (max(wider, higher) > 4 and unlike > ALIKE)
         ):
             return NEVER

@@ -12,6 +12,7 @@ from riffler.analyse.thumbnails import Thumbs, thumbs
 from riffler.color import Bytes
 from riffler.fit.said import PageSaid
 from riffler.geometry import Rect
+from riffler.hexcolor import hex_text
 
 #: Elements that a selector names at the most, from the innermost.
 DEEP = 12
@@ -252,8 +253,8 @@ def hexadecimal(text: str) -> str:
         return "#00000000"
     by = 255 if text.startswith("color(") else 1
     alpha = round(255 * numbers[3]) if len(numbers) > 3 else 255
-    parts = [*(round(by * number) for number in numbers[:3]), *([alpha] if alpha < 255 else [])]
-    return "#" + "".join(f"{min(255, max(0, part)):02x}" for part in parts)
+    parts = (*(by * number for number in numbers[:3]), alpha)
+    return hex_text(*(min(255, max(0, round(part))) for part in parts))
 
 
 def lengths_in(text: str) -> Sequence[float]:

@@ -81,12 +81,12 @@ def between(first: Rect, second: Rect, density: float = 1.0) -> Between:
     Edges are compared with those of their kind and with the opposite ones, which touch; middles
     with middles.
     """
-    shared = _overlap(first, second)
+    shared = first & second
     inner = (
         (second, first)
-        if holds(first, second)
+        if first.contains(second)
         else (first, second)
-        if holds(second, first)
+        if second.contains(first)
         else None
     )
     mine, yours = _places(first), _places(second)
@@ -151,15 +151,3 @@ def _reaches_along(start: float, end: float, other_start: float, other_end: floa
 def _gap(start: float, end: float, other_start: float, other_end: float) -> float:
     """Between two spans; negative by what they share."""
     return max(start, other_start) - min(end, other_end)
-
-
-def holds(outer: Rect, inner: Rect) -> bool:
-    """Whether no part of the inner box lies outside."""
-    found_insets = insets(inner, outer)
-    return min(found_insets.left, found_insets.top, found_insets.right, found_insets.bottom) >= 0
-
-
-def _overlap(first: Rect, second: Rect) -> Rect | None:
-    left, top = max(first.x, second.x), max(first.y, second.y)
-    right, bottom = min(first.right, second.right), min(first.bottom, second.bottom)
-    return Rect(left, top, right - left, bottom - top) if right > left and bottom > top else None

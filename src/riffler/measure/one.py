@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from riffler.geometry import Rect
-from riffler.measure.distances import Insets, Side, holds, insets, neighbours
+from riffler.measure.distances import Insets, Side, insets, neighbours
 from riffler.measure.frame import Frame, Span
 from riffler.measure.things import MeasuredThing, Sort, Things
 
@@ -94,7 +94,7 @@ def _on(thing: MeasuredThing, below: Sequence[MeasuredThing]) -> Inside | None:
 
 def _is_larger(outer: Rect, inner: Rect) -> bool:
     """Whether a box holds another and stands out on some side."""
-    return holds(outer, inner) and outer != inner
+    return outer.contains(inner) and outer != inner
 
 
 def _group(things: Things, thing: MeasuredThing) -> Inside | None:

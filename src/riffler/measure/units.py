@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal, TypeAlias, get_args
 
+from riffler.csslength import decimal
 from riffler.errors import RifflerError, nearest
 
 Unit: TypeAlias = Literal["px", "rem", "vw", "%"]
@@ -45,8 +46,7 @@ class Scale:
 
     def say(self, pixels: float, *, unit: bool = False) -> str:
         """A length as it is typed: `24`, `1.5rem`, `-0.5`."""
-        text = f"{self.of(pixels):.{DECIMALS[self.unit]}f}".rstrip("0").rstrip(".")
-        text = "0" if text in ("", "-0") else text
+        text = decimal(self.of(pixels), DECIMALS[self.unit])
         return f"{text}{self.unit}" if unit and text != "0" else text
 
     @property

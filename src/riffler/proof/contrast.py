@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 
 import tinycss2.color4
 
+from riffler.hexcolor import hex_text
 from riffler.proof.finding import PageFinding
 from riffler.proof.folder import Folder
 from riffler.proof.page_text import Node, Page
@@ -193,4 +194,4 @@ def _size(value: str, around: float) -> float:
 
 
 def _hex(color: Color) -> str:
-    return "#" + "".join(f"{round(255 * part):02x}" for part in color)
+    return hex_text(*(round(255 * part) for part in color))

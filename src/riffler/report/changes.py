@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from riffler.changes.change import Change, ChangeKind
+from riffler.csslength import decimal
 from riffler.files import as_typed
 from riffler.mockup import address
 from riffler.mockup.model import Mockup
@@ -182,8 +183,8 @@ def _moved_together(change: Change) -> str:
 def _came(change: Change) -> str:
     """What was added, or is gone."""
     is_new, box = change.kind is ChangeKind.ADDED, change.now or change.was
-    size = f", {_px(box.width)} x {_px(box.height)} px" if box else ""
-    at = f" at {_px(box.x)}, {_px(box.y)}" if box and is_new else ""
+    size = f", {decimal(box.width, 1)} x {decimal(box.height, 1)} px" if box else ""
+    at = f" at {decimal(box.x, 1)}, {decimal(box.y, 1)}" if box and is_new else ""
     inside = f", with {plural(len(change.others), 'thing')} in it" if change.others else ""
     return f"{'new' if is_new else 'gone'}{size}{at}{inside}"
 
@@ -195,14 +196,14 @@ def _regrouped(change: Change) -> str:
 
 def moved(change: Change) -> str:
     """How far something moved."""
-    down = f"{_px(abs(change.dy))} px {'lower' if change.dy > 0 else 'higher'}"
-    across = f"{_px(abs(change.dx))} px further {'right' if change.dx > 0 else 'left'}"
+    down = f"{decimal(abs(change.dy), 1)} px {'lower' if change.dy > 0 else 'higher'}"
+    across = f"{decimal(abs(change.dx), 1)} px further {'right' if change.dx > 0 else 'left'}"
     return ", ".join(text for by, text in ((change.dy, down), (change.dx, across)) if by)
 
 
 def _resized(change: Change) -> str:
     was, now = change.was, change.now
-    sizes = [f"{_px(box.width)} x {_px(box.height)}" for box in (now, was) if box]
+    sizes = [f"{decimal(box.width, 1)} x {decimal(box.height, 1)}" for box in (now, was) if box]
     place = f", {moved(change)}" if change.dx or change.dy else ""
     return f"{' px instead of '.join(sizes)}{place}"
 
@@ -213,10 +214,6 @@ def _reordered(change: Change) -> str:
     lies = "lies" if len(names) == 1 else "lie"
     unseen = "" if change.shows else "; nothing that is seen changes"
     return f"{listed} {lies} at another place in the stack{unseen}"
-
-
-def _px(value: float) -> str:
-    return f"{round(value, 1):g}"
 
 
 def _touches(touched: Sequence[Touched]) -> Iterator[str]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
+from riffler.geometry import Rect
 from riffler.report.sheet_drawing import width_of
 
 #: Space between a label and what is around it, in pixels.
@@ -12,34 +13,6 @@ ROOM = 4
 
 #: Rows above and below a box in which its name may stand.
 ROWS = 4
-
-
-@dataclass(frozen=True)
-class Area:
-    """A box on the sheet, in pixels."""
-
-    x: float
-    y: float
-    width: float
-    height: float
-
-    def meets(self, other_area: Area) -> bool:
-        """Whether the two share anything."""
-        return (
-            self.x < other_area.x + other_area.width
-            and other_area.x < self.x + self.width
-            and self.y < other_area.y + other_area.height
-            and other_area.y < self.y + self.height
-        )
-
-    def holds(self, other_area: Area) -> bool:
-        """Whether all of the other lies inside."""
-        return (
-            self.x <= other_area.x
-            and self.y <= other_area.y
-            and self.x + self.width >= other_area.x + other_area.width
-            and self.y + self.height >= other_area.y + other_area.height
-        )
 
 
 @dataclass(frozen=True)
@@ -51,16 +24,16 @@ class Label:
 
     index: int
     text: str
-    area: Area
+    area: Rect
     is_apart: bool = False
 
 
 def placed(
     names: Sequence[tuple[str, ...]],
-    boxes: Sequence[Area],
+    boxes: Sequence[Rect],
     size: float,
-    taken: Sequence[Area],
-    page: Area,
+    taken: Sequence[Rect],
+    page: Rect,
 ) -> list[Label]:
     """Labels in or right beside their boxes, where there is room; small boxes choose first.
 
@@ -75,7 +48,9 @@ def placed(
         other_areas = [other_area for at, other_area in enumerate(boxes) if at != index]
         covered = [*taken, *(label.area for label in labels)]
         for text, area, is_apart in _places(names[index], box, size, high):
-            is_free = not any(area.meets(other_area) for other_area in covered) and page.holds(area)
+            is_free = not any(area.meets(other_area) for other_area in covered) and page.contains(
+                area
+            )
             if is_free and not any(_crosses(area, other_area, box) for other_area in other_areas):
                 labels.append(Label(index, text, area, is_apart))
                 break
@@ -83,8 +58,8 @@ def placed(
 
 
 def _places(
-    texts: Sequence[str], box: Area, size: float, high: float
-) -> Iterator[tuple[str, Area, bool]]:
+    texts: Sequence[str], box: Rect, size: float, high: float
+) -> Iterator[tuple[str, Rect, bool]]:
     """Everywhere that a name might stand, the best place first."""
     wides = [(text, width_of(text, size) + 2 * ROOM) for text in texts]
     for text, wide in wides:
@@ -97,18 +72,18 @@ def _places(
             middle = box.x + (box.width - wide) / 2
             for x in (box.x, middle, box.x + box.width - wide):
                 for y in (below + step * (high + 1), above - step * (high + 1)):
-                    yield text, Area(x, y, wide, high), step > 0
+                    yield text, Rect(x, y, wide, high), step > 0
 
 
-def _crosses(area: Area, other_area: Area, own_area: Area) -> bool:
+def _crosses(area: Rect, other_area: Rect, own_area: Rect) -> bool:
     """Whether a label would cover another box, or lie across its edge."""
     if not area.meets(other_area):
         return False
     is_larger = other_area.width * other_area.height > own_area.width * own_area.height
-    return not (is_larger and other_area.holds(area))
+    return not (is_larger and other_area.contains(area))
 
 
-def _corners(box: Area, wide: float, high: float) -> list[Area]:
+def _corners(box: Rect, wide: float, high: float) -> list[Rect]:
     left, top = box.x + 1, box.y + 1
     right, bottom = box.x + box.width - wide - 1, box.y + box.height - high - 1
     middle = box.x + (box.width - wide) / 2
@@ -124,7 +99,7 @@ def _corners(box: Area, wide: float, high: float) -> list[Area]:
         (left, centre),
         (right, centre),
     ]
-    return [Area(x, y, wide, high) for x, y in places]
+    return [Rect(x, y, wide, high) for x, y in places]
 
 
 def spread(wanted: Sequence[float], least: float, first: float, last: float) -> list[float]:

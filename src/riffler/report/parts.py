@@ -7,14 +7,14 @@ from collections.abc import Iterator, Sequence
 from rich.text import Text
 
 from riffler.files import as_typed
-from riffler.geometry import Box
+from riffler.geometry import Box, Rect
 from riffler.plain import clean
 from riffler.project.target import Target
 from riffler.reading.judgement import Certainty
 from riffler.reading.part import PagePart, PartKind
 from riffler.render.renderer import Renderer
 from riffler.report.dimmed import dimmed
-from riffler.report.labels import Area, placed
+from riffler.report.labels import placed
 from riffler.report.screen import GAP, Screen
 from riffler.report.sheet_drawing import ASCENT, Sheet, Stroke, as_png, width_of
 from riffler.report.wording import plural
@@ -113,9 +113,9 @@ def sheet(renderer: Renderer, page: PagePart) -> Sheet:
     drawn.frame(left - 0.5, top - 0.5, width + 1, height + 1, Stroke(RIM))
     things = [part for part in _walk(page) if part.kind not in FRAMES]
 
-    def on_sheet(box: Box) -> Area:
+    def on_sheet(box: Box) -> Rect:
         box = box & page.box
-        return Area(
+        return Rect(
             left + box.x * scale, top + box.y * scale, box.width * scale, box.height * scale
         )
 
@@ -126,11 +126,11 @@ def sheet(renderer: Renderer, page: PagePart) -> Sheet:
         for other_area in (on_sheet(one_part.box) for one_part in part.others):
             thin = Stroke(STROKES[part.kind].color, 0.7)
             drawn.frame(other_area.x, other_area.y, other_area.width, other_area.height, thin)
-    _names(drawn, things, areas, Area(left, top, width, height))
+    _names(drawn, things, areas, Rect(left, top, width, height))
     return drawn
 
 
-def _outline(drawn: Sheet, part: PagePart, area: Area) -> None:
+def _outline(drawn: Sheet, part: PagePart, area: Rect) -> None:
     """The box of a thing."""
     stroke = STROKES[part.kind]
     if part.kind is not PartKind.BOX:
@@ -138,7 +138,7 @@ def _outline(drawn: Sheet, part: PagePart, area: Area) -> None:
     drawn.frame(area.x, area.y, area.width, area.height, stroke)
 
 
-def _names(drawn: Sheet, things: Sequence[PagePart], areas: Sequence[Area], paper: Area) -> None:
+def _names(drawn: Sheet, things: Sequence[PagePart], areas: Sequence[Rect], paper: Rect) -> None:
     """What each thing is, where there is room; words and plain boxes tell by their outlines."""
     named = [
         (part, area)

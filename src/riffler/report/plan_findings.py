@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from riffler.geometry import Box
+from riffler.geometry import Box, Rect
 from riffler.plan.finding import Finding
-from riffler.report.labels import Area
 from riffler.report.sheet_drawing import Sheet, Stroke, shortened, width_of, wrapped
 
 #: The sheet and its parts, in pixels: head, guides' names, labels beside the page, list.
@@ -28,18 +27,18 @@ ROLES = {
 NAME, SMALL = 11, 10
 
 
-def area_of(box: Box, paper: Area, scale: float) -> Area:
+def area_of(box: Box, paper: Rect, scale: float) -> Rect:
     """A box of the mockup as it lies on the sheet, on which `paper` is the whole mockup."""
-    return Area(
+    return Rect(
         paper.x + box.x * scale, paper.y + box.y * scale, box.width * scale, box.height * scale
     )
 
 
 def numbered(
-    findings: Sequence[tuple[int, Finding]], whole: set[Box], paper: Area, scale: float
-) -> list[tuple[int, Area]]:
+    findings: Sequence[tuple[int, Finding]], whole: set[Box], paper: Rect, scale: float
+) -> list[tuple[int, Rect]]:
     """Where the numbers of the findings stand: at their places, beside each other if need be."""
-    result: list[tuple[int, Area]] = []
+    result: list[tuple[int, Rect]] = []
     for number, finding in findings:
         if finding.place is None:
             continue
@@ -51,15 +50,15 @@ def numbered(
             x, y = area.x + area.width - 3, area.y + 3
         x = min(max(x, paper.x), paper.x + paper.width)
         wide = 15 if number < 10 else 20
-        around = Area(paper.x - 20, paper.y - 8, paper.width + 40, paper.height + 16)
+        around = Rect(paper.x - 20, paper.y - 8, paper.width + 40, paper.height + 16)
         area = _free(
-            Area(x - wide / 2, y - 7.5, wide, 15), [other_area for _, other_area in result], around
+            Rect(x - wide / 2, y - 7.5, wide, 15), [other_area for _, other_area in result], around
         )
         result.append((number, area))
     return result
 
 
-def _free(wanted: Area, taken: Sequence[Area], around: Area) -> Area:
+def _free(wanted: Rect, taken: Sequence[Rect], around: Rect) -> Rect:
     """The free place that is nearest to the wanted one."""
     steps = [
         (across * (wanted.width + 1), down * 16.0)
@@ -67,13 +66,13 @@ def _free(wanted: Area, taken: Sequence[Area], around: Area) -> Area:
         for down in range(-12, 13)
     ]
     for across, down in sorted(steps, key=lambda step: step[0] ** 2 + step[1] ** 2):
-        area = Area(wanted.x + across, wanted.y + down, wanted.width, wanted.height)
-        if around.holds(area) and not any(area.meets(other_area) for other_area in taken):
+        area = Rect(wanted.x + across, wanted.y + down, wanted.width, wanted.height)
+        if around.contains(area) and not any(area.meets(other_area) for other_area in taken):
             return area
     return wanted
 
 
-def disc(sheet: Sheet, number: int, area: Area) -> None:
+def disc(sheet: Sheet, number: int, area: Rect) -> None:
     """The number of a finding."""
     sheet.area(area.x - 1, area.y - 1, area.width + 2, area.height + 2, PAPER, radius=8.5)
     sheet.area(area.x, area.y, area.width, area.height, ALARM, radius=7.5)
@@ -108,7 +107,7 @@ def write_list(sheet: Sheet, findings: Sequence[tuple[int, Finding]], roles: set
                 x + 26, y + 4, f"and {len(findings) - index} more: riffler survey", NAME, FAINT
             )
             return
-        disc(sheet, number, Area(x, y - 8, 15 if number < 10 else 20, 15))
+        disc(sheet, number, Rect(x, y - 8, 15 if number < 10 else 20, 15))
         sheet.text(x + 26, y + 3, finding.kind, 12, ALARM)
         name = shortened(finding.slice or "", NAME, width - 40 - width_of(finding.kind, 12))
         sheet.text(x + 34 + width_of(finding.kind, 12), y + 3, name, NAME, INK)

@@ -8,11 +8,12 @@ from dataclasses import dataclass
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.roles import Tile
 from riffler.files import as_typed
+from riffler.geometry import Rect
 from riffler.plan.finding import Finding
 from riffler.plan.subject import Subject
 from riffler.project.target import Target
 from riffler.report.dimmed import dimmed
-from riffler.report.labels import Area, Label, placed, spread
+from riffler.report.labels import Label, placed, spread
 from riffler.report.plan_findings import (
     BESIDE,
     FAINT,
@@ -43,7 +44,7 @@ class _Shown:
     """A slice on the sheet: what may be written at it, the fullest first, its box, the slice."""
 
     names: tuple[str, ...]
-    area: Area
+    area: Rect
     slice: ResolvedSlice
 
 
@@ -72,7 +73,7 @@ def draw(subject: Subject, findings: Sequence[Finding]) -> Sheet:
     scale = min(room_x / subject.canvas.width, room_y / subject.canvas.height)
     width, height = subject.canvas.width * scale, subject.canvas.height * scale
     left = MARGIN + RIM_LEFT + BESIDE + (room_x - width) / 2
-    paper = Area(round(left), HEAD + RIM_TOP, round(width), round(height))
+    paper = Rect(round(left), HEAD + RIM_TOP, round(width), round(height))
     sheet.picture(paper.x, paper.y, dimmed(subject.renderer, round(width), round(height)))
     sheet.frame(paper.x - 0.5, paper.y - 0.5, paper.width + 1, paper.height + 1, Stroke(GUIDE))
     _guides(sheet, subject, paper, scale)
@@ -145,7 +146,7 @@ def _outline(sheet: Sheet, shown: _Shown) -> None:
         sheet.area(x, area.y + area.height - 7, 4, 4, stroke.color, radius=2)
 
 
-def _hatch(sheet: Sheet, area: Area, color: str) -> None:
+def _hatch(sheet: Sheet, area: Rect, color: str) -> None:
     """Slanting lines across a tile, which goes on beyond its box."""
     step = 9.0
     start = area.x - area.height
@@ -157,7 +158,7 @@ def _hatch(sheet: Sheet, area: Area, color: str) -> None:
         start += step
 
 
-def _guides(sheet: Sheet, subject: Subject, paper: Area, scale: float) -> None:
+def _guides(sheet: Sheet, subject: Subject, paper: Rect, scale: float) -> None:
     hair = Stroke(GUIDE, 0.7, (1.5, 2.5))
     across = _positions(subject, "y")
     wanted = [paper.y + at * scale for _, at in across]
@@ -188,7 +189,7 @@ def _positions(subject: Subject, axis: str) -> list[tuple[str, float]]:
     return sorted(result, key=lambda item: item[1])
 
 
-def _labels(sheet: Sheet, shown: Sequence[_Shown], paper: Area, taken: Sequence[Area]) -> None:
+def _labels(sheet: Sheet, shown: Sequence[_Shown], paper: Rect, taken: Sequence[Rect]) -> None:
     """Names at their boxes where there is room; the others beside the page, joined by a line."""
     boxes = [each_shown.area for each_shown in shown]
     labels = placed([each_shown.names for each_shown in shown], boxes, NAME, taken, paper)
@@ -221,7 +222,7 @@ def _label(sheet: Sheet, shown: _Shown, label: Label) -> None:
     sheet.text(area.x + 4, area.y + area.height / 2 + NAME * ASCENT / 2, label.text, NAME, color)
 
 
-def _beside(sheet: Sheet, shown: _Shown, y: float, paper: Area, side: str) -> None:
+def _beside(sheet: Sheet, shown: _Shown, y: float, paper: Rect, side: str) -> None:
     area, color = shown.area, ROLES[shown.slice.role.name].color
     name = shortened(shown.names[-1], NAME, BESIDE - 22)
     is_left = side == "left"

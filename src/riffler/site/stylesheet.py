@@ -6,6 +6,7 @@ import re
 from collections.abc import Iterable, Iterator, Sequence
 from itertools import chain, groupby
 
+from riffler.csslength import px
 from riffler.cutlist.model import Caps
 from riffler.cutlist.roles import Panel, Tile
 from riffler.geometry import Box, CssSize, Point
@@ -222,9 +223,3 @@ def _image(plain: CutAsset, files: Sequence[CutAsset], links: Links) -> str:
 
 def _url(asset: CutAsset, links: Links) -> str:
     return f'url("{links.file(asset.file)}")'
-
-
-def px(value: float) -> str:
-    """A length as CSS writes it, to a thousandth of a pixel."""
-    text = f"{value:.3f}".rstrip("0").rstrip(".")
-    return "0px" if text in ("0", "-0") else f"{text}px"

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 
 from riffler.measure.css import family
+from riffler.plain import slug
 from riffler.webfonts.facts import Facts
 from riffler.webfonts.fallback import GENERIC, Fallback
 from riffler.webfonts.subset import ranges
 
 #: The style sheet's name in the folder of styles.
 FILE = "typefaces.css"
+
+#: What a family without a letter of ours is called in custom properties.
+NAMELESS = "text"
 
 
 @dataclass(frozen=True)
@@ -40,7 +43,7 @@ def _lines(faces: Sequence[WebFace], display: str) -> Iterator[str]:
     for name, inside in _families(faces).items():
         manner = inside[0].facts.manner
         listed = f"{family(name)}, {family(stand_in(name))}, {GENERIC[manner]}"
-        yield f"  --font-{slug(name)}: {listed};"
+        yield f"  --font-{slug(name, NAMELESS)}: {listed};"
     yield "}"
     for face in faces:
         yield ""
@@ -60,11 +63,6 @@ def _families(faces: Iterable[WebFace]) -> dict[str, list[WebFace]]:
 def stand_in(name: str) -> str:
     """The family that stands in for another."""
     return f"{name} stand-in"
-
-
-def slug(name: str) -> str:
-    """A family's name as the end of a custom property's."""
-    return re.sub(r"[^a-z0-9]+", "-", name.lower()).strip("-") or "text"
 
 
 def _face(face: WebFace, display: str) -> Iterator[str]:

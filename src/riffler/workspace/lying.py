@@ -143,7 +143,7 @@ def complaint(moved: Moved, slice_: ResolvedSlice) -> tuple[str, str]:
 
 def _left(box: Box, was: Box, now: Box) -> bool:
     """Whether a layer reaches out of a box now, or lost an edge that both had."""
-    is_out = _share(now, box) < INSIDE
+    is_out = now.share_in(box) < INSIDE
     lost = any(
         abs(own - before) <= TOGETHER < abs(own - after)
         for own, before, after in zip(_edges(box), _edges(was), _edges(now), strict=True)
@@ -171,14 +171,8 @@ def _inside(boxes: Mapping[str, Box], slice_: ResolvedSlice) -> dict[str, Box]:
     return {
         address: box
         for address, box in boxes.items()
-        if address in shown and _share(box, slice_.box) >= INSIDE
+        if address in shown and box.share_in(slice_.box) >= INSIDE
     }
-
-
-def _share(box: Box, within: Box) -> float:
-    """How much of a box is within another, 0..1."""
-    common = box & within
-    return common.area / box.area if common and box.area else 0.0
 
 
 def _edges(box: Box) -> tuple[int, int, int, int]:
