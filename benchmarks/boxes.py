@@ -26,8 +26,9 @@ from playwright.sync_api import Browser, sync_playwright
 from riffler.analyse.drawn import style_of
 from riffler.analyse.style import Shadow, Style
 from riffler.color import from_bytes
-from riffler.measure.css import by_hand, declared
+from riffler.measure.css import declared
 from riffler.measure.units import Scale
+from riffler.reading.style_fit import by_hand
 
 #: Room around each box, in CSS pixels, and the step that counts as touched.
 ROOM, TOUCHED = 90, 2

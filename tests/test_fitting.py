@@ -6,10 +6,12 @@ import math
 
 import numpy as np
 import pytest
+from PIL import Image, ImageDraw
 from playwright.sync_api import Browser
 
 import planning
 from conftest import shown
+from riffler.analyse import drawn
 from riffler.analyse.casting import cast
 from riffler.analyse.cornering import one_for_all, rounded_again
 from riffler.analyse.drawn import style_of
@@ -88,6 +90,41 @@ def test_what_no_style_sheet_draws_is_refused() -> None:
     room[...] = ((x + y < 140) & (x > 20) & (y > 20))[..., None]
     assert style_of(room) is None
     assert style_of(np.zeros((20, 20, 4), np.float32)) is None
+
+
+@pytest.mark.parametrize("fine", [4, 16])  # pixels of the ends are covered by 15 parts of 16, or 248
+@pytest.mark.parametrize(("width", "height"), [(140, 44), (100, 32), (64, 64), (40, 120)])
+def test_pills_and_discs_cast_nothing_by_their_smooth_ends(
+    width: int, height: int, fine: int
+) -> None:
+    picture = Image.new("L", (fine * (width + 8), fine * (height + 8)))
+    ends = (4 * fine, 4 * fine, fine * (width + 4) - 1, fine * (height + 4) - 1)
+    ImageDraw.Draw(picture).rounded_rectangle(ends, fine * min(width, height) / 2, 255)
+    alpha = np.asarray(picture.resize((width + 8, height + 8), Image.Resampling.BOX)) / 255
+    found = style_of((alpha[..., None] * np.array([0.9, 0.7, 0.3, 1])).astype(np.float32))
+    assert found is not None
+    style, box = found
+    assert box == Box(4, 4, width, height)
+    assert style.shadows == ()
+    assert near(style, 1) == pytest.approx([min(width, height) / 2] * 4, abs=0.8)
+
+
+@pytest.mark.parametrize(
+    ("covered", "is_part"), [(0.5, False), (0.7, False), (0.8, True), (0.95, True)]
+)
+def test_a_line_that_a_curve_nearly_fills_belongs_to_the_box(covered: float, is_part: bool) -> None:
+    height, radius = 40, 20
+    rows = np.arange(height) + 0.5
+    begins = radius - np.sqrt(radius**2 - (rows - radius) ** 2)
+    columns = np.arange(90)
+    alpha = np.clip(columns + 1 - begins[:, None] - 8, 0, 1)
+    alpha[:, 8] = np.where(begins < 0.4, covered, 0)
+    alpha[:, 80:] = 0
+    room = np.zeros((height + 8, 90, 4), np.float32)
+    room[4:-4] = alpha[..., None]
+    whole = Box(9, 4, 71, height)
+    wide = drawn._with_tips(room[..., 3], whole, 1.0)
+    assert wide == (Box(8, 4, 72, height) if is_part else whole)
 
 
 @pytest.mark.parametrize("spread", [0, 6, -5])

@@ -14,7 +14,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.analyse.casting import shadows_of
-from riffler.analyse.cornering import one_for_all, rounded_again
+from riffler.analyse.cornering import cover, one_for_all, rounded_again
 from riffler.analyse.exact_edges import border_of
 from riffler.analyse.fill import ENOUGH, Filling, fill_of
 from riffler.analyse.gradient import stops_of
@@ -33,10 +33,17 @@ Alpha = npt.NDArray[np.float32]
 WHOLE = 2.5 / 255
 
 #: The part of a pixel that is covered where it counts as whole, and the steps of radii.
-COVERED, STEP = 0.985, 0.25
+COVERED, STEP = 0.99, 0.25
+
+#: A radius so near half of the shorter side, as a part of it, is that of a pill.
+NEARLY_HALF = 0.96
 
 #: By how much a box has to be more opaque than the shadow at its corner, in 0..1.
 CONTRAST = 0.1
+
+#: The least of a line of pixels that the tip of a curve covers which belongs to the box, 0..1; and
+#: the part of that line up to which it is a tip, and no straight side.
+TIP, POINTED = 0.75, 0.5
 
 #: How deep a border is looked for, and the largest radius, in pixels.
 DEEPEST, ROUNDEST = 24, 160
@@ -57,6 +64,7 @@ def style_of(pixels: Pixels) -> tuple[Style, Box] | None:
     box = marked_box(whole)
     if most < 16 / 255 or box is None or min(box.width, box.height) < 6:
         return None
+    box = _with_tips(alpha, box, most)
     inside = whole[box.y : box.bottom, box.x : box.right]
     part = pixels[box.y : box.bottom, box.x : box.right]
     radii = _radii(part[..., 3], most)
@@ -77,6 +85,36 @@ def style_of(pixels: Pixels) -> tuple[Style, Box] | None:
     return replace(style, shadows=tuple(_as_written(shadow, is_round) for shadow in shadows)), box
 
 
+def _with_tips(alpha: Alpha, box: Box, most: float) -> Box:
+    """The box with the lines outside it that the tips of its curves nearly fill.
+
+    No pixel at the end of a pill need be covered wholly.
+    """
+    left, top, right, bottom = box.x, box.y, box.right, box.bottom
+    wide = np.pad(alpha, 2)
+    rows, columns = slice(top + 2, bottom + 2), slice(left + 2, right + 2)
+    grows = [
+        _is_tip(wide[rows, left + 1], wide[rows, left], most),
+        _is_tip(wide[top + 1, columns], wide[top, columns], most),
+        _is_tip(wide[rows, right + 2], wide[rows, right + 3], most),
+        _is_tip(wide[bottom + 2, columns], wide[bottom + 3, columns], most),
+    ]
+    left, top, right, bottom = (
+        edge + step * grow
+        for edge, step, grow in zip((left, top, right, bottom), (-1, -1, 1, 1), grows, strict=True)
+    )
+    return Box.from_edges(left, top, right, bottom)
+
+
+def _is_tip(line: Alpha, beyond: Alpha, most: float) -> bool:
+    """Whether a line outside a box is nearly covered where a curve ends in it, and there alone."""
+    beneath = float(beyond.max(initial=0))
+    if most - beneath < CONTRAST:
+        return False
+    covered = (line - beneath) / (most - beneath)
+    return bool(covered.max() >= TIP and (covered >= 0.5).mean() < POINTED)
+
+
 def _sunken(inner: Pixels, radii: Radii) -> Sunken | None:
     """A shadow that falls into the fill; not looked for in pictures, which have no calm middle."""
     height, width = inner.shape[:2]
@@ -87,12 +125,20 @@ def _sunken(inner: Pixels, radii: Radii) -> Sunken | None:
 
 
 def _as_written(shadow: Shadow, is_round: bool) -> Shadow:
-    """The shadow by the blur that browsers make it of: round shapes they blur by whole pixels."""
+    """The shadow by the blur that browsers make it of: round shapes they blur by whole pixels.
+
+    Of the blurs that then look alike, people write even ones, or whole ones.
+    """
     if not is_round:
         return shadow
     blurs = np.arange(0, 1.3 * shadow.blur + 2, 0.25)
     off = np.abs(np.array([2 * _seen(blur / 2) for blur in blurs]) - shadow.blur)
-    return replace(shadow, blur=float(np.median(blurs[off <= off.min() + 0.01])))
+    alike = blurs[off <= off.min() + 0.01]
+    middle = float(np.median(alike))
+    for step in (2, 1):
+        if (rounder := alike[alike % step == 0]).size:
+            return replace(shadow, blur=float(rounder[np.argmin(np.abs(rounder - middle))]))
+    return replace(shadow, blur=middle)
 
 
 def _seen(deviation: float) -> float:
@@ -130,7 +176,8 @@ def _radius(alpha: Alpha, most: float) -> float:
     beneath = float(np.median(beside)) if beside.size else float(corner[0, 0])
     if most - beneath > CONTRAST:
         missing = int((corner < (most + beneath) / 2).sum())
-        return float(min(np.sqrt(missing / (1 - np.pi / 4)), largest))
+        radius = float(np.sqrt(missing / (1 - np.pi / 4)))
+        return radius if radius < NEARLY_HALF * largest else largest
     guess = np.sqrt(lacking / (1 - np.pi / 4))
     tried = np.arange(max(STEP, guess - 6), guess + 2, STEP)
     off = [abs(_left_out(radius) - lacking) for radius in tried]
@@ -144,13 +191,8 @@ def _wider(mask: Mask) -> Mask:
 
 
 def _left_out(radius: float) -> int:
-    """How many pixels a quarter of a disc does not cover wholly: 4 x 4 places in each are asked."""
-    side = int(np.ceil(radius))
-    places = (np.arange(4 * side) + 0.5) / 4
-    covered = np.hypot(radius - places[None], radius - places[:, None]) <= radius
-    covered |= (places[None] > radius) | (places[:, None] > radius)
-    shares = covered.reshape(side, 4, side, 4).mean(axis=(1, 3))
-    return int((shares < COVERED).sum())
+    """How many pixels a quarter of a disc does not cover wholly."""
+    return int((cover(radius, int(np.ceil(radius))) < COVERED).sum())
 
 
 def _rounded(shape: tuple[int, ...], radii: list[float]) -> Mask:

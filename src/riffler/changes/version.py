@@ -12,13 +12,13 @@ from typing import cast
 from riffler.analyse.style import Style
 from riffler.color import Bytes, to_bytes
 from riffler.geometry import Box, Point, Rect
-from riffler.measure.css import by_hand
 from riffler.mockup.model import Layer, LayerText, drawings
 from riffler.mockup.svg.document import SvgDocument
 from riffler.mockup.svg.hull import own_matrix
 from riffler.mockup.svg.text_element import pen
 from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
+from riffler.reading.style_fit import by_hand
 from riffler.workspace import Opened
 
 #: Texts in pixels that are read and whose type is looked for: each takes half a second.

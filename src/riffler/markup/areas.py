@@ -10,13 +10,13 @@ from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.pieces import PICTURED, Pieces, Shown
 from riffler.markup.setting import Setting
-from riffler.measure.css import by_hand
 from riffler.mockup.model import Layer, drawings
 from riffler.reading.clickable import Clickable
 from riffler.reading.judgement import Becomes
 from riffler.reading.part import PagePart, PartKind
 from riffler.reading.reading import Reading
 from riffler.reading.states import CURRENT, States, states_of
+from riffler.reading.style_fit import by_hand
 
 _SHAPES = {PartKind.ROWS: Shape.STACK, PartKind.COLUMNS: Shape.ROW, PartKind.PILE: Shape.PILE}
 

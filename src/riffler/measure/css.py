@@ -8,20 +8,17 @@ from functools import partial
 
 from riffler.analyse.declared import declarations
 from riffler.analyse.lettering import Lettering
-from riffler.analyse.style import CLEAR, Radii, Style
+from riffler.analyse.style import CLEAR, Style
 from riffler.geometry import Rect
 from riffler.measure.units import Scale
 from riffler.mockup.model import Layer, LayerText, drawings
 from riffler.reading.judgement import Becomes, Judgement
 from riffler.reading.reading import Reading
-from riffler.reading.style_fit import fitted
+from riffler.reading.style_fit import by_hand, fitted
 from riffler.reading.wording import reason
 
 #: A box that covers so much of a group is the box of the group.
 PLATE = 0.98
-
-#: A length so near a whole CSS pixel was meant to be one.
-NEARLY = 1 / 3
 
 #: What CSS calls the weights that have names, and how text that is not set from the left stands.
 WEIGHTS, ALIGNED = {400: "normal", 700: "bold"}, {"middle": "center", "end": "right"}
@@ -75,36 +72,12 @@ def _style(reading: Reading, layer: Layer, judgement: Judgement, is_fitted: bool
     """The style as the document says it, or as it is fitted to the pixels."""
     if judgement.is_said or judgement.becomes not in (Becomes.CSS, Becomes.PICTURE):
         return judgement.style if judgement.becomes is Becomes.CSS else None
-    style = (fitted(reading, layer) if is_fitted else None) or judgement.style
+    style = (_fitted(reading, layer) if is_fitted else None) or judgement.style
     return style and by_hand(style, reading.density)
 
 
-def by_hand(style: Style, density: float) -> Style:
-    """A style that was measured in pixels, in lengths as people write them: halves of a CSS pixel.
-
-    What is within a third of a whole pixel is one.
-    """
-
-    def told(length: float) -> float:
-        value = length / density
-        whole = abs(value - round(value)) < NEARLY
-        return (round(value) if whole else round(2 * value) / 2) * density
-
-    return replace(
-        style,
-        radii=style.radii and Radii(*map(told, style.radii.listed)),
-        border=style.border and replace(style.border, width=told(style.border.width)),
-        shadows=tuple(
-            replace(
-                shadow,
-                x=told(shadow.x),
-                y=told(shadow.y),
-                blur=told(shadow.blur),
-                spread=told(shadow.spread),
-            )
-            for shadow in style.shadows
-        ),
-    )
+def _fitted(reading: Reading, layer: Layer) -> Style | None:
+    return fitted(reading.renderer, layer, reading.painted(layer))
 
 
 def _plate(reading: Reading, group: Layer) -> Layer | None:

@@ -20,6 +20,7 @@ from riffler.mockup.model import Layer, LayerKind, LayerText, Mockup, drawings, 
 from riffler.reading.exact import measured
 from riffler.reading.judgement import Becomes, Evidence, Judgement
 from riffler.reading.short_words import HIGHEST, short_word
+from riffler.reading.style_fit import VEIL, by_hand, fitted
 from riffler.reading.vectors import declared
 from riffler.render.renderer import Renderer
 from riffler.render.sampling import crop, sample, thinned
@@ -42,9 +43,6 @@ STRIP = 6
 #: The piece of a layer, in pixels, in which letters are looked for.
 PIECE_WIDTH, PIECE_HEIGHT = 1600, 700
 
-#: Opacity up to which what paints is a veil.
-VEIL = 1 / 16
-
 #: The widest border that is taken for one, in CSS pixels.
 BORDER = 3
 
@@ -56,6 +54,7 @@ class Reading:
         self.renderer = renderer
         self.density = density
         self._judgements: dict[str, Judgement] = {}
+        self._casting: dict[str, Style | None] = {}
         self._boxes: dict[str, Box | None] = {}
         self._extents: dict[str, Box | None] = {}
         self._lettering: dict[str, Lettering | None] = {}
@@ -196,7 +195,8 @@ class Reading:
         rim = math.ceil(BORDER * self.density / step)
         fill = fill_of(pixels, rim)
         if style := _style(layer, outline, fill):
-            return _css(measured(self.renderer, layer, style.scaled(step), self.density))
+            style = measured(self.renderer, layer, style.scaled(step), self.density)
+            return _css(self._as_cast(layer, style))
         if outline.shape is OutlineShape.ODD and (frame := frame_of(pixels)):
             frame = replace(frame.scaled(step), opacity=layer.opacity, blend=layer.blend)
             return _css(frame)
@@ -207,6 +207,22 @@ class Reading:
         if outline.shape is OutlineShape.RECTANGLE and (tile := self._tile(box, shown, pixels)):
             return tile
         return _picture(layer, pixels, outline, fill)
+
+    def _as_cast(self, layer: Layer, style: Style) -> Style:
+        """The style with the shadows that all pixels show, fitted once for layers painted alike.
+
+        How dark and how soft a shadow is can't be told from how far it is seen.
+        """
+        if not style.shadows or self.mockup.is_vector:
+            return style
+        paint = self.renderer.essence(layer.address)
+        if paint not in self._casting:
+            whole = fitted(self.renderer, layer, self.painted(layer))
+            self._casting[paint] = whole and by_hand(whole, self.density)
+        exact = self._casting[paint]
+        if exact is None or not exact.shadows:
+            return style
+        return replace(style, shadows=exact.shadows, radii=style.radii and exact.radii)
 
     def _find_lettering(self, layer: Layer) -> Lettering | None:
         """Letters want every pixel, but not of a whole page."""

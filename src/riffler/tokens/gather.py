@@ -7,13 +7,13 @@ from itertools import pairwise
 
 from riffler.analyse.style import Style
 from riffler.hexcolor import parse_hex
-from riffler.measure.css import by_hand
 from riffler.measure.frame import Frame
 from riffler.mockup.model import Layer, LayerText
 from riffler.reading.judgement import Becomes, Evidence, Judgement
 from riffler.reading.page_tree import page
 from riffler.reading.part import PagePart, PartKind
 from riffler.reading.reading import GROUND, Reading
+from riffler.reading.style_fit import by_hand
 from riffler.render.sampling import sample
 from riffler.roles.words import ground
 from riffler.tokens.inks import inks_of
