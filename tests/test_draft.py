@@ -114,10 +114,10 @@ def test_the_examples_mockups_are_understood(
     assert all(re.search(r"rounded 14 px, shadow 0 (4 14\.5|5 16) px #\w{8}$", why) for why in plates)
 
     for layer in (layer for layer in said if layer.endswith("/plate")):  # one measure of a shadow
-        css = riffler("measure", layer, "--css", cwd=bare).stdout
+        sheet = riffler("measure", layer, "--css", cwd=bare).stdout
         numbers = [
             re.findall(r"#\w+|[\d.]+", text.partition("shadow")[2].partition(";")[0])
-            for text in (css, said[layer])
+            for text in (sheet, said[layer])
         ]
         assert numbers[0] == numbers[1] != []
 
