@@ -1,0 +1,208 @@
+"""Faults put into the code on purpose, one at a time, and which of them no test sees. By hand.
+
+    python -m benchmarks.planted [--near] [ROOM...]
+
+Half of them move a number that decides something visible, by half or twice; the others are slips
+of the pen. Each is put into a copy of the tree, where the tests of its room run first and then, if
+they saw nothing, all of them (not with `--near`). What is not caught wants a row in a table test.
+"""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+import tempfile
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+ROOT = Path(__file__).parents[1]
+
+#: The tests that look at a room first.
+TESTS = {
+    "analyse": "reading fitting raster levels",
+    "changes": "changes carried taken",
+    "cutlist": "cutlist boxes addresses",
+    "encode": "levels codecs choosing png",
+    "fit": "fit fit_parts fit_reading",
+    "geometry.py": "geometry measure",
+    "icon": "icons",
+    "jobs": "tasks",
+    "markup": "rough markup",
+    "measure": "measure",
+    "mockup": "mockups vectors",
+    "output": "ledger faults cut",
+    "plan": "survey findings draft mark",
+    "proof": "check",
+    "reading": "reading understanding draft",
+    "render": "drawing extents blend",
+    "roles": "roles",
+    "site": "build page",
+    "sprite": "vector_files",
+    "tidy": "tidying tidied_drawn",
+    "tokens": "tokens handover",
+    "typeset": "typeset",
+    "vector": "vector_files",
+    "webfonts": "webfonts handover",
+}
+
+
+@dataclass(frozen=True)
+class Planted:
+    """A fault: the file, what stands there once, and what stands there instead."""
+
+    file: str
+    old: str
+    new: str
+
+
+NUMBERS = [
+    Planted("markup/zones.py", "NAV_WORDS, NAV_LINKS = 3, 3", "NAV_WORDS, NAV_LINKS = 3, 6"),
+    Planted("markup/flow.py", "NEAR = 1.5", "NEAR = 6.0"),
+    Planted("markup/places.py", "COLUMNS, SPARE = 420, 8", "COLUMNS, SPARE = 420, 30"),
+    Planted(
+        "fit/of_pictures.py", "ELSE, SHARE, INK = 48, 0.06, 0.6", "ELSE, SHARE, INK = 48, 0.3, 0.6"
+    ),
+    Planted("fit/of_pictures.py", "STRETCHED = 0.015", "STRETCHED = 0.08"),
+    Planted("fit/of_pixels.py", "RIM = 2", "RIM = 6"),
+    Planted(
+        "proof/contrast.py",
+        "TEXT, LARGE, LARGE_PLAIN, LARGE_BOLD = 4.5,",
+        "TEXT, LARGE, LARGE_PLAIN, LARGE_BOLD = 3.5,",
+    ),
+    Planted("proof/pictures.py", "TOO_LARGE = 2.01", "TOO_LARGE = 3.01"),
+    Planted("changes/arrangement.py", "COMMON = 0.3", "COMMON = 0.8"),
+    Planted("changes/of_boxes.py", "STOP, AT, TURN = 3,", "STOP, AT, TURN = 9,"),
+    Planted("reading/arranging.py", "GUTTER, LEVEL, LINE = 12,", "GUTTER, LEVEL, LINE = 40,"),
+    Planted("reading/bars.py", "FEWEST, LONGER = 4,", "FEWEST, LONGER = 9,"),
+    Planted("plan/checks/neighbours.py", "UNEVEN = 8", "UNEVEN = 3"),
+    Planted("plan/checks/outside.py", "SLIVER = 3", "SLIVER = 9"),
+    Planted("tokens/palette.py", "ALIKE = 0.02", "ALIKE = 0.06"),
+    Planted("encode/calm.py", "BAND, STEP, RISES = 1.33,", "BAND, STEP, RISES = 2.66,"),
+    Planted(
+        "encode/choice.py",
+        "CLEAN, REAL_SHARE, REAL_BYTES = 0.3, 0.85, 1_000",
+        "CLEAN, REAL_SHARE, REAL_BYTES = 0.3, 0.85, 4_000",
+    ),
+    Planted("typeset/tesseract.py", "CERTAIN = 60", "CERTAIN = 20"),
+    Planted("roles/joints.py", "LEAST = 8", "LEAST = 40"),
+    Planted("icon/judged.py", "ENOUGH = 3.0", "ENOUGH = 1.5"),
+]
+
+SLIPS = [
+    Planted("geometry.py", "bool(other_box)\n        )", "True\n        )"),
+    Planted(
+        "cutlist/role_checks.py",
+        "return box.x <= point.x <= box.right and",
+        "return box.x < point.x <= box.right and",
+    ),
+    Planted("cutlist/resolve.py", "other_resolved.group == slice_.group", "True"),
+    Planted(
+        "mockup/address.py", "mockup.of_kind.get(kind, [])", "mockup.of_kind.get(kind, [])[:1]"
+    ),
+    Planted(
+        "render/layered.py",
+        "if layer.address not in shown or (layer.opacity == 0",
+        "if layer.address not in shown or (layer.opacity <= 0.5",
+    ),
+    Planted("render/layered.py", "backdrop[rows.stop :] = 0", "backdrop[rows.stop + 1 :] = 0"),
+    Planted(
+        "output/publish.py", "if path.is_dir() or on_disk not in ours:", "if on_disk not in ours:"
+    ),
+    Planted(
+        "output/journal.py", "if file not in done and self._is_left(file)", "if file not in done"
+    ),
+    Planted(
+        "jobs/task.py",
+        "return digest_of(VERSION, kind.__module__, kind.__qualname__, *texts)",
+        "return digest_of(VERSION, kind.__module__, *texts)",
+    ),
+    Planted(
+        "encode/choice.py",
+        "return smallest if is_worth_a_loss(smallest, clean) else clean",
+        "return smallest",
+    ),
+    Planted(
+        "analyse/exact_edges.py",
+        "math.sqrt(lacking / (1 - math.pi / 4))",
+        "math.sqrt(lacking / (math.pi / 4))",
+    ),
+    Planted(
+        "site/stylesheet.py",
+        "return f'url(\"{links.file(asset.file)}\")'",
+        'return f"url({links.file(asset.file)})"',
+    ),
+    Planted(
+        "changes/merging.py",
+        "return [*changed, *longer[len(base) :]]",
+        "return [*longer[len(base) :], *changed]",
+    ),
+    Planted(
+        "proof/outline.py",
+        "if level > before + 1 and (before or level > 2):",
+        "if level > before + 1 and before:",
+    ),
+    Planted(
+        "measure/distances.py",
+        "return _gap(start, end, other_start, other_end) < -least",
+        "return _gap(start, end, other_start, other_end) < 0",
+    ),
+    Planted("tidy/fold.py", "or _is_turned_dashed(element, matrix)", ""),
+    Planted("webfonts/characters.py", "set(COMMON) | ", ""),
+    Planted(
+        "sprite/sheet.py",
+        'return f"-{length}px" if length else "0"',
+        'return f"{length}px" if length else "0"',
+    ),
+    Planted("vector/for_page.py", "if layer else", "if not layer else"),
+    Planted(
+        "plan/finding.py", "for first, second in PRECEDENCE", "for second, first in PRECEDENCE"
+    ),
+]
+
+
+def planted(fault: Planted, tree: Path) -> Iterator[None]:
+    """A tree with the fault in it, and without it again."""
+    path = tree / "src/riffler" / fault.file
+    text = path.read_text(encoding="utf-8")
+    if text.count(fault.old) != 1:
+        raise ValueError(f"{fault.file} has this {text.count(fault.old)} times: {fault.old}")
+    path.write_text(text.replace(fault.old, fault.new), encoding="utf-8")
+    yield
+    path.write_text(text, encoding="utf-8")
+
+
+def is_caught(tree: Path, tests: list[str]) -> bool:
+    """Whether a test fails."""
+    path = os.pathsep.join(str(tree / folder) for folder in ("src", "tests", "tools"))
+    command = [sys.executable, "-m", "pytest", "-q", "-x", "-n", "2", *tests]
+    done = subprocess.run(
+        command, cwd=tree, env={**os.environ, "PYTHONPATH": path}, capture_output=True, check=False
+    )
+    return done.returncode == 1
+
+
+def main(rooms: list[str], *, is_near: bool) -> None:
+    """Every fault in turn."""
+    missed = []
+    faults = [one for one in (*NUMBERS, *SLIPS) if not rooms or one.file.split("/")[0] in rooms]
+    with tempfile.TemporaryDirectory() as name:
+        tree = Path(name) / "tree"
+        aside = shutil.ignore_patterns(".git", ".venv", "__pycache__", ".cache", "fernhollow")
+        shutil.copytree(ROOT, tree, ignore=aside)
+        for fault in faults:
+            room = fault.file.split("/")[0]
+            near = [f"tests/test_{test}.py" for test in TESTS[room].split()]
+            near = [test for test in near if (tree / test).exists()]
+            for _ in planted(fault, tree):
+                caught = is_caught(tree, near) or (not is_near and is_caught(tree, []))
+            print("caught" if caught else "MISSED", f"{fault.file}: {fault.new}", flush=True)
+            missed += [] if caught else [fault]
+    print(f"{len(faults) - len(missed)} of {len(faults)} caught")
+
+
+if __name__ == "__main__":
+    arguments = sys.argv[1:]
+    main([one for one in arguments if one != "--near"], is_near="--near" in arguments)
