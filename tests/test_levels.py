@@ -18,6 +18,11 @@ from riffler.encode.encoding import decoded
 from riffler.encode.palette import Counted, palette
 from riffler.encode.things import drawn, things
 from riffler.encode.visible import Reference, loss
+from riffler.geometry import Box
+from riffler.project.project import Project
+from riffler.roles.joints import joints
+from riffler.workspace import Workspace
+from riffler.workspace.prepare import prepare, read_cutlists
 
 HONEY, WAX, NIGHT = (226, 163, 43), (251, 244, 228), (24, 28, 40)
 
@@ -170,6 +175,19 @@ def bar(tmp_path: Path) -> tuple[Path, np.ndarray]:
     root = write_project(tmp_path / "p", {"riffler.toml": "", "cuts/bar.toml": BAR})
     write_ora(root / "mockups/bar.ora", (360, 60), [Flat("bar", (0, 0, 360, 60), pixels=bar)])
     return root, bar
+
+
+@pytest.mark.parametrize(("along", "is_joint"), [(7, False), (8, True)])
+def test_pictures_join_where_they_touch_for_a_while(
+    tmp_path: Path, along: int, is_joint: bool
+) -> None:
+    plan = 'mockup = "../mockups/m.ora"\n[defaults]\nalt = ""\n[slice.a]\nat = [0, 0, 40, 40]\n'
+    plan += f"[slice.b]\nat = [40, {40 - along}, 30, 40]\n[slice.c]\nat = [71, 0, 20, 40]\n"
+    root = write_project(tmp_path / "p", {"cuts/m.toml": plan}, [Flat("m", (0, 0, 100, 80))])
+    project = Project.at(root)
+    (cutlist,) = prepare(Workspace(project), read_cutlists(project))
+    found = [(joint.first.slice.name, joint.side, joint.place) for joint in joints(cutlist.slices)]
+    assert found == ([("a", "right", Box(39, 40 - along, 2, along))] if is_joint else [])
 
 
 @pytest.mark.parametrize("how", ['save = ["auto"]', 'save = ["jpeg"]', 'save = ["webp", "png"]'])

@@ -132,6 +132,12 @@ def test_every_field_of_an_operation_counts(project: Path, change: dict[str, Any
     assert fingerprint(changed, workspace) != fingerprint(plain, workspace)
 
 
+def test_operations_of_two_kinds_are_two_though_they_say_the_same(project: Path) -> None:
+    workspace, place = Workspace(Project.at(project)), drawing(project / "mockups/m.ora")
+    kinds = [dataclasses.make_dataclass(name, ["drawing"], frozen=True) for name in ("A", "B")]
+    assert len({fingerprint(kind(place), workspace) for kind in kinds}) == 2
+
+
 @pytest.mark.parametrize(
     "said, is_same",
     [

@@ -267,6 +267,11 @@ def test_transforms_of_another_kind_are_left(text: str) -> None:
         ('<g><title>part</title><rect id="a" class="b" data-name="c" width="9" height="9"/></g>',
          '<path d="M0 0h9v9H0z"/>'),
         ('<desc>Created with a program.</desc><circle r="3"/>', '<circle r="3"/>'),
+        # the dashes of a circle begin at its right, wherever that has been turned
+        ('<circle r="4" fill="none" stroke="red" transform="rotate(90)"/>',
+         '<circle fill="none" stroke="red" r="4"/>'),
+        ('<circle r="4" fill="none" stroke="red" stroke-dasharray="5 2" transform="rotate(90)"/>',
+         '<circle fill="none" stroke="red" transform="rotate(90)" r="4" stroke-dasharray="5 2"/>'),
         # hidden and empty
         (('<g display="none"><circle r="3"/></g><g/><path d=""/><circle r="0"/><path d="M0 0h9"'
          ' fill="none"/><rect width="9" height="9" opacity="0"/><circle r="4"/>'), '<circle r="4"/>'),
