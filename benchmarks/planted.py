@@ -1,15 +1,19 @@
 """Faults put into the code on purpose, one at a time, and which of them no test sees. By hand.
 
-    python -m benchmarks.planted [--near] [ROOM...]
+    python -m benchmarks.planted [--near] [--seed SEED] [ROOM...]
 
 Half of them move a number that decides something visible, by half or twice; the others are slips
-of the pen. Each is put into a copy of the tree, where the tests of its room run first and then, if
+of the pen. With a seed it is forty numbers by chance, half as large again. Each is put into a copy of the tree, where the tests of its room run first and then, if
 they saw nothing, all of them (not with `--near`). What is not caught wants a row in a table test.
 """
 
 from __future__ import annotations
 
+import argparse
+import ast
+import math
 import os
+import random
 import shutil
 import subprocess
 import sys
@@ -19,6 +23,9 @@ from dataclasses import dataclass
 from pathlib import Path
 
 ROOT = Path(__file__).parents[1]
+
+#: Numbers up to which a statement is no table.
+FEW = 4
 
 #: The tests that look at a room first.
 TESTS = {
@@ -163,6 +170,35 @@ SLIPS = [
 ]
 
 
+def by_chance(seed: int, rooms: list[str], count: int = 40) -> list[Planted]:
+    """Faults in numbers at the head of modules, no tables, each of them half as large again."""
+    places = []
+    for path in sorted((ROOT / "src/riffler").rglob("*.py")):
+        text, file = path.read_text(encoding="utf-8"), str(path.relative_to(ROOT / "src/riffler"))
+        if rooms and file.split("/")[0] not in rooms:
+            continue
+        for statement in ast.parse(text).body:
+            numbers = [
+                (node, float(str(node.value)))
+                for node in ast.walk(statement)
+                if isinstance(node, ast.Constant) and type(node.value) in (int, float)
+            ]
+            if isinstance(statement, ast.Assign) and len(numbers) <= FEW:
+                places += [(file, text, node, value) for node, value in numbers if value]
+    faults = []
+    for file, text, node, value in random.Random(seed).sample(places, count):
+        line = text.splitlines()[node.lineno - 1]
+        larger = round(1.5 * value, 4) if isinstance(node.value, float) else math.ceil(1.5 * value)
+        new = f"{line[: node.col_offset]}{larger!r}{line[node.end_col_offset :]}"
+        faults.append(Planted(file, line, new))
+    return [fault for fault in faults if text_of(fault).count(fault.old) == 1]
+
+
+def text_of(fault: Planted, root: Path = ROOT) -> str:
+    """The module that a fault is for."""
+    return (root / "src/riffler" / fault.file).read_text(encoding="utf-8")
+
+
 def planted(fault: Planted, tree: Path) -> Iterator[None]:
     """A tree with the fault in it, and without it again."""
     path = tree / "src/riffler" / fault.file
@@ -186,27 +222,32 @@ def is_caught(tree: Path, tests: list[str]) -> bool:
     return done.returncode != 0
 
 
-def main(rooms: list[str], *, is_near: bool) -> None:
+def main() -> None:
     """Every fault in turn."""
-    missed = []
-    faults = [one for one in (*NUMBERS, *SLIPS) if not rooms or one.file.split("/")[0] in rooms]
+    parser = argparse.ArgumentParser()
+    parser.add_argument("--near", action="store_true")
+    parser.add_argument("--seed", type=int)
+    parser.add_argument("rooms", nargs="*")
+    wish = parser.parse_args()
+    every = [*NUMBERS, *SLIPS] if wish.seed is None else by_chance(wish.seed, wish.rooms)
+    faults = [one for one in every if not wish.rooms or one.file.split("/")[0] in wish.rooms]
+    missed = 0
     with tempfile.TemporaryDirectory() as name:
         tree = Path(name) / "tree"
-        aside = shutil.ignore_patterns(".git", ".venv", "__pycache__", ".cache", "fernhollow")
+        aside = shutil.ignore_patterns(".git", ".venv", "__pycache__", ".cache")
         shutil.copytree(ROOT, tree, ignore=aside)
         if is_caught(tree, []):
             raise RuntimeError("the tests fail without any fault")
         for fault in faults:
-            room = fault.file.split("/")[0]
-            near = [f"tests/test_{test}.py" for test in TESTS[room].split()]
+            names = TESTS.get(fault.file.split("/")[0], "commands").split()
+            near = [f"tests/test_{name}.py" for name in names]
             near = [test for test in near if (tree / test).exists()]
             for _ in planted(fault, tree):
-                caught = is_caught(tree, near) or (not is_near and is_caught(tree, []))
+                caught = is_caught(tree, near) or (not wish.near and is_caught(tree, []))
             print("caught" if caught else "MISSED", f"{fault.file}: {fault.new}", flush=True)
-            missed += [] if caught else [fault]
-    print(f"{len(faults) - len(missed)} of {len(faults)} caught")
+            missed += not caught
+    print(f"{len(faults) - missed} of {len(faults)} caught")
 
 
 if __name__ == "__main__":
-    arguments = sys.argv[1:]
-    main([one for one in arguments if one != "--near"], is_near="--near" in arguments)
+    main()

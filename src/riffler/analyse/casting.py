@@ -24,6 +24,10 @@ SEEN, GOOD = 2 / 255, 0.6 / 255
 #: So many columns, and rows, of the surroundings on each side are looked at.
 LINES = 20
 
+#: The widest spread, in pixels; what is so little may be none, and how many times less well the
+#: shadow without it may lie.
+WIDEST, LITTLE, AS_WELL = 120.0, 1.2, 1.25
+
 #: Bands that a round corner is cut into at the most: an eighth of a level of 255 off at a radius of
 #: 200 pixels.
 ARCS = 96
@@ -58,12 +62,21 @@ def shadows_of(pixels: Pixels, box: Box, radii: Radii) -> tuple[Shadow, ...] | N
     reach = _reach(pixels[..., 3], box)
     if reach is None or not around.seen.any():
         return ()
-    first = _best(around, [[start] for start in _starts(reach)])
+    first = _without_spread(around, _best(around, [[start] for start in _starts(reach)]))
     if first.off <= 2 * GOOD:
         return first.shadows
     better = _best(around, _pairs(first, reach))
     best = better if better.off < 0.7 * first.off else first
     return best.shadows if best.off <= 4 * GOOD else None
+
+
+def _without_spread(around: Surroundings, fit: _Fit) -> _Fit:
+    """The fit of one shadow with no spread, where hardly any was found and that lies as well."""
+    x, y, deviation, spread, alpha = (float(value) for value in fit.numbers)
+    if abs(spread) > LITTLE:
+        return fit
+    plain = _best(around, [[[x, y, max(deviation + spread / 2, SHARPEST), 0.0, alpha]]], widest=0.0)
+    return plain if plain.off <= max(GOOD, AS_WELL * fit.off) else fit
 
 
 def cast(
@@ -151,15 +164,17 @@ class _Fit:
         return tuple(found_shadows)
 
 
-def _best(around: Surroundings, starts: Sequence[Sequence[Sequence[float]]]) -> _Fit:
-    """The best of the fits that begin with some numbers for each shadow."""
+def _best(
+    around: Surroundings, starts: Sequence[Sequence[Sequence[float]]], widest: float = WIDEST
+) -> _Fit:
+    """The best of the fits that begin with some numbers for each shadow, spread no wider."""
     from scipy.optimize import least_squares
 
     def rest(numbers: Floats) -> Floats:
         return _rest(around, numbers)[0].ravel()
 
-    low = np.array([-200.0, -200, SHARPEST, -60, 0.0])
-    high = np.array([200.0, 200, 120, 120, 1.0])
+    low = np.array([-200.0, -200, SHARPEST, -widest / 2 - 1e-5, 0.0])
+    high = np.array([200.0, 200, 120, widest + 1e-5, 1.0])
     best: _Fit | None = None
     for start in starts:
         first = np.concatenate([np.asarray(group, float) for group in start])
