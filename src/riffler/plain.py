@@ -32,7 +32,7 @@ def clean(text: str) -> str:
 
 
 def clean_lines(text: str) -> str:
-    """The same of several lines, which stay lines."""
+    """Several lines of text from a file, with that mark, and with their line ends."""
     return "\n".join(map(clean, text.split("\n")))
 
 

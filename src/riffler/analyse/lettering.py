@@ -58,7 +58,7 @@ class Lettering:
     color: str
 
     def moved(self, x: int, y: int) -> Lettering:
-        """The same, further right and down."""
+        """The lettering moved by `x` to the right and `y` down."""
         return replace(self, lines=tuple(line.moved(x, y) for line in self.lines))
 
 

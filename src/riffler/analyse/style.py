@@ -106,7 +106,7 @@ class Style:
     radial: Radial | None = None
 
     def scaled(self, by: float) -> Style:
-        """The same in other pixels."""
+        """The style with every length times `by`."""
         return replace(
             self,
             radii=self.radii and self.radii.scaled(by),

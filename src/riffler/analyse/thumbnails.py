@@ -23,13 +23,13 @@ SHAPE = (len(GROUNDS), THUMB, THUMB, 3)
 def content(first: Bytes, second: Bytes) -> float:
     """How different two pictures look, whatever their sizes: 0 the same, 1 black and white.
 
-    one, other: (H, W, 4) uint8, straight RGBA.
+    first, second: (H, W, 4) uint8, straight RGBA.
     """
     return unlike(thumbs(first), thumbs(second))
 
 
 def unlike(first: Thumbs, second: Thumbs) -> float:
-    """The same of thumbnails; the worse of the grounds counts."""
+    """How different two pictures look by their thumbnails: the worse of the grounds counts."""
     return float(np.abs(first - second).mean(axis=(1, 2, 3)).max()) / 255
 
 

@@ -61,7 +61,7 @@ class _Record:
         write_note(project.work / TAKING, body, is_here=True, is_lasting=True)
 
     def _checked(self, project: Project) -> _Record:
-        """The same. Raises ValueError where it names other files than are ever taken over."""
+        """This record. Raises ValueError where it names other files than are ever taken over."""
         cuts = project.settings.folders.cuts
         for change in self.files:
             is_cutlist = project.is_source(change.file, cuts, ".toml")

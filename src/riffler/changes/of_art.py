@@ -124,7 +124,7 @@ def _fitted(first: Bytes, second: Bytes) -> Bytes:
 
 
 def _redrawn(was: Art, now: Art) -> Found:
-    """The same shapes in other colours, or drawn anew."""
+    """Whether one picture is the other in other colours, or drawn anew."""
     first, second = _fitted(was.pixels, now.pixels), now.pixels
     shape = np.abs(first[..., 3].astype(np.int16) - second[..., 3]).mean()
     if shape > ONE_SHAPE:

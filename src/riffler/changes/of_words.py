@@ -53,7 +53,7 @@ def differences(both: Both) -> Iterator[Found]:
 
 
 def said(was: LayerText, now: LayerText) -> Iterator[Found]:
-    """The same of two texts of documents, whether anything is painted of them or not."""
+    """Differences between two texts as their documents say them, painted or not."""
     before, after = (" ".join(words.text.split()) for words in (was, now))
     if before != after:
         yield ChangeKind.WORDS, (Aspect("text", was.text, now.text),)

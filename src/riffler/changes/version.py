@@ -108,7 +108,7 @@ class Version:
         return Rect(point.x, point.y - words.size, words.size, words.size)
 
     def rect_at(self, address: str | None) -> Rect | None:
-        """The same of the drawing of an address; None where there is none."""
+        """Rectangle of the drawing at `address`; None where there is none."""
         thing = self.by_address.get(address or "")
         return self.rect(thing) if thing else None
 

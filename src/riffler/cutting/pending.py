@@ -26,7 +26,7 @@ def is_pending(task: Task[Any], cache: Cache, workspace: Workspace) -> bool:
 def split(
     tasks: Sequence[Task[Any]], cache: Cache, workspace: Workspace
 ) -> tuple[list[Task[Any]], list[Task[Any]]]:
-    """Those whose results are known, and those that are pending."""
+    """Tasks whose results are in the cache, and tasks that are pending."""
     pending = [is_pending(task, cache, workspace) for task in tasks]
     return (
         [task for task, is_new in zip(tasks, pending, strict=True) if not is_new],

@@ -45,7 +45,7 @@ class FindGround:
 
     @property
     def is_long(self) -> bool:
-        """It is not."""
+        """Never: a colour is quickly found."""
         return False
 
     def run(self, workspace: Workspace) -> RegionGround:

@@ -107,7 +107,7 @@ class Jpeg:
         return [full, replace(full, hues="half")]
 
     def quick(self, straight: Bytes, quality: int) -> bytes:
-        """The same pixels in more bytes."""
+        """The file with pixels of the best one, encoded faster and larger."""
         return self._encoded(straight, quality, is_quick=True)
 
     def best(self, straight: Bytes, quality: int) -> bytes:

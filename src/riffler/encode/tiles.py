@@ -81,7 +81,7 @@ def telling(straight: Bytes, every: Sequence[Place], count: int) -> list[Place]:
 def worst(first: Bytes, second: Bytes, side: int, count: int) -> list[Place]:
     """The squares about where two pictures differ most for how much happens there.
 
-    one, other: (H, W, 3) uint8.
+    first, second: (H, W, 3) uint8.
     """
     off = np.abs(first.astype(np.int16) - second)
     happens = np.zeros_like(off)

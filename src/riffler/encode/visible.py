@@ -182,7 +182,7 @@ def loss(reference: Bytes, other_pixels: Bytes) -> float:
 
 
 def _inside(every: Sequence[Place], tile: Place) -> list[Place]:
-    """Those of some things that lie in a tile whole, with room around them."""
+    """The things that lie in a tile whole, with room around them."""
     return [
         thing
         for thing in every

@@ -88,7 +88,7 @@ def moved(
 def _still(
     wanted: Grey, seen: Grey, start: tuple[int, int], power: float
 ) -> tuple[float, float, float] | None:
-    """The same for a piece that lies at a place, to a pixel: nothing else is looked at then."""
+    """The offset of a piece that lies at `start` to within a pixel, found there alone."""
     (x, y), (height, width) = start, wanted.shape
     if min(x, y) < 1 or y + height >= len(seen) or x + width >= seen.shape[1]:
         return None

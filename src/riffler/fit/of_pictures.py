@@ -241,7 +241,7 @@ def _painter(thing: ExpectedThing, seen: SeenPage) -> int:
 
 
 def covered(placed: Placed, wanted: Expected, seen: SeenPage) -> Placed:
-    """The same, and whether something lies on it that does not in the mockup."""
+    """`placed` with a difference where something lies on it that does not in the mockup."""
     thing, to = placed.thing, placed.box
     box = thing.box
     there = shifted(seen, wanted.on_canvas(box), placed.dx, placed.dy)

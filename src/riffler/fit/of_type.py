@@ -22,7 +22,7 @@ SPACED = 0.2
 
 
 def typed(roots: Sequence[Root], texts: Mapping[int, SeenText], wanted: Expected) -> list[Root]:
-    """The same, the type of texts that nobody read told by setting the page's words in faces."""
+    """The roots, with the type of unread texts found by setting the page's words in faces."""
     left, found_roots = MOST, []
     for root in roots:
         text = texts.get(root.placed.number)

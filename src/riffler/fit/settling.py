@@ -16,7 +16,7 @@ SWAPPED = 4.0
 
 
 def with_swaps(placed: Sequence[Placed]) -> list[Placed]:
-    """The same, pictures that lie where the other should said to have changed places."""
+    """The things, with pictures that lie where another one should marked as swapped."""
     placements = list(placed)
     for n, one_placed in enumerate(placements):
         for m in range(n + 1, len(placements)):
@@ -41,7 +41,7 @@ def _swapped(first: Placed, second: Placed) -> Placed:
 
 
 def without_shadows(placed: Sequence[Placed]) -> list[Placed]:
-    """The same, without a word on things that only lie under what is off itself."""
+    """The things, without differences of those that only lie under what is off itself."""
     wrong = [
         one_placed
         for one_placed in placed

@@ -36,7 +36,7 @@ class Session:
         return answer
 
     def on(self, event: str, handler: Callable[[Mapping[str, Any]], None]) -> None:
-        """Have `handler` called with what an event tells."""
+        """Calls `handler` with the parameters of each event of that name."""
         self._cdp.on(event, handler)
 
 

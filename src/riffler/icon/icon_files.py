@@ -71,7 +71,7 @@ class MakeIcons:
 
     @property
     def is_long(self) -> bool:
-        """It is not."""
+        """Never: icons are small."""
         return False
 
     def run(self, workspace: Workspace) -> Icons:

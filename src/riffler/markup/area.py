@@ -82,5 +82,5 @@ class Area:
                 yield area.setting
 
     def holding(self, *parts: Area) -> Area:
-        """The same with other parts."""
+        """The area with other parts."""
         return replace(self, parts=parts)

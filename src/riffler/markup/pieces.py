@@ -148,7 +148,7 @@ def _lies_on(box: Box, around: Box) -> bool:
 
 
 def _painting(mockup: Mockup, shown: frozenset[str]) -> frozenset[str]:
-    """Those of the layers that are on in groups that are on."""
+    """Addresses of the layers that are on, in groups that are on."""
     return frozenset(_on(mockup.layers, shown))
 
 

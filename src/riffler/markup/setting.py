@@ -86,7 +86,7 @@ class Setting:
         return Rect(left, self.baseline - rise, self.width, self.step * self.rows)
 
     def stepped(self, step: float) -> Setting:
-        """The same with another line height."""
+        """The setting with another line height."""
         return replace(self, step=step)
 
 

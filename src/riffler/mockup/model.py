@@ -184,7 +184,7 @@ class Mockup:
         return frozenset((address, *inside, *(up.address for up in self.ancestors(address))))
 
     def with_words(self, addresses: frozenset[str]) -> Mockup:
-        """The same mockup with these layers known to be words; groups stay groups."""
+        """The mockup with these layers known to be words; groups stay groups."""
 
         def marked(layer: Layer) -> Layer:
             is_words = layer.address in addresses and not layer.is_group

@@ -49,7 +49,7 @@ class Pictures:
 
 
 def pieces(data: bytes) -> Iterator[memoryview]:
-    """The same bytes, some at a time."""
+    """The bytes in pieces, for a response that is sent bit by bit."""
     whole = memoryview(data)
     for at in range(0, len(whole), PIECE):
         yield whole[at : at + PIECE]

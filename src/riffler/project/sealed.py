@@ -126,7 +126,7 @@ def _new_identity(work: Path) -> bytes:
 
 
 def _hexadecimal(path: Path, count: int) -> bytes:
-    """So many bytes in hexadecimal from a file; empty where they are not there."""
+    """The `count` bytes that a file holds in hexadecimal; empty where it does not."""
     try:
         data = read_whole(path) if path.stat().st_size == 2 * count else b""
     except (OSError, RifflerError):

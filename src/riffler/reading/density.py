@@ -36,7 +36,7 @@ def likely(reading: Reading) -> Density:
 
 
 def at_a_glance(reading: Reading) -> Density:
-    """The same with a look at the letters of some texts alone, the smallest of those in pixels."""
+    """The density by fewer signs: only some texts are drawn, the smallest of those in pixels."""
     mockup, renderer = reading.mockup, reading.renderer
     lines = [layer for layer in reading.drawings() if mockup.shows(layer) and _is_a_line(layer)]
     edges = _by_edges(renderer, {layer.address for layer in lines})

@@ -251,7 +251,7 @@ class _Homes:
         return self._holders[min(homes)[1]] if homes else None
 
     def _around(self, thing: _Thing) -> set[int]:
-        """Those that are lower in the stack and whose box holds it."""
+        """Numbers of the things below `thing` in the stack whose box holds it."""
         box = thing.part.box
         around = self._sides <= (box.x, box.y, -box.right, -box.bottom)
         lower = around.all(axis=1) & (self._depths > thing.depth)

@@ -46,7 +46,7 @@ class Extent:
     solid_columns: Flags
 
     def within(self, box: Box) -> Extent:
-        """The same where `box` is what is stored, most of it clear."""
+        """The extent of a layer of which only `box` is stored: the rest is clear."""
         if box == self.box:
             return self
         top, left = self.box.y - box.y, self.box.x - box.x

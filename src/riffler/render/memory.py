@@ -20,7 +20,7 @@ _TRIM_THRESHOLD, _MMAP_THRESHOLD = -1, -3
 
 @cache
 def give_back_large_blocks() -> None:
-    """Have the C library return every large block as soon as it is freed.
+    """Tells the C library to return every large block as soon as it is freed.
 
     By itself glibc raises the size from which it does so up to 32 MB after the first large block is
     freed, and keeps the holes that strips of layers leave: a third of the peak. Elsewhere nothing

@@ -45,7 +45,7 @@ class Reaches:
         self._mockup, self._reach, self._may_flood = mockup, reach, may_flood
 
     def near(self, box: Box, shown: frozenset[str]) -> frozenset[str]:
-        """Those that may paint in a box, and what is no layer; each layer is measured once."""
+        """Layers that may paint in a box, and drawings that are no layer; each is measured once."""
         known_layers, parents = self._mockup.by_address, self._mockup.parents
         is_few = len(shown) * MANY < len(known_layers)  # then what is off is not even measured
         table = (

@@ -100,7 +100,7 @@ class VectorEngine:
         return self._pruner.pruned(near, place, box.size, is_copy=True)
 
     def _near(self, box: Box, shown: frozenset[str]) -> frozenset[str]:
-        """Those layers that may paint in a box: no picture is unpacked that lies elsewhere."""
+        """The shown layers that may paint in a box: no picture is unpacked that lies elsewhere."""
         return self._reaches.near(box, shown)
 
     def _paint_of(self, layer: Layer) -> Box | None:
@@ -157,7 +157,7 @@ class VectorEngine:
         return inner.outward() & self._reach()
 
     def exact_box(self, layer: Layer, extent: Extent) -> Rect | None:
-        """The same with fractions of pixels."""
+        """Box that a layer paints, with fractions of pixels; None where only drawing tells."""
         key = (layer.address, extent is not Extent.PAINTED)
         if key not in self._measured:
             self._measured[key] = self._measure(layer, without_filters=key[1])

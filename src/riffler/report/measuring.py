@@ -166,7 +166,7 @@ def _document(document: Document, scale: Scale) -> Iterator[tuple[str, str, str]
 
 
 def _left(count: int, what: str) -> Iterator[tuple[str, str, str]]:
-    """That there are more than are shown."""
+    """A row that says how many more there are than are shown, if any."""
     if count > SHOWN:
         yield "", "...", f"and {count - SHOWN} more {what}: --json"
 

@@ -44,7 +44,7 @@ def write(
 def pictures(first: Bytes, second: Bytes, density: float) -> dict[str, str]:
     """Both pictures and how they differ as addresses of data, and their size in CSS pixels.
 
-    one, other: (H, W, 4) uint8, straight RGBA, at so many pixels per CSS pixel.
+    first, second: (H, W, 4) uint8, straight RGBA, at so many pixels per CSS pixel.
     """
     wanted, pixels = _same_size(first, second)
     return {

@@ -34,7 +34,7 @@ class TooMuchError(Exception):
 
 
 class TooLongError(TooMuchError):
-    """It took too long; raised in a thread from outside, which gives it no words."""
+    """A page took too long; raised in its thread from outside, which gives it no message."""
 
     def __str__(self) -> str:
         return f"The page was not done after {SECONDS:g} s."
@@ -91,7 +91,7 @@ def _bounded_time() -> Iterator[None]:
 
 @contextlib.contextmanager
 def _bounded_thread() -> Iterator[None]:
-    """The same for a thread, by its own processor time: signals go to the main one alone."""
+    """Bounds the processor time of a thread: signals go to the main one alone."""
     if not hasattr(time, "pthread_getcpuclockid"):
         yield
         return
@@ -115,7 +115,7 @@ def _bounded_thread() -> Iterator[None]:
 
 
 def _raise_in(thread: int, error: type[Exception] | None) -> None:
-    """Have a thread raise an error where it is, or no longer. CPython's SetAsyncExc."""
+    """Raises an error in another thread, or takes that back. CPython's SetAsyncExc."""
     import ctypes
 
     pointer = ctypes.py_object(error) if error is not None else None

@@ -58,7 +58,7 @@ class MakeSprite:
 
     @property
     def is_long(self) -> bool:
-        """It is not."""
+        """Never: a sprite is encoded at one setting."""
         return False
 
     def run(self, workspace: Workspace) -> SpriteSheets:

@@ -120,5 +120,5 @@ class Tokens:
     unused: tuple[tuple[Sort, str], ...] = ()
 
     def of(self, sort: Sort) -> tuple[Token, ...]:
-        """Those of one sort."""
+        """The tokens of one sort."""
         return tuple(token for token in self.tokens if token.sort is sort)

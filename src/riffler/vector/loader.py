@@ -47,7 +47,7 @@ class MakeLoader:
 
     @property
     def is_long(self) -> bool:
-        """It is not."""
+        """Never: it is a few lines of text."""
         return False
 
     def run(self, workspace: Workspace) -> LoaderFile:

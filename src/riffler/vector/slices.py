@@ -45,7 +45,7 @@ class SaveVector:
 
     @property
     def is_long(self) -> bool:
-        """It is not."""
+        """Never: drawings are tidied quickly."""
         return False
 
     def run(self, workspace: Workspace) -> VectorData:

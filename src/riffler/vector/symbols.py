@@ -55,7 +55,7 @@ class MakeSymbols:
 
     @property
     def is_long(self) -> bool:
-        """It is not."""
+        """Never: drawings are tidied quickly."""
         return False
 
     def run(self, workspace: Workspace) -> SymbolFile:

@@ -166,7 +166,7 @@ def _boxes(cutlist: OpenCutlist) -> dict[str, Box]:
 
 
 def _inside(boxes: Mapping[str, Box], slice_: ResolvedSlice) -> dict[str, Box]:
-    """Those that a slice shows, in any state, and that lie in it."""
+    """Boxes of the layers that a slice shows in any state and that lie in it."""
     shown = frozenset[str]().union(*(state.shown for state in slice_.states))
     return {
         address: box

@@ -143,5 +143,5 @@ PLAIN: tuple[Way, ...] = (unfiltered, by_sum)
 
 
 def searched(*, is_smooth: bool) -> tuple[Way, ...]:
-    """Those that cost more; where sums beat no filter at all, a picture is smooth."""
+    """Filters that take longer to choose; a picture is smooth where sums beat no filter at all."""
     return (by_repeats, by_entropy) if is_smooth else (by_repeats,)

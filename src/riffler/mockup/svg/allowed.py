@@ -112,7 +112,7 @@ def _refused(element: etree._Element, name: str) -> str | None:
 
 
 def _refused_attribute(element: etree._Element, key: str) -> str | None:
-    """The same of an attribute."""
+    """Why an attribute is refused; None where it is allowed."""
     name = split_name(key)[1]
     if name.lower().startswith("on"):
         return "event handlers"

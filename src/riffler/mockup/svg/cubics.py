@@ -95,7 +95,7 @@ def _between(start: Point, end: Point) -> Point:
 
 
 def _subpath(curves: list[tuple[Point, Point, Point, Point]], *, is_closed: bool) -> list[Subpath]:
-    """Those curves that go anywhere, as a part of an outline; none when there are none.
+    """The curves that go anywhere as a part of an outline; none when there are none.
 
     Raises ValueError for curves that lead beyond all numbers.
     """

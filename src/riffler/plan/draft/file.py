@@ -197,7 +197,7 @@ def _drafted(
 
 
 def _shared(drafted: Draft, files: Sequence[CutlistFile]) -> Draft:
-    """Those slices that wide mockups have as well, as often; they say what the picture means."""
+    """The draft with only those slices that a wide mockup has as well, as often: it says what they mean."""
     counts = {
         name: table.times.total if table.times else 1
         for file in files

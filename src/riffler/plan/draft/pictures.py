@@ -109,7 +109,7 @@ def _places(
 
 
 def _at_most(count: int, sets: Iterable[list[Member]]) -> Iterator[list[Member]]:
-    """The same sets, large ones in parts."""
+    """The sets, each cut into parts of at most `count` members."""
     for members in sets:
         yield from (members[start : start + count] for start in range(0, len(members), count))
 
