@@ -197,7 +197,7 @@ def _drafted(
 
 
 def _shared(drafted: Draft, files: Sequence[CutlistFile]) -> Draft:
-    """The draft with only those slices that a wide mockup has as well, as often: it says what they mean."""
+    """The slices of the draft that a wide mockup has as well, as often: it says what they mean."""
     counts = {
         name: table.times.total if table.times else 1
         for file in files
