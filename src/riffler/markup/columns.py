@@ -4,15 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from itertools import pairwise
-from typing import TYPE_CHECKING
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.extents import left_of
+from riffler.markup.laying import Laying
 from riffler.markup.places import SIDE, Edges, hugs
-
-if TYPE_CHECKING:
-    from riffler.markup.flow import Flow
 
 #: What is nearer than this is at the same place, in CSS pixels.
 NEAR = 1.5
@@ -41,7 +38,7 @@ def shares(widths: Sequence[float], gap: float) -> list[int]:
 class Columns:
     """Lays out columns for a flow."""
 
-    def __init__(self, flow: Flow) -> None:
+    def __init__(self, flow: Laying) -> None:
         self._flow = flow
         self._say = flow.say
 

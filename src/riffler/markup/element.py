@@ -58,6 +58,13 @@ class Element:
         return [one for one in self.content if isinstance(one, Element)]
 
     @property
+    def space(self) -> Area:
+        """The area that it takes. Raises ValueError for one that only holds others together."""
+        if self.area is None:
+            raise ValueError(f"<{self.tag}> takes no room of its own")
+        return self.area
+
+    @property
     def laid(self) -> Element:
         """The element that its area belongs to: itself, or the only one in it."""
         return self if self.area is not None or not self.inner else self.inner[0].laid

@@ -24,9 +24,7 @@ PLAIN = Member()
 
 def area_of(element: Element) -> Area:
     """The area of an element, or of the only one in it."""
-    area = element.laid.area
-    assert area is not None
-    return area
+    return element.laid.space
 
 
 def top_of(area: Area) -> float:

@@ -31,10 +31,14 @@ class Flow:
 
     def __init__(self, width: float, lengths: Lengths) -> None:
         self.width = width
-        self.say = lengths.say
+        self._lengths = lengths
         self.places = Places(width, lengths)
         self._rows = Rows(self)
         self._lists = Lists(self)
+
+    def say(self, pixels: float) -> str:
+        """A length as the style sheet writes it."""
+        return self._lengths.say(pixels)
 
     def page(self, body: Element) -> None:
         """Lay out a whole page from its top."""
@@ -42,8 +46,7 @@ class Flow:
 
     def lay(self, element: Element, edges: Edges, top: float, member: Member = PLAIN) -> float:
         """Lay out what is in an element whose box has these edges and begins here; its bottom."""
-        area = element.area
-        assert area is not None
+        area = element.space
         if element.tag == "input":
             return self._field(element, area, top)
         match area.shape:
@@ -78,8 +81,7 @@ class Flow:
 
     def _stack(self, element: Element, edges: Edges, top: float, member: Member) -> float:
         """Things under one another."""
-        area = element.area
-        assert area is not None
+        area = element.space
         children = element.inner
         if element.label is not None:
             return self._label(element, area, element.label, (edges, top))
@@ -167,8 +169,6 @@ class Flow:
 
     def _pile(self, element: Element, edges: Edges, top: float) -> float:
         """Things on one another, in one cell of a grid; what breaks out of it is placed on it."""
-        area = element.area
-        assert area is not None
         element.css["display"] = "grid"
         element.css["grid-template-columns"] = "minmax(0, 1fr)"
         bottom = top

@@ -5,16 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
-from typing import TYPE_CHECKING
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.extents import Member, area_of, has_ground
+from riffler.markup.laying import Laying
 from riffler.markup.places import SPARE, Edges, is_grid
-
-if TYPE_CHECKING:
-    from riffler.markup.flow import Flow
 
 #: What is nearer than this is at the same place, in CSS pixels.
 NEAR = 1.5
@@ -23,14 +20,13 @@ NEAR = 1.5
 class Lists:
     """Lays out lists for a flow."""
 
-    def __init__(self, flow: Flow) -> None:
+    def __init__(self, flow: Laying) -> None:
         self._flow = flow
         self._say = flow.say
 
     def lay(self, element: Element, edges: Edges, top: float) -> float:
         """Things alike: under one another, beside one another, or in a grid."""
-        area = element.area
-        assert area is not None
+        area = element.space
         items = element.inner
         boxes = [area_of(item).box for item in items]
         if area.columns == 1 or len(items) < 2:
@@ -110,8 +106,7 @@ class Lists:
 
     def _bars(self, element: Element, items: Sequence[Element], top: float) -> float:
         """The bars of a chart: on one line, each of a height of its own."""
-        area = element.area
-        assert area is not None
+        area = element.space
         boxes = [area_of(item).box for item in items]
         element.css |= {
             "display": "flex",

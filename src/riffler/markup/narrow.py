@@ -128,9 +128,8 @@ def lay(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> None
     twin = twins.of(body)
     if twin is None:
         return
-    assert twin.area is not None
     box = seen.area.box
-    twin.area = replace(twin.area, box=Rect(0, 0, box.width, box.height))
+    twin.area = replace(twin.space, box=Rect(0, 0, box.width, box.height))
     Flow(box.width, lengths).page(twin)
     Looks(lengths).of_all(twin, usual)
     for element, other_element in twins.pairs:
@@ -201,11 +200,13 @@ class _Twins:
         if area is None:
             return self._paired(element, made_element)
         frame = (
-            self._same.around([_area(element) for element in inner]) if has_ground(area) else None
+            self._same.around([element.laid.space for element in inner])
+            if has_ground(area)
+            else None
         )
         order = _in_order(inner)
         made_element.content = list(order)
-        made_element.area = _arranged(area, [_area(element) for element in order], frame)
+        made_element.area = _arranged(area, [element.laid.space for element in order], frame)
         if order != inner:
             made_element.css |= {"display": "flex", "flex-direction": "column"}
             for number, one_element in enumerate(order):
@@ -213,21 +214,17 @@ class _Twins:
         return self._paired(element, made_element)
 
 
-def _area(element: Element) -> Area:
-    area = element.laid.area
-    assert area is not None
-    return area
-
-
 def _in_order(inner: list[Element]) -> list[Element]:
     """As they are read in the narrow mockup, where they stand under one another there."""
-    areas = [_area(element) for element in inner]
+    areas = [element.laid.space for element in inner]
     lower = [after.box.y >= area.box.bottom - OVERLAP for area, after in pairwise(areas)]
     if all(lower) or _shape(areas, Shape.STACK) is not Shape.PILE:
         return inner
-    order = sorted(inner, key=lambda element: _area(element).box.y)
+    order = sorted(inner, key=lambda element: element.laid.space.box.y)
     return (
-        order if _shape([_area(element) for element in order], Shape.PILE) is Shape.STACK else inner
+        order
+        if _shape([element.laid.space for element in order], Shape.PILE) is Shape.STACK
+        else inner
     )
 
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import TYPE_CHECKING
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.columns import Columns
@@ -20,10 +19,8 @@ from riffler.markup.extents import (
     right_of,
     top_of,
 )
+from riffler.markup.laying import Laying
 from riffler.markup.places import Edges, are_columns, hugs
-
-if TYPE_CHECKING:
-    from riffler.markup.flow import Flow
 
 #: What is nearer than this is at the same height or place.
 NEAR = 1.5
@@ -38,15 +35,14 @@ TALL = 120
 class Rows:
     """Lays out rows for a flow."""
 
-    def __init__(self, flow: Flow) -> None:
+    def __init__(self, flow: Laying) -> None:
         self._flow = flow
         self._say = flow.say
         self._columns = Columns(flow)
 
     def lay(self, element: Element, edges: Edges, top: float, member: Member) -> float:
         """Lay out what is in a row; its bottom."""
-        area = element.area
-        assert area is not None
+        area = element.space
         children = element.inner
         areas = [area_of(child) for child in children]
         border = border_of(area)
@@ -184,8 +180,7 @@ class Rows:
         begin: tuple[float, Member],
     ) -> float:
         """How things in a row stand to one another: middles, baselines, or tops in line."""
-        area = element.area
-        assert area is not None
+        area = element.space
         top, member = begin
         tops = [top_of(area) for area in areas]
         heights = [height_of(area) for area in areas]
@@ -226,8 +221,7 @@ class Rows:
         spans: Sequence[Edges],
         begin: tuple[float, Member],
     ) -> float:
-        area = element.area
-        assert area is not None
+        area = element.space
         top, member = begin
         tops = [top_of(area) for area in areas]
         above = max(0.0, snapped(min(tops) - top))
