@@ -30,15 +30,13 @@ class Shape(StrEnum):
 class Piece:
     """The slice that shows something: its name, where its picture lies, in CSS pixels.
 
-    `is_styled` says that only a class shows it, `has_states` that its class has rules for states.
-    `alt` is None where nobody said it.
+    `is_styled` says that only a class shows it; `alt` is None where nobody said it.
     """
 
     name: str
     paint: Rect
     alt: str | None = None
     is_styled: bool = False
-    has_states: bool = False
     fills_its_frame: bool = False
 
 

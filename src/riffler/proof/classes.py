@@ -34,12 +34,6 @@ def one_sided(folder: Folder) -> Iterator[PageFinding]:
             yield PageFinding("rule-without-element", file, line, message, name)
 
 
-def _scripts(folder: Folder) -> str:
-    """All scripts: what they name is used."""
-    names = (name for name in folder.files if name.endswith(SCRIPTS))
-    return "".join(read_text(folder.root / name) for name in names)
-
-
 def _ruled(folder: Folder) -> dict[str, tuple[str, int]]:
     """Classes that rules are for, each with the first place."""
     result: dict[str, tuple[str, int]] = {}

@@ -20,9 +20,6 @@ KNOWN = (
     "grid-area",
 )
 
-#: At-rules that hold rules.
-NESTING = ("media", "supports", "layer")
-
 
 @dataclass(frozen=True)
 class Rule:

@@ -189,8 +189,3 @@ def is_in(element: etree._Element, *names: str) -> bool:
 def is_marked(shape: etree._Element) -> bool:
     """Whether marks are drawn at its points."""
     return any(computed(shape, f"marker-{end}") != "none" for end in ("start", "mid", "end"))
-
-
-def by_reference(shape: etree._Element) -> bool:
-    """Whether a gradient or a pattern paints it."""
-    return any("url(" in str(computed(shape, key)) for key in ("fill", "stroke"))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from functools import cached_property
 from typing import Any
 
 from pydantic import BaseModel
@@ -89,11 +88,6 @@ class Draft:
     def density(self) -> float:
         """Mockup pixels per CSS pixel."""
         return self.reading.density
-
-    @cached_property
-    def has_slices(self) -> bool:
-        """Whether there is anything to cut."""
-        return bool(self.slices)
 
 
 def written(table: BaseModel) -> dict[str, Value]:
