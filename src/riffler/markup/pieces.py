@@ -128,10 +128,9 @@ class Pieces:
         by = self._density
         return Piece(
             slice_.name,
-            Rect(box.x / by, box.y / by, box.width / by, box.height / by),
+            box.scaled(1 / by),
             slice_.alt,
             slice_.role.is_styled,
-            len(slice_.states) > 1,
             isinstance(slice_.role, Hero),
         )
 
