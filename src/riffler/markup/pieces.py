@@ -128,7 +128,7 @@ class Pieces:
         by = self._density
         return Piece(
             slice_.name,
-            box.scaled(1 / by),
+            Rect(box.x / by, box.y / by, box.width / by, box.height / by),
             slice_.alt,
             slice_.role.is_styled,
             isinstance(slice_.role, Hero),
