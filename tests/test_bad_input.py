@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import shutil
 import struct
 import zipfile
@@ -13,8 +14,10 @@ import pytest
 
 from conftest import Run
 from making import Flat, tree, write_ora, write_project
+from riffler import processes
 from riffler.errors import MockupError
 from riffler.mockup.opening import open_mockup
+from riffler.render import svg_process
 from riffler.render.renderer import open_renderer
 from riffler.render.svg_process import Draughtsman
 from riffler.tidy.tidying import tidy
@@ -218,6 +221,25 @@ def test_the_renderer_is_started_again_after_it_had_to_be_ended() -> None:
     with pytest.raises(MockupError, match="can't be drawn"):
         draughtsman.draw("<svg", [], "it", 2.0)
     assert draughtsman.draw(SVG.format(""), [], "it", 2.0).startswith(b"\x89PNG")
+
+
+@pytest.mark.parametrize("is_working", [True, False])
+def test_a_busy_machine_may_take_its_time_over_a_drawing(
+    monkeypatch: pytest.MonkeyPatch, is_working: bool
+) -> None:
+    """The clock is for what stands still: who uses the processor meanwhile is waited for."""
+    ticks = itertools.count() if is_working else itertools.repeat(7)
+    monkeypatch.setattr(svg_process, "PATIENCE", 1e-4)
+    monkeypatch.setattr(processes, "spent", lambda _: next(ticks))
+    draughtsman = Draughtsman()
+    blurs = '<feGaussianBlur stdDeviation="9"/>' * 9
+    body = f'<filter id="f">{blurs}</filter><rect width="40" height="40" filter="url(#f)"/>'
+    drawing = SVG.format(body).replace('"40"', '"900"')
+    if is_working:
+        assert draughtsman.draw(drawing, [], "it", 3.0).startswith(b"\x89PNG")
+    else:
+        with pytest.raises(MockupError, match="more than 3 s"):
+            draughtsman.draw(drawing, [], "it", 3.0)
 
 
 def test_nothing_is_drawn_once_the_run_is_over() -> None:

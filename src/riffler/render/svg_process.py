@@ -14,7 +14,6 @@ import os
 import selectors
 import signal
 import threading
-import time
 from collections.abc import Sequence
 from pathlib import Path
 
@@ -27,7 +26,7 @@ from riffler.render.svg_worker import ANSWER, LENGTH
 SIGPROF = int(getattr(signal, "SIGPROF", 0))
 
 #: On a busy machine a drawing may take so many times its processor time. Where the system counts
-#: that, the clock is for what stands still alone; elsewhere it is all there is.
+#: that, the clock is for what stands still alone, in all that time; elsewhere it is all there is.
 PATIENCE = 30.0 if SIGPROF else 4.0
 
 
@@ -62,24 +61,28 @@ class Draughtsman:
         return data
 
     def _ask(self, svg: str, font_files: Sequence[str], seconds: float) -> tuple[bool, bytes]:
-        process, until = self._running(), time.monotonic() + PATIENCE * seconds
+        process = self._running()
         assert process.stdin is not None
         values = {"svg_string": svg, "font_files": list(font_files), "seconds": seconds}
         request = json.dumps(values).encode()
         process.stdin.write(LENGTH.pack(len(request)) + request)
         process.stdin.flush()
-        is_picture, length = ANSWER.unpack(self._read(process, ANSWER.size, until))
-        return is_picture, self._read(process, length, until)
+        patience = PATIENCE * seconds
+        is_picture, length = ANSWER.unpack(self._read(process, ANSWER.size, patience))
+        return is_picture, self._read(process, length, patience)
 
-    def _read(self, process: processes.Process, count: int, until: float) -> bytes:
-        """Exactly `count` bytes. Raises TimeoutError when they don't come in time."""
+    def _read(self, process: processes.Process, count: int, patience: float) -> bytes:
+        """Exactly `count` bytes. Raises TimeoutError for a process that stands still so long."""
         assert process.stdout is not None
-        parts = bytearray()
+        parts, spent = bytearray(), processes.spent(process.pid)
         with selectors.DefaultSelector() as selector:
             selector.register(process.stdout, selectors.EVENT_READ)
             while len(parts) < count:
-                if not selector.select(max(0.0, until - time.monotonic())):
-                    raise TimeoutError
+                if not selector.select(patience):
+                    before, spent = spent, processes.spent(process.pid)
+                    if spent is None or spent == before:
+                        raise TimeoutError
+                    continue
                 part = os.read(process.stdout.fileno(), count - len(parts))
                 if not part:
                     raise EOFError
