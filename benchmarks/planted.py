@@ -67,7 +67,7 @@ class Planted:
 
 NUMBERS = [
     Planted("markup/zones.py", "NAV_WORDS, NAV_LINKS = 3, 3", "NAV_WORDS, NAV_LINKS = 3, 6"),
-    Planted("markup/flow.py", "NEAR = 1.5", "NEAR = 6.0"),
+    Planted("markup/flow.py", "DEEP = 64", "DEEP = 160"),
     Planted("markup/places.py", "COLUMNS, SPARE = 420, 8", "COLUMNS, SPARE = 420, 30"),
     Planted(
         "fit/of_pictures.py", "ELSE, SHARE, INK = 48, 0.06, 0.6", "ELSE, SHARE, INK = 48, 0.3, 0.6"

@@ -19,9 +19,6 @@ from riffler.markup.places import Edges, Places
 from riffler.markup.rows import Rows
 from riffler.markup.setting import Setting
 
-#: What is nearer than this is at the same place.
-NEAR = 1.5
-
 #: More room below is no padding, in CSS pixels: the box has a height of its own.
 DEEP = 64
 

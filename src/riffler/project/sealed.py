@@ -31,8 +31,8 @@ KEY_FILE = "riffler/seal"
 #: What tells a project from others, in its work folder; a copy of the project keeps it.
 IDENTITY = "identity"
 
-#: A seal, an identity, a secret: so many bytes, written in hexadecimal.
-_SEAL, _IDENTITY, _KEY = 32, 16, 32
+#: An identity, a secret: so many bytes, written in hexadecimal.
+_IDENTITY, _KEY = 16, 32
 
 #: Bytes of a note beyond which nobody reads it: the largest are pictures of a whole page.
 LARGEST = 400_000_000

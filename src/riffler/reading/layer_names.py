@@ -15,7 +15,6 @@ LINK = {"link", "more"}
 CARD = {"card", "teaser", "tile"}
 NAVIGATION = {"nav", "navigation", "menu", "tabs"}
 HERO = {"hero", "banner", "head", "header", "masthead", "cover", "billboard", "stage"}
-ICON = {"icon", "symbol", "pictogram"}
 
 #: What things to click are called.
 CALLED = {"tab": TAB, "button": BUTTON | LINK, "logo": LOGO, "card": CARD}

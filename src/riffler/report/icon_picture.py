@@ -15,7 +15,7 @@ if TYPE_CHECKING:
 
 WIDTH, HEIGHT, MARGIN = 1280, 800, 40
 
-PAPER, INK, FAINT, RIM = "#f3f1ec", "#26241f", "#7a756a", "#cfc9bc"
+PAPER, INK, FAINT = "#f3f1ec", "#26241f", "#7a756a"
 
 #: Neutral neighbours, so that the icon is seen among others: a colour for each.
 NEIGHBOURS = ("#6d8a74", "#8a7a9b", "#a5795c", "#5f7f97")
