@@ -18,6 +18,7 @@ from making import Flat, write_ora, write_project
 from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
 from riffler.analyse.thumbnails import content, thumbs, unlike
 from riffler.errors import RifflerError
+from riffler.fit import of_pictures
 from riffler.fit.browser import address_of, name_of
 from riffler.fit.causes import Root, roots
 from riffler.fit.declarations import Declaration, offset, range_of
@@ -399,6 +400,43 @@ PHRASES = [
     ({}, (Difference(Fault.TYPE_SIZE, "15px", "16px"),), "type size 16px instead of 15px"),
     ({}, (Difference(Fault.STRETCHED, "4 : 3", "90px x 60px"),), "stretched to 90px x 60px"),
 ]  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("kind", "rows", "is_covered"),
+    [
+        (ThingKind.PICTURE, 5, False),  # a twentieth of a picture may be something else
+        (ThingKind.PICTURE, 8, True),
+        (ThingKind.WORDS, 50, False),  # of ink, more than half
+        (ThingKind.WORDS, 70, True),
+    ],
+)
+def test_how_much_has_to_lie_on_a_thing(
+    monkeypatch: pytest.MonkeyPatch, kind: ThingKind, rows: int, is_covered: bool
+) -> None:
+    whole = np.full((100, 80, 4), (0, 0, 0, 255), np.uint8)  # a picture, or ink all over
+    there = whole.copy()
+    there[:rows, :, :3] = 200
+    thing = ExpectedThing("it", kind, Rect(0, 0, 80, 100))
+    wanted: Any = SimpleNamespace(
+        on_canvas=lambda box: box, shown=lambda _: whole, pixels=lambda _: whole, density=1.0
+    )
+    monkeypatch.setattr(of_pictures, "shifted", lambda *_: there)
+    found = of_pictures.covered(Placed(0, thing, thing.box), wanted, seen(-1))
+    faults = [(one.fault, one.found) for one in found.differences]
+    assert faults == ([(Fault.COVERED, f"0 0 80 {rows}")] if is_covered else [])
+
+
+@pytest.mark.parametrize(
+    ("ratio", "is_stretched"), [(1.0, False), (1.01, False), (1.02, True), (0.98, True)]
+)
+def test_from_where_a_picture_is_stretched(ratio: float, is_stretched: bool) -> None:
+    picture: Any = SimpleNamespace(
+        natural=(300, 200), kept=(300, 200), box=Rect(0, 0, 300 * ratio, 200), crop=None
+    )
+    faults = [one.fault for one in of_pictures._stretched(picture)]
+    assert (Fault.STRETCHED in faults) is is_stretched
+
 
 
 @pytest.mark.parametrize("sides, faults, expected", PHRASES)
