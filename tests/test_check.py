@@ -78,7 +78,7 @@ CARDS = (
         ("unused-file", None, "", {"old_dot_png": picture(9, 2)}),
         ("picture-size", 9, '<img src="i.png" width="8" height="9.6" alt="">', {}),
         ("picture-too-large", 9, '<img src="w.png" width="8" height="8" alt="">',
-         {"w_dot_png": picture(30, 7)}),
+         {"w_dot_png": picture(17, 7)}),
         ("alt-missing", 9, '<img src="i.png" width="8" height="8">', {}),
         ("alt-repeated", 9, '<img src="j.png" width="8" height="8" alt="A bee">',
          {"j_dot_png": picture(8, 9)}),
@@ -112,6 +112,11 @@ def test_each_mistake_is_found_once(
     assert [one["kind"] for one in findings] == [kind]
     assert findings[0]["line"] == line
     assert findings[0]["message"].strip().endswith((".", "?", "}", ">"))
+
+
+def test_two_pixels_for_each_are_for_dense_screens(riffler: Run, tmp_path: Path) -> None:
+    body = '<img src="w.png" width="8" height="8" alt="">'
+    assert found(riffler, site(tmp_path, body, w_dot_png=picture(16, 7))) == []
 
 
 def test_the_demo_has_nothing_to_find_but_what_is_meant(riffler: Run, demo: Path) -> None:

@@ -46,8 +46,8 @@ def sizes(folder: Folder) -> Iterator[PageFinding]:
             yield PageFinding("picture-size", page.file, node.line, message, file)
         elif not file.endswith(".svg") and size[0] > TOO_LARGE * width:
             message = (
-                f"{file} is {size[0]:g} px wide and shown {width:g} px wide: more than twice "
-                "what dense screens show."
+                f"{file} is {size[0]:g} px wide and shown {width:g} px wide: more than dense "
+                "screens show."
             )
             yield PageFinding("picture-too-large", page.file, node.line, message, file)
 
