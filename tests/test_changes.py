@@ -551,6 +551,37 @@ def test_what_stays_in_order_is_a_longest_rise(places: list[int]) -> None:
     assert len(stay) == max(best)
 
 
+PLAIN = Style(
+    (Stop(0, "#808080"),),
+    radii=Radii(8, 8, 8, 8),
+    border=Border("#202020", 2),
+    shadows=(Shadow(0, 4, 12, "#00000040"),),
+)
+FADING = Style((Stop(0, "#808080"), Stop(1, "#202020")), 90)
+
+
+@pytest.mark.parametrize(
+    ("was", "near", "far"),
+    [  # what measuring may err by, and a little more
+        (PLAIN, {"stops": (Stop(0, "#818080"),)}, {"stops": (Stop(0, "#828080"),)}),
+        (PLAIN, {"radii": Radii(9, 8, 8, 8)}, {"radii": Radii(9.2, 8, 8, 8)}),
+        (PLAIN, {"border": Border("#202020", 2.5)}, {"border": Border("#202020", 2.7)}),
+        (PLAIN, {"shadows": (Shadow(3, 4, 18, "#0e000040"),)}, {"shadows": (Shadow(3.2, 4, 12, "#00000040"),)}),
+        (PLAIN, {"shadows": (Shadow(0, 4, 12, "#0000004e"),)}, {"shadows": (Shadow(0, 4, 12, "#0000004f"),)}),
+        (PLAIN, {"shadows": (Shadow(0, 4, 18, "#00000040"),)}, {"shadows": (Shadow(0, 4, 18.4, "#00000040"),)}),
+        (FADING, {"stops": (Stop(0, "#838080"), Stop(1, "#202020"))}, {"stops": (Stop(0, "#848080"), Stop(1, "#202020"))}),
+        (FADING, {"stops": (Stop(0.02, "#808080"), Stop(1, "#202020"))}, {"stops": (Stop(0.04, "#808080"), Stop(1, "#202020"))}),
+        (FADING, {"angle": 92}, {"angle": 93}),
+    ],
+)  # fmt: skip
+def test_how_far_a_measured_style_may_be_off(
+    was: Style, near: dict[str, Any], far: dict[str, Any]
+) -> None:
+    assert [*differences(was, replace(was, **near), is_exact=False)] == []
+    assert len([*differences(was, replace(was, **far), is_exact=False)]) == 1
+    assert len([*differences(was, replace(was, **near), is_exact=True)]) == 1
+
+
 @pytest.mark.parametrize(
     ("evidence", "is_one"),
     [
