@@ -390,6 +390,9 @@ def test_standing_out_is_a_matter_of_contrast() -> None:
     assert judged.stands_out(half, (1.0, 1.0, 1.0)) == pytest.approx(0.5)
     assert judged.stands_out(half, (0.0, 0.0, 0.0)) == pytest.approx(0.5)
     assert judged.stands_out(half, (0.46, 0.46, 0.46)) == pytest.approx(1.0)  # 4.5 : 1 to both
+    for level, part in ((148, 1), (149, 0)):  # on white 3.03 and 2.99 : 1; WCAG 2.2, 1.4.11
+        grey = np.full((4, 4, 4), (level / 255,) * 3 + (1,), np.float32)
+        assert judged.stands_out(grey, (1.0, 1.0, 1.0)) == part
 
 
 def test_what_survives_is_what_is_told() -> None:

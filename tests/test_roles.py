@@ -290,6 +290,18 @@ def test_settings_that_do_not_fit(tmp_path: Path, wrong: str, key: str, says: st
     assert caught.value.place.key == f"slice.a.{key}"
 
 
+@pytest.mark.parametrize("point", [(0, 0), (40, 40), (0, 40), (39.5, 0)])
+def test_a_focal_point_may_lie_on_the_edge(tmp_path: Path, point: tuple[float, float]) -> None:
+    plan = 'mockup = "../mockups/m.ora"\n[slice.a]\nalt = ""\nat = [0, 0, 40, 40]\n'
+    files = {"cuts/m.toml": f"{plan}focal = {list(point)}\n"}
+    root = write_project(tmp_path / "p", files)
+    write_ora(root / "mockups/m.ora", (300, 150), art())
+    (cutlist,) = prepare(Workspace(Project.at(root)), read_cutlists(Project.at(root)))
+    focal = cutlist.slices[0].focal
+    assert focal is not None
+    assert (focal.x, focal.y) == point
+
+
 def test_icons_have_one_size_at_every_density(riffler: Run, tmp_path: Path) -> None:
     plan = 'mockup = "../mockups/m.ora"\ndensity = 2\n[group.icons]\nrole = "icon"\nalt = ""\n'
     plan += 'balance = "weight"\nsizes = ["1x", "2x"]\n'
