@@ -236,7 +236,7 @@ def main() -> None:
         tree = Path(name) / "tree"
         aside = shutil.ignore_patterns(".git", ".venv", "__pycache__", ".cache")
         shutil.copytree(ROOT, tree, ignore=aside)
-        if is_caught(tree, []):
+        if not wish.near and is_caught(tree, []):
             raise RuntimeError("the tests fail without any fault")
         for fault in faults:
             names = TESTS.get(fault.file.split("/")[0], "commands").split()

@@ -197,6 +197,13 @@ def test_stale_files_go_and_changed_ones_stay(riffler: Run, project: Path) -> No
     assert (project / "out/images/box.png").read_bytes() != b"mine too"
 
 
+def test_a_folder_where_a_file_would_be_is_somebodys(riffler: Run, project: Path) -> None:
+    (project / "out/images/box.png").mkdir(parents=True)
+    error = riffler("cut", cwd=project, code=2).stderr
+    assert "out/images/box.png was changed by hand" in error
+    assert [path.name for path in (project / "out/images").iterdir()] == ["box.png"]
+
+
 def test_a_killed_run_is_taken_up(riffler: Run, project: Path) -> None:
     riffler("cut", cwd=project)
     whole = tree(project / "out")

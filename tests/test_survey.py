@@ -162,6 +162,18 @@ def test_a_tile_of_one_period_has_no_seam(
     assert [one["kind"] for one in data["findings"]] == kinds
 
 
+@pytest.mark.parametrize(("thin", "is_sliver"), [(1, True), (2, True), (3, False)])
+@pytest.mark.parametrize("is_high", [True, False])
+def test_what_is_thinner_than_three_pixels_is_a_sliver(
+    riffler: Run, tmp_path: Path, thin: int, is_sliver: bool, is_high: bool
+) -> None:
+    size = [thin, 30] if is_high else [30, thin]
+    plan = f'mockup = "../mockups/m.ora"\n[slice.a]\nat = {[5, 5, *size]}\nalt = ""\n'
+    root = write_project(tmp_path / "p", {"cuts/m.toml": plan}, [Flat("m", (0, 0, 60, 60))])
+    said = json.loads(riffler("survey", "--json", cwd=root, code=None).stdout)
+    assert ("sliver" in [one["kind"] for one in said["findings"]]) is is_sliver
+
+
 def test_the_plan_is_drawn_the_same_each_time(riffler: Run, broken: Path) -> None:
     for name in ("one.png", "two.png", "plan.svg"):
         riffler("survey", "--picture", name, "--cutlist", "a", cwd=broken, code=1)

@@ -20,6 +20,7 @@ from making import Flat, png, write_project
 from riffler.errors import RifflerError
 from riffler.geometry import Box, Size
 from riffler.sprite.packing import pack
+from riffler.sprite.sheet import style_sheet
 from riffler.vector.checked import compared
 from riffler.vector.for_page import ForPage, made
 
@@ -284,6 +285,14 @@ def test_packing_is_tight(sizes: list[Size], share: float) -> None:
     sheet, _ = pack(sizes)
     used = sum(size.width * size.height for size in sizes)
     assert used / (sheet.width * sheet.height) >= share
+
+
+def test_a_sheet_is_moved_back_by_where_a_member_lies() -> None:
+    members = {"a": Box(0, 0, 10, 9), "b": Box(12, 4, 8, 8)}
+    css = style_sheet("s", {"1x": "images/s.png"}, Size(20, 12), members, "styles")
+    assert re.findall(r"background-position: (.*);", css) == ["0 0", "-12px -4px"]
+    assert 'background: url("../images/s.png") no-repeat;' in css
+    assert "background-size: 20px 12px;" in css
 
 
 SHARED = """[sprite.tools]
