@@ -291,6 +291,17 @@ def test_what_is_rounded_above_is_made_good_below() -> None:
     assert len(inner) == 8
 
 
+@pytest.mark.parametrize(("room", "is_padded"), [(40, True), (64, True), (66, False), (120, False)])
+def test_much_room_below_is_a_height_and_little_is_padding(room: int, is_padded: bool) -> None:
+    texts = [words(60, 130, "A title"), words(60, 170, "A line")]
+    bottom = texts[-1].box.y + 20  # a line is 20 px high
+    card = area(40, 100, 400, bottom + room - 100, *texts, ground=plain("#ffffff"), kind=PartKind.CARD)
+    other = words(40, bottom + room + 60, "Below it")
+    body = laid(area(0, 0, 1000, bottom + room + 120, card, other, kind=PartKind.ROWS))
+    (element,) = [one for one in body.walk() if one.area is not None and one.area.ground]
+    assert ("min-height" not in element.css) is is_padded
+
+
 def test_landmarks_of_a_page_of_columns() -> None:
     links = tuple(
         area(
