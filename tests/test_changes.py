@@ -441,9 +441,12 @@ def test_each_change_of_layers_of_pixels_is_found_once_and_named(name: str, tmp_
 
 
 @pytest.mark.parametrize(
-    ("word", "kind"), [("Honey of this year", ChangeKind.WORDS), ("Moths by the lamp", ChangeKind.WORDS)]
+    ("word", "kind"),
+    [("Honey of this year", ChangeKind.WORDS), ("Moths by the lamp", ChangeKind.WORDS)],
 )
-def test_words_in_pixels_that_are_others_are_read(word: str, kind: ChangeKind, tmp_path: Path) -> None:
+def test_words_in_pixels_that_are_others_are_read(
+    word: str, kind: ChangeKind, tmp_path: Path
+) -> None:
     old = write_ora(tmp_path / "old.ora", (480, 320), list(STACK.values()))
     edit = _with("title", _art("title", _word(word, 36), 40, 40))
     new = write_ora(tmp_path / "new.ora", (480, 320), list(edit(_stack()).values()))

@@ -111,7 +111,9 @@ def test_the_examples_mockups_are_understood(
     said = {one["layer"]: one["why"] for one in data["css"]}
     assert said["nav/bar"] == "flat colour #33231a"
     plates = [why for layer, why in said.items() if layer.endswith("/plate")]
-    assert all(re.search(r"rounded 14 px, shadow 0 (4 14\.5|5 16) px #\w{8}$", why) for why in plates)
+    assert all(
+        re.search(r"rounded 14 px, shadow 0 (4 14\.5|5 16) px #\w{8}$", why) for why in plates
+    )
 
     for layer in (layer for layer in said if layer.endswith("/plate")):  # one measure of a shadow
         sheet = riffler("measure", layer, "--css", cwd=bare).stdout

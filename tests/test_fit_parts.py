@@ -438,7 +438,6 @@ def test_from_where_a_picture_is_stretched(ratio: float, is_stretched: bool) -> 
     assert (Fault.STRETCHED in faults) is is_stretched
 
 
-
 @pytest.mark.parametrize("sides, faults, expected", PHRASES)
 def test_words_for_what_is_wrong(
     sides: dict[str, float], faults: tuple[Difference, ...], expected: str
@@ -486,7 +485,8 @@ def test_findings_are_gathered_by_what_puts_them_right_alone() -> None:
     gap = Remedy(declared("gap", "25px"), "20px")
     ones = [FitFinding("icon: missing", Root(off(n, TOP)), (), 0.0) for n in (0, 1)]
     same = [
-        FitFinding("k", Root(off(n, TOP), (off(n + 10, UNDER),)), (), 0.0, remedy=gap) for n in (2, 3)
+        FitFinding("k", Root(off(n, TOP), (off(n + 10, UNDER),)), (), 0.0, remedy=gap)
+        for n in (2, 3)
     ]
     found = gathered([*ones, *same])
     assert [one.placed.number for one in found] == [0, 1, 2]

@@ -92,7 +92,9 @@ def test_what_no_style_sheet_draws_is_refused() -> None:
     assert style_of(np.zeros((20, 20, 4), np.float32)) is None
 
 
-@pytest.mark.parametrize("fine", [4, 16])  # pixels of the ends are covered by 15 parts of 16, or 248
+@pytest.mark.parametrize(
+    "fine", [4, 16]
+)  # pixels of the ends are covered by 15 parts of 16, or 248
 @pytest.mark.parametrize(("width", "height"), [(140, 44), (100, 32), (64, 64), (40, 120)])
 def test_pills_and_discs_cast_nothing_by_their_smooth_ends(
     width: int, height: int, fine: int

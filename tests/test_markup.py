@@ -248,7 +248,13 @@ def test_a_text_is_held_between_two_widths(needed: float, too_wide: float, width
 
 def test_labels_fields_and_columns_are_told() -> None:
     label = area(
-        0, 0, 120, 40, words(30, 25, "Send", width=60), ground=plain("#b8741a"), kind=PartKind.BUTTON
+        0,
+        0,
+        120,
+        40,
+        words(30, 25, "Send", width=60),
+        ground=plain("#b8741a"),
+        kind=PartKind.BUTTON,
     )
     assert hugs(label)
     assert not is_field(label)
@@ -295,7 +301,9 @@ def test_what_is_rounded_above_is_made_good_below() -> None:
 def test_much_room_below_is_a_height_and_little_is_padding(room: int, is_padded: bool) -> None:
     texts = [words(60, 130, "A title"), words(60, 170, "A line")]
     bottom = texts[-1].box.y + 20  # a line is 20 px high
-    card = area(40, 100, 400, bottom + room - 100, *texts, ground=plain("#ffffff"), kind=PartKind.CARD)
+    card = area(
+        40, 100, 400, bottom + room - 100, *texts, ground=plain("#ffffff"), kind=PartKind.CARD
+    )
     other = words(40, bottom + room + 60, "Below it")
     body = laid(area(0, 0, 1000, bottom + room + 120, card, other, kind=PartKind.ROWS))
     (element,) = [one for one in body.walk() if one.area is not None and one.area.ground]
@@ -305,7 +313,12 @@ def test_much_room_below_is_a_height_and_little_is_padding(room: int, is_padded:
 def test_landmarks_of_a_page_of_columns() -> None:
     links = tuple(
         area(
-            16, 80 + 50 * n, 180, 40, words(60, 105 + 50 * n, f"Part {chr(65 + n)}"), kind=PartKind.ITEM
+            16,
+            80 + 50 * n,
+            180,
+            40,
+            words(60, 105 + 50 * n, f"Part {chr(65 + n)}"),
+            kind=PartKind.ITEM,
         )
         for n in range(4)
     )

@@ -307,8 +307,11 @@ def test_icons_have_one_size_at_every_density(riffler: Run, tmp_path: Path) -> N
     plan += 'balance = "weight"\nsizes = ["1x", "2x"]\n'
     plan += '[slice.a]\nin = "icons"\nat = [1, 1, 37, 31]\n[slice.b]\nin = "icons"\nonly = ["b"]\n'
     plan += '[group.marks]\nrole = "icon"\nalt = ""\n[slice.c]\nin = "marks"\nonly = ["c"]\n'
-    layers = [Flat("a", (1, 1, 37, 31), (200, 0, 0, 255)), Flat("b", (50, 10, 33, 29)),
-              Flat("c", (60, 60, 20, 12))]
+    layers = [
+        Flat("a", (1, 1, 37, 31), (200, 0, 0, 255)),
+        Flat("b", (50, 10, 33, 29)),
+        Flat("c", (60, 60, 20, 12)),
+    ]
     root = write_project(tmp_path / "p", {"cuts/m.toml": plan}, layers)
     riffler("cut", cwd=root)
     assert opened(root / "out/images/c.png").shape[:2] == (12, 20)  # another group, another frame

@@ -392,7 +392,9 @@ def test_headings_and_turns() -> None:
     rows = [words(0, 200 * n + y, f"{name} {n}", size=size) for n in range(3)
             for name, y, size in (("Day", 20, 28.0), ("Six", 60, 16.0))]  # fmt: skip
     lists = [
-        Area(Shape.LIST, Rect(0, 200 * n + 50, 100, 60), PartKind.ITEM, parts=(rows[2 * n + 1],) * 3)
+        Area(
+            Shape.LIST, Rect(0, 200 * n + 50, 100, 60), PartKind.ITEM, parts=(rows[2 * n + 1],) * 3
+        )
         for n in range(3)
     ]
     stack = [one for n in range(3) for one in (rows[2 * n], lists[n])]
