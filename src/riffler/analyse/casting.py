@@ -185,7 +185,8 @@ def _best(
             bounds=(lows, highs),
             x_scale=np.tile([4.0, 4, 4, 4, 0.3], len(start)),
             max_nfev=40,
-            ftol=1e-5,
+            ftol=1e-4,
+            xtol=1e-3,
         )
         left, colors = _rest(around, solution.x)
         off = float(np.sqrt((left**2).mean()))
