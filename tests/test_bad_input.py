@@ -7,7 +7,7 @@ import shutil
 import struct
 import zipfile
 import zlib
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import pytest
@@ -223,22 +223,30 @@ def test_the_renderer_is_started_again_after_it_had_to_be_ended() -> None:
     assert draughtsman.draw(SVG.format(""), [], "it", 2.0).startswith(b"\x89PNG")
 
 
-@pytest.mark.parametrize("is_working", [True, False])
-def test_a_busy_machine_may_take_its_time_over_a_drawing(
-    monkeypatch: pytest.MonkeyPatch, is_working: bool
+@pytest.mark.parametrize(
+    ("ticks", "says"),
+    [
+        (itertools.count(), None),  # a busy machine: it works, a little at a time
+        (itertools.chain([0], itertools.repeat(10**6)), None),  # a pause of the machine
+        (itertools.count(0, 10**6), "more than 3 s"),
+        (itertools.repeat(7), "more than 3 s"),  # it stands still
+    ],
+)
+def test_a_drawing_is_ended_by_what_it_uses_not_by_the_clock(
+    monkeypatch: pytest.MonkeyPatch, ticks: Iterator[int], says: str | None
 ) -> None:
-    """The clock is for what stands still: who uses the processor meanwhile is waited for."""
-    ticks = itertools.count() if is_working else itertools.repeat(7)
-    monkeypatch.setattr(svg_process, "PATIENCE", 1e-4)
+    monkeypatch.setattr(svg_process, "LOOK", 1e-3)
+    monkeypatch.setattr(svg_process, "PATIENCE", 30 if says is None else 1e-3)
+    monkeypatch.setattr(svg_process, "CHARGED", 1.5 if says is None else 1e9)
     monkeypatch.setattr(processes, "spent", lambda _: next(ticks))
     draughtsman = Draughtsman()
     blurs = '<feGaussianBlur stdDeviation="9"/>' * 9
     body = f'<filter id="f">{blurs}</filter><rect width="40" height="40" filter="url(#f)"/>'
     drawing = SVG.format(body).replace('"40"', '"900"')
-    if is_working:
+    if says is None:
         assert draughtsman.draw(drawing, [], "it", 3.0).startswith(b"\x89PNG")
     else:
-        with pytest.raises(MockupError, match="more than 3 s"):
+        with pytest.raises(MockupError, match=says):
             draughtsman.draw(drawing, [], "it", 3.0)
 
 

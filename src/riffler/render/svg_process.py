@@ -29,6 +29,16 @@ SIGPROF = int(getattr(signal, "SIGPROF", 0))
 #: that, the clock is for what stands still alone, in all that time; elsewhere it is all there is.
 PATIENCE = 30.0 if SIGPROF else 4.0
 
+#: Seconds from one look at what a drawing has used to the next, and how many times that counts at
+#: the most: when a whole machine pauses, all of the pause is charged to whoever runs.
+LOOK, CHARGED = 0.25, 1.5
+
+#: So many times its time the process may use before it ends itself, should nobody look.
+UNSEEN = 4
+
+#: Ticks of the system in a second. POSIX.1, sysconf.
+TICKS = os.sysconf("SC_CLK_TCK") if hasattr(os, "sysconf") else 100
+
 
 class Draughtsman:
     """The process that draws, started at the first drawing and again after it had to be ended."""
@@ -63,24 +73,33 @@ class Draughtsman:
     def _ask(self, svg: str, font_files: Sequence[str], seconds: float) -> tuple[bool, bytes]:
         process = self._running()
         assert process.stdin is not None
-        values = {"svg_string": svg, "font_files": list(font_files), "seconds": seconds}
+        is_watched = processes.spent(process.pid) is not None
+        own = UNSEEN * seconds if is_watched else seconds
+        values = {"svg_string": svg, "font_files": list(font_files), "seconds": own}
         request = json.dumps(values).encode()
         process.stdin.write(LENGTH.pack(len(request)) + request)
         process.stdin.flush()
-        patience = PATIENCE * seconds
-        is_picture, length = ANSWER.unpack(self._read(process, ANSWER.size, patience))
-        return is_picture, self._read(process, length, patience)
+        is_picture, length = ANSWER.unpack(self._read(process, ANSWER.size, seconds))
+        return is_picture, self._read(process, length, seconds)
 
-    def _read(self, process: processes.Process, count: int, patience: float) -> bytes:
-        """Exactly `count` bytes. Raises TimeoutError for a process that stands still so long."""
+    def _read(self, process: processes.Process, count: int, seconds: float) -> bytes:
+        """Exactly `count` bytes.
+
+        Raises TimeoutError for a process that uses more processor time than `seconds` meanwhile, or
+        stands still for `PATIENCE` times as long.
+        """
         assert process.stdout is not None
         parts, spent = bytearray(), processes.spent(process.pid)
+        used = still = 0.0
         with selectors.DefaultSelector() as selector:
             selector.register(process.stdout, selectors.EVENT_READ)
             while len(parts) < count:
-                if not selector.select(patience):
+                if not selector.select(LOOK):
                     before, spent = spent, processes.spent(process.pid)
-                    if spent is None or spent == before:
+                    worked = (spent or 0) - (before or 0)
+                    used += min(worked / TICKS, CHARGED * LOOK)
+                    still = 0.0 if worked else still + LOOK
+                    if used > seconds or still > PATIENCE * seconds:
                         raise TimeoutError
                     continue
                 part = os.read(process.stdout.fileno(), count - len(parts))
