@@ -116,7 +116,8 @@ class Box:
 
     def share_in(self, other_box: Box) -> float:
         """The part of its area that lies in the other, 0..1."""
-        return (self & other_box).area / self.area if self and self & other_box else 0.0
+        common = self & other_box
+        return common.area / self.area if self and common else 0.0
 
     def grown(self, by: int) -> Box:
         """The box with `by` more pixels on every side (fewer when negative)."""

@@ -103,10 +103,14 @@ def children_of_all() -> dict[int, list[int]]:
     for name in os.listdir("/proc") if Path("/proc/self/stat").exists() else ():  # noqa: PTH208
         if name.isdigit():
             with contextlib.suppress(OSError, ValueError, IndexError):
-                with open(f"/proc/{name}/stat", "rb") as file:  # noqa: PTH123 - a hundred files
-                    parent = int(file.read().rpartition(b")")[2].split()[1])
-                children.setdefault(parent, []).append(int(name))
+                children.setdefault(int(_told(name)[1]), []).append(int(name))
     return children
+
+
+def _told(number: int | str) -> list[bytes]:
+    """What `stat` tells of a process from its third field on. Linux, proc(5)."""
+    with open(f"/proc/{number}/stat", "rb") as file:  # noqa: PTH123 - a hundred files
+        return file.read().rpartition(b")")[2].split()
 
 
 def spent(number: int) -> int | None:
@@ -115,7 +119,7 @@ def spent(number: int) -> int | None:
     Linux, proc(5): the 14th and 15th field of `stat`.
     """
     try:
-        fields = Path(f"/proc/{number}/stat").read_bytes().rpartition(b")")[2].split()
+        fields = _told(number)
         return int(fields[11]) + int(fields[12])
     except (OSError, ValueError, IndexError):
         return None

@@ -90,24 +90,22 @@ def _with_tips(alpha: Alpha, box: Box, most: float) -> Box:
 
     No pixel at the end of a pill need be covered wholly.
     """
-    left, top, right, bottom = box.x, box.y, box.right, box.bottom
-    wide = np.pad(alpha, 2)
-    rows, columns = slice(top + 2, bottom + 2), slice(left + 2, right + 2)
-    grows = [
-        _is_tip(wide[rows, left + 1], wide[rows, left], most),
-        _is_tip(wide[top + 1, columns], wide[top, columns], most),
-        _is_tip(wide[rows, right + 2], wide[rows, right + 3], most),
-        _is_tip(wide[bottom + 2, columns], wide[bottom + 3, columns], most),
-    ]
-    left, top, right, bottom = (
-        edge + step * grow
-        for edge, step, grow in zip((left, top, right, bottom), (-1, -1, 1, 1), grows, strict=True)
+    columns, rows = alpha[box.y : box.bottom].T, alpha[:, box.x : box.right]
+    return Box.from_edges(
+        box.x - _is_tip(columns, box.x - 1, -1, most),
+        box.y - _is_tip(rows, box.y - 1, -1, most),
+        box.right + _is_tip(columns, box.right, 1, most),
+        box.bottom + _is_tip(rows, box.bottom, 1, most),
     )
-    return Box.from_edges(left, top, right, bottom)
 
 
-def _is_tip(line: Alpha, beyond: Alpha, most: float) -> bool:
-    """Whether a line outside a box is nearly covered where a curve ends in it, and there alone."""
+def _is_tip(lines: Alpha, at: int, step: int, most: float) -> bool:
+    """Whether a line outside a box is nearly covered where a curve ends in it, and there alone.
+
+    The next one, a `step` on, tells what lies beneath; beyond the picture is nothing.
+    """
+    nothing = np.zeros(lines.shape[1], lines.dtype)
+    line, beyond = (lines[n] if 0 <= n < len(lines) else nothing for n in (at, at + step))
     beneath = float(beyond.max(initial=0))
     if most - beneath < CONTRAST:
         return False

@@ -12,10 +12,9 @@ from riffler.markup.element import Lengths
 from riffler.markup.looks import Inherited, stack_of
 from riffler.measure.css import family, quoted
 from riffler.mockup.font_book import Face
-from riffler.plain import slug
 from riffler.project.starting import at_hand
 from riffler.tokens.palette import name_of
-from riffler.webfonts.style_sheet import NAMELESS
+from riffler.webfonts.style_sheet import font_slug
 
 #: The order in which people write declarations; others stand behind.
 ORDER = (
@@ -226,7 +225,7 @@ def _root(names: dict[str, str], rules: Sequence[Rule], ground: PageGround) -> s
     lines = [f"  --{name}: {color};" for color, name in names.items()]
     for stack in _families(rules, ground):
         name = stack.split(",")[0].strip('"')
-        lines.append(f"  --{slug(name, NAMELESS)}: var(--font-{slug(name, NAMELESS)}, {stack});")
+        lines.append(f"  --{font_slug(name)}: var(--font-{font_slug(name)}, {stack});")
     return ":root {\n" + "\n".join(lines) + "\n}\n"
 
 
@@ -272,7 +271,7 @@ def _rule(selector: str, css: Css, names: dict[str, str]) -> str:
     for name, value in ordered:
         text = _COLOR.sub(lambda match: _named(match[0], names), value)
         if name == "font-family":
-            text = f"var(--{slug(text.split(',')[0].strip(chr(34)), NAMELESS)})"
+            text = f"var(--{font_slug(text.split(',')[0].strip(chr(34)))})"
         lines.append(f"  {name}: {text};")
     return f"{selector} {{\n" + "\n".join(lines) + "\n}\n"
 

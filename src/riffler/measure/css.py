@@ -14,7 +14,7 @@ from riffler.measure.units import Scale
 from riffler.mockup.model import Layer, LayerText, drawings
 from riffler.reading.judgement import Becomes, Judgement
 from riffler.reading.reading import Reading
-from riffler.reading.style_fit import by_hand, fitted
+from riffler.reading.style_fit import by_hand
 from riffler.reading.wording import reason
 
 #: A box that covers so much of a group is the box of the group.
@@ -72,12 +72,8 @@ def _style(reading: Reading, layer: Layer, judgement: Judgement, is_fitted: bool
     """The style as the document says it, or as it is fitted to the pixels."""
     if judgement.is_said or judgement.becomes not in (Becomes.CSS, Becomes.PICTURE):
         return judgement.style if judgement.becomes is Becomes.CSS else None
-    style = (_fitted(reading, layer) if is_fitted else None) or judgement.style
+    style = (reading.fitted(layer) if is_fitted else None) or judgement.style
     return style and by_hand(style, reading.density)
-
-
-def _fitted(reading: Reading, layer: Layer) -> Style | None:
-    return fitted(reading.renderer, layer, reading.painted(layer))
 
 
 def _plate(reading: Reading, group: Layer) -> Layer | None:

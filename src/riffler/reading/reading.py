@@ -54,7 +54,7 @@ class Reading:
         self.renderer = renderer
         self.density = density
         self._judgements: dict[str, Judgement] = {}
-        self._casting: dict[str, Style | None] = {}
+        self._fitted: dict[tuple[str, float, str], Style | None] = {}
         self._boxes: dict[str, Box | None] = {}
         self._extents: dict[str, Box | None] = {}
         self._lettering: dict[str, Lettering | None] = {}
@@ -208,20 +208,27 @@ class Reading:
             return tile
         return _picture(layer, pixels, outline, fill)
 
+    def fitted(self, layer: Layer) -> Style | None:
+        """The style that all pixels of a layer show, fitted once for layers painted alike.
+
+        None for vectors, and for what no style sheet draws; lengths are mockup pixels.
+        """
+        if self.mockup.is_vector:
+            return None
+        paint = (self.renderer.essence(layer.address), layer.opacity, layer.blend)
+        if paint not in self._fitted:
+            self._fitted[paint] = fitted(self.renderer, layer, self.painted(layer))
+        return self._fitted[paint]
+
     def _as_cast(self, layer: Layer, style: Style) -> Style:
-        """The style with the shadows that all pixels show, fitted once for layers painted alike.
+        """The style with the shadows that all pixels show, in lengths as people write them.
 
         How dark and how soft a shadow is can't be told from how far it is seen.
         """
-        if not style.shadows or self.mockup.is_vector:
-            return style
-        paint = self.renderer.essence(layer.address)
-        if paint not in self._casting:
-            whole = fitted(self.renderer, layer, self.painted(layer))
-            self._casting[paint] = whole and by_hand(whole, self.density)
-        exact = self._casting[paint]
+        exact = self.fitted(layer) if style.shadows else None
         if exact is None or not exact.shadows:
             return style
+        exact = by_hand(exact, self.density)
         return replace(style, shadows=exact.shadows, radii=style.radii and exact.radii)
 
     def _find_lettering(self, layer: Layer) -> Lettering | None:

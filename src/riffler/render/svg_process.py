@@ -73,23 +73,25 @@ class Draughtsman:
     def _ask(self, svg: str, font_files: Sequence[str], seconds: float) -> tuple[bool, bytes]:
         process = self._running()
         assert process.stdin is not None
-        is_watched = processes.spent(process.pid) is not None
-        own = UNSEEN * seconds if is_watched else seconds
+        spent = processes.spent(process.pid)
+        own = seconds if spent is None else UNSEEN * seconds
         values = {"svg_string": svg, "font_files": list(font_files), "seconds": own}
         request = json.dumps(values).encode()
         process.stdin.write(LENGTH.pack(len(request)) + request)
         process.stdin.flush()
-        is_picture, length = ANSWER.unpack(self._read(process, ANSWER.size, seconds))
-        return is_picture, self._read(process, length, seconds)
+        is_picture, length = ANSWER.unpack(self._read(process, ANSWER.size, seconds, spent))
+        return is_picture, self._read(process, length, seconds, spent)
 
-    def _read(self, process: processes.Process, count: int, seconds: float) -> bytes:
-        """Exactly `count` bytes.
+    def _read(
+        self, process: processes.Process, count: int, seconds: float, spent: int | None
+    ) -> bytes:
+        """Exactly `count` bytes, of a process that had `spent` so many ticks before.
 
-        Raises TimeoutError for a process that uses more processor time than `seconds` meanwhile, or
+        Raises TimeoutError for one that uses more processor time than `seconds` meanwhile, or
         stands still for `PATIENCE` times as long.
         """
         assert process.stdout is not None
-        parts, spent = bytearray(), processes.spent(process.pid)
+        parts = bytearray()
         used = still = 0.0
         with selectors.DefaultSelector() as selector:
             selector.register(process.stdout, selectors.EVENT_READ)

@@ -7,13 +7,12 @@ from collections.abc import Sequence
 from riffler.errors import enumerated
 from riffler.files import as_typed
 from riffler.output.asset import FontAsset
-from riffler.plain import slug
 from riffler.project.project import Project
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import kilobytes, plural
 from riffler.webfonts.facts import Permission
 from riffler.webfonts.publishing import Web
-from riffler.webfonts.style_sheet import FILE, NAMELESS
+from riffler.webfonts.style_sheet import FILE, font_slug
 from riffler.webfonts.using import FaceUse
 
 #: Where a face was found, and what is said of its permission.
@@ -133,5 +132,5 @@ def show_web(screen: Screen, web: Web, project: Project) -> None:
     verb = "Wrote" if web.done.written else "Unchanged:"
     screen.say(f"{verb} {count}, {kilobytes(web.bytes)}, and {FILE} in {folder}.")
     families = dict.fromkeys(face.facts.face.family for face in web.faces)
-    lists = ", ".join(f"var(--font-{slug(family, NAMELESS)})" for family in families)
+    lists = ", ".join(f"var(--font-{font_slug(family)})" for family in families)
     screen.say(f"In your styles: font-family: {lists}; head() links the style sheet.")

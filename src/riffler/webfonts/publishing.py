@@ -21,13 +21,12 @@ from riffler.mockup.model import Mockup
 from riffler.output.asset import FontAsset, StyleAsset
 from riffler.output.ledger import Ledger
 from riffler.output.publish import Made, Published, described, publish
-from riffler.plain import slug
 from riffler.project.lock import locked
 from riffler.project.project import Project
 from riffler.webfonts.characters import needed
 from riffler.webfonts.facts import Facts, Permission, facts_of
 from riffler.webfonts.fallback import fallback_of
-from riffler.webfonts.style_sheet import FILE, NAMELESS, WebFace, style_sheet
+from riffler.webfonts.style_sheet import FILE, WebFace, font_slug, style_sheet
 from riffler.webfonts.subset import web_font
 from riffler.webfonts.using import FaceUse, faces_used
 from riffler.workspace import Workspace
@@ -141,7 +140,7 @@ def _font(project: Project, facts: Facts, data: bytes, taken: set[str]) -> Made:
     face = facts.face
     slant = "-italic" if face.is_italic else ""
     weight = "variable" if facts.weights else str(face.weight)
-    name = f"{slug(face.family, NAMELESS)}-{weight}{slant}"
+    name = f"{font_slug(face.family)}-{weight}{slant}"
     names = (name, *(f"{name}-{number}" for number in range(2, len(taken) + 3)))
     folder = posixpath.join(project.settings.folders.fonts, FOLDER)
     file = next(

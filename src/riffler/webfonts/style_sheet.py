@@ -14,9 +14,6 @@ from riffler.webfonts.subset import ranges
 #: The style sheet's name in the folder of styles.
 FILE = "typefaces.css"
 
-#: What a family without a letter of ours is called in custom properties.
-NAMELESS = "text"
-
 
 @dataclass(frozen=True)
 class WebFace:
@@ -43,7 +40,7 @@ def _lines(faces: Sequence[WebFace], display: str) -> Iterator[str]:
     for name, inside in _families(faces).items():
         manner = inside[0].facts.manner
         listed = f"{family(name)}, {family(stand_in(name))}, {GENERIC[manner]}"
-        yield f"  --font-{slug(name, NAMELESS)}: {listed};"
+        yield f"  --font-{font_slug(name)}: {listed};"
     yield "}"
     for face in faces:
         yield ""
@@ -63,6 +60,11 @@ def _families(faces: Iterable[WebFace]) -> dict[str, list[WebFace]]:
 def stand_in(name: str) -> str:
     """The family that stands in for another."""
     return f"{name} stand-in"
+
+
+def font_slug(family: str) -> str:
+    """A family's name as the end of a custom property's, and of a file's."""
+    return slug(family, "text")
 
 
 def _face(face: WebFace, display: str) -> Iterator[str]:
