@@ -60,7 +60,8 @@ def test_the_face_does_what_its_examples_say(demo: Path, monkeypatch: pytest.Mon
         (("mark", "edge", "--guide-x", "5", "--dry-run"), {"file", "lines", "box"}),
         (("weigh", "box"), {"pictures"}),
         (("draft", "mockups/m.ora", "--dry-run"),
-         {"mockup", "file", "density", "why_density", "guides", "slices", "css", "questions"}),
+         {"mockup", "file", "density", "why_density", "guides", "slices", "css", "says",
+          "questions"}),
     ],
 )  # fmt: skip
 def test_json_has_one_base_shape(

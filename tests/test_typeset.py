@@ -223,6 +223,13 @@ if "--version" in sys.argv:
 rows = pathlib.Path({answer!r}).read_text()
 if rows == "no language":
     sys.exit("Error opening data file xxx.traineddata: failed loading language")
+from PIL import Image
+pages = Image.open(sys.argv[1]).n_frames
+rows = "".join(
+    "\\t".join([cells[0], str(page), *cells[2:]]) + "\\n"
+    for page in range(1, pages + 1)
+    for cells in (row.split("\\t") for row in rows.splitlines())
+)
 head = "level page_num block_num par_num line_num word_num left top width height conf text"
 pathlib.Path(sys.argv[2] + ".tsv").write_text("\\t".join(head.split()) + "\\n" + rows)
 """
@@ -269,8 +276,7 @@ def test_words_are_read_kept_and_mended(riffler: Run, project: Path, reader: Pat
     riffler("draft", "mockups/m.ora", "--read", cwd=project)
     cutlist = project / "cuts/m.toml"
     written = cutlist.read_text()
-    assert 'text   = "Adopt a hlve"' in written
-    assert '# Not sure how to read: "hlve"' in written
+    assert '# Not sure: hlve\ntitle = "Adopt a hlve"' in written
     reader.unlink()  # what is kept is not read again
     cutlist.write_text(written.replace("hlve", "hive"))
     told = json.loads(riffler("measure", "title", "--words", "--json", cwd=project).stdout)
@@ -290,7 +296,7 @@ def test_lines_are_kept_as_lines(riffler: Run, project: Path, reader: Path) -> N
     _said(reader, "Adopt a", 'hive "today" \\o/')
     riffler("draft", "mockups/m.ora", "--read", cwd=project)
     written = (project / "cuts/m.toml").read_text()
-    assert 'text   = """\nAdopt a\nhive ' in written
+    assert 'title = """\nAdopt a\nhive ' in written
     told = riffler("measure", "title", "--words", cwd=project).stdout
     assert 'Adopt a\n  hive "today" \\o/' in told
 
@@ -329,11 +335,12 @@ def test_every_card_of_a_row_has_its_words(riffler: Run, tmp_path: Path, reader:
     write_ora(root / "mockups/m.ora", (540, 300), [*cards, ground])
     _said(reader, "Six jars")
     told = json.loads(riffler("draft", "mockups/m.ora", "--read", "--json", cwd=root).stdout)
-    kept = [keys for keys in (new["keys"] for new in told["slices"]) if "texts" in keys]
-    assert [keys["texts"] for keys in kept] == [["Six jars"] * 3]
+    assert told["says"] == {
+        f"card-{number}/label": {"text": "Six jars", "unsure": []} for number in range(3)
+    }
     assert not any("as text" in question["text"] for question in told["questions"])
     riffler("draft", "mockups/m.ora", "--read", cwd=root)
-    assert 'texts = ["Six jars", "Six jars", "Six jars"]' in (root / "cuts/m.toml").read_text()
+    assert '"card-0/label" = "Six jars"' in (root / "cuts/m.toml").read_text()
     assert riffler("survey", cwd=root, code=None).returncode in (0, 1)
 
 

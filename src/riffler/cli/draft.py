@@ -43,8 +43,13 @@ def draft(
         ),
     ] = False,
     read: Annotated[
-        bool, typer.Option("--read", help="Read words in pixels, with Tesseract, and keep them.")
-    ] = False,
+        bool | None,
+        typer.Option(
+            "--read/--no-read",
+            help="Read words in pixels with Tesseract and keep them, or leave them; read where it "
+            "is installed.",
+        ),
+    ] = None,
     questions: Annotated[
         bool,
         typer.Option(
@@ -90,7 +95,8 @@ def draft(
             canvas=canvas,
             density=density,
             when=when,
-            read=progress if read else None,
+            read=read,
+            progress=progress,
             dry_run=dry_run or questions or (screen.is_json and output is None and not add),
         )
     if screen.json(VERSION, written.as_data()):

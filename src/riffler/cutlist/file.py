@@ -226,6 +226,9 @@ class CutlistFile:
         for part in self.parts:
             with said_at(part.written, ("words",)):
                 result |= address.find_all(mockup, part.said.words)
+        for layer in self.cutlist.says:
+            with said_at(self.written, ("says", layer)):
+                result |= address.find_all(mockup, [layer])
         return frozenset(result)
 
     def refuse_faults(self) -> None:

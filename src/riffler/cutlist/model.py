@@ -240,6 +240,10 @@ class Cutlist(CutlistPart):
     """A whole cutlist."""
 
     mockup: str = Field(description="The mockup's file, from the cutlist's folder.")
+    says: dict[str, str] = Field(
+        default_factory=dict,
+        description="What layers of pixels say, by their addresses: lines, and tabs at wide gaps.",
+    )
     canvas: str | None = Field(None, description="One of several canvases in the file.")
     density: PositiveFloat = Field(1.0, description="Mockup pixels per CSS pixel.")
     include: list[Annotated[str, AfterValidator(_part)]] = Field(

@@ -28,8 +28,8 @@ from riffler.workspace.prepare import OpenCutlist
 class Subject:
     """A cutlist, its mockup and its slices; all boxes are in this mockup's pixels.
 
-    `pages` are the names of the project's; `lay` says where layers lay at the last cut, and
-    `ledger` what is in the folder `out` since.
+    `pages` are the names of the project's, `planned` those that mockups are of; `lay` says
+    where layers lay at the last cut, and `ledger` what is in the folder `out` since.
     """
 
     cutlist: OpenCutlist
@@ -39,6 +39,7 @@ class Subject:
     ledger: Ledger = field(default_factory=Ledger, repr=False)
     limits: Limits = DEFAULT_LIMITS
     lay: Known = field(default_factory=dict, repr=False)
+    planned: frozenset[str] = frozenset()
     _reaching: dict[str, tuple[Intruder, ...]] = field(default_factory=dict, repr=False)
 
     @cached_property

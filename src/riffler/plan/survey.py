@@ -16,6 +16,7 @@ from riffler.plan.checks import CHECKS, KINDS
 from riffler.plan.finding import Finding, distinct
 from riffler.plan.subject import Subject
 from riffler.workspace import Workspace, lying
+from riffler.workspace.pages import planned as planned_pages
 from riffler.workspace.prepare import named, prepare, read_cutlists
 
 #: The version of what `as_data` gives.
@@ -96,13 +97,7 @@ def survey(
     wanted = named(wanted, files)
     for file in files:
         _refuse_unknown_kinds(file)
-    cutlists = prepare(workspace, files)
-    pages = workspace.project.pages()
-    lay = lying.known(workspace.project)
-    out, ledger, limits = workspace.project.out, _made(workspace), workspace.limits
-    subjects = tuple(
-        Subject(cutlist, workspace.fonts, pages, out, ledger, limits, lay) for cutlist in cutlists
-    )
+    subjects = _subjects(workspace, files)
     for subject in subjects:
         subject.renderer.warm()
     found_findings: list[Finding] = []
@@ -123,6 +118,17 @@ def survey(
         advised = [advice for advice in advised if advice.slice in wanted]
     used = {(silenced.finding.slice, silenced.finding.kind) for silenced in accepted}
     return Survey(subjects, findings, accepted, [] if wanted else _idle(files, used), advised)
+
+
+def _subjects(workspace: Workspace, files: Sequence[CutlistFile]) -> tuple[Subject, ...]:
+    """Every cutlist as the checks look at it."""
+    project = workspace.project
+    pages, lay, ledger = project.pages(), lying.known(project), _made(workspace)
+    drawn = planned_pages(project, [file.mockup_path for file in files])
+    return tuple(
+        Subject(cutlist, workspace.fonts, pages, project.out, ledger, workspace.limits, lay, drawn)
+        for cutlist in prepare(workspace, files)
+    )
 
 
 def _made(workspace: Workspace) -> Ledger:

@@ -36,10 +36,14 @@ UNLIKE, NOISE, EDGES = 0.25, 0.02, 0.1
 
 @dataclass(frozen=True)
 class Region:
-    """Text that is read together: its layers from the top, and the box around them."""
+    """Text that is read together: its layers from the top, and the box around them.
+
+    `column` is the number of the part of one layer that wide gaps set apart, where it is such.
+    """
 
     layers: tuple[Layer, ...]
     box: Box
+    column: int | None = None
 
 
 def pictures(reading: Reading, left_out: set[str]) -> list[tuple[Layer, ...]]:
@@ -141,14 +145,35 @@ def regions(reading: Reading, left_out: set[str], grounds: Sequence[Box]) -> lis
 
     `grounds` are boxes that text lies on; text on two of them is never one region.
     """
-    texts = []
+    texts, columns = list[tuple[Box, Layer]](), list[Region]()
     for layer in reading.drawings():
         if layer.address in left_out or not reading.mockup.shows(layer):
             continue
         box = reading.box(layer) if reading.is_words(layer) else None
-        if box is not None:
+        parts = _columns(reading, layer)
+        columns.extend(Region((layer,), part, number) for number, part in enumerate(parts))
+        if box is not None and not parts:
             texts.append((box, layer))
     texts.sort(key=lambda pair: (pair[0].y, pair[0].x))
+    together = [
+        Region(tuple(layer for _, layer in group), union(box for box, _ in group))
+        for group in _together(reading, texts, grounds)
+    ]
+    return [*together, *columns]
+
+
+def _columns(reading: Reading, layer: Layer) -> tuple[Box, ...]:
+    """The parts of a text in pixels that wide gaps set apart, where there are several."""
+    if layer.words is not None or not reading.is_words(layer):
+        return ()
+    lettering = reading.lettering(layer)
+    return lettering.columns if lettering is not None and len(lettering.columns) > 1 else ()
+
+
+def _together(
+    reading: Reading, texts: Sequence[tuple[Box, Layer]], grounds: Sequence[Box]
+) -> list[list[tuple[Box, Layer]]]:
+    """Texts in groups of those that follow one another on one ground."""
     on_ground: dict[Box | None, list[list[tuple[Box, Layer]]]] = {}
     result: list[list[tuple[Box, Layer]]] = []
     for box, layer in texts:
@@ -164,10 +189,7 @@ def regions(reading: Reading, left_out: set[str], grounds: Sequence[Box]) -> lis
             groups.append(home)
             result.append(home)
         home.append((box, layer))
-    return [
-        Region(tuple(layer for _, layer in group), union(box for box, _ in group))
-        for group in result
-    ]
+    return result
 
 
 def _ground(box: Box, grounds: Sequence[Box]) -> Box | None:

@@ -48,6 +48,8 @@ def show_draft(screen: Screen, draft: DraftFile, *, is_dry: bool) -> None:
     )
     what = plural(len(slices), "slice")
     screen.say(f"{verb} {what} to {where}." if draft.is_added else f"{verb} {where}: {what}.")
+    if draft.is_unread:
+        screen.say("Words in pixels were not read: Tesseract reads them where it is installed.")
     if draft.questions:
         count = plural(len(draft.questions), "question")
         screen.say(f"{count} open: riffler draft {as_typed(draft.mockup)} --questions")

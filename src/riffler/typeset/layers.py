@@ -7,7 +7,7 @@ a reading what it says, and everything that asks `Reading.words` knows it.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from riffler.color import Pixels
 from riffler.cutlist.file import CutlistFile
@@ -26,6 +26,9 @@ NEARLY, NONE = 0.3, 0.06
 #: From one line to the next, in heights of small letters, as most text is set.
 STEP = 2.4
 
+#: What stands between parts of a line that a wide gap sets apart, where a cutlist keeps them.
+BESIDE = "\t"
+
 #: Share of a text that lies in a slice which has its words.
 INSIDE = 0.8
 
@@ -41,10 +44,12 @@ class ReadText:
     shape: TextShape | None
 
 
-def pixels_of(reading: Reading, layer: Layer) -> Pixels | None:
-    """The text of a layer by itself; None where it paints nothing."""
+def pixels_of(reading: Reading, layer: Layer, part: Box | None = None) -> Pixels | None:
+    """The text of a layer by itself, or a part of it; None where it paints nothing."""
     box = reading.painted(layer)
-    if box is None:
+    if box is not None and part is not None:
+        box = part.grown(1) & box
+    if not box:
         return None
     return reading.renderer.render(box, 1.0, reading.mockup.alone(layer.address))
 
@@ -92,11 +97,18 @@ def _step(step: float) -> float:
 
 
 def written(reading: Reading, file: CutlistFile | None) -> Iterator[tuple[Layer, tuple[str, ...]]]:
-    """The texts in pixels whose words a cutlist has, each with its lines."""
-    entries = [entry for entry in file.entries if entry.text is not None] if file else []
-    if file is None or not entries:
+    """The texts in pixels whose words a cutlist has, each with its lines.
+
+    By their layers, or by the slices that they lie in.
+    """
+    if file is None:
         return
     texts = list(_in_pixels(reading))
+    for layer, _ in texts:
+        if text := file.cutlist.says.get(layer.address):
+            yield layer, tuple(line for line in text.splitlines() if line.strip())
+    texts = [(layer, box) for layer, box in texts if layer.address not in file.cutlist.says]
+    entries = [entry for entry in file.entries if entry.text is not None]
     for entry in entries:
         whole = resolve_one(file, reading.renderer, entry).box
         inside = [(layer, box) for layer, box in texts if _lies_in(box, whole)]
@@ -157,6 +169,14 @@ def learn(
 def typed(
     reading: Reading, layer: Layer, lines: Sequence[str], fonts: FontBook
 ) -> LayerText | None:
-    """The words and type of one text in pixels; None where no face fits."""
-    pixels = pixels_of(reading, layer)
-    return as_words(seen_in(pixels, lines, fonts), reading.density) if pixels is not None else None
+    """The words and type of one text in pixels; None where no face fits.
+
+    The type of what wide gaps set apart is that of its first part.
+    """
+    lettering, part = reading.lettering(layer), None
+    first = tuple(line.partition(BESIDE)[0] for line in lines)
+    if first != lines and lettering is not None:
+        part = lettering.columns[0]
+    pixels = pixels_of(reading, layer, part)
+    words = as_words(seen_in(pixels, first, fonts), reading.density) if pixels is not None else None
+    return words and replace(words, lines=tuple(line.replace(BESIDE, " ") for line in lines))

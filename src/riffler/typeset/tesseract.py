@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import os
+from collections.abc import Iterator, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
+from tempfile import TemporaryDirectory
 from typing import Any
 
 import numpy as np
@@ -20,8 +23,9 @@ HIGH, RIM = 44, 24
 #: Percent of certainty, as Tesseract says it, below which a word is marked.
 CERTAIN = 60
 
-#: Seconds by the clock that one text may take: most take tenths, a busy machine many times that.
-PATIENCE = 120
+#: Texts that are given to one Tesseract, and seconds by the clock that it may take: most texts take
+#: hundredths, a busy machine many times that.
+AT_ONCE, PATIENCE = 24, 240
 
 MISSING = (
     "Words in pixels are read by Tesseract, which is not installed here.",
@@ -42,22 +46,54 @@ class Reading:
         return "\n".join(self.lines)
 
 
+def is_here() -> bool:
+    """Whether Tesseract is installed."""
+    return processes.program(["tesseract"]) is not None
+
+
 def read(pixels: Pixels, language: str = "eng") -> Reading | None:
     """The words of a text by itself, or on one colour; None where none are seen.
 
     pixels: (H, W, 4) float32, premultiplied, 0..1. Raises RifflerError where Tesseract is not
     installed, or lacks the language.
     """
+    return next(read_all([pixels], language))
+
+
+def read_all(texts: Sequence[Pixels | None], language: str = "eng") -> Iterator[Reading | None]:
+    """The words of each of several texts, as `read` has them, in their order; None says nothing.
+
+    Tesseract is started once for many: it takes longer to start than to read a line.
+    """
+    pages = [None if pixels is None else _page_of(pixels) for pixels in texts]
+    jobs: list[list[int]] = []
+    for is_one in (True, False):
+        numbers = [n for n, page in enumerate(pages) if page and page.is_one == is_one]
+        jobs.extend(numbers[start : start + AT_ONCE] for start in range(0, len(numbers), AT_ONCE))
+    readings: dict[int, Reading | None] = {}
+    with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
+        answers = pool.map(lambda job: _asked([p for n in job if (p := pages[n])], language), jobs)
+        for job, answer in zip(jobs, answers, strict=True):
+            readings.update(zip(job, answer, strict=True))
+    return (readings.get(number) for number in range(len(texts)))
+
+
+@dataclass(frozen=True)
+class _Page:
+    """A text as it is given to Tesseract; `is_one` says that it has one line."""
+
+    image: Image.Image
+    is_one: bool
+
+
+def _page_of(pixels: Pixels) -> _Page | None:
+    """A text in black on white; None where no ink is seen."""
     ink = ink_of(pixels)
-    if ink is None:
-        return None
-    lines = lines_of(ink)
-    if not lines:
+    lines = lines_of(ink) if ink else []
+    if ink is None or not lines:
         return None
     height = float(np.median([line.bottom - line.top for line in lines]))
-    page = _page(ink, max(1.0, HIGH / max(height, 1.0)))
-    result = _asked(page, language, is_one=len(lines) == 1)
-    return _lines(result)
+    return _Page(_page(ink, max(1.0, HIGH / max(height, 1.0))), len(lines) == 1)
 
 
 def _page(ink: Ink, scale: float) -> Image.Image:
@@ -72,7 +108,8 @@ def _page(ink: Ink, scale: float) -> Image.Image:
     return page
 
 
-def _asked(page: Image.Image, language: str, *, is_one: bool) -> dict[str, list[Any]]:
+def _asked(pages: Sequence[_Page], language: str) -> list[Reading | None]:
+    """What pages say that all have one line, or all more."""
     import pytesseract
 
     program = processes.program(["tesseract"])
@@ -80,32 +117,39 @@ def _asked(page: Image.Image, language: str, *, is_one: bool) -> dict[str, list[
         raise RifflerError(*MISSING)
     pytesseract.pytesseract.tesseract_cmd = program
     os.environ.setdefault("OMP_THREAD_LIMIT", "1")  # one text is too little for several threads
-    try:
-        result: dict[str, list[Any]] = pytesseract.image_to_data(
-            page,
-            lang=language,
-            config=f"--psm {7 if is_one else 6} --dpi 150",
-            output_type=pytesseract.Output.DICT,
-            timeout=PATIENCE,
-        )
-    except pytesseract.TesseractError as error:
-        if "language" in str(error):
+    with TemporaryDirectory(prefix="riffler-words-") as folder:
+        path = f"{folder}/pages.tiff"
+        first, *others = (page.image for page in pages)
+        first.save(path, save_all=True, append_images=others)
+        try:
+            result: dict[str, list[Any]] = pytesseract.image_to_data(
+                path,
+                lang=language,
+                config=f"--psm {7 if pages[0].is_one else 6} --dpi 150",
+                output_type=pytesseract.Output.DICT,
+                timeout=PATIENCE,
+            )
+        except pytesseract.TesseractError as error:
+            if "language" in str(error):
+                raise RifflerError(
+                    f'Tesseract here has no words of "{language}".',
+                    "tesseract --list-langs lists them.",
+                ) from error
+            raise RifflerError(f"Tesseract failed: {str(error).strip()[:200]}") from error
+        except RuntimeError as error:  # its patience ran out
             raise RifflerError(
-                f'Tesseract here has no words of "{language}".',
-                "tesseract --list-langs lists them.",
+                "Tesseract did not come to an end with some of the texts."
             ) from error
-        raise RifflerError(f"Tesseract failed: {str(error).strip()[:200]}") from error
-    except RuntimeError as error:  # its patience ran out
-        raise RifflerError("Tesseract did not come to an end with one of the texts.") from error
-    return result
+    return [_lines(result, number) for number in range(1, len(pages) + 1)]
 
 
-def _lines(result: dict[str, list[Any]]) -> Reading | None:
+def _lines(result: dict[str, list[Any]], page: int) -> Reading | None:
     lines: dict[tuple[int, int, int], list[str]] = {}
     unsure = []
-    for word, certain, *place in zip(
+    for word, certain, number, *place in zip(
         result["text"],
         result["conf"],
+        result["page_num"],
         result["block_num"],
         result["par_num"],
         result["line_num"],
@@ -113,7 +157,7 @@ def _lines(result: dict[str, list[Any]]) -> Reading | None:
     ):
         text = str(word).strip()
         text = "I" if text == "|" else text  # a bar by itself is no word
-        if not text:
+        if not text or number != page:
             continue
         lines.setdefault((place[0], place[1], place[2]), []).append(text)
         if float(certain) < CERTAIN:

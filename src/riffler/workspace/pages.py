@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from pathlib import Path
 
 from riffler.cutlist.sound_names import sound
@@ -11,6 +11,9 @@ from riffler.workspace.workspace import Opened
 
 #: Mockups that are called so are those of the first page.
 HOME = ("home", "index", "start", "main", "landing", "homepage")
+
+#: How files end that mockups mostly are.
+ENDINGS = (".ora", ".svg", ".png", ".jpg", ".jpeg", ".webp")
 
 
 def source_of(project: Project, file: str) -> str:
@@ -21,6 +24,20 @@ def source_of(project: Project, file: str) -> str:
     source = project.root / path.relative_to(out)
     is_copy = source.is_file() and path.is_file() and source.read_bytes() == path.read_bytes()
     return str(source) if is_copy else file
+
+
+def page_named(text: str) -> str:
+    """What a page is called in a project, by the words of a link to it or its mockup's name."""
+    name = sound(text) if text.strip() else ""
+    return "index" if name in HOME else name
+
+
+def planned(project: Project, mockups: Iterable[Path]) -> frozenset[str]:
+    """The pages that a project has, and those that these mockups and what lies by them are of."""
+    folders = {path.parent for path in mockups}
+    files = (path for folder in folders if folder.is_dir() for path in folder.iterdir())
+    drawn = {page_named(path.stem) for path in files if path.suffix.lower() in ENDINGS}
+    return frozenset(project.pages()) | drawn
 
 
 def page_of(opened: Opened, all_opened: Sequence[Opened]) -> str:

@@ -64,8 +64,8 @@ def _equal(subjects: Sequence[Subject]) -> Iterator[Finding]:
 def _states_tell_apart(
     subject: Subject, slice_: ResolvedSlice, other_resolved: ResolvedSlice, other_subject: Subject
 ) -> bool:
-    """Whether two things to click look alike at rest, as tabs do, but lead elsewhere."""
-    if slice_.link is not None and slice_.link != other_resolved.link:
+    """Whether two things to click look alike at rest, as tabs do, and may lead elsewhere."""
+    if slice_.link != other_resolved.link or (slice_.link is None and len(slice_.states) > 1):
         return True
     if len(slice_.states) != len(other_resolved.states):
         return True

@@ -80,7 +80,7 @@ def _page(subject: Subject, slice_: ResolvedSlice, page: str | None) -> Iterator
 
     Of a project with one page the others are yet to come.
     """
-    if page is None or page in subject.pages:
+    if page is None or page in subject.pages or page in subject.planned:
         return
     if len(subject.pages) > 1 or slip_of(page, subject.pages):
         yield subject.finding(

@@ -56,12 +56,12 @@ def as_seen(
         **values,
         **draft.hidden_in(link.box, states.hide_at_rest),
         alt="",
-        link=draft.target(link.layer),
+        link=draft.leads_to(link.layer),
         state={state: StateTable(show=list(layers)) for state, layers in states.show.items()},
     )
     inside = tuple(below.address for below in link.layer.walk())
     why = f"A {link.kind}; its label is live text." if is_first else ""
-    return draft.add(name, table, why, inside, link.box)
+    return draft.add(name, table, why, inside, link.box, is_click=True)
 
 
 def _by_css(draft: Drafting, alike: Sequence[Clickable]) -> None:
@@ -74,12 +74,13 @@ def _by_css(draft: Drafting, alike: Sequence[Clickable]) -> None:
     values: dict[str, Any] = {"around": around, "role": "words"}
     if len(alike) > 1:
         values["times"] = times_of(where, len(alike))
-    links = [draft.target(link.layer) for link in alike]
-    values |= {"links": links} if len(set(links)) > 1 else {"link": links[0]}
+    if target := draft.leads_to(first.layer):
+        values["link"] = target  # all of them say the same
     inside = (address for link in alike for address in _addresses(link.layer))
     layers = tuple(address for address in inside if address not in signs)
     name = draft.names.of(first.layer, "button", among=len(alike), times=len(alike))
-    draft.add(name, SliceTable(**values), _why(draft, first, plates), layers, first.box)
+    why = _why(draft, first, plates)
+    draft.add(name, SliceTable(**values), why, layers, first.box, is_click=True)
 
 
 def _signs(draft: Drafting, links: Sequence[Clickable]) -> set[str]:
@@ -108,7 +109,7 @@ def _saying_the_same(draft: Drafting, kind: Sequence[Clickable]) -> list[list[Cl
         label = tuple(
             part for part in shown if draft.reading.is_words(part) or _is_sign(draft, part)
         )
-        texts = [part.words.text for part in label if part.words is not None]
+        texts = list(filter(None, map(draft.text, label)))
         if len(kind) > 1 and len(texts) < len(label):
             pixels[label] = link
         else:

@@ -56,16 +56,12 @@ def _repeated(draft: Drafting, row: Row) -> None:
     name = names.of_row(row.parent, row.members, row.kind)
     size = union(box.moved(row.boxes[0].x - box.x, row.boxes[0].y - box.y) for box in row.boxes)
     box = size & draft.reading.mockup.box
-    texts = tuple(
-        drawing.address
-        for member in row.members
-        for drawing in drawings(member.children)
-        if drawing.address in draft.texts
-    )
+    children = [child for member in row.members for child in member.children]
+    inside = [part.address for part in drawings(children)]
+    texts = tuple(address for address in inside if address in draft.texts)
     called = [member.name for member in row.members]
     listed = ", ".join(called) if len(called) <= LISTED else f"{called[0]} to {called[-1]}"
     why = [f"{len(called)} {row.kind} alike: {listed}. A region for the words of each."]
-    children = [child for member in row.members for child in member.children]
     if hidden := dict.fromkeys(child.name for child in children if not child.visible):
         why.append(f"Hidden in them: {', '.join(hidden)}.")
     values: dict[str, Any] = {
@@ -73,9 +69,10 @@ def _repeated(draft: Drafting, row: Row) -> None:
         "role": "words",
         "times": times_of(row.lattice, len(row.members)),
     }
-    if row.kind == "cards" and not _hold_buttons(draft, row):
-        values["links"] = [draft.target(member) for member in row.members]
-    draft.add(name, SliceTable(**values), "\n".join(why), texts, box)
+    is_click = row.kind == "cards" and not _hold_buttons(draft, row)
+    if is_click and all(targets := [*map(draft.leads_to, row.members)]):
+        values["links"] = targets
+    draft.add(name, SliceTable(**values), "\n".join(why), texts, box, is_click=is_click)
 
 
 def _bars(draft: Drafting, row: Row) -> None:

@@ -11,6 +11,7 @@ from pydantic import BaseModel
 from riffler.cutlist.editing import Value
 from riffler.cutlist.model import Common, GridTable, SliceTable
 from riffler.geometry import Box
+from riffler.plan.draft.saying import SaidText
 from riffler.reading.clickable import Found
 from riffler.reading.judgement import Judgement
 from riffler.reading.reading import Reading
@@ -70,7 +71,8 @@ class Draft:
     """A first cutlist. `css` are the drawings that a style sheet draws, with the judgement.
 
     `groups` have the reason beside their table; `elsewhere` are names that another cutlist of the
-    project cuts; `why_density` is there where the density is guessed.
+    project cuts; `says` is what layers of pixels say, by address; `why_density` is there where the
+    density is guessed.
     """
 
     reading: Reading = field(compare=False, repr=False)
@@ -82,6 +84,7 @@ class Draft:
     slices: tuple[DraftedSlice, ...]
     css: tuple[tuple[str, Judgement], ...]
     elsewhere: tuple[str, ...] = ()
+    says: Mapping[str, SaidText] = field(default_factory=dict)
     why_density: str = ""
 
     @property

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from functools import cached_property
+from pathlib import Path
 
 import numpy as np
 
@@ -12,6 +13,7 @@ from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.resolve import resolve_one
 from riffler.errors import RifflerError
 from riffler.workspace import Workspace
+from riffler.workspace.pages import planned
 from riffler.workspace.prepare import known_names
 
 #: How far pixels may differ in the mean, in 0..1: vectors and pixels have other edges.
@@ -28,6 +30,11 @@ class Elsewhere:
     def names(self) -> frozenset[str]:
         """What they are called."""
         return frozenset(known_names(self._files))
+
+    def pages(self, mockup: Path) -> frozenset[str]:
+        """The pages of the project, with those that a mockup and its neighbours are of."""
+        workspace = self._workspace
+        return planned(workspace.project, [mockup]) if workspace.has_project else frozenset()
 
     def shows(self, name: str, pixels: Pixels) -> bool:
         """Whether the slice of that name looks so, at rest or in a state of its own.

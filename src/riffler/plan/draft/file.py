@@ -3,48 +3,48 @@
 from __future__ import annotations
 
 import os
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from riffler.analyse.repetition import Lattice, lattices
-from riffler.cutlist.editing import CutlistText
 from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.model import Times
 from riffler.cutlist.resolve import resolve
-from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.sound_names import media_query, sound
 from riffler.errors import OutputError, RifflerError
 from riffler.files import Edit, as_typed, real, rewrite, write_whole
 from riffler.geometry import Box
 from riffler.plain import plain
-from riffler.plan.draft.drafted import Draft, DraftedSlice, written
+from riffler.plan.draft.drafted import Draft, DraftedSlice
+from riffler.plan.draft.drafted import written as values_of
 from riffler.plan.draft.elsewhere import Elsewhere
+from riffler.plan.draft.lacking import added, lacking
 from riffler.plan.draft.questions import Question, questions
+from riffler.plan.draft.saying import Progress, SaidText, read_texts, texts_in_pixels
 from riffler.plan.draft.state import times_of
-from riffler.plan.draft.text import slice_text, text_of
+from riffler.plan.draft.text import text_of
 from riffler.plan.draft.whole import draft
 from riffler.project.lock import locked
+from riffler.reading.reading import Reading
 from riffler.reading.wording import reason
+from riffler.typeset.layers import written
+from riffler.typeset.tesseract import is_here
 from riffler.workspace import Opened, Workspace
 from riffler.workspace.workspace import cutlists_for
 
-if TYPE_CHECKING:
-    from riffler.plan.draft.saying import Progress
-
 #: The version of what `as_data` gives.
 VERSION = 2
-
-#: A slice that covers so much of a drafted one, and the other way round, is the same.
-SAME = 0.8
 
 
 @dataclass(frozen=True)
 class DraftFile:
     """What became of a draft: the file, its text, and what the mockup leaves open.
 
-    `is_added` says that the slices went into a cutlist that was there.
+    `is_added` says that the slices went into a cutlist that was there; `is_unread` that some text
+    in pixels was not read.
     """
 
     path: Path
@@ -53,6 +53,7 @@ class DraftFile:
     questions: list[Question]
     mockup: Path
     is_added: bool
+    is_unread: bool = False
 
     def as_data(self) -> dict[str, Any]:
         """The draft as commands report it."""
@@ -72,6 +73,7 @@ class DraftFile:
                 }
                 for address, judgement in draft.css
             ],
+            "says": {address: plain(text) for address, text in draft.says.items()},
             "questions": plain(self.questions),
         }
 
@@ -81,7 +83,7 @@ def _as_data(new: DraftedSlice) -> Iterator[dict[str, Any]]:
     values: dict[str, Any] = plain(new)
     del values["table"]
     for box, times in _runs(new):
-        keys = {**new.keys, "times": written(times)} if times else new.keys
+        keys = {**new.keys, "times": values_of(times)} if times else new.keys
         yield {**values, "box": plain(box), "keys": plain(keys), "states": plain(new.states)}
 
 
@@ -110,12 +112,13 @@ def draft_mockup(
     density: float | None = None,
     when: str | None = None,
     dry_run: bool = False,
-    read: Progress | None = None,
+    read: bool | None = None,
+    progress: Progress | None = None,
 ) -> DraftFile:
     """Draft a cutlist for a mockup, and write it unless it is a dry run.
 
     `when` is the media query of a narrow mockup, which has slices of the others' names alone.
-    With `read`, which is told how far it is, texts in pixels are read and kept in it.
+    Texts in pixels are read and kept in it where Tesseract is installed; `read` says yes or no.
 
     Raises OutputError when there is a cutlist already and nothing is to be added to it,
     RifflerError for a media query that is none.
@@ -134,11 +137,10 @@ def draft_mockup(
     if existing is not None:
         target, density = existing.path, existing.cutlist.density
     workspace.refuse_too_many(opened.mockup)
-    drafted = _drafted(workspace, opened, files, density or opened.density, when)
-    if read:  # it loads all that reading needs
-        from riffler.plan.draft.saying import with_words
-
-        drafted = with_words(drafted, workspace.language, read)
+    language = _language(workspace, read)
+    says = partial(_says, existing, language, progress)
+    drafted = _drafted(workspace, opened, files, density or opened.density, when, says)
+    is_unread = language is None and _lacks_words(drafted)
     if existing is None:
         named = Path(os.path.relpath(real(path), real(target.parent))).as_posix()
         text = text_of(drafted, named, canvas, when)
@@ -149,7 +151,27 @@ def draft_mockup(
         drafted, text = added.draft, added.after
     has_narrow = bool(when) or any(file.cutlist.when for file in files)
     asked = questions(drafted, workspace.fonts, has_narrow=has_narrow)
-    return DraftFile(target, text, drafted, asked, path, existing is not None)
+    return DraftFile(target, text, drafted, asked, path, existing is not None, is_unread)
+
+
+def _language(workspace: Workspace, read: bool | None) -> str | None:
+    """What words in pixels are read in; None where they are not read."""
+    return workspace.language if (is_here() if read is None else read) else None
+
+
+def _says(
+    existing: CutlistFile | None, language: str | None, progress: Progress | None, reading: Reading
+) -> dict[str, SaidText]:
+    """What texts in pixels say: as the cutlist has it, and as it is read in a `language`."""
+    texts = written(reading, existing)
+    known = {layer.address: SaidText("\n".join(lines)) for layer, lines in texts}
+    return known | (read_texts(reading, language, known, progress) if language else {})
+
+
+def _lacks_words(drafted: Draft) -> bool:
+    """Whether it is not known of some text in pixels what it says."""
+    texts = (layer.address for layer in texts_in_pixels(drafted.reading))
+    return any(address not in drafted.says for address in texts)
 
 
 @dataclass(frozen=True)
@@ -164,16 +186,16 @@ def _add(
 ) -> _Added:
     """Add what a cutlist lacks, as it is by now: a person may have saved it while we drafted."""
 
-    def added() -> _Added:
+    def edited() -> _Added:
         now = CutlistFile.read(existing.path)
-        lacking = _lacking(drafted, _resolved(now, opened))
-        return _Added(now.path, now.written.text, _added(now, lacking), lacking)
+        new = lacking(drafted, list(resolve(now, opened.renderer)))
+        return _Added(now.path, now.written.text, added(now, new), new)
 
     if dry_run:
-        return added()
+        return edited()
     project = workspace.project if workspace.has_project else None
     with locked(project):
-        return rewrite(added, project.root if project else existing.path.parent)
+        return rewrite(edited, project.root if project else existing.path.parent)
 
 
 def _refuse_other(when: str) -> None:
@@ -189,11 +211,12 @@ def _drafted(
     files: Sequence[CutlistFile],
     density: float | None,
     when: str | None,
+    read: Callable[[Reading], Mapping[str, SaidText]],
 ) -> Draft:
     """What a mockup of its own would be cut into; or one that is narrow, beside the wide ones."""
-    if when is None:
-        return draft(opened.renderer, density=density, elsewhere=Elsewhere(workspace, files))
-    return _shared(draft(opened.renderer, density=density, elsewhere=Elsewhere(workspace)), files)
+    elsewhere = Elsewhere(workspace, files if when is None else ())
+    drafted = draft(opened.renderer, density=density, elsewhere=elsewhere, read=read)
+    return drafted if when is None else _shared(drafted, files)
 
 
 def _shared(drafted: Draft, files: Sequence[CutlistFile]) -> Draft:
@@ -239,67 +262,3 @@ def _others(workspace: Workspace, own_path: Path) -> list[CutlistFile]:
     """The other cutlists of the project."""
     paths = workspace.project.cutlists() if workspace.has_project else []
     return [CutlistFile.read(path) for path in paths if real(path) != real(own_path)]
-
-
-def _resolved(file: CutlistFile, opened: Opened) -> list[ResolvedSlice]:
-    return list(resolve(file, opened.renderer))
-
-
-def _lacking(drafted: Draft, known_slices: list[ResolvedSlice]) -> Draft:
-    """The draft without what the cutlist covers; what is new there has a name of its own."""
-    taken = {slice_.name for slice_ in known_slices} | {
-        slice_.entry.keys[1] for slice_ in known_slices
-    }
-    other_drafted_slices: list[DraftedSlice] = []
-    called: dict[str, str] = {}
-    for new in drafted.slices:
-        if any(_covers(slice_, new) for slice_ in known_slices):
-            continue
-        name, number = new.name, 2
-        while name in taken:
-            name, number = f"{new.name}-{number}", number + 1
-        taken.add(name)
-        called[new.name] = name
-        other_drafted_slices.append(replace(new, name=name))
-    return replace(drafted, slices=tuple(_following(new, called) for new in other_drafted_slices))
-
-
-def _following(new: DraftedSlice, called: Mapping[str, str]) -> DraftedSlice:
-    """The slice, leaning on others by the names that they have now."""
-    like = new.table.like
-    if like is None or called.get(like, like) == like:
-        return new
-    return replace(new, table=new.table.model_copy(update={"like": called[like]}))
-
-
-def _covers(known_resolved: ResolvedSlice, new: DraftedSlice) -> bool:
-    """Whether a slice does what a drafted one would: it is that one changed, renamed, or replaced.
-
-    Replaced it is by a larger one of its kind in which the same layers show.
-    """
-    shared = (new.box & known_resolved.box).area
-    if new.name in (known_resolved.name, known_resolved.entry.keys[1]) and shared:
-        return True
-    if shared < SAME * new.box.area or (new.table.role == "words") == known_resolved.role.has_files:
-        return False
-    if shared >= SAME * known_resolved.box.area:
-        return True
-    is_text = new.table.role == "words" and new.table.link is None
-    return is_text or not known_resolved.rest.shown.isdisjoint(new.layers)
-
-
-def _added(existing: CutlistFile, drafted: Draft) -> str:
-    """The cutlist's text with the drafted slices behind it, and the guides and groups they use."""
-    text = CutlistText(existing.written.text)
-    tables = [new.table for new in drafted.slices]
-    for axis, guides in drafted.guides.items():
-        used = {edge for table in tables for edge in (getattr(table, axis) or ())}
-        for name, value in guides.items():
-            if name in used and not text.has(("guides", axis, name)):
-                text.write(("guides", axis, name), value)
-    for name, (group, _) in drafted.groups.items():
-        if any(table.in_ == name for table in tables) and not text.has(("group", name)):
-            text.add_table(("group", name), written(group))
-    for new in drafted.slices:
-        text.append(slice_text(new))
-    return text.text

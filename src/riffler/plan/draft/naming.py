@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 
 from riffler.cutlist.sound_names import sound
 from riffler.mockup.model import Layer, Mockup
@@ -14,10 +14,15 @@ WORDS, EDGE = 3, "edge"
 
 
 class Names:
-    """Gives names out. `taken` belong to other cutlists of the project."""
+    """Gives names out. `taken` belong to other cutlists of the project, `text` reads a layer."""
 
-    def __init__(self, mockup: Mockup, taken: Iterable[str] = ()) -> None:
-        self._mockup = mockup
+    def __init__(
+        self,
+        mockup: Mockup,
+        taken: Iterable[str] = (),
+        text: Callable[[Layer], str] = lambda layer: layer.words.text if layer.words else "",
+    ) -> None:
+        self._mockup, self._text = mockup, text
         self._elsewhere = set(taken)
         self._given: set[str] = set()
         self._common = Counter(layer.name for layer in mockup.walk() if layer.name)
@@ -49,8 +54,7 @@ class Names:
 
     def _by_what_it_is(self, layer: Layer, what: str, times: int = 1) -> str:
         """A name for what nobody named; no other cutlist's, whose slice of that name is another."""
-        written = next((below.words.text for below in layer.walk() if below.words), "")
-        text = "-".join(sound(written).split("-")[:WORDS]) if written.strip() else ""
+        text = _short(next(filter(None, map(self._text, layer.walk())), ""))
         around = (
             up for up in self._mockup.ancestors(layer.address) if layer_names.says_something(up)
         )
@@ -66,6 +70,11 @@ class Names:
             if not self._is_vague(layer) and layer_names.says_something(layer)
         ]
         return self.of(min(clear or layers[:1], key=lambda layer: len(layer.name)), what="words")
+
+    def of_words(self, text: str) -> str:
+        """A name for a part of a text."""
+        short = _short(text)
+        return self.free(f"words-{short}" if short else "words", is_new=True)
 
     def of_row(self, parent: Layer | None, members: Sequence[Layer], kind: str) -> str:
         """A name for one of a row: by the group that holds it, what they are called, or are."""
@@ -113,6 +122,11 @@ class Names:
     def _is_vague(self, layer: Layer, among: int = 1) -> bool:
         is_common = self._common[layer.name] > among
         return not layer.name or is_common or sound(layer.name) in layer_names.VAGUE
+
+
+def _short(text: str) -> str:
+    """The first words of a text, as a name; empty where there are none."""
+    return "-".join(sound(text).split("-")[:WORDS]) if text.strip() else ""
 
 
 def _all(name: str, times: int) -> set[str]:

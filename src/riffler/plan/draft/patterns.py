@@ -2,17 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Container, Sequence
 
 from riffler.reading.reading import Reading
 
 
-def word_patterns(reading: Reading) -> tuple[str, ...]:
-    """The pixel layers that are text, in few addresses: whole groups, and one name in a row."""
+def word_patterns(reading: Reading, known: Container[str] = ()) -> tuple[str, ...]:
+    """The pixel layers that are text, in few addresses: whole groups, and one name in a row.
+
+    But for those whose words are `known`: to say what a layer says is to say that it is text.
+    """
     mockup = reading.mockup
     if mockup.is_vector:
         return ()
-    texts = [layer.address for layer in reading.drawings() if reading.is_words(layer)]
+    texts = [
+        layer.address
+        for layer in reading.drawings()
+        if reading.is_words(layer) and layer.address not in known
+    ]
     return _patterns(texts, list(mockup.by_address), lambda a: not mockup.by_address[a].is_group)
 
 

@@ -14,7 +14,7 @@ from riffler.geometry import Box
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import head as heads
-from riffler.reading import layer_names, layout
+from riffler.reading import layout
 from riffler.reading.judgement import Becomes
 from riffler.reading.rows import TOLERANCE
 from riffler.reading.wording import reason
@@ -37,7 +37,6 @@ def hero(draft: Drafting, layer: Layer) -> None:
     table = SliceTable(
         **draft.guides.span(box),
         **draft.hidden_in(box, [layer.address for layer in beside]),
-        **_alt(layer, name),
     )
     why = "The head of the page, without its words"
     why += " and what lies on the artwork." if beside else "."
@@ -121,9 +120,13 @@ def _icon(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) 
     draft.add(name, table, "", place.addresses, box)
 
 
-def _alt(layer: Layer, name: str) -> dict[str, Any]:
-    """The alternative text that a name gives; left open where a program gave the name."""
-    return {"alt": layer_names.humanised(name)} if layer_names.says_something(layer) else {}
+def _alt(draft: Drafting, layers: Sequence[Layer]) -> dict[str, Any]:
+    """The alternative text that the mockup itself gives: the title of the thing alike it is in.
+
+    Left open for any other: what a layer is called is not what it shows.
+    """
+    title = draft.title_beside(layers)
+    return {"alt": title} if title else {}
 
 
 def _picture(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) -> None:
@@ -132,11 +135,12 @@ def _picture(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Place
     )
     name = draft.names.of(layers[0], "logo" if is_logo else "", "picture", len(place.layers))
     addresses = [layer.address for layer in layers]
-    values: dict[str, Any] = {"only": addresses, **_alt(layers[0], name), **place.key}
-    if is_logo:
-        values["link"] = "index"
+    values: dict[str, Any] = {"only": addresses, **_alt(draft, place.layers), **place.key}
+    if is_logo and (target := draft.target("home")):
+        values["link"] = target
     why = f"{'the logo: ' if is_logo else ''}{draft.reason(layers[0])}."
-    draft.add(name, SliceTable(**values), why[0].upper() + why[1:], place.addresses, box)
+    why = why[0].upper() + why[1:]
+    draft.add(name, SliceTable(**values), why, place.addresses, box, is_click=is_logo)
 
 
 def tiles(draft: Drafting) -> None:

@@ -59,15 +59,12 @@ def _fonts(draft: Draft, fonts: FontBook) -> Iterator[Question]:
                 f"files with a licence for the web, or may {use.drawn_with or 'another face'} "
                 "stand in?",
             )
-    is_read = any(new.table.text or new.table.texts for new in draft.slices)
-    pixels = not is_read and any(
-        reading.is_words(layer) and layer.words is None for layer in reading.drawings()
-    )
-    if pixels:
+    if any(reading.is_words(layer) and layer.words is None for layer in reading.drawings()):
+        words = "" if draft.says else ", and what are the words as text"
         yield Question(
             "fonts",
-            "The text is drawn as pixels. Which typefaces, sizes and line heights are they, and "
-            "what are the words as text?",
+            "The text is drawn as pixels. Which typefaces, sizes and line heights are "
+            f"they{words}?",
         )
 
 

@@ -2,31 +2,42 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from riffler.analyse.repetition import Lattice
 from riffler.cutlist.model import Common, SliceTable, Times
 from riffler.cutlist.sound_names import sound
 from riffler.geometry import Box, union
-from riffler.mockup.model import Layer
+from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.drafted import DraftedSlice
 from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.guides import Guides
 from riffler.plan.draft.naming import Names
-from riffler.reading import layer_names
+from riffler.plan.draft.saying import SaidText
 from riffler.reading.clickable import Found
 from riffler.reading.intruders import intruders
+from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
 from riffler.reading.wording import reason
+from riffler.typeset.layers import BESIDE
+from riffler.workspace.pages import page_named
 
 
 class Drafting:
     """What the parts of a draft share. `done` are the addresses of drawings taken care of."""
 
-    def __init__(self, reading: Reading, clickables: Found, elsewhere: Elsewhere) -> None:
+    def __init__(
+        self,
+        reading: Reading,
+        clickables: Found,
+        elsewhere: Elsewhere,
+        says: Mapping[str, SaidText] | None = None,
+    ) -> None:
         self.reading, self.found, self._others = reading, clickables, elsewhere
-        self.names = Names(reading.mockup, elsewhere.names)
+        self._says = says or {}
+        self._pages = elsewhere.pages(reading.mockup.path)
+        self.names = Names(reading.mockup, elsewhere.names, self.text)
         self.guides = Guides(reading, self.names)
         self.groups: dict[str, tuple[Common, str]] = {}
         self.slices: list[DraftedSlice] = []
@@ -35,9 +46,16 @@ class Drafting:
         self.texts = {layer.address for layer in reading.drawings() if reading.is_words(layer)}
 
     def add(
-        self, name: str, table: SliceTable, why: str, layers: tuple[str, ...], box: Box
+        self,
+        name: str,
+        table: SliceTable,
+        why: str,
+        layers: tuple[str, ...],
+        box: Box,
+        *,
+        is_click: bool = False,
     ) -> bool:
-        """Take a slice in; a part of every page that is cut already is only noted.
+        """Take a slice in; a thing to click on every page that is cut already is only noted.
 
         Returns whether it became a slice.
         """
@@ -45,7 +63,6 @@ class Drafting:
         is_one = table.times is None or table.times.same
         times = 1 if is_one or table.times is None else table.times.total
         if self.names.is_elsewhere(name, times):
-            is_click = table.link is not None or table.links is not None
             if is_click and self._is_on_every_page(name if is_one else f"{name}-1", table, box):
                 self.elsewhere.append(name)
                 return False
@@ -86,17 +103,59 @@ class Drafting:
         """Whether a drawing shows and nothing takes care of it yet."""
         return layer.address not in self.done and self.reading.mockup.shows(layer)
 
-    def target(self, layer: Layer) -> str:
-        """A guess at where a thing leads: its name, or its words where the name says nothing."""
-        plain = self.names.plain(layer).removeprefix("tab-")
-        if layer_names.tokens(plain) <= layer_names.BUTTON | layer_names.LINK | layer_names.VAGUE:
-            texts = (
-                below.words.text
-                for below in layer.walk()
-                if below.words is not None and below.visible
-            )
-            plain = sound(next(texts, plain))
-        return "index" if plain in ("home", "start") else plain
+    def text(self, layer: Layer, column: int | None = None) -> str:
+        """What a text says, on one line; the part before, between or after wide gaps where asked.
+
+        Empty where that is not known.
+        """
+        if layer.words is not None:
+            return " ".join(layer.words.text.split())
+        said = self._says.get(layer.address)
+        if said is None:
+            return ""
+        if column is None:
+            return " ".join(said.text.split())
+        parts = [line.split(BESIDE) for line in said.text.split("\n")]
+        return " ".join(part[column] for part in parts if column < len(part)).strip()
+
+    def title(self, layer: Layer) -> str:
+        """What the largest text of a thing says; empty where it has none, or it is not known."""
+        shown = [below for below in drawings([layer]) if below.visible]
+        texts = [(self._height(below), said) for below in shown if (said := self.text(below))]
+        return max(texts, key=lambda text: text[0], default=(0.0, ""))[1]
+
+    def title_beside(self, layers: Sequence[Layer]) -> str:
+        """The title of the thing in a row that a picture stands in alone; empty where none does."""
+        for row in self.found.rows:
+            for member in row.members if row.kind in ("cards", "items") else ():
+                parts = list(drawings([member]))
+                pictures = [part for part in parts if self._is_picture(part)]
+                if pictures and set(pictures) == set(layers):
+                    return self.title(member)
+        return ""
+
+    def _is_picture(self, layer: Layer) -> bool:
+        return layer.visible and self.reading.judgement(layer).becomes is Becomes.PICTURE
+
+    def _height(self, text: Layer) -> float:
+        """How large the letters of a text are."""
+        if text.words is not None:
+            return text.words.size
+        lettering = self.reading.lettering(text)
+        return lettering.height if lettering else 0.0
+
+    def leads_to(self, layer: Layer) -> str | None:
+        """Where a thing leads: to the page that it is called as.
+
+        By its words, or its name where these are not known. None where there is no such page.
+        """
+        name = self.names.plain(layer).removeprefix("tab-").removeprefix("button-")
+        return self.target(self.title(layer) or name)
+
+    def target(self, text: str) -> str | None:
+        """The page of the project that is called as a text says; None where there is none."""
+        name = page_named(text)
+        return name if name in self._pages else None
 
 
 def times_of(lattice: Lattice, count: int, *, same: bool = False) -> Times:

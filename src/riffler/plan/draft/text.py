@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
-from riffler.cutlist.editing import Value, keys_text, table_text
+from collections.abc import Mapping
+
+from riffler.cutlist.editing import Value, key_text, keys_text, table_text, value_text
 from riffler.plain import clean
 from riffler.plan.draft.drafted import Draft, DraftedSlice, written
+from riffler.plan.draft.saying import SaidText
 from riffler.reading.wording import reason
 
 
@@ -38,6 +41,11 @@ def text_of(draft: Draft, mockup: str, canvas: str | None = None, when: str | No
     for name, (group, why) in draft.groups.items():
         blocks.append(_comment(why) + table_text(("group", name), written(group)))
     blocks.extend(map(slice_text, draft.slices))
+    if draft.says:
+        blocks.append(
+            "# What texts in pixels say, as they were read: mend what is wrong.\n[says]\n"
+            + says_text(draft.says)
+        )
     if draft.elsewhere:
         names = ", ".join(draft.elsewhere)
         blocks.append(_comment(f"Cut from another mockup of this project already: {names}."))
@@ -53,6 +61,17 @@ def slice_text(drafted: DraftedSlice) -> str:
     for state, keys in drafted.states.items():
         text += table_text(("slice", drafted.name, "state", state), keys)
     return text
+
+
+def says_text(says: Mapping[str, SaidText]) -> str:
+    """What layers say, line by line; words that were not sure are named above."""
+    width = max(len(key_text(layer)) for layer in says)
+    lines = []
+    for layer, said in says.items():
+        if said.unsure:
+            lines.append(_comment(f"Not sure: {', '.join(said.unsure)}"))
+        lines.append(f"{key_text(layer).ljust(width)} = {value_text(said.text)}\n")
+    return "".join(lines)
 
 
 def _comment(text: str) -> str:

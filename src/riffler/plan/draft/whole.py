@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping
 from typing import Any
 
 from riffler.cutlist.model import SliceTable
 from riffler.geometry import Box
 from riffler.mockup.density import Density
-from riffler.mockup.model import Layer
 from riffler.plan.draft import clicks, pictures
 from riffler.plan.draft.drafted import Draft
 from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.patterns import word_patterns
+from riffler.plan.draft.saying import SaidText
 from riffler.plan.draft.state import Drafting
 from riffler.reading import clickable, layer_names, layout
 from riffler.reading import head as heads
@@ -30,15 +30,20 @@ def draft(
     *,
     density: float | None = None,
     elsewhere: Elsewhere | None = None,
+    read: Callable[[Reading], Mapping[str, SaidText]] | None = None,
 ) -> Draft:
-    """Write a first plan for a mockup. `elsewhere` are the slices that the project has already."""
+    """Write a first plan for a mockup. `elsewhere` are the slices that the project has already.
+
+    `read` gives what texts in pixels say, by address.
+    """
     renderer.warm()
     reading = Reading(renderer, 1.0)
     likely = Density(density) if density else density_of(reading)
     reading = reading.at(likely.value)
     is_page = not is_illustration(reading, reading.mockup.layers)
     clickables = clickable.find(reading) if is_page else clickable.Found()
-    begun = Drafting(reading, clickables, elsewhere or Elsewhere(Workspace()))
+    says = read(reading) if read else {}
+    begun = Drafting(reading, clickables, elsewhere or Elsewhere(Workspace()), says)
     if not is_page:
         pictures.no_page(begun)
     head = heads.hero(reading, clickables.repeated) if is_page else None
@@ -55,13 +60,14 @@ def draft(
         reading,
         begun.found,
         why_density=likely.why,
-        words=word_patterns(reading),
+        words=word_patterns(reading, says),
         guides=begun.guides.listed(),
         grid=begun.guides.grid(),
         groups=begun.groups,
         slices=tuple(sorted(begun.slices, key=lambda drafted: (drafted.box.y, drafted.box.x))),
         css=tuple(_styled(begun)),
         elsewhere=tuple(begun.elsewhere),
+        says=says,
     )
 
 
@@ -76,17 +82,24 @@ def _live_text(draft: Drafting) -> None:
         and (box := reading.box(layer))
     ]
     for region in layout.regions(reading, draft.done, grounds):
-        name = draft.names.of_all(region.layers)
         addresses = [layer.address for layer in region.layers]
+        text = " ".join(filter(None, map(draft.text, region.layers)))
         values: dict[str, Any] = {"around": addresses, "role": "words"}
-        if layer_names.leads_somewhere(name):
-            values["link"] = draft.target(region.layers[0])
-        why = f"{_quoted(region.layers)} On {_ground(draft, region.box)}."
+        if region.column is not None:
+            box = region.box
+            values = {"at": [box.x, box.y, box.width, box.height], "role": "words"}
+            text = draft.text(region.layers[0], region.column)
+            name = draft.names.of_words(text)
+        else:
+            name = draft.names.of_all(region.layers)
+        is_link = region.column is not None or layer_names.leads_somewhere(name)
+        if is_link and (target := draft.target(text)):
+            values["link"] = target
+        why = f"{_quoted(text)} On {_ground(draft, region.box)}."
         draft.add(name, SliceTable(**values), why, tuple(addresses), region.box)
 
 
-def _quoted(layers: Sequence[Layer]) -> str:
-    text = " ".join(" ".join(layer.words.lines) for layer in layers if layer.words is not None)
+def _quoted(text: str) -> str:
     return f"“{text if len(text) <= 64 else text[:63] + '…'}”" if text else "Live text."
 
 
