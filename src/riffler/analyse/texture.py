@@ -13,6 +13,10 @@ SAME = 1.2
 #: The shortest period that is looked for, in pixels.
 SHORTEST = 16
 
+#: How far the pixels of a grain vary at the least, and its parts in light, in steps of 8 bits:
+#: below that is noise that nobody sees, or a flat colour.
+LEAST_GRAIN, UNEVEN = 0.7, 1.0
+
 #: The same in a strip, and how often it has to be there.
 SHORTEST_OF_STRIP, OFTEN = 4, 4
 
@@ -39,6 +43,22 @@ def period(values: Grey) -> tuple[int, int] | None:
     """
     across, down = _period(values, SHORTEST), _period(values.T, SHORTEST)
     return (across, down) if across and down else None
+
+
+def is_grain(values: Grey) -> bool:
+    """Whether a picture is a texture that is alike everywhere: parts of it vary as all of it does.
+
+    Each of 4 x 4 parts has the light of the whole and its spread: photographs, gradients and
+    drawings have neither.
+    """
+    spread = float(values.std())
+    if min(values.shape) < 4 * SHORTEST or spread < LEAST_GRAIN:
+        return False
+    parts = [part for rows in np.array_split(values, 4) for part in np.array_split(rows, 4, axis=1)]
+    lights = [float(part.mean()) for part in parts]
+    spreads = [float(part.std()) for part in parts]
+    is_even = max(lights) - min(lights) <= max(UNEVEN, spread / 3)
+    return is_even and max(spreads) - min(spreads) <= spread / 3
 
 
 def strip_period(values: Grey) -> int | None:

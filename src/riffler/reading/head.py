@@ -3,19 +3,17 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence, Set
+from functools import partial
 
 from riffler.geometry import Box
 from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading import layer_names
 from riffler.reading.judgement import Becomes
-from riffler.reading.layout import WHOLE_WIDTH
+from riffler.reading.layout import PART, WHOLE_WIDTH, grouped, is_photograph, whole_of
 from riffler.reading.reading import Reading
 
 #: A hero begins in this upper part of the page, in CSS pixels, and is at least so high.
 HERO_TOP, HERO_HEIGHT = 400, 120
-
-#: Parts of a head smaller than this share of it are no artwork, where they go with words.
-PART = 0.5
 
 
 def hero(reading: Reading, repeated: Set[str] = frozenset()) -> Layer | None:
@@ -31,11 +29,19 @@ def hero(reading: Reading, repeated: Set[str] = frozenset()) -> Layer | None:
             continue
         if any(part.address in repeated for part in layer.walk()):
             continue
-        shown = [drawing for drawing in drawings([layer]) if drawing.visible]
-        if any(reading.judgement(drawing).becomes is Becomes.PICTURE for drawing in shown):
+        if _is_artwork(reading, layer, box):
             named = layer_names.means(layer, layer_names.HERO)
             candidates.append((not named, box.y, layer))
     return min(candidates, key=lambda candidate: candidate[:2])[2] if candidates else None
+
+
+def _is_artwork(reading: Reading, layer: Layer, box: Box) -> bool:
+    """Whether the pictures of a head are one that fills most of it.
+
+    Small ones on a ground that a style sheet draws are pictures by themselves.
+    """
+    boxes = (whole_of(reading, group) for group in grouped(reading, layer))
+    return any((own & box).area >= PART * box.area for own in boxes)
 
 
 def _is_at_the_head(reading: Reading, layer: Layer, box: Box) -> bool:
@@ -52,8 +58,9 @@ def beside_artwork(reading: Reading, head: Layer, box: Box) -> list[Layer]:
     """What lies on the artwork of a head and is no part of it, from the top of the stack.
 
     Groups with words and nothing large in them, such as logos and buttons; boxes under words;
-    photographs with edges of their own.
+    photographs with edges of their own; and any picture where the artwork is a photograph.
     """
+    is_photo = any(map(partial(is_photograph, reading, within=box), grouped(reading, head)))
     texts = [
         own_box
         for part in drawings([head])
@@ -69,7 +76,7 @@ def beside_artwork(reading: Reading, head: Layer, box: Box) -> list[Layer]:
                     yield layer
                 else:
                     yield from beside(layer.children)
-            elif _is_on_artwork(reading, layer, box, texts):
+            elif _is_on_artwork(reading, layer, box, texts, is_photo=is_photo):
                 yield layer
 
     return list(beside(head.children))
@@ -87,12 +94,15 @@ def _is_label(reading: Reading, group: Layer, whole: Box) -> bool:
     )
 
 
-def _is_on_artwork(reading: Reading, layer: Layer, whole: Box, texts: Sequence[Box]) -> bool:
-    """Whether a drawing in a head is a box under words, or a photograph by itself."""
+def _is_on_artwork(
+    reading: Reading, layer: Layer, whole: Box, texts: Sequence[Box], *, is_photo: bool
+) -> bool:
+    """Whether a drawing in a head is a box under words, or a picture by itself."""
     box = reading.box(layer)
     if box is None or box.area >= PART * whole.area:
         return False
-    if reading.has_own_edges(layer):
+    becomes = reading.judgement(layer).becomes
+    if reading.has_own_edges(layer) or (is_photo and becomes is Becomes.PICTURE):
         return True
-    is_box = reading.judgement(layer).becomes is Becomes.CSS
+    is_box = becomes is Becomes.CSS
     return is_box and any(box.contains(text) for text in texts)

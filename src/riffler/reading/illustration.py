@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import partial
 
 from riffler.geometry import Box
 from riffler.mockup.model import Layer, drawings
@@ -27,11 +28,17 @@ def is_illustration(reading: Reading, layers: Sequence[Layer]) -> bool:
     if len(shapes) < MANY or not reading.mockup.is_vector:
         if any(map(reading.is_words, shapes)):
             return False
-        drawn = sum(reading.judgement(part).becomes is Becomes.PICTURE for part in shapes)
+        drawn = sum(map(partial(_is_shape, reading), shapes))
         if drawn < DRAWN * len(shapes):
             return False
     boxes = [box for part in shapes if (box := reading.rough(part))]
     return _clumps(boxes) <= max(1, len(shapes) // APART)
+
+
+def _is_shape(reading: Reading, part: Layer) -> bool:
+    """Whether a part must be drawn, and has no straight edges as pictures by themselves have."""
+    judgement = reading.judgement(part)
+    return judgement.becomes is Becomes.PICTURE and not judgement.is_rectangle
 
 
 def _clumps(boxes: Sequence[Box]) -> int:

@@ -37,6 +37,8 @@ class Evidence(StrEnum):
     """A box that a style sheet draws."""
     PERIOD = "period"
     """A texture that repeats."""
+    GRAIN = "grain"
+    """A texture that is the same everywhere, without a step."""
     ODD_SHAPE = "odd shape"
     """One colour or gradient in a shape that no box has."""
     SHAPES = "shapes"

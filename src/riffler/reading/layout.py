@@ -12,8 +12,9 @@ from riffler.color import Pixels
 from riffler.geometry import Box, Size, union
 from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading.illustration import is_illustration
-from riffler.reading.judgement import Becomes
+from riffler.reading.judgement import Becomes, Evidence
 from riffler.reading.reading import Reading
+from riffler.reading.tiles import GROUND
 
 #: Part of the canvas's width from which a box goes from side to side.
 WHOLE_WIDTH = 0.95
@@ -26,6 +27,9 @@ ICON, ALIKE = 128, 0.6
 
 #: Pictures of one group that share so much of the smaller one are one picture.
 SHARED = 0.1
+
+#: What is smaller than this share of a picture lies on it; what is larger is a part of it.
+PART = 0.5
 
 #: So many small drawings of one size on a picture are things strewn on it.
 STREWN = 3
@@ -59,9 +63,44 @@ def pictures(reading: Reading, left_out: set[str]) -> list[tuple[Layer, ...]]:
             for layer in layers
             if layer.address not in left_out and _is_picture(reading, layer)
         ]
-        parts.extend(_merged(reading, drawn))
+        groups = _merged(reading, drawn)
+        parts.extend(part for group in groups for part in _parted(reading, group))
     ordered = [tuple(sorted(group, key=lambda layer: _area(reading, layer))) for group in parts]
     return sorted((group[::-1] for group in ordered), key=lambda group: _corner(reading, group))
+
+
+def grouped(reading: Reading, layer: Layer) -> list[list[Layer]]:
+    """The pictures that a group shows, at any depth, with those that are one drawing together."""
+    shown = (drawing for drawing in drawings([layer]) if drawing.visible)
+    art = [part for part in shown if reading.judgement(part).becomes is Becomes.PICTURE]
+    return [part for group in _merged(reading, art) for part in _parted(reading, group)]
+
+
+def _parted(reading: Reading, group: list[Layer]) -> list[list[Layer]]:
+    """Pictures that touch, as they are: one drawing, or a photograph and what is stuck on it.
+
+    What is stuck on is small beside it; of an illustration several parts are large.
+    """
+    whole = whole_of(reading, group)
+    under = [part for part in group if is_photograph(reading, [part], within=whole)]
+    others = _merged(reading, [part for part in group if part not in under])
+    small = PART * whole.area
+    if not under or any(whole_of(reading, part).area >= small for part in others):
+        return [group]
+    return [under, *others]
+
+
+def is_photograph(reading: Reading, group: Sequence[Layer], within: Box) -> bool:
+    """Whether a picture by itself has straight edges and fills a box."""
+    box = reading.box(group[0]) if len(group) == 1 else None
+    if box is None or (box & within).area < WHOLE_WIDTH * within.area:
+        return False
+    return reading.judgement(group[0]).is_rectangle
+
+
+def whole_of(reading: Reading, layers: Sequence[Layer]) -> Box:
+    """The box around all that some layers paint."""
+    return union(box for layer in layers if (box := reading.painted(layer)))
 
 
 def _merged(reading: Reading, drawn: Sequence[Layer]) -> list[list[Layer]]:
@@ -105,7 +144,15 @@ def _touch(reading: Reading, layer: Layer, other_layer: Layer) -> bool:
     a, b = reading.painted(layer), reading.painted(other_layer)
     if a is None or b is None or any(map(reading.has_own_edges, (layer, other_layer))):
         return False
+    if _is_veil(reading, layer) != _is_veil(reading, other_layer):
+        return False
     return (a & b).area >= SHARED * min(a.area, b.area)
+
+
+def _is_veil(reading: Reading, layer: Layer) -> bool:
+    """Whether it lies over much of the page and is so faint that nothing can be told of it."""
+    is_faint = reading.judgement(layer).evidence is Evidence.VEIL
+    return is_faint and _area(reading, layer) >= GROUND * reading.mockup.box.area
 
 
 def _strewn(reading: Reading, layers: Sequence[Layer]) -> set[str]:

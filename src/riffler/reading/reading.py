@@ -5,9 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from dataclasses import replace
-from typing import Literal
 
-from riffler.analyse import texture
 from riffler.analyse.fading import fading_of
 from riffler.analyse.fill import Fill, Filling, colors_in, fill_of
 from riffler.analyse.frame import frame_of
@@ -17,28 +15,17 @@ from riffler.analyse.style import Stop, Style
 from riffler.color import Pixels, empty, is_opaque
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, LayerKind, LayerText, Mockup, drawings, is_drawing
+from riffler.reading import tiles
 from riffler.reading.exact import measured
 from riffler.reading.judgement import Becomes, Evidence, Judgement
 from riffler.reading.short_words import HIGHEST, short_word
 from riffler.reading.style_fit import VEIL, by_hand, fitted
 from riffler.reading.vectors import declared
 from riffler.render.renderer import Renderer
-from riffler.render.sampling import crop, sample, thinned
+from riffler.render.sampling import sample, thinned
 
 #: Different colours, as a share of the pixels looked at, from which a picture is a photo.
 PHOTO = 0.03
-
-#: Part of the canvas from which a layer is large enough to be the ground of the page.
-GROUND = 0.3
-
-#: Pixels along each side of the piece in which a texture's period is looked for.
-PERIOD_SIDE = 1400
-
-#: The same, in CSS pixels, where a layer is no ground, and the smallest side that it has then.
-PIECE_SIDE, TEXTURE = 320, 96
-
-#: How many times longer than wide a strip is.
-STRIP = 6
 
 #: The piece of a layer, in pixels, in which letters are looked for.
 PIECE_WIDTH, PIECE_HEIGHT = 1600, 700
@@ -186,6 +173,12 @@ class Reading:
             return Judgement(Becomes.NOTHING, Evidence.EMPTY)
         if layer.opacity > VEIL and (style := declared(self.mockup, layer)):
             return replace(_css(style), is_said=True)
+        if pattern := tiles.pattern(self.renderer, layer, box):
+            return pattern
+        return self._seen(layer, box)
+
+    def _seen(self, layer: Layer, box: Box) -> Judgement:
+        """What the pixels say that a layer should become, by its outline and what fills it."""
         shown = self.mockup.alone(layer.address)
         pixels = self._sample(layer, box, shown)
         step = box.width / pixels.shape[1]
@@ -204,9 +197,9 @@ class Reading:
             if step > 1:  # corners want every pixel
                 fading = fading_of(self.renderer.render(box, 1.0, shown)) or fading.scaled(step)
             return _css(replace(fading, opacity=layer.opacity, blend=layer.blend))
-        if outline.shape is OutlineShape.RECTANGLE and (tile := self._tile(box, shown, pixels)):
-            return tile
-        return _picture(layer, pixels, outline, fill)
+        is_rectangle = outline.shape is OutlineShape.RECTANGLE
+        tile = tiles.tile(self.renderer, box, shown, pixels, self.density) if is_rectangle else None
+        return tile or _picture(layer, pixels, outline, fill)
 
     def fitted(self, layer: Layer) -> Style | None:
         """The style that all pixels of a layer show, fitted once for layers painted alike.
@@ -248,36 +241,6 @@ class Reading:
         if self._last[:2] == (layer.address, box):
             return thinned(self._last[2])
         return sample(self.renderer, box, shown)
-
-    def _tile(self, box: Box, shown: frozenset[str], pixels: Pixels) -> Judgement | None:
-        """A texture that repeats both ways, or a strip that does along it; None for any other."""
-        density = self.density
-        period: tuple[int, int] | None = None
-        repeat: Literal["x", "y", "both"] = "both"
-        if max(box.width, box.height) >= STRIP * min(box.width, box.height):
-            period, repeat = self._strip(box, shown)
-        elif min(box.width, box.height) >= TEXTURE * density and is_opaque(pixels):
-            is_ground = box.area >= GROUND * self.mockup.box.area
-            side = PERIOD_SIDE if is_ground else round(PIECE_SIDE * density)
-            piece = self.renderer.render(crop(box, side), 1.0, shown)
-            period = texture.period(texture.grey(piece))
-        if period is None:
-            return None
-        return Judgement(
-            Becomes.TILE, Evidence.PERIOD, period=period, repeat=repeat, is_rectangle=True
-        )
-
-    def _strip(
-        self, box: Box, shown: frozenset[str]
-    ) -> tuple[tuple[int, int] | None, Literal["x", "y"]]:
-        """The step of a strip, with its other side; None where it does not repeat."""
-        is_across = box.width > box.height
-        piece = self.renderer.render(crop(box, PERIOD_SIDE), 1.0, shown)
-        grey = texture.grey(piece if is_across else piece.transpose(1, 0, 2))
-        step = texture.strip_period(grey)
-        if step is None:
-            return None, "x"
-        return ((step, box.height), "x") if is_across else ((box.width, step), "y")
 
 
 def _css(style: Style) -> Judgement:

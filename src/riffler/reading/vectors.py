@@ -49,6 +49,34 @@ def declared(mockup: Mockup, layer: Layer) -> Style | None:
         return None
 
 
+def patterned(mockup: Mockup, layer: Layer) -> tuple[float, float] | None:
+    """The step of the pattern that fills a box, right and down, in mockup pixels; else None.
+
+    SVG 2, section 14.3: of a pattern that is measured on the page and stands upright.
+    """
+    if not mockup.is_vector or layer.kind is not LayerKind.VECTOR:
+        return None
+    document = cast("SvgDocument", mockup.source)
+    element = document.elements.get(layer.source)
+    if element is None or local_name(element) != "rect":
+        return None
+    pattern = _pattern(document, element)
+    matrix = own_matrix(document, element)
+    if pattern is None or matrix is None or matrix[1] or matrix[2]:
+        return None
+    across, down = (lengths.length(pattern.get(side) or "0") for side in ("width", "height"))
+    return (across * matrix[0], down * matrix[3]) if across and down else None
+
+
+def _pattern(document: SvgDocument, element: etree._Element) -> etree._Element | None:
+    """The pattern that fills a shape, measured on the page; None where none does."""
+    name = references.named(style.inherited(element, "fill") or "")
+    pattern = document.known.get(name) if name else None
+    if pattern is None or local_name(pattern) != "pattern" or pattern.get("patternTransform"):
+        return None
+    return pattern if pattern.get("patternUnits") == "userSpaceOnUse" else None
+
+
 class _Declared:
     """One shape, in mockup pixels. Raises UnmeasuredError for what is not plain."""
 

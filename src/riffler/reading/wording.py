@@ -28,6 +28,10 @@ def reason(judgement: Judgement, density: float) -> str:
                 step, way = (across, "to the right") if judgement.repeat == "x" else (down, "down")
                 return f"strip that repeats every {step} px {way}"
             return f"texture that repeats every {across} x {down} px"
+        case Evidence.GRAIN:
+            assert judgement.period is not None
+            across, down = judgement.period
+            return f"texture that is alike everywhere; {across} x {down} px of it will do"
         case Evidence.ODD_SHAPE:
             kind = "one colour" if judgement.is_flat else "one gradient"
             return f"odd shape in {kind}: vector or small picture"

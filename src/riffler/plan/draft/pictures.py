@@ -15,9 +15,12 @@ from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import head as heads
 from riffler.reading import layout
-from riffler.reading.judgement import Becomes
+from riffler.reading.judgement import Becomes, Evidence
 from riffler.reading.rows import TOLERANCE
 from riffler.reading.wording import reason
+
+#: The part of a tile without a step in which its edges fade into each other.
+FADING = 6
 
 
 def hero(draft: Drafting, layer: Layer) -> None:
@@ -153,13 +156,16 @@ def tiles(draft: Drafting) -> None:
             continue
         assert judgement.period is not None
         width, height = judgement.period
-        x, y = _open_corner(draft, box, width, height)
+        room = min(width, height) // FADING if judgement.evidence is Evidence.GRAIN else 0
+        soften: dict[str, Any] = {"soften": room} if room else {}
+        x, y = _open_corner(draft, box, width + room, height + room)
         table = SliceTable(
             at=[x, y, width, height],
             only=[layer.address],
             role="tile",
             repeat=judgement.repeat,
             alt="",
+            **soften,
         )
         text = reason(judgement, draft.reading.density)
         why = f"The ground: a {text}." if judgement.repeat == "both" else f"A {text}."
