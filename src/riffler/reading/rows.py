@@ -111,7 +111,7 @@ def _rows(
 ) -> Iterator[Row]:
     """The rows that things made alike stand in: one, or several with gaps between."""
     kind, bar = _kind_and_bar(reading, parent, siblings, members)
-    if kind is None or (kind == "items" and len(members) < 3):
+    if kind is None or (kind == "items" and len(members) < 3 and not _is_pair(reading, members)):
         return
     boxes = [box for member in members if (box := _member_box(reading, kind, member))]
     if len(boxes) < len(members):
@@ -130,6 +130,23 @@ def _rows(
         )
 
 
+def _is_pair(reading: Reading, members: Sequence[Layer]) -> bool:
+    """Whether two things alone are made alike: of one size and in line, words with more than words.
+
+    So are the halves of a band, cards without plates, labels with their fields.
+    """
+    boxes = [reading.extent(member) for member in members]
+    if len(members) != 2 or boxes[0] is None or boxes[1] is None:
+        return False
+    first, second = boxes[0], boxes[1]
+    make = make_of(reading, members[0])
+    if make != make_of(reading, members[1]) or make.texts == 0 or make.parts == make.texts:
+        return False
+    off = round(2 * TOLERANCE * reading.density)
+    same = abs(first.width - second.width) <= off and abs(first.height - second.height) <= off
+    return same and min(abs(first.x - second.x), abs(first.y - second.y)) <= off
+
+
 def _kind_and_bar(
     reading: Reading, parent: Layer | None, siblings: Sequence[Layer], members: list[Layer]
 ) -> tuple[RowKind | None, Layer | None]:
@@ -139,7 +156,7 @@ def _kind_and_bar(
         return kind, None
     bar = _bar(reading, siblings, members)
     if bar is None:
-        kind = "cards" if members[0].is_group and _plate(reading, members[0]) else None
+        kind = "cards" if members[0].is_group and plate_of(reading, members[0]) else None
     return kind, bar
 
 
@@ -186,7 +203,9 @@ def _kind_of_row(reading: Reading, parent: Layer | None, members: list[Layer]) -
         return "tabs"
     if any(layer_names.means(member, layer_names.BUTTON) for member in members):
         return None
-    if texts >= (1 if len(members) >= 3 else 2) and _plate(reading, first) is not None:
+    if texts >= (1 if len(members) >= 3 else 2) and all(
+        plate_of(reading, member) for member in members
+    ):
         return "cards"
     return "items" if texts else None
 
@@ -198,7 +217,7 @@ def _is_navigation(parent: Layer | None, members: Sequence[Layer]) -> bool:
     return all(member.is_group and layer_names.means(member, layer_names.TAB) for member in members)
 
 
-def _plate(reading: Reading, member: Layer) -> Layer | None:
+def plate_of(reading: Reading, member: Layer) -> Layer | None:
     """The box that all else in a card lies on; None when there is none."""
     shown = [part for part in drawings(member.children) if part.visible]
     for part in reversed(shown):
@@ -212,7 +231,7 @@ def _plate(reading: Reading, member: Layer) -> Layer | None:
 
 
 def _member_box(reading: Reading, kind: str, member: Layer) -> Box | None:
-    if kind == "cards" and (plate := _plate(reading, member)):
+    if kind == "cards" and (plate := plate_of(reading, member)):
         return reading.box(plate)
     if kind == "items":
         shown = [part for part in drawings(member.children) if part.visible]

@@ -10,7 +10,7 @@ from riffler.mockup.model import drawings
 from riffler.plan.draft.buttons import as_seen, buttons
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading.clickable import Clickable
-from riffler.reading.rows import Row
+from riffler.reading.rows import TOLERANCE, Row, plate_of
 
 #: So many layers of a row are named one by one.
 LISTED = 8
@@ -54,8 +54,9 @@ def _repeated(draft: Drafting, row: Row) -> None:
     """A row of things alike as one region for live text, repeated."""
     names = draft.names
     name = names.of_row(row.parent, row.members, row.kind)
+    plates = _plates(draft, row)
     size = union(box.moved(row.boxes[0].x - box.x, row.boxes[0].y - box.y) for box in row.boxes)
-    box = size & draft.reading.mockup.box
+    box = row.boxes[0] if plates else size & draft.reading.mockup.box
     children = [child for member in row.members for child in member.children]
     inside = [part.address for part in drawings(children)]
     texts = tuple(address for address in inside if address in draft.texts)
@@ -64,15 +65,27 @@ def _repeated(draft: Drafting, row: Row) -> None:
     why = [f"{len(called)} {row.kind} alike: {listed}. A region for the words of each."]
     if hidden := dict.fromkeys(child.name for child in children if not child.visible):
         why.append(f"Hidden in them: {', '.join(hidden)}.")
-    values: dict[str, Any] = {
-        **draft.guides.span(box),
-        "role": "words",
-        "times": times_of(row.lattice, len(row.members)),
-    }
+    times = times_of(row.lattice, len(row.members))
+    values: dict[str, Any] = {**draft.guides.span(box), "role": "words", "times": times}
+    if plates:
+        values = {"role": "words", "times": Times(around=plates)}
     is_click = row.kind == "cards" and not _hold_buttons(draft, row)
     if is_click and all(targets := [*map(draft.leads_to, row.members)]):
         values["links"] = targets
-    draft.add(name, SliceTable(**values), "\n".join(why), texts, box, is_click=is_click)
+    boxes = row.boxes if plates else ()
+    table = SliceTable(**values)
+    draft.add(name, table, "\n".join(why), texts, box, boxes=boxes, is_click=is_click)
+
+
+def _plates(draft: Drafting, row: Row) -> list[str]:
+    """The plates of cards that are not of one size; none of others."""
+    sides = [box.size for box in row.boxes]
+    most = 2 * TOLERANCE * draft.reading.density
+    across, down = ([getattr(size, side) for size in sides] for side in ("width", "height"))
+    if row.kind != "cards" or max(max(across) - min(across), max(down) - min(down)) <= most:
+        return []
+    plates = [plate_of(draft.reading, member) for member in row.members]
+    return [plate.address for plate in plates if plate is not None]
 
 
 def _bars(draft: Drafting, row: Row) -> None:

@@ -44,7 +44,8 @@ ORDER = (
 class DraftedSlice:
     """A slice to write: its table as the cutlist's model has it, and the reason as a comment.
 
-    `layers` are the drawings that it takes care of; `box` is what it covers.
+    `layers` are the drawings that it takes care of; `box` is what it covers, and `boxes` what each
+    of a row does whose members are of several sizes.
     """
 
     name: str
@@ -52,6 +53,7 @@ class DraftedSlice:
     why: str
     layers: tuple[str, ...]
     box: Box
+    boxes: tuple[Box, ...] = ()
 
     @property
     def keys(self) -> dict[str, Value]:

@@ -81,7 +81,7 @@ class DraftFile:
 def _as_data(new: DraftedSlice) -> Iterator[dict[str, Any]]:
     """A slice as data; one whose boxes stand at several steps is said once for each run of them."""
     values: dict[str, Any] = plain(new)
-    del values["table"]
+    del values["table"], values["boxes"]
     for box, times in _runs(new):
         keys = {**new.keys, "times": values_of(times)} if times else new.keys
         yield {**values, "box": plain(box), "keys": plain(keys), "states": plain(new.states)}
@@ -90,6 +90,9 @@ def _as_data(new: DraftedSlice) -> Iterator[dict[str, Any]]:
 def _runs(new: DraftedSlice) -> Iterator[tuple[Box, Times | None]]:
     """The boxes of a slice by the first of those at equal steps, with how often and how far."""
     times = new.table.times
+    if new.boxes:
+        yield from ((box, None) for box in new.boxes)
+        return
     if times is None or not (times.right or times.down):
         yield new.box, None
         return

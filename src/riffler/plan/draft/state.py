@@ -53,6 +53,7 @@ class Drafting:
         layers: tuple[str, ...],
         box: Box,
         *,
+        boxes: tuple[Box, ...] = (),
         is_click: bool = False,
     ) -> bool:
         """Take a slice in; a thing to click on every page that is cut already is only noted.
@@ -68,7 +69,7 @@ class Drafting:
                 return False
             page = sound(self.reading.mockup.path.stem)
             name = self.names.free(f"{name}-{page}", times=times)
-        self.slices.append(DraftedSlice(name, table, why, layers, box))
+        self.slices.append(DraftedSlice(name, table, why, layers, box, boxes))
         return True
 
     def _is_on_every_page(self, name: str, table: SliceTable, box: Box) -> bool:
