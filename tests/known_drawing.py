@@ -42,7 +42,7 @@ SEEN = """() => {
   }
   for (const e of document.querySelectorAll('input'))
     { const b = e.getBoundingClientRect(), c = getComputedStyle(e);
-      lines.push({text: e.placeholder, x: b.x + parseFloat(c.paddingLeft) + parseFloat(c.borderLeftWidth),
+      lines.push({text: e.placeholder, hint: 1, x: b.x + parseFloat(c.paddingLeft) + parseFloat(c.borderLeftWidth),
         middle: b.y + b.height / 2}); }
   for (const e of document.querySelectorAll('body, body *')) {
     if (e.closest('svg') || !shown(e)) continue;
@@ -246,7 +246,9 @@ def judge(wanted: dict[str, Any], got: dict[str, Any]) -> dict[str, Any]:
     boxes = [any(_near(one["rect"], other["rect"]) for other in got["boxes"]) for one in plates]
     order = [" ".join(one["text"].split()) for one in wanted["lines"]]
     read = [
-        text for text in (" ".join(one["text"].split()) for one in got["lines"]) if text in order
+        text
+        for text in (" ".join(one["text"].split()) for one in got["lines"] if "hint" not in one)
+        if text in order
     ]
     steps = sum(a <= b for a, b in pairwise(order.index(text) for text in read))
     return {

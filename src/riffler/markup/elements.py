@@ -9,7 +9,7 @@ from dataclasses import replace
 from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
 from riffler.markup.element import BREAK, Element, printing
-from riffler.markup.forms import as_form, field, is_field
+from riffler.markup.forms import are_fields, as_form, field, holds_fields, is_field
 from riffler.markup.places import hugs
 from riffler.markup.sections import framed, in_sections
 from riffler.markup.setting import Setting
@@ -197,6 +197,8 @@ class Elements:
         return element
 
     def _list(self, area: Area, level: int) -> Element:
+        if are_fields(area):
+            return self._fields(area, level)
         is_navigation = self._zones.of(area) == "nav"
         called = member_name(area)
         items = [
@@ -212,6 +214,13 @@ class Elements:
             element.name = "menu"
             return Element("nav", None, "nav", {"aria-label": "Main"}, [element])
         return element
+
+    def _fields(self, area: Area, level: int) -> Element:
+        """A row of fields with their labels; what holds it is the form."""
+        fields = [self._holder(member, level) for member in area.parts]
+        for element in fields:
+            element.tag = "div"
+        return Element("div", area, "fields", content=[*fields])
 
     def _item(self, member: Area, level: int, called: str, *, is_navigation: bool) -> Element:
         """A member of a list: its words or its link in it, or all that is in it."""
@@ -263,7 +272,7 @@ class Elements:
             self._label(element, area)
         elif area.kind is PartKind.CARD and area.link:
             self._link_card(element, area.link)
-        return as_form(element) if any(map(is_field, area.parts)) else element
+        return as_form(element) if holds_fields(area) else element
 
     def _label(self, element: Element, area: Area) -> None:
         """A sign alone says nothing to who listens: it gets a word, for a person to mend."""

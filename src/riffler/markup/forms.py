@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from riffler.analyse.style import SQUARE
-from riffler.markup.area import Area
+from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
 from riffler.reading.part import PartKind
 
@@ -24,6 +24,18 @@ def is_field(area: Area) -> bool:
         return False
     left, right = setting.box.x - box.x, box.right - setting.box.right
     return left > 0 and left <= FIELD_LEFT * (left + right)
+
+
+def holds_fields(area: Area) -> bool:
+    """Whether there are boxes to write in right in it, or in each of a row in it."""
+    return any(
+        is_field(part) or (part.shape is Shape.LIST and are_fields(part)) for part in area.parts
+    )
+
+
+def are_fields(area: Area) -> bool:
+    """Whether a row is one of fields, each with its label: no list, but a part of a form."""
+    return all(any(map(is_field, member.parts)) for member in area.parts)
 
 
 def field(area: Area) -> Element:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections import Counter
+from collections.abc import Iterator, Sequence, Set
 from dataclasses import dataclass
+from functools import partial
 from itertools import pairwise
 from typing import Literal, TypeAlias
 
 from riffler.analyse.repetition import Lattice, evened, in_parts, lattice, lattices
-from riffler.geometry import Box, union
+from riffler.geometry import Box, Size, union
 from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading import layer_names
 from riffler.reading.judgement import Becomes
@@ -110,6 +112,7 @@ def _rows(
     reading: Reading, parent: Layer | None, siblings: Sequence[Layer], members: list[Layer]
 ) -> Iterator[Row]:
     """The rows that things made alike stand in: one, or several with gaps between."""
+    members = _without_odd(reading, members)
     kind, bar = _kind_and_bar(reading, parent, siblings, members)
     if kind is None or (kind == "items" and len(members) < 3 and not _is_pair(reading, members)):
         return
@@ -128,6 +131,28 @@ def _rows(
             grid,
             bar,
         )
+
+
+def _without_odd(reading: Reading, members: list[Layer]) -> list[Layer]:
+    """Things made alike, without those of another make that have another width and height, too."""
+    makes = [make_of(reading, member) for member in members]
+    usual, count = Counter(makes).most_common(1)[0]
+    if count < 2 or count == len(members) or not members[0].is_group:
+        return members
+    boxes = [_member_box(reading, "items", member) for member in members]
+    sizes = {box.size for box, make in zip(boxes, makes, strict=True) if box and make == usual}
+    return [
+        member
+        for member, box, make in zip(members, boxes, makes, strict=True)
+        if make == usual or (box is not None and _has_side_of(box, sizes, LOOSE * reading.density))
+    ]
+
+
+def _has_side_of(box: Box, sizes: Set[Size], off: float) -> bool:
+    """Whether a box is about as wide, or as high, as one of some sizes."""
+    return any(
+        abs(box.width - size.width) <= off or abs(box.height - size.height) <= off for size in sizes
+    )
 
 
 def _is_pair(reading: Reading, members: Sequence[Layer]) -> bool:
@@ -203,11 +228,9 @@ def _kind_of_row(reading: Reading, parent: Layer | None, members: list[Layer]) -
         return "tabs"
     if any(layer_names.means(member, layer_names.BUTTON) for member in members):
         return None
-    if texts >= (1 if len(members) >= 3 else 2) and all(
-        plate_of(reading, member) for member in members
-    ):
-        return "cards"
-    return "items" if texts else None
+    least = 1 if len(members) >= 3 else 2
+    has_plates = texts >= least and all(map(partial(plate_of, reading), members))
+    return ("cards" if has_plates else "items") if texts else None
 
 
 def _is_navigation(parent: Layer | None, members: Sequence[Layer]) -> bool:

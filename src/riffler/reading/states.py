@@ -31,7 +31,7 @@ class States:
 def states_of(reading: Reading, clickable: Clickable, alike: Sequence[Layer]) -> States:
     """The states of one thing; `alike` are the things that it stands in a row with."""
     states = States()
-    for child in clickable.layer.children:
+    for child in _unwrapped(clickable.layer).children:
         marks = is_drawing(child) and _is_mark(reading, child, clickable.layer, alike)
         if not child.visible:
             _note(states, child, CURRENT if marks else HOVER)
@@ -43,6 +43,13 @@ def states_of(reading: Reading, clickable: Clickable, alike: Sequence[Layer]) ->
         if layer.address not in inside and _is_here(reading, layer, clickable.box):
             _note(states, layer, HOVER)
     return states
+
+
+def _unwrapped(layer: Layer) -> Layer:
+    """A group, or the one that is all that is in it."""
+    while len(layer.children) == 1 and layer.children[0].is_group:
+        layer = layer.children[0]
+    return layer
 
 
 def _note(states: States, layer: Layer, likely: str) -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from riffler.cutlist.model import MOST, SliceTable, Times
-from riffler.geometry import union
+from riffler.geometry import Box, union
 from riffler.mockup.model import drawings
 from riffler.plan.draft.buttons import as_seen, buttons
 from riffler.plan.draft.state import Drafting, times_of
@@ -55,16 +55,10 @@ def _repeated(draft: Drafting, row: Row) -> None:
     names = draft.names
     name = names.of_row(row.parent, row.members, row.kind)
     plates = _plates(draft, row)
-    size = union(box.moved(row.boxes[0].x - box.x, row.boxes[0].y - box.y) for box in row.boxes)
-    box = row.boxes[0] if plates else size & draft.reading.mockup.box
+    box = row.boxes[0] if plates else _common_box(row) & draft.reading.mockup.box
     children = [child for member in row.members for child in member.children]
     inside = [part.address for part in drawings(children)]
     texts = tuple(address for address in inside if address in draft.texts)
-    called = [member.name for member in row.members]
-    listed = ", ".join(called) if len(called) <= LISTED else f"{called[0]} to {called[-1]}"
-    why = [f"{len(called)} {row.kind} alike: {listed}. A region for the words of each."]
-    if hidden := dict.fromkeys(child.name for child in children if not child.visible):
-        why.append(f"Hidden in them: {', '.join(hidden)}.")
     times = times_of(row.lattice, len(row.members))
     values: dict[str, Any] = {**draft.guides.span(box), "role": "words", "times": times}
     if plates:
@@ -74,7 +68,24 @@ def _repeated(draft: Drafting, row: Row) -> None:
         values["links"] = targets
     boxes = row.boxes if plates else ()
     table = SliceTable(**values)
-    draft.add(name, table, "\n".join(why), texts, box, boxes=boxes, is_click=is_click)
+    draft.add(name, table, _why_repeated(row), texts, box, boxes=boxes, is_click=is_click)
+
+
+def _why_repeated(row: Row) -> str:
+    """What is alike, and what is hidden in it."""
+    called = [member.name for member in row.members]
+    listed = ", ".join(called) if len(called) <= LISTED else f"{called[0]} to {called[-1]}"
+    why = [f"{len(called)} {row.kind} alike: {listed}. A region for the words of each."]
+    children = [child for member in row.members for child in member.children]
+    if hidden := dict.fromkeys(child.name for child in children if not child.visible):
+        why.append(f"Hidden in them: {', '.join(hidden)}.")
+    return "\n".join(why)
+
+
+def _common_box(row: Row) -> Box:
+    """A box at the first of a row that is large enough for each of them."""
+    first = row.boxes[0]
+    return union(box.moved(first.x - box.x, first.y - box.y) for box in row.boxes)
 
 
 def _plates(draft: Drafting, row: Row) -> list[str]:
