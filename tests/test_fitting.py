@@ -12,7 +12,7 @@ from playwright.sync_api import Browser
 import planning
 from conftest import shown
 from riffler.analyse import drawn
-from riffler.analyse.casting import cast
+from riffler.analyse.cast_box import cast
 from riffler.analyse.cornering import one_for_all, rounded_again
 from riffler.analyse.drawn import style_of
 from riffler.analyse.radial import radial_of

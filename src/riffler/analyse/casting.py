@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
+from riffler.analyse.cast_box import SHARPEST, cast
 from riffler.analyse.style import Radii, Shadow
 from riffler.color import Pixels, hex_of
 from riffler.geometry import Box
@@ -28,12 +29,9 @@ LINES = 20
 #: shadow without it may lie.
 WIDEST, LITTLE, AS_WELL = 120.0, 1.2, 1.25
 
-#: Bands that a round corner is cut into at the most: an eighth of a level of 255 off at a radius of
-#: 200 pixels.
-ARCS = 96
-
-#: The sharpest blur, as a standard deviation in pixels: what smooth edges have by themselves.
-SHARPEST = 0.25
+#: How wide the rim beside a box is, in pixels, and how far off alpha may be there in the mean, in
+#: 0..1: a shadow that is there lies within a third of a step, one that is two is off by two.
+RIM, AT_RIM = 2.0, 1 / 255
 
 
 @dataclass(frozen=True)
@@ -63,86 +61,33 @@ def shadows_of(pixels: Pixels, box: Box, radii: Radii) -> tuple[Shadow, ...] | N
     if reach is None or not around.seen.any():
         return ()
     first = _without_spread(around, _best(around, [[start] for start in _starts(reach)]))
-    if first.off <= 2 * GOOD:
+    if first.off <= 2 * GOOD and _off_at_rim(around, first) <= AT_RIM:
         return first.shadows
-    better = _best(around, _pairs(first, reach))
+    better = _without_spread(around, _best(around, _pairs(first, reach)))
     best = better if better.off < 0.7 * first.off else first
     return best.shadows if best.off <= 4 * GOOD else None
 
 
 def _without_spread(around: Surroundings, fit: _Fit) -> _Fit:
-    """The fit of one shadow with no spread, where hardly any was found and that lies as well."""
-    x, y, deviation, spread, alpha = (float(value) for value in fit.numbers)
-    if abs(spread) > LITTLE:
+    """The fit of shadows with no spread, where hardly any was found and that lies as well."""
+    shadows = fit.numbers.reshape(-1, 5).tolist()
+    if any(abs(spread) > LITTLE for _, _, _, spread, _ in shadows):
         return fit
-    plain = _best(around, [[[x, y, max(deviation + spread / 2, SHARPEST), 0.0, alpha]]], widest=0.0)
+    start = [
+        [x, y, max(deviation + spread / 2, SHARPEST), 0.0, alpha]
+        for x, y, deviation, spread, alpha in shadows
+    ]
+    plain = _best(around, [start], widest=0.0)
     return plain if plain.off <= max(GOOD, AS_WELL * fit.off) else fit
 
 
-def cast(
-    x: Floats, y: Floats, size: tuple[float, float], radii: Sequence[float], place: Sequence[float]
-) -> Floats:
-    """How much of a shadow is at the crossings of columns and rows: (M, N), 0..1.
-
-    `size` is the box's, `place` the offset right and down, the standard deviation and the spread.
-    Each row of the shape is blurred across, and then all of them down; radii grow with the spread.
-    """
-    across, down, deviation, spread = place
-    width, height = size[0] + 2 * spread, size[1] + 2 * spread
-    if width <= 0 or height <= 0:
-        return np.zeros((len(y), len(x)))
-    deviation = max(deviation, SHARPEST)
-    corners = [_grown(radius, spread, min(width, height) / 2) for radius in radii]
-    rows = _bands(height, max(corners[0], corners[1]), max(corners[2], corners[3]))
-    middles = (rows[:-1] + rows[1:]) / 2
-    left = np.maximum(_cut(middles, corners[0]), _cut(height - middles, corners[3]))
-    right = width - np.maximum(_cut(middles, corners[1]), _cut(height - middles, corners[2]))
-    at_x, at_y = x + spread - across, y + spread - down
-    flat = _step(at_x[None] - left[:, None], deviation) - _step(
-        at_x[None] - right[:, None], deviation
-    )
-    edges = _step(at_y[:, None] - rows[None], deviation)
-    return np.asarray((edges[:, :-1] - edges[:, 1:]) @ flat)
-
-
-def _bands(height: float, upper: float, lower: float) -> Floats:
-    """The edges of bands of a shape from its top: where corners are round, one between.
-
-    They cut corners into equal arcs, so that they are thinnest where the outline is flattest.
-    """
-    edges = [np.array([0.0, height])]
-    for radius, from_top in ((upper, True), (lower, False)):
-        if radius >= 1:
-            arcs = np.linspace(0, np.pi / 2, min(round(radius), ARCS) + 1)
-            depths = radius * (1 - np.cos(arcs))
-            edges.append(depths if from_top else height - depths)
-    return np.unique(np.concatenate(edges))
-
-
-def _grown(radius: float, spread: float, most: float) -> float:
-    """The radius of a shadow's corner; CSS Backgrounds and Borders 3, section 7.1.1."""
-    if radius <= 0:
-        return 0.0
-    if 0 <= radius < spread:
-        spread *= 1 + (radius / spread - 1) ** 3
-    return float(min(max(0.0, radius + spread), most))
-
-
-def _cut(middles: Floats, radius: float) -> Floats:
-    """How much a round corner takes off rows that lie so far from the edge."""
-    off = np.clip(radius - middles, 0, None)
-    return np.asarray(radius - np.sqrt(np.maximum(0, radius * radius - off * off))) * (off > 0)
-
-
-def _step(at: Floats, deviation: float) -> Floats:
-    """The integral of the blur: of three boxes two deviations wide each, as browsers blur.
-
-    It is near a Gaussian's, of the same deviation, and ends three of them out.
-    """
-    value = np.clip(at / (2 * deviation), -1.5, 1.5)
-    outer = (1.5 - np.abs(value)) ** 3 / 6
-    inner = 0.75 * value - value**3 / 3
-    return np.asarray(np.where(value > 0.5, 1 - outer, np.where(value < -0.5, outer, 0.5 + inner)))
+def _off_at_rim(around: Surroundings, fit: _Fit) -> float:
+    """How far off alpha is in the mean right beside the box, 0..1: a second shadow lies there."""
+    x, y = (plane[around.seen] for plane in np.meshgrid(around.x, around.y))
+    apart = np.maximum(np.maximum(-x, x - around.width), np.maximum(-y, y - around.height))
+    beside = (apart > 0) & (apart <= RIM)
+    left = _rest(around, fit.numbers)[0][beside, 3]
+    return float(np.abs(left).mean()) if left.size else 0.0
 
 
 @dataclass(frozen=True)
@@ -188,10 +133,10 @@ def _best(
             ftol=1e-4,
             xtol=1e-3,
         )
-        left, colors = _rest(around, solution.x)
+        left, _ = _rest(around, solution.x)
         off = float(np.sqrt((left**2).mean()))
         if best is None or off < best.off:
-            best = _Fit(solution.x, colors, off)
+            best = _Fit(solution.x, _inks(around, solution.x), off)
         if best.off <= GOOD:
             break
     assert best is not None
@@ -200,6 +145,46 @@ def _best(
 
 def _rest(around: Surroundings, numbers: Floats) -> tuple[Floats, Floats]:
     """What shadows leave unexplained of each pixel, and the colours that leave least."""
+    basis, there = _basis(around, numbers), around.colors[around.seen]
+    square = basis.T @ basis + 1e-9 * np.eye(basis.shape[1])
+    colors = np.clip(np.linalg.solve(square, basis.T @ there[:, :3]), 0, 1)
+    model = np.concatenate([basis @ colors, basis.sum(axis=1, keepdims=True)], axis=1)
+    return _unrounded(there - model, there), colors
+
+
+def _inks(around: Surroundings, numbers: Floats) -> Floats:
+    """The colours of shadows, (shadows, 3), 0..1, by the 8 bits that each would have left.
+
+    Programs round premultiplied colours, or cut them off: of faint paint that takes half a step
+    from every pixel, and of its colour much more. Shadow by shadow, what explains most pixels.
+    """
+    basis, there = _basis(around, numbers), around.colors[around.seen]
+    painted = there[:, 3] > 0
+    weights, seen = basis[painted], np.round(255 * there[painted, :3])
+    _, colors = _rest(around, numbers)
+    for number in range(basis.shape[1]):
+        rest = 255 * (weights @ colors - weights[:, number : number + 1] * colors[number])
+        own = weights[:, number]
+        for channel in range(3):
+            told = [
+                _explained(own, rest[:, channel], seen[:, channel], half) for half in (0.5, 0.0)
+            ]
+            colors[number, channel] = min(told)[1]
+    return colors
+
+
+def _explained(weights: Floats, rest: Floats, seen: Floats, half: float) -> tuple[float, float]:
+    """How far off 8 bits are with the value that explains them best, and that value, 0..1.
+
+    `half` a step is added before they are cut off; `rest` is what other shadows paint there.
+    """
+    steps = np.floor(np.outer(np.arange(256.0), weights) + rest + half + 1e-6)
+    off = np.abs(steps - seen).mean(axis=1)
+    return float(off.min()), float(np.median(np.flatnonzero(off <= off.min() + 1e-9)) / 255)
+
+
+def _basis(around: Surroundings, numbers: Floats) -> Floats:
+    """How much of each shadow is in every pixel: (N, shadows), 0..1."""
     weights: list[Floats] = []
     through = np.ones(int(around.seen.sum()))
     for x, y, deviation, spread, alpha in numbers.reshape(-1, 5):
@@ -208,11 +193,7 @@ def _rest(around: Surroundings, numbers: Floats) -> tuple[Floats, Floats]:
         own = through * alpha * mask[around.seen]
         through = through - own
         weights.append(own)
-    basis, there = np.stack(weights, axis=1), around.colors[around.seen]
-    square = basis.T @ basis + 1e-9 * np.eye(len(weights))
-    colors = np.clip(np.linalg.solve(square, basis.T @ there[:, :3]), 0, 1)
-    model = np.concatenate([basis @ colors, basis.sum(axis=1, keepdims=True)], axis=1)
-    return _unrounded(there - model, there), colors
+    return np.asarray(np.stack(weights, axis=1))
 
 
 def _unrounded(rest: Floats, there: Floats) -> Floats:

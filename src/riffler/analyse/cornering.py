@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 import numpy.typing as npt
 
-from riffler.analyse.casting import cast
+from riffler.analyse.cast_box import cast
 from riffler.analyse.style import Radii, Shadow
 from riffler.geometry import Box
 

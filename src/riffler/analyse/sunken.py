@@ -11,7 +11,7 @@ from dataclasses import dataclass
 import numpy as np
 import numpy.typing as npt
 
-from riffler.analyse.casting import SHARPEST, cast
+from riffler.analyse.cast_box import SHARPEST, cast
 from riffler.analyse.style import Radii, Shadow
 from riffler.color import Pixels, hex_of
 

@@ -204,10 +204,8 @@ class Reading:
     def fitted(self, layer: Layer) -> Style | None:
         """The style that all pixels of a layer show, fitted once for layers painted alike.
 
-        None for vectors, and for what no style sheet draws; lengths are mockup pixels.
+        None for what no style sheet draws; lengths are mockup pixels.
         """
-        if self.mockup.is_vector:
-            return None
         paint = (self.renderer.essence(layer.address), layer.opacity, layer.blend)
         if paint not in self._fitted:
             self._fitted[paint] = fitted(self.renderer, layer, self.painted(layer))

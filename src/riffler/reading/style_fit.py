@@ -21,14 +21,15 @@ NEARLY = 1 / 3
 
 
 def fitted(renderer: Renderer, layer: Layer, box: Box | None) -> Style | None:
-    """The style of a box of pixels, fitted to every one; lengths are mockup pixels.
+    """The style of a box, fitted to every pixel; lengths are mockup pixels.
 
-    `box` is what the layer paints. None for vectors, and for what no style sheet draws.
+    `box` is what the layer paints. None for what no style sheet draws.
     """
     mockup = renderer.mockup
-    if box is None or mockup.is_vector or box.area > LARGEST or layer.opacity <= VEIL:
+    if box is None or box.area > LARGEST or layer.opacity <= VEIL:
         return None
-    pixels = renderer.render(box.grown(2), 1.0, mockup.alone(layer.address))
+    place = box.grown(2) & mockup.box  # what lies beyond the canvas is not known
+    pixels = renderer.render(place, 1.0, mockup.alone(layer.address))
     style = style_of((pixels / layer.opacity).clip(0, 1))
     return style and replace(style[0], opacity=layer.opacity, blend=layer.blend)
 

@@ -21,7 +21,7 @@ from riffler.mockup.model import Layer, LayerKind, Mockup
 from riffler.mockup.svg import cubics, lengths, references, shapes, style
 from riffler.mockup.svg.document import SvgDocument
 from riffler.mockup.svg.hull import own_matrix
-from riffler.mockup.svg.shadows import drop_shadow
+from riffler.mockup.svg.shadows import DropShadow, drop_shadows
 from riffler.mockup.svg.shapes import Edges, UnmeasuredError
 from riffler.mockup.xml import local_name
 
@@ -222,14 +222,14 @@ class _Declared:
     def _shadows(self) -> tuple[Shadow, ...]:
         if not style.has(self._element, "filter"):
             return ()
-        said_drop_shadow = drop_shadow(self._document, self._element)
-        color = f"{_opaque(said_drop_shadow.color)}{round(255 * said_drop_shadow.alpha):02x}"
-        soft = 2 * said_drop_shadow.deviation  # CSS Backgrounds and Borders 3, section 6.1
-        return (
-            Shadow(
-                said_drop_shadow.x, said_drop_shadow.y, soft, color, said_drop_shadow.spread
-            ).scaled(self._scale),
-        )
+        shadows = drop_shadows(self._document, self._element)
+        return tuple(_shadow(shadow).scaled(self._scale) for shadow in shadows)
+
+
+def _shadow(said: DropShadow) -> Shadow:
+    """As CSS says it, whose blur is twice the deviation; Backgrounds and Borders 3, section 6.1."""
+    color = f"{_opaque(said.color)}{round(255 * said.alpha):02x}"
+    return Shadow(said.x, said.y, 2 * said.deviation, color, said.spread)
 
 
 def _stops(gradient: etree._Element) -> list[etree._Element]:

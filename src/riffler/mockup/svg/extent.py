@@ -29,7 +29,7 @@ from riffler.mockup.svg.document import SHAPES, SvgDocument
 from riffler.mockup.svg.hull import MARKERS, own_matrix, to_drawing
 from riffler.mockup.svg.images import image_edges
 from riffler.mockup.svg.lettering import lines_reach
-from riffler.mockup.svg.shadows import drop_shadow
+from riffler.mockup.svg.shadows import drop_shadows
 from riffler.mockup.svg.shapes import Edges, UnmeasuredError
 from riffler.mockup.xml import local_name
 
@@ -96,13 +96,17 @@ class _Measured:
         return not self.without_filters and style.has(element, "filter")
 
     def _shadowed(self, element: etree._Element, edges: Edges, matrix: Transform) -> Edges:
-        """With the shadow that the element's own filter lays under it."""
+        """With the shadows that the element's own filter lays under it."""
         a, b, c, d, e, f = matrix
         if b or c or a <= 0 or d <= 0:
             raise UnmeasuredError
-        shadow = drop_shadow(self.document, element)
         (left, top), (right, bottom) = matrix.inverse().transformPoints([edges[:2], edges[2:]])
-        x1, y1, x2, y2 = shadow.reach((left, top, right, bottom), FAINTEST)
+        reaches = [
+            shadow.reach((left, top, right, bottom), FAINTEST)
+            for shadow in drop_shadows(self.document, element)
+        ]
+        starts, ends = [reach[:2] for reach in reaches], [reach[2:] for reach in reaches]
+        (x1, y1), (x2, y2) = map(min, zip(*starts, strict=True)), map(max, zip(*ends, strict=True))
         return a * x1 + e, d * y1 + f, a * x2 + e, d * y2 + f
 
     def _shape(

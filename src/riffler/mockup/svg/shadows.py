@@ -1,10 +1,11 @@
-"""A filter that does nothing but lay a soft shadow under a shape -> the shadow, and its reach."""
+"""A filter that only lays soft shadows under a shape -> the shadows, and how far they reach."""
 
 from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from statistics import NormalDist
 
 import tinycss2
@@ -15,10 +16,6 @@ from riffler.mockup.svg import lengths, style
 from riffler.mockup.svg.document import SvgDocument
 from riffler.mockup.svg.shapes import Edges, UnmeasuredError, number
 from riffler.mockup.xml import local_name
-
-#: The steps of a shadow, as `filters` and drawing programs write them; one that is larger than what
-#: throws it has another before them.
-_STEPS = ["feGaussianBlur", "feOffset", "feFlood", "feComposite", "feMerge"]
 
 _FUNCTION = re.compile(r"\s*drop-shadow\((.*)\)\s*", re.DOTALL)
 
@@ -75,48 +72,142 @@ class DropShadow:
         )
 
 
-def drop_shadow(document: SvgDocument, element: etree._Element) -> DropShadow:
-    """The shadow of an element's filter. Raises UnmeasuredError for filters that do more."""
+def drop_shadows(document: SvgDocument, element: etree._Element) -> tuple[DropShadow, ...]:
+    """The shadows of an element's filter, the topmost first.
+
+    Raises UnmeasuredError for filters that do more than laying shadows under a shape.
+    """
     text = str(style.own(element, "filter"))
     if function := _FUNCTION.fullmatch(text):
-        return _as_function(function[1])
+        return (_as_function(function[1]),)
     match = _URL.match(text)
     known_element = document.known.get(match[1]) if match else None
     if known_element is None or known_element.get("primitiveUnits") == "objectBoundingBox":
         raise UnmeasuredError
-    steps = {local_name(step): step for step in known_element if isinstance(step.tag, str)}
-    names = [local_name(step) for step in known_element if isinstance(step.tag, str)]
-    if names not in (_STEPS, ["feMorphology", *_STEPS]):
-        raise UnmeasuredError
-    ink, place, blur = steps["feFlood"], steps["feOffset"], steps["feGaussianBlur"]
-    spread = 0.0
-    if "feMorphology" in steps:
-        spread = number(steps["feMorphology"].get("radius"), 0.0)
-        if steps["feMorphology"].get("operator", "erode") == "erode":
-            spread = -spread
-    x, y, deviation = (
-        number(step.get(key), default)
-        for step, key, default in (
-            (place, "dx", 0.0),
-            (place, "dy", 0.0),
-            (blur, "stdDeviation", 0.0),
+    return _Filter(known_element).shadows()
+
+
+@dataclass(frozen=True)
+class _Painted:
+    """What a step of a filter gives: a copy of the outline, the shape itself, or a flood.
+
+    `shadows` lie below, from the bottom; `is_shape` says that the shape is on top of them.
+    """
+
+    x: float = 0.0
+    y: float = 0.0
+    deviation: float = 0.0
+    spread: float = 0.0
+    ink: tuple[str, float] | None = None
+    shadows: tuple[DropShadow, ...] = ()
+    is_shape: bool = False
+
+    @property
+    def is_outline(self) -> bool:
+        """Whether it is a copy of the outline and nothing else."""
+        return self.ink is None and not self.shadows
+
+
+class _Filter:
+    """A filter, step by step. Filter Effects 1, section 9."""
+
+    def __init__(self, element: etree._Element) -> None:
+        self._steps = [step for step in element if isinstance(step.tag, str)]
+        self._region = (
+            element.get("x", _REGION["x"]),
+            element.get("y", _REGION["y"]),
+            element.get("width", _REGION["width"]),
+            element.get("height", _REGION["height"]),
         )
-    )
-    return DropShadow(
-        x,
-        y,
-        deviation,
-        spread,
-        style.own(ink, "flood-color") or "black",
-        number(style.own(ink, "flood-opacity")),
-        (
-            known_element.get("x", _REGION["x"]),
-            known_element.get("y", _REGION["y"]),
-            known_element.get("width", _REGION["width"]),
-            known_element.get("height", _REGION["height"]),
-        ),
-        known_element.get("filterUnits") != "userSpaceOnUse",
-    )
+        self._is_share = element.get("filterUnits") != "userSpaceOnUse"
+        self._known = {"SourceGraphic": _Painted(is_shape=True), "SourceAlpha": _Painted()}
+        self._last = self._known["SourceGraphic"]
+
+    def shadows(self) -> tuple[DropShadow, ...]:
+        """All that lie under the shape. Raises UnmeasuredError where more is done."""
+        for step in self._steps:
+            self._last = self._taken(step)
+            if result := step.get("result"):
+                self._known[result] = self._last
+        if not self._last.is_shape or not self._last.shadows:
+            raise UnmeasuredError
+        return self._last.shadows[::-1]
+
+    def _taken(self, step: etree._Element) -> _Painted:
+        match local_name(step):
+            case "feMorphology":
+                spread = number(step.get("radius"), 0.0)
+                if step.get("operator", "erode") == "erode":
+                    spread = -spread
+                return replace(self._outline(step), spread=spread)
+            case "feGaussianBlur":
+                return replace(self._outline(step), deviation=number(step.get("stdDeviation"), 0.0))
+            case "feOffset":
+                x, y = _offset(step)
+                return replace(self._outline(step), x=x, y=y)
+            case "feFlood":
+                return _Painted(ink=_ink(step))
+            case "feComposite" if step.get("operator") == "in":
+                return self._inked(self._input(step), self._input(step, "in2"))
+            case "feDropShadow":
+                deviation = number(step.get("stdDeviation"), 2.0)
+                outline = _Painted(*_offset(step), deviation)
+                own = self._inked(_Painted(ink=_ink(step)), outline)
+                return self._merged([own, self._input(step)])
+            case "feMerge":
+                nodes = [node for node in step if isinstance(node.tag, str)]
+                return self._merged([self._input(node) for node in nodes])
+        raise UnmeasuredError
+
+    def _input(self, step: etree._Element, key: str = "in") -> _Painted:
+        name = step.get(key)
+        result = self._known.get(name) if name else self._last
+        if result is None:
+            raise UnmeasuredError
+        return result
+
+    def _outline(self, step: etree._Element) -> _Painted:
+        """What a step works on, which has to be a copy of the outline that it is the first to do.
+
+        The colours of the shape do not matter: a flood takes their place.
+        """
+        source = self._input(step)
+        done = {"feMorphology": source.spread, "feGaussianBlur": source.deviation}
+        if not source.is_outline or done.get(local_name(step)):
+            raise UnmeasuredError
+        return replace(source, is_shape=False)
+
+    def _inked(self, flood: _Painted, outline: _Painted) -> _Painted:
+        if flood.ink is None or not outline.is_outline:
+            raise UnmeasuredError
+        shadow = DropShadow(
+            outline.x,
+            outline.y,
+            outline.deviation,
+            outline.spread,
+            *flood.ink,
+            self._region,
+            self._is_share,
+        )
+        return _Painted(shadows=(shadow,))
+
+    def _merged(self, layers: Sequence[_Painted]) -> _Painted:
+        """Shadows under the shape, which is the topmost, and there once."""
+        *below, top = layers
+        if not top.is_shape or top.shadows:  # a shadow of a shadow is none of the shape
+            raise UnmeasuredError
+        if any(layer.is_shape or not layer.shadows for layer in below):
+            raise UnmeasuredError
+        shadows = (shadow for layer in below for shadow in layer.shadows)
+        return _Painted(shadows=tuple(shadows), is_shape=True)
+
+
+def _offset(step: etree._Element) -> tuple[float, float]:
+    return number(step.get("dx"), 0.0), number(step.get("dy"), 0.0)
+
+
+def _ink(step: etree._Element) -> tuple[str, float]:
+    return style.own(step, "flood-color") or "black", number(style.own(step, "flood-opacity"))
 
 
 def _as_function(arguments: str) -> DropShadow:
