@@ -29,6 +29,9 @@ THICKEST = 0.42
 #: Share of a line's parts that stand on its baseline: most letters do, g, p, commas do not.
 ON_BASELINE = 0.5
 
+#: Letters of which one may be thicker: the plus of a heavy face is where its strokes cross.
+FOUR = 4
+
 #: How far from the baseline a part may end, as a share of the line's height.
 NEAR = 0.14
 
@@ -249,7 +252,8 @@ def _on_lines(boxes: npt.NDArray[np.int_], solid: Mask, least: float) -> bool:
         counted += len(letters)
     if counted < 2 or counted < 0.4 * len(boxes):
         return False
-    return bool(aligned >= least * counted and thin >= THIN * counted)
+    is_thin = thin >= THIN * counted or (counted >= FOUR and counted - thin == 1)
+    return bool(aligned >= least * counted and is_thin)
 
 
 def _lines(boxes: npt.NDArray[np.int_]) -> list[npt.NDArray[np.int_]]:

@@ -11,9 +11,10 @@ from riffler.analyse.fill import Fill, Filling, colors_in, fill_of
 from riffler.analyse.frame import frame_of
 from riffler.analyse.lettering import Lettering, lettering_of, sign_of
 from riffler.analyse.outline import Outline, OutlineShape, outline_of
+from riffler.analyse.stamped import stamped_of
 from riffler.analyse.style import Stop, Style
 from riffler.color import Pixels, empty, is_opaque
-from riffler.geometry import Box, union
+from riffler.geometry import Box, Rect, union
 from riffler.mockup.model import Layer, LayerKind, LayerText, Mockup, drawings, is_drawing
 from riffler.reading import tiles
 from riffler.reading.exact import measured
@@ -43,6 +44,7 @@ class Reading:
         self._judgements: dict[str, Judgement] = {}
         self._fitted: dict[tuple[str, float, str], Style | None] = {}
         self._boxes: dict[str, Box | None] = {}
+        self._plates: dict[str, Box] = {}
         self._extents: dict[str, Box | None] = {}
         self._lettering: dict[str, Lettering | None] = {}
         self._texts: dict[str, Lettering | None] = {}
@@ -80,7 +82,10 @@ class Reading:
                 yield layer, painted
 
     def box(self, layer: Layer) -> Box | None:
-        """The solid box on the canvas, or the painted one of what is soft all over."""
+        """The solid box on the canvas, or the painted one of what is soft all over.
+
+        Without a hard shadow, which is no less solid than what casts it.
+        """
         if layer.address not in self._boxes:
             self._boxes[layer.address] = self._find_box(layer)
         return self._boxes[layer.address]
@@ -96,6 +101,10 @@ class Reading:
         return self._extents[layer.address]
 
     def _find_box(self, layer: Layer) -> Box | None:
+        if layer.kind is LayerKind.PIXELS:
+            self.judgement(layer)
+        if plate := self._plates.get(layer.address):
+            return plate & self.mockup.box or None
         box = self.renderer.solid_box(layer.address)
         if box is None:
             return self.painted(layer)
@@ -193,6 +202,10 @@ class Reading:
         if outline.shape is OutlineShape.ODD and (frame := frame_of(pixels)):
             frame = replace(frame.scaled(step), opacity=layer.opacity, blend=layer.blend)
             return _css(frame)
+        if outline.shape is OutlineShape.ODD and (stamped := stamped_of(pixels)):
+            style, plate = stamped
+            self._plates[layer.address] = Rect.of(plate).scaled(step).outward().moved(box.x, box.y)
+            return _css(replace(style.scaled(step), opacity=layer.opacity, blend=layer.blend))
         if not is_opaque(pixels) and (fading := fading_of(pixels)):
             if step > 1:  # corners want every pixel
                 fading = fading_of(self.renderer.render(box, 1.0, shown)) or fading.scaled(step)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Sequence, Set
+from collections.abc import Collection, Iterator, Sequence
 from dataclasses import dataclass
 from functools import partial
 from itertools import pairwise
@@ -46,7 +46,8 @@ class Row:
 
 def rows_of(reading: Reading, parent: Layer | None, layers: Sequence[Layer]) -> Iterator[Row]:
     """The sets of siblings that are made alike and lie on a lattice."""
-    for members in _joined(reading, parent, families(reading, layers), layers):
+    alike = [_without_odd(reading, family) for family in families(reading, layers)]
+    for members in _joined(reading, parent, alike, layers):
         yield from _rows(reading, parent, layers, members)
 
 
@@ -83,6 +84,10 @@ def _fits_into(
         return False
     if not _is_more_of(reading, home[0], family[0]):
         return False
+    texts = [box.size for layer in home if (box := _text_box(reading, layer))]
+    text = _text_box(reading, family[0])
+    if text is None or not _has_side_of(text, texts, LOOSE * reading.density):
+        return False
     both = [*home, *family]
     return _kind_of_row(reading, parent, both) == "items" and _is_even(reading, both)
 
@@ -112,7 +117,6 @@ def _rows(
     reading: Reading, parent: Layer | None, siblings: Sequence[Layer], members: list[Layer]
 ) -> Iterator[Row]:
     """The rows that things made alike stand in: one, or several with gaps between."""
-    members = _without_odd(reading, members)
     kind, bar = _kind_and_bar(reading, parent, siblings, members)
     if kind is None or (kind == "items" and len(members) < 3 and not _is_pair(reading, members)):
         return
@@ -148,7 +152,7 @@ def _without_odd(reading: Reading, members: list[Layer]) -> list[Layer]:
     ]
 
 
-def _has_side_of(box: Box, sizes: Set[Size], off: float) -> bool:
+def _has_side_of(box: Box, sizes: Collection[Size], off: float) -> bool:
     """Whether a box is about as wide, or as high, as one of some sizes."""
     return any(
         abs(box.width - size.width) <= off or abs(box.height - size.height) <= off for size in sizes
@@ -199,9 +203,17 @@ def _lattices(boxes: Sequence[Box], kind: RowKind, density: float) -> list[Latti
     tolerance = round((LOOSE if kind == "items" else TOLERANCE) * density)
     if kind != "tabs":
         parts = in_parts(boxes, tolerance) if len(boxes) > 2 else None
-        return [parts] if parts else lattices(boxes, tolerance)
+        whole = parts or (_on_one_foot(boxes, tolerance) if kind == "cards" else None)
+        return [whole] if whole else lattices(boxes, tolerance)
     even = lattice(boxes, tolerance)
     return [even or Lattice(tuple(_from_the_left(boxes)), len(boxes), (0, 0))]
+
+
+def _on_one_foot(boxes: Sequence[Box], tolerance: int) -> Lattice | None:
+    """Where cards stand that end at one height and begin at several, as the one that matters."""
+    if max(box.bottom for box in boxes) - min(box.bottom for box in boxes) > tolerance:
+        return None
+    return lattice([Box(box.x, 0, box.width, 1) for box in boxes], tolerance)
 
 
 def _are_of_a_size(boxes: Sequence[Box], tolerance: int) -> bool:

@@ -31,8 +31,9 @@ class States:
 def states_of(reading: Reading, clickable: Clickable, alike: Sequence[Layer]) -> States:
     """The states of one thing; `alike` are the things that it stands in a row with."""
     states = States()
-    for child in _unwrapped(clickable.layer).children:
-        marks = is_drawing(child) and _is_mark(reading, child, clickable.layer, alike)
+    owner, others = _unwrapped(clickable.layer), [*map(_unwrapped, alike)]
+    for child in owner.children:
+        marks = is_drawing(child) and _is_mark(reading, child, owner, others)
         if not child.visible:
             _note(states, child, CURRENT if marks else HOVER)
         elif marks:
