@@ -29,6 +29,10 @@ CANDIDATES = 12
 #: The narrowest box of a row that shows a grid, in CSS pixels, and the fewest of them.
 CARD, FEWEST = 96, 3
 
+#: The narrowest gutter that is none between tabs, in CSS pixels; how many times wider than their
+#: gutter two columns are that show a grid by themselves.
+NARROWEST_GUTTER, PAIR = 8, 6
+
 #: Bits of evidence below which a grid may well be chance; those of a row of boxes that shows one.
 UNSURE, SURE = 16.0, 24.0
 
@@ -52,7 +56,7 @@ class Grid:
     @property
     def certainty(self) -> str:
         """In a word, how sure the grid is."""
-        return "sure" if self.bits >= SURE else "likely"
+        return "sure" if self.bits >= SURE else "a guess"
 
     @property
     def step(self) -> float:
@@ -85,15 +89,19 @@ class Grid:
         return None if span is None else Fraction(span[1], self.columns)
 
 
-def find_grid(boxes: Iterable[Box], width: int, density: float = 1.0) -> Grid | None:
+def find_grid(
+    boxes: Iterable[Box], width: int, density: float = 1.0, texts: Iterable[Box] = ()
+) -> Grid | None:
     """The column grid of a page by the boxes on it; None where nothing speaks for one.
 
     A row of equal boxes with equal gaps shows it, when other boxes begin and end with the row or it
-    stands in the middle; that is sure. Failing that, the grid that explains most edges is likely
-    when hardly any chance explains them.
+    stands in the middle, and no more of what lies on the page, `texts` too, begins further out;
+    that is sure. Failing that, the grid that explains most edges is a guess when hardly any chance
+    explains them.
     """
     boxes = list(boxes)
-    if (shown := _shown_by_a_row(boxes, width, density)) is not None:
+    starts = Counter(box.x for box in (*dict.fromkeys(boxes), *texts) if box.width < width)
+    if (shown := _shown_by_a_row(boxes, width, density, starts)) is not None:
         return shown
     guessed = _explaining(boxes, width, density)
     if guessed is None or guessed.bits < UNSURE:
@@ -101,28 +109,52 @@ def find_grid(boxes: Iterable[Box], width: int, density: float = 1.0) -> Grid | 
     return replace(guessed, bits=min(guessed.bits, SURE - 1))
 
 
-def _shown_by_a_row(boxes: Sequence[Box], width: int, density: float) -> Grid | None:
-    """The grid that the most columns in a row show."""
+def _shown_by_a_row(
+    boxes: Sequence[Box], width: int, density: float, starts: Counter[int]
+) -> Grid | None:
+    """The grid that the most columns in a row show; `starts` is where all on the page begins."""
     near = TOLERANCE * density
-    rows: dict[tuple[int, int], list[Box]] = {}
+    rows: dict[tuple[str, int, int], list[Box]] = {}
     for box in dict.fromkeys(boxes):
         if CARD * density <= box.width < width:
-            at = round(box.y / (2 * near)), round(box.width / (2 * near))
-            rows.setdefault(at, []).append(box)
-    grids = [grid for row in rows.values() if (grid := _of_row(row, boxes, width, near))]
+            wide = round(box.width / (2 * near))
+            for side, at in (("top", box.y), ("bottom", box.bottom)):
+                rows.setdefault((side, round(at / (2 * near)), wide), []).append(box)
+    grids = [
+        grid
+        for row in rows.values()
+        if (grid := _of_row(row, boxes, width, near))
+        and grid.gutter >= NARROWEST_GUTTER * density
+        and not _is_inside(grid, starts, near)
+    ]
     return max(grids, key=lambda grid: (grid.columns, grid.column), default=None)
 
 
+def _is_inside(grid: Grid, starts: Counter[int], near: float) -> bool:
+    """Whether more of the page begins at one place further out: the row stands within columns."""
+    own = sum(count for x, count in starts.items() if abs(x - grid.left) <= near)
+    outer = Counter({x: n for x, n in starts.items() if 0 < x < grid.left - near})
+    return any(
+        sum(n for x, n in outer.items() if abs(x - place) <= near) >= max(FEWEST, own)
+        for place in outer
+    )
+
+
 def _of_row(row: list[Box], boxes: Sequence[Box], width: int, near: float) -> Grid | None:
-    """The grid of boxes of one width that begin at one height; None where they show none."""
+    """The grid of boxes of one width in a row; None where they show none.
+
+    Two have to stand in the middle with their gutter, wide as the text between the margins.
+    """
     row = sorted(row, key=lambda box: box.x)
     gaps = [after.x - box.right for box, after in pairwise(row)]
-    if len(row) < FEWEST or min(gaps) <= 0 or max(gaps) - min(gaps) > 2 * near:
+    if not gaps or min(gaps) <= 0 or max(gaps) - min(gaps) > 2 * near:
         return None
     left, right = row[0].x, row[-1].right
     is_middle = abs(left - (width - right)) <= 2 * near
     other_boxes = [box for box in boxes if box not in row]
     if max(gaps) > row[0].width or not (is_middle or _share_sides(other_boxes, left, right, near)):
+        return None
+    if len(row) < FEWEST and not (is_middle and max(gaps) * PAIR <= row[0].width):
         return None
     gutter = round(sum(gaps) / len(gaps))
     column = (right - left - (len(row) - 1) * gutter) / len(row)

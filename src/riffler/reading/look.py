@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, fields
 from pathlib import Path
 
-from riffler.analyse.grid import TOLERANCE, find_grid
+from riffler.analyse.grid import TOLERANCE, Grid, find_grid
 from riffler.geometry import Box, Size
 from riffler.mockup.font_book import Use, uses
 from riffler.mockup.model import Canvas, Layer, LayerKind, LayerText
@@ -131,8 +131,9 @@ def grid(opened: Opened, density: float | None = None) -> ColumnGrid | None:
 
     It is judged at the `density`, or at the one that `reading_of` finds.
     """
-    blocks, density = _blocks(opened), density or reading_of(opened).density
-    found_grid = find_grid(blocks.values(), opened.mockup.size.width, density)
+    reading = reading_of(opened, density)
+    density, blocks = reading.density, _blocks(reading)
+    found_grid = grid_of(reading)
     if found_grid is None:
         return None
     parts: dict[str, list[str]] = {}
@@ -166,13 +167,23 @@ def reading_of(opened: Opened, density: float | None = None) -> Reading:
     return reading.at(density or opened.density or likely(reading).value)
 
 
-def _blocks(opened: Opened) -> dict[str, Box]:
-    """The solid box of every layer that shows and is not text: letters end where they like."""
-    mockup = opened.mockup
+def grid_of(reading: Reading) -> Grid | None:
+    """The column grid of a mockup that is read."""
+    texts = [
+        box
+        for layer in reading.drawings()
+        if reading.mockup.shows(layer) and reading.is_words(layer) and (box := reading.box(layer))
+    ]
+    width = reading.mockup.size.width
+    return find_grid(_blocks(reading).values(), width, reading.density, texts)
+
+
+def _blocks(reading: Reading) -> dict[str, Box]:
+    """The box of every drawing that shows and is not text: letters end where they like."""
     return {
         layer.address: box
-        for layer in mockup.walk()
-        if mockup.shows(layer)
-        and layer.kind not in (LayerKind.GROUP, LayerKind.WORDS)
-        and (box := opened.renderer.solid_box(layer.address))
+        for layer in reading.drawings()
+        if reading.mockup.shows(layer)
+        and not reading.is_words(layer)
+        and (box := reading.box(layer))
     }

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
-from riffler.analyse.grid import find_grid
 from riffler.cutlist.model import Edge, GridTable
 from riffler.geometry import Box
 from riffler.mockup.model import Layer
 from riffler.plan.draft.naming import Names
 from riffler.reading import layout
+from riffler.reading.look import grid_of
 from riffler.reading.reading import Reading
 
 #: Layers that share an edge before it is worth a guide.
@@ -58,16 +58,9 @@ class Guides:
 
     def grid(self) -> GridTable | None:
         """The column grid as a cutlist writes it, where there surely is one."""
-        boxes = [
-            box
-            for layer in self._reading.drawings()
-            if self._reading.mockup.shows(layer)
-            and not self._reading.is_words(layer)
-            and (box := self._reading.box(layer))
-        ]
         width = self._reading.mockup.size.width
-        found_grid = find_grid(boxes, width, self._reading.density)
-        if found_grid is None:
+        found_grid = grid_of(self._reading)
+        if found_grid is None or found_grid.certainty != "sure":
             return None
         columns = found_grid.finer[0] if found_grid.finer else found_grid.columns
         return GridTable(
