@@ -12,6 +12,9 @@ from riffler.color import Pixels, hex_of, to_bytes
 #: The share of the outline that is empty at least, and what is taken for nothing there.
 HOLLOW, EMPTY = 0.4, 2 / 255
 
+#: The least opaque line that is a border, 0..1.
+FAINTEST = 0.05
+
 #: By how much the thickness of the line, in pixels, and its colour, in 0..1, may vary.
 UNEVEN, ONE_INK = 1, 0.04
 
@@ -21,7 +24,10 @@ def frame_of(pixels: Pixels) -> Style | None:
 
     pixels: (H, W, 4) float32, premultiplied, 0..1. Lengths are in pixels of the picture.
     """
-    solid = pixels[..., 3] > 0.5
+    most = float(pixels[..., 3].max(initial=0))
+    if most < FAINTEST:
+        return None
+    solid = pixels[..., 3] > most / 2
     outer = filled(solid)
     hole = outer & ~solid
     if hole.sum() < HOLLOW * max(1, outer.sum()):
@@ -29,7 +35,7 @@ def frame_of(pixels: Pixels) -> Style | None:
     inside = worn(hole)
     if not inside.any() or float((pixels[..., 3][inside] > EMPTY).mean()) > 0.01:
         return None
-    ink = pixels[pixels[..., 3] > 0.9]
+    ink = pixels[pixels[..., 3] > 0.9 * most]
     if (
         not len(ink)
         or np.abs(ink[:, :3] - np.median(ink[:, :3], axis=0)).max(axis=1).mean() > ONE_INK
@@ -45,7 +51,7 @@ def frame_of(pixels: Pixels) -> Style | None:
     )
     if widths is None or max(widths) - min(widths) > UNEVEN:
         return None
-    color = hex_of(to_bytes(np.median(ink, axis=0)[None, None])[0, 0])[:7]
+    color = hex_of(to_bytes(np.median(ink, axis=0)[None, None])[0, 0])
     radii = None if outline.shape is OutlineShape.ELLIPSE else outline.radii
     return Style((CLEAR,), radii=radii, border=Border(color, float(np.median(widths))))
 

@@ -21,6 +21,9 @@ BUTTON_WIDTH, BUTTON_HEIGHT = 360, 96
 #: CSS pixels; and the plain boxes of a button at the most.
 LOWEST, SIGN, MOST_PLATES = 27, 64, 3
 
+#: Plates that are no higher, in CSS pixels, are badges where they lie on a photograph.
+BADGE = 36
+
 #: What lies on a button may be so much of its width off the middle; initials take so much of it.
 OFF, INITIALS = 0.06, 0.7
 
@@ -158,9 +161,23 @@ def _is_button(reading: Reading, layer: Layer, box: Box) -> bool:
         return True
     if plate.height < LOWEST * density or not _is_in_the_middle(parts.inside, plate):
         return False
+    if layer_names.means(layer, layer_names.BADGE) or _is_on_photograph(reading, plate):
+        return False
     if not parts.texts:
         return max(plate.width, plate.height) <= SIGN * density
     return not (parts.is_disc and parts.texts[0].width < INITIALS * plate.width)
+
+
+def _is_on_photograph(reading: Reading, plate: Box) -> bool:
+    """Whether a low plate lies on a photograph that is no head of a page, as badges do."""
+    if plate.height > BADGE * reading.density:
+        return False
+    canvas = reading.mockup.size.width
+    return any(
+        (painted & plate).area >= plate.area / 2
+        for layer, painted in reading.near(plate)
+        if painted.width < canvas / 2 and reading.has_own_edges(layer)
+    )
 
 
 def _parts(reading: Reading, layer: Layer, box: Box) -> _Parts | None:

@@ -12,6 +12,7 @@ TAB = {"tab", "navitem"}
 BUTTON = {"button", "btn", "cta"}
 LOGO = {"logo", "logotype", "brand", "mark", "emblem"}
 LINK = {"link", "more"}
+BADGE = {"badge", "ribbon", "sticker", "flag", "pill", "tag"}
 CARD = {"card", "teaser", "tile"}
 NAVIGATION = {"nav", "navigation", "menu", "tabs"}
 HERO = {"hero", "banner", "head", "header", "masthead", "cover", "billboard", "stage"}
@@ -104,7 +105,9 @@ def means(layer: Layer, words: set[str]) -> bool:
 def leads_somewhere(name: str) -> bool:
     """Whether a name is that of something to click: `tab-home`, `link-2`, `read-more`."""
     parts = [part for part in sound(name).split("-") if part.isalpha()]
-    return bool(parts) and (bool({*parts} & (TAB | BUTTON | {"link"})) or parts[-1] == "more")
+    if not parts or parts[0] in VAGUE:  # a text that is called after the group around it
+        return False
+    return bool({*parts} & (TAB | BUTTON | {"link"})) or parts[-1] == "more"
 
 
 def state_of(layer: Layer) -> str | None:

@@ -25,6 +25,9 @@ NEAR = 28
 #: The largest icon, in CSS pixels, and how much smaller than the next of a set one may be.
 ICON, ALIKE = 128, 0.6
 
+#: Icons of a set whose longer sides are within this ratio look alike in size.
+SET = 1.3
+
 #: Pictures of one group that share so much of the smaller one are one picture.
 SHARED = 0.1
 
@@ -254,7 +257,10 @@ def _is_next(reading: Reading, above: Box, below: Box) -> bool:
 def icon_sets(
     reading: Reading, boxes: Mapping[tuple[Layer, ...], Box]
 ) -> list[list[tuple[Layer, ...]]]:
-    """Small drawings of about one size, three and more: sets of icons. Photographs are none."""
+    """Small drawings of about one size, in sets of one size: icons. Photographs are none.
+
+    Three and more of a kind are icons, and then those of them that are as large stand together.
+    """
     small = [
         layers
         for layers, box in boxes.items()
@@ -267,7 +273,22 @@ def icon_sets(
             sets[-1].append(layers)
         else:
             sets.append([layers])
-    return [layout for layout in sets if len(layout) > 2]
+    return [
+        icons for icon_set in sets if len(icon_set) > 2 for icons in _of_a_size(icon_set, boxes)
+    ]
+
+
+def _of_a_size(
+    icons: Sequence[tuple[Layer, ...]], boxes: Mapping[tuple[Layer, ...], Box]
+) -> list[list[tuple[Layer, ...]]]:
+    """Icons from the largest, in sets that look alike in size."""
+    sets: list[list[tuple[Layer, ...]]] = []
+    for layers in icons:
+        if sets and _side(boxes[layers]) * SET >= _side(boxes[sets[-1][0]]):
+            sets[-1].append(layers)
+        else:
+            sets.append([layers])
+    return sets
 
 
 def _side(box: Box) -> int:

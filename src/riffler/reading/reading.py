@@ -28,6 +28,9 @@ from riffler.render.sampling import sample, thinned
 #: Different colours, as a share of the pixels looked at, from which a picture is a photo.
 PHOTO = 0.03
 
+#: Layers of more pixels are not looked at closely for a thin border.
+FRAMED = 2_000_000
+
 #: The piece of a layer, in pixels, in which letters are looked for.
 PIECE_WIDTH, PIECE_HEIGHT = 1600, 700
 
@@ -199,9 +202,8 @@ class Reading:
         if style := _style(layer, outline, fill):
             style = measured(self.renderer, layer, style.scaled(step), self.density)
             return _css(self._as_cast(layer, style))
-        if outline.shape is OutlineShape.ODD and (frame := frame_of(pixels)):
-            frame = replace(frame.scaled(step), opacity=layer.opacity, blend=layer.blend)
-            return _css(frame)
+        if outline.shape is OutlineShape.ODD and (frame := self._frame(box, shown, pixels)):
+            return _css(replace(frame, opacity=layer.opacity, blend=layer.blend))
         if outline.shape is OutlineShape.ODD and (stamped := stamped_of(pixels)):
             style, plate = stamped
             self._plates[layer.address] = Rect.of(plate).scaled(step).outward().moved(box.x, box.y)
@@ -213,6 +215,13 @@ class Reading:
         is_rectangle = outline.shape is OutlineShape.RECTANGLE
         tile = tiles.tile(self.renderer, box, shown, pixels, self.density) if is_rectangle else None
         return tile or _picture(layer, pixels, outline, fill)
+
+    def _frame(self, box: Box, shown: frozenset[str], pixels: Pixels) -> Style | None:
+        """The border that is all of a layer, in mockup pixels; thin lines want every pixel."""
+        step = box.width / pixels.shape[1]
+        if (frame := frame_of(pixels)) or step == 1 or box.area > FRAMED:
+            return frame and frame.scaled(step)
+        return frame_of(self.renderer.render(box, 1.0, shown))
 
     def fitted(self, layer: Layer) -> Style | None:
         """The style that all pixels of a layer show, fitted once for layers painted alike.

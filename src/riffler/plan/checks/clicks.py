@@ -29,10 +29,8 @@ def _look(subjects: Sequence[Subject]) -> Iterator[Finding]:
     for subject in subjects:
         names = Names(subject.mockup)
         for thing in clickable.find(subject.reading).clickables:
-            if (
-                names.of(thing.layer, thing.kind if thing.kind in ("tab", "button") else "")
-                in everywhere
-            ):
+            kind = thing.kind if thing.kind in ("tab", "button") else ""
+            if {names.of(thing.layer, kind), names.plain(thing.layer)} & everywhere:
                 continue
             lacking = [
                 layer for layer in _drawn(subject, thing) if not _is_held(subject, thing, layer)

@@ -12,12 +12,11 @@ from riffler.cutlist.roles import Icon
 from riffler.plan.check import Check
 from riffler.plan.finding import Finding
 from riffler.plan.subject import Subject
+from riffler.reading.layout import SET
 
-#: Icons of a set whose longer sides are within this ratio look alike in size.
-ALIKE = 1.3
-
-#: The weight of an icon may be off the middle by this part of its side.
-OFF = 0.06
+#: The weight of an icon may be off the middle by this part of its side. That of a triangle is by a
+#: sixth; what stands on a foot, as pictures of things do, is by less than a tenth.
+OFF = 0.1
 
 
 def _look(subject: Subject) -> Iterator[Finding]:
@@ -78,7 +77,7 @@ def _uneven(subject: Subject, icons: Sequence[ResolvedSlice]) -> Iterator[Findin
                 "Take its frame away, or give the group one.",
                 pixels=side,
             )
-        elif not 1 / ALIKE <= side / middle <= ALIKE:
+        elif not 1 / SET <= side / middle <= SET:
             yield subject.finding(
                 "icon-size",
                 slice_,

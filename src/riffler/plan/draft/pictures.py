@@ -61,16 +61,18 @@ def pictures(draft: Drafting) -> None:
     boxes = {layers: draft.painted(layers) for layers in result}
     logos = [link.layer for link in draft.found.clickables if link.kind == "logo"]
     other_boxes = {layers: box for layers, box in boxes.items() if layers[0] not in logos}
-    icons = {
-        layers for icon_set in layout.icon_sets(draft.reading, other_boxes) for layers in icon_set
-    }
-    if icons:
+    icons: dict[tuple[Layer, ...], str] = {}
+    for number, icon_set in enumerate(layout.icon_sets(draft.reading, other_boxes), start=1):
+        group = "icons" if number == 1 else f"icons-{number}"
         why = "Icons on one canvas, for decoration beside their words."
-        draft.groups["icons"] = Common(role="icon", alt=""), why
+        draft.groups[group] = Common(role="icon", alt=""), why
+        icons.update(dict.fromkeys(icon_set, group))
     places = _places(draft, result, boxes)
     for layers, place in places.items():
-        draw = _icon if layers in icons else _picture
-        draw(draft, layers, boxes[layers], place)
+        if layers in icons:
+            _icon(draft, layers, boxes[layers], place, icons[layers])
+        else:
+            _picture(draft, layers, boxes[layers], place)
 
 
 Member = TypeVar("Member")
@@ -116,9 +118,9 @@ def _at_most(count: int, sets: Iterable[list[Member]]) -> Iterator[list[Member]]
         yield from (members[start : start + count] for start in range(0, len(members), count))
 
 
-def _icon(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) -> None:
+def _icon(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places, group: str) -> None:
     addresses = [layer.address for layer in layers]
-    table = SliceTable(in_="icons", only=addresses, **place.key)
+    table = SliceTable(in_=group, only=addresses, **place.key)
     name = draft.names.of(layers[0], what="icon", among=len(place.layers))
     draft.add(name, table, "", place.addresses, box)
 
@@ -126,10 +128,15 @@ def _icon(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) 
 def _alt(draft: Drafting, layers: Sequence[Layer]) -> dict[str, Any]:
     """The alternative text that the mockup itself gives: the title of the thing alike it is in.
 
-    Left open for any other: what a layer is called is not what it shows.
+    A sign of one colour is decoration. Left open for any other: what a layer is called is not what
+    it shows.
     """
-    title = draft.title_beside(layers)
-    return {"alt": title} if title else {}
+    if title := draft.title_beside(layers):
+        return {"alt": title}
+    judgement = draft.reading.judgement(layers[0])
+    is_shape = judgement.evidence is Evidence.ODD_SHAPE and judgement.is_flat
+    is_sign = is_shape and len(layers) == 1 and not layers[0].is_group
+    return {"alt": ""} if is_sign else {}
 
 
 def _picture(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) -> None:

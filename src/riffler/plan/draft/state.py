@@ -23,6 +23,12 @@ from riffler.reading.wording import reason
 from riffler.typeset.layers import BESIDE
 from riffler.workspace.pages import page_named
 
+#: Words of a thing to click of which one alone may name the page.
+FEW = 4
+
+#: What groups are called beside what is in them.
+CONTENT = {"content", "contents", "section", "panel"}
+
 
 class Drafting:
     """What the parts of a draft share. `done` are the addresses of drawings taken care of."""
@@ -151,12 +157,30 @@ class Drafting:
         By its words, or its name where these are not known. None where there is no such page.
         """
         name = self.names.plain(layer).removeprefix("tab-").removeprefix("button-")
-        return self.target(self.title(layer) or name)
+        text = self.title(layer) or name
+        return self.target(text) or self._part(text, layer)
+
+    def _part(self, text: str, layer: Layer) -> str | None:
+        """A part of the page whose group is called its content; None where there is none."""
+        wanted = {*sound(text).split("-")}
+        inside = {up.address for up in self.reading.mockup.ancestors(layer.address)}
+        for group in self.reading.mockup.walk():
+            named = {*sound(group.name).split("-")} if group.is_group and group.name else set()
+            if named & CONTENT and named - CONTENT == wanted and group.address not in inside:
+                return f"#{sound(text)}"
+        return None
 
     def target(self, text: str) -> str | None:
-        """The page of the project that is called as a text says; None where there is none."""
+        """The page of the project that is called as a text says; None where there is none.
+
+        Of a few words the page that one of them names will do, where there is but one.
+        """
         name = page_named(text)
-        return name if name in self._pages else None
+        if name in self._pages:
+            return name
+        words = {*name.split("-")}
+        pages = [page for page in self._pages if {*page.split("-")} <= words]
+        return pages[0] if len(pages) == 1 and len(words) <= FEW else None
 
 
 def times_of(lattice: Lattice, count: int, *, same: bool = False) -> Times:
