@@ -239,6 +239,8 @@ def _pair(tmp_path: Path, old: list[Flat], new: list[Flat]) -> Changed:
         ('show = ["band#2"]', 'show = ["band"]', ""),
         ('show = ["band"]', "", "let go"),
         ('only = ["band"]', 'only = ["band"]', "needed"),
+        ('[says]\n"cards/one" = "Six"', '[says]\n"items/one" = "Six"', ""),
+        ('[says]\nmark = "M"\n"cards/one" = "a"', '[says]\n"items/one" = "a"', "let go"),
         ('only = ["band", "photo"]', 'only = ["photo"]', "let go"),
         ("# only = 1\nonly = ['cards/two'] # why", '# only = 1\nonly = ["items/two"] # why', ""),
         ('alt = "cards/one"', 'alt = "cards/one"', ""),

@@ -20,6 +20,8 @@ GONE = "\ue0f0"
 #: Keys whose texts are addresses.
 ADDRESSES = ("only", "show", "hide", "around", "words")
 
+#: The table whose keys are addresses.
+SAYS = "says"
 
 #: Keys that a slice can't do without: it shows or goes round what they name.
 NEEDED = ("only", "around")
@@ -46,18 +48,18 @@ def addressed(text: str, changed: Changed) -> Addressed:
     result = Addressed(text)
 
     def follow(word: Spelled) -> str | None:
-        if word.is_key or word.path[-1] not in ADDRESSES:
+        if not _is_address(word):
             return None
         return _followed(word.said, old, new, changed.there)
 
     result.text = respelled(text, follow)
     for word in list(spelled_in(result.text)):
-        if word.is_key or word.path[-1] not in ADDRESSES or word.said.startswith(address.KIND):
+        if not _is_address(word) or word.said.startswith(address.KIND):
             continue
         is_gone = word.said.endswith(GONE) or not _found(new, word.said)
         if not is_gone:
             continue
-        rest = _others(result.text, word.path, word.said)
+        rest = [] if word.is_key else _others(result.text, word.path, word.said)
         lost = word.path, word.said.removesuffix(GONE)
         if word.path[-1] in NEEDED and not rest:
             result.needed.append(lost)
@@ -66,6 +68,13 @@ def addressed(text: str, changed: Changed) -> Addressed:
             result.let_go.append(lost)
     result.text = result.text.replace(GONE, "")
     return result
+
+
+def _is_address(word: Spelled) -> bool:
+    """Whether a text names layers: in a list of them, or as the key of what a layer says."""
+    if word.is_key:
+        return len(word.path) == 2 and word.path[0] == SAYS
+    return word.path[-1] in ADDRESSES
 
 
 def _followed(text: str, old: Mockup, new: Mockup, there: dict[str, str]) -> str | None:
