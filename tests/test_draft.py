@@ -108,7 +108,7 @@ def test_the_examples_mockups_are_understood(
         icons
     )
     assert set(pictures) <= set(slices)
-    assert slices["mark"]["keys"]["link"] == "index"
+    assert "link" not in slices["mark"]["keys"]  # the mockup does not say so
     assert {one["layer"] for one in data["css"]} == css
     said = {one["layer"]: one["why"] for one in data["css"]}
     assert said["nav/bar"] == "flat colour #33231a"

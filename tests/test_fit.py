@@ -439,7 +439,7 @@ def test_the_pages_of_a_project(process: Run, demo: Path) -> None:
     assert done["widths"] == []
     hives, index = done["pages"]
     assert (index["things"], index["fitting"], index["findings"]) == (35, 35, [])
-    assert (hives["things"], hives["findings"]) == (48, [])
+    assert (hives["things"], hives["findings"]) == (47, [])
     (finding,) = hives["accepted"]
     assert (finding["thing"], finding["dy"], finding["reason"]) == ("plans/title", 6, "so")
     remedy = finding["remedy"]

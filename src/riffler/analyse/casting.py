@@ -29,6 +29,10 @@ LINES = 20
 #: shadow without it may lie.
 WIDEST, LITTLE, AS_WELL = 120.0, 1.2, 1.25
 
+#: How far off colours may be in the mean, in steps of 8 bits, where shadows share one: people write
+#: both in the ink of the page.
+SHARED = 0.25
+
 #: How wide the rim beside a box is, in pixels, and how far off alpha may be there in the mean, in
 #: 0..1: a shadow that is there lies within a third of a step, one that is two is off by two.
 RIM, AT_RIM = 2.0, 1 / 255
@@ -156,19 +160,30 @@ def _inks(around: Surroundings, numbers: Floats) -> Floats:
     """The colours of shadows, (shadows, 3), 0..1, by the 8 bits that each would have left.
 
     Programs round premultiplied colours, or cut them off: of faint paint that takes half a step
-    from every pixel, and of its colour much more. Shadow by shadow, what explains most pixels.
+    from every pixel, and of its colour much more. One ink for all where that explains the pixels,
+    by the alpha that is there; else shadow by shadow, by what each paints.
     """
     basis, there = _basis(around, numbers), around.colors[around.seen]
     painted = there[:, 3] > 0
     weights, seen = basis[painted], np.round(255 * there[painted, :3])
+    nothing, alpha = np.zeros(len(weights)), there[painted, 3]
+    shared = [
+        min(
+            _explained(alpha, nothing, seen[:, channel], 0.5),
+            _explained(alpha + 0.5 / 255, nothing, seen[:, channel], 0.0),
+        )
+        for channel in range(3)
+    ]
+    if basis.shape[1] == 1 or max(off for off, _ in shared) <= SHARED:
+        return np.tile([value for _, value in shared], (basis.shape[1], 1))
     _, colors = _rest(around, numbers)
     for number in range(basis.shape[1]):
         rest = 255 * (weights @ colors - weights[:, number : number + 1] * colors[number])
         own = weights[:, number]
         for channel in range(3):
-            told = [
+            told = (
                 _explained(own, rest[:, channel], seen[:, channel], half) for half in (0.5, 0.0)
-            ]
+            )
             colors[number, channel] = min(told)[1]
     return colors
 

@@ -10,7 +10,7 @@ from riffler.mockup.model import drawings
 from riffler.plan.draft.buttons import as_seen, buttons
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading.clickable import Clickable
-from riffler.reading.rows import TOLERANCE, Row, plate_of
+from riffler.reading.rows import LOOSE, TOLERANCE, Row, plate_of
 
 #: So many layers of a row are named one by one.
 LISTED = 8
@@ -89,11 +89,16 @@ def _common_box(row: Row) -> Box:
 
 
 def _plates(draft: Drafting, row: Row) -> list[str]:
-    """The plates of cards that are not of one size; none of others."""
-    sides = [box.size for box in row.boxes]
-    most = 2 * TOLERANCE * draft.reading.density
-    across, down = ([getattr(size, side) for size in sides] for side in ("width", "height"))
-    if row.kind != "cards" or max(max(across) - min(across), max(down) - min(down)) <= most:
+    """The plates of cards that are not of one size, or items of which some have more lines.
+
+    None of others.
+    """
+    across, down = [box.width for box in row.boxes], [box.height for box in row.boxes]
+    density = draft.reading.density
+    if row.kind == "items" and max(down) - min(down) > LOOSE * density:
+        return [member.address for member in row.members]
+    off = max(max(across) - min(across), max(down) - min(down))
+    if row.kind != "cards" or off <= 2 * TOLERANCE * density:
         return []
     plates = [plate_of(draft.reading, member) for member in row.members]
     return [plate.address for plate in plates if plate is not None]

@@ -146,8 +146,6 @@ def _picture(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Place
     name = draft.names.of(layers[0], "logo" if is_logo else "", "picture", len(place.layers))
     addresses = [layer.address for layer in layers]
     values: dict[str, Any] = {"only": addresses, **_alt(draft, place.layers), **place.key}
-    if is_logo and (target := draft.target("home")):
-        values["link"] = target
     why = f"{'the logo: ' if is_logo else ''}{draft.reason(layers[0])}."
     why = why[0].upper() + why[1:]
     draft.add(name, SliceTable(**values), why, place.addresses, box, is_click=is_logo)
