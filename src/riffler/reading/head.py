@@ -54,6 +54,27 @@ def _is_at_the_head(reading: Reading, layer: Layer, box: Box) -> bool:
     return box.height <= 0.6 * canvas.height or layer_names.means(layer, layer_names.HERO)
 
 
+def upon(reading: Reading, head: Layer, box: Box) -> Iterator[Layer]:
+    """What lies over a head and is no part of it, from the top of the stack: whole groups of it.
+
+    But for text alone, which no picture shows.
+    """
+    mockup = reading.mockup
+    chain = [head, *mockup.ancestors(head.address)]
+    inside = {layer.address for layer in chain}
+    rows = [*(layer.children for layer in chain[1:]), mockup.layers]
+    for layers in reversed(rows):
+        for layer in layers:
+            if layer.address in inside:
+                break
+            drawn = [part for part in drawings([layer]) if mockup.shows(part)]
+            if any(
+                not reading.is_words(part) and (own := reading.painted(part)) and own.meets(box)
+                for part in drawn
+            ):
+                yield layer
+
+
 def beside_artwork(reading: Reading, head: Layer, box: Box) -> list[Layer]:
     """What lies on the artwork of a head and is no part of it, from the top of the stack.
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -22,6 +22,7 @@ from riffler.plan.draft.drafted import Draft, DraftedSlice
 from riffler.plan.draft.drafted import written as values_of
 from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.lacking import added, lacking
+from riffler.plan.draft.narrow import under_wide_names
 from riffler.plan.draft.questions import Question, questions
 from riffler.plan.draft.saying import Progress, SaidText, read_texts, texts_in_pixels
 from riffler.plan.draft.state import times_of
@@ -219,30 +220,7 @@ def _drafted(
     """What a mockup of its own would be cut into; or one that is narrow, beside the wide ones."""
     elsewhere = Elsewhere(workspace, files if when is None else ())
     drafted = draft(opened.renderer, density=density, elsewhere=elsewhere, read=read)
-    return drafted if when is None else _shared(drafted, files)
-
-
-def _shared(drafted: Draft, files: Sequence[CutlistFile]) -> Draft:
-    """The slices of the draft that a wide mockup has as well, as often: it says what they mean."""
-    counts = {
-        name: table.times.total if table.times else 1
-        for file in files
-        if not file.cutlist.when
-        for part in file.parts
-        for name, table in part.said.slice.items()
-    }
-    slices = tuple(
-        replace(new, table=new.table.model_copy(update={"alt": None, "alts": None}))
-        for new in drafted.slices
-        if counts.get(new.name) == (new.table.times.total if new.table.times else 1)
-    )
-    names = {new.name for new in slices}
-    return replace(
-        drafted,
-        slices=tuple(
-            drafted_slice for drafted_slice in slices if drafted_slice.table.like in {None, *names}
-        ),
-    )
+    return drafted if when is None else under_wide_names(drafted, workspace, files)
 
 
 def _target(workspace: Workspace, path: Path, canvas: str | None) -> Path:

@@ -30,6 +30,7 @@ def hero(draft: Drafting, layer: Layer) -> None:
     assert box is not None
     box = box & reading.mockup.box
     beside = heads.beside_artwork(reading, layer, box)
+    upon = list(heads.upon(reading, layer, box))
     apart = {part.address for part in drawings(beside)}
     inside = [
         part.address
@@ -39,10 +40,10 @@ def hero(draft: Drafting, layer: Layer) -> None:
     name = draft.names.of(layer, what="hero")
     table = SliceTable(
         **draft.guides.span(box),
-        **draft.hidden_in(box, [layer.address for layer in beside]),
+        **draft.hidden_in(box, [layer.address for layer in (*upon, *beside)]),
     )
     why = "The head of the page, without its words"
-    why += " and what lies on the artwork." if beside else "."
+    why += " and what lies on the artwork." if beside or upon else "."
     draft.add(name, table, why, tuple(inside), box)
 
 

@@ -94,8 +94,13 @@ class Drafting:
         Nothing where only words are to hide: the cutlist's defaults do that.
         """
         shown = self.reading.mockup.drawn - self.texts - set(hidden)
-        strangers = [intruder.layer.address for intruder in intruders(self.reading, box, shown)]
-        others = [*hidden, *strangers]
+        inside = {
+            below.address
+            for address in hidden
+            for below in self.reading.mockup.by_address[address].walk()
+        }
+        strangers = (intruder.layer.address for intruder in intruders(self.reading, box, shown))
+        others = [*hidden, *(address for address in strangers if address not in inside)]
         return {"hide": ["kind:words", *others]} if others else {}
 
     def reason(self, layer: Layer) -> str:

@@ -1,0 +1,187 @@
+"""A narrow mockup's draft, beside the wide ones -> its slices under the names that they have there.
+
+Things are matched by what they show: pictures by their pixels, be it in another crop, texts by
+their words. Among equals the place on the page decides. A name counts by itself only where nobody
+knows what a text says, and a number never.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from itertools import groupby
+
+from riffler.analyse.crops import same_picture
+from riffler.color import Bytes, to_bytes
+from riffler.cutlist.file import CutlistFile
+from riffler.cutlist.resolve import resolve
+from riffler.geometry import Box, union
+from riffler.plan.draft.drafted import Draft, DraftedSlice
+from riffler.reading.reading import Reading
+from riffler.render.renderer import Renderer
+from riffler.typeset.layers import INSIDE
+from riffler.workspace import Workspace
+
+#: How much has to speak for two pictures being one, and of two texts how many words are shared.
+SAME_PICTURE, SAME_WORDS = 0.8, 0.75
+
+#: How much it has to be where they are called the same, without a number; and the fewest different
+#: words that are hardly said twice on a page.
+NAMESAKE, SENTENCE = 0.4, 4
+
+#: Pixels along the longer side of the pictures that are held against each other.
+SIDE = 96
+
+_NUMBERED = re.compile(r"-\d+$")
+
+
+@dataclass(frozen=True)
+class _Sight:
+    """What a slice shows: its words, its pixels where it has files, how far down the page it is.
+
+    `count` is how often it is repeated, `page` the cutlist that it is of.
+    """
+
+    page: str
+    name: str
+    count: int
+    text: frozenset[str]
+    picture: Bytes | None
+    place: float
+
+
+def under_wide_names(drafted: Draft, workspace: Workspace, files: Sequence[CutlistFile]) -> Draft:
+    """The slices of a narrow draft that a wide mockup has as well, called as they are there."""
+    own = list(_narrow(drafted))
+    pages = [[*_wide(workspace, file)] for file in files if not file.cutlist.when]
+    pages.sort(key=lambda page: -len(_matched(own, page)))  # the page that it is of comes first
+    called = _matched(own, [sight for page in pages for sight in page])
+    slices = [
+        replace(
+            new,
+            name=called[new.name],
+            table=new.table.model_copy(update={"alt": None, "alts": None}),
+        )
+        for new in drafted.slices
+        if new.name in called and new.table.like in {None, *called}
+    ]
+    return replace(drafted, slices=tuple(_following(new, called) for new in slices))
+
+
+def _following(new: DraftedSlice, called: Mapping[str, str]) -> DraftedSlice:
+    if new.table.like is None:
+        return new
+    return replace(new, table=new.table.model_copy(update={"like": called[new.table.like]}))
+
+
+def _matched(own: Sequence[_Sight], wide: Sequence[_Sight]) -> dict[str, str]:
+    """The wide name of each narrow slice that has one, the surest pairs first.
+
+    `wide` are in the order in which they count among equals, page by page.
+    """
+    pages = dict.fromkeys(other.page for other in wide)
+    order = {page: number for number, page in enumerate(pages)}
+    pairs = [
+        (-round(score, 1), order[other.page], abs(sight.place - other.place), n, m)
+        for n, sight in enumerate(own)
+        for m, other in enumerate(wide)
+        if (score := _likeness(sight, other))
+    ]
+    called: dict[str, str] = {}
+    for *_, n, m in sorted(pairs):
+        if own[n].name not in called and wide[m].name not in called.values():
+            called[own[n].name] = wide[m].name
+    return called
+
+
+def _likeness(sight: _Sight, other: _Sight) -> float:
+    """How much speaks for two slices being one; 0 where it is not enough."""
+    if sight.count != other.count or (sight.picture is None) != (other.picture is None):
+        return 0.0
+    is_named = sight.name == other.name and not _NUMBERED.search(sight.name)
+    if sight.picture is not None and other.picture is not None:
+        alike = same_picture(sight.picture, other.picture)
+        return alike if alike >= (NAMESAKE if is_named else SAME_PICTURE) else 0.0
+    if sight.text and other.text:
+        shared = len(sight.text & other.text)
+        fewer = min(len(sight.text), len(other.text))
+        alike = 2 * shared / (len(sight.text) + len(other.text))
+        if fewer >= SENTENCE and shared == fewer:  # all of the one is in the other
+            alike = max(alike, SAME_WORDS)
+        return alike if alike >= SAME_WORDS else 0.0
+    return SAME_WORDS if is_named else 0.0
+
+
+def _narrow(drafted: Draft) -> Iterator[_Sight]:
+    """What the slices of a draft show."""
+    reading = drafted.reading
+    mockup = reading.mockup
+    texts = _texts(reading, {address: said.text for address, said in drafted.says.items()})
+    words = {layer.address for layer in reading.drawings() if reading.is_words(layer)}
+    for new in drafted.slices:
+        shown = mockup.drawn - words - _hidden(reading, new)
+        if new.table.only:
+            shown = frozenset[str]().union(*map(mockup.alone, new.table.only))
+        times = new.table.times
+        count = times.total if times and not times.same else 1
+        boxes = new.boxes or tuple(
+            new.box.moved(*times.offset(n)) if times and count > 1 else new.box
+            for n in range(count)
+        )
+        has_files = new.table.role != "words"
+        picture = _drawn(reading.renderer, new.box, shown) if has_files else None
+        place = union(boxes).y / mockup.size.height
+        yield _Sight("", new.name, count, _inside(texts, boxes), picture, place)
+
+
+def _hidden(reading: Reading, new: DraftedSlice) -> frozenset[str]:
+    """The layers that a slice hides, with all that is in them."""
+    known = reading.mockup.by_address
+    named = (known[address] for address in new.table.hide or () if address in known)
+    return frozenset(below.address for layer in named for below in layer.walk())
+
+
+def _wide(workspace: Workspace, file: CutlistFile) -> Iterator[_Sight]:
+    """What the slices of a cutlist show."""
+    opened = workspace.open(file.mockup_path, file.cutlist.canvas, file)
+    reading = Reading(opened.renderer, file.cutlist.density)
+    texts = _texts(reading, file.cutlist.says)
+    slices = resolve(file, opened.renderer)
+    for name, group in groupby(slices, key=lambda slice_: slice_.entry.keys[1]):
+        first, *others = group
+        times = first.entry.table.times
+        count = 1 + len(others) if times and not times.same else 1
+        boxes = [first.box, *(other.box for other in others)]
+        has_files = first.role.has_files
+        picture = _drawn(opened.renderer, first.box, first.rest.shown) if has_files else None
+        place = union(boxes).y / opened.mockup.size.height
+        yield _Sight(file.path.stem, name, count, _inside(texts, boxes), picture, place)
+
+
+def _texts(reading: Reading, says: Mapping[str, str]) -> list[tuple[Box, frozenset[str]]]:
+    """The words of every text that shows, with its box."""
+    result = []
+    for layer in reading.drawings():
+        text = layer.words.text if layer.words else says.get(layer.address, "")
+        box = reading.box(layer) if text and reading.mockup.shows(layer) else None
+        if box:
+            result.append((box, frozenset(re.findall(r"\w+", text.casefold()))))
+    return result
+
+
+def _inside(texts: Sequence[tuple[Box, frozenset[str]]], boxes: Sequence[Box]) -> frozenset[str]:
+    """All words that lie in some boxes."""
+    return frozenset[str]().union(
+        *(
+            words
+            for text, words in texts
+            if any((text & box).area >= INSIDE * text.area for box in boxes)
+        )
+    )
+
+
+def _drawn(renderer: Renderer, box: Box, shown: frozenset[str]) -> Bytes:
+    """A picture as it shows, small: (H, W, 4) uint8, straight RGBA."""
+    scale = min(1.0, SIDE / max(box.width, box.height))
+    return to_bytes(renderer.render(box, scale, shown))
