@@ -397,7 +397,7 @@ def test_a_column_grid_is_found(columns: int, gutter: int, margin: int, density:
         gutter,
         margin,
     )
-    assert grid.certainty in ("sure", "likely")
+    assert grid.certainty in ("sure", "a guess")
     half = Box(margin, 0, width - 2 * margin, 9)
     assert grid.share(half) == Fraction(1)
     assert grid.share(Box(margin + 9, 0, 60, 9)) is None

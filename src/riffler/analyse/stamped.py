@@ -15,8 +15,8 @@ from riffler.render.painted import marked_box
 #: wholly which has one of the two colours.
 ONE_INK, TWO_INKS = 0.02, 0.97
 
-#: Pixels along each edge of the outline that may be another, in the mean.
-EDGE = 0.75
+#: The share of the shadow's pixels that may lie otherwise: where curves meet pixels.
+ASTRAY = 0.2
 
 Mask = npt.NDArray[np.bool_]
 
@@ -54,7 +54,7 @@ def _stamped(pixels: Pixels, over: Mask, under: Mask) -> tuple[Style, Box] | Non
     inside = over[box.y : box.bottom, box.x : box.right]
     cast[box.y + dy : box.bottom + dy, box.x + dx : box.right + dx] = inside
     off = int(((cast & ~over) != under).sum())
-    if off > EDGE * 2 * (box.width + box.height):
+    if off > ASTRAY * under.sum():
         return None
     fill, shadow = (
         hex_of(to_bytes(np.median(pixels[mask], axis=0)[None, None])[0, 0])[:7]

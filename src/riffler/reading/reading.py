@@ -204,7 +204,7 @@ class Reading:
             return _css(self._as_cast(layer, style))
         if outline.shape is OutlineShape.ODD and (frame := self._frame(box, shown, pixels)):
             return _css(replace(frame, opacity=layer.opacity, blend=layer.blend))
-        if stamped := stamped_of(pixels):
+        if not layer.is_group and (stamped := stamped_of(pixels)):
             style, plate = stamped
             self._plates[layer.address] = Rect.of(plate).scaled(step).outward().moved(box.x, box.y)
             return _css(replace(style.scaled(step), opacity=layer.opacity, blend=layer.blend))
