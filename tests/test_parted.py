@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import tomllib
 from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
@@ -15,6 +16,7 @@ from playwright.sync_api import Browser
 import planning
 from conftest import Run, shown
 from making import Flat, Straight, write_ora, write_project
+from riffler.analyse.crops import same_picture
 from riffler.analyse.drawn import style_of
 from riffler.analyse.frame import frame_of
 from riffler.analyse.grid import find_grid
@@ -25,6 +27,7 @@ from riffler.analyse.texture import is_grain
 from riffler.color import from_bytes
 from riffler.geometry import Box
 from riffler.plan.checks.sizes import OFF
+from riffler.plan.draft.narrow import SAME_PICTURE
 from riffler.plan.draft.whole import draft
 from riffler.reading.judgement import Becomes, Evidence
 from riffler.reading.reading import Reading
@@ -103,7 +106,7 @@ def test_what_is_stuck_on_a_photograph_and_art_on_flat_ground_are_by_themselves(
     tmp_path: Path,
 ) -> None:
     star = planning.shape("star", 640, 160, "#d0a020", (0, 39), (20, 0), (39, 39))
-    photo = planning.photo("photo", 0, 60, 900, 300)
+    photo = Flat("photo", (0, 60, 900, 300), pixels=planning.noise(40, 900, 300, 20.0))
     flat = Flat("flat", (0, 60, 900, 300), (20, 60, 50, 255))
     for under, cuts in ((photo, {"star", "photo"}), (flat, {"star"})):
         head = Flat("head", inside=[star, under])
@@ -376,3 +379,71 @@ def test_what_is_read_is_told_as_data(riffler: Run, tmp_path: Path) -> None:
     assert "Words in pixels were not read" in done.stdout
     told = json.loads(riffler("draft", "mockups/m.ora", "--no-read", "--json", cwd=root).stdout)
     assert told["says"] == {}
+
+
+SCENE = planning.noise(21, 360, 240, 12.0)
+OTHER = planning.noise(22, 360, 240, 12.0)
+
+
+def scaled(pixels: Straight, width: int, height: int) -> Straight:
+    return np.asarray(Image.fromarray(pixels).resize((width, height), Image.Resampling.BOX))
+
+
+@pytest.mark.parametrize(
+    ("first", "second", "is_same"),
+    [
+        (SCENE, scaled(SCENE, 180, 120), True),
+        (SCENE, SCENE[:, 60:260], True),  # as high, cut at both sides
+        (SCENE, scaled(SCENE[40:180], 180, 70), True),  # as wide, cut above and below
+        (SCENE, OTHER, False),
+        (SCENE, OTHER[:, 60:260], False),
+    ],
+)
+def test_a_picture_is_known_in_another_crop(
+    first: Straight, second: Straight, is_same: bool
+) -> None:
+    assert (same_picture(first, second) >= SAME_PICTURE) == is_same
+    assert same_picture(second, first) == pytest.approx(same_picture(first, second))
+
+
+def test_a_narrow_mockup_has_the_names_of_what_it_shows(riffler: Run, tmp_path: Path) -> None:
+    """Other names, another order, other crops: the pixels and the words say which is which."""
+    root = write_project(tmp_path / "p", {})
+    scenes = [planning.noise(seed, 300, 200, 12.0) for seed in (31, 32, 33)]
+    wide = [Flat(f"photo {n}", (30 + 320 * n, 40, 300, 200), pixels=scenes[n]) for n in range(3)]
+    title = runs(("Three routes this season", INK, 0, 0))
+    at = (title.shape[1], title.shape[0])
+    ground = Flat("ground", (0, 0, 1000, 400), (244, 240, 230, 255))
+    write_ora(
+        root / "mockups/home.ora", (1000, 400),
+        [Flat("heading", (30, 300, *at), pixels=title), *wide, ground],
+    )  # fmt: skip
+    narrow = [
+        Flat(f"photo {2 - n}", (20, 120 + 260 * n, 240, 200), pixels=scenes[n][:, 30:270].copy())
+        for n in range(3)
+    ]
+    write_ora(
+        root / "mockups/home-narrow.ora", (375, 900),
+        [Flat("claim", (20, 60, *at), pixels=title), *narrow,
+         Flat("ground", (0, 0, 375, 900), (244, 240, 230, 255))],
+    )  # fmt: skip
+    riffler("draft", "mockups/home.ora", cwd=root)
+    wide_text = (root / "cuts/home.toml").read_text()
+    (root / "cuts/home.toml").write_text(f'{wide_text}\n[says]\nheading = "Three routes"\n')
+    riffler("draft", "mockups/home-narrow.ora", "--when", "(max-width: 600px)", cwd=root)
+    text = (root / "cuts/home-narrow.toml").read_text()
+    only = tomllib.loads(text)["slice"]
+    assert {name: table["only"] for name, table in only.items() if "only" in table} == {
+        f"photo-{n}": [f"photo {2 - n}"] for n in range(3)
+    }
+    assert "claim" not in only  # of two texts of which one is not known nothing is believed
+    assert riffler("cut", cwd=root).returncode == 0
+
+
+def test_a_head_is_cut_without_what_lies_over_it(tmp_path: Path) -> None:
+    plate = planning.photo("plate", 600, 220, 200, 200)
+    scene = planning.noise(41, 900, 300, 20.0)
+    head = Flat("head", inside=[Flat("photo", (0, 60, 900, 300), pixels=scene)])
+    drafted = draft(reading(tmp_path, plate, head).renderer, density=1.0)
+    (hero,) = (new for new in drafted.slices if "head/photo" in new.layers)
+    assert hero.table.hide == ["kind:words", "plate"]
