@@ -8,7 +8,7 @@ from typing import Any
 from riffler.cutlist.model import SliceTable
 from riffler.geometry import Box
 from riffler.mockup.density import Density
-from riffler.plan.draft import clicks, pictures
+from riffler.plan.draft import clicks, loose, pictures
 from riffler.plan.draft.drafted import Draft
 from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.patterns import word_patterns
@@ -81,7 +81,7 @@ def _live_text(draft: Drafting) -> None:
         and reading.judgement(layer).becomes in (Becomes.CSS, Becomes.PICTURE)
         and (box := reading.box(layer))
     ]
-    for region in layout.regions(reading, draft.done, grounds):
+    for region in loose.rows(draft, layout.regions(reading, draft.done, grounds)):
         addresses = [layer.address for layer in region.layers]
         text = " ".join(filter(None, map(draft.text, region.layers)))
         values: dict[str, Any] = {"around": addresses, "role": "words"}
