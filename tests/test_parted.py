@@ -447,3 +447,20 @@ def test_a_head_is_cut_without_what_lies_over_it(tmp_path: Path) -> None:
     drafted = draft(reading(tmp_path, plate, head).renderer, density=1.0)
     (hero,) = (new for new in drafted.slices if "head/photo" in new.layers)
     assert hero.table.hide == ["kind:words", "plate"]
+
+
+def test_cards_that_nobody_grouped_are_one_list_all_the_same(tmp_path: Path) -> None:
+    """The regions of a draft are the same with groups and without."""
+    parts = [
+        [planning.text(f"t{n}", 60 + 280 * n, 330, "Clover", 20),
+         planning.photo(f"p{n}", 40 + 280 * n, 100, 240, 220)]
+        for n in range(3)
+    ]  # fmt: skip
+    apart = planning.text("claim", 60, 500, "Honey from four meadows")
+    grouped = Flat("cards", inside=[Flat(f"card {n}", inside=part) for n, part in enumerate(parts)])
+    regions = []
+    for layers in ([grouped], [layer for part in parts for layer in part]):
+        slices = draft(reading(tmp_path, apart, *layers).renderer, density=1.0).slices
+        regions.append({(new.box, bool(new.table.times)) for new in slices if new.table.role})
+    assert regions[0] == regions[1]
+    assert len(regions[0]) == 2

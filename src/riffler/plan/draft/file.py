@@ -144,7 +144,7 @@ def draft_mockup(
     language = _language(workspace, read)
     says = partial(_says, existing, language, progress)
     drafted = _drafted(workspace, opened, files, density or opened.density, when, says)
-    is_unread = language is None and _lacks_words(drafted)
+    is_unread = language is None and read is None and _lacks_words(drafted)
     if existing is None:
         named = Path(os.path.relpath(real(path), real(target.parent))).as_posix()
         text = text_of(drafted, named, canvas, when)
