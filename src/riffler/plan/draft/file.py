@@ -144,7 +144,7 @@ def draft_mockup(
     language = _language(workspace, read)
     says = partial(_says, existing, language, progress)
     drafted = _drafted(workspace, opened, files, density or opened.density, when, says)
-    is_unread = language is None and read is None and _lacks_words(drafted)
+    is_unread = _is_unread(drafted, language, read)
     if existing is None:
         named = Path(os.path.relpath(real(path), real(target.parent))).as_posix()
         text = text_of(drafted, named, canvas, when)
@@ -172,8 +172,10 @@ def _says(
     return known | (read_texts(reading, language, known, progress) if language else {})
 
 
-def _lacks_words(drafted: Draft) -> bool:
-    """Whether it is not known of some text in pixels what it says."""
+def _is_unread(drafted: Draft, language: str | None, read: bool | None) -> bool:
+    """Whether some text in pixels was not read though nobody declined it."""
+    if language is not None or read is not None:
+        return False
     texts = (layer.address for layer in texts_in_pixels(drafted.reading))
     return any(address not in drafted.says for address in texts)
 

@@ -40,9 +40,8 @@ def _of_one_size(slices: Sequence[DraftedSlice], tolerance: int) -> list[list[Dr
     for new in slices:
         if new.table.role is not None or new.table.times or not new.table.only:
             continue
-        home = next(
-            (pictures for pictures in sets if _as_large(pictures[0].box, new.box, tolerance)), None
-        )
+        homes = (known for known in sets if _as_large(known[0].box, new.box, tolerance))
+        home = next(homes, None)
         if home is None:
             sets.append([new])
         else:
