@@ -128,6 +128,8 @@ class _Declared:
             return edges, None
         points = curves[0].curves * self._scale + np.array(self._matrix[4:])
         radii, side = _corners(points, edges), right - left
+        if name == "rect":  # its corners are said, be they all of it
+            return edges, radii
         is_round = all(abs(2 * radius - side) < CORNER for radius in radii.listed)
         return edges, None if is_round and abs(bottom - top - side) < CORNER else radii
 
