@@ -23,7 +23,7 @@ from riffler.reading.wording import reason
 from riffler.typeset.layers import BESIDE
 from riffler.workspace.pages import page_named
 
-#: Words of a thing to click of which one alone may name the page.
+#: Words of a thing to click of which the last ones may name a page.
 FEW = 4
 
 #: What groups are called beside what is in them.
@@ -178,14 +178,13 @@ class Drafting:
     def target(self, text: str) -> str | None:
         """The page of the project that is called as a text says; None where there is none.
 
-        Of a few words the page that one of them names will do, where there is but one.
+        A few words may end with what the page is called: "See the menu".
         """
         name = page_named(text)
         if name in self._pages:
             return name
-        words = {*name.split("-")}
-        pages = [page for page in self._pages if {*page.split("-")} <= words]
-        return pages[0] if len(pages) == 1 and len(words) <= FEW else None
+        pages = [page for page in self._pages if name.endswith(f"-{page}")]
+        return max(pages, key=len) if pages and name.count("-") < FEW else None
 
 
 def times_of(lattice: Lattice, count: int, *, same: bool = False) -> Times:
