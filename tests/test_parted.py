@@ -464,3 +464,21 @@ def test_cards_that_nobody_grouped_are_one_list_all_the_same(tmp_path: Path) -> 
         regions.append({(new.box, bool(new.table.times)) for new in slices if new.table.role})
     assert regions[0] == regions[1]
     assert len(regions[0]) == 2
+
+
+def test_the_title_of_a_card_tells_its_picture_and_its_price_does_not(tmp_path: Path) -> None:
+    cards = "".join(
+        f'<g id="card-{n}"><rect x="{20 + 220 * n}" y="20" width="200" height="180" fill="#fffaf0"/>'
+        f'<path d="M{60 + 220 * n} 40h60l-{10 + 20 * n} 70z" fill="#a33"/>'
+        f'<text x="{40 + 220 * n}" y="140" font-size="20">{name}</text>'
+        f'<text x="{40 + 220 * n}" y="180" font-size="30">6.50</text></g>'
+        for n, name in enumerate(("Clover", "Heather", "Lime"))
+    )
+    path = tmp_path / "m.svg"
+    path.write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="700" height="300">'
+        f'<rect width="700" height="300" fill="#f4f0e6"/><g id="cards">{cards}</g></svg>'
+    )
+    slices = draft(Workspace().open(path).renderer, density=1.0).slices
+    told = [new.table.alt for new in slices if new.table.only]
+    assert sorted(filter(None, told)) == ["Clover", "Heather", "Lime"]

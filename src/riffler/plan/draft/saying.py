@@ -45,10 +45,16 @@ def read_texts(
 
 
 def texts_in_pixels(reading: Reading) -> Iterator[Layer]:
-    """The layers that show text and say nothing."""
-    for layer in reading.drawings():
-        if layer.words is None and reading.mockup.shows(layer) and reading.is_words(layer):
-            yield layer
+    """The layers that show text and say nothing, from the top of the page."""
+    texts = [
+        (box.y, box.x, layer)
+        for layer in reading.drawings()
+        if layer.words is None
+        and reading.mockup.shows(layer)
+        and reading.is_words(layer)
+        and (box := reading.box(layer))
+    ]
+    yield from (layer for _, _, layer in sorted(texts, key=lambda text: text[:2]))
 
 
 def columns_of(reading: Reading, layer: Layer) -> tuple[Box, ...]:

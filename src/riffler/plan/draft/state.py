@@ -26,6 +26,9 @@ from riffler.workspace.pages import page_named
 #: Words of a thing to click of which the last ones may name a page.
 FEW = 4
 
+#: Letters that a title has at the least.
+LETTERS = 3
+
 #: What groups are called beside what is in them.
 CONTENT = {"content", "contents", "section", "panel"}
 
@@ -131,9 +134,16 @@ class Drafting:
         return " ".join(part[column] for part in parts if column < len(part)).strip()
 
     def title(self, layer: Layer) -> str:
-        """What the largest text of a thing says; empty where it has none, or it is not known."""
+        """What the largest text of a thing says; empty where it has none, or it is not known.
+
+        A price or a date is no title.
+        """
         shown = [below for below in drawings([layer]) if below.visible]
-        texts = [(self._height(below), said) for below in shown if (said := self.text(below))]
+        texts = [
+            (self._height(below), said)
+            for below in shown
+            if sum(map(str.isalpha, said := self.text(below))) >= LETTERS
+        ]
         return max(texts, key=lambda text: text[0], default=(0.0, ""))[1]
 
     def title_beside(self, layers: Sequence[Layer]) -> str:
@@ -150,11 +160,11 @@ class Drafting:
         return layer.visible and self.reading.judgement(layer).becomes is Becomes.PICTURE
 
     def _height(self, text: Layer) -> float:
-        """How large the letters of a text are."""
+        """How large a text is set: by its type, or the height of its first line."""
         if text.words is not None:
             return text.words.size
         lettering = self.reading.lettering(text)
-        return lettering.height if lettering else 0.0
+        return lettering.lines[0].height if lettering else 0.0
 
     def leads_to(self, layer: Layer) -> str | None:
         """Where a thing leads: to the page that it is called as.
