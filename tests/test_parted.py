@@ -469,7 +469,7 @@ def test_cards_that_nobody_grouped_are_one_list_all_the_same(tmp_path: Path) -> 
 def test_the_title_of_a_card_tells_its_picture_and_its_price_does_not(tmp_path: Path) -> None:
     cards = "".join(
         f'<g id="card-{n}"><rect x="{20 + 220 * n}" y="20" width="200" height="180" fill="#fffaf0"/>'
-        f'<path d="M{60 + 220 * n} 40h60l-{10 + 20 * n} 70z" fill="#a33"/>'
+        f'<path d="M{40 + 220 * n} 30h160l-{40 + 40 * n} 80z" fill="#a33"/>'
         f'<text x="{40 + 220 * n}" y="140" font-size="20">{name}</text>'
         f'<text x="{40 + 220 * n}" y="180" font-size="30">6.50</text></g>'
         for n, name in enumerate(("Clover", "Heather", "Lime"))
