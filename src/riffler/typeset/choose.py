@@ -22,6 +22,10 @@ Align: TypeAlias = Literal["left", "center", "right"]
 #: Faces that are fitted closely, after a look at all; those of them that are drawn.
 CLOSELY, DRAWN = 6, 3
 
+#: How many times worse than the best a first guess may lie and still be the one, of a text of so
+#: many letters: of 290 texts none did by more than 2.2 times. Fewer letters say less.
+HOPELESS, LONG = 3.0, 8
+
 #: Lines are fitted in larger pixels from twice so many pixels of height on.
 LARGE = 32
 
@@ -114,17 +118,22 @@ def _fits(lines: Sequence[InkLine], words: tuple[str, ...], faces: Sequence[Face
     first = [guess for face in faces if (guess := _rough(face, lines, words))]
     first.sort(key=_loss)
     first += [other_fit for fit in first[:VARIED] for other_fit in _weighed(fit, lines, words)]
-    close = sorted((fitted(fit, lines, words) for fit in _likely(first)), key=_loss)
+    close = sorted((fitted(fit, lines, words) for fit in _likely(first, words)), key=_loss)
     return sorted((settled(fit, lines, words) for fit in close[:DRAWN]), key=lambda fit: -fit.score)
 
 
-def _likely(fits: Sequence[TypeFit]) -> list[TypeFit]:
-    """The best, of each family no more than three: a first guess is rough."""
+def _likely(fits: Sequence[TypeFit], words: Sequence[str]) -> list[TypeFit]:
+    """The best, of each family no more than three: a first guess is rough.
+
+    Of a text of some length those that lie far worse are none.
+    """
     kept_fits: dict[str, list[TypeFit]] = {}
     for fit in sorted(fits, key=_loss):
         kept_fits.setdefault(fit.typeface.face.family, []).append(fit)
     best = [fit for family in kept_fits.values() for fit in family[:3]]
-    return sorted(best, key=_loss)[:CLOSELY]
+    best = sorted(best, key=_loss)[:CLOSELY]
+    is_long = sum(map(len, words)) >= LONG
+    return [fit for fit in best if fit.loss <= HOPELESS * best[0].loss] if is_long else best
 
 
 def _rough(face: Face, lines: Sequence[InkLine], words: tuple[str, ...]) -> TypeFit | None:
