@@ -125,15 +125,18 @@ def _fits(lines: Sequence[InkLine], words: tuple[str, ...], faces: Sequence[Face
 def _likely(fits: Sequence[TypeFit], words: Sequence[str]) -> list[TypeFit]:
     """The best, of each family no more than three: a first guess is rough.
 
-    Of a text of some length those that lie far worse are none.
+    Of a text of some length those that lie far worse are none, but for the next best family.
     """
     kept_fits: dict[str, list[TypeFit]] = {}
     for fit in sorted(fits, key=_loss):
         kept_fits.setdefault(fit.typeface.face.family, []).append(fit)
     best = [fit for family in kept_fits.values() for fit in family[:3]]
     best = sorted(best, key=_loss)[:CLOSELY]
-    is_long = sum(map(len, words)) >= LONG
-    return [fit for fit in best if fit.loss <= HOPELESS * best[0].loss] if is_long else best
+    if not best or sum(map(len, words)) < LONG:
+        return best
+    family = best[0].typeface.face.family
+    runner = next((fit for fit in best if fit.typeface.face.family != family), None)
+    return [fit for fit in best if fit is runner or fit.loss <= HOPELESS * best[0].loss]
 
 
 def _rough(face: Face, lines: Sequence[InkLine], words: tuple[str, ...]) -> TypeFit | None:
