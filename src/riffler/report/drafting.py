@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 
 from riffler.files import as_typed
+from riffler.plain import clean
 from riffler.plan.draft.drafted import Draft, DraftedSlice
 from riffler.plan.draft.file import DraftFile
 from riffler.plan.draft.questions import Question
@@ -34,6 +35,10 @@ def show_draft(screen: Screen, draft: DraftFile, *, is_dry: bool) -> None:
     if draft.draft.css:
         kinds = plural(len(draft.draft.css), "layer")
         screen.say(f"CSS draws {kinds} by itself; the cutlist says which and how.")
+    if (says := draft.draft.says) and not draft.is_added:
+        unsure = [word for said in says.values() for word in said.unsure]
+        doubt = f"; not sure of {', '.join(map(clean, unsure[:ASKED]))}" if unsure else ""
+        screen.say(f"{plural(len(says), 'text')} in pixels read, and kept in [says]{doubt}.")
     if draft.draft.elsewhere:
         names = ", ".join(draft.draft.elsewhere)
         screen.say(f"Cut from another mockup already: {names}.")
