@@ -35,10 +35,8 @@ def show_draft(screen: Screen, draft: DraftFile, *, is_dry: bool) -> None:
     if draft.draft.css:
         kinds = plural(len(draft.draft.css), "layer")
         screen.say(f"CSS draws {kinds} by itself; the cutlist says which and how.")
-    if (says := draft.draft.says) and not draft.is_added:
-        unsure = [word for said in says.values() for word in said.unsure]
-        doubt = f"; not sure of {', '.join(map(clean, unsure[:ASKED]))}" if unsure else ""
-        screen.say(f"{plural(len(says), 'text')} in pixels read, and kept in [says]{doubt}.")
+    if draft.draft.says and not draft.is_added:
+        screen.say(_read(draft.draft))
     if draft.draft.elsewhere:
         names = ", ".join(draft.draft.elsewhere)
         screen.say(f"Cut from another mockup already: {names}.")
@@ -60,6 +58,13 @@ def show_draft(screen: Screen, draft: DraftFile, *, is_dry: bool) -> None:
         screen.say(f"{count} open: riffler draft {as_typed(draft.mockup)} --questions")
     if not is_dry:
         screen.say("Read it, then: riffler survey")
+
+
+def _read(draft: Draft) -> str:
+    """How many texts in pixels were read, and what was not sure."""
+    unsure = [clean(word) for said in draft.says.values() for word in said.unsure]
+    doubt = f"; not sure of {', '.join(unsure[:ASKED])}" if unsure else ""
+    return f"{plural(len(draft.says), 'text')} in pixels read, and kept in [says]{doubt}."
 
 
 def _row(new: DraftedSlice, draft: Draft) -> tuple[str, ...]:
