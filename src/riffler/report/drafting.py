@@ -32,14 +32,8 @@ def show_draft(screen: Screen, draft: DraftFile, *, is_dry: bool) -> None:
     if slices and not screen.is_quiet:
         screen.table(_COLUMNS, [_row(new, draft.draft) for new in slices])
         screen.say("")
-    if draft.draft.css:
-        kinds = plural(len(draft.draft.css), "layer")
-        screen.say(f"CSS draws {kinds} by itself; the cutlist says which and how.")
-    if draft.draft.says and not draft.is_added:
-        screen.say(_read(draft.draft))
-    if draft.draft.elsewhere:
-        names = ", ".join(draft.draft.elsewhere)
-        screen.say(f"Cut from another mockup already: {names}.")
+    for line in _beside(draft):
+        screen.say(line)
     where = as_typed(draft.path)
     if draft.is_added and not slices:
         screen.say(f"{where} lacks nothing that could be drafted.")
@@ -51,13 +45,24 @@ def show_draft(screen: Screen, draft: DraftFile, *, is_dry: bool) -> None:
     )
     what = plural(len(slices), "slice")
     screen.say(f"{verb} {what} to {where}." if draft.is_added else f"{verb} {where}: {what}.")
-    if draft.is_unread:
-        screen.say("Words in pixels were not read: Tesseract reads them where it is installed.")
     if draft.questions:
         count = plural(len(draft.questions), "question")
         screen.say(f"{count} open: riffler draft {as_typed(draft.mockup)} --questions")
     if not is_dry:
         screen.say("Read it, then: riffler survey")
+
+
+def _beside(draft: DraftFile) -> Iterator[str]:
+    """What is known beside the slices: what CSS draws, what was read, what is cut elsewhere."""
+    if draft.draft.css:
+        kinds = plural(len(draft.draft.css), "layer")
+        yield f"CSS draws {kinds} by itself; the cutlist says which and how."
+    if draft.draft.says and not draft.is_added:
+        yield _read(draft.draft)
+    if draft.is_unread:
+        yield "Words in pixels were not read: Tesseract reads them where it is installed."
+    if draft.draft.elsewhere:
+        yield f"Cut from another mockup already: {', '.join(draft.draft.elsewhere)}."
 
 
 def _read(draft: Draft) -> str:
