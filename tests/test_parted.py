@@ -159,12 +159,19 @@ def test_noise_that_nobody_sees_is_no_grain(spread: float, is_one: bool) -> None
     assert is_grain(values) == is_one
 
 
-def test_a_pattern_of_the_document_is_a_tile_of_its_step(tmp_path: Path) -> None:
+@pytest.mark.parametrize(
+    "ground",
+    [
+        '<rect id="ground" width="600" height="400" fill="url(#p)"/>',
+        '<path id="ground" d="M0 0H600V400H0V0Z" fill="url(#p)"/>',
+    ],
+)
+def test_a_pattern_of_the_document_is_a_tile_of_its_step(ground: str, tmp_path: Path) -> None:
     path = tmp_path / "m.svg"
     path.write_text(
         '<svg xmlns="http://www.w3.org/2000/svg" width="600" height="400"><defs><pattern id="p" '
         'patternUnits="userSpaceOnUse" width="37" height="23"><path d="M0 0h9v5z" fill="#a33"/>'
-        '</pattern></defs><rect id="ground" width="600" height="400" fill="url(#p)"/></svg>'
+        f"</pattern></defs>{ground}</svg>"
     )
     page = Reading(Workspace().open(path).renderer, 1.0)
     judgement = page.judgement(page.mockup.by_address["ground"])
@@ -198,9 +205,15 @@ def one_row(page: Reading) -> Row:
         ([member(n, 30 + 220 * n, 60, (200, 150 + 20 * n)) for n in range(3)], "cards", 3),
         ([member(n, 30 + 220 * n, 90 - 20 * (n == 0), (200, 150 + 20 * (n == 0)))
           for n in range(3)], "cards", 2),
+        ([member(n, 30 + 220 * n, 60 - 16 * (n == 1), (200, 150 + 20 * (n == 2)))
+          for n in range(3)], "cards", 2),
         ([member(n, 30 + 300 * n, 60, (0, 0), has_plate=False) for n in range(2)], "items", 1),
+        ([member(0, 30, 60, (200, 190)),
+          Flat("m1", inside=[planning.text("new", 440, 70, "New", 14),
+                             *(member(1, 260, 60, (200, 190)).inside or ())])], "cards", 1),
     ],
-    ids=["of three heights", "on one foot", "two without plates"],
+    ids=["of three heights", "on one foot", "one higher, one taller", "two without plates",
+         "two, one with a badge"],
 )  # fmt: skip
 def test_things_alike_may_be_of_several_sizes(
     members: list[Flat], kind: str, sizes: int, tmp_path: Path

@@ -10,7 +10,8 @@ from riffler.geometry import Box
 from riffler.mockup.model import Layer, is_drawing
 from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
-from riffler.reading.rows import TOLERANCE, Row
+from riffler.reading.rows import Row
+from riffler.reading.tabs import TOLERANCE
 
 #: The fewest bars that are a chart, and how much longer the longest is than the shortest.
 FEWEST, LONGER = 4, 1.15

@@ -16,17 +16,15 @@ from riffler.reading import layer_names
 from riffler.reading.judgement import Becomes
 from riffler.reading.make import ODD, families, make_of
 from riffler.reading.reading import Reading
+from riffler.reading.tabs import TOLERANCE, bar_of, from_the_left, tab_boxes
 
 RowKind: TypeAlias = Literal["tabs", "cards", "items", "bars"]
-
-#: How far boxes alike may be off their places, in CSS pixels.
-TOLERANCE = 1
 
 #: The same where text alone says where a thing begins: letters are not of one height.
 LOOSE = 5
 
-#: What lies between the only tab there is and the next, in pixels.
-USUAL_GAP = 40
+#: The part of their height that cards in a row have in common at the least.
+SIDE_BY_SIDE = 0.7
 
 
 @dataclass(frozen=True)
@@ -73,7 +71,24 @@ def _joined(
             joined.append([*family])
         else:
             home[:] = sorted([*home, *family], key=lambda layer: order[layer.address])
-    return [family for family in joined if len(family) > 1]
+    return _paired(reading, joined)
+
+
+def _paired(reading: Reading, joined: list[list[Layer]]) -> list[list[Layer]]:
+    """Families of several, and two that are alone but for a badge on one of them."""
+    single = [family[0] for family in joined if len(family) == 1]
+    pairs = [[*pair] for pair in pairwise(single) if _are_plates(reading, pair)]
+    return [*(family for family in joined if len(family) > 1), *pairs[:1]]
+
+
+def _are_plates(reading: Reading, pair: Sequence[Layer]) -> bool:
+    """Whether two things are cards of one size beside each other, one of them with a badge, say."""
+    plates = [plate_of(reading, layer) for layer in pair]
+    boxes = [reading.box(plate) for plate in plates if plate is not None]
+    first, second = (*boxes, None, None)[:2]
+    if first is None or second is None or not _is_more_of(reading, *pair):
+        return False
+    return first.size == second.size and (first.x == second.x or first.y == second.y)
 
 
 def _fits_into(
@@ -183,7 +198,7 @@ def _kind_and_bar(
     kind = _kind_of_row(reading, parent, members)
     if kind != "tabs":
         return kind, None
-    bar = _bar(reading, siblings, members)
+    bar = bar_of(reading, siblings, members)
     if bar is None:
         kind = "cards" if members[0].is_group and plate_of(reading, members[0]) else None
     return kind, bar
@@ -194,7 +209,7 @@ def _settled(
 ) -> list[Box]:
     """Tabs as high as their bar, items in line with one another; others as they are."""
     if bar is not None:
-        return _tab_boxes(reading, boxes, bar)
+        return tab_boxes(reading, boxes, bar)
     return (_in_line(reading, members, boxes) or boxes) if kind == "items" else boxes
 
 
@@ -203,15 +218,16 @@ def _lattices(boxes: Sequence[Box], kind: RowKind, density: float) -> list[Latti
     tolerance = round((LOOSE if kind == "items" else TOLERANCE) * density)
     if kind != "tabs":
         parts = in_parts(boxes, tolerance) if len(boxes) > 2 else None
-        whole = parts or (_on_one_foot(boxes, tolerance) if kind == "cards" else None)
+        whole = parts or (_beside(boxes, tolerance) if kind == "cards" else None)
         return [whole] if whole else lattices(boxes, tolerance)
     even = lattice(boxes, tolerance)
-    return [even or Lattice(tuple(_from_the_left(boxes)), len(boxes), (0, 0))]
+    return [even or Lattice(tuple(from_the_left(boxes)), len(boxes), (0, 0))]
 
 
-def _on_one_foot(boxes: Sequence[Box], tolerance: int) -> Lattice | None:
-    """Where cards stand that end at one height and begin at several, as the one that matters."""
-    if max(box.bottom for box in boxes) - min(box.bottom for box in boxes) > tolerance:
+def _beside(boxes: Sequence[Box], tolerance: int) -> Lattice | None:
+    """Where cards stand side by side, be some higher or lower, as the one that matters is."""
+    shared = min(box.bottom for box in boxes) - max(box.y for box in boxes)
+    if shared < SIDE_BY_SIDE * min(box.height for box in boxes):
         return None
     return lattice([Box(box.x, 0, box.width, 1) for box in boxes], tolerance)
 
@@ -223,10 +239,6 @@ def _are_of_a_size(boxes: Sequence[Box], tolerance: int) -> bool:
         for sides in ([box.width for box in boxes], [box.height for box in boxes])
     ]
     return all(same) if len(boxes) == 2 else any(same)
-
-
-def _from_the_left(boxes: Sequence[Box]) -> list[int]:
-    return sorted(range(len(boxes)), key=lambda index: boxes[index].x)
 
 
 def _kind_of_row(reading: Reading, parent: Layer | None, members: list[Layer]) -> RowKind | None:
@@ -278,61 +290,3 @@ def _text_box(reading: Reading, member: Layer) -> Box | None:
     """The box of the text that a thing shows."""
     shown = [part for part in drawings(member.children) if part.visible and reading.is_words(part)]
     return union(box for box in map(reading.box, shown) if box) or None
-
-
-def _bar(reading: Reading, siblings: Sequence[Layer], members: list[Layer]) -> Layer | None:
-    """The plain box that all the members lie on, from top to bottom."""
-    boxes = [reading.extent(member) for member in members]
-    whole = union(box for box in boxes if box)
-    for layer in siblings:
-        if not layer.visible or not is_drawing(layer) or layer in members:
-            continue
-        box = reading.box(layer)
-        if box and box.contains(whole) and box.height <= 4 * whole.height + 40 * reading.density:
-            return layer
-    return None
-
-
-def _tab_boxes(reading: Reading, boxes: list[Box], bar: Layer) -> list[Box]:
-    """Tabs as high as their bar; where only labels are drawn, they meet half-way between."""
-    around = reading.box(bar)
-    assert around is not None
-    order = _from_the_left(boxes)
-    ordered = [boxes[index] for index in order]
-    gaps = [b.x - a.right for a, b in pairwise(ordered)]
-    step = lattice(ordered, round(TOLERANCE * reading.density))
-    if step is not None and all(0 <= gap <= 4 * reading.density for gap in gaps):
-        edges = _even_edges(ordered, step.step[0])
-        tabs = [
-            _on_css_pixels(Box(left, around.y, step.step[0], around.height), reading.density)
-            for left in edges
-        ]
-    else:
-        edges = _edges_between(ordered, around)
-        tabs = [
-            Box.from_edges(left, around.y, right, around.bottom) for left, right in pairwise(edges)
-        ]
-    placed = dict(zip(order, tabs, strict=True))
-    return [placed[index] for index in range(len(boxes))]
-
-
-def _even_edges(ordered: Sequence[Box], pitch: int) -> list[int]:
-    """Where tabs of one width begin, that are as wide as from one to the next."""
-    spare = pitch - max(box.width for box in ordered)
-    return [ordered[0].x - spare // 2 + place * pitch for place in range(len(ordered))]
-
-
-def _edges_between(ordered: Sequence[Box], bar: Box) -> list[int]:
-    """Half-way between labels, and as far beyond the first and the last one, on the bar."""
-    gaps = [b.x - a.right for a, b in pairwise(ordered)] or [USUAL_GAP]
-    return [
-        max(bar.x, ordered[0].x - gaps[0] // 2),
-        *(a.right + (b.x - a.right) // 2 for a, b in pairwise(ordered)),
-        min(bar.right, ordered[-1].right + gaps[-1] // 2),
-    ]
-
-
-def _on_css_pixels(box: Box, density: float) -> Box:
-    """The box moved to whole CSS pixels; its size is kept."""
-    step = max(1, round(density))
-    return Box(box.x // step * step, box.y, box.width, box.height)

@@ -58,14 +58,15 @@ def patterned(mockup: Mockup, layer: Layer) -> tuple[float, float] | None:
         return None
     document = cast("SvgDocument", mockup.source)
     element = document.elements.get(layer.source)
-    if element is None or local_name(element) != "rect":
+    pattern = _pattern(document, element) if element is not None else None
+    if element is None or pattern is None:
         return None
-    pattern = _pattern(document, element)
-    matrix = own_matrix(document, element)
-    if pattern is None or matrix is None or matrix[1] or matrix[2]:
+    try:
+        scale = _Declared(document, element).scale_of_box()
+    except (UnmeasuredError, ValueError):
         return None
     across, down = (lengths.length(pattern.get(side) or "0") for side in ("width", "height"))
-    return (across * matrix[0], down * matrix[3]) if across and down else None
+    return (across * scale, down * scale) if across and down else None
 
 
 def _pattern(document: SvgDocument, element: etree._Element) -> etree._Element | None:
@@ -89,6 +90,13 @@ class _Declared:
         if b or c or a <= 0 or abs(a - d) > 1e-6 * a:
             raise UnmeasuredError  # turned, mirrored or stretched
         self._scale = a
+
+    def scale_of_box(self) -> float:
+        """How large its units are. Raises UnmeasuredError for any shape but an upright box."""
+        _, radii = self._box()
+        if radii is None:
+            raise UnmeasuredError
+        return float(self._scale)
 
     def style(self, layer: Layer) -> Style:
         self._refuse_effects()

@@ -12,8 +12,8 @@ from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import layout
 from riffler.reading.clickable import Clickable
 from riffler.reading.judgement import Becomes
-from riffler.reading.rows import TOLERANCE
 from riffler.reading.states import states_of
+from riffler.reading.tabs import TOLERANCE
 
 #: The largest part of a button that a sign on it covers.
 SIGN = 0.4

@@ -10,7 +10,8 @@ from riffler.mockup.model import drawings
 from riffler.plan.draft.buttons import as_seen, buttons
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading.clickable import Clickable
-from riffler.reading.rows import LOOSE, TOLERANCE, Row, plate_of
+from riffler.reading.rows import LOOSE, Row, plate_of
+from riffler.reading.tabs import TOLERANCE
 
 #: So many layers of a row are named one by one.
 LISTED = 8

@@ -13,7 +13,7 @@ from riffler.geometry import Box, union
 from riffler.plan.draft.drafted import DraftedSlice
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading.layout import NEAR, Region
-from riffler.reading.rows import TOLERANCE
+from riffler.reading.tabs import TOLERANCE
 
 #: The fewest pictures at equal steps that make a row of things alike.
 FEWEST = 3

@@ -16,7 +16,7 @@ from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import head as heads
 from riffler.reading import layout
 from riffler.reading.judgement import Becomes, Evidence
-from riffler.reading.rows import TOLERANCE
+from riffler.reading.tabs import TOLERANCE
 from riffler.reading.wording import reason
 
 #: The part of a tile without a step in which its edges fade into each other.
