@@ -193,6 +193,12 @@ def member(n: int, x: int, y: int, size: tuple[int, int], *, has_plate: bool = T
     return Flat(f"m{n}", inside=inside)
 
 
+def lined(n: int, x: int, *more: Flat) -> Flat:
+    """The same with a line below its title, and more on it."""
+    line = planning.text(f"l{n}", x + 10, 210, "Light and mild", 14)
+    return Flat(f"m{n}", inside=[*more, line, *(member(n, x, 60, (200, 190)).inside or ())])
+
+
 def one_row(page: Reading) -> Row:
     (group,) = (layer for layer in page.mockup.layers if layer.is_group)
     (row,) = rows_of(page, group, group.children)
@@ -208,9 +214,7 @@ def one_row(page: Reading) -> Row:
         ([member(n, 30 + 220 * n, 60 - 16 * (n == 1), (200, 150 + 20 * (n == 2)))
           for n in range(3)], "cards", 2),
         ([member(n, 30 + 300 * n, 60, (0, 0), has_plate=False) for n in range(2)], "items", 1),
-        ([member(0, 30, 60, (200, 190)),
-          Flat("m1", inside=[planning.text("new", 440, 70, "New", 14),
-                             *(member(1, 260, 60, (200, 190)).inside or ())])], "cards", 1),
+        ([lined(0, 30), lined(1, 260, planning.text("new", 380, 70, "New", 14))], "cards", 1),
     ],
     ids=["of three heights", "on one foot", "one higher, one taller", "two without plates",
          "two, one with a badge"],
