@@ -499,3 +499,17 @@ def test_the_title_of_a_card_tells_its_picture_and_its_price_does_not(tmp_path: 
     slices = draft(Workspace().open(path).renderer, density=1.0).slices
     told = [new.table.alt for new in slices if new.table.only]
     assert sorted(filter(None, told)) == ["Clover", "Heather", "Lime"]
+
+
+def test_a_menu_in_one_layer_is_roughed_out_as_people_read_it(riffler: Run, tmp_path: Path) -> None:
+    menu = runs(("Home", INK, 0, 0), ("About", INK, 120, 0), ("Bread", INK, 250, 0))
+    root = write_project(tmp_path / "p", {})
+    layers = [Flat("menu", (100, 50, menu.shape[1], menu.shape[0]), pixels=menu), GROUND]
+    write_ora(root / "mockups/home.ora", SIZE, layers)
+    riffler("draft", "mockups/home.ora", cwd=root)
+    text = (root / "cuts/home.toml").read_text()
+    (root / "cuts/home.toml").write_text(f'{text}\n[says]\nmenu = "Home\\tAbout\\tBread"\n')
+    riffler("rough", cwd=root)
+    assert "Home About Bread" in (root / "pages/index.html").read_text()
+    told = json.loads(riffler("measure", "menu", "--words", "--json", cwd=root).stdout)
+    assert told["lines"] == ["Home About Bread"]

@@ -26,7 +26,7 @@ from riffler.reading.look import reading_of
 from riffler.reading.page_tree import page as parts_of
 from riffler.reading.part import PartKind
 from riffler.reading.reading import Reading
-from riffler.typeset.layers import learn, written
+from riffler.typeset.layers import learn, whole, written
 from riffler.workspace import Opened
 
 #: How much larger a drawing may be in another mockup and still be the same, in CSS pixels.
@@ -168,7 +168,7 @@ def areas_of(opened: Opened, reading: Reading) -> Area:
 
 def _areas(opened: Opened, reading: Reading) -> tuple[Area, Pieces]:
     learn(reading, opened.cutlist, opened.fonts)
-    values = {layer.address: lines for layer, lines in written(reading, opened.cutlist)}
+    values = {layer.address: whole(lines) for layer, lines in written(reading, opened.cutlist)}
     shows = reading.mockup.shows
     texts = [layer for layer in reading.drawings() if shows(layer) and reading.is_words(layer)]
     slices = resolve(opened.cutlist, opened.renderer) if opened.cutlist else ()

@@ -12,7 +12,7 @@ from riffler.mockup.model import Layer, LayerText
 from riffler.reading.reading import Reading
 from riffler.typeset.choose import TypeFound
 from riffler.typeset.ink import ink_of, lines_of
-from riffler.typeset.layers import as_words, pixels_of, seen_in, written
+from riffler.typeset.layers import as_words, pixels_of, seen_in, whole, written
 from riffler.typeset.shape import TextShape
 from riffler.typeset.tesseract import read
 from riffler.workspace import Opened
@@ -51,7 +51,11 @@ def words_of(
     source: Source = "cutlist"
     if layer is not None:
         lines = next(
-            (texts for one_layer, texts in written(reading, opened.cutlist) if one_layer == layer),
+            (
+                whole(texts)
+                for one_layer, texts in written(reading, opened.cutlist)
+                if one_layer == layer
+            ),
             (),
         )
     if not lines:

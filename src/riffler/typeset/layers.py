@@ -154,6 +154,11 @@ def _counts(reading: Reading, layers: Sequence[Layer], lines: int) -> list[int]:
     return high if sum(seen) != lines == sum(high) else seen
 
 
+def whole(lines: Sequence[str]) -> tuple[str, ...]:
+    """Lines as people read them, over wide gaps."""
+    return tuple(line.replace(BESIDE, " ") for line in lines)
+
+
 def learn(
     reading: Reading, file: CutlistFile | None, fonts: FontBook, only: str | None = None
 ) -> None:
@@ -179,4 +184,4 @@ def typed(
         part = lettering.columns[0]
     pixels = pixels_of(reading, layer, part)
     words = as_words(seen_in(pixels, first, fonts), reading.density) if pixels is not None else None
-    return words and replace(words, lines=tuple(line.replace(BESIDE, " ") for line in lines))
+    return words and replace(words, lines=whole(lines))
