@@ -135,11 +135,7 @@ class _Declared:
         if name in ("circle", "ellipse"):
             return edges, None
         points = curves[0].curves * self._scale + np.array(self._matrix[4:])
-        radii, side = _corners(points, edges), right - left
-        if name == "rect":  # its corners are said, be they all of it
-            return edges, radii
-        is_round = all(abs(2 * radius - side) < CORNER for radius in radii.listed)
-        return edges, None if is_round and abs(bottom - top - side) < CORNER else radii
+        return edges, _corners(points, edges)
 
     def _fill(self, edges: Edges, half: float) -> tuple[tuple[Stop, ...], int | None]:
         text = style.inherited(self._element, "fill") or "black"
