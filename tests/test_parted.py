@@ -360,8 +360,25 @@ DISKS = [Box(140 + 260 * n, 100, 120, 120) for n in range(4)]
         ([Box(100 + 126 * n, 40, 124, 40) for n in range(4)], [], None),  # tabs
         ([Box(60, 90, 530, 200), Box(610, 90, 530, 200)], [], (2, 20, "sure")),
         ([Box(60, 90, 200, 40), Box(940, 90, 200, 40)], [], None),
+        # three and four of one gutter lie on twelve; of two gutters neither is believed
+        (
+            [
+                *(Box(120 + 250 * n, 90, 210, 80) for n in range(4)),
+                *(Box(120 + 333 * n, 400, 294, 80) for n in range(3)),
+            ],
+            [],
+            (12, 40, "sure"),
+        ),
+        (
+            [
+                *(Box(120 + 250 * n, 90, 210, 80) for n in range(4)),
+                *(Box(120 + 330 * n, 400, 300, 80) for n in range(3)),
+            ],
+            [],
+            None,
+        ),
     ],
-    ids=["cards", "disks", "tabs", "two columns", "two buttons"],
+    ids=["cards", "disks", "tabs", "two columns", "two buttons", "three and four", "two gutters"],
 )
 def test_a_grid_is_sure_only_where_nothing_contradicts_it(
     boxes: list[Box], texts: list[Box], told: tuple[int, int, str] | None

@@ -33,6 +33,9 @@ CARD, FEWEST = 96, 3
 #: gutter two columns are that show a grid by themselves.
 NARROWEST_GUTTER, PAIR = 8, 6
 
+#: How far rows with the same margins may end apart, in tolerances: columns are whole pixels, each.
+ROUNDED = 3
+
 #: Bits of evidence below which a grid may well be chance; those of a row of boxes that shows one.
 UNSURE, SURE = 16.0, 24.0
 
@@ -127,7 +130,30 @@ def _shown_by_a_row(
         and grid.gutter >= NARROWEST_GUTTER * density
         and not _is_inside(grid, starts, near)
     ]
-    return max(grids, key=lambda grid: (grid.columns, grid.column), default=None)
+    best = max(grids, key=lambda grid: (grid.columns, grid.column), default=None)
+    return best and _common(best, grids, near)
+
+
+def _common(best: Grid, grids: Sequence[Grid], near: float) -> Grid:
+    """The grid that a row shows, or the one that all rows between its margins lie on.
+
+    Rows of three and of four with one gutter lie on twelve columns; with another they contradict
+    each other, and the grid is a guess.
+    """
+    beside = [
+        grid
+        for grid in grids
+        if max(abs(grid.left - best.left), abs(grid.right - best.right)) <= ROUNDED * near
+    ]
+    if any(abs(grid.gutter - best.gutter) > near for grid in beside):
+        return replace(best, bits=SURE - 1)
+    columns = math.lcm(*(grid.columns for grid in beside))
+    if columns == best.columns:
+        return best
+    column = (best.columns * best.step - columns * best.gutter) / columns
+    if columns not in COLUMNS or column <= 0:
+        return replace(best, bits=SURE - 1)
+    return replace(best, columns=columns, column=column)
 
 
 def _is_inside(grid: Grid, starts: Counter[int], near: float) -> bool:
