@@ -124,7 +124,7 @@ def _best(
 
     low = np.array([-200.0, -200, SHARPEST, -widest / 2 - 1e-5, 0.0])
     high = np.array([200.0, 200, 120, widest + 1e-5, 1.0])
-    best: _Fit | None = None
+    best: tuple[Floats, float] | None = None
     for start in starts:
         first = np.concatenate([np.asarray(group, float) for group in start])
         lows, highs = np.tile(low, len(start)), np.tile(high, len(start))
@@ -139,12 +139,13 @@ def _best(
         )
         left, _ = _rest(around, solution.x)
         off = float(np.sqrt((left**2).mean()))
-        if best is None or off < best.off:
-            best = _Fit(solution.x, _inks(around, solution.x), off)
-        if best.off <= GOOD:
+        if best is None or off < best[1]:
+            best = solution.x, off
+        if best[1] <= GOOD:
             break
     assert best is not None
-    return best
+    numbers, off = best
+    return _Fit(numbers, _inks(around, numbers), off)
 
 
 def _rest(around: Surroundings, numbers: Floats) -> tuple[Floats, Floats]:

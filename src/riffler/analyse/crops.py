@@ -6,7 +6,7 @@ import numpy as np
 import numpy.typing as npt
 from PIL import Image
 
-from riffler.analyse.thumbnails import content
+from riffler.analyse.thumbnails import likeness, thumbs
 from riffler.color import Bytes
 
 #: Pixels along the side that two crops of one picture have in common.
@@ -14,9 +14,6 @@ SIDE = 48
 
 #: Sides whose ratios differ by less than this are of one shape.
 SHAPE = 1.06
-
-#: How different thumbnails are, 0..1, that have nothing in common.
-STRANGE = 0.25
 
 #: The share of a picture that is opaque at least for crops of it to be looked for.
 OPAQUE = 0.9
@@ -36,7 +33,7 @@ def same_picture(first: Bytes, second: Bytes) -> float:
     """
     shapes = [picture.shape[1] / picture.shape[0] for picture in (first, second)]
     is_one_shape = max(shapes) <= SHAPE * min(shapes)
-    whole = max(0.0, 1 - content(first, second) / STRANGE) if is_one_shape else 0.0
+    whole = likeness(thumbs(first), thumbs(second)) if is_one_shape else 0.0
     if min(_opaque(first), _opaque(second)) < OPAQUE:
         return whole
     return max(whole, *(_along(first, second, is_across=is_across) for is_across in (True, False)))

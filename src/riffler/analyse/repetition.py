@@ -11,6 +11,9 @@ from riffler.geometry import Box
 #: The part of a list's steps that are its usual one; the others are gaps between its parts.
 USUAL = 2 / 3
 
+#: How far boxes alike may be off their places, in CSS pixels.
+TOLERANCE = 1
+
 
 @dataclass(frozen=True)
 class Lattice:

@@ -16,6 +16,9 @@ THUMB = 24
 #: Grounds on which pieces with alpha are compared.
 GROUNDS = (255.0, 60.0)
 
+#: How different thumbnails are, 0..1, that have nothing in common.
+STRANGE = 0.25
+
 #: The shape of all thumbnails of one picture.
 SHAPE = (len(GROUNDS), THUMB, THUMB, 3)
 
@@ -31,6 +34,11 @@ def content(first: Bytes, second: Bytes) -> float:
 def unlike(first: Thumbs, second: Thumbs) -> float:
     """How different two pictures look by their thumbnails: the worse of the grounds counts."""
     return float(np.abs(first - second).mean(axis=(1, 2, 3)).max()) / 255
+
+
+def likeness(first: Thumbs, second: Thumbs) -> float:
+    """How alike two pictures look by their thumbnails: 1 the same, 0 nothing in common."""
+    return max(0.0, 1 - unlike(first, second) / STRANGE)
 
 
 def thumbs(pixels: Bytes) -> Thumbs:

@@ -12,7 +12,7 @@ from operator import eq
 import numpy as np
 import numpy.typing as npt
 
-from riffler.analyse.thumbnails import GROUNDS, Thumbs, thumbs, unlike
+from riffler.analyse.thumbnails import GROUNDS, STRANGE, Thumbs, likeness, thumbs
 from riffler.changes.version import Version, VersionThing
 from riffler.geometry import Rect
 from riffler.tokens.palette import lab
@@ -35,9 +35,6 @@ LEAST, THE_SAME = 0.4, 0.97
 
 #: What its neighbours in the stack say, next to the rest.
 BESIDE = 0.5
-
-#: How different thumbnails are, 0..1, that have nothing in common.
-STRANGE = 0.25
 
 #: What the same type says of two texts that have no words in common.
 AS_SET = 0.5
@@ -146,7 +143,7 @@ class Alike:
         small = self._thumb(self._old, first), self._thumb(self._new, second)
         if small[0] is None or small[1] is None:
             return 0.0
-        alike = max(0.0, 1 - unlike(small[0], small[1]) / STRANGE)
+        alike = likeness(small[0], small[1])
         return max(alike, SHAPE * _shape_likeness(small[0], small[1]))
 
     def _thumb(self, version: Version, thing: VersionThing) -> Thumbs | None:

@@ -5,13 +5,12 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
 
-from riffler.analyse.repetition import lattice
+from riffler.analyse.repetition import TOLERANCE, lattice
 from riffler.geometry import Box
 from riffler.mockup.model import Layer, is_drawing
 from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
 from riffler.reading.rows import Row
-from riffler.reading.tabs import TOLERANCE
 
 #: The fewest bars that are a chart, and how much longer the longest is than the shortest.
 FEWEST, LONGER = 4, 1.15

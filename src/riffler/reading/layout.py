@@ -14,7 +14,7 @@ from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading.illustration import is_illustration
 from riffler.reading.judgement import Becomes, Evidence
 from riffler.reading.reading import Reading
-from riffler.reading.tiles import GROUND
+from riffler.reading.tiling import GROUND
 
 #: Part of the canvas's width from which a box goes from side to side.
 WHOLE_WIDTH = 0.95
@@ -195,13 +195,13 @@ def regions(reading: Reading, left_out: set[str], grounds: Sequence[Box]) -> lis
 
     `grounds` are boxes that text lies on; text on two of them is never one region.
     """
-    texts, columns = list[tuple[Box, Layer]](), list[Region]()
+    texts, parted = list[tuple[Box, Layer]](), list[Region]()
     for layer in reading.drawings():
         if layer.address in left_out or not reading.mockup.shows(layer):
             continue
         box = reading.box(layer) if reading.is_words(layer) else None
-        parts = _columns(reading, layer)
-        columns.extend(Region((layer,), part, number) for number, part in enumerate(parts))
+        parts = columns(reading, layer)
+        parted.extend(Region((layer,), part, number) for number, part in enumerate(parts))
         if box is not None and not parts:
             texts.append((box, layer))
     texts.sort(key=lambda pair: (pair[0].y, pair[0].x))
@@ -209,10 +209,10 @@ def regions(reading: Reading, left_out: set[str], grounds: Sequence[Box]) -> lis
         Region(tuple(layer for _, layer in group), union(box for box, _ in group))
         for group in _together(reading, texts, grounds)
     ]
-    return [*together, *columns]
+    return [*together, *parted]
 
 
-def _columns(reading: Reading, layer: Layer) -> tuple[Box, ...]:
+def columns(reading: Reading, layer: Layer) -> tuple[Box, ...]:
     """The parts of a text in pixels that wide gaps set apart, where there are several."""
     if layer.words is not None or not reading.is_words(layer):
         return ()

@@ -16,7 +16,7 @@ from riffler.analyse.style import Stop, Style
 from riffler.color import Pixels, empty, is_opaque
 from riffler.geometry import Box, Rect, union
 from riffler.mockup.model import Layer, LayerKind, LayerText, Mockup, drawings, is_drawing
-from riffler.reading import tiles
+from riffler.reading import tiling
 from riffler.reading.exact import measured
 from riffler.reading.judgement import Becomes, Evidence, Judgement
 from riffler.reading.short_words import HIGHEST, short_word
@@ -185,7 +185,7 @@ class Reading:
             return Judgement(Becomes.NOTHING, Evidence.EMPTY)
         if layer.opacity > VEIL and (style := declared(self.mockup, layer)):
             return replace(_css(style), is_said=True)
-        if pattern := tiles.pattern(self.renderer, layer, box):
+        if pattern := tiling.pattern(self.renderer, layer, box):
             return pattern
         return self._seen(layer, box)
 
@@ -212,8 +212,9 @@ class Reading:
             if step > 1:  # corners want every pixel
                 fading = fading_of(self.renderer.render(box, 1.0, shown)) or fading.scaled(step)
             return _css(replace(fading, opacity=layer.opacity, blend=layer.blend))
-        is_rectangle = outline.shape is OutlineShape.RECTANGLE
-        tile = tiles.tile(self.renderer, box, shown, pixels, self.density) if is_rectangle else None
+        tile = None
+        if outline.shape is OutlineShape.RECTANGLE:
+            tile = tiling.tile(self.renderer, box, shown, pixels, self.density)
         return tile or _picture(layer, pixels, outline, fill)
 
     def _frame(self, box: Box, shown: frozenset[str], pixels: Pixels) -> Style | None:

@@ -9,14 +9,14 @@ from functools import partial
 from itertools import pairwise
 from typing import Literal, TypeAlias
 
-from riffler.analyse.repetition import Lattice, evened, in_parts, lattice, lattices
+from riffler.analyse.repetition import TOLERANCE, Lattice, evened, in_parts, lattice, lattices
 from riffler.geometry import Box, Size, union
 from riffler.mockup.model import Layer, drawings, is_drawing
 from riffler.reading import layer_names
 from riffler.reading.judgement import Becomes
 from riffler.reading.make import ODD, families, make_of
 from riffler.reading.reading import Reading
-from riffler.reading.tabs import TOLERANCE, bar_of, from_the_left, tab_boxes
+from riffler.reading.tabs import bar_of, from_the_left, tab_boxes
 
 RowKind: TypeAlias = Literal["tabs", "cards", "items", "bars"]
 

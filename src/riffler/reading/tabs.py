@@ -5,13 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from itertools import pairwise
 
-from riffler.analyse.repetition import lattice
+from riffler.analyse.repetition import TOLERANCE, lattice
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, is_drawing
 from riffler.reading.reading import Reading
-
-#: How far boxes alike may be off their places, in CSS pixels.
-TOLERANCE = 1
 
 #: What lies between the only tab there is and the next, in pixels.
 USUAL_GAP = 40

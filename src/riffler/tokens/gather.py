@@ -14,7 +14,7 @@ from riffler.reading.page_tree import page
 from riffler.reading.part import PagePart, PartKind
 from riffler.reading.reading import Reading
 from riffler.reading.style_fit import by_hand
-from riffler.reading.tiles import GROUND
+from riffler.reading.tiling import GROUND
 from riffler.render.sampling import sample
 from riffler.roles.words import ground
 from riffler.tokens.inks import inks_of

@@ -103,26 +103,36 @@ def written(reading: Reading, file: CutlistFile | None) -> Iterator[tuple[Layer,
     """
     if file is None:
         return
-    texts = list(_in_pixels(reading))
-    for layer, _ in texts:
-        if text := file.cutlist.says.get(layer.address):
+    texts, says = list(texts_in_pixels(reading)), file.cutlist.says
+    for layer in texts:
+        if text := says.get(layer.address):
             yield layer, tuple(line for line in text.splitlines() if line.strip())
-    texts = [(layer, box) for layer, box in texts if layer.address not in file.cutlist.says]
-    entries = [entry for entry in file.entries if entry.text is not None]
-    for entry in entries:
+    yield from _in_slices(reading, file, [layer for layer in texts if layer.address not in says])
+
+
+def _in_slices(
+    reading: Reading, file: CutlistFile, texts: Sequence[Layer]
+) -> Iterator[tuple[Layer, tuple[str, ...]]]:
+    """The texts that lie in slices which have their words, each with its lines."""
+    for entry in file.entries:
+        if entry.text is None:
+            continue
         whole = resolve_one(file, reading.renderer, entry).box
-        inside = [(layer, box) for layer, box in texts if _lies_in(box, whole)]
-        inside.sort(key=lambda pair: (pair[1].y, pair[1].x))
-        yield from _shared(reading, [layer for layer, _ in inside], (entry.text or "").splitlines())
+        inside = [text for text in texts if (box := reading.box(text)) and _lies_in(box, whole)]
+        yield from _shared(reading, inside, entry.text.splitlines())
 
 
-def _in_pixels(reading: Reading) -> Iterator[tuple[Layer, Box]]:
-    """Texts in pixels that show, with their boxes."""
-    for layer in reading.drawings():
-        if layer.words is None and reading.mockup.shows(layer) and reading.is_words(layer):
-            box = reading.box(layer)
-            if box is not None:
-                yield layer, box
+def texts_in_pixels(reading: Reading) -> Iterator[Layer]:
+    """The layers that show text and say nothing, from the top of the page."""
+    texts = [
+        (box.y, box.x, layer)
+        for layer in reading.drawings()
+        if layer.words is None
+        and reading.mockup.shows(layer)
+        and reading.is_words(layer)
+        and (box := reading.box(layer))
+    ]
+    yield from (layer for _, _, layer in sorted(texts, key=lambda text: text[:2]))
 
 
 def _lies_in(box: Box, whole: Box) -> bool:

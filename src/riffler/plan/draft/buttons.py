@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from typing import Any
 
-from riffler.analyse.repetition import scattered
+from riffler.analyse.repetition import TOLERANCE, scattered
 from riffler.cutlist.model import MOST, SliceTable, StateTable
 from riffler.mockup.model import Layer, drawings
 from riffler.plan.draft.state import Drafting, times_of
@@ -13,7 +13,6 @@ from riffler.reading import layout
 from riffler.reading.clickable import Clickable
 from riffler.reading.judgement import Becomes
 from riffler.reading.states import states_of
-from riffler.reading.tabs import TOLERANCE
 
 #: The largest part of a button that a sign on it covers.
 SIGN = 0.4

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from riffler.analyse.repetition import TOLERANCE
 from riffler.cutlist.model import MOST, SliceTable, Times
 from riffler.geometry import Box, union
 from riffler.mockup.model import drawings
@@ -11,7 +12,6 @@ from riffler.plan.draft.buttons import as_seen, buttons
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading.clickable import Clickable
 from riffler.reading.rows import LOOSE, Row, plate_of
-from riffler.reading.tabs import TOLERANCE
 
 #: So many layers of a row are named one by one.
 LISTED = 8

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from pydantic import BaseModel
@@ -61,6 +61,27 @@ class DraftedSlice:
         values = written(self.table)
         values.pop("state", None)
         return values
+
+    @property
+    def count(self) -> int:
+        """How many slices it stands for; equal ones are one."""
+        times = self.table.times
+        return times.total if times and not times.same else 1
+
+    @property
+    def all_boxes(self) -> tuple[Box, ...]:
+        """What each of those that it stands for covers."""
+        times = self.table.times
+        if self.boxes or times is None or times.around or self.count == 1:
+            return self.boxes or (self.box,)
+        return tuple(self.box.moved(*times.offset(number)) for number in range(self.count))
+
+    def leaning(self, called: Mapping[str, str]) -> DraftedSlice:
+        """The same, leaning on another by the name that it has now."""
+        like = self.table.like
+        if like is None or called.get(like, like) == like:
+            return self
+        return replace(self, table=self.table.model_copy(update={"like": called[like]}))
 
     @property
     def states(self) -> dict[str, dict[str, Value]]:

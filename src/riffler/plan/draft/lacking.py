@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import replace
 
 from riffler.cutlist.editing import CutlistText
@@ -33,15 +32,7 @@ def lacking(drafted: Draft, known_slices: list[ResolvedSlice]) -> Draft:
         taken.add(name)
         called[new.name] = name
         other_drafted_slices.append(replace(new, name=name))
-    return replace(drafted, slices=tuple(_following(new, called) for new in other_drafted_slices))
-
-
-def _following(new: DraftedSlice, called: Mapping[str, str]) -> DraftedSlice:
-    """The slice, leaning on others by the names that they have now."""
-    like = new.table.like
-    if like is None or called.get(like, like) == like:
-        return new
-    return replace(new, table=new.table.model_copy(update={"like": called[like]}))
+    return replace(drafted, slices=tuple(new.leaning(called) for new in other_drafted_slices))
 
 
 def _covers(known_resolved: ResolvedSlice, new: DraftedSlice) -> bool:

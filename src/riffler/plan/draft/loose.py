@@ -7,13 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from riffler.analyse.repetition import Lattice, lattices
+from riffler.analyse.repetition import TOLERANCE, Lattice, lattices
 from riffler.cutlist.model import SliceTable
 from riffler.geometry import Box, union
 from riffler.plan.draft.drafted import DraftedSlice
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading.layout import NEAR, Region
-from riffler.reading.tabs import TOLERANCE
 
 #: The fewest pictures at equal steps that make a row of things alike.
 FEWEST = 3

@@ -11,6 +11,7 @@ import re
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import groupby
+from typing import TypeAlias
 
 from riffler.analyse.crops import same_picture
 from riffler.color import Bytes, to_bytes
@@ -54,9 +55,8 @@ class _Sight:
 def under_wide_names(drafted: Draft, workspace: Workspace, files: Sequence[CutlistFile]) -> Draft:
     """The slices of a narrow draft that a wide mockup has as well, called as they are there."""
     own = list(_narrow(drafted))
-    pages = [[*_wide(workspace, file)] for file in files if not file.cutlist.when]
-    pages.sort(key=lambda page: -len(_matched(own, page)))  # the page that it is of comes first
-    called = _matched(own, [sight for page in pages for sight in page])
+    wide = [sight for file in files if not file.cutlist.when for sight in _wide(workspace, file)]
+    called = _called(_pairs(own, wide))
     slices = [
         replace(
             new,
@@ -66,32 +66,45 @@ def under_wide_names(drafted: Draft, workspace: Workspace, files: Sequence[Cutli
         for new in drafted.slices
         if new.name in called and new.table.like in {None, *called}
     ]
-    return replace(drafted, slices=tuple(_following(new, called) for new in slices))
+    return replace(drafted, slices=tuple(new.leaning(called) for new in slices))
 
 
-def _following(new: DraftedSlice, called: Mapping[str, str]) -> DraftedSlice:
-    if new.table.like is None:
-        return new
-    return replace(new, table=new.table.model_copy(update={"like": called[new.table.like]}))
+_Pair: TypeAlias = tuple[float, _Sight, _Sight]
+"""How much speaks for two slices being one: the narrow and the wide one."""
 
 
-def _matched(own: Sequence[_Sight], wide: Sequence[_Sight]) -> dict[str, str]:
-    """The wide name of each narrow slice that has one, the surest pairs first.
-
-    `wide` are in the order in which they count among equals, page by page.
-    """
-    pages = dict.fromkeys(other.page for other in wide)
-    order = {page: number for number, page in enumerate(pages)}
-    pairs = [
-        (-round(score, 1), order[other.page], abs(sight.place - other.place), n, m)
-        for n, sight in enumerate(own)
-        for m, other in enumerate(wide)
+def _pairs(own: Sequence[_Sight], wide: Sequence[_Sight]) -> list[_Pair]:
+    """All that may be one."""
+    return [
+        (score, sight, other)
+        for sight in own
+        for other in wide
         if (score := _likeness(sight, other))
     ]
+
+
+def _called(pairs: Sequence[_Pair]) -> dict[str, str]:
+    """The wide name of each narrow slice that has one; among equals its own page comes first."""
+    pages = dict.fromkeys(other.page for _, _, other in pairs)
+    shared = {
+        page: len(_matched([pair for pair in pairs if pair[2].page == page], {page: 0}))
+        for page in pages
+    }
+    ordered = sorted(pages, key=lambda page: -shared[page])
+    return _matched(pairs, {page: number for number, page in enumerate(ordered)})
+
+
+def _matched(pairs: Sequence[_Pair], order: Mapping[str, int]) -> dict[str, str]:
+    """Names by names, the surest pairs first, then by the order of pages and the place on them."""
     called: dict[str, str] = {}
-    for *_, n, m in sorted(pairs):
-        if own[n].name not in called and wide[m].name not in called.values():
-            called[own[n].name] = wide[m].name
+
+    def sureness(pair: _Pair) -> tuple[float, int, float]:
+        score, sight, other = pair
+        return -round(score, 1), order[other.page], abs(sight.place - other.place)
+
+    for _, sight, other in sorted(pairs, key=sureness):
+        if sight.name not in called and other.name not in called.values():
+            called[sight.name] = other.name
     return called
 
 
@@ -123,16 +136,11 @@ def _narrow(drafted: Draft) -> Iterator[_Sight]:
         shown = mockup.drawn - words - _hidden(reading, new)
         if new.table.only:
             shown = frozenset[str]().union(*map(mockup.alone, new.table.only))
-        times = new.table.times
-        count = times.total if times and not times.same else 1
-        boxes = new.boxes or tuple(
-            new.box.moved(*times.offset(n)) if times and count > 1 else new.box
-            for n in range(count)
-        )
+        boxes = new.all_boxes
         has_files = new.table.role != "words"
         picture = _drawn(reading.renderer, new.box, shown) if has_files else None
         place = union(boxes).y / mockup.size.height
-        yield _Sight("", new.name, count, _inside(texts, boxes), picture, place)
+        yield _Sight("", new.name, new.count, _inside(texts, boxes), picture, place)
 
 
 def _hidden(reading: Reading, new: DraftedSlice) -> frozenset[str]:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from typing import Any, TypeVar
 
 from riffler.analyse.bands import row_boxes, row_edges
-from riffler.analyse.repetition import scattered
+from riffler.analyse.repetition import TOLERANCE, scattered
 from riffler.cutlist.model import MOST, Common, SliceTable, Times
 from riffler.cutlist.sound_names import sound
 from riffler.geometry import Box
@@ -16,7 +16,6 @@ from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import head as heads
 from riffler.reading import layout
 from riffler.reading.judgement import Becomes, Evidence
-from riffler.reading.tabs import TOLERANCE
 from riffler.reading.wording import reason
 
 #: The part of a tile without a step in which its edges fade into each other.

@@ -2,15 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Container, Iterator, Sequence
+from collections.abc import Callable, Container, Sequence
 from dataclasses import dataclass
 from itertools import zip_longest
 from typing import TypeAlias
 
-from riffler.geometry import Box
-from riffler.mockup.model import Layer
+from riffler.reading.layout import columns
 from riffler.reading.reading import Reading
-from riffler.typeset.layers import BESIDE, pixels_of
+from riffler.typeset.layers import BESIDE, pixels_of, texts_in_pixels
 from riffler.typeset.tesseract import Reading as Said
 from riffler.typeset.tesseract import read_all
 
@@ -33,36 +32,15 @@ def read_texts(
     Raises RifflerError where Tesseract is not installed.
     """
     texts = [layer for layer in texts_in_pixels(reading) if layer.address not in known]
-    places = [(layer, box) for layer in texts for box in columns_of(reading, layer)]
+    places = [(layer, box) for layer in texts for box in columns(reading, layer) or (None,)]
     if progress:
         progress("words in pixels", 0, len(texts))
     pixels = [pixels_of(reading, *place) for place in places]
     said: dict[str, list[Said]] = {}
     for (layer, _), answer in zip(places, read_all(pixels, language), strict=True):
         said.setdefault(layer.address, []).append(answer or Said((), ()))
-    told = {address: _text(columns) for address, columns in said.items()}
+    told = {address: _text(parts) for address, parts in said.items()}
     return {address: text for address, text in told.items() if text.text.strip()}
-
-
-def texts_in_pixels(reading: Reading) -> Iterator[Layer]:
-    """The layers that show text and say nothing, from the top of the page."""
-    texts = [
-        (box.y, box.x, layer)
-        for layer in reading.drawings()
-        if layer.words is None
-        and reading.mockup.shows(layer)
-        and reading.is_words(layer)
-        and (box := reading.box(layer))
-    ]
-    yield from (layer for _, _, layer in sorted(texts, key=lambda text: text[:2]))
-
-
-def columns_of(reading: Reading, layer: Layer) -> tuple[Box, ...]:
-    """The boxes of the parts of a text that wide gaps set apart; its own where there are none."""
-    lettering, box = reading.lettering(layer), reading.painted(layer)
-    if lettering is not None and len(lettering.columns) > 1:
-        return lettering.columns
-    return (box,) if box else ()
 
 
 def _text(columns: Sequence[Said]) -> SaidText:
