@@ -108,7 +108,10 @@ def test_pills_and_discs_cast_nothing_by_their_smooth_ends(
     style, box = found
     assert box == Box(4, 4, width, height)
     assert style.shadows == ()
-    assert near(style, 1) == pytest.approx([min(width, height) / 2] * 4, abs=0.8)
+    if width == height:
+        assert style.radii is None
+    else:
+        assert near(style, 1) == pytest.approx([min(width, height) / 2] * 4, abs=0.8)
 
 
 @pytest.mark.parametrize(

@@ -36,7 +36,8 @@ def _declared(style: Style, length: Say, line: Say) -> Iterator[tuple[str, str]]
         yield "background", _gradient(style)
     if style.border:
         yield "box-sizing", "border-box"
-        yield "border", f"{line(style.border.width)} solid {style.border.color}"
+        side = f"border-{style.border.side}" if style.border.side else "border"
+        yield side, f"{line(style.border.width)} solid {style.border.color}"
     if style.radii is None:
         yield "border-radius", "50%"
     elif any(length(radius) != "0" for radius in style.radii.listed):

@@ -20,7 +20,7 @@ from riffler.analyse.fill import ENOUGH, Filling, fill_of
 from riffler.analyse.gradient import stops_of
 from riffler.analyse.radial import radial_of
 from riffler.analyse.raster import worn
-from riffler.analyse.style import Border, Radii, Shadow, Style
+from riffler.analyse.style import SIDES, Border, Radii, Shadow, Style
 from riffler.analyse.sunken import Sunken, sunken_of
 from riffler.color import Pixels, hex_of, to_bytes
 from riffler.geometry import Box
@@ -81,6 +81,8 @@ def style_of(pixels: Pixels) -> tuple[Style, Box] | None:
     if shadows and most > 1 - WHOLE:
         radii = one_for_all(rounded_again(alpha, box, radii, shadows))
         style = replace(style, radii=radii)
+    if radii.is_one and box.width == box.height <= 2 * radii.top_left / NEARLY_HALF:
+        style = replace(style, radii=None)
     shadows = (*shadows, *style.shadows)
     return replace(style, shadows=tuple(_as_written(shadow, is_round) for shadow in shadows)), box
 
@@ -195,13 +197,13 @@ def _left_out(radius: float) -> int:
 
 def _rounded(shape: tuple[int, ...], radii: list[float]) -> Mask:
     """What lies well inside a rounded box of this size."""
-    height, width = shape
-    y, x = np.mgrid[0:height, 0:width] + 0.5
     inside = np.ones(shape, bool)
-    for radius, right, lower in zip(radii, (0, 1, 1, 0), (0, 0, 1, 1), strict=True):
-        off_x = radius - (width - x if right else x)
-        off_y = radius - (height - y if lower else y)
-        inside &= (off_x <= 0) | (off_y <= 0) | (np.hypot(off_x, off_y) < radius - 1)
+    turned = (inside, inside[:, ::-1], inside[::-1, ::-1], inside[::-1])
+    for radius, whole in zip(radii, turned, strict=True):
+        corner = whole[: int(np.ceil(radius)), : int(np.ceil(radius))]
+        off_y, off_x = (radius - 0.5 - np.arange(side) for side in corner.shape)
+        off = np.hypot(np.maximum(off_x, 0)[None], np.maximum(off_y, 0)[:, None])
+        corner &= (off_x <= 0)[None] | (off_y <= 0)[:, None] | (off < radius - 1)
     return inside
 
 
@@ -212,20 +214,9 @@ def _missing(radii: Radii, box: Box) -> float:
 
 
 def _border(own_pixels: Pixels, radii: Radii) -> Border | None:
-    """The line along all four edges, looked for between the corners."""
-    height, width = own_pixels.shape[:2]
-    clear = int(np.ceil(max(radii.listed))) + 4
-    depth = min(DEEPEST, height // 2, width // 2)
-    middle_y, middle_x = slice(clear, height - clear), slice(clear, width - clear)
-    if height - 2 * clear < 2 or width - 2 * clear < 2:
-        middle_y, middle_x = slice(height // 2, height // 2 + 1), slice(width // 2, width // 2 + 1)
-    sides = (
-        own_pixels[middle_y, :depth],
-        own_pixels[middle_y, ::-1][:, :depth],
-        own_pixels[:depth, middle_x].transpose(1, 0, 2),
-        own_pixels[::-1, middle_x][:depth].transpose(1, 0, 2),
-    )
-    widths = [_line(side) for side in sides]
+    """The line along all four edges."""
+    sides = sides_of(own_pixels, radii)
+    widths = [line_of(side) for side in sides]
     if any(width == 0 for width in widths) or max(widths) - min(widths) > 1:
         return None
     wide = int(np.median(widths))
@@ -233,12 +224,47 @@ def _border(own_pixels: Pixels, radii: Radii) -> Border | None:
     color = np.median(ring, axis=0)
     if np.abs(ring - color).max() > 4 / 255:
         return None
-    fitted = border_of([side[:, : min(depth, 2 * wide + 3)] for side in sides])
-    straight = to_bytes(color[None, None])[0, 0]
-    return Border(fitted.color if fitted else hex_of(straight), float(wide))
+    fitted = border_of([side[:, : min(side.shape[1], 2 * wide + 3)] for side in sides])
+    return Border(fitted.color if fitted else _hex(color), float(wide))
 
 
-def _line(side: Pixels) -> int:
+def _barred(own_pixels: Pixels, radii: Radii) -> Style | None:
+    """A box with a line along one of its sides, and nothing else in its fill."""
+    sides = sides_of(own_pixels, radii)
+    lines = [(at, wide) for at, side in enumerate(sides) if (wide := line_of(side))]
+    if len(lines) != 1:
+        return None
+    at, wide = lines[0]
+    height, width = own_pixels.shape[:2]
+    top, right, bottom, left = (wide if side == at else 0 for side in range(len(SIDES)))
+    fill = fill_of(own_pixels[top : height - bottom, left : width - right])
+    if fill.filling is Filling.MORE or len(fill.stops) > 2:
+        return None
+    color = _hex(np.median(sides[at][:, :wide].reshape(-1, 4), axis=0))
+    return Style(fill.stops, fill.angle, radii, Border(color, float(wide), SIDES[at]))
+
+
+def _hex(color: Alpha) -> str:
+    return hex_of(to_bytes(color[None, None])[0, 0])
+
+
+def sides_of(own_pixels: Pixels, radii: Radii) -> tuple[Pixels, Pixels, Pixels, Pixels]:
+    """Lines from each edge inwards, between the corners, in the order in which CSS names sides."""
+    height, width = own_pixels.shape[:2]
+    clear = int(np.ceil(max(radii.listed))) + 4
+    depth = min(DEEPEST, height // 2, width // 2)
+    middle_y, middle_x = slice(clear, height - clear), slice(clear, width - clear)
+    if height - 2 * clear < 2 or width - 2 * clear < 2:
+        middle_y, middle_x = slice(height // 2, height // 2 + 1), slice(width // 2, width // 2 + 1)
+    return (
+        own_pixels[:depth, middle_x].transpose(1, 0, 2),
+        own_pixels[middle_y, ::-1][:, :depth],
+        own_pixels[::-1, middle_x][:depth].transpose(1, 0, 2),
+        own_pixels[middle_y, :depth],
+    )
+
+
+def line_of(side: Pixels) -> int:
     """How many pixels from the edge inwards are of the edge's colour, before it jumps."""
     same = np.abs(side - np.median(side[:, :1], axis=0)).max(axis=(0, 2)) <= 3 / 255
     count = int(np.argmin(same)) if not same.all() else 0
@@ -255,19 +281,22 @@ def _filled(own_pixels: Pixels, radii: Radii, border: Border | None) -> Style | 
     inner = own_pixels[rim : height - rim, rim : width - rim].copy()
     if min(inner.shape[:2]) < 4:
         return None
+    if border is None and (barred := _barred(own_pixels, radii)):
+        return barred
     inner[~_rounded(inner.shape[:2], [max(0.0, radius - rim) for radius in radii.listed])] = 0
     fill = fill_of(inner)
-    if fill.filling is not Filling.MORE:
+    if fill.filling is not Filling.MORE and len(fill.stops) <= 2:
         return Style(fill.stops, fill.angle, radii, border)
     step = max(1, max(inner.shape[:2]) // ENOUGH)
     few = to_bytes(inner)[step // 2 :: step, step // 2 :: step]
     among = few[..., 3] >= few[..., 3].max() - 2
-    found_radial = radial_of(few, among)
+    found_radial = radial_of(few, among) if fill.filling is Filling.MORE else None
     if found_radial is not None:
         radial, bends = found_radial
         return Style(stops_of(bends), None, radii, border, radial=radial)
     sunken = _sunken(inner, Radii(*(max(0.0, value - rim) for value in radii.listed)))
-    fill = fill_of(sunken.fill) if sunken else fill
-    if sunken is None or fill.filling is Filling.MORE:
+    if sunken and (lit := fill_of(sunken.fill)).filling is not Filling.MORE:
+        return Style(lit.stops, lit.angle, radii, border, (sunken.shadow,))
+    if fill.filling is Filling.MORE:
         return None
-    return Style(fill.stops, fill.angle, radii, border, (sunken.shadow,))
+    return Style(fill.stops, fill.angle, radii, border)

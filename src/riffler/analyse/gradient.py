@@ -57,9 +57,19 @@ def places(height: int, width: int, angle: int) -> npt.NDArray[np.float64]:
     0 and 1 are where lines across the gradient meet the corners of the box; CSS Images 3, section
     3.1.
     """
+    return place_of(np.arange(width) + 0.5, np.arange(height) + 0.5, (width, height), angle)
+
+
+def place_of(
+    x: npt.NDArray[np.floating],
+    y: npt.NDArray[np.floating],
+    size: tuple[float, float],
+    angle: int,
+) -> npt.NDArray[np.float64]:
+    """The same at the crossings of columns and rows, counted from the corner of the box: (M, N)."""
     right, lower = math.sin(math.radians(angle)), -math.cos(math.radians(angle))
-    length = abs(width * right) + abs(height * lower)
-    across, down = np.arange(width) - (width - 1) / 2, np.arange(height) - (height - 1) / 2
+    length = abs(size[0] * right) + abs(size[1] * lower)
+    across, down = x - size[0] / 2, y - size[1] / 2
     return np.asarray((across * right + down[:, None] * lower) / length + 0.5)
 
 

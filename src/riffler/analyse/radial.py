@@ -20,6 +20,10 @@ EVEN = 3.0
 #: Rounds in which the shape of ellipses settles, rings that are told apart, and the fewest pixels.
 ROUNDS, RINGS, ENOUGH = 4, 160, 50
 
+#: The centre is looked for in every so many rows and columns, unless colours are so far off in the
+#: mean where the steepest ways meet: those of photographs are.
+COARSE, HOPELESS = 2, 40.0
+
 #: The first and the last step in which a better centre is looked for, in shares of the box.
 FIRST, LAST = 0.04, 0.002
 
@@ -48,11 +52,14 @@ def _settled(values: Values, mask: Mask, start: Radial) -> tuple[float, Radial]:
 
     Going the way that is better, in steps that get smaller: Hooke and Jeeves, 1961.
     """
-    best, step = (_uneven(values, mask, start), start), FIRST
+    few, among = values[::COARSE, ::COARSE], mask[::COARSE, ::COARSE]
+    best, step = (_uneven(few, among, start), start), FIRST
+    if best[0] > HOPELESS:
+        return best
     while step > LAST:
         ways = ((step, 0.0), (-step, 0.0), (0.0, step), (0.0, -step))
         tried = [
-            (_uneven(values, mask, near), near)
+            (_uneven(few, among, near), near)
             for near in (replace(best[1], x=best[1].x + x, y=best[1].y + y) for x, y in ways)
         ]
         better = min(tried, key=lambda pair: pair[0])
@@ -61,7 +68,7 @@ def _settled(values: Values, mask: Mask, start: Radial) -> tuple[float, Radial]:
         else:
             step /= 2
     whole = replace(best[1], x=round(best[1].x, 2), y=round(best[1].y, 2))
-    uneven = _uneven(values, mask, whole)
+    uneven = _uneven(few, among, whole)
     return (uneven, whole) if uneven <= 1.1 * best[0] + 0.05 else best
 
 
@@ -72,13 +79,23 @@ def _uneven(values: Values, mask: Mask, radial: Radial) -> float:
 
 def distances(height: int, width: int, radial: Radial) -> Floats:
     """How far out each pixel's middle lies, (H, W): 1 on the ring through the farthest corner."""
+    return distance_of(np.arange(width) + 0.5, np.arange(height) + 0.5, (width, height), radial)
+
+
+def distance_of(
+    x: npt.NDArray[np.floating],
+    y: npt.NDArray[np.floating],
+    size: tuple[float, float],
+    radial: Radial,
+) -> Floats:
+    """The same at the crossings of columns and rows, counted from the corner of the box: (M, N)."""
+    width, height = size
     across, down = _radii(height, width, radial)
-    x = (np.arange(width) + 0.5 - radial.x * width) / across
-    y = (np.arange(height) + 0.5 - radial.y * height) / down
-    return np.asarray(np.hypot(x[None], y[:, None]))
+    off_x, off_y = (x - radial.x * width) / across, (y - radial.y * height) / down
+    return np.asarray(np.hypot(off_x[None], off_y[:, None]))
 
 
-def _radii(height: int, width: int, radial: Radial) -> tuple[float, float]:
+def _radii(height: float, width: float, radial: Radial) -> tuple[float, float]:
     """Of the ending shape: a circle, or an ellipse shaped as the one to the farthest sides."""
     far_x = max(radial.x, 1 - radial.x) * width
     far_y = max(radial.y, 1 - radial.y) * height

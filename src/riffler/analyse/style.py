@@ -45,12 +45,25 @@ class Radii:
 SQUARE = Radii()
 
 
+#: The sides of a box, in the order in which CSS names them.
+SIDES = ("top", "right", "bottom", "left")
+
+
 @dataclass(frozen=True)
 class Border:
-    """A line of one colour all along the edge, inside it."""
+    """A line of one colour all along the edge, inside it; `side` is the one that has it alone."""
 
     color: str
     width: float
+    side: str | None = None
+
+    @property
+    def widths(self) -> tuple[float, float, float, float]:
+        """Of each side, in the order in which CSS names them."""
+        top, right, bottom, left = (
+            self.width if self.side in (None, side) else 0.0 for side in SIDES
+        )
+        return top, right, bottom, left
 
 
 @dataclass(frozen=True)

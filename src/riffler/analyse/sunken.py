@@ -24,7 +24,8 @@ NEAR, BETWEEN = 26, 8
 #: How far a fit may be off, in the mean, and the least that a shadow changes, both in 0..1.
 GOOD, LEAST = 1.1 / 255, 5 / 255
 
-#: Offsets and deviations, as shares of the reach, that a fit begins with.
+#: Offsets and deviations, as shares of the reach, that a fit may begin with, and how many do.
+TRIED = 2
 _STARTS = ((0.0, 0.0, 0.4), (0.4, 0.4, 0.35), (-0.4, -0.4, 0.35), (0.0, 0.5, 0.4), (0.0, -0.5, 0.4))
 
 
@@ -110,8 +111,11 @@ def _best(
     reach = _reach(few, among)
     low, high = np.array([-60.0, -60, SHARPEST, -10]), np.array([60.0, 60, 60, 60])
     best: tuple[float, Floats] | None = None
-    for across, down, blur in _STARTS:
-        start = np.array([across * reach, down * reach, max(0.6, blur * reach), 0.0])
+    starts = [
+        np.array([across * reach, down * reach, max(0.6, blur * reach), 0.0])
+        for across, down, blur in _STARTS
+    ]
+    for start in sorted(starts, key=lambda start: float(np.square(left(start)).sum()))[:TRIED]:
         solution = least_squares(
             left,
             start,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
-from riffler.analyse.style import Border, Radii, Style
+from riffler.analyse.style import SIDES, Border, Radii, Style
 from riffler.analyse.thumbnails import content
 from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
@@ -152,6 +152,8 @@ def _corners(radii: Iterable[float]) -> str:
 
 def _of_border(border: Border | None, box: SeenBox, least: float) -> Iterator[Difference]:
     width, color = max(box.borders, key=lambda pair: pair[0])
+    if border and border.side:
+        width, color = box.borders[SIDES.index(border.side)]
     if abs((border.width if border else 0) - width) > BORDER:
         text = f"{px(border.width)} {border.color}" if border else "none"
         yield Difference(Fault.BORDER, text, f"{px(width)} {color}" if width else "none")

@@ -69,7 +69,7 @@ class Flow:
     def _field(self, element: Element, area: Area, top: float) -> float:
         setting = area.parts[0].setting
         assert setting is not None
-        border = area.ground.border.width if area.ground and area.ground.border else 0
+        border = area.ground.border.widths[3] if area.ground and area.ground.border else 0
         element.css["width"] = "100%"
         element.css["height"] = self.say(snapped(area.box.height))
         left = snapped(setting.box.x - area.box.x - border)

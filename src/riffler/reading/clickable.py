@@ -97,7 +97,8 @@ def _walk(
     for layer in layers:
         if not layer.visible or layer.address in taken:
             continue
-        if clickable := _named_or_shaped(reading, layer):
+        clickable = _named_or_shaped(reading, layer)
+        if clickable and not _is_decoration(reading, clickable, parent):
             clickables.clickables.append(clickable)
         elif layer.is_group and not is_drawing(layer):
             _walk(reading, layer, layer.children, clickables)
@@ -117,6 +118,22 @@ def _named_or_shaped(reading: Reading, layer: Layer) -> Clickable | None:
         if box and (_is_button(reading, layer, box) or (named and _is_drawn(reading, layer))):
             return Clickable(layer, "button", box)
     return None
+
+
+def _is_decoration(reading: Reading, clickable: Clickable, parent: Layer | None) -> bool:
+    """Whether it is a sign on a plate above or beside the words that it belongs to."""
+    layer = clickable.layer
+    if clickable.kind != "button" or parent is None or not layer.is_group:
+        return False
+    if layer_names.means(layer, layer_names.BUTTON | layer_names.LINK):
+        return False
+    box = reading.extent(layer)
+    if any(map(reading.is_words, drawings([layer]))) or box is None:
+        return False
+    if _has_another_state(reading, layer, box):
+        return False
+    beside = (part for part in parent.children if part.visible and part is not layer)
+    return any(all(map(reading.is_words, drawings([part]))) for part in beside)
 
 
 def _button_box(reading: Reading, layer: Layer) -> Box | None:

@@ -6,6 +6,7 @@ from dataclasses import replace
 
 import numpy as np
 
+from riffler.analyse.drawn import NEARLY_HALF
 from riffler.analyse.exact_edges import border_of, corner_radius
 from riffler.analyse.style import Radii, Style
 from riffler.color import Pixels
@@ -32,13 +33,19 @@ def measured(renderer: Renderer, layer: Layer, style: Style, density: float) -> 
     border = border_of([_profile(renderer, box, depth, shown, turn) for turn in range(4)])
     if border is not None and border.width > depth / 2:
         border = None
-    return replace(style, radii=_evened(radii), border=border)
+    return replace(style, radii=_rounded(_evened(radii), box), border=border)
 
 
 def _evened(radii: Radii) -> Radii:
     """One radius where all four are nearly the same."""
     listed = np.array(radii.listed)
     return Radii(*[float(listed.mean())] * 4) if np.ptp(listed) <= 1 else radii
+
+
+def _rounded(radii: Radii, box: Box) -> Radii:
+    """A pill's radius is half of its shorter side, which no pixel shows exactly."""
+    half = min(box.width, box.height) / 2
+    return Radii(*[half] * 4) if radii.is_one and radii.top_left >= NEARLY_HALF * half else radii
 
 
 def _corners(renderer: Renderer, box: Box, side: int, shown: frozenset[str]) -> list[Pixels]:

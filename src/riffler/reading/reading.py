@@ -6,19 +6,17 @@ import math
 from collections.abc import Iterator
 from dataclasses import replace
 
-from riffler.analyse.fading import fading_of
 from riffler.analyse.fill import Fill, Filling, colors_in, fill_of
-from riffler.analyse.frame import frame_of
 from riffler.analyse.lettering import Lettering, lettering_of, sign_of
 from riffler.analyse.outline import Outline, OutlineShape, outline_of
-from riffler.analyse.stamped import stamped_of
 from riffler.analyse.style import Stop, Style
-from riffler.color import Pixels, empty, is_opaque
-from riffler.geometry import Box, Rect, union
+from riffler.color import Pixels, empty
+from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, LayerKind, LayerText, Mockup, drawings, is_drawing
 from riffler.reading import tiling
 from riffler.reading.exact import measured
 from riffler.reading.judgement import Becomes, Evidence, Judgement
+from riffler.reading.panes import held, pane_of
 from riffler.reading.short_words import HIGHEST, short_word
 from riffler.reading.style_fit import VEIL, by_hand, fitted
 from riffler.reading.vectors import declared
@@ -27,9 +25,6 @@ from riffler.render.sampling import sample, thinned
 
 #: Different colours, as a share of the pixels looked at, from which a picture is a photo.
 PHOTO = 0.03
-
-#: Layers of more pixels are not looked at closely for a thin border.
-FRAMED = 2_000_000
 
 #: The piece of a layer, in pixels, in which letters are looked for.
 PIECE_WIDTH, PIECE_HEIGHT = 1600, 700
@@ -201,37 +196,39 @@ class Reading:
         fill = fill_of(pixels, rim)
         if style := _style(layer, outline, fill):
             style = measured(self.renderer, layer, style.scaled(step), self.density)
-            return _css(self._as_cast(layer, style))
-        if outline.shape is OutlineShape.ODD and (frame := self._frame(box, shown, pixels)):
-            return _css(replace(frame, opacity=layer.opacity, blend=layer.blend))
-        if not layer.is_group and (stamped := stamped_of(pixels)):
-            style, plate = stamped
-            self._plates[layer.address] = Rect.of(plate).scaled(step).outward().moved(box.x, box.y)
-            return _css(replace(style.scaled(step), opacity=layer.opacity, blend=layer.blend))
-        if not is_opaque(pixels) and (fading := fading_of(pixels)):
-            if step > 1:  # corners want every pixel
-                fading = fading_of(self.renderer.render(box, 1.0, shown)) or fading.scaled(step)
-            return _css(replace(fading, opacity=layer.opacity, blend=layer.blend))
+            style = by_hand(self._as_cast(layer, style), self.density)
+            if held(self.renderer, layer, style):
+                return _css(style)
+        if self._is_plain(outline, fill, pixels) and (exact := self.fitted(layer)):
+            return _css(by_hand(exact, self.density))
+        if pane := pane_of(self.renderer, layer, box, pixels, outline):
+            style, plate = pane
+            if plate:
+                self._plates[layer.address] = plate
+            style = by_hand(style, self.density)
+            return _css(replace(style, opacity=layer.opacity, blend=layer.blend))
         tile = None
         if outline.shape is OutlineShape.RECTANGLE:
             tile = tiling.tile(self.renderer, box, shown, pixels, self.density)
         return tile or _picture(layer, pixels, outline, fill)
 
-    def _frame(self, box: Box, shown: frozenset[str], pixels: Pixels) -> Style | None:
-        """The border that is all of a layer, in mockup pixels; thin lines want every pixel."""
-        step = box.width / pixels.shape[1]
-        if (frame := frame_of(pixels)) or step == 1 or box.area > FRAMED:
-            return frame and frame.scaled(step)
-        return frame_of(self.renderer.render(box, 1.0, shown))
+    @staticmethod
+    def _is_plain(outline: Outline, fill: Fill, pixels: Pixels) -> bool:
+        """Whether it may be a box after all, which takes some time to tell."""
+        if fill.filling is not Filling.MORE:
+            return True
+        return outline.shape is not OutlineShape.ODD and colors_in(pixels) < PHOTO
 
     def fitted(self, layer: Layer) -> Style | None:
         """The style that all pixels of a layer show, fitted once for layers painted alike.
 
-        None for what no style sheet draws; lengths are mockup pixels.
+        None for what no style sheet draws again, by hand; lengths are mockup pixels.
         """
         paint = (self.renderer.essence(layer.address), layer.opacity, layer.blend)
         if paint not in self._fitted:
-            self._fitted[paint] = fitted(self.renderer, layer, self.painted(layer))
+            style = fitted(self.renderer, layer, self.painted(layer))
+            is_so = style and held(self.renderer, layer, by_hand(style, self.density))
+            self._fitted[paint] = style if is_so else None
         return self._fitted[paint]
 
     def _as_cast(self, layer: Layer, style: Style) -> Style:

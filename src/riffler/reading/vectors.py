@@ -235,7 +235,7 @@ class _Declared:
 def _shadow(said: DropShadow) -> Shadow:
     """As CSS says it, whose blur is twice the deviation; Backgrounds and Borders 3, section 6.1."""
     color = f"{_opaque(said.color)}{round(255 * said.alpha):02x}"
-    return Shadow(said.x, said.y, 2 * said.deviation, color, said.spread)
+    return Shadow(said.x, said.y, 2 * said.deviation, color, said.spread, said.is_inner)
 
 
 def _stops(gradient: etree._Element) -> list[etree._Element]:

@@ -50,11 +50,14 @@ def _style(style: Style, density: float) -> str:
         radii = style.radii.listed[:1] if style.radii.is_one else style.radii.listed
         texts.append(f"rounded {' '.join(_length(radius / density) for radius in radii)} px")
     if style.border is not None:
-        texts.append(f"border {_length(style.border.width / density)} px {style.border.color}")
+        place = f" {style.border.side}" if style.border.side else ""
+        width = _length(style.border.width / density)
+        texts.append(f"border{place} {width} px {style.border.color}")
     for shadow in style.shadows:
         lengths = [shadow.x, shadow.y, shadow.blur, *([shadow.spread] if shadow.spread else [])]
         places = " ".join(_length(length / density) for length in lengths)
-        texts.append(f"shadow {places} px {shadow.color}")
+        kind = "inner shadow" if shadow.is_inner else "shadow"
+        texts.append(f"{kind} {places} px {shadow.color}")
     if style.opacity < 1:
         texts.append(f"opacity {style.opacity:.2g}")
     if style.blend != "normal":

@@ -1,4 +1,4 @@
-"""A filter that only lays soft shadows under a shape -> the shadows, and how far they reach."""
+"""A filter that only lays soft shadows under or into a shape -> the shadows, their reach."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ import math
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from enum import Enum, auto
 from statistics import NormalDist
 
 import tinycss2
@@ -32,7 +33,8 @@ _REGION = {"x": "-10%", "y": "-10%", "width": "120%", "height": "120%"}
 class DropShadow:
     """A copy of the outline: moved, `spread` larger on each side, blurred, in one colour.
 
-    Lengths are the element's own; `region` is what the filter draws in.
+    Lengths are the element's own; `region` is what the filter draws in. One that `is_inner` is of
+    all that lies outside of the copy, and falls on the shape.
     """
 
     x: float
@@ -43,12 +45,15 @@ class DropShadow:
     alpha: float
     region: tuple[str, str, str, str]
     is_share: bool
+    is_inner: bool = False
 
     def reach(self, edges: Edges, faintest: float) -> Edges:
         """How far a box and its shadow are seen, where less than `faintest` of a colour is nothing.
 
         Raises UnmeasuredError for a box that is small beside the blur.
         """
+        if self.is_inner:
+            return edges
         left, top, right, bottom = edges
         far = self.spread
         if self.deviation:
@@ -87,25 +92,51 @@ def drop_shadows(document: SvgDocument, element: etree._Element) -> tuple[DropSh
     return _Filter(known_element).shadows()
 
 
+class _Of(Enum):
+    """What of a copy of the outline a step holds."""
+
+    COPY = auto()
+    OUTSIDE = auto()
+    """All but the copy."""
+    INSIDE = auto()
+    """Of all but the copy, what falls on the shape."""
+
+
 @dataclass(frozen=True)
 class _Painted:
     """What a step of a filter gives: a copy of the outline, the shape itself, or a flood.
 
-    `shadows` lie below, from the bottom; `is_shape` says that the shape is on top of them.
+    `shadows` lie below and above the shape, from the bottom; `is_shape` says that it is there.
     """
 
     x: float = 0.0
     y: float = 0.0
     deviation: float = 0.0
     spread: float = 0.0
+    of: _Of = _Of.COPY
     ink: tuple[str, float] | None = None
     shadows: tuple[DropShadow, ...] = ()
     is_shape: bool = False
 
     @property
     def is_outline(self) -> bool:
-        """Whether it is a copy of the outline and nothing else."""
+        """Whether it is made of a copy of the outline and of nothing else."""
         return self.ink is None and not self.shadows
+
+    def casts(self, *, is_inner: bool) -> bool:
+        """Whether it is shadows and nothing else, all of which fall into the shape, or none."""
+        is_so = all(shadow.is_inner == is_inner for shadow in self.shadows)
+        return bool(self.shadows) and self.of is _Of.COPY and is_so
+
+    @property
+    def is_nothing(self) -> bool:
+        """Whether it is a flood that can't be seen."""
+        return self.ink is not None and self.ink[1] == 0
+
+    @property
+    def is_source(self) -> bool:
+        """Whether it is the outline where it was, with nothing done to it."""
+        return replace(self, is_shape=False) == _Painted()
 
 
 class _Filter:
@@ -124,7 +155,7 @@ class _Filter:
         self._last = self._known["SourceGraphic"]
 
     def shadows(self) -> tuple[DropShadow, ...]:
-        """All that lie under the shape. Raises UnmeasuredError where more is done."""
+        """All of the shape, the topmost first. Raises UnmeasuredError where more is done."""
         for step in self._steps:
             self._last = self._taken(step)
             if result := step.get("result"):
@@ -135,7 +166,7 @@ class _Filter:
 
     def _taken(self, step: etree._Element) -> _Painted:
         match local_name(step):
-            case "feMorphology":
+            case "feMorphology" if self._input(step).of is _Of.COPY:
                 spread = number(step.get("radius"), 0.0)
                 if step.get("operator", "erode") == "erode":
                     spread = -spread
@@ -147,8 +178,14 @@ class _Filter:
                 return replace(self._outline(step), x=x, y=y)
             case "feFlood":
                 return _Painted(ink=_ink(step))
-            case "feComposite" if step.get("operator") == "in":
-                return self._inked(self._input(step), self._input(step, "in2"))
+            case "feComponentTransfer" if _turns_alpha(step):
+                return replace(self._outline(step), of=_Of.OUTSIDE)
+            case "feColorMatrix":
+                return self._colored(step)
+            case "feComposite":
+                return self._composed(step, self._input(step), self._input(step, "in2"))
+            case "feBlend" if step.get("mode", "normal") == "normal":
+                return self._merged([self._input(step, "in2"), self._input(step)])
             case "feDropShadow":
                 deviation = number(step.get("stdDeviation"), 2.0)
                 outline = _Painted(*_offset(step), deviation)
@@ -173,33 +210,101 @@ class _Filter:
         """
         source = self._input(step)
         done = {"feMorphology": source.spread, "feGaussianBlur": source.deviation}
-        if not source.is_outline or done.get(local_name(step)):
+        if not source.is_outline or source.of is _Of.INSIDE or done.get(local_name(step)):
             raise UnmeasuredError
         return replace(source, is_shape=False)
+
+    def _colored(self, step: etree._Element) -> _Painted:
+        """A copy in one colour, or one whose alpha is only made harder."""
+        source, ink = self._input(step), _one_ink(step)
+        if not source.is_outline:
+            raise UnmeasuredError
+        return replace(source, is_shape=False) if ink[1] > 1 else self._painted(ink, source)
+
+    def _composed(self, step: etree._Element, upper: _Painted, lower: _Painted) -> _Painted:
+        match step.get("operator", "over"):
+            case "in" if lower.is_source and (upper.is_outline or upper.shadows):
+                return self._clipped(upper)
+            case "in":
+                return self._inked(upper, lower)
+            case "out":
+                return self._cut_out(upper, lower)
+            case "arithmetic" if _subtracts(step):
+                return self._cut_out(lower, upper)
+            case "atop" if lower.is_shape and upper.shadows:
+                return self._merged([lower, self._clipped(upper)])
+            case "over":
+                return self._merged([lower, upper])
+        raise UnmeasuredError
+
+    def _clipped(self, upper: _Painted) -> _Painted:
+        """What falls on the shape of all outside of a copy."""
+        if upper.of is not _Of.OUTSIDE:
+            raise UnmeasuredError
+        inner = tuple(_as_inner(shadow) for shadow in upper.shadows)
+        return _Painted(shadows=inner) if inner else replace(upper, of=_Of.INSIDE)
+
+    def _cut_out(self, upper: _Painted, lower: _Painted) -> _Painted:
+        """What is left of one thing where a copy of the outline is not."""
+        if not lower.is_outline or lower.of is not _Of.COPY:
+            raise UnmeasuredError
+        if lower.is_source and upper.is_outline and upper.of is _Of.COPY:
+            return replace(upper, is_shape=False)  # the shape covers the rest
+        if upper.is_source:
+            return replace(lower, of=_Of.INSIDE, is_shape=False)
+        return self._inked(upper, replace(lower, of=_Of.OUTSIDE))
 
     def _inked(self, flood: _Painted, outline: _Painted) -> _Painted:
         if flood.ink is None or not outline.is_outline:
             raise UnmeasuredError
-        shadow = DropShadow(
-            outline.x,
-            outline.y,
-            outline.deviation,
-            outline.spread,
-            *flood.ink,
-            self._region,
-            self._is_share,
-        )
-        return _Painted(shadows=(shadow,))
+        return self._painted(flood.ink, outline)
+
+    def _painted(self, ink: tuple[str, float], outline: _Painted) -> _Painted:
+        place = outline.x, outline.y, outline.deviation, outline.spread
+        shadow = DropShadow(*place, *ink, self._region, self._is_share)
+        if outline.of is _Of.OUTSIDE:
+            return _Painted(of=_Of.OUTSIDE, shadows=(shadow,))
+        return _Painted(shadows=(_as_inner(shadow) if outline.of is _Of.INSIDE else shadow,))
 
     def _merged(self, layers: Sequence[_Painted]) -> _Painted:
-        """Shadows under the shape, which is the topmost, and there once."""
-        *below, top = layers
-        if not top.is_shape or top.shadows:  # a shadow of a shadow is none of the shape
-            raise UnmeasuredError
-        if any(layer.is_shape or not layer.shadows for layer in below):
-            raise UnmeasuredError
-        shadows = (shadow for layer in below for shadow in layer.shadows)
-        return _Painted(shadows=tuple(shadows), is_shape=True)
+        """Shadows under the shape, which is there once, and such as fall into it above."""
+        result = _Painted()
+        for layer in layers:
+            if layer.is_nothing:
+                continue
+            if layer.is_shape and (result.is_shape or (result.shadows and layer.shadows)):
+                raise UnmeasuredError  # a shadow of a shadow is none of the shape
+            if not layer.is_shape and not layer.casts(is_inner=result.is_shape):
+                raise UnmeasuredError
+            shadows = (*result.shadows, *layer.shadows)
+            result = _Painted(shadows=shadows, is_shape=result.is_shape or layer.is_shape)
+        return result
+
+
+def _as_inner(shadow: DropShadow) -> DropShadow:
+    """Of all outside of the copy: the smaller that is, the farther the shadow is spread."""
+    return replace(shadow, spread=-shadow.spread, is_inner=True)
+
+
+def _turns_alpha(step: etree._Element) -> bool:
+    """Whether what was clear becomes opaque, and the other way round."""
+    functions = {local_name(part): part for part in step if isinstance(part.tag, str)}
+    alpha = functions.get("feFuncA")
+    return alpha is not None and (alpha.get("tableValues") or "").split() == ["1", "0"]
+
+
+def _subtracts(step: etree._Element) -> bool:
+    """Whether the first input is taken from the second."""
+    return [number(step.get(f"k{n}"), 0.0) for n in range(1, 5)] == [0.0, -1.0, 1.0, 0.0]
+
+
+def _one_ink(step: etree._Element) -> tuple[str, float]:
+    """The colour and the opacity that a matrix gives all that is there, whatever it was."""
+    values = [number(value) for value in re.split(r"[\s,]+", (step.get("values") or "").strip())]
+    if len(values) != 20 or any(values[n] for n in range(20) if n not in (4, 9, 14, 18)):
+        raise UnmeasuredError
+    red, green, blue = (round(255 * min(1.0, max(0.0, values[n]))) for n in (4, 9, 14))
+    return f"#{red:02x}{green:02x}{blue:02x}", values[18]
 
 
 def _offset(step: etree._Element) -> tuple[float, float]:
