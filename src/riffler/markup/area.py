@@ -46,7 +46,8 @@ class Area:
 
     `ground` is what CSS draws of it, `piece` what a slice does. `layers` are addresses. `link` is
     where it leads, as a cutlist says it; `states` are grounds by state. A list has its members as
-    `parts` and lies in `columns`, the next `pitch` to the right; a pile has what lies lowest first.
+    `parts` and lies in `columns`, the next `pitch` to the right, `is_centred` when their words are;
+    a pile has what lies lowest first. What `is_pinned` sits in a corner, out of the flow.
     """
 
     shape: Shape
@@ -61,6 +62,8 @@ class Area:
     states: Mapping[str, Style] = field(default_factory=dict)
     columns: int = 1
     pitch: float = 0.0
+    is_centred: bool = False
+    is_pinned: bool = False
 
     @property
     def is_frame(self) -> bool:

@@ -8,6 +8,8 @@ from dataclasses import replace
 from riffler.analyse.style import Style
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
+from riffler.markup.corners import with_badges
+from riffler.markup.evening import evened
 from riffler.markup.pieces import PICTURED, Pieces, Shown
 from riffler.markup.setting import Setting
 from riffler.mockup.model import Layer, drawings
@@ -142,7 +144,8 @@ class Areas:
         rows = len({round(area.box.y / 4) for area in areas}) if across and down else 1
         columns = 1 if down and not across else -(-len(areas) // rows)
         pitch = across / self._reading.density if columns > 1 else 0.0
-        return Area(Shape.LIST, box, part.kind, parts=tuple(areas), columns=columns, pitch=pitch)
+        parts = tuple(map(with_badges, areas))
+        return evened(Area(Shape.LIST, box, part.kind, parts=parts, columns=columns, pitch=pitch))
 
     def _states(self, part: PagePart, siblings: Sequence[PagePart]) -> States:
         """What else it looks like, by layers."""

@@ -79,7 +79,7 @@ class Flow:
     def _stack(self, element: Element, edges: Edges, top: float, member: Member) -> float:
         """Things under one another."""
         area = element.space
-        children = element.inner
+        children = [child for child in element.inner if not area_of(child).is_pinned]
         if element.label is not None:
             return self._label(element, area, element.label, (edges, top))
         border = border_of(area)
@@ -116,7 +116,23 @@ class Flow:
                 element.narrow["min-height"] = "0"
                 below = max(above, 16.0)
         self.places.pad(element, above, below)
+        self._pin(element, area)
         return bottom
+
+    def _pin(self, element: Element, area: Area) -> None:
+        """Put what sits in a corner there, at its own size."""
+        border = border_of(area)
+        for child in element.inner:
+            pinned = area_of(child)
+            if pinned.is_pinned:
+                element.css["position"] = "relative"
+                child.css |= {
+                    "position": "absolute",
+                    "top": self.say(snapped(pinned.box.y - area.box.y - border)),
+                    "right": self.say(snapped(area.box.right - pinned.box.right - border)),
+                    "width": "max-content",
+                }
+                self.lay(child.laid, Edges(pinned.box.x, pinned.box.right), pinned.box.y)
 
     def _label(
         self, element: Element, area: Area, label: Setting, begin: tuple[Edges, float]

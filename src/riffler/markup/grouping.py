@@ -20,6 +20,9 @@ FEWEST, FEWEST_FILLED = 3, 2
 #: How many different things may come in turns.
 LONGEST_TURN = 3
 
+#: By how much pictures in one row may differ in width, as a part of it.
+REST = 0.04
+
 #: Between things alike there is less than this, in CSS pixels.
 APART = 120
 
@@ -77,12 +80,21 @@ def _runs(parts: Sequence[Area]) -> Iterator[list[Area]]:
     """Neighbours that look alike and stand as near to one another."""
     run: list[Area] = []
     for part in parts:
-        if run and (signature(part) != signature(run[0]) or _is_apart(run, part)):
+        if run and (not _are_alike(part, run[0]) or _is_apart(run, part)):
             yield run
             run = []
         run.append(part)
     if run:
         yield run
+
+
+def _are_alike(part: Area, first: Area) -> bool:
+    """Whether two neighbours look alike; of pictures in a row the last may take what is left."""
+    if part.shape is Shape.PICTURE is first.shape:
+        width = max(part.box.width, first.box.width)
+        is_as_wide = abs(part.box.width - first.box.width) <= REST * width
+        return is_as_wide and part.box.y == first.box.y and part.box.height == first.box.height
+    return signature(part) == signature(first)
 
 
 def _is_apart(run: Sequence[Area], part: Area) -> bool:

@@ -9,12 +9,22 @@ from itertools import pairwise
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
+from riffler.markup.evening import at_pitch
 from riffler.markup.extents import Member, area_of, has_ground
 from riffler.markup.laying import Laying
 from riffler.markup.places import SPARE, Edges, is_grid
 
+#: Room on both sides of centred words before their columns fall, in CSS pixels.
+BESIDE = 16
+
 #: What is nearer than this is at the same place, in CSS pixels.
 NEAR = 1.5
+
+
+def _is_strip(area: Area) -> bool:
+    """Whether a list is one row of pictures and nothing else."""
+    are_pictures = all(part.shape is Shape.PICTURE and part.piece for part in area.parts)
+    return are_pictures and area.columns == len(area.parts)
 
 
 class Lists:
@@ -35,7 +45,9 @@ class Lists:
         is_even = max(widths) - min(widths) <= 2 * NEAR and boxes[0].width > 60
         if all(item.laid.area is not None and item.laid.area.shape is Shape.BOX for item in items):
             return self._bars(element, items, top)
-        gap = self._grid(element, area, boxes)
+        if self._flow.places.is_whole(edges) and _is_strip(area):
+            return self._strip(element, items, boxes, top)
+        gap = self._grid(element, area, boxes, edges)
         if area.pitch > 0 and gap != snapped(boxes[1].x - boxes[0].right):
             boxes = [replace(box, width=area.pitch - gap) for box in boxes]
         self._gaps(element, boxes, gap)
@@ -43,23 +55,29 @@ class Lists:
         for item, box in zip(items, boxes, strict=True):
             member = Member(has_height=has_ground(area_of(item)))
             self._width_of(item, is_even=is_even)
+            self._lower(item, box, boxes)
             height = self._flow.lay(
                 item.laid, Edges(box.x, box.right), box.y - area.box.y + top, member
             )
             bottom = max(bottom, height)
         return max(bottom, top + area.box.height)
 
-    def _grid(self, element: Element, area: Area, boxes: Sequence[Rect]) -> float:
+    def _grid(self, element: Element, area: Area, boxes: Sequence[Rect], edges: Edges) -> float:
         """How things stand beside one another; the gap that is between them."""
         widths = [box.width for box in boxes]
+        if area.is_centred:
+            inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
+            least = self._say(round(min(widths[0], inner + 2 * BESIDE)))
+            element.css |= {
+                "display": "grid",
+                "grid-template-columns": f"repeat(auto-fit, minmax(min(100%, {least}), 1fr))",
+            }
+            return 0.0
         if is_grid(area):
             least = self._say(int(min(widths)) - 1)
             tracks = f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))"
-        elif area.pitch > 0 and area.columns * 2 <= len(boxes):
-            gap = max(0.0, snapped(area.pitch - snapped(max(widths)) - SPARE))
-            tracks = f"repeat(auto-fill, {self._say(snapped(area.pitch - gap))})"
-            element.css |= {"display": "grid", "grid-template-columns": tracks}
-            return gap
+        elif area.pitch > 0 and (area.columns * 2 <= len(boxes) or at_pitch(area)):
+            return self._pitched(element, area, max(widths), edges)
         else:
             element.css |= {"display": "flex", "flex-wrap": "wrap"}
             row = [box for box in boxes if abs(box.y - boxes[0].y) < box.height / 2]
@@ -67,6 +85,42 @@ class Lists:
             return snapped(sum(gaps) / len(gaps)) if gaps else 0.0
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         return snapped(boxes[1].x - boxes[0].right)
+
+    def _lower(self, item: Element, box: Rect, boxes: Sequence[Rect]) -> None:
+        """Keep a thing as far below the highest of its row as it is."""
+        row = [other.y for other in boxes if other.y < box.bottom and box.y < other.bottom]
+        lower = snapped(box.y - min(row))
+        if lower >= 1:
+            item.css["margin-top"] = self._say(lower)
+            item.narrow["margin-top"] = "0"
+
+    def _strip(
+        self, element: Element, items: Sequence[Element], boxes: Sequence[Rect], top: float
+    ) -> float:
+        """Pictures from edge to edge, which share the width as they do in the mockup."""
+        gap = max(0.0, snapped(boxes[1].x - boxes[0].right))
+        tracks = " ".join(f"minmax(0, {snapped(box.width):g}fr)" for box in boxes)
+        if len({snapped(box.width) for box in boxes}) == 1:
+            tracks = f"repeat({len(boxes)}, minmax(0, 1fr))"
+        element.css |= {"display": "grid", "grid-template-columns": tracks}
+        element.narrow["grid-template-columns"] = "repeat(2, minmax(0, 1fr))"
+        if gap:
+            element.css["gap"] = self._say(gap)
+        for item in items:
+            item.laid.css |= {"width": "100%", "height": "100%", "object-fit": "cover"}
+        return top + max(box.height for box in boxes)
+
+    def _pitched(self, element: Element, area: Area, widest: float, edges: Edges) -> float:
+        """Columns of one width that begin at equal steps; the gap between them."""
+        gap = max(0.0, snapped(area.pitch - snapped(widest) - SPARE))
+        width = snapped(area.pitch - gap)
+        has_room = edges.width >= area.columns * width + (area.columns - 1) * gap
+        wrapped = f"repeat(auto-fill, {self._say(width)})"
+        tracks = wrapped if has_room else f"repeat({area.columns}, {self._say(width)})"
+        element.css |= {"display": "grid", "grid-template-columns": tracks}
+        if not has_room:
+            element.narrow["grid-template-columns"] = wrapped
+        return gap
 
     def _gaps(self, element: Element, boxes: Sequence[Rect], gap: float) -> None:
         """Gaps across and down."""

@@ -118,6 +118,8 @@ class Rows:
             child.css["flex"] = "1"
         elif area.shape is Shape.BOX:
             child.css |= {"flex": "none", "width": width}
+        elif area.shape is Shape.LIST and area.columns > 1:
+            child.css["flex"] = f"0 1 {width}"
         elif hugs(area):
             child.laid.css["width"] = "fit-content"
         elif area.setting is not None or area.is_frame:

@@ -9,10 +9,11 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
-from itertools import pairwise
+from itertools import pairwise, takewhile
 from typing import TypeAlias
 
 from riffler.geometry import Box, union
+from riffler.mockup import address
 from riffler.reading.part import PagePart, PartKind
 
 #: The narrowest gap between two columns, how far things beside one another may be off the same
@@ -121,7 +122,7 @@ class Arranging:
     def _end_of_columns(self, rows: Sequence[list[PagePart]], start: int) -> int:
         """Where columns end that begin at a row; the next row where there are none."""
         first = rows[start]
-        best = start + 1
+        best = max(_end_of_group(rows, start, gutter) for gutter in (*self._gutters(first), None))
         if self._is_level(first) and _height(first) <= LINE * self.density:
             return best
         for gutter in self._gutters(first):
@@ -160,6 +161,45 @@ class Arranging:
         near = LEVEL * self.density
         middle = abs(first.y + first.bottom - second.y - second.bottom) / 2
         return abs(first.y - second.y) <= near or middle <= near
+
+
+def _end_of_group(rows: Sequence[list[PagePart]], start: int, gutter: Span | None) -> int:
+    """Where columns end of which the mockup groups one, which goes on below the other.
+
+    The next row where it groups none.
+    """
+    end = start + 1
+    if gutter is None or not _on_both_sides(rows[start], gutter):
+        return end
+    left = [part for part in rows[start] if part.whole.right <= gutter[1]]
+    right = [part for part in rows[start] if part.whole.right > gutter[1]]
+    while end < len(rows):
+        goes_on = any(
+            not _crosses(_whole(rows[end]), gutter) and _is_of_group(rows[end], column, other_side)
+            for column, other_side in ((left, right), (right, left))
+        )
+        if not goes_on:
+            break
+        end += 1
+    return end
+
+
+def _is_of_group(
+    row: Sequence[PagePart], column: Sequence[PagePart], other_side: Sequence[PagePart]
+) -> bool:
+    """Whether a row stands in one group with a column, and nothing of the other side does."""
+    group = _group_of([*row, *column])
+    others = [
+        tuple(address.parts(part.layers[0])[: len(group)]) for part in other_side if part.layers
+    ]
+    return bool(group) and bool(others) and group not in others
+
+
+def _group_of(parts: Sequence[PagePart]) -> tuple[str, ...]:
+    """The names of the innermost group that all parts stand in, from the outermost."""
+    paths = [address.parts(part.layers[0])[:-1] for part in parts if part.layers]
+    together = zip(*paths, strict=False)
+    return tuple(names[0] for names in takewhile(lambda names: len(set(names)) == 1, together))
 
 
 def _crosses(box: Box, gutter: Span) -> bool:

@@ -45,8 +45,25 @@ def image_edges(element: etree._Element) -> Edges:
     return left, top, left + scale * across, top + scale * down
 
 
+def density_of(element: etree._Element) -> float:
+    """How many pixels of its own a picture has for one unit of the drawing; 1 if it can't be told.
+
+    The least of both ways.
+    """
+    try:
+        pixels = _size(references.href(element), is_opaque=False)
+        sides = [shapes.side(element, key) for key in ("width", "height")]
+    except UnmeasuredError:
+        return 1.0
+    return min(many / side if side else 1.0 for many, side in zip(pixels, sides, strict=True))
+
+
 def _opaque_size(link: str) -> tuple[int, int]:
     """Width and height of a picture that nothing shows through. Raises UnmeasuredError."""
+    return _size(link, is_opaque=True)
+
+
+def _size(link: str, *, is_opaque: bool) -> tuple[int, int]:
     from PIL import Image
 
     head, _, body = link.partition(",")
@@ -55,6 +72,8 @@ def _opaque_size(link: str) -> tuple[int, int]:
     try:
         data = base64.b64decode(body) if "base64" in head else unquote_to_bytes(body)
         with Image.open(io.BytesIO(data), formats=_FORMATS) as picture:
+            if not is_opaque:
+                return picture.size
             if picture.width * picture.height > MOST_PIXELS:
                 raise UnmeasuredError
             if picture.has_transparency_data:

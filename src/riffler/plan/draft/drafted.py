@@ -95,7 +95,7 @@ class Draft:
 
     `groups` have the reason beside their table; `elsewhere` are names that another cutlist of the
     project cuts; `says` is what layers of pixels say, by address; `why_density` is there where the
-    density is guessed.
+    density is guessed; `is_fine` says that pictures in a drawing hold pixels for finer screens.
     """
 
     reading: Reading = field(compare=False, repr=False)
@@ -109,6 +109,7 @@ class Draft:
     elsewhere: tuple[str, ...] = ()
     says: Mapping[str, SaidText] = field(default_factory=dict)
     why_density: str = ""
+    is_fine: bool = False
 
     @property
     def density(self) -> float:

@@ -12,6 +12,7 @@ from riffler.cutlist.model import MOST, Common, SliceTable, Times
 from riffler.cutlist.sound_names import sound
 from riffler.geometry import Box
 from riffler.mockup.model import Layer, drawings
+from riffler.plan.draft.saving import saved
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import head as heads
 from riffler.reading import layout
@@ -65,7 +66,9 @@ def pictures(draft: Drafting) -> None:
     for number, icon_set in enumerate(layout.icon_sets(draft.reading, other_boxes), start=1):
         group = "icons" if number == 1 else f"icons-{number}"
         why = "Icons on one canvas, for decoration beside their words."
-        draft.groups[group] = Common(role="icon", alt=""), why
+        kept = [saved(draft, layers, boxes[layers]) for layers in icon_set]
+        save = kept[0] if all(kept) else {}
+        draft.groups[group] = Common(role="icon", alt="", **save), why
         icons.update(dict.fromkeys(icon_set, group))
     places = _places(draft, result, boxes)
     for layers, place in places.items():
@@ -145,7 +148,8 @@ def _picture(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Place
     )
     name = draft.names.of(layers[0], "logo" if is_logo else "", "picture", len(place.layers))
     addresses = [layer.address for layer in layers]
-    values: dict[str, Any] = {"only": addresses, **_alt(draft, place.layers), **place.key}
+    save = saved(draft, layers, box)
+    values: dict[str, Any] = {"only": addresses, **_alt(draft, place.layers), **place.key, **save}
     why = f"{'the logo: ' if is_logo else ''}{draft.reason(layers[0])}."
     why = why[0].upper() + why[1:]
     draft.add(name, SliceTable(**values), why, place.addresses, box, is_click=is_logo)

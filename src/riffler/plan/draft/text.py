@@ -37,7 +37,8 @@ def text_of(draft: Draft, mockup: str, canvas: str | None = None, when: str | No
             blocks.append(table_text(("guides", axis), dict(guides)))
     if draft.grid is not None:
         blocks.append(table_text(("grid", "col"), written(draft.grid)))
-    blocks.append("[defaults]\n" + 'hide = ["kind:words"]  # words stay live text\n')
+    sizes = 'sizes = ["1x", "2x"]  # its pictures are that fine\n' if draft.is_fine else ""
+    blocks.append("[defaults]\n" + 'hide = ["kind:words"]  # words stay live text\n' + sizes)
     for name, (group, why) in draft.groups.items():
         blocks.append(_comment(why) + table_text(("group", name), written(group)))
     blocks.extend(map(slice_text, draft.slices))

@@ -8,10 +8,12 @@ from typing import Any
 from riffler.cutlist.model import SliceTable
 from riffler.geometry import Box
 from riffler.mockup.density import Density
+from riffler.mockup.model import Layer
 from riffler.plan.draft import clicks, loose, pictures
 from riffler.plan.draft.drafted import Draft
 from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.patterns import word_patterns
+from riffler.plan.draft.saving import is_fine
 from riffler.plan.draft.saying import SaidText
 from riffler.plan.draft.state import Drafting
 from riffler.reading import clickable, layer_names, layout
@@ -68,7 +70,14 @@ def draft(
         css=tuple(_styled(begun)),
         elsewhere=tuple(begun.elsewhere),
         says=says,
+        is_fine=is_fine(reading, _pictures(reading)),
     )
+
+
+def _pictures(reading: Reading) -> Iterator[Layer]:
+    for layer in reading.drawings():
+        if reading.judgement(layer).becomes is Becomes.PICTURE:
+            yield layer
 
 
 def _live_text(draft: Drafting) -> None:

@@ -1,0 +1,51 @@
+"""Things in columns whose edges nobody sees -> boxes as wide as their columns are meant to be."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from itertools import pairwise
+
+from riffler.geometry import Rect
+from riffler.markup.area import Area, Shape
+
+#: What is nearer than this is at the same place; what is centred may be so far off, in CSS pixels.
+NEAR, CENTRED = 1.5, 2.5
+
+
+def evened(area: Area) -> Area:
+    """A list with one row of columns, whose words are centred in them, with boxes of one width.
+
+    Equal pitch is what is meant there, and not the gaps between words that happen to be so long.
+    """
+    middles = [part.box.x + part.box.width / 2 for part in area.parts]
+    steps = [after - middle for middle, after in pairwise(middles)]
+    if area.columns != len(area.parts) or len(steps) < 1 or max(steps) - min(steps) > NEAR:
+        return area
+    pitch = (middles[-1] - middles[0]) / len(steps)
+    if pitch <= max(part.box.width for part in area.parts) or not all(map(_is_centred, area.parts)):
+        return area
+    if at_pitch(area):
+        return area
+    parts = tuple(
+        replace(part, box=Rect(middle - pitch / 2, part.box.y, pitch, part.box.height))
+        for part, middle in zip(area.parts, middles, strict=True)
+    )
+    box = Rect(parts[0].box.x, area.box.y, pitch * len(parts), area.box.height)
+    return replace(area, parts=parts, box=box, pitch=pitch, is_centred=True)
+
+
+def at_pitch(area: Area) -> bool:
+    """Whether the things of a list with one row begin at equal steps."""
+    steps = [after.box.x - part.box.x for part, after in pairwise(area.parts)]
+    return bool(steps) and max(steps) - min(steps) <= NEAR
+
+
+def _is_centred(part: Area) -> bool:
+    """Whether all that is seen of a thing stands in its middle, and its edges are not seen."""
+    if part.ground or part.piece or part.shape is not Shape.STACK:
+        return False
+    middle = part.box.x + part.box.width / 2
+    leaves = [inner.box for inner in part.walk() if not inner.parts]
+    return len(leaves) > 1 and all(
+        abs(leaf.x + leaf.width / 2 - middle) <= CENTRED for leaf in leaves
+    )
