@@ -52,10 +52,10 @@ class Lists:
             boxes = [replace(box, width=area.pitch - gap) for box in boxes]
         self._gaps(element, boxes, gap)
         bottom = top
+        self._lower(items, boxes)
         for item, box in zip(items, boxes, strict=True):
             member = Member(has_height=has_ground(area_of(item)))
             self._width_of(item, is_even=is_even)
-            self._lower(item, box, boxes)
             height = self._flow.lay(
                 item.laid, Edges(box.x, box.right), box.y - area.box.y + top, member
             )
@@ -86,13 +86,17 @@ class Lists:
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         return snapped(boxes[1].x - boxes[0].right)
 
-    def _lower(self, item: Element, box: Rect, boxes: Sequence[Rect]) -> None:
-        """Keep a thing as far below the highest of its row as it is."""
-        row = [other.y for other in boxes if other.y < box.bottom and box.y < other.bottom]
-        lower = snapped(box.y - min(row))
-        if lower >= 1:
-            item.css["margin-top"] = self._say(lower)
-            item.narrow["margin-top"] = "0"
+    def _lower(self, items: Sequence[Element], boxes: Sequence[Rect]) -> None:
+        """Keep each thing as far below the highest of its row as it is, if one is higher."""
+        lower = []
+        for box in boxes:
+            row = [other.y for other in boxes if other.y < box.bottom and box.y < other.bottom]
+            lower.append(snapped(box.y - min(row)))
+        if max(lower) < 1:
+            return
+        for item, by in zip(items, lower, strict=True):
+            item.css["margin-block-start"] = self._say(by) if by >= 1 else "0"
+            item.narrow["margin-block-start"] = "0"
 
     def _strip(
         self, element: Element, items: Sequence[Element], boxes: Sequence[Rect], top: float

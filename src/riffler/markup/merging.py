@@ -24,7 +24,16 @@ Row: TypeAlias = dict[str, object]
 Look: TypeAlias = tuple[tuple[str, str | None], ...]
 
 #: What tells two looks of one thing apart; all else of a style is where it stands.
-LOOKS = ("background", "color", "border", "box-shadow", "border-radius", "opacity", "font-weight")
+LOOKS = (
+    "background",
+    "color",
+    "border",
+    "box-shadow",
+    "border-radius",
+    "opacity",
+    "font-weight",
+    "margin-block-start",
+)
 
 #: The share of its parts that members of a list must have in common.
 COMMON = 0.6
@@ -199,6 +208,8 @@ class Merging:
         """What members look like: most of them so, others by a class of their own."""
         element.css = usual_css([member.css for member in members])
         element.narrow = usual_css([member.narrow for member in members])
+        if any("position" in member.css for member in members):
+            element.css.setdefault("position", "relative")
         if "grid-template-columns" in element.css:  # the fullest has a column for everything
             fullest = max(members, key=lambda element: len(element.inner))
             element.css["grid-template-columns"] = fullest.css.get("grid-template-columns", "none")

@@ -20,7 +20,7 @@ from riffler.markup.extents import (
     top_of,
 )
 from riffler.markup.laying import Laying
-from riffler.markup.places import Edges, are_columns, hugs
+from riffler.markup.places import Edges, are_columns, hugs, is_grid
 
 #: What is nearer than this is at the same height or place.
 NEAR = 1.5
@@ -118,7 +118,7 @@ class Rows:
             child.css["flex"] = "1"
         elif area.shape is Shape.BOX:
             child.css |= {"flex": "none", "width": width}
-        elif area.shape is Shape.LIST and area.columns > 1:
+        elif area.shape is Shape.LIST and area.columns > 1 and is_grid(area):
             child.css["flex"] = f"0 1 {width}"
         elif hugs(area):
             child.laid.css["width"] = "fit-content"
