@@ -22,6 +22,8 @@ class Shape(StrEnum):
     """Areas made alike."""
     WORDS = "words"
     PICTURE = "picture"
+    LINES = "lines"
+    """Some beside one another, and all others under these, one by one."""
     BOX = "box"
     """Nothing but its ground."""
 

@@ -9,6 +9,7 @@ from dataclasses import replace
 from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
 from riffler.markup.element import BREAK, Element, printing
+from riffler.markup.footers import are_links, with_links
 from riffler.markup.forms import are_fields, as_form, field, holds_fields, is_field
 from riffler.markup.places import hugs
 from riffler.markup.sections import framed, in_sections
@@ -30,7 +31,7 @@ class Elements:
 
     def __init__(self, zones: Zones, page_of: Callable[[str], str | None]) -> None:
         self._zones, self._page_of = zones, page_of
-        self._is_in_head = False
+        self._is_in_head = self._is_in_footer = False
         assert zones.texts is not None
         self._texts = zones.texts
 
@@ -73,6 +74,8 @@ class Elements:
         """The elements of what is in an area; `level` is that of its first heading."""
         elements: list[Element] = []
         parts = self._in_sections(area)
+        if self._is_in_footer and area.shape is Shape.STACK:
+            parts = with_links(parts)
         open_size = 0.0
         for part in parts:
             heading = self._heading_size(part)
@@ -130,10 +133,11 @@ class Elements:
 
     def _of(self, area: Area, level: int) -> Element:
         """An element with all in it; what a header and a navigation say are no headings."""
-        before = self._is_in_head
-        self._is_in_head = before or self._zones.is_head(area)
+        before = self._is_in_head, self._is_in_footer
+        self._is_in_head = before[0] or self._zones.is_head(area)
+        self._is_in_footer = before[1] or self._zones.of(area) == "footer"
         element = self._made(area, level)
-        self._is_in_head = before
+        self._is_in_head, self._is_in_footer = before
         if element.tag == "p" and (tag := self._zones.of(area)) in ("header", "footer"):
             element.tag = tag
         return element
@@ -201,9 +205,8 @@ class Elements:
             return self._fields(area, level)
         is_navigation = self._zones.of(area) == "nav"
         called = member_name(area)
-        items = [
-            self._item(member, level, called, is_navigation=is_navigation) for member in area.parts
-        ]
+        leads = is_navigation or (self._is_in_footer and are_links(area))
+        items = [self._item(member, level, called, is_navigation=leads) for member in area.parts]
         is_plain = any(item.laid.tag == "div" and not item.laid.content for item in items)
         name = "links" if area.parts[0].setting is not None else name_of(area)
         element = Element("ul", area, "nav" if is_navigation else name)

@@ -11,6 +11,7 @@ margin is left over. Where lines begin and baselines lie comes from the ink and 
 
 from __future__ import annotations
 
+from riffler.markup import lines
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths, snapped
 from riffler.markup.extents import PLAIN, Member, area_of, border_of, has_ground, top_of
@@ -64,6 +65,8 @@ class Flow:
                 return self._lists.lay(element, edges, top)
             case Shape.PILE:
                 return self._pile(element, edges, top)
+            case Shape.LINES:
+                return lines.lay(self, element, edges, top)
         return self._stack(element, edges, top, member)
 
     def _field(self, element: Element, area: Area, top: float) -> float:
@@ -130,7 +133,7 @@ class Flow:
                     "position": "absolute",
                     "top": self.say(snapped(pinned.box.y - area.box.y - border)),
                     "right": self.say(snapped(area.box.right - pinned.box.right - border)),
-                    "width": "max-content",
+                    "width": "fit-content",
                 }
                 self.lay(child.laid, Edges(pinned.box.x, pinned.box.right), pinned.box.y)
 
@@ -187,7 +190,7 @@ class Flow:
         bottom = top
         for number, child in enumerate(element.inner):
             own_area = area_of(child)
-            if number and own_area.shape is Shape.PICTURE:
+            if own_area.shape is Shape.PICTURE and (number or not _covers(own_area, element.space)):
                 self._upon(element, child, own_area, edges, top)
                 continue
             child.css["grid-area"] = "1 / 1"
@@ -215,3 +218,11 @@ class Flow:
             "left": f"{round(share * (paint.x - edges.left), 2):g}%",
             "width": f"{round(share * paint.width, 2):g}%",
         }
+
+
+def _covers(area: Area, whole: Area) -> bool:
+    """Whether a picture is the ground of all that lies with it."""
+    box = area.box & whole.box
+    if box is None:
+        return False
+    return box.width >= whole.box.width / 2 and box.height >= whole.box.height / 2

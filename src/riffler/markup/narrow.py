@@ -19,6 +19,7 @@ from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths
 from riffler.markup.extents import has_ground
 from riffler.markup.flow import Flow
+from riffler.markup.lines import are_lines
 from riffler.markup.looks import Inherited, Looks
 from riffler.markup.setting import letters_of
 
@@ -237,7 +238,7 @@ def _shape(areas: Sequence[Area], usual: Shape) -> Shape:
         return Shape.STACK
     if all(after.x >= rect.right - OVERLAP for rect, after in pairwise(boxes)):
         return Shape.ROW
-    return Shape.PILE
+    return Shape.LINES if are_lines(areas) else Shape.PILE
 
 
 def _arranged(area: Area, parts: Sequence[Area], frame: Area | None) -> Area:

@@ -159,6 +159,8 @@ class Zones:
             return False
         if band.box.y < 0.6 * height or not any(True for _ in band.words()):
             return False
+        if any(_says_whose(setting.text) for setting in band.words()):
+            return True
         return not any(texts.is_heading(setting) for setting in band.words()) if texts else True
 
     def _of_columns(self, row: Area, width: float) -> None:
@@ -190,6 +192,11 @@ class Zones:
             self._tag(second, "aside")
         elif first.box.width <= ASIDE * second.box.width:
             self._tag(first, "aside")
+
+
+def _says_whose(text: str) -> bool:
+    """Whether a line says whose a page is, as the last of it does."""
+    return text.lstrip().casefold().startswith(("©", "(c)", "copyright"))
 
 
 def _is_column(area: Area) -> bool:

@@ -40,8 +40,17 @@ def _is_artwork(reading: Reading, layer: Layer, box: Box) -> bool:
 
     Small ones on a ground that a style sheet draws are pictures by themselves.
     """
-    boxes = (whole_of(reading, group) for group in grouped(reading, layer))
-    return any((own & box).area >= PART * box.area for own in boxes)
+    return any(
+        (whole_of(reading, group) & box).area >= PART * box.area and not _is_half(reading, group)
+        for group in grouped(reading, layer)
+    )
+
+
+def _is_half(reading: Reading, group: Sequence[Layer]) -> bool:
+    """Whether it is one picture with straight edges that ends beside something else."""
+    if len(group) != 1 or not reading.judgement(group[0]).is_rectangle:
+        return False
+    return whole_of(reading, group).width < WHOLE_WIDTH * reading.mockup.box.width
 
 
 def _is_at_the_head(reading: Reading, layer: Layer, box: Box) -> bool:
