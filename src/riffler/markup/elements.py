@@ -10,7 +10,16 @@ from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
 from riffler.markup.element import BREAK, Element, printing
 from riffler.markup.footers import are_links, with_links
-from riffler.markup.forms import are_fields, as_form, field, holds_fields, is_field
+from riffler.markup.forms import (
+    are_fields,
+    as_form,
+    empty_field,
+    field,
+    holds_fields,
+    is_field,
+    is_labelled,
+    with_labels,
+)
 from riffler.markup.places import hugs
 from riffler.markup.sections import framed, in_sections
 from riffler.markup.setting import Setting
@@ -74,8 +83,8 @@ class Elements:
         """The elements of what is in an area; `level` is that of its first heading."""
         elements: list[Element] = []
         parts = self._in_sections(area)
-        if self._is_in_footer and area.shape is Shape.STACK:
-            parts = with_links(parts)
+        if area.shape is Shape.STACK and not is_labelled(area):
+            parts = with_links(parts) if self._is_in_footer else with_labels(parts)
         open_size = 0.0
         for part in parts:
             heading = self._heading_size(part)
@@ -222,8 +231,14 @@ class Elements:
         """A row of fields with their labels; what holds it is the form."""
         fields = [self._holder(member, level) for member in area.parts]
         for element in fields:
-            element.tag = "div"
+            element.tag = element.tag if element.tag == "label" else "div"
         return Element("div", area, "fields", content=[*fields])
+
+    def _labelled(self, area: Area, level: int) -> Element:
+        """A field in the label that says what it is for."""
+        text = self._text(area.parts[0], level, is_label=True)
+        text.tag = "span"
+        return Element("label", area, "label", content=[text, empty_field(area.parts[1], text.text)])
 
     def _item(self, member: Area, level: int, called: str, *, is_navigation: bool) -> Element:
         """A member of a list: its words or its link in it, or all that is in it."""
@@ -256,6 +271,8 @@ class Elements:
         """Something with things in it: what is clicked, a field, a frame, a landmark."""
         if is_field(area):
             return field(area)
+        if is_labelled(area):
+            return self._labelled(area, level)
         tag = self._zones.element(area) or self._holder_tag(area)
         element = Element(tag, area, name_of(area))
         only = area.parts[0].setting if len(area.parts) == 1 else None

@@ -20,6 +20,9 @@ from riffler.markup.places import Edges, Places
 from riffler.markup.rows import Rows
 from riffler.markup.setting import Setting
 
+#: Room at the sides of a field that shows no words, in CSS pixels.
+FREE = 12
+
 #: More room below is no padding, in CSS pixels: the box has a height of its own.
 DEEP = 64
 
@@ -45,7 +48,7 @@ class Flow:
     def lay(self, element: Element, edges: Edges, top: float, member: Member = PLAIN) -> float:
         """Lay out what is in an element whose box has these edges and begins here; its bottom."""
         area = element.space
-        if element.tag == "input":
+        if element.tag in ("input", "textarea"):
             return self._field(element, area, top)
         match area.shape:
             case Shape.WORDS:
@@ -70,13 +73,14 @@ class Flow:
         return self._stack(element, edges, top, member)
 
     def _field(self, element: Element, area: Area, top: float) -> float:
-        setting = area.parts[0].setting
-        assert setting is not None
+        setting = area.parts[0].setting if area.parts else None
         border = area.ground.border.widths[3] if area.ground and area.ground.border else 0
-        element.css["width"] = "100%"
+        element.css |= {"display": "block", "width": "100%"}
         element.css["height"] = self.say(snapped(area.box.height))
-        left = snapped(setting.box.x - area.box.x - border)
-        element.css["padding"] = f"0 {self.say(left)}"
+        left = snapped(setting.box.x - area.box.x - border) if setting else FREE
+        element.css["padding"] = (
+            f"{0 if element.tag == 'input' else self.say(left)} {self.say(left)}"
+        )
         return top + snapped(area.box.height)
 
     def _stack(self, element: Element, edges: Edges, top: float, member: Member) -> float:
@@ -87,6 +91,8 @@ class Flow:
             return self._label(element, area, element.label, (edges, top))
         border = border_of(area)
         inner = edges.inset(border)
+        if element.tag == "label":
+            element.css["display"] = "block"
         padded = self.places.padded(element, inner, [area_of(child) for child in children])
         y = top + border
         above = below = 0.0

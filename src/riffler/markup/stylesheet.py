@@ -111,7 +111,8 @@ source {
 }
 
 button,
-input {
+input,
+textarea {
   border: 0;
   padding: 0;
   background: none;
