@@ -62,7 +62,7 @@ class Places:
         right = max(0.0, snapped(min(left, *(other for _, other in free))))
         is_middle = all(self._is_middle(first, second) for first, second in free) and left > MIDDLE
         if is_middle and not (element.area and hugs(element.area)):
-            if self.is_whole(edges):
+            if self.is_whole(edges) and all(area.setting or not area.parts for area in areas):
                 element.css["padding-inline"] = self._say(SIDE)
             return edges
         element.css |= self.sides("padding", left, right, edges)
