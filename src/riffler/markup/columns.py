@@ -108,18 +108,21 @@ class Columns:
     ) -> list[Edges]:
         """The cells of a table's row, each as far from the left as in every other row."""
         lefts = [left_of(area) for area in areas]
-        tracks = [self._say(snapped(after - left)) for left, after in pairwise(lefts)]
-        element.css |= {"display": "grid", "grid-template-columns": f"{' '.join(tracks)} 1fr"}
         element.narrow |= {"display": "flex", "flex-wrap": "wrap", "gap": f"0 {self._say(12)}"}
         for child, area in zip(children, areas, strict=True):
             if hugs(area):
                 child.laid.css["width"] = "fit-content"
         ends = [*lefts[1:], areas[-1].box.right]
         right = edges.right - areas[-1].box.right
+        last = edges.right
         if 0 <= right <= max(NEAR, 1.2 * (lefts[0] - edges.left) + NEAR):
             children[-1].css["justify-self"] = "end"
             element.css.pop("padding-inline", None)
             element.css |= self._flow.places.sides(
                 "padding", snapped(lefts[0] - edges.left), snapped(right), edges
             )
+            last -= snapped(right)
+        widths = [snapped(after - left) for left, after in pairwise([*lefts, last])]
+        tracks = " ".join(f"minmax(0, {width:g}fr)" for width in widths)
+        element.css |= {"display": "grid", "grid-template-columns": tracks}
         return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]

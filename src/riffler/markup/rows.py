@@ -116,6 +116,8 @@ class Rows:
         width = self._say(snapped(area.box.width))
         if is_leader(area):
             child.css["flex"] = "1"
+        elif child.laid.tag == "input":
+            child.css["flex"] = f"0 1 {width}"
         elif area.shape is Shape.BOX:
             child.css |= {"flex": "none", "width": width}
         elif area.shape is Shape.LIST and area.columns > 1 and is_grid(area):
