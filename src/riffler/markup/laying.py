@@ -11,9 +11,13 @@ from riffler.markup.places import Edges, Places
 
 
 class Laying(Protocol):
-    """A page that is being laid out; `places` writes where boxes begin and how wide they are."""
+    """A page that is being laid out; `places` writes where boxes begin and how wide they are.
+
+    `width` is the page's.
+    """
 
     places: Places
+    width: float
 
     def say(self, pixels: float) -> str:
         """A length as the style sheet writes it."""

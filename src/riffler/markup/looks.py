@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
 
@@ -12,6 +13,10 @@ from riffler.markup.setting import Type
 from riffler.measure.css import declared, family
 from riffler.measure.units import Scale
 from riffler.reading.states import CURRENT
+
+#: Type from this size on shrinks in narrower windows, to so much of it in one of a phone's width, in
+#: CSS pixels.
+LARGE, SMALLER, PHONE = 32, 0.66, 375
 
 #: What follows a class in the selector of a state.
 SELECTORS = {
@@ -33,10 +38,10 @@ class Inherited:
 
 
 class Looks:
-    """Declares how the elements of a page look."""
+    """Declares how the elements of a page look; of a `width`, in CSS pixels, from which type shrinks."""
 
-    def __init__(self, lengths: Lengths) -> None:
-        self._say = lengths.say
+    def __init__(self, lengths: Lengths, width: float = 0.0) -> None:
+        self._say, self._width = lengths.say, width
         self._scale = Scale("rem" if lengths.unit == "rem" else "px")
 
     def of_all(self, element: Element, body: Inherited) -> None:
@@ -69,17 +74,32 @@ class Looks:
         if type_.family and type_.family != usual.family:
             yield "font-family", stack_of(type_)
         if type_.size != usual.size:
-            yield "font-size", self._say(type_.size)
+            yield "font-size", self._shrinking(type_.size)
         if type_.weight != usual.weight:
             yield "font-weight", str(type_.weight)
         if type_.is_italic != usual.is_italic:
             yield "font-style", "italic" if type_.is_italic else "normal"
-        if (step, type_.size) != (body.step, usual.size):
+        if self._shrinks(type_.size):
+            yield "line-height", f"{step / type_.size:.4g}"
+        elif (step, type_.size) != (body.step, usual.size):
             yield "line-height", self._say(step)
         if type_.spacing != usual.spacing:
             yield "letter-spacing", self._say(type_.spacing)
         if type_.color != usual.color:
             yield "color", type_.color
+
+    def _shrinks(self, size: float) -> bool:
+        return size >= LARGE and self._width > PHONE + 100
+
+    def _shrinking(self, size: float) -> str:
+        """A size; a large one shrinks with the window, to that on phones."""
+        if not self._shrinks(size):
+            return self._say(size)
+        least = max(LARGE - 4, round(SMALLER * size))
+        share = math.ceil(1e4 * (size - least) / (self._width - PHONE)) / 100
+        start = round(least - share * PHONE / 100, 2)
+        middle = f"{self._say(start)} + {share:g}vw" if start else f"{share:g}vw"
+        return f"clamp({self._say(least)}, {middle}, {self._say(size)})"
 
     def _ground(self, style: Style) -> Iterator[tuple[str, str]]:
         """The box that CSS draws. Opacity becomes the colour's own: words on it keep theirs."""

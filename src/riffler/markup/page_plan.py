@@ -134,7 +134,7 @@ def page_of(
     usual = usual or body_of(root, (texts.family, texts.size, texts.weight, texts.color))
     flow = Flow(area.box.width, lengths)
     flow.page(body)
-    Looks(lengths).of_all(body, usual)
+    Looks(lengths, area.box.width).of_all(body, usual)
     if plan.narrow is not None:
         narrow.lay(body, plan.narrow, usual, lengths)
     Loops(taken).put(body)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 from riffler.markup.area import Area, Shape
@@ -27,6 +28,9 @@ NEAR = 1.5
 
 #: The least gap that pushes things apart, in CSS pixels.
 PUSHED = 40
+
+#: The widest gap that does not shrink with the window, in CSS pixels.
+WIDE_GAP = 48
 
 #: A row as high as this keeps room above and below in narrow windows, in CSS pixels.
 TALL = 120
@@ -93,7 +97,7 @@ class Rows:
         pushed = self._pushed(areas, gaps, edges, start, is_table=is_table)
         usual = self._usual_gap([gap for n, gap in enumerate(gaps) if n + 1 != pushed])
         if usual > 0:
-            element.css["gap"] = self._say(usual)
+            element.css["gap"] = self._shrinking(usual)
         if usual > 16:
             element.narrow["gap"] = self._say(16)
         for number, (child, area) in enumerate(zip(children, areas, strict=True)):
@@ -167,6 +171,13 @@ class Rows:
         is_wide = gaps[widest] >= (1 if is_table else PUSHED)
         rest = [gap for n, gap in enumerate(gaps) if n != widest]
         return widest + 1 if is_wide and gaps[widest] > 1.5 * max(rest, default=0) else 0
+
+    def _shrinking(self, gap: float) -> str:
+        """A gap; a wide one is a share of windows that are narrower than the mockup."""
+        if gap <= WIDE_GAP:
+            return self._say(gap)
+        share = math.ceil(10_000 * gap / self._flow.width) / 100
+        return f"min({self._say(gap)}, {share:g}vw)"
 
     def _usual_gap(self, gaps: Sequence[float]) -> float:
         """The gap that most things in a row have."""
