@@ -157,6 +157,7 @@ ROOMS = {
         "`draft/` makes a cutlist of a reading; `mark` edits one; `survey` runs `checks/` (one module "
         "and one registration each) over `subject`s, and `finding` tells one mistake from another",
         "geometry errors formats color files plain project mockup render analyse cutlist workspace reading "
+        "vector "
         "typeset roles output",
     ),
     "markup": _room(

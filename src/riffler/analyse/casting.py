@@ -19,6 +19,9 @@ from riffler.geometry import Box
 
 Floats = npt.NDArray[np.float64]
 
+#: How far off one shadow may be in the mean where two may lie better, in 0..1.
+HOPELESS = 12 / 255
+
 #: Alpha, in 0..1, from which a shadow is seen, and how far off a fit may be in the mean.
 SEEN, GOOD = 2 / 255, 0.6 / 255
 
@@ -67,6 +70,8 @@ def shadows_of(pixels: Pixels, box: Box, radii: Radii) -> tuple[Shadow, ...] | N
     first = _without_spread(around, _best(around, [[start] for start in _starts(reach)]))
     if first.off <= 2 * GOOD and _off_at_rim(around, first) <= AT_RIM:
         return first.shadows
+    if first.off > HOPELESS:
+        return None
     better = _without_spread(around, _best(around, _pairs(first, reach)))
     best = better if better.off < 0.7 * first.off else first
     return best.shadows if best.off <= 4 * GOOD else None

@@ -238,9 +238,10 @@ class Elements:
         """A field in the label that says what it is for."""
         text = self._text(area.parts[0], level, is_label=True)
         text.tag = "span"
-        return Element(
-            "label", area, "label", content=[text, empty_field(area.parts[1], text.text)]
-        )
+        inner = [text, empty_field(area.parts[1], text.text)]
+        label = Element("label", area, "label", content=[*inner])
+        label.css["display"] = "block"
+        return label
 
     def _item(self, member: Area, level: int, called: str, *, is_navigation: bool) -> Element:
         """A member of a list: its words or its link in it, or all that is in it."""

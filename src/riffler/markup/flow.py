@@ -91,8 +91,6 @@ class Flow:
             return self._label(element, area, element.label, (edges, top))
         border = border_of(area)
         inner = edges.inset(border)
-        if element.tag == "label":
-            element.css["display"] = "block"
         padded = self.places.padded(element, inner, [area_of(child) for child in children])
         y = top + border
         above = below = 0.0

@@ -14,8 +14,8 @@ from riffler.measure.css import declared, family
 from riffler.measure.units import Scale
 from riffler.reading.states import CURRENT
 
-#: Type from this size on shrinks in narrower windows, to so much of it in one of a phone's width, in
-#: CSS pixels.
+#: Type from this size on, in CSS pixels, shrinks in narrower windows, to so much of it in one that
+#: is as wide as a phone.
 LARGE, SMALLER, PHONE = 32, 0.66, 375
 
 #: What follows a class in the selector of a state.
@@ -38,7 +38,7 @@ class Inherited:
 
 
 class Looks:
-    """Declares how the elements of a page look; of a `width`, in CSS pixels, from which type shrinks."""
+    """Declares how the elements of a page look; type shrinks in windows narrower than `width`."""
 
     def __init__(self, lengths: Lengths, width: float = 0.0) -> None:
         self._say, self._width = lengths.say, width

@@ -116,6 +116,14 @@ class _Same:
             and {id(leaf) for leaf in area.walk() if _is_leaf(leaf)} == leaves
         )
 
+    @property
+    def has_other_pictures(self) -> bool:
+        """Whether it shows pictures that are none of the page's, as far as anybody knows."""
+        return any(
+            area.shape is Shape.PICTURE and area.piece and id(area) not in self._taken
+            for area in self._every
+        )
+
     def _first(self, areas: Iterator[Area]) -> Area | None:
         area = next((area for area in areas if id(area) not in self._taken), None)
         if area is not None:
@@ -135,6 +143,18 @@ def lay(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> None
     Looks(lengths).of_all(twin, usual)
     for element, other_element in twins.pairs:
         element.twin = other_element
+    if not twins.has_other_pictures:
+        for element in body.walk():
+            _hide(element, seen.when)
+
+
+def _hide(element: Element, when: str) -> None:
+    """Leave out pictures that the narrow mockup has not, where it shows what is beside them."""
+    if not any(inner.twin for inner in element.inner):
+        return
+    for inner in element.inner:
+        if inner.tag == "img" and inner.twin is None and inner.area and inner.area.piece:
+            inner.mockups[when] = {"display": "none"}
 
 
 def declare(body: Element, when: str, usual: Inherited, lengths: Lengths) -> None:
@@ -157,6 +177,11 @@ class _Twins:
     def __init__(self, area: Area) -> None:
         self._same = _Same(area)
         self.pairs: list[tuple[Element, Element]] = []
+
+    @property
+    def has_other_pictures(self) -> bool:
+        """Whether pictures of the narrow mockup are no twins."""
+        return self._same.has_other_pictures
 
     def of(self, element: Element) -> Element | None:
         """The twin of an element; None where nothing of it is in the narrow mockup."""

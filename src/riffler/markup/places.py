@@ -62,13 +62,17 @@ class Places:
         right = max(0.0, snapped(min(left, *(other for _, other in free))))
         is_middle = all(self._is_middle(first, second) for first, second in free) and left > MIDDLE
         if is_middle and not (element.area and hugs(element.area)):
-            if self.is_whole(edges) and all(area.setting or not area.parts for area in areas):
-                element.css["padding-inline"] = self._say(SIDE)
+            self._keep_off(element, edges, areas)
             return edges
         element.css |= self.sides("padding", left, right, edges)
         if max(left, right) > WIDE and not self.is_whole(edges):
             element.narrow["padding-inline"] = self._say(SIDE)
         return Edges(edges.left + left, edges.right - right)
+
+    def _keep_off(self, element: Element, edges: Edges, areas: Sequence[Area]) -> None:
+        """Room at the sides of narrow windows for centred words; blocks among them have theirs."""
+        if self.is_whole(edges) and all(area.setting or not area.parts for area in areas):
+            element.css["padding-inline"] = self._say(SIDE)
 
     def _free(self, area: Area, edges: Edges) -> tuple[float, float]:
         """What an area leaves free on both sides; its text may go on to the right."""

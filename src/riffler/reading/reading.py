@@ -23,6 +23,9 @@ from riffler.reading.vectors import declared
 from riffler.render.renderer import Renderer
 from riffler.render.sampling import sample, thinned
 
+#: How far a shadow reaches beyond a box on both sides, in its shorter sides.
+SOFTEST = 1.2
+
 #: Different colours, as a share of the pixels looked at, from which a picture is a photo.
 PHOTO = 0.03
 
@@ -215,6 +218,9 @@ class Reading:
     @staticmethod
     def _is_plain(outline: Outline, fill: Fill, pixels: Pixels) -> bool:
         """Whether it may be a box after all, which takes some time to tell."""
+        beyond = (pixels.shape[1] - outline.box.width, pixels.shape[0] - outline.box.height)
+        if max(beyond) > SOFTEST * min(outline.box.width, outline.box.height):
+            return False  # a glow, and no box with its shadow
         if fill.filling is not Filling.MORE:
             return True
         return outline.shape is not OutlineShape.ODD and colors_in(pixels) < PHOTO
