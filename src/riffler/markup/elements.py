@@ -295,8 +295,7 @@ class Elements:
             self._label(element, area)
         elif area.kind is PartKind.CARD and area.link:
             self._link_card(element, area.link)
-        are_labelled = any(inner.tag == "label" for inner in element.inner)
-        return as_form(element) if are_labelled or holds_fields(area) else element
+        return as_form(element) if holds_fields(area, element) else element
 
     def _label(self, element: Element, area: Area) -> None:
         """A sign alone says nothing to who listens: it gets a word, for a person to mend."""

@@ -68,9 +68,12 @@ def _labels(text: Area, box: Area) -> bool:
     return abs(text.box.x - box.box.x) <= BESIDE and box.box.y - text.box.bottom <= ABOVE
 
 
-def holds_fields(area: Area) -> bool:
-    """Whether there are boxes to write in right in it, or in each of a row in it."""
-    return any(
+def holds_fields(area: Area, made: Element) -> bool:
+    """Whether there are boxes to write in right in it, or in each of a row in it.
+
+    `made` is the element of it, in which empty ones have their labels.
+    """
+    return any(inner.tag == "label" for inner in made.inner) or any(
         is_field(part) or is_labelled(part) or (part.shape is Shape.LIST and are_fields(part))
         for part in area.parts
     )
