@@ -22,6 +22,7 @@ from riffler.reading.judgement import Becomes, Judgement
 from riffler.reading.reading import Reading
 from riffler.reading.wording import reason
 from riffler.workspace import Workspace
+from test_parted import filtered
 
 SIZE, BOX = (420, 240), Box(60, 60, 240, 100)
 GROUND = Flat("ground", (0, 0, *SIZE), (244, 240, 230, 255))
@@ -146,13 +147,6 @@ INNER = {
 
 @pytest.mark.parametrize("steps", INNER.values(), ids=INNER)
 def test_filters_of_inner_shadows_are_read_from_the_document(steps: str, tmp_path: Path) -> None:
-    path = tmp_path / "m.svg"
-    path.write_text(
-        '<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300"><defs><filter id="f">'
-        f'{steps}</filter></defs><rect id="plate" x="60" y="60" width="200" height="40" '
-        'fill="#fff" filter="url(#f)"/></svg>'
-    )
-    page = Reading(Workspace().open(path).renderer, 1.0)
-    judgement = page.judgement(page.mockup.by_address["plate"])
+    judgement = filtered(tmp_path, steps)
     assert reason(judgement, 1.0) == "flat colour #ffffff, inner shadow 0 2 4 px #00000033"
     assert judgement.is_said

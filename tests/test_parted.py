@@ -29,7 +29,7 @@ from riffler.geometry import Box
 from riffler.plan.checks.sizes import OFF
 from riffler.plan.draft.narrow import SAME_PICTURE
 from riffler.plan.draft.whole import draft
-from riffler.reading.judgement import Becomes, Evidence
+from riffler.reading.judgement import Becomes, Evidence, Judgement
 from riffler.reading.reading import Reading
 from riffler.reading.rows import Row, rows_of
 from riffler.workspace import Workspace
@@ -42,6 +42,18 @@ INK, RED, GREEN = (40, 30, 20), (180, 40, 20), (30, 110, 60)
 def reading(tmp_path: Path, *layers: Flat, size: tuple[int, int] = SIZE) -> Reading:
     path = write_ora(tmp_path / "m.ora", size, [*layers, GROUND])
     return Reading(Workspace().open(path).renderer, 1.0)
+
+
+def filtered(folder: Path, steps: str) -> Judgement:
+    """What is understood of a white plate in a drawing, under a filter of these steps."""
+    path = folder / "m.svg"
+    path.write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300"><defs><filter id="f">'
+        f'{steps}</filter></defs><rect id="plate" x="60" y="60" width="200" height="120" '
+        'fill="#fff" filter="url(#f)"/></svg>'
+    )
+    page = Reading(Workspace().open(path).renderer, 1.0)
+    return page.judgement(page.mockup.by_address["plate"])
 
 
 def runs(*words: tuple[str, tuple[int, int, int], int, int], size: int = 22) -> Straight:
@@ -304,14 +316,7 @@ def test_filters_of_several_shadows_are_read_from_the_document(tmp_path: Path) -
         for n, (y, blur) in enumerate(((10, 26), (1, 2)))
     )
     merge = "".join(f'<feMergeNode in="{name}"/>' for name in ("s0", "s1", "SourceGraphic"))
-    path = tmp_path / "m.svg"
-    path.write_text(
-        '<svg xmlns="http://www.w3.org/2000/svg" width="400" height="300"><defs><filter id="f">'
-        f'{steps}<feMerge>{merge}</feMerge></filter></defs><rect id="plate" x="60" y="60" '
-        'width="200" height="120" fill="#fff" filter="url(#f)"/></svg>'
-    )
-    page = Reading(Workspace().open(path).renderer, 1.0)
-    judgement = page.judgement(page.mockup.by_address["plate"])
+    judgement = filtered(tmp_path, f"{steps}<feMerge>{merge}</feMerge>")
     assert judgement.is_said
     assert judgement.style is not None
     assert [(s.x, s.y, s.blur, s.color) for s in judgement.style.shadows] == [

@@ -215,3 +215,8 @@ def hex_of(straight: Bytes) -> str:
     straight: (4,) uint8, or (3,) of one that is opaque.
     """
     return hex_text(*map(int, straight))
+
+
+def hex_of_pixel(pixel: npt.NDArray[np.floating]) -> str:
+    """One premultiplied pixel, (4,), 0..1, as `#rrggbb`, with two more digits unless opaque."""
+    return hex_of(to_bytes(pixel[None, None])[0, 0])

@@ -36,8 +36,12 @@ def cast(
     corners = [_grown(radius, spread, min(width, height) / 2) for radius in radii]
     rows = _bands(height, max(corners[0], corners[1]), max(corners[2], corners[3]))
     middles = (rows[:-1] + rows[1:]) / 2
-    left = np.maximum(_cut(middles, corners[0]), _cut(height - middles, corners[3]))
-    right = width - np.maximum(_cut(middles, corners[1]), _cut(height - middles, corners[2]))
+    left = np.maximum(
+        cut(middles, corners[0], corners[0]), cut(height - middles, corners[3], corners[3])
+    )
+    right = width - np.maximum(
+        cut(middles, corners[1], corners[1]), cut(height - middles, corners[2], corners[2])
+    )
     at_x, at_y = x + spread - across, y + spread - down
     flat = _step(at_x[None] - left[:, None], deviation) - _step(
         at_x[None] - right[:, None], deviation
@@ -69,10 +73,13 @@ def _grown(radius: float, spread: float, most: float) -> float:
     return float(min(max(0.0, radius + spread), most))
 
 
-def _cut(middles: Floats, radius: float) -> Floats:
-    """How much a round corner takes off rows that lie so far from the edge."""
-    off = np.clip(radius - middles, 0, None)
-    return np.asarray(radius - np.sqrt(np.maximum(0, radius * radius - off * off))) * (off > 0)
+def cut(rows: Floats, across: float, down: float) -> Floats:
+    """How much a corner that is rounded so far takes off rows that lie so far from the edge."""
+    if not across or not down:
+        return np.zeros_like(rows)
+    off = np.clip(down - rows, 0, None)
+    depth = np.sqrt(np.maximum(0, down * down - off * off))
+    return np.asarray(across - across / down * depth) * (off > 0)
 
 
 def _step(at: Floats, deviation: float) -> Floats:

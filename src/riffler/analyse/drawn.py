@@ -22,7 +22,7 @@ from riffler.analyse.radial import radial_of
 from riffler.analyse.raster import worn
 from riffler.analyse.style import SIDES, Border, Radii, Shadow, Style
 from riffler.analyse.sunken import Sunken, sunken_of
-from riffler.color import Pixels, hex_of, to_bytes
+from riffler.color import Pixels, hex_of_pixel, to_bytes
 from riffler.geometry import Box
 from riffler.render.painted import marked_box
 
@@ -225,7 +225,7 @@ def _border(own_pixels: Pixels, radii: Radii) -> Border | None:
     if np.abs(ring - color).max() > 4 / 255:
         return None
     fitted = border_of([side[:, : min(side.shape[1], 2 * wide + 3)] for side in sides])
-    return Border(fitted.color if fitted else _hex(color), float(wide))
+    return Border(fitted.color if fitted else hex_of_pixel(color), float(wide))
 
 
 def _barred(own_pixels: Pixels, radii: Radii) -> Style | None:
@@ -240,12 +240,8 @@ def _barred(own_pixels: Pixels, radii: Radii) -> Style | None:
     fill = fill_of(own_pixels[top : height - bottom, left : width - right])
     if fill.filling is Filling.MORE or len(fill.stops) > 2:
         return None
-    color = _hex(np.median(sides[at][:, :wide].reshape(-1, 4), axis=0))
+    color = hex_of_pixel(np.median(sides[at][:, :wide].reshape(-1, 4), axis=0))
     return Style(fill.stops, fill.angle, radii, Border(color, float(wide), SIDES[at]))
-
-
-def _hex(color: Alpha) -> str:
-    return hex_of(to_bytes(color[None, None])[0, 0])
 
 
 def sides_of(own_pixels: Pixels, radii: Radii) -> tuple[Pixels, Pixels, Pixels, Pixels]:

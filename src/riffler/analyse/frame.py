@@ -7,7 +7,7 @@ import numpy as np
 from riffler.analyse.outline import OutlineShape, outline_of
 from riffler.analyse.raster import filled, worn
 from riffler.analyse.style import CLEAR, Border, Style
-from riffler.color import Pixels, hex_of, to_bytes
+from riffler.color import Pixels, hex_of_pixel
 
 #: The share of the outline that is empty at least, and what is taken for nothing there.
 HOLLOW, EMPTY = 0.4, 2 / 255
@@ -51,7 +51,7 @@ def frame_of(pixels: Pixels) -> Style | None:
     )
     if widths is None or max(widths) - min(widths) > UNEVEN:
         return None
-    color = hex_of(to_bytes(np.median(ink, axis=0)[None, None])[0, 0])
+    color = hex_of_pixel(np.median(ink, axis=0))
     radii = None if outline.shape is OutlineShape.ELLIPSE else outline.radii
     return Style((CLEAR,), radii=radii, border=Border(color, float(np.median(widths))))
 

@@ -8,7 +8,7 @@ from riffler.analyse.drawn import line_of, sides_of
 from riffler.analyse.outline import OutlineShape, outline_of
 from riffler.analyse.raster import filled
 from riffler.analyse.style import SQUARE, Border, Stop, Style
-from riffler.color import Pixels, hex_of, to_bytes
+from riffler.color import Pixels, hex_of_pixel
 
 #: By how much its fill may vary, in 0..1, and the share of pixels that may be further off.
 FLAT, STRAY = 3 / 255, 0.02
@@ -43,6 +43,6 @@ def glass_of(pixels: Pixels) -> Style | None:
         return None
     alpha = (seen[3] - fill[3]) / (1 - fill[3])
     border = np.clip(seen - (1 - alpha) * fill, 0, None)
-    colors = [hex_of(to_bytes(color[None, None])[0, 0]) for color in (fill, border)]
+    colors = [hex_of_pixel(color) for color in (fill, border)]
     stops = (Stop(0.0, colors[0]),)
     return Style(stops, radii=outline.radii or SQUARE, border=Border(colors[1], float(wide)))

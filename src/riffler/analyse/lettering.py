@@ -10,7 +10,7 @@ import numpy.typing as npt
 
 from riffler.analyse.outline import OutlineShape, outline_of
 from riffler.analyse.raster import Mask, depths, parts_of
-from riffler.color import Pixels, hex_of, to_bytes
+from riffler.color import Pixels, hex_of_pixel
 from riffler.geometry import Box
 
 #: Steps in 0..1 by which ink may vary and still be one colour.
@@ -191,7 +191,7 @@ def _color(inked: npt.NDArray[np.float32]) -> str:
 
 
 def _hex(usual: npt.NDArray[np.floating]) -> str:
-    return hex_of(to_bytes(np.array([*usual, 1], np.float32)[None, None])[0, 0])
+    return hex_of_pixel(np.array([*usual, 1], np.float32))
 
 
 def _measured(boxes: npt.NDArray[np.int_], inks: list[str]) -> Lettering:

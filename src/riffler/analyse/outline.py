@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.analyse.style import SQUARE, Radii, Shadow
-from riffler.color import LUMA, Pixels, hex_of, to_bytes
+from riffler.color import LUMA, Pixels, hex_of_pixel
 from riffler.geometry import Box
 from riffler.render.painted import marked_box, painted_box
 
@@ -112,7 +112,7 @@ def _shadow(pixels: Pixels, soft: Mask, box: Box) -> Shadow:
     top, bottom = max(0, box.y - whole.y), max(0, whole.bottom - box.bottom)
     colors = pixels[soft]
     strongest = colors[np.argsort(-colors[:, 3], kind="stable")[: max(1, len(colors) // 20)]]
-    color = hex_of(to_bytes(np.median(strongest, axis=0)[None, None])[0, 0])
+    color = hex_of_pixel(np.median(strongest, axis=0))
     return Shadow((right - left) / 2, (bottom - top) / 2, (left + right + top + bottom) / 4, color)
 
 

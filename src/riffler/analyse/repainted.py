@@ -12,7 +12,7 @@ from functools import cached_property
 import numpy as np
 import numpy.typing as npt
 
-from riffler.analyse.cast_box import cast
+from riffler.analyse.cast_box import cast, cut
 from riffler.analyse.gradient import place_of
 from riffler.analyse.radial import distance_of
 from riffler.analyse.raster import parts_of, worn
@@ -148,8 +148,8 @@ class _Painted:
         bottom, end = self.size[1] - under, self.size[0] - beside
         corners = _inner(self._corners(), rims)
         rows = (self.y[:, None] + (np.arange(FINE) + 0.5) / FINE).ravel()
-        left = np.maximum(_cut(rows - over, corners[0]), _cut(bottom - rows, corners[3])) + before
-        right = end - np.maximum(_cut(rows - over, corners[1]), _cut(bottom - rows, corners[2]))
+        left = np.maximum(cut(rows - over, *corners[0]), cut(bottom - rows, *corners[3])) + before
+        right = end - np.maximum(cut(rows - over, *corners[1]), cut(bottom - rows, *corners[2]))
         right[(rows < over) | (rows > bottom)] = -np.inf
         share = np.minimum(self.x + 1.0, right[:, None]) - np.maximum(self.x, left[:, None])
         return np.asarray(share.clip(0, 1).reshape(len(self.y), FINE, -1).mean(axis=1))
@@ -201,15 +201,6 @@ def _inner(corners: Corners, rims: Sequence[float]) -> Corners:
     taken = ((before, over), (beside, over), (beside, under), (before, under))
     pairs = zip(corners, taken, strict=True)
     return tuple((max(0.0, a - x), max(0.0, b - y)) for (a, b), (x, y) in pairs)
-
-
-def _cut(rows: Floats, corner: tuple[float, float]) -> Floats:
-    """How much a round corner takes off rows that lie so far from the edge."""
-    across, down = corner
-    if not across or not down:
-        return np.zeros_like(rows)
-    off = np.clip((down - rows) / down, 0, 1)
-    return np.asarray(across * (1 - np.sqrt(1 - off * off)))
 
 
 def _over(upper: Floats, lower: Floats) -> Floats:

@@ -7,7 +7,7 @@ import numpy.typing as npt
 
 from riffler.analyse.outline import OutlineShape, outline_of
 from riffler.analyse.style import Shadow, Stop, Style
-from riffler.color import Pixels, hex_of, to_bytes
+from riffler.color import Pixels, hex_of_pixel
 from riffler.geometry import Box, union
 from riffler.render.painted import marked_box
 
@@ -56,10 +56,7 @@ def _stamped(pixels: Pixels, over: Mask, under: Mask) -> tuple[Style, Box] | Non
     off = int(((cast & ~over) != under).sum())
     if off > ASTRAY * under.sum():
         return None
-    fill, shadow = (
-        hex_of(to_bytes(np.median(pixels[mask], axis=0)[None, None])[0, 0])[:7]
-        for mask in (over, under)
-    )
+    fill, shadow = (hex_of_pixel(np.median(pixels[mask], axis=0))[:7] for mask in (over, under))
     radii = None if outline.shape is OutlineShape.ELLIPSE else outline.radii
     return Style((Stop(0.0, fill),), radii=radii, shadows=(Shadow(dx, dy, 0.0, shadow),)), box
 

@@ -9,9 +9,6 @@ from riffler.markup.area import Area, Shape
 #: How far from the corner a badge sits, and how high it is at the most, in CSS pixels.
 CORNER, HIGHEST = 24, 40
 
-#: What is nearer than this is in line, in CSS pixels.
-NEAR = 3
-
 
 def with_badges(area: Area) -> Area:
     """A box in whose upper right corner a label sits, at its own size, whatever stands below."""

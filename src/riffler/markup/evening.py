@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
 
@@ -18,10 +19,9 @@ def evened(area: Area) -> Area:
     Equal pitch is what is meant there, and not the gaps between words that happen to be so long.
     """
     middles = [part.box.x + part.box.width / 2 for part in area.parts]
-    steps = [after - middle for middle, after in pairwise(middles)]
-    if area.columns != len(area.parts) or len(steps) < 1 or max(steps) - min(steps) > NEAR:
+    if area.columns != len(middles) or not _are_even(middles):
         return area
-    pitch = (middles[-1] - middles[0]) / len(steps)
+    pitch = (middles[-1] - middles[0]) / (len(middles) - 1)
     if pitch <= max(part.box.width for part in area.parts) or not all(map(_is_centred, area.parts)):
         return area
     if at_pitch(area):
@@ -36,7 +36,12 @@ def evened(area: Area) -> Area:
 
 def at_pitch(area: Area) -> bool:
     """Whether the things of a list with one row begin at equal steps."""
-    steps = [after.box.x - part.box.x for part, after in pairwise(area.parts)]
+    return _are_even([part.box.x for part in area.parts])
+
+
+def _are_even(places: Sequence[float]) -> bool:
+    """Whether places, of which there are several, lie at equal steps."""
+    steps = [after - place for place, after in pairwise(places)]
     return bool(steps) and max(steps) - min(steps) <= NEAR
 
 

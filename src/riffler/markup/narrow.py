@@ -19,12 +19,9 @@ from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths
 from riffler.markup.extents import has_ground
 from riffler.markup.flow import Flow
-from riffler.markup.lines import are_lines
+from riffler.markup.lines import OVERLAP, are_lines
 from riffler.markup.looks import Inherited, Looks
 from riffler.markup.setting import letters_of
-
-#: How far things in a row or a stack may overlap, in CSS pixels.
-OVERLAP = 4.0
 
 #: What a declaration of the page becomes where the narrow mockup has none.
 UNSAID = {
@@ -143,7 +140,7 @@ def lay(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> None
     Looks(lengths).of_all(twin, usual)
     for element, other_element in twins.pairs:
         element.twin = other_element
-    if not twins.has_other_pictures:
+    if not twins.same.has_other_pictures:
         for element in body.walk():
             _hide(element, seen.when)
 
@@ -175,13 +172,8 @@ class _Twins:
     """Elements as those of a page, with the boxes of its narrow mockup."""
 
     def __init__(self, area: Area) -> None:
-        self._same = _Same(area)
+        self.same = _Same(area)
         self.pairs: list[tuple[Element, Element]] = []
-
-    @property
-    def has_other_pictures(self) -> bool:
-        """Whether pictures of the narrow mockup are no twins."""
-        return self._same.has_other_pictures
 
     def of(self, element: Element) -> Element | None:
         """The twin of an element; None where nothing of it is in the narrow mockup."""
@@ -191,18 +183,18 @@ class _Twins:
                 element, None, [self.of(one_element) for one_element in element.inner]
             )
         if area.setting is not None:
-            return self._leaf(element, self._same.words(area.setting.text))
+            return self._leaf(element, self.same.words(area.setting.text))
         if area.shape is Shape.PICTURE:
-            return self._leaf(element, self._same.picture(area.piece.name) if area.piece else None)
+            return self._leaf(element, self.same.picture(area.piece.name) if area.piece else None)
         if element.label is not None:
-            words = self._same.words(element.label.text)
-            frame = self._same.around([words]) if words else None
+            words = self.same.words(element.label.text)
+            frame = self.same.around([words]) if words else None
             found_element = self._leaf(element, frame)
             if found_element is not None and words is not None:
                 found_element.label = words.setting
             return found_element
         if area.shape is Shape.BOX:
-            return self._leaf(element, self._same.box(area))
+            return self._leaf(element, self.same.box(area))
         if not element.inner:
             return None
         return self._around(element, area, [self.of(one_element) for one_element in element.inner])
@@ -226,7 +218,7 @@ class _Twins:
         if area is None:
             return self._paired(element, made_element)
         frame = (
-            self._same.around([element.laid.space for element in inner])
+            self.same.around([element.laid.space for element in inner])
             if has_ground(area)
             else None
         )

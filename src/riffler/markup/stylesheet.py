@@ -165,14 +165,14 @@ def rules_text(rules: Sequence[Rule], names: dict[str, str], width: float = 1280
             page = rule.page
             parts.append(f"/* {page[:1].upper()}{page[1:]} */\n")
         parts.extend(_rules(rule, names))
-    sooner = {rule.selector: css for rule in rules if (css := _sooner(rule.narrow))}
-    if sooner:
-        parts.append(_media(f"(max-width: {round(width) - 1}px)", sooner, names))
-    narrow = {
-        rule.selector: css for rule in rules if (css := _without(rule.narrow, _sooner(rule.narrow)))
-    }
-    if narrow:
-        parts.append(_media(f"(max-width: {narrow_to}px)", narrow, names))
+    for widest, is_sooner in ((round(width) - 1, True), (narrow_to, False)):
+        chosen = {
+            rule.selector: css
+            for rule in rules
+            if (css := _narrow(rule.narrow, is_sooner=is_sooner))
+        }
+        if chosen:
+            parts.append(_media(f"(max-width: {widest}px)", chosen, names))
     for when in dict.fromkeys(when for rule in rules for when in rule.mockups):
         parts.append(
             _media(
@@ -184,20 +184,17 @@ def rules_text(rules: Sequence[Rule], names: dict[str, str], width: float = 1280
     return "\n".join(parts)
 
 
-def _sooner(narrow: Css) -> Css:
-    """What of the rules for narrow windows holds as soon as they are narrower than the mockup.
+def _narrow(narrow: Css, *, is_sooner: bool) -> Css:
+    """What holds as soon as windows are narrower than the mockup, or what only narrow ones need.
 
     What stands beside one another wraps where it no longer has room.
     """
-    return {key: value for key, value in narrow.items() if key == "flex-wrap" or _wraps(key, value)}
+    return {key: value for key, value in narrow.items() if _wraps(key, value) == is_sooner}
 
 
 def _wraps(key: str, value: str) -> bool:
-    return key == "grid-template-columns" and "auto-fill" in value
-
-
-def _without(css: Css, other: Css) -> Css:
-    return {key: value for key, value in css.items() if key not in other}
+    is_grid = key == "grid-template-columns" and "auto-fill" in value
+    return is_grid or key == "flex-wrap"
 
 
 def _media(when: str, rules: Mapping[str, Css], names: dict[str, str]) -> str:

@@ -122,10 +122,11 @@ class Arranging:
     def _end_of_columns(self, rows: Sequence[list[PagePart]], start: int) -> int:
         """Where columns end that begin at a row; the next row where there are none."""
         first = rows[start]
-        best = max(_end_of_group(rows, start, gutter) for gutter in (*self._gutters(first), None))
+        gutters = self._gutters(first)
+        best = max((_end_of_group(rows, start, gutter) for gutter in gutters), default=start + 1)
         if self._is_level(first) and _height(first) <= LINE * self.density:
             return best
-        for gutter in self._gutters(first):
+        for gutter in gutters:
             end, steps, sides = start, 0, 0
             while end < len(rows) and not any(_crosses(part.whole, gutter) for part in rows[end]):
                 if _on_both_sides(rows[end], gutter):
@@ -152,8 +153,7 @@ class Arranging:
         return all(self._are_level(*map(_whole, pair)) for pair in pairwise(columns))
 
     def _is_level_beside(self, row: Sequence[PagePart], gutter: Span) -> bool:
-        left = [part for part in row if part.whole.right <= gutter[1]]
-        right = [part for part in row if part.whole.right > gutter[1]]
+        left, right = _beside(row, gutter)
         return self._are_level(_whole(left), _whole(right))
 
     def _are_level(self, first: Box, second: Box) -> bool:
@@ -163,16 +163,21 @@ class Arranging:
         return abs(first.y - second.y) <= near or middle <= near
 
 
-def _end_of_group(rows: Sequence[list[PagePart]], start: int, gutter: Span | None) -> int:
+def _beside(row: Sequence[PagePart], gutter: Span) -> tuple[list[PagePart], list[PagePart]]:
+    """The parts of a row on the left and on the right of a gutter."""
+    left = [part for part in row if part.whole.right <= gutter[1]]
+    return left, [part for part in row if part.whole.right > gutter[1]]
+
+
+def _end_of_group(rows: Sequence[list[PagePart]], start: int, gutter: Span) -> int:
     """Where columns end of which the mockup groups one, which goes on below the other.
 
     The next row where it groups none.
     """
     end = start + 1
-    if gutter is None or not _on_both_sides(rows[start], gutter):
+    if not _on_both_sides(rows[start], gutter):
         return end
-    left = [part for part in rows[start] if part.whole.right <= gutter[1]]
-    right = [part for part in rows[start] if part.whole.right > gutter[1]]
+    left, right = _beside(rows[start], gutter)
     while end < len(rows):
         goes_on = any(
             not _crosses(_whole(rows[end]), gutter) and _is_of_group(rows[end], column, other_side)

@@ -49,20 +49,22 @@ def pane_of(
 
     `box` is what the layer paints. pixels: (H, W, 4) float32, premultiplied, 0..1, a sample of it.
     """
-    shown = renderer.mockup.alone(layer.address)
-    step = box.width / pixels.shape[1]
-    whole = renderer.render(box, 1.0, shown) if step > 1 and box.area <= FRAMED else pixels
-    is_whole = step == 1 or whole is not pixels  # thin borders want every pixel
-    if outline.shape is OutlineShape.ODD and (frame := frame_of(whole)):
-        return (frame if is_whole else frame.scaled(step)), None
+    is_solid, step = is_opaque(pixels), box.width / pixels.shape[1]
+    whole = None if is_solid or box.area > FRAMED else pixels
+    if whole is not None and step > 1:  # thin borders want every pixel
+        whole = renderer.render(box, 1.0, renderer.mockup.alone(layer.address))
+    if outline.shape is OutlineShape.ODD:
+        frame = frame_of(pixels if whole is None else whole)
+        if frame is not None:
+            return (frame.scaled(step) if whole is None else frame), None
     if not layer.is_group and (stamped := _stamped(renderer, layer, box, pixels)):
         return stamped
-    if is_opaque(pixels):
+    if is_solid:
         return None
-    glass = glass_of(whole) if is_whole else None
+    glass = None if whole is None else glass_of(whole)
     if glass and held(renderer, layer, glass):
         return glass, None
-    return _fading(renderer, box, pixels, shown)
+    return _fading(renderer, layer, box, pixels, whole)
 
 
 def _stamped(renderer: Renderer, layer: Layer, box: Box, pixels: Pixels) -> Pane | None:
@@ -75,9 +77,13 @@ def _stamped(renderer: Renderer, layer: Layer, box: Box, pixels: Pixels) -> Pane
     return (style, plate) if held(renderer, layer, style, plate) else None
 
 
-def _fading(renderer: Renderer, box: Box, pixels: Pixels, shown: frozenset[str]) -> Pane | None:
+def _fading(
+    renderer: Renderer, layer: Layer, box: Box, pixels: Pixels, whole: Pixels | None
+) -> Pane | None:
     """A box that fades away, which is all of what is painted; corners want every pixel."""
     fading, step = fading_of(pixels), box.width / pixels.shape[1]
     if fading and step > 1:
-        fading = fading_of(renderer.render(box, 1.0, shown)) or fading.scaled(step)
+        if whole is None:
+            whole = renderer.render(box, 1.0, renderer.mockup.alone(layer.address))
+        fading = fading_of(whole) or fading.scaled(step)
     return (fading, box) if fading else None

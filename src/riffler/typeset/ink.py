@@ -10,7 +10,7 @@ import numpy as np
 import numpy.typing as npt
 
 from riffler.analyse.lettering import lettering_of
-from riffler.color import LUMA, Pixels, hex_of, is_opaque, to_bytes
+from riffler.color import LUMA, Pixels, hex_of_pixel, is_opaque
 from riffler.geometry import Box
 
 Plane = npt.NDArray[np.float32]
@@ -96,7 +96,7 @@ def _evened(cover: Plane, color: npt.NDArray[np.generic]) -> Plane:
 
 
 def _hex(color: npt.NDArray[np.generic]) -> str:
-    return hex_of(to_bytes(np.array([*color, 1], np.float32)[None, None])[0, 0])
+    return hex_of_pixel(np.array([*color, 1], np.float32))
 
 
 def lines_of(ink: Ink, count: int | None = None) -> list[InkLine]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from typing import Any, cast
 
 from riffler.errors import RifflerError
@@ -13,6 +13,7 @@ from riffler.mockup.svg.hull import own_matrix
 from riffler.mockup.svg.images import density_of
 from riffler.mockup.xml import local_name
 from riffler.plan.draft.state import Drafting
+from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
 from riffler.vector.taken import taken
 
@@ -23,28 +24,30 @@ HEAVY = 60_000
 FINE = 1.5
 
 
-def as_vector(draft: Drafting, layers: Sequence[Layer], box: Box) -> bool:
-    """Whether a vector file holds what layers show: shapes alone, and not too many."""
+def saved(draft: Drafting, layers: Sequence[Layer], box: Box) -> dict[str, Any]:
+    """The key that says that a vector file holds them, being shapes alone and not too many.
+
+    Nothing where formats are chosen by what is seen.
+    """
     reading = draft.reading
     if not reading.mockup.is_vector:
-        return False
+        return {}
     shown = frozenset().union(*(reading.mockup.alone(layer.address) for layer in layers))
     try:
-        return len(taken(reading.renderer, shown, box, reading.density)) <= HEAVY
+        size = len(taken(reading.renderer, shown, box, reading.density))
     except RifflerError:
-        return False
+        return {}
+    return {"save": ["svg"]} if size <= HEAVY else {}
 
 
-def saved(draft: Drafting, layers: Sequence[Layer], box: Box) -> dict[str, Any]:
-    """The key that says so; nothing where formats are chosen by what is seen."""
-    return {"save": ["svg"]} if as_vector(draft, layers, box) else {}
-
-
-def is_fine(reading: Reading, layers: Iterable[Layer]) -> bool:
+def is_fine(reading: Reading) -> bool:
     """Whether most pictures in a drawing have pixels enough for screens of two for one."""
     mockup = reading.mockup
     if not mockup.is_vector:
         return False
+    layers = [
+        layer for layer in reading.drawings() if reading.judgement(layer).becomes is Becomes.PICTURE
+    ]
     document = cast("SvgDocument", mockup.source)
     elements = (document.elements.get(layer.source) for layer in layers)
     images = [

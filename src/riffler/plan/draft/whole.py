@@ -8,7 +8,6 @@ from typing import Any
 from riffler.cutlist.model import SliceTable
 from riffler.geometry import Box
 from riffler.mockup.density import Density
-from riffler.mockup.model import Layer
 from riffler.plan.draft import clicks, loose, pictures
 from riffler.plan.draft.drafted import Draft
 from riffler.plan.draft.elsewhere import Elsewhere
@@ -70,14 +69,8 @@ def draft(
         css=tuple(_styled(begun)),
         elsewhere=tuple(begun.elsewhere),
         says=says,
-        is_fine=is_fine(reading, _pictures(reading)),
+        is_fine=is_fine(reading),
     )
-
-
-def _pictures(reading: Reading) -> Iterator[Layer]:
-    for layer in reading.drawings():
-        if reading.judgement(layer).becomes is Becomes.PICTURE:
-            yield layer
 
 
 def _live_text(draft: Drafting) -> None:
