@@ -133,8 +133,14 @@ class Areas:
         return Area(Shape.PILE, area.box, part.kind, part.layers, (picture, upon))
 
     def _list(self, part: PagePart, shown: Sequence[Shown]) -> Area | None:
-        members = [self._of(member, shown, part.members) for member in part.members]
-        areas = [member for member in members if member is not None]
+        members = {member: self._of(member, shown, part.members) for member in part.members}
+        areas = [area for area in members.values() if area is not None]
+        if any(area.ground for area in areas):  # the others are as large, without edges
+            areas = [
+                area if area.ground else replace(area, box=self._on_page(member.box))
+                for member, area in members.items()
+                if area is not None
+            ]
         if not areas:
             return None
         across, down = part.step

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Callable, Sequence
 from dataclasses import replace
+from functools import partial
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
@@ -23,6 +24,7 @@ from riffler.markup.forms import (
 from riffler.markup.places import hugs
 from riffler.markup.sections import framed, in_sections
 from riffler.markup.setting import Setting
+from riffler.markup.tables import is_table, table
 from riffler.markup.zones import RULE, Zones
 from riffler.reading.part import PartKind
 
@@ -212,6 +214,8 @@ class Elements:
     def _list(self, area: Area, level: int) -> Element:
         if are_fields(area):
             return self._fields(area, level)
+        if is_table(area):
+            return table(area, partial(self._text, level=level, is_label=True), member_name(area))
         is_navigation = self._zones.of(area) == "nav"
         called = member_name(area)
         leads = is_navigation or (self._is_in_footer and are_links(area))

@@ -11,7 +11,7 @@ margin is left over. Where lines begin and baselines lie comes from the ink and 
 
 from __future__ import annotations
 
-from riffler.markup import lines
+from riffler.markup import lines, tables
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths, snapped
 from riffler.markup.extents import PLAIN, Member, area_of, border_of, has_ground, top_of
@@ -50,6 +50,8 @@ class Flow:
         area = element.space
         if element.tag in ("input", "textarea"):
             return self._field(element, area, top)
+        if element.tag == "table":
+            return tables.lay(self, element, edges, top)
         match area.shape:
             case Shape.WORDS:
                 assert area.setting is not None

@@ -6,7 +6,7 @@ import re
 
 from riffler.markup.element import Element, Loop
 from riffler.markup.fields import free, variable
-from riffler.markup.merging import Merging, Row
+from riffler.markup.merging import LISTS, Merging, Row
 
 
 class Loops:
@@ -18,7 +18,7 @@ class Loops:
     def put(self, element: Element) -> None:
         """Every list in an element, the outer ones first."""
         for child in element.inner:
-            if child.tag == "ul" and self._loop(child):
+            if child.tag in LISTS and self._loop(child):
                 continue
             self.put(child)
 

@@ -35,6 +35,9 @@ LOOKS = (
     "margin-block-start",
 )
 
+#: Elements whose members are made alike.
+LISTS = ("ul", "tbody")
+
 #: The share of its parts that members of a list must have in common.
 COMMON = 0.6
 
@@ -69,7 +72,7 @@ class Merging:
         made_element = Element(first.tag, first.area, first.name, text=first.text)
         self._looks(made_element, members, rows)
         self._attributes(made_element, members, rows)
-        if made_element.tag == "ul" and all(element.inner for element in members):
+        if made_element.tag in LISTS and all(element.inner for element in members):
             return self._inner_loop(made_element, members, rows)
         if first.tag == "img":
             self._picture(made_element, members, rows)

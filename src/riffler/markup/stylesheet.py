@@ -81,7 +81,8 @@ h2,
 h3,
 h4,
 h5,
-h6 {
+h6,
+th {
   font: inherit;
   overflow-wrap: break-word;
 }

@@ -123,7 +123,8 @@ class Arranging:
         """Where columns end that begin at a row; the next row where there are none."""
         first = rows[start]
         gutters = self._gutters(first)
-        best = max((_end_of_group(rows, start, gutter) for gutter in gutters), default=start + 1)
+        chosen = (gutters, *([gutter] for gutter in gutters))
+        best = max(_end_of_groups(rows, start, some) for some in chosen)
         if self._is_level(first) and _height(first) <= LINE * self.density:
             return best
         for gutter in gutters:
@@ -153,7 +154,7 @@ class Arranging:
         return all(self._are_level(*map(_whole, pair)) for pair in pairwise(columns))
 
     def _is_level_beside(self, row: Sequence[PagePart], gutter: Span) -> bool:
-        left, right = _beside(row, gutter)
+        left, right = _between(row, [gutter])
         return self._are_level(_whole(left), _whole(right))
 
     def _are_level(self, first: Box, second: Box) -> bool:
@@ -163,39 +164,48 @@ class Arranging:
         return abs(first.y - second.y) <= near or middle <= near
 
 
-def _beside(row: Sequence[PagePart], gutter: Span) -> tuple[list[PagePart], list[PagePart]]:
-    """The parts of a row on the left and on the right of a gutter."""
-    left = [part for part in row if part.whole.right <= gutter[1]]
-    return left, [part for part in row if part.whole.right > gutter[1]]
+def _between(row: Sequence[PagePart], gutters: Sequence[Span]) -> list[list[PagePart]]:
+    """The parts of a row by the columns that lie between gutters."""
+    columns: list[list[PagePart]] = [[] for _ in range(len(gutters) + 1)]
+    for part in row:
+        columns[sum(part.whole.right > gutter[1] for gutter in gutters)].append(part)
+    return columns
 
 
-def _end_of_group(rows: Sequence[list[PagePart]], start: int, gutter: Span) -> int:
-    """Where columns end of which the mockup groups one, which goes on below the other.
+def _end_of_groups(rows: Sequence[list[PagePart]], start: int, gutters: Sequence[Span]) -> int:
+    """Where columns end of which the mockup groups one at least, row after row.
 
-    The next row where it groups none.
+    The next row where it groups none: what is alike in rows is grouped by its rows.
     """
+    columns = [[*column] for column in _between(rows[start], gutters)]
     end = start + 1
-    if not _on_both_sides(rows[start], gutter):
-        return end
-    left, right = _beside(rows[start], gutter)
-    while end < len(rows):
-        goes_on = any(
-            not _crosses(_whole(rows[end]), gutter) and _is_of_group(rows[end], column, other_side)
-            for column, other_side in ((left, right), (right, left))
-        )
-        if not goes_on:
+    while end < len(rows) and all(len(column) for column in columns):
+        if any(_crosses(part.whole, gutter) for part in rows[end] for gutter in gutters):
             break
+        row = _between(rows[end], gutters)
+        if not any(
+            more and _is_of_group(more, column, [*columns, *row])
+            for more, column in zip(row, columns, strict=True)
+        ):
+            break
+        columns = [[*column, *more] for more, column in zip(row, columns, strict=True)]
         end += 1
     return end
 
 
 def _is_of_group(
-    row: Sequence[PagePart], column: Sequence[PagePart], other_side: Sequence[PagePart]
+    row: Sequence[PagePart], column: Sequence[PagePart], columns: Sequence[Sequence[PagePart]]
 ) -> bool:
-    """Whether a row stands in one group with a column, and nothing of the other side does."""
+    """Whether parts stand in one group with the column above them, and no other column does."""
+    parts = {*row, *column}
+    if all(part.kind in _ART for part in parts):
+        return False
     group = _group_of([*row, *column])
     others = [
-        tuple(address.parts(part.layers[0])[: len(group)]) for part in other_side if part.layers
+        tuple(address.parts(part.layers[0])[: len(group)])
+        for other_column in columns
+        for part in other_column
+        if part.layers and part not in parts
     ]
     return bool(group) and bool(others) and group not in others
 

@@ -32,6 +32,9 @@ from riffler.sides import sides_of
 #: How far a thing may reach beyond what holds it, in CSS pixels.
 BEYOND = 2
 
+#: Share of a thing that its plate covers at least.
+PLATE = 0.8
+
 
 def page(reading: Reading) -> PagePart:
     """The whole page."""
@@ -87,7 +90,7 @@ class _Things:
         for row in self._found.rows:
             if row.kind == "bars" or len(row.members) < 2:
                 continue
-            for member, box in zip(row.members, row.boxes, strict=True):
+            for member, box in zip(row.members, self._plated(row), strict=True):
                 if member.address not in things:
                     things[member.address] = self._holder(
                         PartKind.ITEM, member, box, "", Certainty.LIKELY
@@ -101,6 +104,30 @@ class _Things:
             self._artwork = {part.address for part in drawings([head])} - apart
             things[head.address] = self._holder(PartKind.HEAD, head, whole, why, Certainty.LIKELY)
         return list(things.values())
+
+    def _plated(self, row: Row) -> list[Box]:
+        """The boxes of things alike: those of their plates, which some of them may lack."""
+        plates = list(map(self._plate, row.members, row.boxes))
+        pairs = [(plate, box) for plate, box in zip(plates, row.boxes, strict=True) if plate]
+        if not pairs:
+            return list(row.boxes)
+        plate, box = sorted(pairs, key=lambda pair: pair[0].height)[len(pairs) // 2]
+        lacking = [plate.moved(own.x - box.x, own.y - box.y) for own in row.boxes]
+        return [own or other for own, other in zip(plates, lacking, strict=True)]
+
+    def _plate(self, member: Layer, box: Box) -> Box | None:
+        """The box of the plate that nearly all of a thing lies on, if one does."""
+        parts = [part for part in drawings([member]) if self._reading.mockup.shows(part)]
+        boxes = {part.address: self._reading.box(part) for part in parts}
+        whole = union([box, *filter(None, boxes.values())])
+        plates = [
+            plate
+            for part in parts
+            if (plate := boxes[part.address]) is not None
+            and plate.area >= PLATE * whole.area
+            and self._reading.judgement(part).becomes is Becomes.CSS
+        ]
+        return max(plates, key=lambda plate: plate.area, default=None)
 
     def leaves(self) -> list[_Thing]:
         """The drawings."""
