@@ -236,7 +236,7 @@ def test_inlay_prints_html_and_css(project: Path) -> None:
     panel = printed("panel")
     for line in (
         "border-width: 12px 0px 8px 0px;",
-        'image-set(url("../images/panel.cap-top.png") 1x, url("../images/panel.cap-top@2x.png") 2x)',
+        'image-set(url("../images/panel.cap-top@2x.png") 2x, url("../images/panel.cap-top.png") 1x)',
         "0 100% / 40px 8px no-repeat border-box",
         "0 0 / 40px 40px repeat-y padding-box",
     ):

@@ -32,7 +32,8 @@ class Shape(StrEnum):
 class Piece:
     """The slice that shows something: its name, where its picture lies, in CSS pixels.
 
-    `is_styled` says that only a class shows it; `alt` is None where nobody said it.
+    `is_styled` says that only a class shows it; `alt` is None where nobody said it. `room` is how
+    much of its place is free above, on the right, below and on the left.
     """
 
     name: str
@@ -40,6 +41,7 @@ class Piece:
     alt: str | None = None
     is_styled: bool = False
     fills_its_frame: bool = False
+    room: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
 
 
 @dataclass(frozen=True)
@@ -49,7 +51,9 @@ class Area:
     `ground` is what CSS draws of it, `piece` what a slice does. `layers` are addresses. `link` is
     where it leads, as a cutlist says it; `states` are grounds by state. A list has its members as
     `parts` and lies in `columns`, the next `pitch` to the right, `is_centred` when their words are;
-    a pile has what lies lowest first. What `is_pinned` sits in a corner, out of the flow.
+    a pile has what lies lowest first. What `is_pinned` sits in a corner, out of the flow. `tint` is
+    the colour with which a picture ends below, `track` how high the room is in whose middle it
+    stands, as those beside it do.
     """
 
     shape: Shape
@@ -66,6 +70,8 @@ class Area:
     pitch: float = 0.0
     is_centred: bool = False
     is_pinned: bool = False
+    tint: str = ""
+    track: float = 0.0
 
     @property
     def is_frame(self) -> bool:

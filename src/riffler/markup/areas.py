@@ -6,10 +6,12 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from riffler.analyse.style import Style
+from riffler.color import hex_of_pixel
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.corners import with_badges
-from riffler.markup.evening import evened
+from riffler.markup.evening import evened, levelled
+from riffler.markup.extents import is_label
 from riffler.markup.pieces import PICTURED, Pieces, Shown
 from riffler.markup.setting import Setting
 from riffler.mockup.model import Layer, drawings
@@ -19,6 +21,11 @@ from riffler.reading.part import PagePart, PartKind
 from riffler.reading.reading import Reading
 from riffler.reading.states import CURRENT, States, states_of
 from riffler.reading.style_fit import by_hand
+from riffler.render.sampling import sample
+
+#: How high the strip at the end of a picture is that its colour is taken from, in mockup pixels,
+#: and how opaque it is at least.
+TINTED, OPAQUE = 16, 0.9
 
 _SHAPES = {PartKind.ROWS: Shape.STACK, PartKind.COLUMNS: Shape.ROW, PartKind.PILE: Shape.PILE}
 
@@ -130,7 +137,18 @@ class Areas:
         if not area.parts:
             return picture
         upon = Area(Shape.STACK, area.box, PartKind.ROWS, parts=area.parts)
+        if len(area.parts) == 1 and is_label(area.parts[0]):
+            (upon,) = area.parts
+        picture = replace(picture, tint=self._tint(part))
         return Area(Shape.PILE, area.box, part.kind, part.layers, (picture, upon))
+
+    def _tint(self, part: PagePart) -> str:
+        """The colour with which a picture ends below, on the whole; empty where it is clear."""
+        box = part.box & self._reading.mockup.box
+        strip = replace(box, y=max(box.y, box.bottom - TINTED), height=min(box.height, TINTED))
+        shown = frozenset().union(*map(self._reading.mockup.alone, part.layers))
+        pixel = sample(self._reading.renderer, strip, shown).mean(axis=(0, 1))
+        return hex_of_pixel(pixel / pixel[3]) if pixel[3] > OPAQUE else ""
 
     def _list(self, part: PagePart, shown: Sequence[Shown]) -> Area | None:
         members = {member: self._of(member, shown, part.members) for member in part.members}
@@ -151,7 +169,8 @@ class Areas:
         columns = 1 if down and not across else -(-len(areas) // rows)
         pitch = across / self._reading.density if columns > 1 else 0.0
         parts = tuple(map(with_badges, areas))
-        return evened(Area(Shape.LIST, box, part.kind, parts=parts, columns=columns, pitch=pitch))
+        area = Area(Shape.LIST, box, part.kind, parts=parts, columns=columns, pitch=pitch)
+        return levelled(evened(area))
 
     def _states(self, part: PagePart, siblings: Sequence[PagePart]) -> States:
         """What else it looks like, by layers."""

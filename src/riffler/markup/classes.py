@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from itertools import count
 from typing import TypeAlias
 
+from riffler.analyse.style import SIDES
 from riffler.markup.element import Element
 
 Css: TypeAlias = dict[str, str]
@@ -123,12 +124,12 @@ _PLAIN = (
 def _settle(element: Element) -> None:
     """Leave out what is said twice, and put what belongs together into one declaration."""
     css = element.css
-    padding = [css.get(f"padding-{side}", "0") for side in ("top", "right", "bottom", "left")]
+    padding = [css.get(f"padding-{side}", "0") for side in SIDES]
     inline = css.get("padding-inline")
     if inline is not None:
         padding[1] = padding[3] = inline
     if sum(item != "0" for item in padding) > 1 and "padding" not in css:
-        for side in ("top", "right", "bottom", "left"):
+        for side in SIDES:
             css.pop(f"padding-{side}", None)
         css.pop("padding-inline", None)
         css["padding"] = _short(padding)

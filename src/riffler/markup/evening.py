@@ -8,9 +8,13 @@ from itertools import pairwise
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
+from riffler.markup.extents import height_of, top_of
 
 #: What is nearer than this is at the same place; what is centred may be so far off, in CSS pixels.
 NEAR, CENTRED = 1.5, 2.5
+
+#: The largest icon, and how far the middles of icons on one line may be apart, in CSS pixels.
+ICON, MIDDLES = 96, 6
 
 
 def evened(area: Area) -> Area:
@@ -32,6 +36,48 @@ def evened(area: Area) -> Area:
     )
     box = Rect(parts[0].box.x, area.box.y, pitch * len(parts), area.box.height)
     return replace(area, parts=parts, box=box, pitch=pitch, is_centred=True)
+
+
+def levelled(area: Area) -> Area:
+    """A row of things, each headed by an icon, with the icons in tracks of one height.
+
+    What is meant there is one canvas: what stands below each begins at one height.
+    """
+    if len(area.parts) < 2 or area.columns != len(area.parts):
+        return area
+    icons = [part.parts[0] for part in area.parts if part.shape is Shape.STACK and part.parts]
+    if len(icons) < len(area.parts) or not all(map(_is_icon, icons)):
+        return area
+    heights = [height_of(icon) for icon in icons]
+    middles = [top_of(icon) + height / 2 for icon, height in zip(icons, heights, strict=True)]
+    middle, high = sum(middles) / len(middles), max(heights)
+    if high - min(heights) <= NEAR or max(middles) - min(middles) > MIDDLES:
+        return area
+    return replace(
+        area, parts=tuple(_on_track(part, middle - high / 2, high) for part in area.parts)
+    )
+
+
+def _is_icon(area: Area) -> bool:
+    is_picture = area.shape is Shape.PICTURE and area.piece is not None
+    return is_picture and max(area.box.width, area.box.height) <= ICON
+
+
+def _on_track(part: Area, top: float, high: float) -> Area:
+    """A thing with its icon in a track that begins at `top`."""
+    icon = part.parts[0]
+    assert icon.piece is not None
+    paint = replace(icon.piece.paint, y=top, height=high)
+    icon = replace(
+        icon,
+        box=replace(icon.box, y=top, height=high),
+        track=high,
+        piece=replace(icon.piece, paint=paint),
+    )
+    box = part.box
+    if not part.ground:
+        box = replace(box, y=top, height=box.bottom - top)
+    return replace(part, box=box, parts=(icon, *part.parts[1:]))
 
 
 def at_pitch(area: Area) -> bool:

@@ -11,14 +11,27 @@ margin is left over. Where lines begin and baselines lie comes from the ink and 
 
 from __future__ import annotations
 
+from riffler.analyse.style import SIDES
 from riffler.markup import lines, tables
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths, snapped
-from riffler.markup.extents import PLAIN, Member, area_of, border_of, has_ground, top_of
+from riffler.markup.extents import (
+    PLAIN,
+    Member,
+    area_of,
+    border_of,
+    has_ground,
+    height_of,
+    is_label,
+    left_of,
+    right_of,
+    top_of,
+)
 from riffler.markup.lists import Lists
 from riffler.markup.places import Edges, Places
 from riffler.markup.rows import Rows
 from riffler.markup.setting import Setting
+from riffler.markup.wrap import sheet_of
 
 #: Room at the sides of a field that shows no words, in CSS pixels.
 FREE = 12
@@ -43,6 +56,7 @@ class Flow:
 
     def page(self, body: Element) -> None:
         """Lay out a whole page from its top."""
+        self.places.sheet = sheet_of(body.space)
         self.lay(body, Edges(0.0, self.width), 0.0)
 
     def lay(self, element: Element, edges: Edges, top: float, member: Member = PLAIN) -> float:
@@ -59,6 +73,11 @@ class Flow:
                     element.css["display"] = "block"
                 return top + area.setting.step * area.setting.rows
             case Shape.PICTURE:
+                if area.piece and any(area.piece.room):
+                    for side, length in zip(SIDES, area.piece.room, strict=True):
+                        if length:
+                            element.css[f"padding-{side}"] = self.say(snapped(length))
+                    element.css["box-sizing"] = "content-box"
                 return top + (area.piece.paint.height if area.piece else area.box.height)
             case Shape.BOX:
                 height = snapped(area.box.height)
@@ -91,6 +110,14 @@ class Flow:
         children = [child for child in element.inner if not area_of(child).is_pinned]
         if element.label is not None:
             return self._label(element, area, element.label, (edges, top))
+        if children and (track := area_of(children[0]).track):
+            element.css |= {
+                "display": "grid",
+                "grid-template-columns": "minmax(0, 1fr)",
+                "grid-template-rows": self.say(snapped(track)),
+                "align-content": "start",
+            }
+            children[0].css["align-self"] = "center"
         border = border_of(area)
         inner = edges.inset(border)
         padded = self.places.padded(element, inner, [area_of(child) for child in children])
@@ -201,8 +228,10 @@ class Flow:
                 continue
             child.css["grid-area"] = "1 / 1"
             if number == 0 and own_area.shape is Shape.PICTURE:
-                child.css |= {"width": "100%", "height": "100%", "object-fit": "cover"}
-                bottom = max(bottom, self.lay(child.laid, edges, top))
+                bottom = max(bottom, self._under(element, child, own_area, edges, top))
+                continue
+            if number and is_label(own_area) and has_ground(own_area):
+                self._in_corner(element, child, own_area)
                 continue
             placed = self.places.across(child, own_area, edges)
             begins = top_of(own_area)
@@ -212,6 +241,41 @@ class Flow:
                 child.css["position"] = "relative"
             bottom = max(bottom, self.lay(child.laid, placed, top + snapped(begins - top)))
         return bottom
+
+    def _under(
+        self, element: Element, child: Element, area: Area, edges: Edges, top: float
+    ) -> float:
+        """The picture that all else lies on: no larger than its file, and its colour below it."""
+        others = [area_of(one_element) for one_element in element.inner[1:]]
+        height = self.say(snapped(height_of(area)))
+        if all(is_label(other_area) for other_area in others):
+            element.css["max-width"] = self.say(snapped(right_of(area) - left_of(area)))
+            child.css["width"] = "100%"
+            return self.lay(child.laid, edges, top)
+        child.css |= {"width": "100%", "height": "100%", "object-fit": "cover"}
+        if area.tint:
+            child.css["max-height"] = height
+            element.css["background"] = area.tint
+        return self.lay(child.laid, edges, top)
+
+    def _in_corner(self, element: Element, child: Element, area: Area) -> None:
+        """A label on a picture: at the corner that it is nearest to, at its own size."""
+        whole, box = element.space.box, area.box
+        beside = {"start": box.x - whole.x, "end": whole.right - box.right}
+        across = min(beside, key=lambda side: beside[side])
+        room = {"start": box.y - whole.y, "end": whole.bottom - box.bottom}
+        down = min(room, key=lambda side: room[side])
+        child.laid.css["width"] = "fit-content"
+        self.lay(child.laid, Edges(box.x, box.right), box.y)
+        by_side = {"start": "left", "end": "right"}
+        margins = {
+            by_side[across]: beside[across],
+            {"start": "top", "end": "bottom"}[down]: room[down],
+        }
+        child.css |= {"position": "relative", "place-self": f"{down} {across}"}
+        child.css |= {
+            f"margin-{side}": self.say(snapped(length)) for side, length in margins.items()
+        }
 
     def _upon(self, element: Element, child: Element, area: Area, edges: Edges, top: float) -> None:
         """Art that breaks out of its row."""

@@ -23,12 +23,16 @@ from riffler.markup.lines import OVERLAP, are_lines
 from riffler.markup.looks import Inherited, Looks
 from riffler.markup.setting import letters_of
 
+#: How much larger than it is a picture for phones is shown at the most.
+ENLARGED = 1.25
+
 #: What a declaration of the page becomes where the narrow mockup has none.
 UNSAID = {
     "display": "block",
     "flex": "initial",
     "flex-wrap": "nowrap",
     "grid-template-columns": "none",
+    "grid-template-rows": "none",
     "grid-area": "auto",
     "align-items": "normal",
     "align-content": "normal",
@@ -164,8 +168,17 @@ def declare(body: Element, when: str, usual: Inherited, lengths: Lengths) -> Non
         "color": type_.color,
     }
     for element in body.walk():
+        if element.tag == "img" and element.twin is not None:
+            _end(element, element.twin)
         if element.twin is not None and (values := _otherwise(element, element.twin.css, unsaid)):
             element.mockups[when] = values
+
+
+def _end(element: Element, twin: Element) -> None:
+    """Say where a picture that grows with the window is no longer fine enough for it."""
+    piece = twin.space.piece
+    if piece is not None and twin.css.get("width") == "100%":
+        element.attributes["narrow_to"] = str(round(ENLARGED * piece.paint.width))
 
 
 class _Twins:

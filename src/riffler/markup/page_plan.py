@@ -20,6 +20,7 @@ from riffler.markup.loops import Loops
 from riffler.markup.narrow import Narrow
 from riffler.markup.pieces import Pieces
 from riffler.markup.texts import settings
+from riffler.markup.wrap import wrap_of, wrapped
 from riffler.markup.zones import Zones
 from riffler.mockup import address
 from riffler.reading.look import reading_of
@@ -127,7 +128,7 @@ def page_of(
 
     `usual` is how the body of the site is set; of the first page it is its own.
     """
-    area, pieces, name = plan.area, plan.pieces, plan.name
+    area, pieces, name = wrapped(plan.area, wrap_of(plan.area)), plan.pieces, plan.name
     ground, classes, root = _grounds(area)
     texts = Texts.of(root)
     body = Elements(Zones.find(root, texts), page_named).page(root)

@@ -43,15 +43,16 @@ class Edges:
 
 
 class Places:
-    """Puts things in their place across a page of a width."""
+    """Puts things in their place across a page of a width; on a `sheet` that may be narrower."""
 
     def __init__(self, width: float, lengths: Lengths) -> None:
-        self._width = width
+        self.sheet = self._width = width
         self._say = lengths.say
 
     def is_whole(self, edges: Edges) -> bool:
         """Whether something goes from side to side of the page."""
-        return edges.width >= WHOLE * self._width
+        is_sheet = abs(edges.width - self.sheet) <= NEAR
+        return is_sheet or edges.width >= WHOLE * self._width
 
     def padded(self, element: Element, edges: Edges, areas: Sequence[Area]) -> Edges:
         """The room that is left inside an element when what all its parts keep free is padding."""
@@ -170,6 +171,8 @@ class Places:
             element.css["margin-left"] = "auto"
         elif abs(left) > 0.75:
             element.css["margin-left"] = self._say(snapped(left))
+            if left > WIDE:
+                element.narrow["margin-left"] = "0"
         return Edges(area.box.x, area.box.right)
 
     def _picture(self, element: Element, area: Area, edges: Edges) -> Edges:

@@ -22,6 +22,7 @@ from riffler.markup.extents import (
 )
 from riffler.markup.laying import Laying
 from riffler.markup.places import Edges, are_columns, hugs, is_grid
+from riffler.markup.wrap import REACH
 
 #: What is nearer than this is at the same height or place.
 NEAR = 1.5
@@ -103,6 +104,7 @@ class Rows:
         for number, (child, area) in enumerate(zip(children, areas, strict=True)):
             if pushed and number == pushed:
                 child.css["margin-left"] = "auto"
+                self._keep_off(element, snapped(edges.right - rights[-1]))
                 if not is_table:
                     child.narrow["margin-left"] = "0"
             elif number:
@@ -111,6 +113,11 @@ class Rows:
                     child.css["margin-left"] = self._say(own)
             spans.append(self._item(child, area, number == len(areas) - 1, edges))
         return spans
+
+    def _keep_off(self, element: Element, right: float) -> None:
+        """What is pushed to the right ends as far before the edge as it does."""
+        if right >= 1 and "padding-inline" not in element.css:
+            element.css.setdefault("padding-right", self._say(right))
 
     def _item(self, child: Element, area: Area, is_last: bool, edges: Edges) -> Edges:
         """One thing of a row: as wide as it is, or all the room that is left."""
@@ -161,9 +168,9 @@ class Rows:
         is_table: bool,
     ) -> int:
         """The number of the first thing that stands at the right of the row; 0 for none."""
-        right = edges.right - areas[-1].box.right
+        right = edges.right - right_of(areas[-1])
         left = start - edges.left
-        if not gaps or right > max(NEAR, left + 2 * NEAR):
+        if not gaps or right > max(REACH, left + 2 * NEAR):
             return 0
         widest = max(range(len(gaps)), key=lambda n: gaps[n])
         if any(map(is_leader, areas)):

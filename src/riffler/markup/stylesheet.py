@@ -29,6 +29,8 @@ ORDER = (
     "grid-area",
     "grid-column",
     "grid-template-columns",
+    "grid-template-rows",
+    "align-content",
     "align-items",
     "justify-self",
     "gap",

@@ -98,6 +98,8 @@ def _call(element: Element) -> str:
     classes = _classes(element)
     if classes:
         arguments.append(f'class="{classes}"')
+    if "narrow_to" in values:
+        arguments.append(f"narrow_to={values['narrow_to']}")
     arguments.append("link=false")
     if "unsaid" in values or (piece and piece.alt is None and "of" not in values):
         arguments.append("unsaid=true")

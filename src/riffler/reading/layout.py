@@ -25,6 +25,9 @@ NEAR = 28
 #: The largest icon, in CSS pixels, and how much smaller than the next of a set one may be.
 ICON, ALIKE = 128, 0.6
 
+#: An icon is not so many times as long on one side as on the other: that is lettering.
+LONG = 2
+
 #: Icons of a set whose longer sides are within this ratio look alike in size.
 SET = 1.3
 
@@ -254,6 +257,12 @@ def _is_next(reading: Reading, above: Box, below: Box) -> bool:
     return gap <= NEAR * reading.density and beside > 0
 
 
+def has_size_of_icon(box: Box, density: float) -> bool:
+    """Whether a box in mockup pixels is as small as icons are, and no long one."""
+    shorter, longer = sorted((box.width, box.height))
+    return longer <= ICON * density and longer < LONG * shorter
+
+
 def icon_sets(
     reading: Reading, boxes: Mapping[tuple[Layer, ...], Box]
 ) -> list[list[tuple[Layer, ...]]]:
@@ -264,8 +273,7 @@ def icon_sets(
     small = [
         layers
         for layers, box in boxes.items()
-        if max(box.width, box.height) <= ICON * reading.density
-        and not any(map(reading.has_own_edges, layers))
+        if has_size_of_icon(box, reading.density) and not any(map(reading.has_own_edges, layers))
     ]
     sets: list[list[tuple[Layer, ...]]] = []
     for layers in sorted(small, key=lambda layers: -_side(boxes[layers])):

@@ -198,7 +198,7 @@ def _kind_of(reading: Reading, judgement: Judgement, box: Box) -> PartKind:
             return PartKind.BOX
         case Becomes.TILE:
             return PartKind.TILE
-    is_small = max(box.width, box.height) <= layout.ICON * reading.density
+    is_small = layout.has_size_of_icon(box, reading.density)
     return PartKind.ICON if is_small and not judgement.is_rectangle else PartKind.PICTURE
 
 

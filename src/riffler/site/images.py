@@ -29,6 +29,7 @@ def image(
     sizes: str = "",
     linked: bool = True,
     may_be_unsaid: bool = False,
+    narrow_to: int | None = None,
 ) -> Markup:
     """The lines that put the piece into a page: an `img`, inside its link if it has one.
 
@@ -36,6 +37,7 @@ def image(
     4.8.4.2.2); its width in the mockup unless said. A hero gets the class that makes it fill its
     frame. Raises WrittenError when there is no alternative text, neither given nor in the cutlist,
     unless it `may_be_unsaid`, which the image is marked with; and for a panel that was cut apart.
+    Pictures for narrow windows are not shown in those wider than `narrow_to` CSS pixels.
     """
     words, unsaid = _alternative(piece, alt, may_be_unsaid=may_be_unsaid)
     classes = f"{CLASS}{piece.name} {css_class}".strip() if piece.fills_its_frame else css_class
@@ -58,7 +60,9 @@ def image(
     line = f"<img {text}>"
     if piece.narrow or piece.others:
         sources = "".join(
-            _source(assets, links, sizes, query, is_typed=assets is not formats[-1])
+            _source(
+                assets, links, sizes, _up_to(query, narrow_to), is_typed=assets is not formats[-1]
+            )
             for query, formats in piece.narrow.items()
             for assets in formats
         )
@@ -67,6 +71,15 @@ def image(
     if piece.link is not None and linked:
         line = f'<a href="{escape(links.page(piece.link))}">{line}</a>'
     return Markup(spelled(line, "&#x{:x};"))  # noqa: S704 - every value in it is escaped
+
+
+def _up_to(query: str, width: int | None) -> str:
+    """A media query that no longer holds in wider windows. Media Queries 4, 2.1."""
+    if width is None:
+        return query
+    parts = [part.strip() for part in query.split(",")]
+    alone = [f"({part})" if " or " in part else part for part in parts]
+    return ", ".join(f"{part} and (max-width: {width}px)" for part in alone)
 
 
 def _alternative(piece: Piece, alt: str | None, *, may_be_unsaid: bool) -> tuple[str, str]:

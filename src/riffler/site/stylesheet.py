@@ -213,11 +213,14 @@ def _rule(head: str, *texts: tuple[str, str]) -> str:
 
 
 def _image(plain: CutAsset, files: Sequence[CutAsset], links: Links) -> str:
-    """A picture; in several densities, those that the screen chooses from (CSS Images 4, 2.1)."""
+    """A picture; in several densities, those that the screen chooses from (CSS Images 4, 2.1).
+
+    The finest stands first: what takes the first one has it as sharp as can be.
+    """
     by_density = [asset for asset in files if (asset.size or "").endswith("x")]
     if len(by_density) < 2:
         return _url(plain, links)
-    sets = ", ".join(f"{_url(asset, links)} {asset.size}" for asset in by_density)
+    sets = ", ".join(f"{_url(asset, links)} {asset.size}" for asset in reversed(by_density))
     return f"image-set({sets})"
 
 

@@ -148,8 +148,8 @@ def _calls(site: Site, page_file: str, used: dict[str, str]) -> dict[str, Callab
     """What a template can call; `page_file` is the page it becomes, `used` gets its symbols."""
     links = site.links(page_file)
 
-    def inlay(name: str, **values: str | bool | None) -> Markup:
-        known = {"class", "alt", "loading", "sizes", "link", "unsaid"}
+    def inlay(name: str, **values: str | bool | int | None) -> Markup:
+        known = {"class", "alt", "loading", "sizes", "link", "unsaid", "narrow_to"}
         for key in values:
             if key not in known:
                 raise WrittenError(f'inlay() knows no "{key}".', nearest(key, known, "It knows"))
@@ -164,6 +164,7 @@ def _calls(site: Site, page_file: str, used: dict[str, str]) -> dict[str, Callab
             sizes=str(values.get("sizes") or ""),
             linked=values.get("link", True) is not False,
             may_be_unsaid=values.get("unsaid") is True,
+            narrow_to=_pixels(values.get("narrow_to")),
         )
 
     def link(page: str) -> str:
@@ -191,6 +192,15 @@ def _calls(site: Site, page_file: str, used: dict[str, str]) -> dict[str, Callab
         "symbol": symbol,
         "loader": loader,
     }
+
+
+def _pixels(value: str | bool | int | None) -> int | None:
+    """A width of windows. Raises WrittenError for what is none."""
+    if value is None or (isinstance(value, int) and value > 0):
+        return value
+    raise WrittenError(
+        f"inlay() has narrow_to={value!r}, which is no width.", "Say it in pixels: narrow_to=480."
+    )
 
 
 def _class_of(call: str, values: Mapping[str, str]) -> str:

@@ -1,0 +1,92 @@
+"""The edges that most of a page keeps -> rows and stacks that reach them, if their ink does not.
+
+A mark whose drawing begins inside its box, or signs that end before theirs, stand in a row that
+goes from edge to edge: what is meant is the edge, and the rest is room in the row.
+"""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import replace
+
+from riffler.geometry import Rect
+from riffler.markup.area import Area, Shape
+from riffler.markup.places import WHOLE, Edges
+from riffler.reading.part import PartKind
+
+#: How far before an edge what is drawn may end, and how wide a mark is at the most with as much
+#: room on both sides, in CSS pixels.
+REACH, MARK = 12, 64
+
+#: How many things begin at one place at least, and how far from the side at the most, as a share
+#: of the page.
+COMMON, FARTHEST = 4, 0.25
+
+#: A sheet takes so much of a page's width and height at least; it lies in the middle, give or take
+#: CSS pixels.
+SHEET, NEAR = 0.6, 2
+
+_LOOSE = (Shape.ROW, Shape.STACK, Shape.LINES)
+
+
+def wrap_of(page: Area) -> Edges | None:
+    """The edges from which most of a page begins, alike on both sides; None where it has none."""
+    width = page.box.width
+    lefts = Counter(
+        round(area.box.x)
+        for area in page.walk()
+        if (area.setting or area.ground) and area.box.width < WHOLE * width
+    )
+    known = [(lefts[x - 1] + count + lefts[x + 1], -x) for x, count in lefts.items()]
+    count, left = max(((count, -x) for count, x in known if -x <= FARTHEST * width), default=(0, 0))
+    return Edges(float(left), width - left) if count >= COMMON else None
+
+
+def wrapped(area: Area, wrap: Edges | None) -> Area:
+    """An area, with frames in it that nearly reach the edges made to."""
+    if wrap is None:
+        return area
+    box, parts = area.box, [wrapped(part, wrap) for part in area.parts]
+    if area.ground is None and area.piece is None and area.shape in _LOOSE:
+        left = wrap.left if 0 < box.x - wrap.left <= REACH else box.x
+        right = wrap.right if 0 < wrap.right - box.right <= REACH else box.right
+        box = Rect(left, box.y, right - left, box.height)
+    if area.shape is Shape.ROW and parts[0].shape is Shape.PICTURE:
+        highest = max(part.box.height for part in area.parts)
+        parts[0] = _on_canvas(parts[0], wrap.left, highest)
+    elif area.shape is Shape.STACK:
+        parts = [
+            _on_canvas(part, wrap.left, part.box.height) if part.kind is PartKind.LOGO else part
+            for part in parts
+        ]
+    return replace(area, box=box, parts=tuple(parts))
+
+
+def _on_canvas(area: Area, left: float, highest: float) -> Area:
+    """A mark that begins a little inside the edge, on a canvas that begins there.
+
+    That of a small one is a square with the mark in its middle.
+    """
+    if area.piece is None or not 0 < area.piece.paint.x - left <= REACH:
+        return area
+    paint = area.piece.paint
+    beside = paint.x - left
+    side = paint.width + 2 * beside
+    above, after = max(0.0, (min(side, highest) - paint.height) / 2), beside
+    if side > MARK:
+        above = after = 0.0
+    canvas = Rect(left, paint.y - above, beside + paint.width + after, paint.height + 2 * above)
+    piece = replace(area.piece, paint=canvas, room=(above, after, above, beside))
+    return replace(area, box=canvas, piece=piece)
+
+
+def sheet_of(page: Area) -> float:
+    """How wide the sheet is that all of a page lies on; the page itself where there is none."""
+    whole = page.box
+    for area in page.walk():
+        box = area.box
+        is_middle = abs(box.x - (whole.width - box.right)) <= NEAR
+        is_large = box.width >= SHEET * whole.width and box.height >= SHEET * whole.height
+        if area.ground is not None and area.parts and is_middle and is_large:
+            return box.width
+    return whole.width
