@@ -141,7 +141,7 @@ def test_a_list_becomes_a_loop_with_what_differs_as_data() -> None:
     )
     Classes(is_single=True).assign(body, "index")
     assert "\n".join(lines([menu])) == (
-        "<ul>\n  {% for card in data.card.list %}\n"
+        "<ul>\n  {% for card in data.cards.list %}\n"
         '  <li class="card{% if card.card_look %} {{ card.card_look }}{% endif %}">\n'
         "    <h3>{{ card.title }}</h3>\n    <p>Same</p>\n    {% if card.note %}\n"
         "      <p>{{ card.note }}</p>\n    {% endif %}\n  </li>\n  {% endfor %}\n</ul>"
@@ -365,7 +365,7 @@ def test_build_says_where_a_page_lives_and_copies_scripts(riffler: Run, tmp_path
         ("data/cards.toml", "[[list]]\ntitle = 1\n", None),
         ("pages/index.html", '{{ link("index#gone") }}<i id="here"></i>', 'called "#gone"'),
         ("pages/index.html", '{{ link("index#here") }}<i id="here"></i>', None),
-        ("pages/index.html", "{{ data.card.list }}", "line 1"),
+        ("pages/index.html", "{{ data.cards.list }}", "line 1"),
         ("pages/index.html", "{{ site.language }}", None),
     ],
 )  # fmt: skip

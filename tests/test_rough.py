@@ -220,15 +220,15 @@ def test_markup_says_what_things_are(shop: Path) -> None:
     assert "<title>Honey from our meadows</title>" in page
     assert page.count("data-unsaid") == page.count('href="#"') == 3  # of Home there is a page
     assert "<br>" not in page
-    data = tomllib.loads((shop / "data/card.toml").read_text())["list"]
+    data = tomllib.loads((shop / "data/cards.toml").read_text())["list"]
     assert [row["title"] for row in data] == ["Clover", "Heather", "Lime"]
     assert [row["picture"] for row in data] == ["jar-1", "jar-2", "jar-3"]
-    assert [row["figure"] for row in data] == ["£6", "£8", "£7"]
+    assert [row["price"] for row in data] == ["£6", "£8", "£7"]
     assert [row["card_look"] != "" for row in data] == [False, True, False]
     menu = tomllib.loads((shop / "data/menu.toml").read_text())["list"]
     assert [row["label"] for row in menu] == ["Home", "Hives", "Workshops", "Visit"]
     template = (shop / "pages/index.html").read_text()
-    assert "{% for card in data.card.list %}" in template
+    assert "{% for card in data.cards.list %}" in template
     assert template.count("<li") == 1
     styles = (shop / "styles/site.css").read_text()
     assert "position: absolute" not in styles.partition(".unseen")[0]

@@ -6,7 +6,6 @@ from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
 from riffler.analyse.style import Style
-from riffler.color import hex_of_pixel
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.corners import with_badges
@@ -16,16 +15,12 @@ from riffler.markup.pieces import PICTURED, Pieces, Shown
 from riffler.markup.setting import Setting
 from riffler.mockup.model import Layer, drawings
 from riffler.reading.clickable import Clickable
+from riffler.reading.ending import ending
 from riffler.reading.judgement import Becomes
 from riffler.reading.part import PagePart, PartKind
 from riffler.reading.reading import Reading
 from riffler.reading.states import CURRENT, States, states_of
 from riffler.reading.style_fit import by_hand
-from riffler.render.sampling import sample
-
-#: How high the strip at the end of a picture is that its colour is taken from, in mockup pixels,
-#: and how opaque it is at least.
-TINTED, OPAQUE = 16, 0.9
 
 _SHAPES = {PartKind.ROWS: Shape.STACK, PartKind.COLUMNS: Shape.ROW, PartKind.PILE: Shape.PILE}
 
@@ -139,26 +134,11 @@ class Areas:
         upon = Area(Shape.STACK, area.box, PartKind.ROWS, parts=area.parts)
         if len(area.parts) == 1 and is_label(area.parts[0]):
             (upon,) = area.parts
-        picture = replace(picture, tint=self._tint(part))
+        picture = replace(picture, tint=ending(self._reading, part))
         return Area(Shape.PILE, area.box, part.kind, part.layers, (picture, upon))
 
-    def _tint(self, part: PagePart) -> str:
-        """The colour with which a picture ends below, on the whole; empty where it is clear."""
-        box = part.box & self._reading.mockup.box
-        strip = replace(box, y=max(box.y, box.bottom - TINTED), height=min(box.height, TINTED))
-        shown = frozenset().union(*map(self._reading.mockup.alone, part.layers))
-        pixel = sample(self._reading.renderer, strip, shown).mean(axis=(0, 1))
-        return hex_of_pixel(pixel / pixel[3]) if pixel[3] > OPAQUE else ""
-
     def _list(self, part: PagePart, shown: Sequence[Shown]) -> Area | None:
-        members = {member: self._of(member, shown, part.members) for member in part.members}
-        areas = [area for area in members.values() if area is not None]
-        if any(area.ground for area in areas):  # the others are as large, without edges
-            areas = [
-                area if area.ground else replace(area, box=self._on_page(member.box))
-                for member, area in members.items()
-                if area is not None
-            ]
+        areas = self._members(part, shown)
         if not areas:
             return None
         across, down = part.step
@@ -171,6 +151,17 @@ class Areas:
         parts = tuple(map(with_badges, areas))
         area = Area(Shape.LIST, box, part.kind, parts=parts, columns=columns, pitch=pitch)
         return levelled(evened(area))
+
+    def _members(self, part: PagePart, shown: Sequence[Shown]) -> list[Area]:
+        """Things alike; where some have edges, the others are as large without."""
+        pairs = [(member, self._of(member, shown, part.members)) for member in part.members]
+        areas = [(member, area) for member, area in pairs if area is not None]
+        if not any(area.ground for _, area in areas):
+            return [area for _, area in areas]
+        return [
+            area if area.ground else replace(area, box=self._on_page(member.box))
+            for member, area in areas
+        ]
 
     def _states(self, part: PagePart, siblings: Sequence[PagePart]) -> States:
         """What else it looks like, by layers."""

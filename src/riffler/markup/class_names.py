@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import unicodedata
+
 from riffler.cutlist.sound_names import sound
 from riffler.markup.area import Area, Shape
 from riffler.markup.headings import Texts
@@ -9,55 +11,58 @@ from riffler.markup.setting import Setting
 from riffler.mockup import address
 from riffler.mockup.model import Layer
 from riffler.mockup.model import LayerKind as LayerKind
-from riffler.reading.layer_names import VAGUE, humanised, own_name, says_something, singular
+from riffler.reading.layer_names import VAGUE, humanised, own_name, plural, says_something, singular
 from riffler.reading.part import PartKind
 
-#: The longest name that is taken from a layer.
-LONGEST = 20
+#: The longest name that is taken from a layer, and of how many words it is at the most.
+LONGEST, WORDS = 20, 2
 
 #: What frames are called by their shape.
-_FRAMES = {Shape.STACK: "stack", Shape.ROW: "row", Shape.PILE: "scene", Shape.LIST: "list"}
+_FRAMES = {Shape.STACK: "copy", Shape.ROW: "line", Shape.PILE: "scene", Shape.LIST: "list"}
+
+#: Names of layers that a style sheet has other meanings for: of frames, grids and their columns.
+_OTHERWISE = {
+    *("row", "rows", "col", "cols", "column", "columns", "container", "grid", "wrap", "wrapper"),
+    *("inner", "outer", "content", "section", "sheet", "page", "main", "stack", "list", "part"),
+}
 
 
 def name_of(area: Area) -> str:
     """The name of an area's class; it need not be the only one so called."""
-    name = _of_layer(area) or _of_heading(area)
     if area.kind in (PartKind.TAB, PartKind.BUTTON, PartKind.LOGO):
         return str(area.kind)
     if area.shape is Shape.LIST:
-        return f"{_of_members(area)}-list"
+        return plural(member_name(area))
+    name = _of_layer(area)
     if area.piece is not None and area.shape is Shape.PICTURE:
-        return name or "picture"
+        return name or ("icon" if area.kind is PartKind.ICON else "picture")
     if name:
         return name
+    if area.shape is Shape.STACK and area.is_frame:
+        return _of_contents(area)
     return _FRAMES.get(area.shape, "box") if area.is_frame else str(area.kind)
 
 
-def _of_members(area: Area) -> str:
-    """What things alike are called: by a name that all have, or the group that they are in."""
+def member_name(area: Area) -> str:
+    """What one of a list is called: by a name that all have, or the group that they are in."""
     names = {_of_layer(part) for part in area.parts}
     if len(names) == 1 and (name := names.pop()):
         return singular(name)
     own = _of_layer(Area(Shape.STACK, area.box, parts=area.parts))
+    if not own and area.kind is PartKind.ITEM:
+        return "entry"
     return singular(own) if own else str(area.kind)
 
 
-def member_name(area: Area) -> str:
-    """What one of a list is called."""
-    return _of_members(area)
-
-
-def _of_heading(area: Area) -> str:
-    """The first words of the heading of a frame, or of its first text."""
-    if area.shape is not Shape.STACK:
-        return ""
-    first = next((part.setting for part in area.parts if part.setting is not None), None)
-    if first is None or not first.is_said:
-        return ""
-    words = [word for word in sound(first.text).split("-") if word.isalpha()]
-    while len("-".join(words)) > LONGEST or len(words) > 3:
-        words.pop()
-    return "-".join(words)
+def _of_contents(area: Area) -> str:
+    """What a section is called by what it shows."""
+    inner = area.parts
+    if any(part.setting and part.setting.text.lstrip()[:1] in '“„«"' for part in inner):
+        return "quote"
+    lists = [part for part in inner if part.shape is Shape.LIST]
+    if len(lists) == 1:
+        return f"{member_name(lists[0])}-part"
+    return "copy"
 
 
 def _of_layer(area: Area) -> str:
@@ -80,7 +85,9 @@ def _sound(called: str, area: Area) -> str:
     name = own_name(layer)
     parts = [part for part in name.split("-") if not part.isdigit()]
     name = "-".join(parts)
-    if not name or name in VAGUE or len(name) > LONGEST or not name[0].isalpha():
+    if not name or name in VAGUE | _OTHERWISE or len(name) > LONGEST or not name[0].isalpha():
+        return ""
+    if len(parts) > WORDS or not name.replace("-", "").isalpha():
         return ""
     return singular(sound(name)) if area.kind in (PartKind.CARD, PartKind.ITEM) else sound(name)
 
@@ -98,9 +105,9 @@ def name_of_text(area: Area, setting: Setting, texts: Texts, *, is_heading: bool
         return "link"
     text = setting.text
     if sum(sign.isdigit() for sign in text) >= max(1, sum(sign.isalpha() for sign in text)):
-        return "figure"
+        return "price" if any(unicodedata.category(sign) == "Sc" for sign in text) else "figure"
     if text.isupper() and len(text) > 3:
-        return "eyebrow"
+        return "kicker"
     larger = setting.type.size / texts.size
     if larger > 1.05:
         return "lead"

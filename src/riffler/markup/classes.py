@@ -43,12 +43,13 @@ class Rule:
 class Classes:
     """Gives elements of several pages their classes: one name for what looks the same.
 
-    Of a single page, what it has once is styled by its tag.
+    Of a single page, what it has once is styled by its tag. Names that are `taken` by style sheets
+    that are there already are given to nothing.
     """
 
-    def __init__(self, *, is_single: bool) -> None:
+    def __init__(self, *, is_single: bool, taken: frozenset[str] = frozenset()) -> None:
         self.rules: dict[str, Rule] = {}
-        self._once = ONCE if is_single else ()
+        self._once, self._taken = (ONCE if is_single else ()), taken
 
     def assign(self, element: Element, page: str, around: str = "") -> None:
         """Give an element and all in it classes, after the class around it."""
@@ -61,10 +62,9 @@ class Classes:
         own = around
         if element.css or element.looks or element.narrow or element.mockups:
             own = self._name(element, page, around)
-        elif element.name not in ("row", "stack", "item", "box", "rows") and element.name:
-            own = around or element.name
+        lends = element.name and element.name not in PLAIN and element.tag not in PLACES
         for inner in element.inner:
-            self.assign(inner, page, own)
+            self.assign(inner, page, _lent(own, element) if lends else around)
 
     def _name(self, element: Element, page: str, around: str) -> str:
         if element.tag in self._once:
@@ -75,6 +75,8 @@ class Classes:
                 self.rules.setdefault(selector, rule)
                 return "" if element.tag in PLACES else element.tag
         for name in _names(element, around):
+            if name in self._taken:
+                continue
             rule = _rule(f".{name}", element, page)
             if element.within is not None:
                 rule.within = f".{element.within.classes[0]}"
@@ -89,35 +91,49 @@ def _rule(selector: str, element: Element, page: str) -> Rule:
     return Rule(selector, element.css, element.looks, element.narrow, element.mockups, page)
 
 
-def _names(element: Element, around: str) -> Iterator[str]:
-    """What a class may be called, the best name first."""
-    base = element.name or element.tag
-    if base == around:
-        base = "picture" if element.tag == "img" else "words"
-    joined = f"{around}-{base}" if around and not base.startswith(around) else base
-    yield from (joined, base) if base in _PLAIN else (base, joined)
-    yield from (f"{joined}-{number}" for number in count(2))
+def _lent(own: str, element: Element) -> str:
+    """What an element is called in the names of what is in it: of one word, or two."""
+    name = own if own and own.count("-") < 2 else element.name
+    return name.removeprefix("site-")
 
+
+def _names(element: Element, around: str) -> Iterator[str]:
+    """What a class may be called, the best name first, and none longer than `LONGEST`."""
+    base = element.name or element.tag
+    if base == around or around.endswith(f"-{base}"):
+        base = "picture" if element.tag == "img" else "copy"
+    near = around.partition("-")[0]
+    joined = [f"{name}-{base}" for name in (around, near) if name and not base.startswith(name)]
+    joined = [name for name in joined if len(name) <= LONGEST] or [base]
+    yield from (*joined, base) if base in PLAIN else (base, *joined)
+    yield from (f"{joined[0]}-{number}" for number in count(2))
+
+
+#: The longest name.
+LONGEST = 24
 
 #: Names that say too little without what is around them.
-_PLAIN = (
-    "row",
-    "stack",
+PLAIN = (
+    "line",
+    "copy",
     "item",
     "box",
-    "rows",
     "title",
     "text",
     "note",
     "picture",
     "list",
     "figure",
+    "price",
     "rule",
     "bar",
     "lead",
     "scene",
     "icon",
     "link",
+    "links",
+    "kicker",
+    "head",
 )
 
 

@@ -7,10 +7,11 @@ from collections.abc import Callable, Sequence
 from dataclasses import replace
 from functools import partial
 
+from riffler.cutlist.sound_names import sound
 from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
 from riffler.markup.element import BREAK, Element, printing
-from riffler.markup.footers import are_links, with_links
+from riffler.markup.footers import are_links, as_navigation, with_links
 from riffler.markup.forms import (
     are_fields,
     as_form,
@@ -22,14 +23,12 @@ from riffler.markup.forms import (
     with_labels,
 )
 from riffler.markup.places import hugs
-from riffler.markup.sections import framed, in_sections
+from riffler.markup.sections import framed, in_sections, with_captions
 from riffler.markup.setting import Setting
 from riffler.markup.tables import is_table, table
 from riffler.markup.zones import RULE, Zones
 from riffler.reading.part import PartKind
-
-#: How near under a picture its caption stands, in CSS pixels, and its size beside the body's.
-CAPTION_GAP, CAPTION = 24, 0.95
+from riffler.workspace.pages import HOME
 
 #: The deepest heading. HTML, 4.3.6.
 DEEPEST = 6
@@ -113,7 +112,7 @@ class Elements:
         if area.shape is not Shape.STACK:
             return parts
         if area.kind is not PartKind.PICTURE:
-            parts = self._with_captions(parts)
+            parts = with_captions(parts, self._texts.size)
         heads = [index for index, part in enumerate(parts) if self._heading_size(part)]
         if self._zones.of(area) != "main" or len(heads) < 2:
             return parts
@@ -121,26 +120,6 @@ class Elements:
         for start, end in zip(heads, [*heads[1:], len(parts)], strict=True):
             areas.append(framed(parts[start:end]) if end - start > 1 else parts[start])
         return areas
-
-    def _with_captions(self, parts: Sequence[Area]) -> list[Area]:
-        areas: list[Area] = []
-        for part in parts:
-            before = areas[-1] if areas else None
-            if (
-                before is not None
-                and before.shape is Shape.PICTURE
-                and self._captions(part, before)
-            ):
-                areas[-1] = replace(framed([before, part]), kind=PartKind.PICTURE)
-            else:
-                areas.append(part)
-        return areas
-
-    def _captions(self, part: Area, picture: Area) -> bool:
-        setting = part.setting
-        if setting is None or setting.type.size > CAPTION * self._texts.size:
-            return False
-        return part.box.y - picture.box.bottom <= CAPTION_GAP and len(setting.lines) <= 2
 
     def _of(self, area: Area, level: int) -> Element:
         """An element with all in it; what a header and a navigation say are no headings."""
@@ -197,7 +176,14 @@ class Elements:
             element.attributes["data-unsaid"] = "words"
 
     def _anchor(self, element: Element, link: str | None) -> Element:
-        """Where a link leads; said to be open where nobody knows it."""
+        """Where a link leads; said to be open where nobody knows it.
+
+        In a header and a footer one that is called like a page leads there.
+        """
+        called = sound(element.text)
+        if not link and called and (self._is_in_head or self._is_in_footer):
+            link = "index" if called in HOME else called
+            link = link if self._page_of(link) else None
         page = self._page_of(link) if link else None
         element.attributes["href"] = printing(f"link({json.dumps(page)})") if page else "#"
         if not page:
@@ -259,7 +245,7 @@ class Elements:
         for inner in element.walk():
             inner.tag = "div" if inner.tag == "section" else inner.tag
             if inner is not element and inner.name == own_name and inner.inner:
-                inner.name = "row" if inner.area and inner.area.shape is Shape.ROW else "words"
+                inner.name = "line" if inner.area and inner.area.shape is Shape.ROW else "copy"
         if element.tag in ("div", "article", "p"):
             element.tag = "li"
             element.name = called
@@ -280,8 +266,7 @@ class Elements:
             return field(area)
         if is_labelled(area):
             return self._labelled(area, level)
-        tag = self._zones.element(area) or self._holder_tag(area)
-        element = Element(tag, area, name_of(area))
+        element = self._empty(area)
         only = area.parts[0].setting if len(area.parts) == 1 else None
         if only is not None and (area.kind in _CLICKED or hugs(area)):
             element.label = only
@@ -290,16 +275,28 @@ class Elements:
         else:
             element.content = [*self._inside(area, level)]
         if area.kind in _CLICKED:
-            element.tag = "a"
-            for inner in element.walk():
-                if inner is not element and inner.tag in ("p", "div", "a"):
-                    inner.tag = "span"
-                    inner.attributes.pop("href", None)
-            self._anchor(element, area.link)
-            self._label(element, area)
+            self._click(element, area)
         elif area.kind is PartKind.CARD and area.link:
             self._link_card(element, area.link)
+        if self._is_in_footer:
+            as_navigation(element)
         return as_form(element) if holds_fields(area, element) else element
+
+    def _empty(self, area: Area) -> Element:
+        """The element of an area with nothing in it yet."""
+        landmark = self._zones.element(area)
+        name = f"site-{landmark}" if landmark in ("header", "footer") else name_of(area)
+        return Element(landmark or self._holder_tag(area), area, name)
+
+    def _click(self, element: Element, area: Area) -> None:
+        """Make a link of something with all that is in it."""
+        element.tag = "a"
+        for inner in element.walk():
+            if inner is not element and inner.tag in ("p", "div", "a"):
+                inner.tag = "span"
+                inner.attributes.pop("href", None)
+        self._anchor(element, area.link)
+        self._label(element, area)
 
     def _label(self, element: Element, area: Area) -> None:
         """A sign alone says nothing to who listens: it gets a word, for a person to mend."""

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import re
 
+from riffler.reading import layer_names
+
 #: Names that templates know for something else, and words of Python that Jinja takes for its own.
 TAKEN = {
     "data",
@@ -41,8 +43,7 @@ METHODS = {"items", "keys", "values", "get", "pop", "copy", "update", "clear", "
 
 def singular(name: str) -> str:
     """What one of a list is called."""
-    name = re.sub(r"-list$", "", name)
-    return {"menu": "tab", "links": "entry"}.get(name, name)
+    return {"menu": "tab", "links": "entry"}.get(name) or layer_names.singular(name)
 
 
 def identifier(name: str) -> str:

@@ -11,6 +11,8 @@ margin is left over. Where lines begin and baselines lie comes from the ink and 
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from riffler.analyse.style import SIDES
 from riffler.markup import lines, tables
 from riffler.markup.area import Area, Shape
@@ -62,10 +64,11 @@ class Flow:
     def lay(self, element: Element, edges: Edges, top: float, member: Member = PLAIN) -> float:
         """Lay out what is in an element whose box has these edges and begins here; its bottom."""
         area = element.space
-        if element.tag in ("input", "textarea"):
-            return self._field(element, area, top)
-        if element.tag == "table":
-            return tables.lay(self, element, edges, top)
+        match element.tag:
+            case "input" | "textarea":
+                return self._field(element, area, top)
+            case "table":
+                return tables.lay(self, element, edges, top)
         match area.shape:
             case Shape.WORDS:
                 assert area.setting is not None
@@ -73,12 +76,7 @@ class Flow:
                     element.css["display"] = "block"
                 return top + area.setting.step * area.setting.rows
             case Shape.PICTURE:
-                if area.piece and any(area.piece.room):
-                    for side, length in zip(SIDES, area.piece.room, strict=True):
-                        if length:
-                            element.css[f"padding-{side}"] = self.say(snapped(length))
-                    element.css["box-sizing"] = "content-box"
-                return top + (area.piece.paint.height if area.piece else area.box.height)
+                return self._picture(element, area, top)
             case Shape.BOX:
                 height = snapped(area.box.height)
                 element.css["height"] = self.say(height)
@@ -92,6 +90,17 @@ class Flow:
             case Shape.LINES:
                 return lines.lay(self, element, edges, top)
         return self._stack(element, edges, top, member)
+
+    def _picture(self, element: Element, area: Area, top: float) -> float:
+        """A picture, with the room around it that belongs to its place."""
+        if area.piece is None:
+            return top + area.box.height
+        if any(area.piece.room):
+            element.css["box-sizing"] = "content-box"
+            for side, length in zip(SIDES, area.piece.room, strict=True):
+                if length:
+                    element.css[f"padding-{side}"] = self.say(snapped(length))
+        return top + area.piece.paint.height
 
     def _field(self, element: Element, area: Area, top: float) -> float:
         setting = area.parts[0].setting if area.parts else None
@@ -110,14 +119,7 @@ class Flow:
         children = [child for child in element.inner if not area_of(child).is_pinned]
         if element.label is not None:
             return self._label(element, area, element.label, (edges, top))
-        if children and (track := area_of(children[0]).track):
-            element.css |= {
-                "display": "grid",
-                "grid-template-columns": "minmax(0, 1fr)",
-                "grid-template-rows": self.say(snapped(track)),
-                "align-content": "start",
-            }
-            children[0].css["align-self"] = "center"
+        self._put_on_track(element, children)
         border = border_of(area)
         inner = edges.inset(border)
         padded = self.places.padded(element, inner, [area_of(child) for child in children])
@@ -154,6 +156,17 @@ class Flow:
         self.places.pad(element, above, below)
         self._pin(element, area)
         return bottom
+
+    def _put_on_track(self, element: Element, children: Sequence[Element]) -> None:
+        """An icon in the middle of a row as high as those of the icons beside it."""
+        if children and (track := area_of(children[0]).track):
+            element.css |= {
+                "display": "grid",
+                "grid-template-columns": "minmax(0, 1fr)",
+                "grid-template-rows": self.say(snapped(track)),
+                "align-content": "start",
+            }
+            children[0].css["align-self"] = "center"
 
     def _pin(self, element: Element, area: Area) -> None:
         """Put what sits in a corner there, at its own size."""

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from riffler.markup.area import Area, Shape
+from riffler.markup.element import Element
 from riffler.markup.sections import framed
 
 #: Words of a link at the most; fewer lines than these are no list.
@@ -34,6 +35,14 @@ def with_links(parts: Sequence[Area]) -> list[Area]:
 def are_links(area: Area) -> bool:
     """Whether a list is of such lines and nothing else."""
     return area.shape is Shape.LIST and all(map(_is_line, area.parts))
+
+
+def as_navigation(element: Element) -> None:
+    """Make a navigation of a text and the links that it heads."""
+    inner = element.inner
+    if len(inner) == 2 and inner[0].text and inner[0].tag != "a" and inner[1].tag == "ul":
+        element.tag, element.name = "nav", "links"
+        element.attributes["aria-label"] = inner[0].text
 
 
 def _is_line(area: Area) -> bool:

@@ -2,34 +2,37 @@
 
 from __future__ import annotations
 
-import re
+from collections.abc import Iterable
+from dataclasses import replace
 
 from riffler.markup.element import Element, Loop
-from riffler.markup.fields import free, variable
+from riffler.markup.fields import METHODS, free, variable
 from riffler.markup.merging import LISTS, Merging, Row
 
 
-class Loops:
-    """Puts the lists of a page into loops. `names` are those of files of data that are taken."""
+def put_loops(element: Element) -> None:
+    """Put every list in an element into a loop, the outer ones first."""
+    for child in element.inner:
+        if not (child.tag in LISTS and _loop(child)):
+            put_loops(child)
 
-    def __init__(self, names: set[str]) -> None:
-        self._names = names
 
-    def put(self, element: Element) -> None:
-        """Every list in an element, the outer ones first."""
-        for child in element.inner:
-            if child.tag in LISTS and self._loop(child):
-                continue
-            self.put(child)
+def _loop(element: Element) -> bool:
+    rows: list[Row] = [{} for _ in element.inner]
+    each = variable(element.name)
+    merged = Merging(each).all(element.inner, rows)
+    if merged is None:
+        return False
+    element.content = [merged]
+    element.loop = Loop(element.name, each, tuple(rows))
+    return True
 
-    def _loop(self, element: Element) -> bool:
-        rows: list[Row] = [{} for _ in element.inner]
-        each = variable(element.name)
-        merged = Merging(each).all(element.inner, rows)
-        if merged is None:
-            return False
-        name = free(re.sub(r"-list$", "", element.name), self._names)
-        self._names.add(name)
-        element.content = [merged]
-        element.loop = Loop(name, each, tuple(rows))
-        return True
+
+def name_data(elements: Iterable[Element], taken: set[str]) -> None:
+    """Give each loop that is written a file of data of its own; `taken` are names of others."""
+    for element in elements:
+        if element.loop is not None and not element.loop.is_inner:
+            base = element.loop.data
+            name = free(f"{base}-list" if base in METHODS else base, taken)
+            taken.add(name)
+            element.loop = replace(element.loop, data=name)

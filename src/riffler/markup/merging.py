@@ -309,7 +309,7 @@ class Merging:
         self, element: Element, members: Sequence[Element], rows: Sequence[Row]
     ) -> Element | None:
         """Lists in members of a list: a loop over a field of each."""
-        field = self._field(re.sub(r"-list$", "", element.name) + "s")
+        field = self._field(element.name)
         inner_rows: list[Row] = []
         for member, row in zip(members, rows, strict=True):
             own_inner_rows: list[Row] = [{} for _ in member.inner]

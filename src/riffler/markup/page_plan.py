@@ -15,8 +15,9 @@ from riffler.markup.elements import Elements
 from riffler.markup.flow import Flow
 from riffler.markup.grouping import grouped
 from riffler.markup.headings import Texts
+from riffler.markup.kinds import likened
 from riffler.markup.looks import Inherited, Looks, body_of
-from riffler.markup.loops import Loops
+from riffler.markup.loops import put_loops
 from riffler.markup.narrow import Narrow
 from riffler.markup.pieces import Pieces
 from riffler.markup.texts import settings
@@ -75,9 +76,11 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
 
     `small` are narrow mockups, by page.
     """
+    result = [_areas(opened, reading_of(opened)) for _, opened in mockups]
+    vectors = [opened.mockup.is_vector for _, opened in mockups]
+    areas = likened([(area, v) for (area, _), v in zip(result, vectors, strict=True)])
     found_plans = []
-    for name, opened in mockups:
-        area, pieces = _areas(opened, reading_of(opened))
+    for (name, _), area, (_, pieces) in zip(mockups, areas, result, strict=True):
         seen = small.get(name)
         found_plans.append(Plan(name, grouped(area), pieces, _narrow(seen) if seen else None))
     known_areas = [
@@ -121,10 +124,9 @@ def page_of(
     plan: Plan,
     page_named: Callable[[str], str | None],
     lengths: Lengths,
-    taken: set[str],
     usual: Inherited | None = None,
 ) -> Page:
-    """Rough out one mockup. `taken` are names of data files; those of this page are added.
+    """Rough out one mockup.
 
     `usual` is how the body of the site is set; of the first page it is its own.
     """
@@ -138,7 +140,7 @@ def page_of(
     Looks(lengths, area.box.width).of_all(body, usual)
     if plan.narrow is not None:
         narrow.lay(body, plan.narrow, usual, lengths)
-    Loops(taken).put(body)
+    put_loops(body)
     if plan.narrow is not None:
         narrow.declare(body, plan.narrow.when, usual, lengths)
     _mark_current(body)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -14,6 +15,7 @@ from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed
 from riffler.markup.classes import Classes
 from riffler.markup.element import Lengths, Loop
+from riffler.markup.loops import name_data
 from riffler.markup.page_plan import Page, page_of, plans
 from riffler.markup.shell import SHELL, Templates, blocks_of, templates
 from riffler.markup.stylesheet import PageGround, rules_text, text
@@ -29,6 +31,12 @@ from riffler.workspace.pages import HOME
 #: The version of what is told as JSON.
 VERSION = 1
 
+#: The longest name of a page that its classes begin with.
+SHORT = 12
+
+#: A class in a selector.
+_CLASS = re.compile(r"\.(-?[a-zA-Z_][\w-]*)(?=[^{}]*\{)")
+
 #: The style sheet that is written.
 STYLES = "site.css"
 
@@ -38,7 +46,7 @@ class Before:
     """What of a project was there before pages were roughed out, as far as that decides them.
 
     The text of the shell, None without one; the names of pages and of data; whether the first page
-    and web fonts are there.
+    and web fonts are there; the classes that style sheets have rules for.
     """
 
     shell: str | None
@@ -46,6 +54,7 @@ class Before:
     data: frozenset[str]
     has_index: bool
     has_web_fonts: bool
+    classes: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -90,13 +99,13 @@ def rough(
         page = page_in(link)
         return link if page is None or page in known else None
 
-    taken = set(before.data)
     pages: list[Page] = []
     for plan in plans(named, _by_page(named, narrow)):
         usual = pages[0].usual if pages else None
-        pages.append(page_of(plan, page_named, lengths, taken, usual))
+        pages.append(page_of(plan, page_named, lengths, usual))
     made_templates = templates(pages, None if shell is None else blocks_of(shell))
-    classes = _classes(made_templates, pages)
+    name_data(made_templates.elements, set(before.data))
+    classes = _classes(made_templates, pages, before.classes)
     files = tuple(_files(workspace, made_templates, classes, lengths, before))
     if part is not None:
         files = (("", _part(pages, classes, part)),)
@@ -116,7 +125,16 @@ def _before(project: Project) -> Before:
         ),
         (project.root / index).exists() and not is_as_started(project.root, index),
         _has_web_fonts(project),
+        frozenset(_classes_of(project)),
     )
+
+
+def _classes_of(project: Project) -> Iterator[str]:
+    """The classes that the project's own style sheets have rules for."""
+    folder = project.settings.folders.styles
+    for path in project.sources("styles"):
+        if path.suffix == ".css" and not is_as_started(project.root, f"{folder}/{path.name}"):
+            yield from _CLASS.findall(path.read_text(encoding="utf-8", errors="replace"))
 
 
 def _told(
@@ -195,15 +213,22 @@ def _named(mockups: Sequence[Opened], before: Before) -> list[tuple[str, Opened]
     return sorted(all_opened.items(), key=lambda pair: pair[0] != "index")
 
 
-def _classes(templates: Templates, pages: Sequence[Page]) -> Classes:
-    """Every rule; elements get their classes."""
-    classes, first = Classes(is_single=len(pages) == 1 and not templates.is_added), pages[0]
+def _classes(templates: Templates, pages: Sequence[Page], taken: frozenset[str]) -> Classes:
+    """Every rule; elements get their classes, those of further pages after the page's name."""
+    is_single, first = len(pages) == 1 and not templates.is_added, pages[0]
+    classes = Classes(is_single=is_single, taken=taken)
     for page in pages:
         if page.ground and (page.ground != first.ground or templates.is_added):
             page.body.css["background"] = page.ground
     for name, root in templates.roots:
-        classes.assign(root, name)
+        is_first = name == first.name and not templates.is_added
+        classes.assign(root, name, "" if is_first else _short(name))
     return classes
+
+
+def _short(page: str) -> str:
+    """A page's name before the names of its classes: a word of it."""
+    return page[:SHORT].partition("-")[0] if len(page) > SHORT else page
 
 
 def _files(

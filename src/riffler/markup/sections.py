@@ -3,12 +3,36 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
+from dataclasses import replace
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import name_of
 from riffler.markup.element import Element
 from riffler.reading.part import PartKind
+
+
+#: How near under a picture its caption stands, in CSS pixels, and its size beside the body's.
+CAPTION_GAP, CAPTION = 24, 0.95
+
+
+def with_captions(parts: Sequence[Area], size: float) -> list[Area]:
+    """Areas under one another, with pictures and their captions together; `size` is the body's."""
+    areas: list[Area] = []
+    for part in parts:
+        before = areas[-1] if areas else None
+        if before is not None and before.shape is Shape.PICTURE and _captions(part, before, size):
+            areas[-1] = replace(framed([before, part]), kind=PartKind.PICTURE)
+        else:
+            areas.append(part)
+    return areas
+
+
+def _captions(part: Area, picture: Area, size: float) -> bool:
+    setting = part.setting
+    if setting is None or setting.type.size > CAPTION * size:
+        return False
+    return part.box.y - picture.box.bottom <= CAPTION_GAP and len(setting.lines) <= 2
 
 
 def in_sections(elements: Sequence[Element]) -> Iterator[Element]:

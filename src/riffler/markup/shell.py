@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 
@@ -11,6 +12,9 @@ from riffler.markup.page_plan import Page
 from riffler.markup.template import INDENT, lines, words
 
 SHELL = "_shell.html"
+
+#: The block of all that is in the body.
+WHOLE = "page"
 
 _HEAD = """\
 <!doctype html>
@@ -49,13 +53,15 @@ class Slot:
 class Templates:
     """The slots of the shell, and by page what fills its blocks.
 
-    `is_added` says that the shell is there already, and these are more pages.
+    `is_added` says that the shell is there already, and these are more pages; `has_odd` that some
+    pages fill all of the body.
     """
 
     pages: tuple[Page, ...]
     slots: tuple[Slot, ...]
     fills: dict[str, dict[str, list[Element]]] = field(default_factory=dict)
     is_added: bool = False
+    has_odd: bool = False
 
     @property
     def roots(self) -> Iterator[tuple[str, Element]]:
@@ -86,15 +92,23 @@ class Templates:
     @property
     def loops(self) -> Iterator[Loop]:
         """Every outer loop that is written."""
+        for element in self.elements:
+            if element.loop is not None and not element.loop.is_inner:
+                yield element.loop
+
+    @property
+    def elements(self) -> Iterator[Element]:
+        """Every element that is written, in order."""
         for _, root in self.roots:
-            for element in root.walk():
-                if element.loop is not None and not element.loop.is_inner:
-                    yield element.loop
+            yield from root.walk()
 
     @property
     def texts(self) -> list[tuple[str, str]]:
         """The templates by name; classes have been given by then."""
-        body = [f"  <body{_CLASS}>", *self._shell(self.slots, 2), "  </body>", "</html>"]
+        inner = [*self._shell(self.slots, 2)]
+        if self.has_odd:
+            inner = [f"{INDENT * 2}{{% block {WHOLE} %}}", *inner, f"{INDENT * 2}{{% endblock %}}"]
+        body = [f"  <body{_CLASS}>", *inner, "  </body>", "</html>"]
         shell = _HEAD + "\n".join(body) + "\n"
         own = [] if self.is_added else [(SHELL, shell)]
         return [*own, *((f"{page.name}.html", self._page(page)) for page in self.pages)]
@@ -158,19 +172,35 @@ def templates(pages: Sequence[Page], known: frozenset[str] | None = None) -> Tem
         for page in pages:
             made_templates.fills[page.name] = dict(_for_blocks(page, known))
         return made_templates
-    tags = {tuple(element.tag for element in page.body.inner) for page in pages}
-    bodies = [page.body for page in pages]
-    if len(tags) == 1 and set(*tags) <= set(LANDMARKS):
-        made_templates.slots = tuple(_slots(made_templates, [body.inner for body in bodies], ""))
+    regular = _regular(pages)
+    for page in pages:
+        if page not in regular:
+            made_templates.fills[page.name] = {WHOLE: page.body.inner}
+    if regular:
+        made_templates.has_odd = len(regular) < len(pages)
+        made_templates.slots = tuple(
+            _slots(made_templates, regular, [p.body.inner for p in regular], "")
+        )
     else:
-        made_templates.slots = (_block(made_templates, "page", [body.inner for body in bodies]),)
+        made_templates.slots = (Slot(WHOLE),)
     return made_templates
+
+
+def _regular(pages: Sequence[Page]) -> list[Page]:
+    """The pages that have the landmarks which most of them have, where those are all they have."""
+    tags = {page.name: tuple(element.tag for element in page.body.inner) for page in pages}
+    usual, _ = Counter(tags.values()).most_common(1)[0]
+    is_alone = list(tags.values()).count(usual) == 1 < len(pages)
+    if is_alone or "main" not in usual or not {*usual} <= {*LANDMARKS}:
+        return []
+    return [page for page in pages if tags[page.name] == usual]
 
 
 def _for_blocks(page: Page, known: frozenset[str]) -> Iterator[tuple[str, list[Element]]]:
     """What of a page goes into which block of a shell that is there; all into one if it must."""
-    if "main" not in known:
-        yield ("page" if "page" in known else "main"), page.body.inner
+    has_main = any(element.tag == "main" for element in page.body.inner)
+    if "main" not in known or (page.body.inner and not has_main):
+        yield (WHOLE if WHOLE in known else "main"), page.body.inner
         return
     for element in page.body.inner:
         if element.tag == "header":
@@ -181,7 +211,9 @@ def _for_blocks(page: Page, known: frozenset[str]) -> Iterator[tuple[str, list[E
             yield element.tag, [element]
 
 
-def _slots(templates: Templates, columns: Sequence[list[Element]], around: str) -> Iterator[Slot]:
+def _slots(
+    templates: Templates, pages: Sequence[Page], columns: Sequence[list[Element]], around: str
+) -> Iterator[Slot]:
     """The slots for elements that stand at one place in all pages."""
     for number, elements in enumerate(zip(*columns, strict=True)):
         first = elements[0]
@@ -189,10 +221,12 @@ def _slots(templates: Templates, columns: Sequence[list[Element]], around: str) 
         if first.tag == "main" or len({_words(element) for element in elements}) > 1:
             counts = {len(element.inner) for element in elements}
             if first.tag == "header" and counts != {1} and len(counts) == 1:
-                inner = _slots(templates, [element.inner for element in elements], "banner")
+                inner = _slots(templates, pages, [element.inner for element in elements], "banner")
                 yield Slot(name, around=first, slots=tuple(inner))
             else:
-                yield _block(templates, name, [[element] for element in elements])
+                for page, element in zip(pages, elements, strict=True):
+                    templates.fills[page.name][name] = [element]
+                yield Slot(name)
         else:
             yield Slot(name, shared=_best(elements))
 
@@ -201,24 +235,19 @@ def _name(around: str, number: int) -> str:
     return around if number == 0 else f"{around}_{number + 1}"
 
 
-def _block(templates: Templates, name: str, columns: Sequence[list[Element]]) -> Slot:
-    for page, elements in zip(templates.pages, columns, strict=True):
-        templates.fills[page.name][name] = elements
-    return Slot(name)
-
-
 def _best(elements: Sequence[Element]) -> Element:
-    """Of elements that say the same the one that has the most slices."""
-    return max(
-        elements,
-        key=lambda element: sum(
-            inner.area is not None and inner.area.piece is not None for inner in element.walk()
-        ),
-    )
+    """Of elements that say the same the one that has the most slices, links and lists."""
+
+    def fullness(element: Element) -> tuple[int, int]:
+        inner = [*element.walk()]
+        pieces = sum(one.area is not None and one.area.piece is not None for one in inner)
+        return pieces, sum(one.tag in ("a", "nav", "ul", "form") for one in inner)
+
+    return max(elements, key=fullness)
 
 
 def _words(element: Element) -> tuple[str, ...]:
-    """What an element says, rows of its data too."""
+    """What an element says, rows of its data too, in no order."""
     said_texts = []
     for one_element in element.walk():
         texts = (text for text in one_element.content if isinstance(text, str))
@@ -231,4 +260,5 @@ def _words(element: Element) -> tuple[str, ...]:
                 if isinstance(value, str) and key.startswith(SAYING)
             ]
             said_texts += rows
-    return tuple(said_texts)
+    letters = ("".join(filter(str.isalnum, text)) for text in said_texts)
+    return tuple(sorted(filter(None, letters)))

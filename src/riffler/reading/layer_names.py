@@ -123,6 +123,13 @@ def singular(name: str) -> str:
     return name[:-1] if name.endswith("s") and not name.endswith("ss") else name
 
 
+def plural(name: str) -> str:
+    """`card` becomes `cards`, `story` `stories`; what ends so already stays."""
+    if name.endswith("y") and name[-2:-1] not in "aeiou":
+        return name[:-1] + "ies"
+    return name if name.endswith("s") else name + "s"
+
+
 def humanised(name: str) -> str:
     """A layer's name as the beginning of an alternative text: `jar-clover` is `Jar clover`."""
     words = " ".join(part for part in sound(name).split("-") if not part.isdigit())

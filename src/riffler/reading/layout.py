@@ -22,11 +22,9 @@ WHOLE_WIDTH = 0.95
 #: Lines of text nearer than this, in CSS pixels, are read as one region.
 NEAR = 28
 
-#: The largest icon, in CSS pixels, and how much smaller than the next of a set one may be.
-ICON, ALIKE = 128, 0.6
-
-#: An icon is not so many times as long on one side as on the other: that is lettering.
-LONG = 2
+#: The largest icon, in CSS pixels, how much smaller than the next of a set one may be, and how
+#: many times as long as high it is not any more: that is lettering.
+ICON, ALIKE, LONG = 128, 0.6, 2
 
 #: Icons of a set whose longer sides are within this ratio look alike in size.
 SET = 1.3
