@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import json
 from collections.abc import Callable, Sequence
-from dataclasses import replace
 from functools import partial
 
 from riffler.cutlist.sound_names import sound

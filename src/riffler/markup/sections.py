@@ -11,7 +11,6 @@ from riffler.markup.class_names import name_of
 from riffler.markup.element import Element
 from riffler.reading.part import PartKind
 
-
 #: How near under a picture its caption stands, in CSS pixels, and its size beside the body's.
 CAPTION_GAP, CAPTION = 24, 0.95
 
