@@ -7,7 +7,7 @@ from itertools import pairwise
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
-from riffler.markup.extents import left_of
+from riffler.markup.extents import left_of, right_of
 from riffler.markup.laying import Laying
 from riffler.markup.places import SIDE, Edges, hugs
 
@@ -114,15 +114,24 @@ class Columns:
                 child.laid.css["width"] = "fit-content"
         ends = [*lefts[1:], areas[-1].box.right]
         right = edges.right - areas[-1].box.right
-        last = edges.right
+        last, is_end = edges.right, False
         if 0 <= right <= max(NEAR, 1.2 * (lefts[0] - edges.left) + NEAR):
             children[-1].css["justify-self"] = "end"
             element.css.pop("padding-inline", None)
             element.css |= self._flow.places.sides(
                 "padding", snapped(lefts[0] - edges.left), snapped(right), edges
             )
-            last -= snapped(right)
+            last, is_end = last - snapped(right), True
         widths = [snapped(after - left) for left, after in pairwise([*lefts, last])]
         tracks = " ".join(f"minmax(0, {width:g}fr)" for width in widths)
+        if is_end:  # however wide the last one is, the others begin where they do in other rows
+            shares = [f"{round(100 * width / (last - lefts[0]), 2):g}%" for width in widths[:-2]]
+            tracks = " ".join((*shares, "minmax(0, 1fr)", "auto"))
+            gap = lefts[1] - right_of(areas[0])
+            has_gap = right_of(areas[1]) + gap <= lefts[2] + NEAR
+            if len(areas) == 3 and areas[0].shape is Shape.PICTURE and gap > 0 and has_gap:
+                width = self._say(snapped(right_of(areas[0]) - lefts[0]))
+                tracks = f"{width} minmax(0, 1fr) auto"
+                element.css["column-gap"] = self._say(snapped(gap))
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]

@@ -116,7 +116,8 @@ class Lists:
 
     def _pitched(self, element: Element, area: Area, widest: float, edges: Edges) -> float:
         """Columns of one width that begin at equal steps; the gap between them."""
-        gap = max(0.0, snapped(area.pitch - snapped(widest) - SPARE))
+        spare = 0 if all(map(has_ground, area.parts)) else SPARE
+        gap = max(0.0, snapped(area.pitch - snapped(widest) - spare))
         width = snapped(area.pitch - gap)
         has_room = edges.width >= area.columns * width + (area.columns - 1) * gap
         wrapped = f"repeat(auto-fill, {self._say(width)})"

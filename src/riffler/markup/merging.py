@@ -41,6 +41,9 @@ LISTS = ("ul", "tbody")
 #: The share of its parts that members of a list must have in common.
 COMMON = 0.6
 
+#: What lays out a grid.
+_TRACKS = ("display", "grid-template-columns", "gap", "column-gap", "flex-wrap")
+
 _LINK = re.compile(r'\{\{ link\((".*")\) \}\}')
 
 
@@ -213,9 +216,10 @@ class Merging:
         element.narrow = usual_css([member.narrow for member in members])
         if any("position" in member.css for member in members):
             element.css.setdefault("position", "relative")
-        if "grid-template-columns" in element.css:  # the fullest has a column for everything
-            fullest = max(members, key=lambda element: len(element.inner))
-            element.css["grid-template-columns"] = fullest.css.get("grid-template-columns", "none")
+        fullest = max(members, key=lambda element: len(element.inner))
+        if "grid-template-columns" in fullest.css:  # it has a column for everything
+            for key in _TRACKS:
+                element.css[key] = fullest.css.get(key, "")
         element.looks = max(members, key=lambda member: len(member.looks)).looks.copy()
         seen = [tuple((key, element.css.get(key)) for key in LOOKS) for element in members]
         usual, _ = Counter(seen).most_common(1)[0]
