@@ -94,6 +94,11 @@ ul {
   list-style: none;
 }
 
+th,
+td {
+  padding: 0;
+}
+
 a {
   color: inherit;
   text-decoration: none;

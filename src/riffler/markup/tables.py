@@ -6,6 +6,7 @@ table, and what ends at one place is set at the right.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
@@ -49,6 +50,10 @@ def _line(part: Area) -> Area:
     return part if part.shape is Shape.ROW else part.holding()
 
 
+def _has_rule(row: Area) -> bool:
+    return bool(row.parts) and _is_rule(row.parts[-1])
+
+
 def _is_rule(area: Area) -> bool:
     return area.shape is Shape.BOX and area.box.height <= RULE and area.ground is not None
 
@@ -74,34 +79,58 @@ def table(area: Area, text: Callable[[Area], Element], name: str) -> Element:
 def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
     """Lay out a table between edges; its bottom."""
     head, *others = rows = [row for part in element.inner for row in part.inner]
-    boxes = [row.space.box for row in rows]
     element.css |= {"width": "100%", "border-collapse": "collapse"}
-    heights = [after.y - box.y for box, after in pairwise(boxes)]
-    heights.append(boxes[-1].height)
+    heights = [end - begin for begin, end in pairwise(_edges([row.space for row in rows], top))]
     for row, height in zip(rows, heights, strict=True):
-        row.css["height"] = flow.say(snapped(height))
-        rule = row.space.parts[-1]
-        if _is_rule(rule) and rule.ground:
-            thick = flow.say(max(1.0, snapped(rule.box.height)))
-            row.css["border-bottom"] = f"{thick} solid {rule.ground.stops[0].color}"
+        _lay_row(flow, row, height)
     cells = [_line(row.space).parts for row in rows]
-    columns = [_Column([row[n].box for row in cells]) for n in range(len(head.inner))]
+    is_at_top = any(map(_is_at_top, cells))
+    columns = [_Column([row[n] for row in cells]) for n in range(len(head.inner))]
     starts = _starts(columns, edges.left)
     for number, (column, begin) in enumerate(zip(columns, starts, strict=True)):
         end = [*starts, edges.right][number + 1]
         head.inner[number].css["width"] = f"{round(100 * (end - begin) / edges.width, 2):g}%"
         css = column.css(begin, end, flow)
+        if is_at_top:
+            css["vertical-align"] = "top"
         for row in (head, *others):
             row.inner[number].css |= css
             row.inner[number].narrow["padding-inline"] = flow.say(SIDE)
     return top + sum(heights)
 
 
+def _lay_row(flow: Laying, row: Element, height: float) -> None:
+    """Room above and below the texts of a row, and the rule below it."""
+    room = (height - max(cell.box.height for cell in _line(row.space).parts)) / 2
+    for cell in row.inner:
+        cell.css["padding-block"] = flow.say(max(0.0, snapped(room)))
+    rule = row.space.parts[-1]
+    if _has_rule(row.space) and rule.ground:
+        thick = flow.say(max(1.0, snapped(rule.box.height)))
+        row.css["border-bottom"] = f"{thick} solid {rule.ground.stops[0].color}"
+
+
+def _is_at_top(cells: Sequence[Area]) -> bool:
+    """Whether texts of several heights begin at one."""
+    tops, heights = [cell.box.y for cell in cells], [cell.box.height for cell in cells]
+    return max(tops) - min(tops) <= NEAR < max(heights) - min(heights)
+
+
 @dataclass(frozen=True)
 class _Column:
-    """The boxes of the texts in a column, from its header on."""
+    """The texts in a column, from its header on."""
 
-    boxes: Sequence[Rect]
+    cells: Sequence[Area]
+
+    @property
+    def boxes(self) -> list[Rect]:
+        return [cell.box for cell in self.cells]
+
+    @property
+    def most(self) -> float:
+        """How wide the column may be before a word moves up to the line above."""
+        settings = [cell.setting for cell in self.cells if cell.setting]
+        return min((text.next_words for text in settings if len(text.lines) > 1), default=math.inf)
 
     @property
     def left(self) -> float:
@@ -119,12 +148,36 @@ class _Column:
 
     def css(self, begin: float, end: float, flow: Laying) -> dict[str, str]:
         """How texts stand in the column between its edges."""
-        before = 0.0 if self.is_right else max(0.0, snapped(self.left - begin))
-        after = max(0.0, snapped(end - self.right)) if self.is_right else 0.0
-        return {
-            "text-align": "right" if self.is_right else "left",
-            "padding": f"0 {flow.say(after)} 0 {flow.say(before)}",
-        }
+        before, after = max(0.0, snapped(self.left - begin)), max(0.0, snapped(end - self.right))
+        if self.is_right:  # as much room on the other side, as far as there is some
+            before = min(before, after)
+        else:
+            after = min(before, after)
+        css = {"text-align": "left"}
+        if self.is_right:
+            css = {"text-align": "right", "white-space": "nowrap"}
+        sides = {"padding-right": after, "padding-left": before}
+        return css | {side: flow.say(room) for side, room in sides.items() if room}
+
+
+def _edges(rows: Sequence[Area], top: float) -> list[float]:
+    """Where rows begin and the last one ends: at what is seen of them, else between their texts."""
+    edges = [rows[0].box.y if rows[0].ground else top]
+    for row, after in pairwise(rows):
+        seen = (
+            after.box.y
+            if after.ground
+            else row.box.bottom
+            if row.ground or _has_rule(row)
+            else None
+        )
+        edges.append((row.box.bottom + after.box.y) / 2 if seen is None else seen)
+    last = rows[-1]
+    first_room = edges[-1] - last.box.y
+    edges.append(
+        last.box.bottom if last.ground or _has_rule(last) else last.box.bottom - first_room
+    )
+    return edges
 
 
 def _starts(columns: Sequence[_Column], left: float) -> list[float]:
@@ -132,5 +185,6 @@ def _starts(columns: Sequence[_Column], left: float) -> list[float]:
     room = columns[0].left - left
     starts = [left]
     for before, column in pairwise(columns):
-        starts.append(max(before.right, column.left - room))
+        latest = min(column.left - room, before.left + before.most - NEAR + room)
+        starts.append(max(before.right, latest))
     return starts
