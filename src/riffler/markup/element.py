@@ -76,6 +76,11 @@ class Element:
             yield from element.walk()
 
 
+def is_running(element: Element) -> bool:
+    """Whether it is a text with links and strong words in it."""
+    return bool(element.inner) and element.area is not None and element.area.setting is not None
+
+
 @dataclass(frozen=True)
 class Loop:
     """What a list repeats: the file of its data, what each is called, and their values in order.

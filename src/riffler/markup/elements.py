@@ -22,6 +22,7 @@ from riffler.markup.forms import (
     with_labels,
 )
 from riffler.markup.places import hugs
+from riffler.markup.runs import with_runs
 from riffler.markup.sections import framed, in_sections, with_captions
 from riffler.markup.setting import Setting
 from riffler.markup.tables import is_table, table
@@ -169,8 +170,10 @@ class Elements:
         """The words of a text: with breaks where its lines would not fall so by themselves."""
         element.text = setting.text
         breaks = setting.next_words < setting.width + 1
-        lines = [line.text for line in setting.lines]
-        element.content = [BREAK.join(lines) if breaks else " ".join(lines)]
+        between = BREAK if breaks else " "
+        element.content = [between.join(line.text for line in setting.lines)]
+        if setting.runs and element.tag not in ("a", "span"):
+            element.content = [*with_runs(setting, between)]
         if not setting.is_said:
             element.attributes["data-unsaid"] = "words"
 

@@ -9,7 +9,7 @@ from collections.abc import Sequence
 from typing import TypeAlias
 
 from riffler.markup.area import Shape
-from riffler.markup.element import BREAK, Code, Element, Loop, printing
+from riffler.markup.element import BREAK, Code, Element, Loop, is_running, printing
 from riffler.markup.fields import free, identifier, variable
 from riffler.markup.likeness import (
     aligned,
@@ -69,6 +69,8 @@ class Merging:
 
     def all(self, members: Sequence[Element], rows: Sequence[Row]) -> Element | None:
         """One element for all; None where they have too little in common."""
+        for member in filter(is_running, members):  # a row of data has plain words
+            member.content = [member.text]
         first = max(members, key=lambda element: sum(1 for _ in element.walk()))
         if len({element.tag for element in members}) > 1:
             return None

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal, TypeAlias
 
 from riffler.geometry import Rect
+from riffler.mockup.model import TextRun
 
 Align: TypeAlias = Literal["left", "center", "right"]
 
@@ -48,7 +49,7 @@ class Setting:
     `is_step_known` says that the step was seen between two lines. `ascent` and `descent` are what
     browsers make of the face, whole pixels. `next_words` is how far each line would go with the
     first word of the next. `is_said` tells words that somebody said from a layer's name, of which
-    `seen_lines` were seen.
+    `seen_lines` were seen. `runs` are letters that are set otherwise.
     """
 
     lines: tuple[SetLine, ...]
@@ -62,6 +63,7 @@ class Setting:
     next_words: float = math.inf
     is_said: bool = True
     seen_lines: int = 0
+    runs: tuple[TextRun, ...] = ()
 
     @property
     def rows(self) -> int:

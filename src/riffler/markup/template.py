@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator, Sequence
 from html import escape
 
-from riffler.markup.element import BREAK, Code, Element
+from riffler.markup.element import BREAK, Code, Element, is_running
 
 #: Attributes that are no HTML: what the writing needs to know.
 _OWN = ("of", "alt", "unsaid", "look", "piece")
@@ -53,7 +53,7 @@ def _element(element: Element, depth: int) -> Iterator[str]:
         yield from lines(element.content, depth + 1)
         yield f"{space}{INDENT}{{% endfor %}}"
         yield space + end
-    elif not element.inner:
+    elif not element.inner or is_running(element):
         yield f"{space}{start}{_words(element)}{end}"
     elif len(element.content) == 1 and _is_short(element):
         (inner,) = lines(element.content)
@@ -84,8 +84,13 @@ def words(text: str, *, quote: bool = False) -> str:
 
 
 def _words(element: Element) -> str:
-    texts = (one for one in element.content if isinstance(one, str))
-    return "".join(text if isinstance(text, Code) else words(text) for text in texts)
+    texts = []
+    for one in element.content:
+        if isinstance(one, Element):
+            texts.append(f"<{one.tag}{_attributes(one)}>{_words(one)}</{one.tag}>")
+        else:
+            texts.append(one if isinstance(one, Code) else words(one))
+    return "".join(texts)
 
 
 def _call(element: Element) -> str:

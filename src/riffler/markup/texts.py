@@ -93,6 +93,7 @@ def _of_layer(
         round(ascent * size),
         round(descent * size),
         _with_next(face, lines, type_),
+        runs=words.runs if lines == words.lines else (),
     )
 
 

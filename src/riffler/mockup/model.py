@@ -33,8 +33,24 @@ class Nature(StrEnum):
 
 
 @dataclass(frozen=True)
+class TextRun:
+    """Letters of a line, from `start` up to `end`, that are set otherwise than most of a text."""
+
+    line: int
+    start: int
+    end: int
+    color: str
+    weight: int = 400
+    is_italic: bool = False
+    is_underlined: bool = False
+
+
+@dataclass(frozen=True)
 class LayerText:
-    """Text as data. Lengths are mockup pixels; `line_step` is from one baseline to the next."""
+    """Text as data. Lengths are mockup pixels; `line_step` is from one baseline to the next.
+
+    `runs` are letters that are set otherwise, in order.
+    """
 
     lines: tuple[str, ...]
     families: tuple[str, ...] = ()
@@ -45,6 +61,7 @@ class LayerText:
     line_step: float | None = None
     anchor: str = "start"
     color: str = "#000000"
+    runs: tuple[TextRun, ...] = ()
 
     @property
     def text(self) -> str:

@@ -4,15 +4,20 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from typing import TypeAlias
 
 import tinycss2.color3
 from fontTools.misc.transform import Transform
 from lxml import etree
 
 from riffler.geometry import Point
-from riffler.mockup.model import LayerText
+from riffler.mockup.model import LayerText, TextRun
 from riffler.mockup.svg import lengths, style, transform
 from riffler.mockup.xml import local_name
+
+#: What stands at the end of words without a space before it.
+_CLOSING = (".", ",", ";", ":", "!", "?", ")", "”", "’", "»", "…")
 
 _WEIGHTS = {"normal": 400, "bold": 700, "lighter": 300, "bolder": 700}
 
@@ -23,18 +28,83 @@ def read(text: etree._Element, unit: float) -> LayerText:
     deepest = _first_with_text(text)
     em = font_size(deepest)
     lines, steps = _lines(text, em)
+    look = _Look.of(deepest)
     spacing = lengths.length(style.inherited(deepest, "letter-spacing"), em=em) or 0.0
     return LayerText(
-        lines=tuple(lines),
+        lines=tuple(line.text for line in lines),
         families=families(style.inherited(deepest, "font-family")),
         size=round(em * enlarged, 4),
-        weight=weight(style.inherited(deepest, "font-weight")),
+        weight=look.weight,
         style=style.inherited(deepest, "font-style") or "normal",
         letter_spacing=round(spacing * enlarged, 4),
         line_step=round(steps[0] * enlarged, 4) if steps else None,
         anchor=style.inherited(deepest, "text-anchor") or "start",
-        color=_color(style.inherited(deepest, "fill")),
+        color=look.color,
+        runs=tuple(_odd_runs(lines, look)),
     )
+
+
+@dataclass(frozen=True)
+class _Look:
+    """How a run of letters looks, as far as runs of one text differ."""
+
+    color: str
+    weight: int
+    is_italic: bool
+    is_underlined: bool
+
+    @classmethod
+    def of(cls, element: etree._Element) -> _Look:
+        """How the letters of an element look. A link in the text is told by its line."""
+        lines = style.inherited(element, "text-decoration") or ""
+        return cls(
+            _color(style.inherited(element, "fill")),
+            weight(style.inherited(element, "font-weight")),
+            (style.inherited(element, "font-style") or "normal") != "normal",
+            "underline" in lines or local_name(element) == "a",
+        )
+
+
+@dataclass
+class _Line:
+    """A line, and from where to where its runs go, each with the element that says its look."""
+
+    text: str = ""
+    runs: list[tuple[int, int, etree._Element]] = field(default_factory=list)
+
+    def add(self, words: str, element: etree._Element, *, is_placed: bool) -> None:
+        """Go on with words; what has a place is a word of its own, but for what ends a sentence."""
+        if is_placed and not words.lstrip().startswith(_CLOSING):
+            self.text += " "
+        start = len(self.text)
+        self.text += words
+        self.runs.append((start, len(self.text), element))
+
+    def collapsed(self) -> _Line:
+        """The line with its white space as it shows. CSS Text 3, section 4.1."""
+        line = _Line()
+        place = [0]
+        for sign in self.text:
+            is_more = not sign.isspace() or (line.text != "" and line.text[-1] != " ")
+            line.text += (" " if sign.isspace() else sign) if is_more else ""
+            place.append(len(line.text))
+        line.text = line.text.rstrip()
+        line.runs = [(place[start], place[end], element) for start, end, element in self.runs]
+        return line
+
+
+def _odd_runs(lines: Sequence[_Line], look: _Look) -> Iterator[TextRun]:
+    """The runs that look otherwise than the text."""
+    for number, line in enumerate(lines):
+        for start, end, element in line.runs:
+            own = _Look.of(element)
+            words = line.text[start:end]
+            if own != look and words.strip():
+                begin = start + len(words) - len(words.lstrip())
+                stop = begin + len(words.strip())
+                yield TextRun(
+                    number, begin, stop, own.color, own.weight, own.is_italic, own.is_underlined
+                )
 
 
 def families(text: str | None) -> tuple[str, ...]:
@@ -83,28 +153,21 @@ def _to_root(element: etree._Element) -> Transform:
     return matrix
 
 
-def _lines(text: etree._Element, em: float) -> tuple[list[str], list[float]]:
+def _lines(text: etree._Element, em: float) -> tuple[list[_Line], list[float]]:
     """Lines of words, and the steps from each baseline to the next."""
-    keeps_space = _keeps_space(text)
-    lines, steps = [""], []
+    lines, steps = [_Line()], list[float]()
     baseline = _first(text.get("y"), em) or 0.0
-    for words, step, y, is_placed in _runs(text, em):
+    for words, step, y, is_placed, element in _runs(text, em):
         moved = (y - baseline if y is not None else 0.0) + step
-        if moved and lines[-1].strip():
-            lines.append("")
+        if moved and lines[-1].text.strip():
+            lines.append(_Line())
             steps.append(abs(moved))
         baseline = (y if y is not None else baseline) + step
-        lines[-1] += f" {words}" if is_placed else words  # what has a place is a word of its own
-    return _collapsed(lines, keeps_space=keeps_space), steps
-
-
-def _collapsed(lines: Sequence[str], *, keeps_space: bool) -> list[str]:
-    """Lines that say something, with their white space as it shows."""
-    if keeps_space:
-        kept = [part for line in lines for part in line.splitlines()]
-        return [line for line in kept if line.strip()]
-    joined = [" ".join(line.split()) for line in lines]
-    return [line for line in joined if line]
+        lines[-1].add(words, element, is_placed=is_placed)
+    if _keeps_space(text):
+        kept = [part for line in lines for part in line.text.splitlines()]
+        return [_Line(line) for line in kept if line.strip()], steps
+    return [line for line in (line.collapsed() for line in lines) if line.text], steps
 
 
 def _keeps_space(text: etree._Element) -> bool:
@@ -112,16 +175,20 @@ def _keeps_space(text: etree._Element) -> bool:
     return space == "preserve" or (style.inherited(text, "white-space") or "").startswith("pre")
 
 
-def _runs(element: etree._Element, em: float) -> Iterator[tuple[str, float, float | None, bool]]:
-    """Text with the vertical step and the new baseline before it, and whether it has a place."""
+_Words: TypeAlias = tuple[str, float, float | None, bool, etree._Element]
+
+
+def _runs(element: etree._Element, em: float) -> Iterator[_Words]:
+    """Text with the vertical step and the new baseline before it, whether it has a place, whose."""
     is_inner = local_name(element) != "text"
     step = (_first(element.get("dy"), em) or 0.0) if is_inner else 0.0
     y = _first(element.get("y"), em) if is_inner else None
-    yield element.text or "", step, y, is_inner and bool((element.get("x") or "").strip())
+    is_placed = is_inner and bool((element.get("x") or "").strip())
+    yield element.text or "", step, y, is_placed, element
     for child in element:
         if local_name(child) in ("tspan", "textPath", "a"):
             yield from _runs(child, em)
-        yield child.tail or "", 0.0, None, False
+        yield child.tail or "", 0.0, None, False, element
 
 
 def _first(text: str | None, em: float) -> float | None:
