@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from itertools import pairwise
 
@@ -28,7 +28,8 @@ def evened(area: Area) -> Area:
     pitch = (middles[-1] - middles[0]) / (len(middles) - 1)
     if pitch <= max(part.box.width for part in area.parts) or not all(map(_is_centred, area.parts)):
         return area
-    if at_pitch(area):
+    leaves = {round(leaf.box.width / 4) for leaf in area.walk() if not leaf.parts}
+    if at_pitch(area) and len(leaves) == 1:
         return area
     parts = tuple(
         replace(part, box=Rect(middle - pitch / 2, part.box.y, pitch, part.box.height))
@@ -36,6 +37,15 @@ def evened(area: Area) -> Area:
     )
     box = Rect(parts[0].box.x, area.box.y, pitch * len(parts), area.box.height)
     return replace(area, parts=parts, box=box, pitch=pitch, is_centred=True)
+
+
+def _seen(area: Area) -> Iterator[Rect]:
+    """The boxes of what is seen of an area: with edges, or by itself."""
+    for part in area.parts:
+        if part.ground is not None or not part.parts:
+            yield part.box
+        else:
+            yield from _seen(part)
 
 
 def levelled(area: Area) -> Area:
@@ -53,9 +63,10 @@ def levelled(area: Area) -> Area:
     middle, high = sum(middles) / len(middles), max(heights)
     if high - min(heights) <= NEAR or max(middles) - min(middles) > MIDDLES:
         return area
-    return replace(
-        area, parts=tuple(_on_track(part, middle - high / 2, high) for part in area.parts)
-    )
+    top = float(round(middle - high / 2))
+    parts = tuple(_on_track(part, top, high) for part in area.parts)
+    box = Rect.around(part.box for part in parts)
+    return replace(area, box=box or area.box, parts=parts)
 
 
 def _is_icon(area: Area) -> bool:
@@ -96,7 +107,7 @@ def _is_centred(part: Area) -> bool:
     if part.ground or part.piece or part.shape is not Shape.STACK:
         return False
     middle = part.box.x + part.box.width / 2
-    leaves = [inner.box for inner in part.walk() if not inner.parts]
+    leaves = list(_seen(part))
     return len(leaves) > 1 and all(
         abs(leaf.x + leaf.width / 2 - middle) <= CENTRED for leaf in leaves
     )

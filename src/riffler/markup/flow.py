@@ -11,6 +11,7 @@ margin is left over. Where lines begin and baselines lie comes from the ink and 
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 
 from riffler.analyse.style import SIDES
@@ -59,7 +60,9 @@ class Flow:
     def page(self, body: Element) -> None:
         """Lay out a whole page from its top."""
         self.places.sheet = sheet_of(body.space)
-        self.lay(body, Edges(0.0, self.width), 0.0)
+        below = snapped(body.space.box.height - self.lay(body, Edges(0.0, self.width), 0.0))
+        if below >= 1:
+            body.css["padding-bottom"] = self.say(below)
 
     def lay(self, element: Element, edges: Edges, top: float, member: Member = PLAIN) -> float:
         """Lay out what is in an element whose box has these edges and begins here; its bottom."""
@@ -300,7 +303,9 @@ class Flow:
             "top": self.say(snapped(paint.y - top)),
             "left": f"{round(share * (paint.x - edges.left), 2):g}%",
             "width": f"{round(share * paint.width, 2):g}%",
+            "max-width": self.say(math.ceil(paint.width)),
         }
+        child.narrow |= {"position": "static", "width": "auto", "margin-inline": "auto"}
 
 
 def _covers(area: Area, whole: Area) -> bool:

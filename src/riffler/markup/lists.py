@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
@@ -12,13 +13,34 @@ from riffler.markup.element import Element, snapped
 from riffler.markup.evening import at_pitch
 from riffler.markup.extents import Member, area_of, has_ground
 from riffler.markup.laying import Laying
-from riffler.markup.places import SPARE, Edges, is_grid
+from riffler.markup.places import SPARE, Edges, hugs, is_grid
 
 #: Room on both sides of centred words before their columns fall, in CSS pixels.
 BESIDE = 16
 
+#: A picture takes so much of the width of what it is in; that shrinks to so much of its width
+#: before there are fewer columns.
+PICTURED, SHRUNK = 0.7, 0.64
+
 #: What is nearer than this is at the same place, in CSS pixels.
 NEAR = 1.5
+
+
+def _is_pictured(area: Area) -> bool:
+    """Whether each thing of a list has a picture that is nearly as wide as it is."""
+    return area.columns > 1 and all(
+        any(
+            leaf.shape is Shape.PICTURE and leaf.box.width >= PICTURED * part.box.width
+            for leaf in part.walk()
+        )
+        for part in area.parts
+    )
+
+
+def _needed(part: Area) -> float:
+    """The least width of a thing: that of its widest label, with the room beside it."""
+    boxes = [leaf.box for leaf in part.walk() if hugs(leaf)]
+    return max((box.width + 2 * (box.x - part.box.x) for box in boxes), default=0.0)
 
 
 def _is_strip(area: Area) -> bool:
@@ -53,6 +75,7 @@ class Lists:
         self._gaps(element, boxes, gap)
         bottom = top
         self._lower(items, boxes)
+        self._end(element, items, boxes)
         for item, box in zip(items, boxes, strict=True):
             member = Member(has_height=has_ground(area_of(item)))
             self._width_of(item, is_even=is_even)
@@ -67,12 +90,14 @@ class Lists:
         widths = [box.width for box in boxes]
         if area.is_centred:
             inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
-            least = self._say(round(min(widths[0], inner + 2 * BESIDE)))
+            least = self._say(int(min(widths[0] - 1, inner + 2 * BESIDE)))
             element.css |= {
                 "display": "grid",
                 "grid-template-columns": f"repeat(auto-fit, minmax(min(100%, {least}), 1fr))",
             }
             return 0.0
+        if is_grid(area) and len(boxes) > 1 and _is_pictured(area):
+            return self._pictured(element, area, boxes)
         if is_grid(area):
             least = self._say(int(min(widths)) - 1)
             tracks = f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))"
@@ -86,6 +111,19 @@ class Lists:
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         return snapped(boxes[1].x - boxes[0].right)
 
+    def _pictured(self, element: Element, area: Area, boxes: Sequence[Rect]) -> float:
+        """Columns with pictures that are as wide: they shrink before they fall, and never grow."""
+        gap, width = snapped(boxes[1].x - boxes[0].right), min(box.width for box in boxes)
+        least = self._say(round(max(SHRUNK * width, *map(_needed, area.parts))))
+        across = f"(100% - {self._say(gap * (area.columns - 1) + 0.5)}) / {area.columns}"
+        tracks = f"repeat(auto-fill, minmax(min(100%, max({least}, {across})), 1fr))"
+        element.css |= {"display": "grid", "grid-template-columns": tracks}
+        for item in element.inner:
+            item.css["max-width"] = self._say(math.ceil(width))
+            item.narrow["justify-self"] = "center"
+            item.narrow["width"] = "100%"
+        return gap
+
     def _lower(self, items: Sequence[Element], boxes: Sequence[Rect]) -> None:
         """Keep each thing as far below the highest of its row as it is, if one is higher."""
         lower = []
@@ -98,6 +136,14 @@ class Lists:
             item.css["margin-block-start"] = self._say(by) if by >= 1 else "0"
             item.narrow["margin-block-start"] = "0"
 
+    def _end(self, element: Element, items: Sequence[Element], boxes: Sequence[Rect]) -> None:
+        """Things with edges that end at several heights, though they begin at one."""
+        if not all(has_ground(area_of(item)) for item in items):
+            return
+        rows = [[other for other in boxes if abs(other.y - box.y) <= NEAR] for box in boxes]
+        if any(max(box.bottom for box in row) > row[0].bottom + NEAR for row in rows):
+            element.css["align-items"] = "start"
+
     def _strip(
         self, element: Element, items: Sequence[Element], boxes: Sequence[Rect], top: float
     ) -> float:
@@ -107,7 +153,8 @@ class Lists:
         if len({snapped(box.width) for box in boxes}) == 1:
             tracks = f"repeat({len(boxes)}, minmax(0, 1fr))"
         element.css |= {"display": "grid", "grid-template-columns": tracks}
-        element.narrow["grid-template-columns"] = "repeat(2, minmax(0, 1fr))"
+        least = f"max({self._say(int(min(box.width for box in boxes) / 2))}, 100% / {len(boxes)})"
+        element.narrow["grid-template-columns"] = f"repeat(auto-fit, minmax({least}, 1fr))"
         if gap:
             element.css["gap"] = self._say(gap)
         for item in items:

@@ -154,8 +154,8 @@ class Rows:
                 child.css |= {"flex": "1", "min-width": "0"}
                 child.narrow["flex"] = f"1 1 {self._say(200)}"
                 return Edges(area.box.x, max(area.box.right, edges.right))
-            if many:
-                child.css["flex"] = f"0 1 {self._say(snapped(area.box.width))}"
+            if many:  # no narrower than its words
+                child.css["flex"] = f"0 1 {self._say(math.ceil(area.box.width) + 1)}"
         return Edges(area.box.x, area.box.right)
 
     def _pushed(

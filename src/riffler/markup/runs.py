@@ -11,12 +11,16 @@ from riffler.mockup.model import TextRun
 #: From this weight on above that of the text, words are strong.
 STRONGER = 100
 
+#: Text of this size and above, in CSS pixels, is no running text.
+LARGE = 28
+
 
 def with_runs(setting: Setting, between: str) -> Iterator[Element | str]:
     """The words of a text, its lines with something `between`, and what is in them.
 
-    Letters in a colour of their own that are underlined are a link, which goes on in the next line;
-    heavier ones are strong, slanted ones are stressed, and others are set otherwise.
+    Letters that are underlined, or in running text have a colour of their own, are a link, which
+    goes on in the next line; heavier ones are strong, slanted ones are stressed, and others are set
+    otherwise.
     """
     last: Element | None = None
     plain = ""
@@ -49,6 +53,7 @@ def _element(run: TextRun, words: str, setting: Setting) -> Element:
     css = {"color": run.color} if run.color != type_.color else {}
     if run.is_underlined:
         css["text-decoration"] = "underline"
+    if run.is_underlined or (css and type_.size < LARGE):
         attributes = {"href": "#", "data-unsaid": "link"}
         return Element("a", None, "link", attributes, [words], css, text=words)
     if run.weight >= type_.weight + STRONGER:

@@ -15,6 +15,7 @@ from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.laying import Laying
+from riffler.markup.places import SIDE as SIDE_OF_PAGE
 from riffler.markup.places import Edges
 from riffler.reading.layer_names import plural
 
@@ -80,6 +81,9 @@ def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
     """Lay out a table between edges; its bottom."""
     head, *others = rows = [row for part in element.inner for row in part.inner]
     element.css |= {"width": "100%", "border-collapse": "collapse"}
+    if any(key.startswith("margin-") and key != "margin-top" for key in element.css):
+        width = f"min({flow.say(snapped(edges.width))}, 100% - {flow.say(2 * SIDE_OF_PAGE)})"
+        element.css["width"] = width
     heights = [end - begin for begin, end in pairwise(_edges([row.space for row in rows], top))]
     for row, height in zip(rows, heights, strict=True):
         _lay_row(flow, row, height)
@@ -101,11 +105,12 @@ def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
 
 def _lay_row(flow: Laying, row: Element, height: float) -> None:
     """Room above and below the texts of a row, and the rule below it."""
-    room = (height - max(cell.box.height for cell in _line(row.space).parts)) / 2
+    rule = row.space.parts[-1]
+    below = rule.box.height if _has_rule(row.space) else 0.0
+    room = (height - below - max(cell.box.height for cell in _line(row.space).parts)) / 2
     for cell in row.inner:
         cell.css["padding-block"] = flow.say(max(0.0, snapped(room)))
-    rule = row.space.parts[-1]
-    if _has_rule(row.space) and rule.ground:
+    if below and rule.ground:
         thick = flow.say(max(1.0, snapped(rule.box.height)))
         row.css["border-bottom"] = f"{thick} solid {rule.ground.stops[0].color}"
 

@@ -59,6 +59,8 @@ def wrapped(area: Area, wrap: Edges | None) -> Area:
             _on_canvas(part, wrap.left, part.box.height) if part.kind is PartKind.LOGO else part
             for part in parts
         ]
+    if area.ground is None and area.piece is None and parts:
+        box = Rect.around([box, *(part.box for part in parts)]) or box
     return replace(area, box=box, parts=tuple(parts))
 
 
@@ -72,7 +74,7 @@ def _on_canvas(area: Area, left: float, highest: float) -> Area:
     paint = area.piece.paint
     beside = paint.x - left
     side = paint.width + 2 * beside
-    above, after = max(0.0, (min(side, highest) - paint.height) / 2), beside
+    above, after = max(0.0, (min(side, highest + REACH) - paint.height) / 2), beside
     if side > MARK:
         above = after = 0.0
     canvas = Rect(left, paint.y - above, beside + paint.width + after, paint.height + 2 * above)
