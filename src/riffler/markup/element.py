@@ -76,6 +76,15 @@ class Element:
             yield from element.walk()
 
 
+def as_link(element: Element) -> None:
+    """Make a link of an element, and plain runs of all that is in it."""
+    element.tag = "a"
+    for inner in element.walk():
+        if inner is not element and inner.tag in ("p", "div", "a"):
+            inner.tag = "span"
+            inner.attributes.pop("href", None)
+
+
 def is_running(element: Element) -> bool:
     """Whether it is a text with links and strong words in it."""
     return bool(element.inner) and element.area is not None and element.area.setting is not None

@@ -9,7 +9,7 @@ from functools import partial
 from riffler.cutlist.sound_names import sound
 from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
-from riffler.markup.element import BREAK, Element, printing
+from riffler.markup.element import BREAK, Element, as_link, printing
 from riffler.markup.footers import are_links, as_navigation, with_links
 from riffler.markup.forms import (
     are_fields,
@@ -21,6 +21,7 @@ from riffler.markup.forms import (
     is_labelled,
     with_labels,
 )
+from riffler.markup.homeward import lead_home
 from riffler.markup.places import hugs
 from riffler.markup.runs import with_runs
 from riffler.markup.sections import framed, in_sections, with_captions
@@ -52,6 +53,8 @@ class Elements:
         if not any(element.tag == "main" for element in body.walk()):
             self._wrap(body, "main", self._zones.mains)
         heads = [element for element in body.walk() if element.tag == "header"]
+        for head in heads:
+            lead_home(head, self._anchor)
         if len(heads) > 1:
             for head in heads:
                 head.tag, head.name = "div", head.name if head.name != "header" else "band"
@@ -292,11 +295,7 @@ class Elements:
 
     def _click(self, element: Element, area: Area) -> None:
         """Make a link of something with all that is in it."""
-        element.tag = "a"
-        for inner in element.walk():
-            if inner is not element and inner.tag in ("p", "div", "a"):
-                inner.tag = "span"
-                inner.attributes.pop("href", None)
+        as_link(element)
         self._anchor(element, area.link)
         self._label(element, area)
 

@@ -64,7 +64,7 @@ def levelled(area: Area) -> Area:
     if high - min(heights) <= NEAR or max(middles) - min(middles) > MIDDLES:
         return area
     top = float(round(middle - high / 2))
-    parts = tuple(_on_track(part, top, high) for part in area.parts)
+    parts = tuple(_with_track(part, top, high) for part in area.parts)
     box = Rect.around(part.box for part in parts)
     return replace(area, box=box or area.box, parts=parts)
 
@@ -74,17 +74,16 @@ def _is_icon(area: Area) -> bool:
     return is_picture and max(area.box.width, area.box.height) <= ICON
 
 
-def _on_track(part: Area, top: float, high: float) -> Area:
-    """A thing with its icon in a track that begins at `top`."""
-    icon = part.parts[0]
+def on_track(icon: Area, top: float, high: float) -> Area:
+    """An icon in a track that begins at `top`."""
     assert icon.piece is not None
-    paint = replace(icon.piece.paint, y=top, height=high)
-    icon = replace(
-        icon,
-        box=replace(icon.box, y=top, height=high),
-        track=high,
-        piece=replace(icon.piece, paint=paint),
-    )
+    piece = replace(icon.piece, paint=replace(icon.piece.paint, y=top, height=high))
+    box = replace(icon.box, y=top, height=high)
+    return replace(icon, box=box, track=high, piece=piece)
+
+
+def _with_track(part: Area, top: float, high: float) -> Area:
+    icon = on_track(part.parts[0], top, high)
     box = part.box
     if not part.ground:
         box = replace(box, y=top, height=box.bottom - top)

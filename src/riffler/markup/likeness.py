@@ -37,6 +37,8 @@ def keep_lines(element: Element, members: Sequence[Element]) -> None:
     if needed + LEAST < too_wide:
         if has_width:
             element.css["max-width"] = f"{widest(needed, too_wide):g}px"
+            if element.css.get("text-align") == "center":
+                element.css["margin-inline"] = "auto"
         return
     for one_element, setting in zip(members, settings, strict=True):
         one_element.content = [BREAK.join(line.text for line in setting.lines)]

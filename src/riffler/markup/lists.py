@@ -89,13 +89,7 @@ class Lists:
         """How things stand beside one another; the gap that is between them."""
         widths = [box.width for box in boxes]
         if area.is_centred:
-            inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
-            least = self._say(int(min(widths[0] - 1, inner + 2 * BESIDE)))
-            element.css |= {
-                "display": "grid",
-                "grid-template-columns": f"repeat(auto-fit, minmax(min(100%, {least}), 1fr))",
-            }
-            return 0.0
+            return self._centred(element, area, widths[0])
         if is_grid(area) and len(boxes) > 1 and _is_pictured(area):
             return self._pictured(element, area, boxes)
         if is_grid(area):
@@ -110,6 +104,14 @@ class Lists:
             return snapped(sum(gaps) / len(gaps)) if gaps else 0.0
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         return snapped(boxes[1].x - boxes[0].right)
+
+    def _centred(self, element: Element, area: Area, width: float) -> float:
+        """Columns of one width with centred words, which fall where these have no room."""
+        inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
+        least = self._say(int(min(width - 1, inner + 2 * BESIDE)))
+        tracks = f"repeat(auto-fit, minmax(min(100%, {least}), 1fr))"
+        element.css |= {"display": "grid", "grid-template-columns": tracks}
+        return 0.0
 
     def _pictured(self, element: Element, area: Area, boxes: Sequence[Rect]) -> float:
         """Columns with pictures that are as wide: they shrink before they fall, and never grow."""

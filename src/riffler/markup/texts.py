@@ -64,7 +64,7 @@ def _of_layer(
     if ink is None:
         return None
     density = reading.density
-    lines = tuple(" ".join(line.split()) for line in words.lines if line.strip())
+    lines = _lines(words)
     size = words.size / density
     face = _face(words, fonts)
     inks = [line_ink(face, line, size, words.letter_spacing / density) for line in lines]
@@ -95,6 +95,10 @@ def _of_layer(
         _with_next(face, lines, type_),
         runs=words.runs if lines == words.lines else (),
     )
+
+
+def _lines(words: LayerText) -> tuple[str, ...]:
+    return tuple(" ".join(line.split()) for line in words.lines if line.strip())
 
 
 def _seen_align(reading: Reading, layer: Layer, inks: Sequence[Ink]) -> Align:

@@ -51,17 +51,23 @@ def wrapped(area: Area, wrap: Edges | None) -> Area:
         left = wrap.left if 0 < box.x - wrap.left <= REACH else box.x
         right = wrap.right if 0 < wrap.right - box.right <= REACH else box.right
         box = Rect(left, box.y, right - left, box.height)
-    if area.shape is Shape.ROW and parts[0].shape is Shape.PICTURE:
-        highest = max(part.box.height for part in area.parts)
-        parts[0] = _on_canvas(parts[0], wrap.left, highest)
-    elif area.shape is Shape.STACK:
-        parts = [
-            _on_canvas(part, wrap.left, part.box.height) if part.kind is PartKind.LOGO else part
-            for part in parts
-        ]
-    if area.ground is None and area.piece is None and parts:
+    parts = _with_marks(area, parts, wrap.left)
+    if area.ground is None and area.piece is None:
         box = Rect.around([box, *(part.box for part in parts)]) or box
     return replace(area, box=box, parts=tuple(parts))
+
+
+def _with_marks(area: Area, parts: list[Area], left: float) -> list[Area]:
+    """Parts with the mark that begins a row, or the logo in a stack, on its canvas."""
+    if area.shape is Shape.ROW and parts[0].shape is Shape.PICTURE:
+        highest = max(part.box.height for part in area.parts)
+        return [_on_canvas(parts[0], left, highest), *parts[1:]]
+    if area.shape is Shape.STACK:
+        return [
+            _on_canvas(part, left, part.box.height) if part.kind is PartKind.LOGO else part
+            for part in parts
+        ]
+    return parts
 
 
 def _on_canvas(area: Area, left: float, highest: float) -> Area:

@@ -1,0 +1,27 @@
+"""A header -> its logo, or the name that stands for one, leads to the first page."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from itertools import takewhile
+
+from riffler.markup.element import Element, as_link
+from riffler.reading.part import PartKind
+
+#: The most words of a name that stands for a logo.
+NAME = 4
+
+
+def lead_home(head: Element, anchor: Callable[[Element, str], Element]) -> None:
+    """Make a link of the logo before the navigation of a header; `anchor` says where it leads."""
+    if not any(element.tag == "nav" for element in head.walk()):
+        return
+    for element in takewhile(lambda element: element.tag != "nav", head.walk()):
+        area = element.area
+        if area is not None and area.kind is PartKind.LOGO and element.inner:
+            as_link(element)
+        elif element.tag != "p" or len(element.text.split()) > NAME:
+            continue
+        element.tag = "a"
+        anchor(element, "index")
+        return

@@ -1,0 +1,249 @@
+"""Elements of a page -> their twins: the same with the boxes that they have in a narrow mockup.
+
+Things are the same that say the same words, show the same slice, or are painted alike.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from itertools import pairwise
+
+from riffler.geometry import Rect
+from riffler.markup.area import Area, Shape
+from riffler.markup.element import Element
+from riffler.markup.evening import on_track
+from riffler.markup.extents import has_ground, height_of, top_of
+from riffler.markup.lines import OVERLAP, are_lines
+from riffler.markup.setting import Align, Setting, letters_of
+from riffler.markup.wrap import wrap_of
+
+#: Lines no more different than this in length have no edge of their own, in CSS pixels.
+EVEN = 16
+
+
+class Same:
+    """Finds what is shown in the narrow mockup, each thing once."""
+
+    def __init__(self, area: Area) -> None:
+        self._every = list(area.walk())
+        self._taken: set[int] = set()
+
+    def words(self, text: str) -> Area | None:
+        """The text that says the same."""
+        letters = letters_of(text)
+        return self._first(
+            area
+            for area in self._every
+            if area.setting and letters_of(area.setting.text) == letters
+        )
+
+    def picture(self, name: str) -> Area | None:
+        """What the slice of this name shows."""
+        return self._first(area for area in self._every if area.piece and area.piece.name == name)
+
+    def box(self, area: Area) -> Area | None:
+        """The next box of nothing but its ground that is painted alike."""
+        return self._first(
+            one_area
+            for one_area in self._every
+            if one_area.shape is Shape.BOX
+            and one_area.ground
+            and area.ground
+            and one_area.ground.stops == area.ground.stops
+        )
+
+    def around(self, parts: Sequence[Area]) -> Area | None:
+        """The box with edges that holds these and no other words and pictures."""
+        leaves = {id(area) for part in parts for area in part.walk() if _is_leaf(area)}
+        return self._first(
+            area
+            for area in self._every
+            if has_ground(area)
+            and area.parts
+            and {id(leaf) for leaf in area.walk() if _is_leaf(leaf)} == leaves
+        )
+
+    @property
+    def has_other_pictures(self) -> bool:
+        """Whether it shows pictures that are none of the page's, as far as anybody knows."""
+        return any(
+            area.shape is Shape.PICTURE and area.piece and id(area) not in self._taken
+            for area in self._every
+        )
+
+    def _first(self, areas: Iterator[Area]) -> Area | None:
+        area = next((area for area in areas if id(area) not in self._taken), None)
+        if area is not None:
+            self._taken.add(id(area))
+        return area
+
+
+class Twins:
+    """Elements as those of a page, with the boxes of its narrow mockup."""
+
+    def __init__(self, area: Area) -> None:
+        self.same = Same(area)
+        self._wrap = wrap_of(area)
+        self.pairs: list[tuple[Element, Element]] = []
+
+    def of(self, element: Element) -> Element | None:
+        """The twin of an element; None where nothing of it is in the narrow mockup."""
+        area = element.area
+        if area is not None and area.setting is not None:
+            words = self.same.words(area.setting.text)
+            return self._leaf(element, words and _aligned(words, area.setting.align))
+        if area is not None and area.shape is Shape.PICTURE:
+            return self._leaf(element, self._picture(area))
+        if element.label is not None:
+            return self._label(element, element.label)
+        if area is not None and area.shape is Shape.BOX:
+            return self._leaf(element, self.same.box(area))
+        return self._around(element, area, [self.of(one_element) for one_element in element.inner])
+
+    def _picture(self, area: Area) -> Area | None:
+        """What the same slice shows, in a track if that of the page stands in one."""
+        picture = self.same.picture(area.piece.name) if area.piece else None
+        if picture is not None and area.track:
+            picture = replace(picture, track=height_of(picture))
+        return picture
+
+    def _label(self, element: Element, label: Setting) -> Element | None:
+        """The box around the same words."""
+        words = self.same.words(label.text)
+        frame = self.same.around([words]) if words else None
+        found_element = self._leaf(element, frame)
+        if found_element is not None and words is not None:
+            found_element.label = words.setting
+        return found_element
+
+    def _leaf(self, element: Element, area: Area | None) -> Element | None:
+        if area is None:
+            return None
+        return self._paired(element, Element(element.tag, area, element.name))
+
+    def _paired(self, element: Element, twin: Element) -> Element:
+        self.pairs.append((element, twin))
+        return twin
+
+    def _around(
+        self, element: Element, area: Area | None, elements: Sequence[Element | None]
+    ) -> Element | None:
+        inner = [element for element in elements if element is not None]
+        if not inner:
+            return None
+        made_element = Element(element.tag, None, element.name, content=list(inner))
+        if area is None:
+            return self._paired(element, made_element)
+        frame = (
+            self.same.around([element.laid.space for element in inner])
+            if has_ground(area)
+            else None
+        )
+        order = _in_order(inner)
+        if area.is_centred:
+            self._widen(order)
+        _level(order)
+        made_element.content = list(order)
+        made_element.area = _arranged(area, [element.laid.space for element in order], frame)
+        if element.tag == "tr":
+            made_element.area = self._with_rule(area, made_element.area)
+        if order != inner:
+            made_element.css |= {"display": "flex", "flex-direction": "column"}
+            for number, one_element in enumerate(order):
+                one_element.css["order"] = str(number)
+        return self._paired(element, made_element)
+
+    def _with_rule(self, area: Area, cells: Area) -> Area:
+        """The cells of a table's row with the rule below them, where the page has one there."""
+        rule = self.same.box(area.parts[-1])
+        if area.shape is not Shape.STACK or rule is None:
+            return cells
+        box = _union([cells.box, rule.box])
+        return replace(cells, shape=Shape.STACK, box=box, parts=(replace(cells, ground=None), rule))
+
+    def _widen(self, members: Sequence[Element]) -> None:
+        """Centred columns that have fallen under one another are as wide as the page has room."""
+        areas = [element.laid.space for element in members]
+        if self._wrap is None or _shape(areas, Shape.ROW) is not Shape.STACK:
+            return
+        left, width = self._wrap.left, self._wrap.width
+        for element, area in zip(members, areas, strict=True):
+            box = Rect(left, area.box.y, width, area.box.height)
+            element.laid.area = replace(area, box=box)
+
+
+def _level(members: Sequence[Element]) -> None:
+    """Put the icons that head things alike in tracks of one height again."""
+    icons = [element.laid.inner[0] for element in members if element.laid.inner]
+    tracks = [icon.area.track for icon in icons if icon.area is not None]
+    if len(tracks) < len(members) or not all(tracks):
+        return
+    high = max(tracks)
+    for icon, element in zip(icons, members, strict=True):
+        top = float(round(top_of(icon.space) + (height_of(icon.space) - high) / 2))
+        icon.area = on_track(icon.space, top, high)
+        area = element.laid.space
+        box = replace(area.box, y=top, height=area.box.bottom - top)
+        parts = (icon.area, *area.parts[1:])
+        element.laid.area = replace(area, parts=parts, box=area.box if area.ground else box)
+
+
+def _aligned(area: Area, align: Align) -> Area:
+    """A text whose lines are as long as one another, and so stand in the middle as the page's."""
+    setting = area.setting
+    assert setting is not None
+    widths = [line.width for line in setting.lines]
+    if len(widths) < 2 or align != "center" or max(widths) - min(widths) > EVEN:
+        return area
+    return replace(area, setting=replace(setting, align=align))
+
+
+def _in_order(inner: list[Element]) -> list[Element]:
+    """As they are read in the narrow mockup, where they stand under one another there."""
+    areas = [element.laid.space for element in inner]
+    lower = [after.box.y >= area.box.bottom - OVERLAP for area, after in pairwise(areas)]
+    if all(lower) or _shape(areas, Shape.STACK) is not Shape.PILE:
+        return inner
+    order = sorted(inner, key=lambda element: element.laid.space.box.y)
+    return (
+        order
+        if _shape([element.laid.space for element in order], Shape.PILE) is Shape.STACK
+        else inner
+    )
+
+
+def _shape(areas: Sequence[Area], usual: Shape) -> Shape:
+    """How things stand: under or beside one another, else on one another."""
+    boxes = [area.box for area in areas]
+    if len(boxes) == 1:
+        return usual
+    if all(after.y >= rect.bottom - OVERLAP for rect, after in pairwise(boxes)):
+        return Shape.STACK
+    if all(after.x >= rect.right - OVERLAP for rect, after in pairwise(boxes)):
+        return Shape.ROW
+    return Shape.LINES if are_lines(areas) else Shape.PILE
+
+
+def _arranged(area: Area, parts: Sequence[Area], frame: Area | None) -> Area:
+    """An area of the page with what is in it where it lies in the narrow mockup."""
+    box = frame.box if frame else _union([area.box for area in parts])
+    ground = frame.ground if frame else None
+    made_area = replace(
+        area, box=box, parts=tuple(parts), ground=ground, piece=frame.piece if frame else None
+    )
+    if area.shape is not Shape.LIST or len(parts) < 2:
+        return replace(made_area, shape=_shape(parts, Shape.STACK))
+    row = [area for area in parts if area.box.y < parts[0].box.bottom - OVERLAP]
+    pitch = row[1].box.x - row[0].box.x if len(row) > 1 else 0.0
+    return replace(made_area, columns=len(row), pitch=pitch if area.pitch else 0.0)
+
+
+def _union(boxes: Sequence[Rect]) -> Rect:
+    left, top = min(rect.x for rect in boxes), min(rect.y for rect in boxes)
+    right, bottom = max(rect.right for rect in boxes), max(rect.bottom for rect in boxes)
+    return Rect(left, top, right - left, bottom - top)
+
+
+def _is_leaf(area: Area) -> bool:
+    return area.setting is not None or area.shape is Shape.PICTURE
