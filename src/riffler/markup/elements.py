@@ -14,9 +14,12 @@ from riffler.markup.footers import are_links, as_navigation, with_links
 from riffler.markup.forms import (
     are_fields,
     as_form,
+    check,
     empty_field,
     field,
+    gathered,
     holds_fields,
+    is_check,
     is_field,
     is_labelled,
     with_labels,
@@ -50,6 +53,7 @@ class Elements:
         """The body with all in it."""
         body = Element("body", root, "page")
         body.content = [*self._inside(root, 2)]
+        gathered(body)
         if not any(element.tag == "main" for element in body.walk()):
             self._wrap(body, "main", self._zones.mains)
         heads = [element for element in body.walk() if element.tag == "header"]
@@ -233,7 +237,9 @@ class Elements:
         """A field in the label that says what it is for."""
         text = self._text(area.parts[0], level, is_label=True)
         text.tag = "span"
-        inner = [text, empty_field(area.parts[1], text.text)]
+        box = area.parts[1]
+        inner = [text, field(box) if box.parts else empty_field(box, text.text)]
+        inner[1].attributes.pop("aria-label", None)
         label = Element("label", area, "label", content=[*inner])
         label.css["display"] = "block"
         return label
@@ -269,6 +275,9 @@ class Elements:
         """Something with things in it: what is clicked, a field, a frame, a landmark."""
         if is_field(area):
             return field(area)
+        if is_check(area) and not self._is_in_head:
+            label = Element("label", area, "check", content=[*self._inside(area, level)])
+            return check(label, area)
         if is_labelled(area):
             return self._labelled(area, level)
         element = self._empty(area)

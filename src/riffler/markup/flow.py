@@ -178,10 +178,15 @@ class Flow:
             pinned = area_of(child)
             if pinned.is_pinned:
                 element.css["position"] = "relative"
+                sides = {
+                    "left": pinned.box.x - area.box.x - border,
+                    "right": area.box.right - pinned.box.right - border,
+                }
+                side = min(sides, key=lambda side: sides[side])
                 child.css |= {
                     "position": "absolute",
                     "top": self.say(snapped(pinned.box.y - area.box.y - border)),
-                    "right": self.say(snapped(area.box.right - pinned.box.right - border)),
+                    side: self.say(snapped(sides[side])),
                     "width": "fit-content",
                 }
                 self.lay(child.laid, Edges(pinned.box.x, pinned.box.right), pinned.box.y)

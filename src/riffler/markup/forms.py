@@ -8,6 +8,7 @@ from dataclasses import replace
 from riffler.analyse.style import SQUARE
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
+from riffler.markup.extents import has_ground
 from riffler.markup.sections import framed
 from riffler.reading.part import PartKind
 
@@ -20,13 +21,25 @@ FIELD, FIELD_WIDTH, FIELD_LEFT = (24, 64), 120, 0.3
 WRITTEN, LABEL, ABOVE, BESIDE = 280, 6, 20, 4
 
 
-def is_field(area: Area) -> bool:
-    """Whether it is a box to write in: one text at the left of a framed box."""
+#: How large the square of a check box is, in CSS pixels.
+CHECK = (12, 30)
+
+_HOLDERS = ("div", "section", "form")
+
+
+def is_field(area: Area, highest: float = FIELD[1]) -> bool:
+    """Whether it is a box to write in: one text at the left of a framed box.
+
+    One that is higher than a line has it at its top.
+    """
     if area.ground is None or area.kind is not PartKind.BOX or len(area.parts) != 1:
         return False
     setting = area.parts[0].setting
     box = area.box
-    if setting is None or not FIELD[0] <= box.height <= FIELD[1] or box.width < FIELD_WIDTH:
+    if setting is None or not FIELD[0] <= box.height <= highest or box.width < FIELD_WIDTH:
+        return False
+    above, below = setting.box.y - box.y, box.bottom - setting.box.bottom
+    if box.height > FIELD[1] and above > FIELD_LEFT * (above + below):
         return False
     if area.ground.border is None and area.ground.radii == SQUARE:
         return False
@@ -54,10 +67,36 @@ def with_labels(parts: Sequence[Area]) -> list[Area]:
 
 
 def is_labelled(area: Area) -> bool:
-    """Whether it is an empty field below its label, and nothing else."""
+    """Whether it is a field below its label, and nothing else."""
     if area.shape is not Shape.STACK or len(area.parts) != 2 or area.ground is not None:
         return False
-    return is_empty_field(area.parts[1]) and _labels(*area.parts)
+    return _is_any_field(area.parts[1]) and _labels(*area.parts)
+
+
+def _is_any_field(area: Area) -> bool:
+    return is_empty_field(area) or is_field(area) or is_field(area, WRITTEN)
+
+
+def is_check(area: Area) -> bool:
+    """Whether it is a small framed square, with a tick or without, and the words beside it."""
+    if area.shape is not Shape.ROW or len(area.parts) != 2 or area.parts[1].setting is None:
+        return False
+    square = area.parts[0]
+    if square.ground is None or square.ground.border is None or any(True for _ in square.words()):
+        return False
+    is_square = abs(square.box.width - square.box.height) <= 1
+    return is_square and CHECK[0] <= square.box.width <= CHECK[1]
+
+
+def check(label: Element, area: Area) -> Element:
+    """The label that a check box with its words is; what is drawn of it stays, for all to see."""
+    state = {"checked": "checked"} if area.parts[0].parts else {}
+    box = Element("input", attributes={"type": "checkbox", **state}, classes=["unseen"])
+    words = label.inner[-1]
+    words.content = [box, *words.content]
+    for inner in label.walk():
+        inner.tag = "span" if inner.tag in ("p", "div") else inner.tag
+    return label
 
 
 def _labels(text: Area, box: Area) -> bool:
@@ -81,10 +120,7 @@ def holds_fields(area: Area, made: Element) -> bool:
 
 def are_fields(area: Area) -> bool:
     """Whether a row is one of fields, each with its label: no list, but a part of a form."""
-    return all(
-        any(is_field(part) or is_empty_field(part) for part in member.parts)
-        for member in area.parts
-    )
+    return all(any(map(_is_any_field, member.parts)) for member in area.parts)
 
 
 def empty_field(area: Area, label: str) -> Element:
@@ -100,10 +136,26 @@ def field(area: Area) -> Element:
     setting = area.parts[0].setting
     assert setting is not None
     hint = setting.text
-    values = {"type": "text", "placeholder": hint, "aria-label": hint}
-    element = Element("input", area, "field", values)
+    element = empty_field(area, hint)
+    element.attributes |= {"placeholder": hint, "aria-label": hint}
     element.text = hint
     return element
+
+
+def gathered(body: Element) -> None:
+    """One form where a plate holds fields: what is in it are no forms by themselves."""
+    for inner in body.inner:
+        gathered(inner)
+    forms = [inner for inner in body.walk() if inner is not body and inner.tag == "form"]
+    is_plate = body.area is not None and has_ground(body.area) and body.tag in _HOLDERS
+    if not forms or not (is_plate or len(forms) > 1) or body.tag not in _HOLDERS:
+        return
+    body.tag = "form"
+    for form in forms:
+        form.tag = "div"
+    for inner in body.walk():
+        if inner.tag == "a" and inner.area is not None and inner.area.kind is PartKind.BUTTON:
+            inner.tag, inner.attributes = "button", {"type": "submit"}
 
 
 def as_form(holder: Element) -> Element:

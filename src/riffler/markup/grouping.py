@@ -12,6 +12,7 @@ from itertools import pairwise
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Piece, Shape
 from riffler.markup.joining import joined
+from riffler.markup.turning import turned
 from riffler.reading.part import PartKind
 
 #: The fewest things alike that are a list: of single things, and of those with something in them.
@@ -31,7 +32,8 @@ _PICTURES = (PartKind.PICTURE, PartKind.ICON)
 
 def grouped(area: Area) -> Area:
     """The area with lists in it, and in all that it holds."""
-    parts = [grouped(part) for part in area.parts]
+    parts = turned(area.parts) if area.shape is Shape.STACK else list(area.parts)
+    parts = [grouped(part) for part in parts]
     if area.shape is Shape.STACK:
         parts = joined([area for part in parts for area in _spliced(part)])
     if area.shape is Shape.LIST:

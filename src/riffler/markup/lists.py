@@ -26,6 +26,13 @@ PICTURED, SHRUNK = 0.7, 0.64
 NEAR = 1.5
 
 
+def _has_edges(part: Area) -> bool:
+    """Whether the width of a thing is seen: by its own edges, or those of something in it."""
+    return has_ground(part) or any(
+        has_ground(inner) and inner.box.width >= part.box.width - NEAR for inner in part.parts
+    )
+
+
 def _is_pictured(area: Area) -> bool:
     """Whether each thing of a list has a picture that is nearly as wide as it is."""
     return area.columns > 1 and all(
@@ -39,8 +46,11 @@ def _is_pictured(area: Area) -> bool:
 
 def _needed(part: Area) -> float:
     """The least width of a thing: that of its widest label, with the room beside it."""
-    boxes = [leaf.box for leaf in part.walk() if hugs(leaf)]
-    return max((box.width + 2 * (box.x - part.box.x) for box in boxes), default=0.0)
+    whole, boxes = part.box, [leaf.box for leaf in part.walk() if hugs(leaf)]
+    return max(
+        (box.width + 2 * min(box.x - whole.x, whole.right - box.right) for box in boxes),
+        default=0.0,
+    )
 
 
 def _is_strip(area: Area) -> bool:
@@ -96,7 +106,10 @@ class Lists:
             least = self._say(int(min(widths)) - 1)
             tracks = f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))"
         elif area.pitch > 0 and (area.columns * 2 <= len(boxes) or at_pitch(area)):
-            return self._pitched(element, area, max(widths), edges)
+            fits = [width for width in widths if width <= area.pitch] or widths
+            gap = self._pitched(element, area, max(fits), edges)
+            self._span(element.inner, widths, area.pitch - gap)
+            return gap
         else:
             element.css |= {"display": "flex", "flex-wrap": "wrap"}
             row = [box for box in boxes if abs(box.y - boxes[0].y) < box.height / 2]
@@ -165,16 +178,24 @@ class Lists:
 
     def _pitched(self, element: Element, area: Area, widest: float, edges: Edges) -> float:
         """Columns of one width that begin at equal steps; the gap between them."""
-        spare = 0 if all(map(has_ground, area.parts)) else SPARE
+        spare = 0 if all(map(_has_edges, area.parts)) else SPARE
         gap = max(0.0, snapped(area.pitch - snapped(widest) - spare))
         width = snapped(area.pitch - gap)
         has_room = edges.width >= area.columns * width + (area.columns - 1) * gap
-        wrapped = f"repeat(auto-fill, {self._say(width)})"
+        wrapped = f"repeat(auto-fill, min(100%, {self._say(width)}))"
         tracks = wrapped if has_room else f"repeat({area.columns}, {self._say(width)})"
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         if not has_room:
             element.narrow["grid-template-columns"] = wrapped
         return gap
+
+    def _span(self, items: Sequence[Element], widths: Sequence[float], column: float) -> None:
+        """Things wider than a column take the row, and those with edges that are narrower less."""
+        for item, width in zip(items, widths, strict=True):
+            if width > column + SPARE:
+                item.css["grid-column"] = "1 / -1"
+            elif width < column - SPARE and _has_edges(area_of(item)):
+                item.css["max-width"] = self._say(snapped(width))
 
     def _gaps(self, element: Element, boxes: Sequence[Rect], gap: float) -> None:
         """Gaps across and down."""

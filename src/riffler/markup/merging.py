@@ -47,8 +47,8 @@ _TRACKS = ("display", "grid-template-columns", "gap", "column-gap", "flex-wrap")
 _LINK = re.compile(r'\{\{ link\((".*")\) \}\}')
 
 
-#: What a link to the page that one is on is told by, and what is clicked by its class.
-CURRENT, CLICKED = '[aria-current="page"]', ("tab", "button", "link")
+#: What a link to the page that one is on is told by.
+CURRENT = '[aria-current="page"]'
 
 
 def _have_enough(columns: Sequence[Sequence[Element | None]], members: Sequence[Element]) -> bool:
@@ -252,12 +252,8 @@ class Merging:
         if not odd or self._as_around(element, seen, usual):
             return
         is_one = len(odd) == 1 and seen.count(odd[0]) == 1
-        if (
-            is_one
-            and element.tag == "a"
-            and CURRENT not in element.looks
-            and element.name in CLICKED
-        ):
+        is_tab = element.tag == "a" and "tab" in (element.name, self._each)
+        if is_one and is_tab and CURRENT not in element.looks:
             element.looks[CURRENT] = difference(dict(odd[0]), dict(usual))
             return
         self._by_class(element, rows, seen, usual)
@@ -268,9 +264,14 @@ class Merging:
         """Members that look otherwise have a class for it, which their row says."""
         field = self._field(f"{identifier(element.name)}_look")
         names: dict[Look, str] = {usual: ""}
-        for look in dict.fromkeys(group for group in seen if group != usual):
+        odd = [look for look in dict.fromkeys(seen) if look != usual]
+        is_current = CURRENT in element.looks and len(odd) == 1 == seen.count(odd[0])
+        for look in odd:
             names[look] = look_name(dict(look), dict(usual), set(names.values()))
-            element.looks[f".{names[look]}"] = difference(dict(look), dict(usual))
+            css = difference(dict(look), dict(usual))
+            if is_current:  # it is drawn as the one that is shown
+                names[look], css = "current", element.looks.pop(CURRENT) | css
+            element.looks[f".{names[look]}"] = css
         for row, look in zip(rows, seen, strict=True):
             row[field] = names[look]
         element.attributes["look"] = f"{self._each}.{field}"

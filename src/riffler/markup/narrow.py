@@ -73,7 +73,7 @@ class Narrow:
 
 def lay(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> None:
     """Give the elements of a page twins that lie as its narrow mockup has them."""
-    twins = Twins(seen.area)
+    twins = Twins(seen.area, body)
     twin = twins.of(body)
     if twin is None:
         return
@@ -133,7 +133,8 @@ def _otherwise(element: Element, css: dict[str, str], unsaid: dict[str, str]) ->
                 "100%" if (element.tag, name) == ("img", "max-width") else unsaid.get(name, "")
             )
             value = wanted.get(name, default)
-        if value and value != now.get(name, default):
+        is_around = name == "position" and now.get(name) == "relative"
+        if value and value != now.get(name, default) and not is_around:
             result[name] = value
     return result
 

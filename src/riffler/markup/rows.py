@@ -37,6 +37,12 @@ WIDE_GAP = 48
 TALL = 120
 
 
+def _has_tracks(area: Area) -> bool:
+    """Whether a list is laid out in columns, which need to know how much room they have."""
+    in_rows = area.pitch > 0 and area.columns * 2 <= len(area.parts)
+    return area.columns > 1 and (in_rows or is_grid(area))
+
+
 class Rows:
     """Lays out rows for a flow."""
 
@@ -131,7 +137,7 @@ class Rows:
             child.css["flex"] = f"0 1 {width}"
         elif area.shape is Shape.BOX:
             child.css |= {"flex": "none", "width": width}
-        elif area.shape is Shape.LIST and area.columns > 1 and is_grid(area):
+        elif area.shape is Shape.LIST and _has_tracks(area):
             child.css["flex"] = f"0 1 {width}"
         elif hugs(area):
             child.laid.css["width"] = "fit-content"

@@ -87,7 +87,8 @@ def _words(element: Element) -> str:
     texts = []
     for one in element.content:
         if isinstance(one, Element):
-            texts.append(f"<{one.tag}{_attributes(one)}>{_words(one)}</{one.tag}>")
+            end = "" if one.tag in _VOID else f"{_words(one)}</{one.tag}>"
+            texts.append(f"<{one.tag}{_attributes(one)}>{end}")
         else:
             texts.append(one if isinstance(one, Code) else words(one))
     return "".join(texts)

@@ -5,8 +5,10 @@ Things are the same that say the same words, show the same slice, or are painted
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterator, Sequence
 from dataclasses import replace
+from difflib import SequenceMatcher
 from itertools import pairwise
 
 from riffler.geometry import Rect
@@ -25,18 +27,16 @@ EVEN = 16
 class Same:
     """Finds what is shown in the narrow mockup, each thing once."""
 
-    def __init__(self, area: Area) -> None:
+    def __init__(self, area: Area, body: Element) -> None:
         self._every = list(area.walk())
         self._taken: set[int] = set()
+        self._said = _said_alike(list(_texts(body)), [one for one in self._every if one.setting])
 
     def words(self, text: str) -> Area | None:
-        """The text that says the same."""
-        letters = letters_of(text)
-        return self._first(
-            area
-            for area in self._every
-            if area.setting and letters_of(area.setting.text) == letters
-        )
+        """The text that says the same; to be asked for every text of the page, in order."""
+        places = self._said.get(letters_of(text))
+        area = places.pop(0) if places else None
+        return self._first(iter([area])) if area is not None else None
 
     def picture(self, name: str) -> Area | None:
         """What the slice of this name shows."""
@@ -79,11 +79,44 @@ class Same:
         return area
 
 
+def _texts(body: Element) -> Iterator[str]:
+    """The texts of a page, in the order in which they are asked for."""
+    for element in body.walk():
+        if element.area is not None and element.area.setting is not None:
+            yield element.area.setting.text
+        elif element.label is not None:
+            yield element.label.text
+
+
+def _said_alike(texts: Sequence[str], areas: Sequence[Area]) -> dict[str, list[Area | None]]:
+    """For each text, by its letters, the areas that say the same where it stands, in order.
+
+    Texts that follow one another in both are the same; so is one that there is once in both, and
+    one that there is as often. Which one of several it is, nobody knows otherwise.
+    """
+    wide = [letters_of(text) for text in texts]
+    small = [letters_of(area.setting.text) if area.setting else "" for area in areas]
+    pairs: dict[int, int] = {}
+    for block in SequenceMatcher(None, wide, small, autojunk=False).get_matching_blocks():
+        pairs |= {block.a + n: block.b + n for n in range(block.size)}
+    counts, small_counts = Counter(wide), Counter(small)
+    for number, letters in enumerate(wide):
+        if number not in pairs and counts[letters] == small_counts[letters]:
+            seen = {*pairs.values()}
+            free = (n for n, text in enumerate(small) if text == letters and n not in seen)
+            pairs[number] = next(free)
+    result: dict[str, list[Area | None]] = {}
+    for number, letters in enumerate(wide):
+        at = pairs.get(number)
+        result.setdefault(letters, []).append(None if at is None else areas[at])
+    return result
+
+
 class Twins:
     """Elements as those of a page, with the boxes of its narrow mockup."""
 
-    def __init__(self, area: Area) -> None:
-        self.same = Same(area)
+    def __init__(self, area: Area, body: Element) -> None:
+        self.same = Same(area, body)
         self._wrap = wrap_of(area)
         self.pairs: list[tuple[Element, Element]] = []
 
@@ -146,6 +179,8 @@ class Twins:
         _level(order)
         made_element.content = list(order)
         made_element.area = _arranged(area, [element.laid.space for element in order], frame)
+        if len(inner) < len(elements):
+            made_element.area = self._with_room(made_element.space)
         if element.tag == "tr":
             made_element.area = self._with_rule(area, made_element.area)
         if order != inner:
@@ -153,6 +188,13 @@ class Twins:
             for number, one_element in enumerate(order):
                 one_element.css["order"] = str(number)
         return self._paired(element, made_element)
+
+    def _with_room(self, area: Area) -> Area:
+        """What holds more than the narrow mockup shows is as wide as its page has room."""
+        if self._wrap is None or area.ground is not None:
+            return area
+        box, wrap = area.box, self._wrap
+        return replace(area, box=_union([box, Rect(wrap.left, box.y, wrap.width, box.height)]))
 
     def _with_rule(self, area: Area, cells: Area) -> Area:
         """The cells of a table's row with the rule below them, where the page has one there."""
