@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 from itertools import pairwise
 
 from riffler.geometry import Rect
@@ -68,6 +69,8 @@ def _of_layer(
     size = words.size / density
     face = _face(words, fonts)
     inks = [line_ink(face, line, size, words.letter_spacing / density) for line in lines]
+    if words.runs and lines == words.lines:
+        inks = [_with_runs(fonts, words, ink, number) for number, ink in enumerate(inks)]
     align = _ALIGNED.get(words.anchor) or _seen_align(reading, layer, inks)
     baseline = ink.y - inks[0].top
     step = words.line_step / density if words.line_step and len(lines) > 1 else None
@@ -95,6 +98,19 @@ def _of_layer(
         _with_next(face, lines, type_),
         runs=words.runs if lines == words.lines else (),
     )
+
+
+def _with_runs(fonts: FontBook, words: LayerText, ink: Ink, line: int) -> Ink:
+    """The ink of a line in which some letters are heavier or slanted, and so take more room."""
+    more, face, by_size = 0.0, _face(words, fonts), ink.advance
+    plain = line_ink(face, words.lines[line], 1.0, 0.0).advance
+    for run in words.runs:
+        if run.line == line:
+            text = words.lines[line][run.start : run.end]
+            own = replace(words, weight=run.weight, style="italic" if run.is_italic else "normal")
+            wide = line_ink(_face(own, fonts), text, 1.0, 0.0).advance
+            more += wide - line_ink(face, text, 1.0, 0.0).advance
+    return replace(ink, advance=ink.advance + more * (by_size / plain if plain else 0.0))
 
 
 def _lines(words: LayerText) -> tuple[str, ...]:

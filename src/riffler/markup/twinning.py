@@ -20,6 +20,9 @@ from riffler.markup.lines import OVERLAP, are_lines
 from riffler.markup.setting import Align, Setting, letters_of
 from riffler.markup.wrap import wrap_of
 
+#: What is nearer to the middle than this stands in it, in CSS pixels.
+NEAR = 1.5
+
 #: Lines no more different than this in length have no edge of their own, in CSS pixels.
 EVEN = 16
 
@@ -179,7 +182,7 @@ class Twins:
         _level(order)
         made_element.content = list(order)
         made_element.area = _arranged(area, [element.laid.space for element in order], frame)
-        if len(inner) < len(elements):
+        if len(inner) < len(elements) or self._is_centred(made_element.space):
             made_element.area = self._with_room(made_element.space)
         if element.tag == "tr":
             made_element.area = self._with_rule(area, made_element.area)
@@ -188,6 +191,13 @@ class Twins:
             for number, one_element in enumerate(order):
                 one_element.css["order"] = str(number)
         return self._paired(element, made_element)
+
+    def _is_centred(self, area: Area) -> bool:
+        """Whether things under one another are in the middle of what its page has room for."""
+        if self._wrap is None or area.shape is not Shape.STACK:
+            return False
+        box, wrap = area.box, self._wrap
+        return abs(box.x + box.right - wrap.left - wrap.right) <= 2 * NEAR
 
     def _with_room(self, area: Area) -> Area:
         """What holds more than the narrow mockup shows is as wide as its page has room."""
