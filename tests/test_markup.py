@@ -21,7 +21,7 @@ from riffler.markup.flow import Flow
 from riffler.markup.forms import is_field
 from riffler.markup.headings import Texts
 from riffler.markup.likeness import aligned, difference, look_name, usual_css
-from riffler.markup.loops import Loops
+from riffler.markup.loops import name_data, put_loops
 from riffler.markup.places import Edges, Places, are_columns, hugs, widest
 from riffler.markup.roughing import data_text
 from riffler.markup.template import lines
@@ -50,12 +50,12 @@ def picture(x: float, y: float, side: float, name: str = "bee", alt: str | None 
 @pytest.mark.parametrize(
     "given, as_one, as_field, as_variable",
     [
-        ("card-list", "card", "card_list", "card"),
+        ("cards", "card", "cards", "card"),
         ("menu", "tab", "menu", "tab"),
         ("links", "entry", "links", "entry"),
-        ("items", "items", "items_one", "items_one"),
+        ("items", "item", "items_one", "item"),
         ("page", "page", "page", "page_one"),
-        ("my-row-list", "my-row", "my_row_list", "my_row"),
+        ("gift-boxes", "gift-box", "gift_boxes", "gift_box"),
         ("", "", "one", "one"),
     ],
 )
@@ -128,11 +128,12 @@ def test_a_list_becomes_a_loop_with_what_differs_as_data() -> None:
         card(2, 120, "#e8ad3c", "New"),
         card(3, 240, "#fffaf0", "Old"),
     ]
-    menu = Element("ul", area(0, 0, 340, 100, shape=Shape.LIST), "card-list", content=[*members])
+    menu = Element("ul", area(0, 0, 340, 100, shape=Shape.LIST), "cards", content=[*members])
     body = Element("body", area(0, 0, 340, 100), "page", content=[menu])
     taken: set[str] = set()
-    Loops(taken).put(body)
-    assert taken == {"card"}
+    put_loops(body)
+    name_data(body.walk(), taken)
+    assert taken == {"cards"}
     assert menu.loop is not None
     assert menu.loop.rows == (
         {"card_look": "", "title": "T1", "note": ""},
@@ -153,7 +154,7 @@ def test_members_without_enough_in_common_are_written_out() -> None:
     odd = Element("li", area(0, 0, 9, 9), "x", content=[*figures])
     menu = Element("ul", area(0, 0, 9, 9, shape=Shape.LIST), "list")
     menu.content = [card(1, 0, "#fff000"), odd]
-    Loops(set()).put(Element("body", area(0, 0, 9, 9), content=[menu]))
+    put_loops(Element("body", area(0, 0, 9, 9), content=[menu]))
     assert menu.loop is None
     assert len(menu.inner) == 2
 
@@ -169,20 +170,20 @@ def test_lists_in_lists_are_loops_in_loops() -> None:
             )
             for time in times
         ]
-        inner = Element("ul", area(0, 0, 9, 9, shape=Shape.LIST), "row-list", content=[*members])
+        inner = Element("ul", area(0, 0, 9, 9, shape=Shape.LIST), "rows", content=[*members])
         title = Element("h2", words(0, 20, name, size=24), "title", content=[name])
         return Element("li", area(0, 0, 9, 9), "day", content=[title, inner])
 
-    days = Element("ul", area(0, 0, 9, 9, shape=Shape.LIST), "day-list")
+    days = Element("ul", area(0, 0, 9, 9, shape=Shape.LIST), "days")
     days.content = [day("Friday", "06:00", "07:30"), day("Sunday", "09:00", "10:00", "11:00")]
-    Loops(set()).put(Element("body", area(0, 0, 9, 9), content=[days]))
+    put_loops(Element("body", area(0, 0, 9, 9), content=[days]))
     assert days.loop is not None
     assert days.loop.rows == (
         {"title": "Friday", "rows": [{"time": "06:00"}, {"time": "07:30"}]},
         {"title": "Sunday", "rows": [{"time": "09:00"}, {"time": "10:00"}, {"time": "11:00"}]},
     )
     text = "\n".join(lines([days]))
-    assert "{% for day in data.day.list %}" in text
+    assert "{% for day in data.days.list %}" in text
     assert "{% for row in day.rows %}" in text
     assert "<li><p>{{ row.time }}</p></li>" in text
 
@@ -195,7 +196,7 @@ def test_the_current_tab_is_a_state_and_no_look() -> None:
 
     menu = Element("ul", area(0, 0, 9, 9, shape=Shape.LIST), "menu")
     menu.content = [tab("Home", "#f0a848"), tab("Hives", "#2e2138"), tab("Visit", "#2e2138")]
-    Loops(set()).put(Element("body", area(0, 0, 9, 9), content=[menu]))
+    put_loops(Element("body", area(0, 0, 9, 9), content=[menu]))
     (item,) = menu.inner
     anchor = item.inner[0]
     assert anchor.css["background"] == "#2e2138"
@@ -273,7 +274,7 @@ def test_names_come_from_layers_or_from_what_things_are() -> None:
     assert name_of(area(0, 0, 9, 9, layers=("Layer 7",), kind=PartKind.BOX)) == "box"
     assert name_of(picture(0, 0, 9)) == "bee"
     rows = tuple(area(0, n, 9, 9, words(0, n, "a"), layers=(f"list/row-{n}",)) for n in range(3))
-    assert name_of(area(0, 0, 9, 30, *rows, shape=Shape.LIST)) == "row-list"
+    assert name_of(area(0, 0, 9, 30, *rows, shape=Shape.LIST)) == "boxes"
 
 
 def laid(root: Area, width: float = 1000) -> Element:

@@ -117,16 +117,20 @@ def state_of(layer: Layer) -> str | None:
 
 
 def singular(name: str) -> str:
-    """`cards` becomes `card`, `stories` `story`; other names stay."""
+    """`cards` becomes `card`, `stories` `story`, `boxes` `box`; other names stay."""
     if name.endswith("ies"):
         return name[:-3] + "y"
+    if name.endswith(("xes", "ches", "shes")):
+        return name[:-2]
     return name[:-1] if name.endswith("s") and not name.endswith("ss") else name
 
 
 def plural(name: str) -> str:
-    """`card` becomes `cards`, `story` `stories`; what ends so already stays."""
+    """`card` becomes `cards`, `story` `stories`, `box` `boxes`; what ends so already stays."""
     if name.endswith("y") and name[-2:-1] not in "aeiou":
         return name[:-1] + "ies"
+    if name.endswith(("x", "ch", "sh")):
+        return name + "es"
     return name if name.endswith("s") else name + "s"
 
 
