@@ -15,14 +15,17 @@ def with_badges(area: Area) -> Area:
     """A box in a corner of which a label sits, at its own size, whatever stands below."""
     if area.shape is not Shape.STACK or not area.parts:
         return area
-    parts, first = list(area.parts), area.parts[0]
+    first, *others = area.parts
     if first.shape is Shape.PILE and len(first.parts) == 2 and _is_label(first.parts[1]):
         picture, label = first.parts
-        return replace(area, parts=(replace(label, is_pinned=True), picture, *parts[1:]))
-    if area.ground is None or len(parts) < 2:
-        return area
-    if first.shape is Shape.ROW and len(first.parts) == 2:
-        parts[:1] = first.parts
+        return replace(area, parts=(replace(label, is_pinned=True), picture, *others))
+    return area if area.ground is None else _with_badge(area)
+
+
+def _with_badge(area: Area) -> Area:
+    parts = list(area.parts)
+    if parts[0].shape is Shape.ROW and len(parts[0].parts) == 2:
+        parts[:1] = parts[0].parts
     badges = [part for part in parts if _is_badge(part, area)]
     others = [part for part in parts if part not in badges]
     if len(badges) != 1 or not others:

@@ -147,23 +147,25 @@ def gathered(body: Element) -> None:
     for inner in body.inner:
         gathered(inner)
     forms = [inner for inner in body.walk() if inner is not body and inner.tag == "form"]
-    is_plate = body.area is not None and has_ground(body.area) and body.tag in _HOLDERS
-    if not forms or not (is_plate or len(forms) > 1) or body.tag not in _HOLDERS:
+    is_plate = body.area is not None and has_ground(body.area)
+    if body.tag not in _HOLDERS or not (len(forms) > 1 or (forms and is_plate)):
         return
     body.tag = "form"
     for form in forms:
         form.tag = "div"
-    for inner in body.walk():
-        if inner.tag == "a" and inner.area is not None and inner.area.kind is PartKind.BUTTON:
-            inner.tag, inner.attributes = "button", {"type": "submit"}
+    for inner in filter(_is_button, body.walk()):
+        inner.tag, inner.attributes = "button", {"type": "submit"}
+
+
+def _is_button(element: Element) -> bool:
+    is_button = element.area is not None and element.area.kind is PartKind.BUTTON
+    return is_button and element.tag == "a"
 
 
 def as_form(holder: Element) -> Element:
     """A holder of a field is a form, and what is clicked in it sends it."""
-    for inner in holder.inner:
-        if inner.tag == "a" and inner.area is not None and inner.area.kind is PartKind.BUTTON:
-            inner.tag = "button"
-            inner.attributes = {"type": "submit"}
+    for inner in filter(_is_button, holder.inner):
+        inner.tag, inner.attributes = "button", {"type": "submit"}
     if holder.tag in ("div", "section"):
         holder.tag = "form"
     return holder

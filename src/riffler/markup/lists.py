@@ -105,18 +105,21 @@ class Lists:
         if is_grid(area):
             least = self._say(int(min(widths)) - 1)
             tracks = f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))"
-        elif area.pitch > 0 and (area.columns * 2 <= len(boxes) or at_pitch(area)):
+            element.css |= {"display": "grid", "grid-template-columns": tracks}
+            return snapped(boxes[1].x - boxes[0].right)
+        if area.pitch > 0 and (area.columns * 2 <= len(boxes) or at_pitch(area)):
             fits = [width for width in widths if width <= area.pitch] or widths
             gap = self._pitched(element, area, max(fits), edges)
             self._span(element.inner, widths, area.pitch - gap)
             return gap
-        else:
-            element.css |= {"display": "flex", "flex-wrap": "wrap"}
-            row = [box for box in boxes if abs(box.y - boxes[0].y) < box.height / 2]
-            gaps = [after.x - box.right for box, after in pairwise(row)]
-            return snapped(sum(gaps) / len(gaps)) if gaps else 0.0
-        element.css |= {"display": "grid", "grid-template-columns": tracks}
-        return snapped(boxes[1].x - boxes[0].right)
+        return self._loose(element, boxes)
+
+    def _loose(self, element: Element, boxes: Sequence[Rect]) -> float:
+        """Things as wide as they are, with what is between them on the whole."""
+        element.css |= {"display": "flex", "flex-wrap": "wrap"}
+        row = [box for box in boxes if abs(box.y - boxes[0].y) < box.height / 2]
+        gaps = [after.x - box.right for box, after in pairwise(row)]
+        return snapped(sum(gaps) / len(gaps)) if gaps else 0.0
 
     def _centred(self, element: Element, area: Area, width: float) -> float:
         """Columns of one width with centred words, which fall where these have no room."""

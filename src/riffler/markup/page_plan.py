@@ -42,7 +42,8 @@ GROUND = 0.98
 class Page:
     """A page that is roughed out: its body, how most text is set, its ground, its width.
 
-    `missing` are pictures that no slice shows, by address, `unused` slices that the page lacks.
+    `missing` are pictures that no slice shows, by address, `unused` slices that the page lacks,
+    `texts` all that it says.
     """
 
     name: str
@@ -56,6 +57,7 @@ class Page:
     families: frozenset[tuple[str, int, bool]]
     missing: tuple[str, ...]
     unused: tuple[str, ...]
+    texts: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -160,6 +162,7 @@ def page_of(
         types,
         tuple(one_area.layers[0] for one_area in area.walk() if _is_missing(one_area)),
         tuple(pieces.unused()),
+        tuple(setting.text for setting in root.words() if setting.is_said),
     )
 
 

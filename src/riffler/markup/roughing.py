@@ -6,6 +6,7 @@ import json
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
+from html import unescape
 from pathlib import Path
 
 from riffler.cutlist.editing import value_text
@@ -33,6 +34,9 @@ VERSION = 1
 
 #: The longest name of a page that its classes begin with.
 SHORT = 12
+
+#: A tag of HTML.
+_TAG = re.compile(r"</?[a-z][^<>]*>")
 
 #: A class in a selector.
 _CLASS = re.compile(r"\.(-?[a-zA-Z_][\w-]*)(?=[^{}]*\{)")
@@ -62,8 +66,9 @@ class Roughed:
     """What was roughed out: files below the project with their text, and what to know of them.
 
     `unsaid` counts words, links and alternative texts that are still to be said; `missing` are
-    pictures without a slice, `unused` slices without a place, by page. `before` is what was there,
-    and `mockups` are the files that it was made of.
+    pictures without a slice, `unused` slices without a place, `lost` texts of the mockup that stand
+    in no file, by page. `before` is what was there, and `mockups` are the files that it was made
+    of.
     """
 
     files: tuple[tuple[str, str], ...]
@@ -71,6 +76,7 @@ class Roughed:
     unsaid: int
     missing: tuple[tuple[str, str], ...]
     unused: tuple[tuple[str, str], ...]
+    lost: tuple[tuple[str, str], ...]
     before: Before
     mockups: tuple[Path, ...]
 
@@ -149,9 +155,24 @@ def _told(
         sum(content.count("unsaid") for _, content in files),
         tuple((page.name, address) for page in pages for address in page.missing),
         tuple((page.name, name) for page in pages for name in page.unused),
+        tuple(_lost(files, pages)),
         before,
         mockups,
     )
+
+
+def _lost(files: Sequence[tuple[str, str]], pages: Sequence[Page]) -> Iterator[tuple[str, str]]:
+    """Texts that a mockup says and none of the files does, by page: a mistake of ours."""
+    whole = "\n".join(text for _, text in files)
+    said = _letters(whole) + _letters(whole.replace("<", " "))
+    for page in pages:
+        yield from ((page.name, text) for text in page.texts if _letters(text) not in said)
+
+
+def _letters(text: str) -> str:
+    """A text by its letters and figures alone, however a file spells and breaks the rest."""
+    plain = unescape(_TAG.sub("", text)).replace("\\n", " ")
+    return "".join(filter(str.isalnum, plain))
 
 
 def _mockups(workspace: Workspace, paths: Sequence[Path]) -> tuple[list[Opened], list[Opened]]:

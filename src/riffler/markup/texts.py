@@ -16,7 +16,7 @@ from riffler.markup.inks import Ink, line_ink, metrics
 from riffler.markup.setting import Align, SetLine, Setting, Type, usual_step, whole
 from riffler.markup.unread import liken, unread
 from riffler.mockup.font_book import Face, FontBook
-from riffler.mockup.model import Layer, LayerText
+from riffler.mockup.model import Layer, LayerText, TextRun
 from riffler.reading.reading import Reading
 from riffler.typeset.ink import ink_of, lines_of
 from riffler.typeset.layers import pixels_of
@@ -68,9 +68,9 @@ def _of_layer(
     lines = _lines(words)
     size = words.size / density
     face = _face(words, fonts)
+    runs = words.runs if lines == words.lines else ()
     inks = [line_ink(face, line, size, words.letter_spacing / density) for line in lines]
-    if words.runs and lines == words.lines:
-        inks = [_with_runs(fonts, words, ink, number) for number, ink in enumerate(inks)]
+    inks = [_with_runs(fonts, words, ink, number, runs) for number, ink in enumerate(inks)]
     align = _ALIGNED.get(words.anchor) or _seen_align(reading, layer, inks)
     baseline = ink.y - inks[0].top
     step = words.line_step / density if words.line_step and len(lines) > 1 else None
@@ -96,21 +96,25 @@ def _of_layer(
         round(ascent * size),
         round(descent * size),
         _with_next(face, lines, type_),
-        runs=words.runs if lines == words.lines else (),
+        runs=runs,
     )
 
 
-def _with_runs(fonts: FontBook, words: LayerText, ink: Ink, line: int) -> Ink:
+def _with_runs(
+    fonts: FontBook, words: LayerText, ink: Ink, line: int, runs: Sequence[TextRun]
+) -> Ink:
     """The ink of a line in which some letters are heavier or slanted, and so take more room."""
-    more, face, by_size = 0.0, _face(words, fonts), ink.advance
+    runs = [run for run in runs if run.line == line]
+    if not runs:
+        return ink
+    face, more = _face(words, fonts), 0.0
+    for run in runs:
+        text = words.lines[line][run.start : run.end]
+        own = replace(words, weight=run.weight, style="italic" if run.is_italic else "normal")
+        wide = line_ink(_face(own, fonts), text, 1.0, 0.0).advance
+        more += wide - line_ink(face, text, 1.0, 0.0).advance
     plain = line_ink(face, words.lines[line], 1.0, 0.0).advance
-    for run in words.runs:
-        if run.line == line:
-            text = words.lines[line][run.start : run.end]
-            own = replace(words, weight=run.weight, style="italic" if run.is_italic else "normal")
-            wide = line_ink(_face(own, fonts), text, 1.0, 0.0).advance
-            more += wide - line_ink(face, text, 1.0, 0.0).advance
-    return replace(ink, advance=ink.advance + more * (by_size / plain if plain else 0.0))
+    return replace(ink, advance=ink.advance * (1 + more / plain) if plain else ink.advance)
 
 
 def _lines(words: LayerText) -> tuple[str, ...]:

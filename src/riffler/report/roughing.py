@@ -23,6 +23,7 @@ def show(screen: Screen, roughed: Roughed, *, is_dry: bool) -> None:
         screen.say(f"Left to say: {plural(roughed.unsaid, 'thing')}, marked unsaid: riffler check")
     _name(screen, "Shown by no slice", [f"{address} ({page})" for page, address in roughed.missing])
     _name(screen, "Slices without a place", [name for _, name in roughed.unused])
+    _name(screen, "Words that stand nowhere", [f'"{text}" ({page})' for page, text in roughed.lost])
     pages = plural(len(roughed.pages), "page")
     if is_dry:
         screen.say(f"Would rough out {pages}. Nothing was written: this was a dry run.")
@@ -53,4 +54,5 @@ def as_data(roughed: Roughed) -> dict[str, Any]:
         "unsaid": roughed.unsaid,
         "missing": [{"page": page, "layer": address} for page, address in roughed.missing],
         "unused": [{"page": page, "slice": name} for page, name in roughed.unused],
+        "lost": [{"page": page, "text": text} for page, text in roughed.lost],
     }
