@@ -79,6 +79,8 @@ class Element:
 def as_link(element: Element) -> None:
     """Make a link of an element, and plain runs of all that is in it."""
     element.tag = "a"
+    if element.inner:
+        element.css["display"] = "block"
     for inner in element.walk():
         if inner is not element and inner.tag in ("p", "div", "a"):
             inner.tag = "span"

@@ -10,7 +10,7 @@ from riffler.cutlist.sound_names import sound
 from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
 from riffler.markup.element import BREAK, Element, as_link, printing
-from riffler.markup.footers import are_links, as_navigation, with_links
+from riffler.markup.footers import are_links, are_pages, as_navigation, with_links
 from riffler.markup.forms import (
     are_fields,
     as_form,
@@ -213,7 +213,8 @@ class Elements:
             return table(area, partial(self._text, level=level, is_label=True), member_name(area))
         is_navigation = self._zones.of(area) == "nav"
         called = member_name(area)
-        leads = is_navigation or (self._is_in_footer and are_links(area))
+        is_pager = are_pages(area)
+        leads = is_navigation or is_pager or (self._is_in_footer and are_links(area))
         items = [self._item(member, level, called, is_navigation=leads) for member in area.parts]
         is_plain = any(item.laid.tag == "div" and not item.laid.content for item in items)
         name = "links" if area.parts[0].setting is not None else name_of(area)
@@ -221,6 +222,8 @@ class Elements:
         element.content = [*items]
         if is_plain:
             element.attributes["aria-hidden"] = "true"
+        if is_pager:
+            return Element("nav", None, "pager", {"aria-label": "Pages"}, [element])
         if is_navigation:
             element.name = "menu"
             return Element("nav", None, "nav", {"aria-label": "Main"}, [element])
@@ -265,9 +268,7 @@ class Elements:
 
     def _linked(self, element: Element, area: Area) -> Element:
         if element.tag == "p" or element.tag == "div":
-            element.tag = "a"
-            for inner in element.inner:
-                inner.tag = "span" if inner.tag in ("p", "div") else inner.tag
+            as_link(element)
             return self._anchor(element, area.link)
         return element
 

@@ -1,4 +1,4 @@
-"""Columns of a footer -> lists of links: short lines under one another that are set alike."""
+"""Columns of a footer, and pages by their numbers -> lists of links."""
 
 from __future__ import annotations
 
@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
+from riffler.markup.extents import has_ground, is_label
 from riffler.markup.sections import framed
 
 #: Words of a link at the most; fewer lines than these are no list.
@@ -35,6 +36,15 @@ def with_links(parts: Sequence[Area]) -> list[Area]:
 def are_links(area: Area) -> bool:
     """Whether a list is of such lines and nothing else."""
     return area.shape is Shape.LIST and all(map(_is_line, area.parts))
+
+
+def are_pages(area: Area) -> bool:
+    """Whether a row is of plates with the numbers of pages, one after the other."""
+    labels = [part.parts[0].setting for part in area.parts if has_ground(part) and is_label(part)]
+    texts = [label.text for label in labels if label is not None]
+    if len(texts) < max(FEWEST, len(area.parts)) or area.columns < FEWEST:
+        return False
+    return texts == [str(n) for n in range(1, len(texts) + 1)]
 
 
 def as_navigation(element: Element) -> None:

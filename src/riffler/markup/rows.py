@@ -117,7 +117,8 @@ class Rows:
                 own = snapped(gaps[number - 1] - usual)
                 if abs(own) >= 1:
                     child.css["margin-left"] = self._say(own)
-            spans.append(self._item(child, area, number == len(areas) - 1, edges))
+            is_last = number == len(areas) - 1 and pushed != number
+            spans.append(self._item(child, area, is_last, edges))
         return spans
 
     def _keep_off(self, element: Element, right: float) -> None:
@@ -141,6 +142,7 @@ class Rows:
             child.css["flex"] = f"0 1 {width}"
         elif hugs(area):
             child.laid.css["width"] = "fit-content"
+            child.css["flex"] = "none"
         elif area.setting is not None or area.is_frame:
             return self._loose(child, area, is_last, edges)
         elif area.ground is not None and not is_label(area):
@@ -160,7 +162,8 @@ class Rows:
                 child.css |= {"flex": "1", "min-width": "0"}
                 child.narrow["flex"] = f"1 1 {self._say(200)}"
                 return Edges(area.box.x, max(area.box.right, edges.right))
-            if many:  # no narrower than its words
+            if many or any(part.shape is Shape.LIST for part in area.parts):
+                # no narrower than its words
                 child.css["flex"] = f"0 1 {self._say(math.ceil(area.box.width) + 1)}"
         return Edges(area.box.x, area.box.right)
 
