@@ -116,8 +116,9 @@ class Lists:
 
     def _loose(self, element: Element, boxes: Sequence[Rect]) -> float:
         """Things as wide as they are, with what is between them on the whole."""
-        element.css |= {"display": "flex", "flex-wrap": "wrap"}
         row = [box for box in boxes if abs(box.y - boxes[0].y) < box.height / 2]
+        element.css["display"] = "flex"
+        (element.css if len(row) < len(boxes) else element.narrow)["flex-wrap"] = "wrap"
         gaps = [after.x - box.right for box, after in pairwise(row)]
         return snapped(sum(gaps) / len(gaps)) if gaps else 0.0
 
