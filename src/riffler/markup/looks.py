@@ -67,6 +67,8 @@ class Looks:
             yield from self._ground(area.ground)
         if element.tag == "hr" and area.ground is not None:
             yield "border", "0"
+        if element.tag != "img" and area.piece is not None and "max-width" not in element.css:
+            yield "max-width", "100%"  # its class says how wide the picture is
 
     def _type(self, type_: Type, step: float, body: Inherited) -> Iterator[tuple[str, str]]:
         """What differs from how the body is set."""
