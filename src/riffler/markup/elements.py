@@ -56,6 +56,8 @@ class Elements:
         gathered(body)
         if not any(element.tag == "main" for element in body.walk()):
             self._wrap(body, "main", self._zones.mains)
+        if not any(element.tag == "main" for element in body.walk()) and len(body.inner) == 1:
+            body.content = [Element("main", None, "main", content=[*body.inner])]
         heads = [element for element in body.walk() if element.tag == "header"]
         for head in heads:
             lead_home(head, self._anchor)

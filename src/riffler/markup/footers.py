@@ -51,7 +51,7 @@ def as_navigation(element: Element) -> None:
     """Make a navigation of a text and the links that it heads."""
     inner = element.inner
     if len(inner) == 2 and inner[0].text and inner[0].tag != "a" and inner[1].tag == "ul":
-        element.tag, element.name = "nav", "links"
+        element.tag, element.name, inner[0].tag = "nav", "links", "p"
         element.attributes["aria-label"] = inner[0].text
 
 
