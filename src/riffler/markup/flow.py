@@ -68,7 +68,7 @@ class Flow:
         """Lay out what is in an element whose box has these edges and begins here; its bottom."""
         area = element.space
         match element.tag:
-            case "input" | "textarea":
+            case "input" | "textarea" if element.attributes.get("type") != "checkbox":
                 return self._field(element, area, top)
             case "table":
                 return tables.lay(self, element, edges, top)

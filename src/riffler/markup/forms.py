@@ -78,23 +78,24 @@ def _is_any_field(area: Area) -> bool:
 
 
 def is_check(area: Area) -> bool:
-    """Whether it is a small framed square, with a tick or without, and the words beside it."""
+    """Whether it is an empty small framed square and the words beside it.
+
+    One with a tick drawn in it is shown as it is: a browser would draw another.
+    """
     if area.shape is not Shape.ROW or len(area.parts) != 2 or area.parts[1].setting is None:
         return False
     square = area.parts[0]
-    if square.ground is None or square.ground.border is None or any(True for _ in square.words()):
+    if square.ground is None or square.ground.border is None or square.parts:
         return False
     is_square = abs(square.box.width - square.box.height) <= 1
     return is_square and CHECK[0] <= square.box.width <= CHECK[1]
 
 
 def check(label: Element, area: Area) -> Element:
-    """The label that a check box with its words is; what is drawn of it stays, for all to see."""
-    state = {"checked": "checked"} if area.parts[0].parts else {}
-    box = Element("input", attributes={"type": "checkbox", **state}, classes=["unseen"])
-    words = label.inner[-1]
-    words.content = [box, *words.content]
-    for inner in label.walk():
+    """The label that a check box with its words is."""
+    box = Element("input", area.parts[0], "check", {"type": "checkbox"})
+    label.content = [box, *label.inner[1:]]
+    for inner in label.inner:
         inner.tag = "span" if inner.tag in ("p", "div") else inner.tag
     return label
 
