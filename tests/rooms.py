@@ -162,8 +162,11 @@ ROOMS = {
     ),
     "markup": _room(
         "mockups → the first templates, styles and data of their pages: `setting` knows how texts are "
-        "set, `areas` what is where and which slice shows it, `zones` and `elements` what it means, "
-        "`flow` how styles put it there, `loops` what repeats; `roughing` makes files of it",
+        "set, `areas` what is where and which slice shows it (`type_noise`: texts set alike; "
+        "`grouping`, `turning`, `evening`, `wrap`: what is meant by where things stand), `zones` and "
+        "`elements` what it means (`tables`, `forms`, `footers`, `runs`), `flow` how styles put it "
+        "there, `twinning` and `narrow` how a narrow mockup does, `loops` what repeats, `classes` "
+        "what it is called; `shell` and `roughing` make files of it",
         "geometry sides errors files digests plain analyse cutlist project mockup workspace reading "
         "typeset measure tokens output webfonts",
     ),

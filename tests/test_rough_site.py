@@ -16,8 +16,8 @@ from riffler.markup.area import Area, Piece, Shape
 from riffler.markup.element import Element, Lengths
 from riffler.markup.evening import levelled
 from riffler.markup.flow import Flow
-from riffler.markup.kinds import likened
 from riffler.markup.turning import turned
+from riffler.markup.type_noise import likened
 from riffler.markup.wrap import sheet_of, wrap_of, wrapped
 from riffler.mockup.opening import open_mockup
 from test_rough import draw, lines_of, plate, roughed, text, words

@@ -36,6 +36,9 @@ from riffler.markup.rows import Rows
 from riffler.markup.setting import Setting
 from riffler.markup.wrap import sheet_of
 
+#: What CSS calls the ends of the room that a thing has. CSS Box Alignment 3, 4.1.
+_PLACES = {"top": "start", "bottom": "end", "left": "start", "right": "end"}
+
 #: Room at the sides of a field that shows no words, in CSS pixels.
 FREE = 12
 
@@ -178,15 +181,12 @@ class Flow:
             pinned = area_of(child)
             if pinned.is_pinned:
                 element.css["position"] = "relative"
-                sides = {
-                    "left": pinned.box.x - area.box.x - border,
-                    "right": area.box.right - pinned.box.right - border,
-                }
-                side = min(sides, key=lambda side: sides[side])
+                left, right = pinned.box.x - area.box.x, area.box.right - pinned.box.right
+                beside, side = _nearest({"left": left, "right": right})
                 child.css |= {
                     "position": "absolute",
                     "top": self.say(snapped(pinned.box.y - area.box.y - border)),
-                    side: self.say(snapped(sides[side])),
+                    side: self.say(snapped(beside - border)),
                     "width": "fit-content",
                 }
                 self.lay(child.laid, Edges(pinned.box.x, pinned.box.right), pinned.box.y)
@@ -282,20 +282,15 @@ class Flow:
     def _in_corner(self, element: Element, child: Element, area: Area) -> None:
         """A label on a picture: at the corner that it is nearest to, at its own size."""
         whole, box = element.space.box, area.box
-        beside = {"start": box.x - whole.x, "end": whole.right - box.right}
-        across = min(beside, key=lambda side: beside[side])
-        room = {"start": box.y - whole.y, "end": whole.bottom - box.bottom}
-        down = min(room, key=lambda side: room[side])
+        beside, across = _nearest({"left": box.x - whole.x, "right": whole.right - box.right})
+        above, down = _nearest({"top": box.y - whole.y, "bottom": whole.bottom - box.bottom})
         child.laid.css["width"] = "fit-content"
         self.lay(child.laid, Edges(box.x, box.right), box.y)
-        by_side = {"start": "left", "end": "right"}
-        margins = {
-            by_side[across]: beside[across],
-            {"start": "top", "end": "bottom"}[down]: room[down],
-        }
-        child.css |= {"position": "relative", "place-self": f"{down} {across}"}
         child.css |= {
-            f"margin-{side}": self.say(snapped(length)) for side, length in margins.items()
+            "position": "relative",
+            "place-self": f"{_PLACES[down]} {_PLACES[across]}",
+            f"margin-{across}": self.say(snapped(beside)),
+            f"margin-{down}": self.say(snapped(above)),
         }
 
     def _upon(self, element: Element, child: Element, area: Area, edges: Edges, top: float) -> None:
@@ -311,6 +306,12 @@ class Flow:
             "max-width": self.say(math.ceil(paint.width)),
         }
         child.narrow |= {"position": "static", "width": "auto", "margin-inline": "auto"}
+
+
+def _nearest(lengths: dict[str, float]) -> tuple[float, str]:
+    """The side that is nearest, and how far it is."""
+    side = min(lengths, key=lambda side: lengths[side])
+    return lengths[side], side
 
 
 def _covers(area: Area, whole: Area) -> bool:

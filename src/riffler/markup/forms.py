@@ -74,7 +74,7 @@ def is_labelled(area: Area) -> bool:
 
 
 def _is_any_field(area: Area) -> bool:
-    return is_empty_field(area) or is_field(area) or is_field(area, WRITTEN)
+    return is_empty_field(area) or is_field(area, WRITTEN)
 
 
 def is_check(area: Area) -> bool:
@@ -147,9 +147,11 @@ def gathered(body: Element) -> None:
     """One form where a plate holds fields: what is in it are no forms by themselves."""
     for inner in body.inner:
         gathered(inner)
+    if body.tag not in _HOLDERS:
+        return
     forms = [inner for inner in body.walk() if inner is not body and inner.tag == "form"]
     is_plate = body.area is not None and has_ground(body.area)
-    if body.tag not in _HOLDERS or not (len(forms) > 1 or (forms and is_plate)):
+    if not forms or (len(forms) == 1 and not is_plate):
         return
     body.tag = "form"
     for form in forms:

@@ -12,6 +12,7 @@ from itertools import pairwise
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Piece, Shape
 from riffler.markup.joining import joined
+from riffler.markup.sections import framed
 from riffler.markup.turning import turned
 from riffler.reading.part import PartKind
 
@@ -130,25 +131,15 @@ def _in_turns(parts: Sequence[Area]) -> list[Area]:
             if count > 1 and any(part.shape is Shape.LIST for part in turn):
                 end = start + count * length
                 sections = [
-                    _framed(parts[first : first + length]) for first in range(start, end, length)
+                    framed(parts[first : first + length]) for first in range(start, end, length)
                 ]
                 return [*parts[:start], _listed(sections, 1), *_in_turns(parts[end:])]
     return list(parts)
 
 
-def _framed(parts: Sequence[Area]) -> Area:
-    return Area(Shape.STACK, _around(parts), PartKind.ROWS, parts=tuple(parts))
-
-
 def _listed(members: Sequence[Area], columns: int) -> Area:
     kind, parts = members[0].kind, tuple(_with_the_same_pictures(list(members)))
-    return Area(Shape.LIST, _around(members), kind, parts=parts, columns=columns)
-
-
-def _around(parts: Sequence[Area]) -> Rect:
-    box = Rect.around(part.box for part in parts)
-    assert box is not None
-    return box
+    return Area(Shape.LIST, framed(members).box, kind, parts=parts, columns=columns)
 
 
 def _with_the_same_pictures(members: list[Area]) -> list[Area]:

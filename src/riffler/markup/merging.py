@@ -256,15 +256,15 @@ class Merging:
         if is_one and is_tab and CURRENT not in element.looks:
             element.looks[CURRENT] = difference(dict(odd[0]), dict(usual))
             return
-        self._by_class(element, rows, seen, usual)
+        self._by_class(element, rows, seen, odd)
 
     def _by_class(
-        self, element: Element, rows: Sequence[Row], seen: Sequence[Look], usual: Look
+        self, element: Element, rows: Sequence[Row], seen: Sequence[Look], odd: Sequence[Look]
     ) -> None:
         """Members that look otherwise have a class for it, which their row says."""
         field = self._field(f"{identifier(element.name)}_look")
+        usual = next(look for look in seen if look not in odd)
         names: dict[Look, str] = {usual: ""}
-        odd = [look for look in dict.fromkeys(seen) if look != usual]
         is_current = CURRENT in element.looks and len(odd) == 1 == seen.count(odd[0])
         for look in odd:
             names[look] = look_name(dict(look), dict(usual), set(names.values()))

@@ -15,12 +15,12 @@ from riffler.markup.elements import Elements
 from riffler.markup.flow import Flow
 from riffler.markup.grouping import grouped
 from riffler.markup.headings import Texts
-from riffler.markup.kinds import likened
 from riffler.markup.looks import Inherited, Looks, body_of
 from riffler.markup.loops import put_loops
 from riffler.markup.narrow import Narrow
 from riffler.markup.pieces import Pieces
 from riffler.markup.texts import settings
+from riffler.markup.type_noise import likened
 from riffler.markup.wrap import wrap_of, wrapped
 from riffler.markup.zones import Zones
 from riffler.mockup import address

@@ -164,15 +164,14 @@ def _told(
 def _lost(files: Sequence[tuple[str, str]], pages: Sequence[Page]) -> Iterator[tuple[str, str]]:
     """Texts that a mockup says and none of the files does, by page: a mistake of ours."""
     whole = "\n".join(text for _, text in files)
-    said = _letters(whole) + _letters(whole.replace("<", " "))
+    said = _letters(_TAG.sub("", whole)) + _letters(whole)  # words may stand in attributes
     for page in pages:
         yield from ((page.name, text) for text in page.texts if _letters(text) not in said)
 
 
 def _letters(text: str) -> str:
     """A text by its letters and figures alone, however a file spells and breaks the rest."""
-    plain = unescape(_TAG.sub("", text)).replace("\\n", " ")
-    return "".join(filter(str.isalnum, plain))
+    return "".join(filter(str.isalnum, unescape(text).replace("\\n", " ")))
 
 
 def _mockups(workspace: Workspace, paths: Sequence[Path]) -> tuple[list[Opened], list[Opened]]:

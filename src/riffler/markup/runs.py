@@ -31,8 +31,8 @@ def with_runs(setting: Setting, between: str) -> Iterator[Element | str]:
             plain += line.text[done : run.start]
             words, done = line.text[run.start : run.end], run.end
             if last is not None and not plain.strip() and _same(last, run, setting):
-                last.content = ["".join((*map(str, last.content), plain, words))]
-                last.text, plain = str(last.content[0]), ""
+                last.text, plain = last.text + plain + words, ""
+                last.content = [last.text]
                 continue
             if plain:
                 yield plain

@@ -9,7 +9,6 @@ from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
 
-from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.sections import framed
 
@@ -67,5 +66,4 @@ def _are_alike(rows: Sequence[Area]) -> bool:
 
 
 def _beside(parts: Sequence[Area]) -> Area:
-    box = Rect.around(part.box for part in parts)
-    return replace(framed(parts), shape=Shape.ROW, box=box or parts[0].box)
+    return replace(framed(parts), shape=Shape.ROW)

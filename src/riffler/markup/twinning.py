@@ -17,6 +17,7 @@ from riffler.markup.element import Element
 from riffler.markup.evening import on_track
 from riffler.markup.extents import has_ground, height_of, top_of
 from riffler.markup.lines import OVERLAP, are_lines
+from riffler.markup.sections import framed
 from riffler.markup.setting import Align, Setting, letters_of
 from riffler.markup.wrap import wrap_of
 
@@ -204,14 +205,15 @@ class Twins:
         if self._wrap is None or area.ground is not None:
             return area
         box, wrap = area.box, self._wrap
-        return replace(area, box=_union([box, Rect(wrap.left, box.y, wrap.width, box.height)]))
+        room = Rect(wrap.left, box.y, wrap.width, box.height)
+        return replace(area, box=Rect.around([box, room]) or box)
 
     def _with_rule(self, area: Area, cells: Area) -> Area:
         """The cells of a table's row with the rule below them, where the page has one there."""
         rule = self.same.box(area.parts[-1])
         if area.shape is not Shape.STACK or rule is None:
             return cells
-        box = _union([cells.box, rule.box])
+        box = framed([cells, rule]).box
         return replace(cells, shape=Shape.STACK, box=box, parts=(replace(cells, ground=None), rule))
 
     def _widen(self, members: Sequence[Element]) -> None:
@@ -279,7 +281,7 @@ def _shape(areas: Sequence[Area], usual: Shape) -> Shape:
 
 def _arranged(area: Area, parts: Sequence[Area], frame: Area | None) -> Area:
     """An area of the page with what is in it where it lies in the narrow mockup."""
-    box = frame.box if frame else _union([area.box for area in parts])
+    box = frame.box if frame else framed(parts).box
     ground = frame.ground if frame else None
     made_area = replace(
         area, box=box, parts=tuple(parts), ground=ground, piece=frame.piece if frame else None
@@ -289,12 +291,6 @@ def _arranged(area: Area, parts: Sequence[Area], frame: Area | None) -> Area:
     row = [area for area in parts if area.box.y < parts[0].box.bottom - OVERLAP]
     pitch = row[1].box.x - row[0].box.x if len(row) > 1 else 0.0
     return replace(made_area, columns=len(row), pitch=pitch if area.pitch else 0.0)
-
-
-def _union(boxes: Sequence[Rect]) -> Rect:
-    left, top = min(rect.x for rect in boxes), min(rect.y for rect in boxes)
-    right, bottom = max(rect.right for rect in boxes), max(rect.bottom for rect in boxes)
-    return Rect(left, top, right - left, bottom - top)
 
 
 def _is_leaf(area: Area) -> bool:

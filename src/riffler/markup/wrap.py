@@ -37,8 +37,9 @@ def wrap_of(page: Area) -> Edges | None:
         for area in page.walk()
         if (area.setting or area.ground) and area.box.width < WHOLE * width
     )
-    known = [(lefts[x - 1] + count + lefts[x + 1], -x) for x, count in lefts.items()]
-    count, left = max(((count, -x) for count, x in known if -x <= FARTHEST * width), default=(0, 0))
+    near = [x for x in lefts if x <= FARTHEST * width]
+    counts = [(lefts[x - 1] + lefts[x] + lefts[x + 1], x) for x in near]
+    count, left = max(counts, default=(0, 0))
     return Edges(float(left), width - left) if count >= COMMON else None
 
 
