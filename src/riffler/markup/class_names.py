@@ -60,7 +60,7 @@ def _of_contents(area: Area) -> str:
     if any(part.setting and part.setting.text.lstrip()[:1] in '“„«"' for part in inner):
         return "quote"
     lists = [part for part in inner if part.shape is Shape.LIST]
-    if len(lists) == 1:
+    if len(lists) == 1 and len(member_name(lists[0])) < LONGEST:
         return f"{member_name(lists[0])}-part"
     return "copy"
 

@@ -106,7 +106,8 @@ def _names(element: Element, around: str) -> Iterator[str]:
     joined = [f"{name}-{base}" for name in (around, near) if name and not base.startswith(name)]
     joined = [name for name in joined if len(name) <= LONGEST] or [base]
     yield from (*joined, base) if base in PLAIN else (base, *joined)
-    yield from (f"{joined[0]}-{number}" for number in count(2))
+    stem = joined[0][: LONGEST - 3].rstrip("-")
+    yield from (f"{stem}-{number}" for number in count(2))
 
 
 #: The longest name.

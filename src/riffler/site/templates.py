@@ -196,7 +196,7 @@ def _calls(site: Site, page_file: str, used: dict[str, str]) -> dict[str, Callab
 
 def _pixels(value: str | bool | int | None) -> int | None:
     """A width of windows. Raises WrittenError for what is none."""
-    if value is None or (isinstance(value, int) and value > 0):
+    if value is None or (type(value) is int and value > 0):
         return value
     raise WrittenError(
         f"inlay() has narrow_to={value!r}, which is no width.", "Say it in pixels: narrow_to=480."
