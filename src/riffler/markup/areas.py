@@ -71,8 +71,16 @@ class Areas:
         setting = self._texts.get(part.layers[0])
         if setting is None:
             return None
-        link = self._pieces.link_at(part.box)
-        return Area(Shape.WORDS, setting.box, part.kind, part.layers, setting=setting, link=link)
+        area = Area(Shape.WORDS, setting.box, part.kind, part.layers, setting=setting)
+        if not setting.columns:
+            return replace(area, link=self._pieces.link_at(part.box))
+        areas = []
+        for column in setting.apart:
+            link = self._pieces.link_at(column.box.scaled(self._reading.density).outward())
+            areas.append(replace(area, box=column.box, setting=column, link=link))
+        around = Rect.around(column.box for column in areas) or setting.box
+        shape = Shape.LIST if len(areas) > 2 else Shape.ROW
+        return Area(shape, around, PartKind.ROWS, parts=tuple(areas), columns=len(areas))
 
     def _frame(self, shape: Shape, box: object, parts: tuple[Area, ...]) -> Area:
         """Parts in order; their line boxes may reach beyond the box that was seen."""

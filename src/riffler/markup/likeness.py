@@ -95,13 +95,20 @@ def _is_same(first: Element, second: Element) -> bool:
 
 
 def difference(look: dict[str, str | None], usual: dict[str, str | None]) -> dict[str, str]:
-    """The declarations that make a usual look another."""
-    initial = {"background": "none", "box-shadow": "none", "border": "0", "border-radius": "0"}
-    return {
+    """The declarations that make a usual look another, in a box of the same size."""
+    initial = {"background": "none", "box-shadow": "none", "border-radius": "0"}
+    css = {
         key: value or initial.get(key, "inherit")
         for key, value in look.items()
         if value != usual.get(key)
     }
+    if "border" in css and not look["border"]:
+        del css["border"]
+        css["border-color"] = "transparent"
+    elif "border" in css and not usual.get("border") and not look.get("box-shadow"):
+        width, _, color = css.pop("border").split(" ", 2)
+        css["box-shadow"] = f"inset 0 0 0 {width} {color}"
+    return css
 
 
 def look_name(look: dict[str, str | None], usual: dict[str, str | None], taken: set[str]) -> str:

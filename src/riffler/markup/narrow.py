@@ -13,6 +13,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from riffler.geometry import Rect
+from riffler.markup.absent import leave_out
 from riffler.markup.area import Area
 from riffler.markup.element import Element, Lengths
 from riffler.markup.flow import Flow
@@ -71,30 +72,22 @@ class Narrow:
     when: str
 
 
-def lay(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> None:
-    """Give the elements of a page twins that lie as its narrow mockup has them."""
+def lay(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> list[str]:
+    """Give the elements of a page twins that lie as its narrow mockup has them.
+
+    Texts that are hidden there, since it has not got them.
+    """
     twins = Twins(seen.area, body)
     twin = twins.of(body)
     if twin is None:
-        return
+        return []
     box = seen.area.box
     twin.area = replace(twin.space, box=Rect(0, 0, box.width, box.height))
     Flow(box.width, lengths).page(twin)
     Looks(lengths).of_all(twin, usual)
     for element, other_element in twins.pairs:
         element.twin = other_element
-    if not twins.same.has_other_pictures:
-        for element in body.walk():
-            _hide(element, seen.when)
-
-
-def _hide(element: Element, when: str) -> None:
-    """Leave out pictures that the narrow mockup has not, where it shows what is beside them."""
-    if not any(inner.twin for inner in element.inner):
-        return
-    for inner in element.inner:
-        if inner.tag == "img" and inner.twin is None and inner.area and inner.area.piece:
-            inner.mockups[when] = {"display": "none"}
+    return leave_out(body, twins.same.spare, seen.when)
 
 
 def declare(body: Element, when: str, usual: Inherited, lengths: Lengths) -> None:

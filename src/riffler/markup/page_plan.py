@@ -43,7 +43,7 @@ class Page:
     """A page that is roughed out: its body, how most text is set, its ground, its width.
 
     `missing` are pictures that no slice shows, by address, `unused` slices that the page lacks,
-    `texts` all that it says.
+    `texts` all that it says, `hidden` those of them that its narrow mockup does not.
     """
 
     name: str
@@ -58,6 +58,7 @@ class Page:
     missing: tuple[str, ...]
     unused: tuple[str, ...]
     texts: tuple[str, ...]
+    hidden: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -140,8 +141,7 @@ def page_of(
     flow = Flow(area.box.width, lengths)
     flow.page(body)
     Looks(lengths, area.box.width).of_all(body, usual)
-    if plan.narrow is not None:
-        narrow.lay(body, plan.narrow, usual, lengths)
+    hidden = narrow.lay(body, plan.narrow, usual, lengths) if plan.narrow is not None else []
     put_loops(body)
     if plan.narrow is not None:
         narrow.declare(body, plan.narrow.when, usual, lengths)
@@ -163,6 +163,7 @@ def page_of(
         tuple(one_area.layers[0] for one_area in area.walk() if _is_missing(one_area)),
         tuple(pieces.unused()),
         tuple(setting.text for setting in root.words() if setting.is_said),
+        tuple(hidden),
     )
 
 

@@ -67,8 +67,8 @@ class Roughed:
 
     `unsaid` counts words, links and alternative texts that are still to be said; `missing` are
     pictures without a slice, `unused` slices without a place, `lost` texts of the mockup that stand
-    in no file, by page. `before` is what was there, and `mockups` are the files that it was made
-    of.
+    in no file and `hidden` ones that a narrow mockup leaves out, by page. `before` is what was
+    there, and `mockups` are the files that it was made of.
     """
 
     files: tuple[tuple[str, str], ...]
@@ -77,6 +77,7 @@ class Roughed:
     missing: tuple[tuple[str, str], ...]
     unused: tuple[tuple[str, str], ...]
     lost: tuple[tuple[str, str], ...]
+    hidden: tuple[tuple[str, str], ...]
     before: Before
     mockups: tuple[Path, ...]
 
@@ -156,6 +157,7 @@ def _told(
         tuple((page.name, address) for page in pages for address in page.missing),
         tuple((page.name, name) for page in pages for name in page.unused),
         tuple(_lost(files, pages)),
+        tuple((page.name, text) for page in pages for text in page.hidden),
         before,
         mockups,
     )

@@ -27,6 +27,9 @@ from riffler.markup.wrap import REACH
 #: What is nearer than this is at the same height or place.
 NEAR = 1.5
 
+#: What a mark stands off the middle of its row more than this is meant, in CSS pixels.
+NUDGE = 0.5
+
 #: The least gap that pushes things apart, in CSS pixels.
 PUSHED = 40
 
@@ -231,8 +234,11 @@ class Rows:
                 above = max(0.0, snapped(middles[0] - tallest / 2 - top))
                 self._above(element, above)
                 middle = top + above + tallest / 2
-            for child, span, high in zip(children, spans, heights, strict=True):
-                self._flow.lay(child.laid, span, middle - high / 2)
+            line = middles[heights.index(tallest)]
+            for child, part, span, its in zip(children, areas, spans, middles, strict=True):
+                if part.shape is Shape.PICTURE:
+                    self._nudge(child, its - line)
+                self._flow.lay(child.laid, span, middle - height_of(part) / 2)
             bottom = middle + tallest / 2
             return self._below(element, area, bottom, member) if sees_edges else bottom
         if self._on_one_line(areas):
@@ -243,6 +249,11 @@ class Rows:
             ends = [value + high for value, high in zip(tops, heights, strict=True)]
             return top + above + max(ends) - first
         return self._from_the_top(element, children, areas, spans, (top, member))
+
+    def _nudge(self, child: Element, lower: float) -> None:
+        """A mark that stands a little above or below the middle of its row stays there."""
+        if abs(lower) > NUDGE:
+            child.css |= {"position": "relative", "top": self._say(snapped(lower))}
 
     def _from_the_top(
         self,

@@ -49,7 +49,8 @@ class Setting:
     `is_step_known` says that the step was seen between two lines. `ascent` and `descent` are what
     browsers make of the face, whole pixels. `next_words` is how far each line would go with the
     first word of the next. `is_said` tells words that somebody said from a layer's name, of which
-    `seen_lines` were seen. `runs` are letters that are set otherwise.
+    `seen_lines` were seen. `runs` are letters that are set otherwise. `columns` are
+    the parts of a single line that wide gaps set apart, where they do.
     """
 
     lines: tuple[SetLine, ...]
@@ -64,6 +65,14 @@ class Setting:
     is_said: bool = True
     seen_lines: int = 0
     runs: tuple[TextRun, ...] = ()
+    columns: tuple[SetLine, ...] = ()
+
+    @property
+    def apart(self) -> tuple[Setting, ...]:
+        """Each of its columns as a text by itself; it alone where it has none."""
+        return tuple(
+            replace(self, lines=(column,), columns=(), runs=()) for column in self.columns
+        ) or (self,)
 
     @property
     def rows(self) -> int:

@@ -25,6 +25,9 @@ from riffler.webfonts.facts import facts_of
 #: How far the edges of lines may be off one another, in CSS pixels: letters have room beside them.
 NEAR_EDGE = 4
 
+#: Gaps from which words of one line are texts of their own, in font sizes.
+APART = 1.2
+
 _ALIGNED: dict[str, Align] = {"middle": "center", "end": "right"}
 
 
@@ -97,7 +100,31 @@ def _of_layer(
         round(descent * size),
         _with_next(face, lines, type_),
         runs=runs,
+        columns=_columns(words, face, type_, ink.x - inks[0].left, density),
     )
+
+
+def _columns(
+    words: LayerText, face: Face | None, type_: Type, left: float, density: float
+) -> tuple[SetLine, ...]:
+    """The parts of a single line that wide gaps set apart; `left` is where its pen begins."""
+    if not words.stops or len(words.lines) > 1 or words.anchor != "start":
+        return ()
+    line = words.lines[0]
+    starts = [(0, 0.0), *((start, away / density) for start, away in words.stops)]
+    parts = [
+        line[start:end].strip()
+        for (start, _), end in zip(
+            starts, [*(start for start, _ in words.stops), None], strict=True
+        )
+    ]
+    wide = [line_ink(face, part, type_.size, type_.spacing).advance for part in parts]
+    lines = [
+        SetLine(part, left + away, width)
+        for part, (_, away), width in zip(parts, starts, wide, strict=True)
+    ]
+    gaps = [after.x - before.x - before.width for before, after in pairwise(lines)]
+    return tuple(lines) if min(gaps) > APART * type_.size else ()
 
 
 def _with_runs(

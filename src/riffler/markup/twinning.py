@@ -12,6 +12,7 @@ from difflib import SequenceMatcher
 from itertools import pairwise
 
 from riffler.geometry import Rect
+from riffler.markup.absent import is_leaf
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
 from riffler.markup.evening import on_track
@@ -59,22 +60,19 @@ class Same:
 
     def around(self, parts: Sequence[Area]) -> Area | None:
         """The box with edges that holds these and no other words and pictures."""
-        leaves = {id(area) for part in parts for area in part.walk() if _is_leaf(area)}
+        leaves = {id(area) for part in parts for area in part.walk() if is_leaf(area)}
         return self._first(
             area
             for area in self._every
             if has_ground(area)
             and area.parts
-            and {id(leaf) for leaf in area.walk() if _is_leaf(leaf)} == leaves
+            and {id(leaf) for leaf in area.walk() if is_leaf(leaf)} == leaves
         )
 
     @property
-    def has_other_pictures(self) -> bool:
-        """Whether it shows pictures that are none of the page's, as far as anybody knows."""
-        return any(
-            area.shape is Shape.PICTURE and area.piece and id(area) not in self._taken
-            for area in self._every
-        )
+    def spare(self) -> list[Area]:
+        """The texts, pictures and boxes that are none of the page's, as far as anybody knows."""
+        return [area for area in self._every if is_leaf(area) and id(area) not in self._taken]
 
     def _first(self, areas: Iterator[Area]) -> Area | None:
         area = next((area for area in areas if id(area) not in self._taken), None)
@@ -291,7 +289,3 @@ def _arranged(area: Area, parts: Sequence[Area], frame: Area | None) -> Area:
     row = [area for area in parts if area.box.y < parts[0].box.bottom - OVERLAP]
     pitch = row[1].box.x - row[0].box.x if len(row) > 1 else 0.0
     return replace(made_area, columns=len(row), pitch=pitch if area.pitch else 0.0)
-
-
-def _is_leaf(area: Area) -> bool:
-    return area.setting is not None or area.shape is Shape.PICTURE

@@ -83,7 +83,7 @@ def _on_canvas(area: Area, left: float, highest: float) -> Area:
     side = paint.width + 2 * beside
     above, after = max(0.0, (min(side, highest + REACH) - paint.height) / 2), beside
     if side > MARK:
-        above = after = 0.0
+        above, after = beside, beside
     canvas = Rect(left, paint.y - above, beside + paint.width + after, paint.height + 2 * above)
     piece = replace(area.piece, paint=canvas, room=(above, after, above, beside))
     return replace(area, box=canvas, piece=piece)

@@ -49,7 +49,8 @@ class TextRun:
 class LayerText:
     """Text as data. Lengths are mockup pixels; `line_step` is from one baseline to the next.
 
-    `runs` are letters that are set otherwise, in order.
+    `runs` are letters that are set otherwise, in order. `stops` are letters of a single line that
+    are placed by themselves, each with its number and how far it is from the first.
     """
 
     lines: tuple[str, ...]
@@ -62,6 +63,7 @@ class LayerText:
     anchor: str = "start"
     color: str = "#000000"
     runs: tuple[TextRun, ...] = ()
+    stops: tuple[tuple[int, float], ...] = ()
 
     @property
     def text(self) -> str:

@@ -11,6 +11,7 @@ import numpy as np
 from riffler.color import Pixels
 from riffler.geometry import Box, Size, union
 from riffler.mockup.model import Layer, drawings, is_drawing
+from riffler.reading.icon_sets import ICON
 from riffler.reading.illustration import is_illustration
 from riffler.reading.judgement import Becomes, Evidence
 from riffler.reading.reading import Reading
@@ -21,13 +22,6 @@ WHOLE_WIDTH = 0.95
 
 #: Lines of text nearer than this, in CSS pixels, are read as one region.
 NEAR = 28
-
-#: The largest icon, in CSS pixels, how much smaller than the next of a set one may be, and how
-#: many times as long as high it is not any more: that is lettering.
-ICON, ALIKE, LONG = 128, 0.6, 2
-
-#: Icons of a set whose longer sides are within this ratio look alike in size.
-SET = 1.3
 
 #: Pictures of one group that share so much of the smaller one are one picture.
 SHARED = 0.1
@@ -253,52 +247,6 @@ def _is_next(reading: Reading, above: Box, below: Box) -> bool:
     gap = below.y - above.bottom
     beside = min(above.right, below.right) - max(above.x, below.x)
     return gap <= NEAR * reading.density and beside > 0
-
-
-def has_size_of_icon(box: Box, density: float) -> bool:
-    """Whether a box in mockup pixels is as small as icons are, and no long one."""
-    shorter, longer = sorted((box.width, box.height))
-    return longer <= ICON * density and longer < LONG * shorter
-
-
-def icon_sets(
-    reading: Reading, boxes: Mapping[tuple[Layer, ...], Box]
-) -> list[list[tuple[Layer, ...]]]:
-    """Small drawings of about one size, in sets of one size: icons. Photographs are none.
-
-    Three and more of a kind are icons, and then those of them that are as large stand together.
-    """
-    small = [
-        layers
-        for layers, box in boxes.items()
-        if has_size_of_icon(box, reading.density) and not any(map(reading.has_own_edges, layers))
-    ]
-    sets: list[list[tuple[Layer, ...]]] = []
-    for layers in sorted(small, key=lambda layers: -_side(boxes[layers])):
-        if sets and _side(boxes[layers]) >= ALIKE * _side(boxes[sets[-1][-1]]):
-            sets[-1].append(layers)
-        else:
-            sets.append([layers])
-    return [
-        icons for icon_set in sets if len(icon_set) > 2 for icons in _of_a_size(icon_set, boxes)
-    ]
-
-
-def _of_a_size(
-    icons: Sequence[tuple[Layer, ...]], boxes: Mapping[tuple[Layer, ...], Box]
-) -> list[list[tuple[Layer, ...]]]:
-    """Icons from the largest, in sets that look alike in size."""
-    sets: list[list[tuple[Layer, ...]]] = []
-    for layers in icons:
-        if sets and _side(boxes[layers]) * SET >= _side(boxes[sets[-1][0]]):
-            sets[-1].append(layers)
-        else:
-            sets.append([layers])
-    return sets
-
-
-def _side(box: Box) -> int:
-    return max(box.width, box.height)
 
 
 def equal(

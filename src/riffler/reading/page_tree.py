@@ -18,9 +18,9 @@ import numpy as np
 from riffler.geometry import Box, union
 from riffler.mockup.model import Layer, drawings
 from riffler.reading import head as heads
-from riffler.reading import layout
 from riffler.reading.arranging import Arranging
 from riffler.reading.clickable import Clickable, Found, find
+from riffler.reading.icon_sets import has_size_of_icon
 from riffler.reading.illustration import is_illustration
 from riffler.reading.judgement import Becomes, Certainty, Judgement
 from riffler.reading.part import PagePart, PartKind
@@ -198,7 +198,7 @@ def _kind_of(reading: Reading, judgement: Judgement, box: Box) -> PartKind:
             return PartKind.BOX
         case Becomes.TILE:
             return PartKind.TILE
-    is_small = layout.has_size_of_icon(box, reading.density)
+    is_small = has_size_of_icon(box, reading.density)
     return PartKind.ICON if is_small and not judgement.is_rectangle else PartKind.PICTURE
 
 

@@ -24,6 +24,8 @@ def show(screen: Screen, roughed: Roughed, *, is_dry: bool) -> None:
     _name(screen, "Shown by no slice", [f"{address} ({page})" for page, address in roughed.missing])
     _name(screen, "Slices without a place", [name for _, name in roughed.unused])
     _name(screen, "Words that stand nowhere", [f'"{text}" ({page})' for page, text in roughed.lost])
+    hidden = [f'"{text}" ({page})' for page, text in roughed.hidden]
+    _name(screen, "Not in the narrow mockup, so hidden there", hidden)
     pages = plural(len(roughed.pages), "page")
     if is_dry:
         screen.say(f"Would rough out {pages}. Nothing was written: this was a dry run.")
@@ -54,5 +56,6 @@ def as_data(roughed: Roughed) -> dict[str, Any]:
         "unsaid": roughed.unsaid,
         "missing": [{"page": page, "layer": address} for page, address in roughed.missing],
         "unused": [{"page": page, "slice": name} for page, name in roughed.unused],
+        "hidden": [{"page": page, "text": text} for page, text in roughed.hidden],
         "lost": [{"page": page, "text": text} for page, text in roughed.lost],
     }

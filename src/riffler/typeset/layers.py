@@ -8,7 +8,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import accumulate
 
+from riffler.analyse.lettering import Lettering
 from riffler.color import Pixels
 from riffler.cutlist.file import CutlistFile
 from riffler.cutlist.resolve import resolve_one
@@ -194,4 +196,16 @@ def typed(
         part = lettering.columns[0]
     pixels = pixels_of(reading, layer, part)
     words = as_words(seen_in(pixels, first, fonts), reading.density) if pixels is not None else None
-    return words and replace(words, lines=whole(lines))
+    return words and replace(words, lines=whole(lines), stops=_stops(lines, lettering))
+
+
+def _stops(lines: Sequence[str], lettering: Lettering | None) -> tuple[tuple[int, float], ...]:
+    """Where the parts of a single line begin that wide gaps set apart."""
+    parts = lines[0].split(BESIDE)
+    if lettering is None or len(lines) > 1 or len(parts) != len(lettering.columns):
+        return ()
+    ends = accumulate(len(part) + len(BESIDE) for part in parts[:-1])
+    first, *columns = lettering.columns
+    return tuple(
+        (end, float(column.x - first.x)) for end, column in zip(ends, columns, strict=True)
+    )

@@ -41,6 +41,7 @@ def read(text: etree._Element, unit: float) -> LayerText:
         anchor=style.inherited(deepest, "text-anchor") or "start",
         color=look.color,
         runs=tuple(_odd_runs(lines, look)),
+        stops=_stops(lines, enlarged) if len(lines) == 1 else (),
     )
 
 
@@ -67,18 +68,24 @@ class _Look:
 
 @dataclass
 class _Line:
-    """A line, and from where to where its runs go, each with the element that says its look."""
+    """A line, and from where to where its runs go, each with the element that says its look.
+
+    `places` are where letters are placed by themselves, in user units.
+    """
 
     text: str = ""
     runs: list[tuple[int, int, etree._Element]] = field(default_factory=list)
+    places: list[tuple[int, float]] = field(default_factory=list)
 
-    def add(self, words: str, element: etree._Element, *, is_placed: bool) -> None:
+    def add(self, words: str, element: etree._Element, x: float | None) -> None:
         """Go on with words; what has a place is a word of its own, but for what ends a sentence."""
-        if is_placed and not words.lstrip().startswith(_CLOSING):
+        if x is not None and not words.lstrip().startswith(_CLOSING):
             self.text += " "
         start = len(self.text)
         self.text += words
         self.runs.append((start, len(self.text), element))
+        if x is not None:
+            self.places.append((start, x))
 
     def collapsed(self) -> _Line:
         """The line with its white space as it shows. CSS Text 3, section 4.1."""
@@ -90,6 +97,7 @@ class _Line:
             place.append(len(line.text))
         line.text = line.text.rstrip()
         line.runs = [(place[start], place[end], element) for start, end, element in self.runs]
+        line.places = [(place[start], x) for start, x in self.places]
         return line
 
 
@@ -105,6 +113,12 @@ def _odd_runs(lines: Sequence[_Line], look: _Look) -> Iterator[TextRun]:
                 yield TextRun(
                     number, begin, stop, own.color, own.weight, own.is_italic, own.is_underlined
                 )
+
+
+def _stops(lines: Sequence[_Line], enlarged: float) -> tuple[tuple[int, float], ...]:
+    """Where letters after the first are placed by themselves, from the first on."""
+    (_, first), *places = lines[0].places or [(0, 0.0)]
+    return tuple((start, round((x - first) * enlarged, 4)) for start, x in places)
 
 
 def families(text: str | None) -> tuple[str, ...]:
@@ -157,13 +171,13 @@ def _lines(text: etree._Element, em: float) -> tuple[list[_Line], list[float]]:
     """Lines of words, and the steps from each baseline to the next."""
     lines, steps = [_Line()], list[float]()
     baseline = _first(text.get("y"), em) or 0.0
-    for words, step, y, is_placed, element in _runs(text, em):
+    for words, step, y, x, element in _runs(text, em):
         moved = (y - baseline if y is not None else 0.0) + step
         if moved and lines[-1].text.strip():
             lines.append(_Line())
             steps.append(abs(moved))
         baseline = (y if y is not None else baseline) + step
-        lines[-1].add(words, element, is_placed=is_placed)
+        lines[-1].add(words, element, x)
     if _keeps_space(text):
         kept = [part for line in lines for part in line.text.splitlines()]
         return [_Line(line) for line in kept if line.strip()], steps
@@ -175,20 +189,20 @@ def _keeps_space(text: etree._Element) -> bool:
     return space == "preserve" or (style.inherited(text, "white-space") or "").startswith("pre")
 
 
-_Words: TypeAlias = tuple[str, float, float | None, bool, etree._Element]
+_Words: TypeAlias = tuple[str, float, float | None, float | None, etree._Element]
 
 
 def _runs(element: etree._Element, em: float) -> Iterator[_Words]:
-    """Text with the vertical step and the new baseline before it, whether it has a place, whose."""
+    """Text with the vertical step and the new baseline before it, where it is placed, whose."""
     is_inner = local_name(element) != "text"
     step = (_first(element.get("dy"), em) or 0.0) if is_inner else 0.0
     y = _first(element.get("y"), em) if is_inner else None
-    is_placed = is_inner and bool((element.get("x") or "").strip())
-    yield element.text or "", step, y, is_placed, element
+    x = _first(element.get("x"), em) if is_inner else None
+    yield element.text or "", step, y, x, element
     for child in element:
         if local_name(child) in ("tspan", "textPath", "a"):
             yield from _runs(child, em)
-        yield child.tail or "", 0.0, None, False, element
+        yield child.tail or "", 0.0, None, None, element
 
 
 def _first(text: str | None, em: float) -> float | None:

@@ -12,7 +12,7 @@ from riffler.cutlist.roles import Icon
 from riffler.plan.check import Check
 from riffler.plan.finding import Finding
 from riffler.plan.subject import Subject
-from riffler.reading.layout import SET
+from riffler.reading.icon_sets import SET
 
 #: The weight of an icon may be off the middle by this part of its side. That of a triangle is by a
 #: sixth; what stands on a foot, as pictures of things do, is by less than a tenth.

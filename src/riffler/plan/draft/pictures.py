@@ -16,6 +16,7 @@ from riffler.plan.draft.saving import saved
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import head as heads
 from riffler.reading import layout
+from riffler.reading.icon_sets import icon_sets
 from riffler.reading.judgement import Becomes, Evidence
 from riffler.reading.wording import reason
 
@@ -63,7 +64,7 @@ def pictures(draft: Drafting) -> None:
     logos = [link.layer for link in draft.found.clickables if link.kind == "logo"]
     other_boxes = {layers: box for layers, box in boxes.items() if layers[0] not in logos}
     icons: dict[tuple[Layer, ...], str] = {}
-    for number, icon_set in enumerate(layout.icon_sets(draft.reading, other_boxes), start=1):
+    for number, icon_set in enumerate(icon_sets(draft.reading, other_boxes), start=1):
         group = "icons" if number == 1 else f"icons-{number}"
         why = "Icons on one canvas, for decoration beside their words."
         kept = [saved(draft, layers, boxes[layers]) for layers in icon_set]
