@@ -147,6 +147,8 @@ class Twins:
         """The box around the same words."""
         words = self.same.words(label.text)
         frame = self.same.around([words]) if words else None
+        if frame is not None and element.area is not None:
+            frame = replace(frame, is_pinned=element.area.is_pinned)
         found_element = self._leaf(element, frame)
         if found_element is not None and words is not None:
             found_element.label = words.setting
@@ -175,17 +177,18 @@ class Twins:
             if has_ground(area)
             else None
         )
-        order = _in_order(inner)
+        pinned = [element for element in inner if element.laid.space.is_pinned]
+        order = _in_order([element for element in inner if element not in pinned] or inner)
         if area.is_centred:
             self._widen(order)
         _level(order)
-        made_element.content = list(order)
+        made_element.content = [*pinned, *(element for element in order if element not in pinned)]
         made_element.area = _arranged(area, [element.laid.space for element in order], frame)
         if len(inner) < len(elements) or self._is_centred(made_element.space):
             made_element.area = self._with_room(made_element.space)
         if element.tag == "tr":
             made_element.area = self._with_rule(area, made_element.area)
-        if order != inner:
+        if order != [element for element in inner if element in order]:
             made_element.css |= {"display": "flex", "flex-direction": "column"}
             for number, one_element in enumerate(order):
                 one_element.css["order"] = str(number)
