@@ -25,6 +25,9 @@ LONGEST_TURN = 3
 #: By how much pictures in one row may differ in width, as a part of it.
 REST = 0.04
 
+#: The longest side of signs in a row, and how far their middles are apart, in CSS pixels.
+SIGN, LEVEL = 48, 4
+
 #: Between things alike there is less than this, in CSS pixels.
 APART = 120
 
@@ -74,6 +77,11 @@ def _in_lists(parts: Sequence[Area], shape: Shape) -> list[Area]:
         fewest = FEWEST_FILLED if is_filled else FEWEST
         if len(run) < fewest or len(run) == len(parts) < FEWEST or not _may_be_list(run, shape):
             areas.extend(run)
+        elif _are_signs(run[0], run[-1]) and len(run) < len(parts):
+            box = Rect.around(part.piece.paint if part.piece else part.box for part in run)
+            areas.append(replace(framed(run), shape=Shape.ROW, box=box or run[0].box))
+        elif _are_signs(run[0], run[-1]):
+            areas.extend(run)
         else:
             areas.append(_listed(run, len(run) if shape is Shape.ROW else 1))
     return areas
@@ -94,10 +102,21 @@ def _runs(parts: Sequence[Area]) -> Iterator[list[Area]]:
 def _are_alike(part: Area, first: Area) -> bool:
     """Whether two neighbours look alike; of pictures in a row the last may take what is left."""
     if part.shape is Shape.PICTURE is first.shape:
+        if _are_signs(part, first):
+            return True
         width = max(part.box.width, first.box.width)
         is_as_wide = abs(part.box.width - first.box.width) <= REST * width
         return is_as_wide and part.box.y == first.box.y and part.box.height == first.box.height
     return signature(part) == signature(first)
+
+
+def _are_signs(part: Area, first: Area) -> bool:
+    """Whether two icons are small ones in one row: signs that lead elsewhere."""
+    if part.kind is not PartKind.ICON or first.kind is not PartKind.ICON:
+        return False
+    middle, other = (area.box.y + area.box.height / 2 for area in (part, first))
+    sides = [side for area in (part, first) for side in (area.box.width, area.box.height)]
+    return abs(middle - other) <= LEVEL and max(sides) <= SIGN
 
 
 def _is_apart(run: Sequence[Area], part: Area) -> bool:

@@ -47,7 +47,11 @@ def wrapped(area: Area, wrap: Edges | None) -> Area:
     """An area, with frames in it that nearly reach the edges made to."""
     if wrap is None:
         return area
-    box, parts = area.box, [wrapped(part, wrap) for part in area.parts]
+    box = area.box
+    parts = [
+        part if area.shape is Shape.ROW and _are_signs(part) else wrapped(part, wrap)
+        for part in area.parts
+    ]
     if area.ground is None and area.piece is None and area.shape in _LOOSE:
         left = wrap.left if 0 < box.x - wrap.left <= REACH else box.x
         right = wrap.right if 0 < wrap.right - box.right <= REACH else box.right
@@ -56,6 +60,11 @@ def wrapped(area: Area, wrap: Edges | None) -> Area:
     if area.ground is None and area.piece is None:
         box = Rect.around([box, *(part.box for part in parts)]) or box
     return replace(area, box=box, parts=tuple(parts))
+
+
+def _are_signs(part: Area) -> bool:
+    """Whether it is a row of nothing but pictures beside something else, which keep their place."""
+    return part.shape is Shape.ROW and all(one.shape is Shape.PICTURE for one in part.parts)
 
 
 def _with_marks(area: Area, parts: list[Area], left: float) -> list[Area]:
