@@ -8,10 +8,14 @@ from itertools import pairwise
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
+from riffler.markup.element import snapped
 from riffler.markup.extents import height_of, top_of
 
 #: What is nearer than this is at the same place; what is centred may be so far off, in CSS pixels.
 NEAR, CENTRED = 1.5, 2.5
+
+#: The least room between columns whose edges nobody sees, in CSS pixels.
+LEAST = 8
 
 #: The largest icon, and how far the middles of icons on one line may be apart, in CSS pixels.
 ICON, MIDDLES = 96, 6
@@ -37,6 +41,30 @@ def evened(area: Area) -> Area:
     )
     box = Rect(parts[0].box.x, area.box.y, pitch * len(parts), area.box.height)
     return replace(area, parts=parts, box=box, pitch=pitch, is_centred=True)
+
+
+def spread(area: Area, right: float) -> Area:
+    """A row of columns that begin at equal steps, as wide as makes them fill the room up to `right`.
+
+    Nobody sees where such columns end: not at their ink.
+    """
+    parts = area.parts
+    is_row = area.shape is Shape.LIST and area.columns == len(parts) > 1
+    if not is_row or area.is_centred or not at_pitch(area) or not all(map(_is_loose, parts)):
+        return area
+    pitch = (parts[-1].box.x - parts[0].box.x) / (len(parts) - 1)
+    gap = snapped(len(parts) * pitch - (right - parts[0].box.x))
+    width = pitch - gap
+    if gap < LEAST or width <= max(part.box.width for part in parts):
+        return area
+    wide = tuple(replace(part, box=replace(part.box, width=width)) for part in parts)
+    return replace(area, parts=wide, box=Rect.around(part.box for part in wide) or area.box)
+
+
+def _is_loose(area: Area) -> bool:
+    """Whether it is some things under one another, and no edge of it is seen."""
+    is_stack = area.shape is Shape.STACK and len(area.parts) > 1
+    return is_stack and area.ground is None and area.piece is None
 
 
 def _seen(area: Area) -> Iterator[Rect]:

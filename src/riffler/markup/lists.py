@@ -102,6 +102,9 @@ class Lists:
             return self._centred(element, area, widths[0])
         if is_grid(area) and len(boxes) > 1 and _is_pictured(area):
             return self._pictured(element, area, boxes)
+        if is_grid(area) and not any(map(_has_edges, area.parts)):
+            inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
+            return self._shrinking(element, area, boxes, inner + BESIDE)
         if is_grid(area):
             least = self._say(int(min(widths)) - 1)
             tracks = f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))"
@@ -132,15 +135,24 @@ class Lists:
 
     def _pictured(self, element: Element, area: Area, boxes: Sequence[Rect]) -> float:
         """Columns with pictures that are as wide: they shrink before they fall, and never grow."""
-        gap, width = snapped(boxes[1].x - boxes[0].right), min(box.width for box in boxes)
-        least = self._say(round(max(SHRUNK * width, *map(_needed, area.parts))))
-        across = f"(100% - {self._say(gap * (area.columns - 1) + 0.5)}) / {area.columns}"
-        tracks = f"repeat(auto-fill, minmax(min(100%, max({least}, {across})), 1fr))"
-        element.css |= {"display": "grid", "grid-template-columns": tracks}
+        width = min(box.width for box in boxes)
+        least = max(SHRUNK * width, *map(_needed, area.parts))
+        gap = self._shrinking(element, area, boxes, least)
         for item in element.inner:
             item.css["max-width"] = self._say(math.ceil(width))
             item.narrow["justify-self"] = "center"
             item.narrow["width"] = "100%"
+        return gap
+
+    def _shrinking(
+        self, element: Element, area: Area, boxes: Sequence[Rect], least: float
+    ) -> float:
+        """Columns of one width that shrink to the least that they need before they fall."""
+        gap = snapped(boxes[1].x - boxes[0].right)
+        across = f"(100% - {self._say(gap * (area.columns - 1) + 0.5)}) / {area.columns}"
+        least_said = self._say(round(min(least, boxes[0].width)))
+        tracks = f"repeat(auto-fill, minmax(min(100%, max({least_said}, {across})), 1fr))"
+        element.css |= {"display": "grid", "grid-template-columns": tracks}
         return gap
 
     def _lower(self, items: Sequence[Element], boxes: Sequence[Rect]) -> None:

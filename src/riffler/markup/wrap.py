@@ -11,6 +11,7 @@ from dataclasses import replace
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
+from riffler.markup.evening import spread
 from riffler.markup.places import WHOLE, Edges
 from riffler.reading.part import PartKind
 
@@ -56,6 +57,10 @@ def wrapped(area: Area, wrap: Edges | None) -> Area:
         left = wrap.left if 0 < box.x - wrap.left <= REACH else box.x
         right = wrap.right if 0 < wrap.right - box.right <= REACH else box.right
         box = Rect(left, box.y, right - left, box.height)
+    if area.shape is Shape.ROW and parts and parts[-1].shape is Shape.LIST:
+        parts[-1] = spread(parts[-1], max(wrap.right, box.right))
+    elif area.shape is Shape.STACK:
+        parts = [spread(part, max(wrap.right, box.right)) for part in parts]
     parts = _with_marks(area, parts, wrap.left)
     if area.ground is None and area.piece is None:
         box = Rect.around([box, *(part.box for part in parts)]) or box
