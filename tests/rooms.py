@@ -167,8 +167,8 @@ ROOMS = {
         "`elements` what it means (`tables`, `forms`, `footers`, `runs`), `flow` how styles put it "
         "there, `twinning` and `narrow` how a narrow mockup does, `loops` what repeats, `classes` "
         "what it is called; `shell` and `roughing` make files of it",
-        "geometry sides errors files digests plain analyse cutlist project mockup workspace reading "
-        "typeset measure tokens output webfonts",
+        "geometry sides errors formats files digests plain analyse cutlist project mockup workspace "
+        "reading typeset measure tokens output webfonts",
     ),
     "site": _room(
         "templates, pieces and styles → pages; `images`, `stylesheet` and `inlay` write the HTML and CSS of one piece",

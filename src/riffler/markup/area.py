@@ -32,8 +32,9 @@ class Shape(StrEnum):
 class Piece:
     """The slice that shows something: its name, where its picture lies, in CSS pixels.
 
-    `is_styled` says that only a class shows it; `alt` is None where nobody said it. `room` is how
-    much of its place is free above, on the right, below and on the left.
+    `is_styled` says that only a class shows it, `is_drawn` that it is vectors; `alt` is None where
+    nobody said it. `room` is how much of its place is free above, on the right, below and on the
+    left.
     """
 
     name: str
@@ -41,6 +42,7 @@ class Piece:
     alt: str | None = None
     is_styled: bool = False
     fills_its_frame: bool = False
+    is_drawn: bool = False
     room: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
 
 

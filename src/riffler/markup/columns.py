@@ -9,7 +9,7 @@ from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.extents import left_of, right_of
 from riffler.markup.laying import Laying
-from riffler.markup.places import SIDE, Edges, hugs
+from riffler.markup.places import SIDE, Edges, Side, hugs
 
 #: What is nearer than this is at the same place, in CSS pixels.
 NEAR = 1.5
@@ -53,10 +53,9 @@ class Columns:
         """A grid of columns with the widths that they have to one another."""
         lefts = [start, *(area.box.x for area in areas[1:])]
         rights = [area.box.right for area in areas]
-        gaps = [after - right for right, after in zip(rights[:-1], lefts[1:], strict=True)]
-        gap = snapped(min(gaps))
-        ends = [after - max(0.0, gap) for after in lefts[1:]]
-        ends.append(max(rights[-1], edges.right - max(0.0, start - edges.left)))
+        gap = snapped(min(after - right for right, after in zip(rights, lefts[1:], strict=False)))
+        last = max(rights[-1], edges.right - max(0.0, start - edges.left))
+        ends = [*(after - max(0.0, gap) for after in lefts[1:]), last]
         if rights[-1] >= edges.right:
             ends[-1] = rights[-1]
         self._declare(
@@ -65,14 +64,43 @@ class Columns:
         spare = snapped(edges.right - ends[-1])
         if spare > NEAR and "padding-inline" not in element.css:
             element.css["padding-right"] = self._say(spare)
+        halves = self._halves(areas, edges, start, gap) or [None] * len(areas)
         is_whole = self._flow.places.is_whole(edges) and start - edges.left < SIDE
-        for child, area, end in zip(children, areas, ends, strict=True):
+        for child, area, end, half in zip(children, areas, ends, halves, strict=True):
             child.narrow["margin-top"] = "0"
-            if is_whole and area.ground is None:
-                child.narrow["padding-inline"] = self._say(SIDE)
+            self._at_side(child, area, half, is_whole=is_whole)
             self._reach(child, area, end)
         ends = [max(end, right) for end, right in zip(ends, rights, strict=True)]
-        return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]
+        return [Edges(left, end, half) for left, end, half in zip(lefts, ends, halves, strict=True)]
+
+    def _halves(
+        self, areas: Sequence[Area], edges: Edges, start: float, gap: float
+    ) -> list[Side | None]:
+        """The sides of the window that two halves of it end at; none where they are no halves."""
+        is_whole = self._flow.places.is_whole(edges) and abs(start - edges.left) <= NEAR
+        pictures = [area for area in areas if area.shape is Shape.PICTURE and area.piece]
+        if len(areas) != 2 or not is_whole or gap > NEAR or not pictures:
+            return []
+        is_even = abs(areas[0].box.width - areas[1].box.width) <= 2 * NEAR
+        return ["left", "right"] if is_even and not self._flow.places.is_for_phones else []
+
+    def _at_side(self, child: Element, area: Area, half: Side | None, *, is_whole: bool) -> None:
+        """What a column needs that may end at the side of the window."""
+        if half and area.shape is Shape.PICTURE:
+            self._half(child, area, half)
+        elif is_whole and area.ground is None:
+            child.narrow["padding-inline"] = self._say(SIDE)
+
+    def _half(self, child: Element, area: Area, side: Side) -> None:
+        """A picture in half of a window keeps its size, and to the middle of the window."""
+        child.css |= {
+            "width": "100%",
+            "height": "100%",
+            "max-height": self._say(snapped(area.box.height)),
+            "object-fit": "none",
+            "object-position": "right" if side == "left" else "left",
+        }
+        child.narrow |= {"height": "auto", "object-fit": "cover"}
 
     def _declare(
         self, element: Element, children: Sequence[Element], widths: Sequence[float], gap: float

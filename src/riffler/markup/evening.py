@@ -44,7 +44,7 @@ def evened(area: Area) -> Area:
 
 
 def spread(area: Area, right: float) -> Area:
-    """A row of columns that begin at equal steps, as wide as makes them fill the room up to `right`.
+    """A row of columns that begin at equal steps, so wide that they fill the room up to `right`.
 
     Nobody sees where such columns end: not at their ink.
     """

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from riffler.markup.area import Area, Shape
@@ -9,6 +10,9 @@ from riffler.markup.element import Element
 
 #: A line no higher than this, in CSS pixels, leads from one text to another.
 LEADER = 4
+
+#: The least width of a row of columns, in CSS pixels.
+COLUMNS = 420
 
 
 @dataclass(frozen=True)
@@ -67,3 +71,27 @@ def is_leader(area: Area) -> bool:
 def is_label(area: Area) -> bool:
     """Whether it holds nothing but one text."""
     return len(area.parts) == 1 and area.parts[0].setting is not None
+
+
+def are_columns(areas: Sequence[Area]) -> bool:
+    """Whether what stands beside one another are columns of a page."""
+    width = areas[-1].box.right - areas[0].box.x
+    if width < COLUMNS:
+        return False
+    blocks = [area for area in areas if _is_block(area)]
+    pictures = [area for area in areas if area.shape is Shape.PICTURE]
+    if len(blocks) > 1 or len(areas) == 2 == len(
+        [area for area in pictures if area.box.width > 160]
+    ):
+        return True
+    is_large = any(area.box.width > 0.3 * width for area in pictures)
+    return len(blocks) == 1 and len(areas) == 2 and is_large and blocks[0].ground is not None
+
+
+def _is_block(area: Area) -> bool:
+    """Whether it is a column: several things under one another, or a list that goes down."""
+    if area.shape is Shape.STACK:
+        return len(area.parts) > 1 and area.box.height > 60 and area.box.width > 160
+    if area.shape is Shape.LIST:
+        return area.columns == 1 and area.box.width > 160
+    return area.ground is not None and area.box.height > 120

@@ -273,7 +273,9 @@ class Flow:
             element.css["max-width"] = self.say(snapped(right_of(area) - left_of(area)))
             child.css["width"] = "100%"
             return self.lay(child.laid, edges, top)
-        child.css |= {"width": "100%", "height": "100%", "object-fit": "cover"}
+        is_whole = self.places.is_whole(edges) and not self.places.is_for_phones
+        fit = "none" if is_whole and area.tint else "cover"
+        child.css |= {"width": "100%", "height": "100%", "object-fit": fit}
         if area.tint:
             child.css["max-height"] = height
             element.css["background"] = area.tint

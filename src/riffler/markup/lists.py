@@ -100,22 +100,26 @@ class Lists:
         widths = [box.width for box in boxes]
         if area.is_centred:
             return self._centred(element, area, widths[0])
-        if is_grid(area) and len(boxes) > 1 and _is_pictured(area):
-            return self._pictured(element, area, boxes)
-        if is_grid(area) and not any(map(_has_edges, area.parts)):
-            inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
-            return self._shrinking(element, area, boxes, inner + BESIDE)
         if is_grid(area):
-            least = self._say(int(min(widths)) - 1)
-            tracks = f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))"
-            element.css |= {"display": "grid", "grid-template-columns": tracks}
-            return snapped(boxes[1].x - boxes[0].right)
+            return self._even(element, area, boxes)
         if area.pitch > 0 and (area.columns * 2 <= len(boxes) or at_pitch(area)):
             fits = [width for width in widths if width <= area.pitch] or widths
             gap = self._pitched(element, area, max(fits), edges)
             self._span(element.inner, widths, area.pitch - gap)
             return gap
         return self._loose(element, boxes)
+
+    def _even(self, element: Element, area: Area, boxes: Sequence[Rect]) -> float:
+        """Columns of one width that fill their row."""
+        if _is_pictured(area):
+            return self._pictured(element, area, boxes)
+        if not any(map(_has_edges, area.parts)):
+            inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
+            return self._shrinking(element, area, boxes, inner + BESIDE)
+        least = self._say(int(min(box.width for box in boxes)) - 1)
+        tracks = f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))"
+        element.css |= {"display": "grid", "grid-template-columns": tracks}
+        return snapped(boxes[1].x - boxes[0].right)
 
     def _loose(self, element: Element, boxes: Sequence[Rect]) -> float:
         """Things as wide as they are, with what is between them on the whole."""
@@ -190,6 +194,7 @@ class Lists:
             element.css["gap"] = self._say(gap)
         for item in items:
             item.laid.css |= {"width": "100%", "height": "100%", "object-fit": "cover"}
+        self._flow.places.keep_size(element, boxes[-1].right - boxes[0].x, area_of(items[0]))
         return top + max(box.height for box in boxes)
 
     def _pitched(self, element: Element, area: Area, widest: float, edges: Edges) -> float:

@@ -52,7 +52,6 @@ class Page:
     ground: str
     pieces: tuple[str, ...]
     width: float
-    is_whole: bool
     title: str
     families: frozenset[tuple[str, int, bool]]
     missing: tuple[str, ...]
@@ -97,8 +96,10 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
 
 def _narrow(opened: Opened) -> Narrow:
     area, _ = _areas(opened, reading_of(opened))
-    file = opened.cutlist
-    return Narrow(grouped(area), (file and file.cutlist.when) or "(max-width: 600px)")
+    file, area = opened.cutlist, grouped(area)
+    return Narrow(
+        wrapped(area, wrap_of(area)), (file and file.cutlist.when) or "(max-width: 600px)"
+    )
 
 
 def _is_same(first: Area, second: Area) -> bool:
@@ -157,7 +158,6 @@ def page_of(
         ground,
         classes,
         area.box.width,
-        _is_whole(root, area.box.width),
         texts.first.text if texts.first else "",
         types,
         tuple(one_area.layers[0] for one_area in area.walk() if _is_missing(one_area)),
@@ -205,13 +205,6 @@ def _grounds(area: Area) -> tuple[str, tuple[str, ...], Area]:
             pieces.append(only.piece.name)
         root = replace(only, ground=None, piece=None, layers=(), box=area.box)
     return color, tuple(pieces), root
-
-
-def _is_whole(root: Area, width: float) -> bool:
-    """Whether pictures go from side to side, which can't grow with a window."""
-    return any(
-        area.shape is Shape.PICTURE and area.box.width >= GROUND * width for area in root.walk()
-    )
 
 
 def _mark_current(body: Element) -> None:

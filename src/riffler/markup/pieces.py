@@ -9,6 +9,7 @@ import numpy as np
 
 from riffler.cutlist.resolved import ResolvedSlice
 from riffler.cutlist.roles import Hero, Tile, Words
+from riffler.formats import VECTOR
 from riffler.geometry import Box, Rect
 from riffler.markup.area import Piece
 from riffler.mockup.model import Layer, Mockup
@@ -132,6 +133,7 @@ class Pieces:
             slice_.alt,
             slice_.role.is_styled,
             isinstance(slice_.role, Hero),
+            VECTOR in slice_.rest.saving.save,
         )
 
     def unused(self) -> Iterator[str]:

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal, TypeAlias
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths, snapped
+from riffler.markup.extents import are_columns
 from riffler.reading.part import PartKind
 
 #: What is nearer than this is at the same place; a text in the middle has so much on both sides.
@@ -15,22 +17,33 @@ NEAR, MIDDLE = 1.5, 6
 #: Share of the page from which something goes from side to side.
 WHOLE = 0.98
 
-#: The least width of a row of columns, and what text has to spare on its right, in CSS pixels.
-COLUMNS, SPARE = 420, 8
+#: What text has to spare on its right, in CSS pixels.
+SPARE = 8
 
 #: A text is held to a width where that leaves so much, in CSS pixels; else it says its breaks.
 LEAST = 1
+
+#: Pages no wider than this are for phones, where pictures grow with the window, in CSS pixels.
+PHONE = 640
 
 #: Room at the sides of narrow windows, and the padding from which on it shrinks to that.
 SIDE, WIDE = 16, 28
 
 
+#: A side of the window.
+Side: TypeAlias = Literal["left", "right"]
+
+
 @dataclass(frozen=True)
 class Edges:
-    """From where to where something goes across."""
+    """From where to where something goes across.
+
+    `half` is the side of the window where it ends, for what goes from there to the middle.
+    """
 
     left: float
     right: float
+    half: Side | None = None
 
     @property
     def width(self) -> float:
@@ -39,7 +52,7 @@ class Edges:
 
     def inset(self, by: float) -> Edges:
         """Inside a border."""
-        return Edges(self.left + by, self.right - by)
+        return Edges(self.left + by, self.right - by, self.half)
 
 
 class Places:
@@ -48,6 +61,11 @@ class Places:
     def __init__(self, width: float, lengths: Lengths) -> None:
         self.sheet = self._width = width
         self._say = lengths.say
+
+    @property
+    def is_for_phones(self) -> bool:
+        """Whether the page is a narrow one."""
+        return self._width <= PHONE
 
     def is_whole(self, edges: Edges) -> bool:
         """Whether something goes from side to side of the page."""
@@ -102,6 +120,10 @@ class Places:
             ]
         else:
             texts = [self._say(left), self._say(right)]
+        if edges.half:
+            outer = ("left", "right").index(edges.half)
+            length = (left, right)[outer]
+            texts[outer] = f"max({self._say(SIDE)}, 100% - {self._say(edges.width - length)})"
         if texts[0] == texts[1]:
             return {f"{what}-inline": texts[0]}
         sides = zip(("left", "right"), texts, (left, right), strict=True)
@@ -186,13 +208,21 @@ class Places:
         if abs(left) <= NEAR and abs(right) <= NEAR:
             if self.is_whole(edges):
                 element.css["width"] = "100%"
+                self.keep_size(element, paint.width, area)
         elif self._is_middle(left, right):
             element.css["margin-inline"] = "auto"
+        elif self.is_whole(edges) and left > MIDDLE:
+            element.css |= self.sides("margin", snapped(left), 0.0, edges)
         elif abs(left) > 0.75:
             element.css["margin-left"] = self._say(snapped(left))
             if left > WIDE:
                 element.narrow["margin-inline"] = "auto"
         return Edges(paint.x, paint.right)
+
+    def keep_size(self, element: Element, width: float, area: Area) -> None:
+        """What goes from side to side and is made of pixels stays in the middle of wide windows."""
+        if not self.is_for_phones and area.piece is not None and not area.piece.is_drawn:
+            element.css |= {"max-width": self._say(snapped(width)), "margin-inline": "auto"}
 
     def _is_middle(self, left: float, right: float) -> bool:
         return abs(left - right) <= 2 * NEAR
@@ -242,30 +272,6 @@ class Places:
         element.css["max-width"] = self._say(widest(setting.width, setting.next_words))
         if is_centred:
             element.css["margin-inline"] = "auto"
-
-
-def are_columns(areas: Sequence[Area]) -> bool:
-    """Whether what stands beside one another are columns of a page."""
-    width = areas[-1].box.right - areas[0].box.x
-    if width < COLUMNS:
-        return False
-    blocks = [area for area in areas if _is_block(area)]
-    pictures = [area for area in areas if area.shape is Shape.PICTURE]
-    if len(blocks) > 1 or len(areas) == 2 == len(
-        [area for area in pictures if area.box.width > 160]
-    ):
-        return True
-    is_large = any(area.box.width > 0.3 * width for area in pictures)
-    return len(blocks) == 1 and len(areas) == 2 and is_large and blocks[0].ground is not None
-
-
-def _is_block(area: Area) -> bool:
-    """Whether it is a column: several things under one another, or a list that goes down."""
-    if area.shape is Shape.STACK:
-        return len(area.parts) > 1 and area.box.height > 60 and area.box.width > 160
-    if area.shape is Shape.LIST:
-        return area.columns == 1 and area.box.width > 160
-    return area.ground is not None and area.box.height > 120
 
 
 def is_grid(area: Area) -> bool:

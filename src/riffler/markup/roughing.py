@@ -266,8 +266,7 @@ def _files(
     if templates.is_added:
         yield f"{folders.styles}/{first.name}.css", rules_text(rules, {}, first.width)
         return
-    is_whole = any(page.is_whole for page in pages)
-    ground = PageGround(first.usual, first.ground, first.width if is_whole else None)
+    ground = PageGround(first.usual, first.ground)
     faces = [] if before.has_web_fonts else _faces(workspace, pages)
     yield f"{folders.styles}/{STYLES}", text(rules, ground, faces, lengths, first.width)
 

@@ -10,6 +10,7 @@ from riffler.markup.columns import Columns
 from riffler.markup.element import Element, snapped
 from riffler.markup.extents import (
     Member,
+    are_columns,
     area_of,
     border_of,
     has_ground,
@@ -21,7 +22,7 @@ from riffler.markup.extents import (
     top_of,
 )
 from riffler.markup.laying import Laying
-from riffler.markup.places import Edges, are_columns, hugs, is_grid
+from riffler.markup.places import Edges, hugs, is_grid
 from riffler.markup.wrap import REACH
 
 #: What is nearer than this is at the same height or place.

@@ -41,7 +41,9 @@ ORDER = (
     "max-width",
     "height",
     "min-height",
+    "max-height",
     "object-fit",
+    "object-position",
     "margin",
     "margin-top",
     "margin-inline",
@@ -139,11 +141,10 @@ _COLOR = re.compile(r"#[0-9a-f]{6}(?:[0-9a-f]{2})?\b")
 
 @dataclass(frozen=True)
 class PageGround:
-    """The body of the pages: how it is set, its colour, how wide it may become."""
+    """The body of the pages: how it is set, and its colour."""
 
     body: Inherited
     color: str
-    width: float | None
 
 
 def text(
@@ -259,8 +260,6 @@ def _root(names: dict[str, str], rules: Sequence[Rule], ground: PageGround) -> s
 def _body(ground: PageGround, names: dict[str, str], lengths: Lengths) -> str:
     type_ = ground.body.type
     css: Css = {}
-    if ground.width is not None:
-        css |= {"max-width": lengths.say(ground.width), "margin-inline": "auto"}
     if ground.color:
         css["background"] = ground.color
     css |= {

@@ -20,7 +20,7 @@ from riffler.markup.extents import has_ground, height_of, top_of
 from riffler.markup.lines import OVERLAP, are_lines
 from riffler.markup.sections import framed
 from riffler.markup.setting import Align, Setting, letters_of
-from riffler.markup.wrap import wrap_of
+from riffler.markup.wrap import on_canvas, wrap_of
 
 #: What is nearer to the middle than this stands in it, in CSS pixels.
 NEAR = 1.5
@@ -137,10 +137,12 @@ class Twins:
         return self._around(element, area, [self.of(one_element) for one_element in element.inner])
 
     def _picture(self, area: Area) -> Area | None:
-        """What the same slice shows, in a track if that of the page stands in one."""
+        """What the same slice shows, in a track or on a canvas if that of the page is."""
         picture = self.same.picture(area.piece.name) if area.piece else None
         if picture is not None and area.track:
             picture = replace(picture, track=height_of(picture))
+        if picture is not None and self._wrap is not None and area.piece and any(area.piece.room):
+            picture = on_canvas(picture, self._wrap.left, picture.box.height)
         return picture
 
     def _label(self, element: Element, label: Setting) -> Element | None:
@@ -170,29 +172,29 @@ class Twins:
         if not inner:
             return None
         made_element = Element(element.tag, None, element.name, content=list(inner))
-        if area is None:
-            return self._paired(element, made_element)
-        frame = (
-            self.same.around([element.laid.space for element in inner])
-            if has_ground(area)
-            else None
-        )
+        if area is not None:
+            made_element.area = self._in_place(area, made_element)
+            if len(inner) < len(elements) or self._is_centred(made_element.space):
+                made_element.area = self._with_room(made_element.space)
+            if element.tag == "tr":
+                made_element.area = self._with_rule(area, made_element.area)
+        return self._paired(element, made_element)
+
+    def _in_place(self, area: Area, twin: Element) -> Area:
+        """The area of a twin, with what is in it put in order."""
+        inner = twin.inner
+        spaces = [element.laid.space for element in inner]
+        frame = self.same.around(spaces) if has_ground(area) else None
         pinned = [element for element in inner if element.laid.space.is_pinned]
-        order = _in_order([element for element in inner if element not in pinned] or inner)
+        flowing = [element for element in inner if element not in pinned]
+        order = _in_order(flowing)
         if area.is_centred:
             self._widen(order)
         _level(order)
-        made_element.content = [*pinned, *(element for element in order if element not in pinned)]
-        made_element.area = _arranged(area, [element.laid.space for element in order], frame)
-        if len(inner) < len(elements) or self._is_centred(made_element.space):
-            made_element.area = self._with_room(made_element.space)
-        if element.tag == "tr":
-            made_element.area = self._with_rule(area, made_element.area)
-        if order != [element for element in inner if element in order]:
-            made_element.css |= {"display": "flex", "flex-direction": "column"}
-            for number, one_element in enumerate(order):
-                one_element.css["order"] = str(number)
-        return self._paired(element, made_element)
+        twin.content = [*pinned, *order]
+        if order != flowing:
+            _reorder(twin, order)
+        return _arranged(area, [element.laid.space for element in order or inner], frame)
 
     def _is_centred(self, area: Area) -> bool:
         """Whether things under one another are in the middle of what its page has room for."""
@@ -226,6 +228,13 @@ class Twins:
         for element, area in zip(members, areas, strict=True):
             box = Rect(left, area.box.y, width, area.box.height)
             element.laid.area = replace(area, box=box)
+
+
+def _reorder(around: Element, order: Sequence[Element]) -> None:
+    """Have things stand in another order than in the markup."""
+    around.css |= {"display": "flex", "flex-direction": "column"}
+    for number, element in enumerate(order):
+        element.css["order"] = str(number)
 
 
 def _level(members: Sequence[Element]) -> None:

@@ -53,18 +53,22 @@ def wrapped(area: Area, wrap: Edges | None) -> Area:
         part if area.shape is Shape.ROW and _are_signs(part) else wrapped(part, wrap)
         for part in area.parts
     ]
-    if area.ground is None and area.piece is None and area.shape in _LOOSE:
+    is_frame = area.ground is None and area.piece is None
+    if is_frame and area.shape in _LOOSE:
         left = wrap.left if 0 < box.x - wrap.left <= REACH else box.x
         right = wrap.right if 0 < wrap.right - box.right <= REACH else box.right
         box = Rect(left, box.y, right - left, box.height)
-    if area.shape is Shape.ROW and parts and parts[-1].shape is Shape.LIST:
-        parts[-1] = spread(parts[-1], max(wrap.right, box.right))
-    elif area.shape is Shape.STACK:
-        parts = [spread(part, max(wrap.right, box.right)) for part in parts]
-    parts = _with_marks(area, parts, wrap.left)
-    if area.ground is None and area.piece is None:
+    parts = _with_marks(area, _spread(area.shape, parts, max(wrap.right, box.right)), wrap.left)
+    if is_frame:
         box = Rect.around([box, *(part.box for part in parts)]) or box
     return replace(area, box=box, parts=tuple(parts))
+
+
+def _spread(shape: Shape, parts: list[Area], right: float) -> list[Area]:
+    """Parts with lists of columns as wide as there is room: in a row for the last one alone."""
+    if shape is Shape.STACK:
+        return [spread(part, right) for part in parts]
+    return [*parts[:-1], spread(parts[-1], right)] if shape is Shape.ROW else parts
 
 
 def _are_signs(part: Area) -> bool:
@@ -76,16 +80,16 @@ def _with_marks(area: Area, parts: list[Area], left: float) -> list[Area]:
     """Parts with the mark that begins a row, or the logo in a stack, on its canvas."""
     if area.shape is Shape.ROW and parts[0].shape is Shape.PICTURE:
         highest = max(part.box.height for part in area.parts)
-        return [_on_canvas(parts[0], left, highest), *parts[1:]]
+        return [on_canvas(parts[0], left, highest), *parts[1:]]
     if area.shape is Shape.STACK:
         return [
-            _on_canvas(part, left, part.box.height) if part.kind is PartKind.LOGO else part
+            on_canvas(part, left, part.box.height) if part.kind is PartKind.LOGO else part
             for part in parts
         ]
     return parts
 
 
-def _on_canvas(area: Area, left: float, highest: float) -> Area:
+def on_canvas(area: Area, left: float, highest: float) -> Area:
     """A mark that begins a little inside the edge, on a canvas that begins there.
 
     That of a small one is a square with the mark in its middle.
