@@ -32,6 +32,7 @@ UNSAID = {
     "grid-template-rows": "none",
     "grid-area": "auto",
     "align-items": "normal",
+    "justify-content": "normal",
     "align-content": "normal",
     "grid-column": "auto",
     "justify-self": "auto",

@@ -113,10 +113,8 @@ class Rows:
             element.narrow["gap"] = self._say(16)
         for number, (child, area) in enumerate(zip(children, areas, strict=True)):
             if pushed and number == pushed:
-                child.css["margin-left"] = "auto"
+                self._push(element, child, is_table=is_table)
                 self._keep_off(element, snapped(edges.right - rights[-1]))
-                if not is_table:
-                    child.narrow["margin-left"] = "0"
             elif number:
                 own = snapped(gaps[number - 1] - usual)
                 if abs(own) >= 1:
@@ -124,6 +122,16 @@ class Rows:
             is_last = number == len(areas) - 1 and pushed != number
             spans.append(self._item(child, area, is_last, edges))
         return spans
+
+    def _push(self, element: Element, child: Element, *, is_table: bool) -> None:
+        """What stands at the end of a row; below the rest where that leaves it no room."""
+        if len(element.inner) == 2 and not is_table:
+            element.css["justify-content"] = "space-between"
+            element.narrow["gap"] = self._say(16)
+            return
+        child.css["margin-left"] = "auto"
+        if not is_table:
+            child.narrow["margin-left"] = "0"
 
     def _keep_off(self, element: Element, right: float) -> None:
         """What is pushed to the right ends as far before the edge as it does."""

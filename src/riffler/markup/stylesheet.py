@@ -32,6 +32,7 @@ ORDER = (
     "grid-template-rows",
     "align-content",
     "align-items",
+    "justify-content",
     "justify-self",
     "gap",
     "column-gap",
