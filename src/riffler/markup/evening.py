@@ -98,14 +98,14 @@ def levelled(area: Area) -> Area:
 
 
 def _is_icon(area: Area) -> bool:
-    is_picture = area.shape is Shape.PICTURE and area.piece is not None
-    return is_picture and max(area.box.width, area.box.height) <= ICON
+    return area.shape is Shape.PICTURE and max(area.box.width, area.box.height) <= ICON
 
 
 def on_track(icon: Area, top: float, high: float) -> Area:
     """An icon in a track that begins at `top`."""
-    assert icon.piece is not None
-    piece = replace(icon.piece, paint=replace(icon.piece.paint, y=top, height=high))
+    piece = icon.piece
+    if piece is not None:
+        piece = replace(piece, paint=replace(piece.paint, y=top, height=high))
     box = replace(icon.box, y=top, height=high)
     return replace(icon, box=box, track=high, piece=piece)
 
