@@ -58,14 +58,18 @@ class Elements:
             self._wrap(body, "main", self._zones.mains)
         if not any(element.tag == "main" for element in body.walk()) and len(body.inner) == 1:
             body.content = [Element("main", None, "main", content=[*body.inner])]
+        self._head(body)
+        return body
+
+    def _head(self, body: Element) -> None:
+        """One header of all its bands, with the logo that leads home."""
         heads = [element for element in body.walk() if element.tag == "header"]
-        for head in heads:
-            lead_home(head, self._anchor)
         if len(heads) > 1:
             for head in heads:
                 head.tag, head.name = "div", head.name if head.name != "header" else "band"
             self._wrap(body, "header", [element.area for element in heads if element.area])
-        return body
+        for head in [element for element in body.walk() if element.tag == "header"]:
+            lead_home(head, self._anchor)
 
     def _wrap(self, body: Element, tag: str, bands: Sequence[Area]) -> None:
         """Put bands that belong together into one element."""

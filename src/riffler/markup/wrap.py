@@ -80,7 +80,8 @@ def _with_marks(area: Area, parts: list[Area], left: float) -> list[Area]:
     """Parts with the mark that begins a row, or the logo in a stack, on its canvas."""
     if area.shape is Shape.ROW and parts[0].shape is Shape.PICTURE:
         highest = max(part.box.height for part in area.parts)
-        return [on_canvas(parts[0], left, highest), *parts[1:]]
+        beside = parts[1].box.y + parts[1].box.height / 2
+        return [on_canvas(parts[0], left, highest, beside), *parts[1:]]
     if area.shape is Shape.STACK:
         return [
             on_canvas(part, left, part.box.height) if part.kind is PartKind.LOGO else part
@@ -89,10 +90,11 @@ def _with_marks(area: Area, parts: list[Area], left: float) -> list[Area]:
     return parts
 
 
-def on_canvas(area: Area, left: float, highest: float) -> Area:
+def on_canvas(area: Area, left: float, highest: float, middle: float | None = None) -> Area:
     """A mark that begins a little inside the edge, on a canvas that begins there.
 
-    That of a small one is a square with the mark in its middle.
+    That of a small one is a square with the mark in its middle, or with that of what stands beside
+    it, at `middle`, where the mark has the room.
     """
     if area.piece is None or not 0 < area.piece.paint.x - left <= REACH:
         return area
@@ -102,8 +104,13 @@ def on_canvas(area: Area, left: float, highest: float) -> Area:
     above, after = max(0.0, (min(side, highest + REACH) - paint.height) / 2), beside
     if side > MARK:
         above, after = beside, beside
-    canvas = Rect(left, paint.y - above, beside + paint.width + after, paint.height + 2 * above)
-    piece = replace(area.piece, paint=canvas, room=(above, after, above, beside))
+    lower = 0.0 if middle is None else middle - paint.y - paint.height / 2
+    lower = lower if abs(lower) <= above else 0.0
+    canvas = Rect(
+        left, paint.y - above + lower, beside + paint.width + after, paint.height + 2 * above
+    )
+    room = (above - lower, after, above + lower, beside)
+    piece = replace(area.piece, paint=canvas, room=room)
     return replace(area, box=canvas, piece=piece)
 
 

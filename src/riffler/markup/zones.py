@@ -31,6 +31,9 @@ NAV_WORDS, NAV_LINKS = 3, 3
 #: it, in CSS pixels; the share of the page that goes from side to side.
 HEAD, APART, WHOLE = 420, 40, 0.98
 
+#: So many bands may be a header at the most, each no higher than this, in CSS pixels.
+BANDS, LOW = 3, 120
+
 #: A line between bands is no higher, in CSS pixels.
 RULE = 4
 
@@ -60,11 +63,9 @@ class Zones:
         return "" if tag == "logo" else tag
 
     def is_head(self, area: Area) -> bool:
-        """Whether it is a header with a navigation, a navigation, or the logo beside one."""
+        """Whether it is the header of a page with a navigation, a navigation, or the logo by one."""
         tag = self.of(area)
-        if tag == "header":
-            return any(self.of(one_area) == "nav" for one_area in area.walk())
-        return tag in ("nav", "logo")
+        return "nav" in self.tags.values() if tag == "header" else tag in ("nav", "logo")
 
     def _tag(self, area: Area, tag: str) -> None:
         self.tags.setdefault(id(area), tag)
@@ -102,7 +103,7 @@ class Zones:
 
     def _of_header(self, bands: Sequence[Area], height: float) -> Sequence[Area]:
         """Tag the bands at the head; gives what is left."""
-        count = 0
+        count = self._until_navigation(bands)
         while count < len(bands) - 1 and self._is_header(bands[count], count, height):
             count += 1
         if not count and bands and bands[0].shape is Shape.STACK and len(bands[0].parts) > 1:
@@ -115,6 +116,15 @@ class Zones:
             self._tag(band, "header")
             self._of_navigation(band)
         return bands[count:]
+
+    def _until_navigation(self, bands: Sequence[Area]) -> int:
+        """How many low bands at the head of a page end with one that has a navigation."""
+        for number, band in enumerate(bands[:BANDS]):
+            if band.box.height > LOW:
+                break
+            if any(map(self.is_navigation, band.walk())):
+                return min(number + 1, len(bands) - 1)
+        return 0
 
     def _is_header(self, band: Area, number: int, height: float) -> bool:
         """Whether a band has what headers have: a logo, a navigation, the picture at the head."""
