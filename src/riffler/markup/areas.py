@@ -22,6 +22,9 @@ from riffler.reading.reading import Reading
 from riffler.reading.states import CURRENT, States, states_of
 from riffler.reading.style_fit import by_hand
 
+#: Things in a row begin no further below one another than this share of their height.
+LEVEL = 0.1
+
 _SHAPES = {PartKind.ROWS: Shape.STACK, PartKind.COLUMNS: Shape.ROW, PartKind.PILE: Shape.PILE}
 
 #: What can have states, and what is one thing by its layers.
@@ -150,6 +153,7 @@ class Areas:
         if not areas:
             return None
         across, down = part.step
+        down = 0 if abs(down) < part.box.height * LEVEL else down
         areas.sort(key=lambda area: (round(area.box.y / 4) if down else 0, area.box.x))
         box = Rect.around(area.box for area in areas)
         assert box is not None

@@ -89,7 +89,9 @@ def levelled(area: Area) -> Area:
     heights = [height_of(icon) for icon in icons]
     middles = [top_of(icon) + height / 2 for icon, height in zip(icons, heights, strict=True)]
     middle, high = sum(middles) / len(middles), max(heights)
-    if high - min(heights) <= NEAR or max(middles) - min(middles) > MIDDLES:
+    tops = [icon.box.y for icon in icons]
+    is_even = high - min(heights) <= NEAR and max(tops) - min(tops) <= NEAR
+    if is_even or max(middles) - min(middles) > MIDDLES:
         return area
     top = float(round(middle - high / 2))
     parts = tuple(_with_track(part, top, high) for part in area.parts)

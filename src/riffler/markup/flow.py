@@ -158,7 +158,7 @@ class Flow:
             if below > DEEP and not member.has_height:
                 element.css["min-height"] = self.say(snapped(area.box.height))
                 element.narrow["min-height"] = "0"
-                below = max(above, 16.0)
+                below = min(below, max(above, 16.0))
         self.places.pad(element, above, below)
         self._pin(element, area)
         return bottom

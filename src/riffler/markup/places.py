@@ -148,11 +148,22 @@ class Places:
             return edges
         if hugs(area):
             return self._hugging(element, area, edges)
+        if self._is_centred(area, edges):
+            self._keep_off(element, edges, area.parts)
+            return edges
         if self.is_whole(edges):
             right = right if _has_right_edge(area) or right < left else left
             element.css |= self.sides("margin", snapped(left), max(0.0, snapped(right)), edges)
             return Edges(edges.left + snapped(left), edges.right - max(0.0, snapped(right)))
         return self._block(element, area, edges)
+
+    def _is_centred(self, area: Area, edges: Edges) -> bool:
+        """Whether it is nothing but texts in the middle, whose box nobody sees."""
+        is_frame = area.ground is None and area.piece is None and area.shape is Shape.STACK
+        return is_frame and all(
+            part.setting is not None and self._is_middle(*self._free(part, edges))
+            for part in area.parts
+        )
 
     def fills(self, element: Element, area: Area, edges: Edges) -> bool:
         """Whether an element of no width of its own is as wide as its room."""

@@ -233,17 +233,17 @@ class Rows:
         if max(middles) - min(middles) <= NEAR and not any(map(is_leader, areas)):
             element.css["align-items"] = "center"
             tallest = max(heights)
-            if sees_edges and abs(middles[0] - centre) <= NEAR:
+            line = middles[heights.index(tallest)]
+            if sees_edges and abs(line - centre) <= NEAR:
                 element.css["min-height"] = self._say(snapped(area.box.height))
                 element.narrow |= {"min-height": "0", "align-content": "start"}
                 if area.box.height > TALL:
                     element.narrow["padding-block"] = self._say(24)
                 middle = top + snapped(area.box.height) / 2 - border_of(area)
             else:
-                above = max(0.0, snapped(middles[0] - tallest / 2 - top))
+                above = max(0.0, snapped(line - tallest / 2 - top))
                 self._above(element, above)
                 middle = top + above + tallest / 2
-            line = middles[heights.index(tallest)]
             for child, part, span, its in zip(children, areas, spans, middles, strict=True):
                 if part.shape is Shape.PICTURE:
                     self._nudge(child, its - line)

@@ -63,7 +63,7 @@ class Zones:
         return "" if tag == "logo" else tag
 
     def is_head(self, area: Area) -> bool:
-        """Whether it is the header of a page with a navigation, a navigation, or the logo by one."""
+        """Whether it is the header of a page with a navigation, a navigation, or its logo."""
         tag = self.of(area)
         return "nav" in self.tags.values() if tag == "header" else tag in ("nav", "logo")
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping, Sequence
 from typing import TypeAlias
 
@@ -16,6 +17,9 @@ ICON, ALIKE, LONG = 128, 0.6, 2
 #: Icons of a row whose longer sides are within this ratio look alike in size, and the largest of
 #: two rows that do; how far apart the middles of a row are, as a share of a side.
 SET, SAME, BESIDE = 1.3, 1.1, 0.25
+
+#: Sides of canvases are whole steps, finer ones for icons smaller than this, in CSS pixels.
+SMALL_STEP, STEP, LARGE = 2, 4, 32
 
 #: The layers of one drawing.
 Drawing: TypeAlias = tuple[Layer, ...]
@@ -47,6 +51,13 @@ def icon_sets(reading: Reading, boxes: Mapping[Drawing, Box]) -> list[list[Drawi
     return [
         icons for icon_set in sets if len(icon_set) > 2 for icons in _of_a_size(icon_set, boxes)
     ]
+
+
+def icon_canvas(boxes: Sequence[Box], density: float) -> int:
+    """The side of the canvas of a set, in mockup pixels: whole steps that hold the largest."""
+    side = max(map(_side, boxes)) / density
+    step = SMALL_STEP if side < LARGE else STEP
+    return round(math.ceil(side / step) * step * density)
 
 
 def _of_a_size(icons: Sequence[Drawing], boxes: Mapping[Drawing, Box]) -> list[list[Drawing]]:

@@ -16,7 +16,7 @@ from riffler.plan.draft.saving import saved
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import head as heads
 from riffler.reading import layout
-from riffler.reading.icon_sets import icon_sets
+from riffler.reading.icon_sets import icon_canvas, icon_sets
 from riffler.reading.judgement import Becomes, Evidence
 from riffler.reading.wording import reason
 
@@ -69,7 +69,8 @@ def pictures(draft: Drafting) -> None:
         why = "Icons on one canvas, for decoration beside their words."
         kept = [saved(draft, layers, boxes[layers]) for layers in icon_set]
         save = kept[0] if all(kept) else {}
-        draft.groups[group] = Common(role="icon", alt="", **save), why
+        side = icon_canvas([boxes[layers] for layers in icon_set], draft.reading.density)
+        draft.groups[group] = Common(role="icon", alt="", frame=[side, side], **save), why
         icons.update(dict.fromkeys(icon_set, group))
     places = _places(draft, result, boxes)
     for layers, place in places.items():
