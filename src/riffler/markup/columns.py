@@ -14,6 +14,9 @@ from riffler.markup.places import SIDE, Edges, Side, hugs
 #: What is nearer than this is at the same place, in CSS pixels.
 NEAR = 1.5
 
+#: Gaps between columns are multiples of this, in CSS pixels.
+STEP = 8
+
 #: The most columns of a grid that is meant, and how far from it widths may be, in CSS pixels.
 FINEST, MEANT = 12, 0.75
 
@@ -35,6 +38,24 @@ def shares(widths: Sequence[float], gap: float) -> list[int]:
     return []
 
 
+def _roomy(area: Area, gap: float) -> float:
+    """The gap beside a column of text: its ink ends somewhere, the column a little beyond it.
+
+    The least that a column can be is what its longest line takes, the most what takes in a word of
+    the next line. In between a gap of whole steps is meant.
+    """
+    if area.ground is not None or area.piece is not None or gap <= STEP:
+        return gap
+    spare = [
+        setting.lines[0].x + setting.next_words - area.box.right
+        for setting in area.words()
+        if len(setting.lines) > 1 and setting.align == "left"
+    ]
+    wider = min((room for room in spare if room > 1), default=0.0)
+    rounded = float((gap - 1) // STEP * STEP)
+    return rounded if gap - rounded < wider - 1 else gap
+
+
 class Columns:
     """Lays out columns for a flow."""
 
@@ -54,6 +75,7 @@ class Columns:
         lefts = [start, *(area.box.x for area in areas[1:])]
         rights = [area.box.right for area in areas]
         gap = snapped(min(after - right for right, after in zip(rights, lefts[1:], strict=False)))
+        gap = _roomy(areas[0], gap) if len(areas) == 2 else gap
         last = max(rights[-1], edges.right - max(0.0, start - edges.left))
         ends = [*(after - max(0.0, gap) for after in lefts[1:]), last]
         if rights[-1] >= edges.right:
@@ -100,7 +122,8 @@ class Columns:
             "object-fit": "none",
             "object-position": "right" if side == "left" else "left",
         }
-        child.narrow |= {"height": "auto", "object-fit": "cover"}
+        width = self._say(snapped(area.box.width))
+        child.narrow |= {"height": "auto", "max-width": width, "margin-inline": "auto"}
 
     def _declare(
         self, element: Element, children: Sequence[Element], widths: Sequence[float], gap: float

@@ -154,7 +154,7 @@ class Lists:
         """Columns of one width that shrink to the least that they need before they fall."""
         gap = snapped(boxes[1].x - boxes[0].right)
         across = f"(100% - {self._say(gap * (area.columns - 1) + 0.5)}) / {area.columns}"
-        least_said = self._say(round(min(least, boxes[0].width)))
+        least_said = self._say(math.floor(min(least, boxes[0].width - 1)))
         tracks = f"repeat(auto-fill, minmax(min(100%, max({least_said}, {across})), 1fr))"
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         return gap

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 
@@ -28,10 +28,14 @@ PICTURED = (PartKind.PICTURE, PartKind.ICON, PartKind.TILE, PartKind.HEAD)
 
 @dataclass(frozen=True)
 class Shown:
-    """A slice with the layers that are on in any of its states."""
+    """A slice with the layers that are on in any of its states.
+
+    `is_again` tells one of the further places of a picture that is the same in all of them.
+    """
 
     slice: ResolvedSlice
     layers: frozenset[str]
+    is_again: bool = False
 
     @property
     def is_words(self) -> bool:
@@ -51,6 +55,7 @@ class Pieces:
             )
             for resolved in slices
         ]
+        self._again = [again for shown in self._every for again in _again(shown)]
         self._taken: dict[str, tuple[str, ...]] = {}
         self.used: set[str] = set()
         self._sides = sides_of(shown.slice.box for shown in self._every)
@@ -65,7 +70,7 @@ class Pieces:
     def settle(self, page: PagePart) -> None:
         """Give each slice of several layers to the largest part that it shows."""
         for part in sorted(page.walk(), key=lambda part: -part.box.area):
-            if part.kind in PICTURED and (shown := self.of(part)):
+            if part.kind in PICTURED and (shown := self.of(part)) and not shown.is_again:
                 self._taken.setdefault(shown.slice.name, part.layers)
 
     def of(self, part: PagePart) -> Shown | None:
@@ -76,11 +81,14 @@ class Pieces:
             for shown in self._near(part.box)
             if not shown.is_words and self._shows(shown, part) and layers <= shown.layers
         ]
-        return min(shown_slices, key=lambda shown: shown.slice.box.area, default=None)
+        best = min(shown_slices, key=lambda shown: shown.slice.box.area, default=None)
+        return best or next(
+            (again for again in self._again if self._is_at(again.slice.box, part.box)), None
+        )
 
     def is_in_another(self, part: PagePart, shown: Shown) -> bool:
         """Whether a slice that shows a part was given to a larger one."""
-        return self._taken.get(shown.slice.name, part.layers) != part.layers
+        return not shown.is_again and self._taken.get(shown.slice.name, part.layers) != part.layers
 
     def covers(self, shown: Shown, part: PagePart) -> bool:
         """Whether a slice that is used shows this part as well."""
@@ -141,6 +149,16 @@ class Pieces:
         for shown in self._every:
             if not shown.is_words and shown.slice.name not in self.used:
                 yield shown.slice.name
+
+
+def _again(shown: Shown) -> Iterator[Shown]:
+    """The further places of a slice whose picture is the same in each, that are said in steps."""
+    times = shown.slice.entry.table.times
+    if times is None or not times.same or times.around is not None:
+        return
+    for index in range(1, times.total):
+        box = shown.slice.box.moved(*times.offset(index))
+        yield Shown(replace(shown.slice, box=box), shown.layers, is_again=True)
 
 
 def _lies_on(box: Box, around: Box) -> bool:
