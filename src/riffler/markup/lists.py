@@ -241,6 +241,8 @@ class Lists:
     ) -> float:
         """A list from top to bottom with even gaps."""
         y, gap = top, 0.0
+        heights = [area_of(item).box.height for item in items]
+        is_even = max(heights) - min(heights) <= NEAR
         for number, item in enumerate(items):
             own_area = area_of(item)
             if number == 1:
@@ -249,7 +251,8 @@ class Lists:
                     element.css |= {"display": "grid", "gap": self._say(gap)}
             if number:
                 y += max(0.0, gap)
-            member = Member(is_table=len(items) > 2, has_height=has_ground(own_area))
+            has_height = is_even and has_ground(own_area)
+            member = Member(is_table=len(items) > 2, has_height=has_height)
             placed = self._flow.places.across(item, own_area, edges)
             y = self._flow.lay(item.laid, placed, y, member)
         return y

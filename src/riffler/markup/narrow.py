@@ -18,6 +18,7 @@ from riffler.markup.area import Area
 from riffler.markup.element import Element, Lengths
 from riffler.markup.flow import Flow
 from riffler.markup.looks import Inherited, Looks
+from riffler.markup.places import PHONE
 from riffler.markup.twinning import Twins
 
 #: How much larger than it is a picture for phones is shown at the most.
@@ -67,6 +68,10 @@ BOTH = {
 }
 
 
+#: What does no harm where the narrow mockup does without: other windows need it.
+_KEPT = {("position", "relative"), ("flex-wrap", "wrap")}
+
+
 @dataclass(frozen=True)
 class Narrow:
     """What the narrow mockup of a page shows, and the media query that it is for."""
@@ -103,17 +108,24 @@ def declare(body: Element, when: str, usual: Inherited, lengths: Lengths) -> Non
         "color": type_.color,
     }
     for element in body.walk():
-        if element.tag == "img" and element.twin is not None:
-            _end(element, element.twin)
-        if element.twin is not None and (values := _otherwise(element, element.twin.css, unsaid)):
+        if element.twin is None:
+            continue
+        if element.tag == "img":
+            _end(element, element.twin, lengths)
+        if values := _otherwise(element, element.twin.css, unsaid):
             element.mockups[when] = values
 
 
-def _end(element: Element, twin: Element) -> None:
+def _end(element: Element, twin: Element, lengths: Lengths) -> None:
     """Say where a picture that grows with the window is no longer fine enough for it."""
-    piece = twin.space.piece
-    if piece is not None and twin.css.get("width") == "100%":
-        element.attributes["narrow_to"] = str(round(ENLARGED * piece.paint.width))
+    piece, own = twin.space.piece, element.space.piece
+    if piece is None or own is None or twin.css.get("width") != "100%":
+        return
+    narrow_to = round(ENLARGED * piece.paint.width)
+    element.attributes["narrow_to"] = str(narrow_to)
+    if own.paint.width < PHONE and not own.is_drawn:
+        width = max(own.paint.width, float(narrow_to))
+        twin.css |= {"max-width": lengths.say(round(width)), "margin-inline": "auto"}
 
 
 def _otherwise(element: Element, css: dict[str, str], unsaid: dict[str, str]) -> dict[str, str]:
@@ -129,8 +141,8 @@ def _otherwise(element: Element, css: dict[str, str], unsaid: dict[str, str]) ->
                 "100%" if (element.tag, name) == ("img", "max-width") else unsaid.get(name, "")
             )
             value = wanted.get(name, default)
-        is_around = name == "position" and now.get(name) == "relative"
-        if value and value != now.get(name, default) and not is_around:
+        is_kept = (name, now.get(name)) in _KEPT and name not in wanted
+        if value and value != now.get(name, default) and not is_kept:
             result[name] = value
     return result
 
