@@ -9,19 +9,20 @@ from functools import partial
 from riffler.cutlist.sound_names import sound
 from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
+from riffler.markup.contacts import contact_of
 from riffler.markup.element import BREAK, Element, as_link, printing
 from riffler.markup.footers import are_links, are_pages, as_navigation, with_links
 from riffler.markup.forms import (
     are_fields,
     as_form,
     check,
-    empty_field,
     field,
     gathered,
     holds_fields,
     is_check,
     is_field,
     is_labelled,
+    labelled,
     with_labels,
 )
 from riffler.markup.homeward import lead_home
@@ -161,22 +162,21 @@ class Elements:
     def _text(self, area: Area, level: int, *, is_label: bool = False) -> Element:
         setting = area.setting
         assert setting is not None
-        tag, is_heading = "p", not is_label and self._texts.is_heading(setting)
-        if self._is_in_head and setting is not self._texts.first:
-            is_heading = False
+        may_head = not is_label and (not self._is_in_head or setting is self._texts.first)
+        tag, is_heading = "p", may_head and self._texts.is_heading(setting)
         if is_heading:
             tag = "h1" if setting is self._texts.first else f"h{min(level, DEEPEST)}"
         name = name_of_text(area, setting, self._texts, is_heading=is_heading)
         element = Element(tag, area, name)
         self._say(element, setting)
-        is_link = area.link is not None or (
-            not is_heading and not is_label and self._texts.is_link(setting)
-        )
+        contact = None if is_label or area.link else contact_of(setting.text)
+        is_link = not is_label and not is_heading and self._texts.is_link(setting)
+        is_link = is_link or (area.link or contact) is not None
         if is_link and is_heading:
             element.content = [self._anchor(Element("a", content=element.content), area.link)]
         elif is_link:
             element.tag = "a"
-            self._anchor(element, area.link)
+            self._anchor(element, area.link, contact)
         return element
 
     def _say(self, element: Element, setting: Setting) -> None:
@@ -190,11 +190,15 @@ class Elements:
         if not setting.is_said:
             element.attributes["data-unsaid"] = "words"
 
-    def _anchor(self, element: Element, link: str | None) -> Element:
+    def _anchor(self, element: Element, link: str | None, contact: str | None = None) -> Element:
         """Where a link leads; said to be open where nobody knows it.
 
-        In a header and a footer one that is called like a page leads there.
+        In a header and a footer one that is called like a page leads there; a `contact` is what
+        its words say.
         """
+        if contact:
+            element.attributes["href"] = contact
+            return element
         called = sound(element.text)
         if not link and called and (self._is_in_head or self._is_in_footer):
             link = "index" if called in HOME else called
@@ -242,17 +246,6 @@ class Elements:
             element.tag = element.tag if element.tag == "label" else "div"
         return Element("div", area, "fields", content=[*fields])
 
-    def _labelled(self, area: Area, level: int) -> Element:
-        """A field in the label that says what it is for."""
-        text = self._text(area.parts[0], level, is_label=True)
-        text.tag = "span"
-        box = area.parts[1]
-        inner = [text, field(box) if box.parts else empty_field(box, text.text)]
-        inner[1].attributes.pop("aria-label", None)
-        label = Element("label", area, "label", content=[*inner])
-        label.css["display"] = "block"
-        return label
-
     def _item(self, member: Area, level: int, called: str, *, is_navigation: bool) -> Element:
         """A member of a list: its words or its link in it, or all that is in it."""
         if member.setting is not None or member.kind in _CLICKED or is_navigation:
@@ -286,7 +279,7 @@ class Elements:
             label = Element("label", area, "check", content=[*self._inside(area, level)])
             return check(label, area)
         if is_labelled(area):
-            return self._labelled(area, level)
+            return labelled(area, self._text(area.parts[0], level, is_label=True))
         element = self._empty(area)
         only = area.parts[0].setting if len(area.parts) == 1 else None
         if only is not None and (area.kind in _CLICKED or hugs(area)):

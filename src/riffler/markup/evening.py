@@ -81,10 +81,9 @@ def levelled(area: Area) -> Area:
 
     What is meant there is one canvas: what stands below each begins at one height.
     """
-    if len(area.parts) < 2 or area.columns != len(area.parts):
-        return area
     icons = [part.parts[0] for part in area.parts if part.shape is Shape.STACK and part.parts]
-    if len(icons) < len(area.parts) or not all(map(_is_icon, icons)):
+    is_row = len(icons) == len(area.parts) == area.columns > 1
+    if not is_row or not all(map(_is_icon, icons)):
         return area
     heights = [height_of(icon) for icon in icons]
     middles = [top_of(icon) + height / 2 for icon, height in zip(icons, heights, strict=True)]

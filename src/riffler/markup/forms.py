@@ -172,3 +172,14 @@ def as_form(holder: Element) -> Element:
     if holder.tag in ("div", "section"):
         holder.tag = "form"
     return holder
+
+
+def labelled(area: Area, text: Element) -> Element:
+    """A field in the label that says what it is for, by its text."""
+    text.tag = "span"
+    box = area.parts[1]
+    inner = [text, field(box) if box.parts else empty_field(box, text.text)]
+    inner[1].attributes.pop("aria-label", None)
+    label = Element("label", area, "label", content=[*inner])
+    label.css["display"] = "block"
+    return label
