@@ -170,14 +170,20 @@ class Elements:
         element = Element(tag, area, name)
         self._say(element, setting)
         contact = None if is_label or area.link else contact_of(setting.text)
-        is_link = not is_label and not is_heading and self._texts.is_link(setting)
-        is_link = is_link or (area.link or contact) is not None
-        if is_link and is_heading:
-            element.content = [self._anchor(Element("a", content=element.content), area.link)]
-        elif is_link:
-            element.tag = "a"
-            self._anchor(element, area.link, contact)
+        looks_like_link = not is_label and not is_heading and self._texts.is_link(setting)
+        if looks_like_link or (area.link or contact) is not None:
+            self._as_anchor(element, area.link, contact, is_heading=is_heading)
         return element
+
+    def _as_anchor(
+        self, element: Element, link: str | None, contact: str | None, *, is_heading: bool
+    ) -> None:
+        """Make a link of a text, or put one into a heading."""
+        if is_heading:
+            element.content = [self._anchor(Element("a", content=element.content), link, contact)]
+            return
+        element.tag = "a"
+        self._anchor(element, link, contact)
 
     def _say(self, element: Element, setting: Setting) -> None:
         """The words of a text: with breaks where its lines would not fall so by themselves."""

@@ -17,7 +17,8 @@ NEAR, CENTRED = 1.5, 2.5
 #: The least room between columns whose edges nobody sees, in CSS pixels.
 LEAST = 8
 
-#: The largest icon, and how far the middles of icons on one line may be apart, in CSS pixels.
+#: The largest icon, and how far the middles of icons on one line may be apart, and that of one
+#: from the middle of what it heads, in CSS pixels.
 ICON, MIDDLES = 96, 6
 
 
@@ -67,11 +68,11 @@ def _is_loose(area: Area) -> bool:
     return is_stack and area.ground is None and area.piece is None
 
 
-def _seen(area: Area) -> Iterator[Rect]:
-    """The boxes of what is seen of an area: with edges, or by itself."""
+def _seen(area: Area) -> Iterator[Area]:
+    """What is seen of an area: with edges, or by itself."""
     for part in area.parts:
         if part.ground is not None or not part.parts:
-            yield part.box
+            yield part
         else:
             yield from _seen(part)
 
@@ -137,5 +138,6 @@ def _is_centred(part: Area) -> bool:
     middle = part.box.x + part.box.width / 2
     leaves = list(_seen(part))
     return len(leaves) > 1 and all(
-        abs(leaf.x + leaf.width / 2 - middle) <= CENTRED for leaf in leaves
+        abs(leaf.box.x + leaf.box.width / 2 - middle) <= (MIDDLES if _is_icon(leaf) else CENTRED)
+        for leaf in leaves
     )

@@ -115,7 +115,9 @@ class Places:
         if self.is_whole(edges):
             half = edges.width / 2
             texts = [
-                f"max({self._say(SIDE)}, 50% - {self._say(half - side)})" if side else "0"
+                f"max({self._say(min(SIDE, side))}, 50% - {self._say(half - side)})"
+                if side
+                else "0"
                 for side in (left, right)
             ]
         else:

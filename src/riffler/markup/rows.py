@@ -119,6 +119,8 @@ class Rows:
                 own = snapped(gaps[number - 1] - usual)
                 if abs(own) >= 1:
                     child.css["margin-left"] = self._say(own)
+                if own > PUSHED:
+                    child.narrow["margin-left"] = "0"
             is_last = number == len(areas) - 1 and pushed != number
             spans.append(self._item(child, area, is_last, edges))
         return spans
@@ -171,8 +173,8 @@ class Rows:
             return Edges(area.box.x, edges.right)
         if area.shape in (Shape.STACK, Shape.PILE) and area.is_frame:
             if is_last:
-                child.css |= {"flex": "1", "min-width": "0"}
-                child.narrow["flex"] = f"1 1 {self._say(200)}"
+                least = self._say(min(200, int(area.box.width)))
+                child.css |= {"flex": f"1 1 {least}", "min-width": "0"}
                 return Edges(area.box.x, max(area.box.right, edges.right))
             if many or any(part.shape is Shape.LIST for part in area.parts):
                 # no narrower than its words

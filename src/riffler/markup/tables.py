@@ -100,6 +100,7 @@ def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
         for row in (head, *others):
             row.inner[number].css |= css
             row.inner[number].narrow["padding-inline"] = flow.say(SIDE)
+            row.inner[number].narrow["overflow-wrap"] = "anywhere"
     return top + sum(heights)
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping, Sequence
 from typing import TypeAlias
 
@@ -14,12 +13,15 @@ from riffler.reading.reading import Reading
 #: many times as long as high it is not any more: that is lettering.
 ICON, ALIKE, LONG = 128, 0.6, 2
 
-#: Icons of a row whose longer sides are within this ratio look alike in size, and the largest of
-#: two rows that do; how far apart the middles of a row are, as a share of a side.
-SET, SAME, BESIDE = 1.3, 1.1, 0.25
+#: Icons of a set whose longer sides are within this ratio look alike in size. Those of a row may
+#: differ more, and the largest of two rows less; how far apart the middles of a row are, as a share
+#: of a side.
+SET, ROW, SAME, BESIDE = 1.3, 1.6, 1.1, 0.25
 
-#: Sides of canvases are whole steps, finer ones for icons smaller than this, in CSS pixels.
-SMALL_STEP, STEP, LARGE = 2, 4, 32
+#: How much larger than its largest drawing the canvas of a set is, which has a clear rim as icons
+#: are drawn with, and what its side is a multiple of, in CSS pixels. Larger drawings than this are
+#: cropped to what they paint.
+CANVAS, STEP, LARGEST = 1.08, 2, 64
 
 #: The layers of one drawing.
 Drawing: TypeAlias = tuple[Layer, ...]
@@ -54,10 +56,11 @@ def icon_sets(reading: Reading, boxes: Mapping[Drawing, Box]) -> list[list[Drawi
 
 
 def icon_canvas(boxes: Sequence[Box], density: float) -> int:
-    """The side of the canvas of a set, in mockup pixels: whole steps that hold the largest."""
-    side = max(map(_side, boxes)) / density
-    step = SMALL_STEP if side < LARGE else STEP
-    return round(math.ceil(side / step) * step * density)
+    """The side of the square canvas of a set, in mockup pixels."""
+    largest = max(map(_side, boxes))
+    if largest > LARGEST * density:
+        return largest
+    return max(largest, round(round(CANVAS * largest / density / STEP) * STEP * density))
 
 
 def _of_a_size(icons: Sequence[Drawing], boxes: Mapping[Drawing, Box]) -> list[list[Drawing]]:
@@ -79,7 +82,7 @@ def _in_rows(icons: Sequence[Drawing], boxes: Mapping[Drawing, Box]) -> list[lis
         for row in rows:
             first = boxes[row[0]]
             apart = abs(middle - first.y - first.height / 2)
-            if side * SET >= _side(first) and apart <= BESIDE * side:
+            if side * ROW >= _side(first) and apart <= BESIDE * side:
                 row.append(layers)
                 break
         else:
