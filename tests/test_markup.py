@@ -78,7 +78,11 @@ def test_what_most_have_and_what_is_different() -> None:
         "border": "1px solid #dccfb4",
     }
     gold: dict[str, str | None] = {"background": "#e8ad3c", "color": None, "border": None}
-    assert difference(gold, usual) == {"background": "#e8ad3c", "border": "0"}
+    assert difference(gold, usual) == {"background": "#e8ad3c", "border-color": "transparent"}
+    framed = {"background": None, "border": "2px solid #332319"}
+    assert difference(framed, {"background": None, "border": None}) == {
+        "box-shadow": "inset 0 0 0 2px #332319"
+    }
     assert look_name(gold, usual, set()) == "amber"
     assert look_name(gold, usual, {"amber"}) == "amber-2"
 

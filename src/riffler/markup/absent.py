@@ -8,17 +8,28 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, is_running
 from riffler.markup.merging import LISTS
+from riffler.mockup.address import plain
 
-#: How far a thing may reach beyond the place between two others, in CSS pixels.
-SLACK = 2
+#: How far things may overlap that follow one another, and how far the middle of one is from the
+#: place between two others that it could stand in, in CSS pixels.
+SLACK, BESIDE = 2, 12
 
 
-def leave_out(body: Element, spare: Sequence[Area], when: str) -> list[str]:
-    """Hide what is not in the narrow mockup. Texts that are hidden, by their words.
+@dataclass(frozen=True)
+class Unlike:
+    """Texts that a narrow mockup has not, which are hidden there, and what only it has."""
+
+    hidden: tuple[str, ...] = ()
+    only: tuple[str, ...] = ()
+
+
+def leave_out(body: Element, spare: Sequence[Area], when: str) -> Unlike:
+    """Hide what is not in the narrow mockup.
 
     `spare` is what that mockup shows and the page does not.
     """
@@ -29,10 +40,22 @@ def leave_out(body: Element, spare: Sequence[Area], when: str) -> list[str]:
         end = start + sum(1 for _ in element.walk())
         top = _edge(reversed(order[:start]), is_upper=True)
         bottom = _edge(iter(order[end:]), is_upper=False)
-        if top <= bottom + SLACK and not any(_lies_between(area, top, bottom) for area in spare):
+        texts = list(_texts(element))
+        others = [area for area in spare if not texts or area.shape is not Shape.BOX]
+        if top <= bottom + SLACK and not any(_lies_between(area, top, bottom) for area in others):
             element.mockups[when] = {"display": "none"}
-            hidden.extend(_texts(element))
-    return hidden
+            hidden.extend(texts)
+    names = [_name(area) for area in spare]
+    return Unlike(tuple(hidden), tuple(filter(None, names)))
+
+
+def _name(area: Area) -> str:
+    """What tells a person which thing of a mockup is meant; empty for a plain box."""
+    if area.setting is not None:
+        return area.setting.text
+    if area.shape is not Shape.PICTURE:
+        return ""
+    return area.piece.name if area.piece else plain(area.layers[0])
 
 
 def _edge(elements: Iterator[Element], *, is_upper: bool) -> float:
@@ -68,8 +91,8 @@ def is_leaf(area: Area) -> bool:
 
 
 def _lies_between(area: Area, top: float, bottom: float) -> bool:
-    box = area.box
-    return box.y >= top - box.height and box.bottom <= bottom + box.height
+    middle = area.box.y + area.box.height / 2
+    return top - BESIDE <= middle <= bottom + BESIDE
 
 
 def _texts(element: Element) -> Iterator[str]:

@@ -8,7 +8,7 @@ from dataclasses import replace
 from riffler.analyse.style import Style
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
-from riffler.markup.corners import with_badges
+from riffler.markup.corners import given_out, with_badges
 from riffler.markup.evening import evened, levelled
 from riffler.markup.extents import is_label
 from riffler.markup.pieces import PICTURED, Pieces, Shown
@@ -60,7 +60,7 @@ class Areas:
             parts = self._all(part.parts, shown)
             if len(parts) < 2:
                 return parts[0] if parts else None
-            return self._frame(_SHAPES[part.kind], part.box, parts)
+            return given_out(self._frame(_SHAPES[part.kind], part.box, parts))
         if part.kind is PartKind.WORDS:
             return self._words(part)
         if part.kind in PICTURED and any(
@@ -118,7 +118,8 @@ class Areas:
             link=link,
         )
         if part.kind in PICTURED:
-            return self._pictured(part, area)
+            rows = [] if inner or piece else self._pieces.rows_of(part)
+            return self._in_rows(part, rows) if rows else self._pictured(part, area)
         return self._plain(part, area, states)
 
     def _plain(self, part: PagePart, area: Area, states: States) -> Area | None:
@@ -134,6 +135,20 @@ class Areas:
             shape=_shape_of(inner),
         )
         return _settled(area) if inner or ground or piece else None
+
+    def _in_rows(self, part: PagePart, rows: Sequence[Sequence[Shown]]) -> Area:
+        """A picture that is cut in pieces, put together again."""
+        lines = []
+        for row in rows:
+            pieces = [self._pieces.piece(shown) for shown in row]
+            pictures = tuple(
+                Area(Shape.PICTURE, piece.paint, part.kind, part.layers, piece=piece)
+                for piece in pieces
+            )
+            lines.append(
+                pictures[0] if len(row) == 1 else self._frame(Shape.ROW, part.box, pictures)
+            )
+        return lines[0] if len(lines) == 1 else self._frame(Shape.STACK, part.box, tuple(lines))
 
     def _pictured(self, part: PagePart, area: Area) -> Area | None:
         """A picture, and what lies on it in a pile with it."""

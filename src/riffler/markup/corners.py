@@ -10,6 +10,9 @@ from riffler.markup.extents import has_ground, is_label
 #: How far from the corner a badge sits, and how high it is at the most, in CSS pixels.
 CORNER, HIGHEST = 24, 40
 
+#: The longest side of a badge that breaks out of what it sits on, in CSS pixels.
+LARGEST = 120
+
 
 def with_badges(area: Area) -> Area:
     """A box in a corner of which a label sits, at its own size, whatever stands below."""
@@ -20,6 +23,29 @@ def with_badges(area: Area) -> Area:
         picture, label = first.parts
         return replace(area, parts=(replace(label, is_pinned=True), picture, *others))
     return area if area.ground is None else _with_badge(area)
+
+
+def given_out(area: Area) -> Area:
+    """A pile of a list and labels on it as the list, with each label in a corner of its member."""
+    if area.shape is not Shape.PILE or area.parts[0].shape is not Shape.LIST:
+        return area
+    found, *labels = area.parts
+    if not all(map(_is_badge_size, labels)):
+        return area
+    members = list(found.parts)
+    for label in labels:
+        shares = [label.box.share_in(member.box) for member in members]
+        at = shares.index(max(shares))
+        if not shares[at] or members[at].shape is not Shape.STACK:
+            return area
+        pinned = replace(label, is_pinned=True)
+        members[at] = replace(members[at], parts=(pinned, *members[at].parts))
+    return replace(found, parts=tuple(members))
+
+
+def _is_badge_size(part: Area) -> bool:
+    is_small = max(part.box.width, part.box.height) <= LARGEST
+    return is_small and has_ground(part) and is_label(part)
 
 
 def _with_badge(area: Area) -> Area:

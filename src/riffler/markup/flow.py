@@ -189,6 +189,8 @@ class Flow:
                     side: self.say(snapped(beside - border)),
                     "width": "fit-content",
                 }
+                if beside < border:
+                    child.narrow[side] = "0"
                 self.lay(child.laid, Edges(pinned.box.x, pinned.box.right), pinned.box.y)
 
     def _label(

@@ -13,7 +13,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 from riffler.geometry import Rect
-from riffler.markup.absent import leave_out
+from riffler.markup.absent import Unlike, leave_out
 from riffler.markup.area import Area
 from riffler.markup.element import Element, Lengths
 from riffler.markup.flow import Flow
@@ -80,15 +80,12 @@ class Narrow:
     when: str
 
 
-def lay(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> list[str]:
-    """Give the elements of a page twins that lie as its narrow mockup has them.
-
-    Texts that are hidden there, since it has not got them.
-    """
+def lay(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> Unlike:
+    """Give the elements of a page twins that lie as its narrow mockup has them."""
     twins = Twins(seen.area, body)
     twin = twins.of(body)
     if twin is None:
-        return []
+        return Unlike()
     box = seen.area.box
     twin.area = replace(twin.space, box=Rect(0, 0, box.width, box.height))
     Flow(box.width, lengths).page(twin)

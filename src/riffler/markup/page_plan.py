@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from riffler.cutlist.resolve import resolve
 from riffler.geometry import Rect
 from riffler.markup import narrow
+from riffler.markup.absent import Unlike
 from riffler.markup.area import Area, Shape
 from riffler.markup.areas import Areas
 from riffler.markup.element import Element, Lengths
@@ -43,7 +44,7 @@ class Page:
     """A page that is roughed out: its body, how most text is set, its ground, its width.
 
     `missing` are pictures that no slice shows, by address, `unused` slices that the page lacks,
-    `texts` all that it says, `hidden` those of them that its narrow mockup does not.
+    `texts` all that it says, `unlike` how its narrow mockup differs in what it shows.
     """
 
     name: str
@@ -57,7 +58,7 @@ class Page:
     missing: tuple[str, ...]
     unused: tuple[str, ...]
     texts: tuple[str, ...]
-    hidden: tuple[str, ...]
+    unlike: Unlike
 
 
 @dataclass(frozen=True)
@@ -142,7 +143,9 @@ def page_of(
     flow = Flow(area.box.width, lengths)
     flow.page(body)
     Looks(lengths, area.box.width).of_all(body, usual)
-    hidden = narrow.lay(body, plan.narrow, usual, lengths) if plan.narrow is not None else []
+    unlike = Unlike()
+    if plan.narrow is not None:
+        unlike = narrow.lay(body, plan.narrow, usual, lengths)
     put_loops(body)
     if plan.narrow is not None:
         narrow.declare(body, plan.narrow.when, usual, lengths)
@@ -163,7 +166,7 @@ def page_of(
         tuple(one_area.layers[0] for one_area in area.walk() if _is_missing(one_area)),
         tuple(pieces.unused()),
         tuple(setting.text for setting in root.words() if setting.is_said),
-        tuple(hidden),
+        unlike,
     )
 
 

@@ -19,8 +19,8 @@ from riffler.sides import sides_of
 #: How far the edges of a slice may be off those of what it shows, in CSS pixels.
 NEAR = 3
 
-#: Share of a part that lies in the slice which shows it.
-INSIDE = 0.7
+#: Share of a part that lies in the slice which shows it, or in all that show it piece by piece.
+INSIDE, MOST = 0.7, 0.9
 
 #: What only a picture shows.
 PICTURED = (PartKind.PICTURE, PartKind.ICON, PartKind.TILE, PartKind.HEAD)
@@ -85,6 +85,21 @@ class Pieces:
         return best or next(
             (again for again in self._again if self._is_at(again.slice.box, part.box)), None
         )
+
+    def rows_of(self, part: PagePart) -> list[list[Shown]]:
+        """The slices that show a part piece by piece, in rows; none where much of it is left."""
+        layers = set(part.layers)
+        shown_slices = [
+            shown
+            for shown in self._near(part.box)
+            if not shown.is_words and part.box.contains(shown.slice.box) and layers <= shown.layers
+        ]
+        if sum(shown.slice.box.area for shown in shown_slices) < MOST * part.box.area:
+            return []
+        rows: dict[int, list[Shown]] = {}
+        for shown in sorted(shown_slices, key=lambda shown: (shown.slice.box.y, shown.slice.box.x)):
+            rows.setdefault(shown.slice.box.y, []).append(shown)
+        return list(rows.values())
 
     def is_in_another(self, part: PagePart, shown: Shown) -> bool:
         """Whether a slice that shows a part was given to a larger one."""

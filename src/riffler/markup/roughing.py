@@ -67,8 +67,8 @@ class Roughed:
 
     `unsaid` counts words, links and alternative texts that are still to be said; `missing` are
     pictures without a slice, `unused` slices without a place, `lost` texts of the mockup that stand
-    in no file and `hidden` ones that a narrow mockup leaves out, by page. `before` is what was
-    there, and `mockups` are the files that it was made of.
+    in no file, `hidden` ones that a narrow mockup leaves out, `only` what it alone shows, by page.
+    `before` is what was there, and `mockups` are the files that it was made of.
     """
 
     files: tuple[tuple[str, str], ...]
@@ -78,6 +78,7 @@ class Roughed:
     unused: tuple[tuple[str, str], ...]
     lost: tuple[tuple[str, str], ...]
     hidden: tuple[tuple[str, str], ...]
+    only: tuple[tuple[str, str], ...]
     before: Before
     mockups: tuple[Path, ...]
 
@@ -157,7 +158,8 @@ def _told(
         tuple((page.name, address) for page in pages for address in page.missing),
         tuple((page.name, name) for page in pages for name in page.unused),
         tuple(_lost(files, pages)),
-        tuple((page.name, text) for page in pages for text in page.hidden),
+        tuple((page.name, text) for page in pages for text in page.unlike.hidden),
+        tuple((page.name, name) for page in pages for name in page.unlike.only),
         before,
         mockups,
     )

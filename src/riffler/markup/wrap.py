@@ -60,7 +60,7 @@ def wrapped(area: Area, wrap: Edges | None) -> Area:
         box = Rect(left, box.y, right - left, box.height)
     parts = _with_marks(area, _spread(area.shape, parts, max(wrap.right, box.right)), wrap.left)
     if is_frame:
-        box = Rect.around([box, *(part.box for part in parts)]) or box
+        box = Rect.around([box, *(part.box for part in parts if not part.is_pinned)]) or box
     return replace(area, box=box, parts=tuple(parts))
 
 

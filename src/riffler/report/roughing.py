@@ -26,6 +26,8 @@ def show(screen: Screen, roughed: Roughed, *, is_dry: bool) -> None:
     _name(screen, "Words that stand nowhere", [f'"{text}" ({page})' for page, text in roughed.lost])
     hidden = [f'"{text}" ({page})' for page, text in roughed.hidden]
     _name(screen, "Not in the narrow mockup, so hidden there", hidden)
+    only = [f'"{text}" ({page})' for page, text in roughed.only]
+    _name(screen, "In the narrow mockup alone, so on no page", only)
     pages = plural(len(roughed.pages), "page")
     if is_dry:
         screen.say(f"Would rough out {pages}. Nothing was written: this was a dry run.")
@@ -57,5 +59,6 @@ def as_data(roughed: Roughed) -> dict[str, Any]:
         "missing": [{"page": page, "layer": address} for page, address in roughed.missing],
         "unused": [{"page": page, "slice": name} for page, name in roughed.unused],
         "hidden": [{"page": page, "text": text} for page, text in roughed.hidden],
+        "only": [{"page": page, "name": name} for page, name in roughed.only],
         "lost": [{"page": page, "text": text} for page, text in roughed.lost],
     }
