@@ -119,7 +119,7 @@ class Lists:
         least = self._say(int(min(box.width for box in boxes)) - 1)
         tracks = f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))"
         element.css |= {"display": "grid", "grid-template-columns": tracks}
-        return snapped(boxes[1].x - boxes[0].right)
+        return max(0.0, snapped(boxes[1].x - boxes[0].right))
 
     def _loose(self, element: Element, boxes: Sequence[Rect]) -> float:
         """Things as wide as they are, with what is between them on the whole."""
@@ -152,7 +152,7 @@ class Lists:
         self, element: Element, area: Area, boxes: Sequence[Rect], least: float
     ) -> float:
         """Columns of one width that shrink to the least that they need before they fall."""
-        gap = snapped(boxes[1].x - boxes[0].right)
+        gap = max(0.0, snapped(boxes[1].x - boxes[0].right))
         across = f"(100% - {self._say(gap * (area.columns - 1) + 0.5)}) / {area.columns}"
         least_said = self._say(math.floor(min(least, boxes[0].width - 1)))
         tracks = f"repeat(auto-fill, minmax(min(100%, max({least_said}, {across})), 1fr))"

@@ -29,23 +29,31 @@ NEAR = 1.5
 EVEN = 16
 
 
+#: What goes before the name of a slice in a key.
+PICTURE = "\0"
+
+
 class Same:
     """Finds what is shown in the narrow mockup, each thing once."""
 
     def __init__(self, area: Area, body: Element) -> None:
         self._every = list(area.walk())
         self._taken: set[int] = set()
-        self._said = _said_alike(list(_texts(body)), [one for one in self._every if one.setting])
+        self._alike = _alike(list(_keys(body)), self._every)
+        self._meant = {id(area) for areas in self._alike.values() for area in areas if area}
 
     def words(self, text: str) -> Area | None:
         """The text that says the same; to be asked for every text of the page, in order."""
-        places = self._said.get(letters_of(text))
-        area = places.pop(0) if places else None
-        return self._first(iter([area])) if area is not None else None
+        return self._next(letters_of(text))
 
     def picture(self, name: str) -> Area | None:
-        """What the slice of this name shows."""
-        return self._first(area for area in self._every if area.piece and area.piece.name == name)
+        """What the slice of this name shows; to be asked for every picture, in order."""
+        return self._next(PICTURE + name)
+
+    def _next(self, key: str) -> Area | None:
+        places = self._alike.get(key)
+        area = places.pop(0) if places else None
+        return self._first(iter([area])) if area is not None else None
 
     def box(self, area: Area) -> Area | None:
         """The next box of nothing but its ground that is painted alike."""
@@ -59,15 +67,18 @@ class Same:
         )
 
     def around(self, parts: Sequence[Area]) -> Area | None:
-        """The box with edges that holds these and no other words and pictures."""
-        leaves = {id(area) for part in parts for area in part.walk() if is_leaf(area)}
+        """The box with edges that holds these and no other words and pictures of the page."""
+        leaves = self._leaves(parts)
         return self._first(
             area
             for area in self._every
-            if has_ground(area)
-            and area.parts
-            and {id(leaf) for leaf in area.walk() if is_leaf(leaf)} == leaves
+            if has_ground(area) and area.parts and self._leaves([area]) == leaves
         )
+
+    def _leaves(self, areas: Sequence[Area]) -> set[int]:
+        """The texts and pictures in areas that are on the page too, by identity."""
+        leaves = {id(leaf) for area in areas for leaf in area.walk() if is_leaf(leaf)}
+        return leaves & self._meant
 
     @property
     def spare(self) -> list[Area]:
@@ -81,36 +92,43 @@ class Same:
         return area
 
 
-def _texts(body: Element) -> Iterator[str]:
-    """The texts of a page, in the order in which they are asked for."""
+def _key(area: Area) -> str:
+    """What tells a thing that it is the same: its letters, or its slice; empty for others."""
+    if area.setting is not None:
+        return letters_of(area.setting.text)
+    return PICTURE + area.piece.name if area.shape is Shape.PICTURE and area.piece else ""
+
+
+def _keys(body: Element) -> Iterator[str]:
+    """The texts and pictures of a page, in the order in which they are asked for."""
     for element in body.walk():
-        if element.area is not None and element.area.setting is not None:
-            yield element.area.setting.text
-        elif element.label is not None:
-            yield element.label.text
+        if element.label is not None:
+            yield letters_of(element.label.text)
+        elif element.area is not None and (key := _key(element.area)):
+            yield key
 
 
-def _said_alike(texts: Sequence[str], areas: Sequence[Area]) -> dict[str, list[Area | None]]:
-    """For each text, by its letters, the areas that say the same where it stands, in order.
+def _alike(keys: Sequence[str], areas: Sequence[Area]) -> dict[str, list[Area | None]]:
+    """For each text and picture the areas that show the same where it stands, in order.
 
-    Texts that follow one another in both are the same; so is one that there is once in both, and
+    Things that follow one another in both are the same; so is one that there is once in both, and
     one that there is as often. Which one of several it is, nobody knows otherwise.
     """
-    wide = [letters_of(text) for text in texts]
-    small = [letters_of(area.setting.text) if area.setting else "" for area in areas]
+    areas = [area for area in areas if _key(area)]
+    small = [_key(area) for area in areas]
     pairs: dict[int, int] = {}
-    for block in SequenceMatcher(None, wide, small, autojunk=False).get_matching_blocks():
+    for block in SequenceMatcher(None, keys, small, autojunk=False).get_matching_blocks():
         pairs |= {block.a + n: block.b + n for n in range(block.size)}
-    counts, small_counts = Counter(wide), Counter(small)
-    for number, letters in enumerate(wide):
-        if number not in pairs and counts[letters] == small_counts[letters]:
+    counts, small_counts = Counter(keys), Counter(small)
+    for number, key in enumerate(keys):
+        if number not in pairs and counts[key] == small_counts[key]:
             seen = {*pairs.values()}
-            free = (n for n, text in enumerate(small) if text == letters and n not in seen)
+            free = (n for n, other in enumerate(small) if other == key and n not in seen)
             pairs[number] = next(free)
     result: dict[str, list[Area | None]] = {}
-    for number, letters in enumerate(wide):
+    for number, key in enumerate(keys):
         at = pairs.get(number)
-        result.setdefault(letters, []).append(None if at is None else areas[at])
+        result.setdefault(key, []).append(None if at is None else areas[at])
     return result
 
 
