@@ -165,7 +165,7 @@ ROOMS = {
         "set, `areas` what is where and which slice shows it (`type_noise`: texts set alike; "
         "`grouping`, `turning`, `evening`, `wrap`: what is meant by where things stand), `zones` and "
         "`elements` what it means (`tables`, `forms`, `footers`, `runs`), `flow` how styles put it "
-        "there, `twinning` and `narrow` how a narrow mockup does, `loops` what repeats, `classes` "
+        "there, `twinning`, `absent` and `narrow` how a narrow mockup does, `loops` what repeats, `classes` "
         "what it is called; `shell` and `roughing` make files of it",
         "geometry sides errors formats files digests plain analyse cutlist project mockup workspace "
         "reading typeset measure tokens output webfonts",
