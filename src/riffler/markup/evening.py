@@ -68,6 +68,25 @@ def _is_loose(area: Area) -> bool:
     return is_stack and area.ground is None and area.piece is None
 
 
+def flush(parts: Sequence[Area]) -> list[Area]:
+    """What stands under one another, with the icon that heads it where its texts begin.
+
+    Its drawing begins somewhere on its canvas; what is meant is one edge.
+    """
+    icon, *others = parts
+    lefts = [part.box.x for part in others if part.setting and part.setting.align == "left"]
+    if not lefts or not _is_icon(icon) or icon.piece is None:
+        return [icon, *others]
+    by = min(lefts) - icon.piece.paint.x
+    middles = [part.box.x + part.box.width / 2 for part in others]
+    middle = icon.box.x + icon.box.width / 2
+    is_centred = any(abs(middle - other) <= CENTRED for other in middles)
+    if is_centred or abs(by) > MIDDLES:
+        return [icon, *others]
+    piece = replace(icon.piece, paint=icon.piece.paint.moved(by, 0))
+    return [replace(icon, box=icon.box.moved(by, 0), piece=piece), *others]
+
+
 def _seen(area: Area) -> Iterator[Area]:
     """What is seen of an area: with edges, or by itself."""
     for part in area.parts:

@@ -151,6 +151,10 @@ class Flow:
         if ground or member.has_height:
             spare = snapped(area.box.bottom - bottom)
             below = max(0.0, spare)
+            if spare < -1 and not member.has_height:
+                element.css["height"] = self.say(snapped(area.box.height))
+                element.narrow["height"] = "auto"
+                bottom = area.box.bottom
             if member.has_height:
                 element.css["min-height"] = self.say(snapped(area.box.height))
                 below = min(below, max(12.0, above))

@@ -11,6 +11,7 @@ from itertools import pairwise
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Piece, Shape
+from riffler.markup.evening import flush
 from riffler.markup.joining import joined
 from riffler.markup.sections import framed
 from riffler.markup.turning import turned
@@ -39,7 +40,7 @@ def grouped(area: Area) -> Area:
     parts = turned(area.parts) if area.shape is Shape.STACK else list(area.parts)
     parts = [grouped(part) for part in parts]
     if area.shape is Shape.STACK:
-        parts = joined([area for part in parts for area in _spliced(part)])
+        parts = flush(joined([area for part in parts for area in _spliced(part)]))
     if area.shape is Shape.LIST:
         parts = _with_the_same_pictures(parts)
     if area.shape in (Shape.STACK, Shape.ROW):

@@ -59,6 +59,22 @@ def _is_strip(area: Area) -> bool:
     return are_pictures and area.columns == len(area.parts)
 
 
+def _fills_rows(items: Sequence[Element], boxes: Sequence[Rect]) -> bool:
+    """Whether labels lie in several rows, each of which they share evenly from end to end."""
+    rows: dict[int, list[Rect]] = {}
+    for box in boxes:
+        rows.setdefault(round(box.y), []).append(box)
+    if len(rows) < 2 or len(boxes) == len(rows) or not all(hugs(area_of(item)) for item in items):
+        return False
+    left, right = boxes[0].x, max(box.right for box in boxes)
+    return all(
+        abs(row[0].x - left) <= NEAR
+        and abs(row[-1].right - right) <= 2 * NEAR
+        and max(box.width for box in row) - min(box.width for box in row) <= NEAR
+        for row in rows.values()
+    )
+
+
 class Lists:
     """Lays out lists for a flow."""
 
@@ -79,6 +95,8 @@ class Lists:
             return self._bars(element, items, top)
         if self._flow.places.is_whole(edges) and _is_strip(area):
             return self._strip(element, items, boxes, top)
+        if _fills_rows(items, boxes):
+            return self._filled(element, items, boxes, top)
         gap = self._grid(element, area, boxes, edges)
         if area.pitch > 0 and gap != snapped(boxes[1].x - boxes[0].right):
             boxes = [replace(box, width=area.pitch - gap) for box in boxes]
@@ -196,6 +214,18 @@ class Lists:
             item.laid.css |= {"width": "100%", "height": "100%", "object-fit": "cover"}
         self._flow.places.keep_size(element, boxes[-1].right - boxes[0].x, area_of(items[0]))
         return top + max(box.height for box in boxes)
+
+    def _filled(
+        self, element: Element, items: Sequence[Element], boxes: Sequence[Rect], top: float
+    ) -> float:
+        """Labels that share the width of each row, however many it holds."""
+        element.css |= {"display": "flex", "flex-wrap": "wrap"}
+        self._gaps(element, boxes, max(0.0, snapped(boxes[1].x - boxes[0].right)))
+        least = self._say(math.floor(min(box.width for box in boxes)) - 1)
+        for item, box in zip(items, boxes, strict=True):
+            item.css["flex"] = f"1 1 {least}"
+            self._flow.lay(item.laid, Edges(box.x, box.right), top + box.y - boxes[0].y)
+        return top + boxes[-1].bottom - boxes[0].y
 
     def _pitched(self, element: Element, area: Area, widest: float, edges: Edges) -> float:
         """Columns of one width that begin at equal steps; the gap between them."""

@@ -14,11 +14,11 @@ from dataclasses import dataclass, replace
 
 from riffler.geometry import Rect
 from riffler.markup.absent import Unlike, leave_out
-from riffler.markup.area import Area
+from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths
 from riffler.markup.flow import Flow
 from riffler.markup.looks import Inherited, Looks
-from riffler.markup.places import PHONE
+from riffler.markup.places import PHONE, SIDE, SPARE
 from riffler.markup.twinning import Twins
 
 #: How much larger than it is a picture for phones is shown at the most.
@@ -92,7 +92,18 @@ def lay(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> Unli
     Looks(lengths).of_all(twin, usual)
     for element, other_element in twins.pairs:
         element.twin = other_element
+        if other_element.area is not None and _is_full(other_element.area, box.width):
+            other_element.css.setdefault("flex-wrap", "nowrap")
     return leave_out(body, twins.same.spare, seen.when)
+
+
+def _is_full(area: Area, width: float) -> bool:
+    """Whether a row takes all the room that a page has, so that a hair more would break it."""
+    if area.shape not in (Shape.ROW, Shape.LIST) or not area.parts:
+        return False
+    left = min(part.box.x for part in area.parts)
+    right = max(part.box.right for part in area.parts)
+    return right > width - min(left, SIDE) - SPARE
 
 
 def declare(body: Element, when: str, usual: Inherited, lengths: Lengths) -> None:
