@@ -130,7 +130,7 @@ class Flow:
         inner = edges.inset(border)
         padded = self.places.padded(element, inner, [area_of(child) for child in children])
         y = top + border
-        above = below = 0.0
+        above = 0.0
         for number, child in enumerate(children):
             own_area = area_of(child)
             placed = self.places.across(child, own_area, padded)
@@ -146,9 +146,17 @@ class Flow:
                 y += margin
             y = self.lay(child.laid, placed, y, Member(is_table=member.is_table))
             y = self.after(child, own_area, y)
-        ground = has_ground(area)
-        bottom = y + border
-        if ground or member.has_height:
+        bottom, below = self._end(element, area, y + border, above, member)
+        self.places.pad(element, above, below)
+        self._pin(element, area)
+        return bottom
+
+    def _end(
+        self, element: Element, area: Area, bottom: float, above: float, member: Member
+    ) -> tuple[float, float]:
+        """Where a stack ends that has edges, and the room below what is in it."""
+        below = 0.0
+        if has_ground(area) or member.has_height:
             spare = snapped(area.box.bottom - bottom)
             below = max(0.0, spare)
             if spare < -1 and not member.has_height:
@@ -163,9 +171,7 @@ class Flow:
                 element.css["min-height"] = self.say(snapped(area.box.height))
                 element.narrow["min-height"] = "0"
                 below = min(below, max(above, 16.0))
-        self.places.pad(element, above, below)
-        self._pin(element, area)
-        return bottom
+        return bottom, below
 
     def _put_on_track(self, element: Element, children: Sequence[Element]) -> None:
         """An icon in the middle of a row as high as those of the icons beside it."""

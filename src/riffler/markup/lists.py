@@ -93,10 +93,17 @@ class Lists:
         is_even = max(widths) - min(widths) <= 2 * NEAR and boxes[0].width > 60
         if all(item.laid.area is not None and item.laid.area.shape is Shape.BOX for item in items):
             return self._bars(element, items, top)
-        if self._flow.places.is_whole(edges) and _is_strip(area):
-            return self._strip(element, items, boxes, top)
-        if _fills_rows(items, boxes):
-            return self._filled(element, items, boxes, top)
+        is_whole = self._flow.places.is_whole(edges)
+        if _fills_rows(items, boxes) or (is_whole and _is_strip(area)):
+            lay = self._strip if _is_strip(area) else self._filled
+            return lay(element, items, boxes, top)
+        return self._in_grid(element, boxes, edges, top, is_even=is_even)
+
+    def _in_grid(
+        self, element: Element, boxes: list[Rect], edges: Edges, top: float, *, is_even: bool
+    ) -> float:
+        """Things in columns, or beside one another as wide as they are."""
+        area, items = element.space, element.inner
         gap = self._grid(element, area, boxes, edges)
         if area.pitch > 0 and gap != snapped(boxes[1].x - boxes[0].right):
             boxes = [replace(box, width=area.pitch - gap) for box in boxes]
