@@ -10,7 +10,7 @@ from itertools import pairwise
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
-from riffler.markup.evening import at_pitch
+from riffler.markup.evening import LEAST, at_pitch
 from riffler.markup.extents import Member, area_of, has_ground
 from riffler.markup.laying import Laying
 from riffler.markup.places import SPARE, Edges, hugs, is_grid
@@ -126,7 +126,7 @@ class Lists:
         if area.is_centred:
             return self._centred(element, area, widths[0])
         if is_grid(area):
-            return self._even(element, area, boxes)
+            return self._even(element, area, boxes, edges)
         if area.pitch > 0 and (area.columns * 2 <= len(boxes) or at_pitch(area)):
             fits = [width for width in widths if width <= area.pitch] or widths
             gap = self._pitched(element, area, max(fits), edges)
@@ -134,17 +134,27 @@ class Lists:
             return gap
         return self._loose(element, boxes)
 
-    def _even(self, element: Element, area: Area, boxes: Sequence[Rect]) -> float:
+    def _even(self, element: Element, area: Area, boxes: Sequence[Rect], edges: Edges) -> float:
         """Columns of one width that fill their row."""
         if _is_pictured(area):
             return self._pictured(element, area, boxes)
         if not any(map(_has_edges, area.parts)):
-            inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
-            return self._shrinking(element, area, boxes, inner + BESIDE)
+            return self._unframed(element, area, boxes, edges)
         least = self._say(int(min(box.width for box in boxes)) - 1)
         tracks = f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))"
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         return max(0.0, snapped(boxes[1].x - boxes[0].right))
+
+    def _unframed(self, element: Element, area: Area, boxes: Sequence[Rect], edges: Edges) -> float:
+        """Columns whose edges nobody sees: they fill the room if their steps do."""
+        widest = max(box.width for box in boxes)
+        gap = snapped(area.columns * area.pitch - (edges.right - boxes[0].x))
+        if area.columns == len(boxes) and gap >= LEAST and area.pitch - gap > widest:
+            boxes = [replace(box, width=area.pitch - gap) for box in boxes]
+        elif area.pitch > 0 and boxes[area.columns - 1].right < edges.right - SPARE:
+            return self._pitched(element, area, widest, edges)
+        inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
+        return self._shrinking(element, area, boxes, inner + BESIDE)
 
     def _loose(self, element: Element, boxes: Sequence[Rect]) -> float:
         """Things as wide as they are, with what is between them on the whole."""

@@ -55,11 +55,11 @@ def icon_sets(reading: Reading, boxes: Mapping[Drawing, Box]) -> list[list[Drawi
     ]
 
 
-def icon_canvas(boxes: Sequence[Box], density: float) -> int:
-    """The side of the square canvas of a set, in mockup pixels."""
+def icon_canvas(boxes: Sequence[Box], density: float) -> int | None:
+    """The side of the square canvas of a set, in mockup pixels; None for what needs no rim."""
     largest = max(map(_side, boxes))
     if largest > LARGEST * density:
-        return largest
+        return None
     return max(largest, round(round(CANVAS * largest / density / STEP) * STEP * density))
 
 

@@ -70,7 +70,8 @@ def pictures(draft: Drafting) -> None:
         kept = [saved(draft, layers, boxes[layers]) for layers in icon_set]
         save = kept[0] if all(kept) else {}
         side = icon_canvas([boxes[layers] for layers in icon_set], draft.reading.density)
-        draft.groups[group] = Common(role="icon", alt="", frame=[side, side], **save), why
+        frame = None if side is None else [side, side]
+        draft.groups[group] = Common(role="icon", alt="", frame=frame, **save), why
         icons.update(dict.fromkeys(icon_set, group))
     places = _places(draft, result, boxes)
     for layers, place in places.items():
