@@ -23,6 +23,9 @@ SET, ROW, SAME, BESIDE = 1.3, 1.6, 1.1, 0.25
 #: cropped to what they paint.
 CANVAS, STEP, LARGEST = 1.08, 2, 64
 
+#: How many times as long as high a large icon is at the most: longer drawings are pictures.
+SQUARE = 1.2
+
 #: The layers of one drawing.
 Drawing: TypeAlias = tuple[Layer, ...]
 
@@ -31,6 +34,13 @@ def has_size_of_icon(box: Box, density: float) -> bool:
     """Whether a box in mockup pixels is as small as icons are, and no long one."""
     shorter, longer = sorted((box.width, box.height))
     return longer <= ICON * density and longer < LONG * shorter
+
+
+def _is_icon(box: Box, density: float) -> bool:
+    """Whether a drawing in such a box may be one of a set: what is large is nearly square."""
+    shorter, longer = sorted((box.width, box.height))
+    is_even = longer <= LARGEST * density or longer <= SQUARE * shorter
+    return is_even and has_size_of_icon(box, density)
 
 
 def icon_sets(reading: Reading, boxes: Mapping[Drawing, Box]) -> list[list[Drawing]]:
@@ -42,7 +52,7 @@ def icon_sets(reading: Reading, boxes: Mapping[Drawing, Box]) -> list[list[Drawi
     small = [
         layers
         for layers, box in boxes.items()
-        if has_size_of_icon(box, reading.density) and not any(map(reading.has_own_edges, layers))
+        if _is_icon(box, reading.density) and not any(map(reading.has_own_edges, layers))
     ]
     sets: list[list[Drawing]] = []
     for layers in sorted(small, key=lambda layers: -_side(boxes[layers])):
