@@ -184,7 +184,7 @@ def test_a_mark_stands_on_a_canvas_that_begins_where_the_page_does() -> None:
     assert (made.box, made.piece.room) == (Rect(100, 14, 48, 48), (6, 6, 6, 6))
     element = Element("img", made)
     Flow(1000, Lengths()).lay(element, edges, 0)
-    assert element.css["box-sizing"] == "content-box"
+    assert (element.css["width"], element.css["padding-left"]) == ("48px", "6px")
     assert sheet_of(page) == 1000
 
 

@@ -102,7 +102,7 @@ class Flow:
         if area.piece is None:
             return top + area.box.height
         if any(area.piece.room):
-            element.css["box-sizing"] = "content-box"
+            element.css["width"] = self.say(snapped(area.piece.paint.width))
             for side, length in zip(SIDES, area.piece.room, strict=True):
                 if length:
                     element.css[f"padding-{side}"] = self.say(snapped(length))
