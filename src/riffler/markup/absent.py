@@ -40,7 +40,7 @@ def leave_out(body: Element, spare: Sequence[Area], when: str) -> Unlike:
         end = start + sum(1 for _ in element.walk())
         top = _edge(reversed(order[:start]), is_upper=True)
         bottom = _edge(iter(order[end:]), is_upper=False)
-        texts = list(_texts(element))
+        texts = [inner.words.text for inner in element.walk() if inner.words]
         others = [area for area in spare if not texts or area.shape is not Shape.BOX]
         if top <= bottom + SLACK and not any(_lies_between(area, top, bottom) for area in others):
             element.mockups[when] = {"display": "none"}
@@ -80,9 +80,8 @@ def _absent(element: Element) -> Iterator[Element]:
 
 def _is_seen(element: Element) -> bool:
     """Whether it is a text, a picture or a box that the narrow mockup shows too."""
-    if element.twin is None:
-        return False
-    return element.label is not None or (element.area is not None and is_leaf(element.area))
+    is_thing = element.words is not None or (element.area is not None and is_leaf(element.area))
+    return element.twin is not None and is_thing
 
 
 def is_leaf(area: Area) -> bool:
@@ -93,11 +92,3 @@ def is_leaf(area: Area) -> bool:
 def _lies_between(area: Area, top: float, bottom: float) -> bool:
     middle = area.box.y + area.box.height / 2
     return top - BESIDE <= middle <= bottom + BESIDE
-
-
-def _texts(element: Element) -> Iterator[str]:
-    for inner in element.walk():
-        if inner.area is not None and inner.area.setting is not None:
-            yield inner.area.setting.text
-        elif inner.label is not None:
-            yield inner.label.text

@@ -30,7 +30,7 @@ def given_out(area: Area) -> Area:
     if area.shape is not Shape.PILE or area.parts[0].shape is not Shape.LIST:
         return area
     found, *labels = area.parts
-    if not all(map(_is_badge_size, labels)):
+    if not all(_is_label(label, LARGEST) and label.box.width <= LARGEST for label in labels):
         return area
     members = list(found.parts)
     for label in labels:
@@ -41,11 +41,6 @@ def given_out(area: Area) -> Area:
         pinned = replace(label, is_pinned=True)
         members[at] = replace(members[at], parts=(pinned, *members[at].parts))
     return replace(found, parts=tuple(members))
-
-
-def _is_badge_size(part: Area) -> bool:
-    is_small = max(part.box.width, part.box.height) <= LARGEST
-    return is_small and has_ground(part) and is_label(part)
 
 
 def _with_badge(area: Area) -> Area:
@@ -59,8 +54,8 @@ def _with_badge(area: Area) -> Area:
     return replace(area, parts=(replace(badges[0], is_pinned=True), *others))
 
 
-def _is_label(part: Area) -> bool:
-    return has_ground(part) and is_label(part) and part.box.height <= HIGHEST
+def _is_label(part: Area, highest: float = HIGHEST) -> bool:
+    return has_ground(part) and is_label(part) and part.box.height <= highest
 
 
 def _is_badge(part: Area, area: Area) -> bool:

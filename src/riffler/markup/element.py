@@ -58,6 +58,11 @@ class Element:
         return [one for one in self.content if isinstance(one, Element)]
 
     @property
+    def words(self) -> Setting | None:
+        """How its own words are set: those of its area, or of its label."""
+        return (self.area and self.area.setting) or self.label
+
+    @property
     def space(self) -> Area:
         """The area that it takes. Raises ValueError for one that only holds others together."""
         if self.area is None:

@@ -10,7 +10,7 @@ from itertools import pairwise
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
-from riffler.markup.evening import LEAST, at_pitch
+from riffler.markup.evening import at_pitch, spread
 from riffler.markup.extents import Member, area_of, has_ground
 from riffler.markup.laying import Laying
 from riffler.markup.places import SPARE, Edges, hugs, is_grid
@@ -147,12 +147,11 @@ class Lists:
 
     def _unframed(self, element: Element, area: Area, boxes: Sequence[Rect], edges: Edges) -> float:
         """Columns whose edges nobody sees: they fill the room if their steps do."""
-        widest = max(box.width for box in boxes)
-        gap = snapped(area.columns * area.pitch - (edges.right - boxes[0].x))
-        if area.columns == len(boxes) and gap >= LEAST and area.pitch - gap > widest:
-            boxes = [replace(box, width=area.pitch - gap) for box in boxes]
+        wide = spread(area, edges.right)
+        if wide is not area:
+            boxes = [part.box for part in wide.parts]
         elif area.pitch > 0 and boxes[area.columns - 1].right < edges.right - SPARE:
-            return self._pitched(element, area, widest, edges)
+            return self._pitched(element, area, max(box.width for box in boxes), edges)
         inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
         return self._shrinking(element, area, boxes, inner + BESIDE)
 

@@ -49,8 +49,8 @@ class Setting:
     `is_step_known` says that the step was seen between two lines. `ascent` and `descent` are what
     browsers make of the face, whole pixels. `next_words` is how far each line would go with the
     first word of the next. `is_said` tells words that somebody said from a layer's name, of which
-    `seen_lines` were seen. `runs` are letters that are set otherwise. `columns` are
-    the parts of a single line that wide gaps set apart, where they do.
+    `seen_lines` were seen. `runs` are letters that are set otherwise. `columns` are the
+    parts of a single line that wide gaps set apart, where they do.
     """
 
     lines: tuple[SetLine, ...]
@@ -69,10 +69,8 @@ class Setting:
 
     @property
     def apart(self) -> tuple[Setting, ...]:
-        """Each of its columns as a text by itself; it alone where it has none."""
-        return tuple(
-            replace(self, lines=(column,), columns=(), runs=()) for column in self.columns
-        ) or (self,)
+        """Each of its columns as a text by itself."""
+        return tuple(replace(self, lines=(column,), columns=(), runs=()) for column in self.columns)
 
     @property
     def rows(self) -> int:

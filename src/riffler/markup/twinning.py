@@ -102,8 +102,8 @@ def _key(area: Area) -> str:
 def _keys(body: Element) -> Iterator[str]:
     """The texts and pictures of a page, in the order in which they are asked for."""
     for element in body.walk():
-        if element.label is not None:
-            yield letters_of(element.label.text)
+        if element.words is not None:
+            yield letters_of(element.words.text)
         elif element.area is not None and (key := _key(element.area)):
             yield key
 

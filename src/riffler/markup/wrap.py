@@ -50,7 +50,7 @@ def wrapped(area: Area, wrap: Edges | None) -> Area:
         return area
     box = area.box
     parts = [
-        part if area.shape is Shape.ROW and _are_signs(part) else wrapped(part, wrap)
+        part if area.shape is Shape.ROW and _is_of_pictures(part) else wrapped(part, wrap)
         for part in area.parts
     ]
     is_frame = area.ground is None and area.piece is None
@@ -71,7 +71,7 @@ def _spread(shape: Shape, parts: list[Area], right: float) -> list[Area]:
     return [*parts[:-1], spread(parts[-1], right)] if shape is Shape.ROW else parts
 
 
-def _are_signs(part: Area) -> bool:
+def _is_of_pictures(part: Area) -> bool:
     """Whether it is a row of nothing but pictures beside something else, which keep their place."""
     return part.shape is Shape.ROW and all(one.shape is Shape.PICTURE for one in part.parts)
 
