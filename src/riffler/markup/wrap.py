@@ -65,9 +65,10 @@ def wrapped(area: Area, wrap: Edges | None) -> Area:
 
 
 def _spread(shape: Shape, parts: list[Area], right: float) -> list[Area]:
-    """Parts with lists of columns as wide as there is room: in a row for the last one alone."""
-    if shape is Shape.STACK:
-        return [spread(part, right) for part in parts]
+    """The parts of a row with the columns that end it as wide as there is room.
+
+    Those that stand by themselves know their room when they are laid out.
+    """
     return [*parts[:-1], spread(parts[-1], right)] if shape is Shape.ROW else parts
 
 
