@@ -82,9 +82,10 @@ class Pieces:
             if not shown.is_words and self._shows(shown, part) and layers <= shown.layers
         ]
         best = min(shown_slices, key=lambda shown: shown.slice.box.area, default=None)
-        return best or next(
-            (again for again in self._again if self._is_at(again.slice.box, part.box)), None
-        )
+        if best is None and part.kind in PICTURED:
+            places = (again for again in self._again if self._is_at(again.slice.box, part.box))
+            best = next(places, None)
+        return best
 
     def rows_of(self, part: PagePart) -> list[list[Shown]]:
         """The slices that show a part piece by piece, in rows; none where much of it is left."""
@@ -169,7 +170,7 @@ class Pieces:
 def _again(shown: Shown) -> Iterator[Shown]:
     """The further places of a slice whose picture is the same in each, that are said in steps."""
     times = shown.slice.entry.table.times
-    if times is None or not times.same or times.around is not None:
+    if shown.is_words or times is None or not times.same or times.around is not None:
         return
     for index in range(1, times.total):
         box = shown.slice.box.moved(*times.offset(index))

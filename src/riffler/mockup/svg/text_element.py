@@ -116,9 +116,9 @@ def _odd_runs(lines: Sequence[_Line], look: _Look) -> Iterator[TextRun]:
 
 
 def _stops(lines: Sequence[_Line], enlarged: float) -> tuple[tuple[int, float], ...]:
-    """Where letters after the first are placed by themselves, from the first on."""
-    (_, first), *places = lines[0].places or [(0, 0.0)]
-    return tuple((start, round((x - first) * enlarged, 4)) for start, x in places)
+    """Where letters after the first are placed by themselves, if the first one is, from it on."""
+    (begin, first), *places = lines[0].places or [(0, 0.0)]
+    return () if begin else tuple((start, round((x - first) * enlarged, 4)) for start, x in places)
 
 
 def families(text: str | None) -> tuple[str, ...]:
