@@ -182,9 +182,15 @@ ROOMS = {
         "a page in a browser and a mockup → where they differ, what is at fault, what would be right: `expected` and `seen` are both sides, `pairing` matches them, `comparing` measures, `causes` tells roots from what follows, `remedies` tries values",
         "geometry errors hexcolor csslength color files processes digests plain project mockup render analyse cutlist workspace reading typeset tokens jobs markup",
     ),
+    "mirror": _room(
+        "pages that are roughed out → the same, looked at in a browser and mended before they are "
+        "written: `stage` builds one with numbers, `standing` reads where all of it is, `deviations` how "
+        "far that is off, `mending` what may put it right, `looking` tries it",
+        "geometry errors mockup workspace fit markup",
+    ),
     "changes": _room(
         "two versions of a mockup → what changed: `version` has the drawings of one, `matching` says which is which, `comparing` what of each is another, `arrangement` what became of groups and names; `touching` what of a project that concerns, `following` and `merging` what follows, `carrying` writes it and is never stopped in the middle",
-        "geometry errors csslength color sides files digests plain project mockup analyse cutlist workspace reading typeset tokens output webfonts jobs cutting markup site",
+        "geometry errors csslength color sides files digests plain project mockup analyse cutlist workspace reading typeset tokens output webfonts jobs cutting markup site mirror",
     ),
     "preview": _room(
         "a project → its pages in a browser on this machine: `refreshing` cuts and builds what "
@@ -195,13 +201,13 @@ ROOMS = {
     ),
     "report": _room(
         "results → what people look at: tables, trees, drawings, pages; shows, never computes",
-        "geometry errors formats csslength color files plain project mockup render cutlist workspace encode reading measure tokens output webfonts cutsheet vector icon cutting plan markup site proof fit changes",
+        "geometry errors formats csslength color files plain project mockup render cutlist workspace encode reading measure tokens output webfonts cutsheet vector icon cutting plan markup site proof fit mirror changes",
     ),
     "cli": _room(
         "one thin module a command: parse, call the core, show the result. `command` has the "
         "options that all share",
         "errors formats files plain project cutlist workspace reading measure tokens output "
-        "webfonts cutsheet tidy vector cutting plan markup site proof fit changes preview report",
+        "webfonts cutsheet tidy vector cutting plan markup site proof fit mirror changes preview report",
     ),
     "demo": _room("the shipped example, data only; `tools/draw_demo.py` draws its mockups"),
 }  # fmt: skip

@@ -8,7 +8,8 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
+from contextlib import nullcontext
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from riffler.changes.asked import Asked
@@ -22,6 +23,7 @@ from riffler.files import BOM, Edit, is_inside, read_whole, real, write_whole
 from riffler.markup import remembered
 from riffler.markup.element import Lengths
 from riffler.markup.roughing import rough
+from riffler.mirror.looking import mirror
 from riffler.project.places import MARKER
 from riffler.project.project import Project
 from riffler.project.written import Mention
@@ -112,7 +114,7 @@ def _merge(project: Project, mockups: Sequence[Path], taken: Taken) -> None:
             continue
         now = _roughed_again(project, run, taken.edits)
         _merge_run(project, run, now, taken)
-        taken.runs.append(remembered.Run(run.mockups, run.unit, run.before, now))
+        taken.runs.append(replace(run, files=now))
 
 
 def _roughed_again(project: Project, run: remembered.Run, edits: Sequence[Edit]) -> dict[str, str]:
@@ -124,7 +126,10 @@ def _roughed_again(project: Project, run: remembered.Run, edits: Sequence[Edit])
             write_whole(place, edit.after.encode(), is_lasting=False)
         workspace = Workspace(Project.at(copy))
         paths = [copy / mockup for mockup in run.mockups]
-        return dict(rough(workspace, paths, Lengths(run.unit), before=run.before).files)
+        with mirror(workspace) if run.is_looked_at else nullcontext() as seen:
+            look = seen.look if seen else None
+            made = rough(workspace, paths, Lengths(run.unit), before=run.before, look=look)
+        return dict(made.files)
 
 
 def copy_sources(project: Project, copy: Path, more: Sequence[str] = ()) -> None:

@@ -25,18 +25,24 @@ def rough(
     unit: Annotated[
         str, typer.Option("--unit", metavar="px|rem", help="What lengths are written in.")
     ] = "px",
+    look: Annotated[
+        bool,
+        typer.Option("--look/--no-look", help="Look at the pages in a browser, and mend them."),
+    ] = True,
     dry_run: DryRun = False,
 ) -> None:
     """Write the first templates, styles and data of your pages, once.
 
     Markup with meaning, styles in its order, what repeats in loops: for you to go on from. What is
-    there already stays, whatever is in it.
+    there already stays, whatever is in it. Where Chromium is installed the pages are looked at
+    first, and mended where they don't stand as in the mockup.
     """
     if unit not in ("px", "rem"):
         raise RifflerError(f'There is no unit "{unit}" for this.', "Units are px and rem.")
     from riffler.markup import writing
     from riffler.markup.element import Lengths
     from riffler.markup.roughing import VERSION, rough
+    from riffler.mirror.looking import looked_at
     from riffler.report import roughing
     from riffler.workspace import Workspace
 
@@ -47,19 +53,23 @@ def rough(
     is_writing = not (is_read_only or is_dry)
     if is_writing:
         writing.take_up(workspace.project)
-    with screen.progress("Reading"):
-        roughed = rough(workspace, paths, Lengths(unit), part)
-    if is_writing and writing.is_there(workspace, paths, Lengths(unit), roughed):
+    with screen.progress("Reading"), looked_at(workspace, is_wanted=look) as seen:
+        roughed = rough(workspace, paths, Lengths(unit), part, look=seen.look)
+        is_there = is_writing and writing.is_there(
+            workspace, paths, Lengths(unit), roughed, seen.look
+        )
+    if is_there:
         screen.say("All of it is there as it was roughed out: nothing was written.")
         return
     if not is_read_only:
-        writing.write(workspace.project, roughed, unit, dry_run=is_dry)
-    if screen.json(VERSION, roughing.as_data(roughed)):
+        is_seen = seen.look is not None
+        writing.write(workspace.project, roughed, unit, is_looked_at=is_seen, dry_run=is_dry)
+    if screen.json(VERSION, roughing.as_data(roughed, seen)):
         return
     if is_read_only:
         roughing.print_files(screen, roughed)
     else:
-        roughing.show(screen, roughed, is_dry=dry_run)
+        roughing.show(screen, roughed, seen, is_dry=dry_run)
 
 
 COMMAND = Command(rough)

@@ -54,8 +54,11 @@ class Chromium:
 
 
 @contextmanager
-def browsing() -> Iterator[Chromium]:
-    """A Chromium that is installed here. Raises RifflerError where there is none."""
+def browsing(*, is_ours: bool = False) -> Iterator[Chromium]:
+    """A Chromium that is installed here. Raises RifflerError where there is none.
+
+    Where it runs without its sandbox that is said, unless all that it will show is ours.
+    """
     try:
         from playwright.sync_api import sync_playwright
     except ImportError as error:
@@ -64,7 +67,9 @@ def browsing() -> Iterator[Chromium]:
             'Install both: pip install "riffler[browser]", and Chromium from your system.',
         ) from error
     with _refusing() as proxy, sync_playwright() as playwright, Guard() as guard:
-        browser = _launched(playwright.chromium, [*ARGUMENTS, f"--proxy-server={proxy}"])
+        browser = _launched(
+            playwright.chromium, [*ARGUMENTS, f"--proxy-server={proxy}"], is_ours=is_ours
+        )
         try:
             yield Chromium(browser, guard)
         finally:
@@ -80,7 +85,7 @@ def _refusing() -> Iterator[str]:
         yield f"http://127.0.0.1:{taken.getsockname()[1]}"
 
 
-def _launched(chromium: BrowserType, arguments: Sequence[str]) -> Browser:
+def _launched(chromium: BrowserType, arguments: Sequence[str], *, is_ours: bool) -> Browser:
     """The browser, in its sandbox unless that is impossible, which is said."""
     from playwright.sync_api import Error
 
@@ -103,7 +108,8 @@ def _launched(chromium: BrowserType, arguments: Sequence[str]) -> Browser:
                 if NO_SANDBOX not in str(error):
                     raise
         why = "root has none" if is_root() else "this system gives it none"
-        tell(BARE.format(why))
+        if not is_ours:
+            tell(BARE.format(why))
         return launch(has_sandbox=False)
     except Error as error:
         raise RifflerError(

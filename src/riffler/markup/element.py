@@ -32,7 +32,7 @@ class Element:
     for narrow windows, `mockups` those of a narrow mockup by its media query, in which it lies as
     its `twin`. `label` is how its own words are set where they have no element. With a `loop` it
     stands for several made alike; `condition` says which rows have it, `within` what around it
-    decides how it looks.
+    decides how it looks. `made_of` are the members of a list that it is the same part of.
     """
 
     tag: str
@@ -51,6 +51,7 @@ class Element:
     label: Setting | None = None
     within: Element | None = None
     twin: Element | None = None
+    made_of: list[Element] = field(default_factory=list)
 
     @property
     def inner(self) -> list[Element]:

@@ -23,17 +23,11 @@ from riffler.markup.likeness import (
 Row: TypeAlias = dict[str, object]
 Look: TypeAlias = tuple[tuple[str, str | None], ...]
 
+#: What a thing is painted with.
+PAINTED = tuple("background color border box-shadow border-radius opacity font-weight".split())
+
 #: What tells two looks of one thing apart; all else of a style is where it stands.
-LOOKS = (
-    "background",
-    "color",
-    "border",
-    "box-shadow",
-    "border-radius",
-    "opacity",
-    "font-weight",
-    "margin-block-start",
-)
+LOOKS = (*PAINTED, "margin-block-start")
 
 #: Elements whose members are made alike.
 LISTS = ("ul", "tbody")
@@ -45,7 +39,6 @@ COMMON = 0.6
 _TRACKS = ("display", "grid-template-columns", "gap", "column-gap", "flex-wrap")
 
 _LINK = re.compile(r'\{\{ link\((".*")\) \}\}')
-
 
 #: What a link to the page that one is on is told by.
 CURRENT = '[aria-current="page"]'
@@ -74,7 +67,9 @@ class Merging:
         first = max(members, key=lambda element: sum(1 for _ in element.walk()))
         if len({element.tag for element in members}) > 1:
             return None
-        made_element = Element(first.tag, first.area, first.name, text=first.text)
+        made_element = Element(
+            first.tag, first.area, first.name, text=first.text, made_of=list(members)
+        )
         self._looks(made_element, members, rows)
         self._attributes(made_element, members, rows)
         if made_element.tag in LISTS and all(element.inner for element in members):
@@ -238,8 +233,8 @@ class Merging:
         if not twins:
             return
         css = usual_css([element.css for element in twins])
-        painted = {key: element.css[key] for key in LOOKS if key in element.css}
-        css = {key: value for key, value in css.items() if key not in LOOKS} | painted
+        painted = {key: element.css[key] for key in PAINTED if key in element.css}
+        css = {key: value for key, value in css.items() if key not in PAINTED} | painted
         element.twin = Element(element.tag, twins[0].area, css=css)
         keep_lines(element.twin, twins)
         keep_width(element.twin, twins)

@@ -120,6 +120,7 @@ def declare(body: Element, when: str, usual: Inherited, lengths: Lengths) -> Non
             continue
         if element.tag == "img":
             _end(element, element.twin, lengths)
+        element.mockups.pop(when, None)
         if values := _otherwise(element, element.twin.css, unsaid):
             element.mockups[when] = values
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import partial
 
 from riffler.cutlist.resolve import resolve
 from riffler.geometry import Rect
@@ -59,6 +60,24 @@ class Page:
     unused: tuple[str, ...]
     texts: tuple[str, ...]
     unlike: Unlike
+
+
+@dataclass(frozen=True)
+class Laid:
+    """A page that is laid out, before its elements have classes: all of its rules may change.
+
+    `narrow_width` is that of its narrow mockup, if it has one; `redeclare` says again what holds
+    for that when rules did change. `types` are the families, weights and slants of its texts.
+    """
+
+    name: str
+    body: Element
+    usual: Inherited
+    lengths: Lengths
+    width: float
+    types: frozenset[tuple[str, int, bool]]
+    narrow_width: float | None
+    redeclare: Callable[[], None]
 
 
 @dataclass(frozen=True)
@@ -130,10 +149,12 @@ def page_of(
     page_named: Callable[[str], str | None],
     lengths: Lengths,
     usual: Inherited | None = None,
+    look: Callable[[Laid], None] | None = None,
 ) -> Page:
     """Rough out one mockup.
 
-    `usual` is how the body of the site is set; of the first page it is its own.
+    `usual` is how the body of the site is set; of the first page it is its own. To `look` the page
+    is shown when all of it is laid out, and may be mended there.
     """
     area, pieces, name = wrapped(plan.area, wrap_of(plan.area)), plan.pieces, plan.name
     ground, classes, root = _grounds(area)
@@ -147,13 +168,16 @@ def page_of(
     if plan.narrow is not None:
         unlike = narrow.lay(body, plan.narrow, usual, lengths)
     put_loops(body)
-    if plan.narrow is not None:
-        narrow.declare(body, plan.narrow.when, usual, lengths)
-    _mark_current(body)
     types = frozenset(
         (setting.type.family, setting.type.weight, setting.type.is_italic)
         for setting in root.words()
     )
+    redeclare = partial(_redeclare, body, plan.narrow, usual, lengths)
+    redeclare()
+    if look is not None:
+        narrow_width = plan.narrow.area.box.width if plan.narrow else None
+        look(Laid(name, body, usual, lengths, area.box.width, types, narrow_width, redeclare))
+    _mark_current(body)
     return Page(
         name,
         body,
@@ -168,6 +192,12 @@ def page_of(
         tuple(setting.text for setting in root.words() if setting.is_said),
         unlike,
     )
+
+
+def _redeclare(body: Element, seen: Narrow | None, usual: Inherited, lengths: Lengths) -> None:
+    """Say what holds for the narrow mockup of a page, by its rules as they are now."""
+    if seen is not None:
+        narrow.declare(body, seen.when, usual, lengths)
 
 
 def areas_of(opened: Opened, reading: Reading) -> Area:

@@ -30,13 +30,15 @@ SHAPE: Literal[2] = 2
 class Run:
     """One time that pages were roughed out: of which mockups, below the project, in which unit.
 
-    `files` are the texts that were written, by their paths below the project.
+    `files` are the texts that were written, by their paths below the project; `is_looked_at` tells
+    that a browser was there to mend them by.
     """
 
     mockups: tuple[str, ...]
     unit: str
     before: Before
     files: Mapping[str, str]
+    is_looked_at: bool = False
 
 
 @dataclass(frozen=True)
@@ -47,11 +49,11 @@ class _Note:
     runs: tuple[Run, ...]
 
 
-def run_of(project: Project, roughed: Roughed, unit: str) -> Run:
+def run_of(project: Project, roughed: Roughed, unit: str, *, is_looked_at: bool = False) -> Run:
     """What was roughed out, as it is remembered."""
     inside = (path for path in roughed.mockups if is_inside(path, project.root))
     mockups = tuple(project.relative(path) for path in inside)
-    return Run(mockups, unit, roughed.before, dict(roughed.files))
+    return Run(mockups, unit, roughed.before, dict(roughed.files), is_looked_at)
 
 
 def begin(project: Project, run: Run) -> None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from html import unescape
 from pathlib import Path
@@ -17,7 +17,7 @@ from riffler.files import as_typed
 from riffler.markup.classes import Classes
 from riffler.markup.element import Lengths, Loop
 from riffler.markup.loops import name_data
-from riffler.markup.page_plan import Page, page_of, plans
+from riffler.markup.page_plan import Laid, Page, page_of, plans
 from riffler.markup.shell import SHELL, Templates, blocks_of, templates
 from riffler.markup.stylesheet import PageGround, rules_text, text
 from riffler.markup.template import lines
@@ -89,10 +89,12 @@ def rough(
     lengths: Lengths,
     part: str | None = None,
     before: Before | None = None,
+    look: Callable[[Laid], None] | None = None,
 ) -> Roughed:
     """Rough out pages for these mockups, or for every one that has a cutlist.
 
-    With `before` it is done as when that was there, whatever is there now.
+    With `before` it is done as when that was there, whatever is there now; each page is shown to
+    `look`, which may mend it.
 
     A shell that somebody wrote is kept, and the pages fill its blocks. Of a `part`, by its element
     or class, there are its lines and rules alone. Raises RifflerError where there is no such part.
@@ -110,7 +112,7 @@ def rough(
     pages: list[Page] = []
     for plan in plans(named, _by_page(named, narrow)):
         usual = pages[0].usual if pages else None
-        pages.append(page_of(plan, page_named, lengths, usual))
+        pages.append(page_of(plan, page_named, lengths, usual, look))
     made_templates = templates(pages, None if shell is None else blocks_of(shell))
     name_data(made_templates.elements, set(before.data))
     classes = _classes(made_templates, pages, before.classes)

@@ -6,6 +6,7 @@ import re
 from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
+from itertools import starmap
 
 from riffler.markup.classes import NARROW, Css, Rule
 from riffler.markup.element import Lengths
@@ -159,7 +160,7 @@ def text(
     names = dict(_colors(rules, ground))
     root, body = _root(names, rules, ground), _body(ground, names, lengths)
     page = rules_text(rules, names, width)
-    return "\n".join([*map(_face, faces), root, BASE, body, page, at_hand()])
+    return "\n".join([*starmap(face_rule, faces), root, BASE, body, page, at_hand()])
 
 
 def rules_text(rules: Sequence[Rule], names: dict[str, str], width: float = 1280) -> str:
@@ -214,8 +215,8 @@ def _media(when: str, rules: Mapping[str, Css], names: dict[str, str]) -> str:
     return f"@media {when} {{\n{indented}\n}}\n"
 
 
-def _face(result: tuple[Face, str]) -> str:
-    face, url = result
+def face_rule(face: Face, url: str) -> str:
+    """The rule for a face at an address."""
     return (
         f"@font-face {{\n  font-family: {family(face.family)};\n"
         f"  font-style: {'italic' if face.is_italic else 'normal'};\n"

@@ -12,7 +12,7 @@ from riffler.markup.element import BREAK, Code, Element, is_running
 _OWN = ("of", "alt", "unsaid", "look", "piece")
 
 #: Elements that have no end. HTML, 13.1.2.
-_VOID = ("img", "hr", "input", "br")
+VOID = ("img", "hr", "input", "br")
 
 INDENT = "  "
 
@@ -41,7 +41,7 @@ def _element(element: Element, depth: int) -> Iterator[str]:
         yield space + _call(element)
         return
     start = f"<{element.tag}{_attributes(element)}>"
-    if element.tag in _VOID:
+    if element.tag in VOID:
         yield space + start
         return
     end = f"</{element.tag}>"
@@ -87,7 +87,7 @@ def _words(element: Element) -> str:
     texts = []
     for one in element.content:
         if isinstance(one, Element):
-            end = "" if one.tag in _VOID else f"{_words(one)}</{one.tag}>"
+            end = "" if one.tag in VOID else f"{_words(one)}</{one.tag}>"
             texts.append(f"<{one.tag}{_attributes(one)}>{end}")
         else:
             texts.append(one if isinstance(one, Code) else words(one))

@@ -6,7 +6,7 @@ that is plain HTML, that a person deletes with the words, and that `proof/` find
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from pathlib import Path
 
 from riffler.digests import sha256, sha256_of
@@ -14,6 +14,7 @@ from riffler.errors import OutputError
 from riffler.files import as_typed, is_inside, remove, write_whole
 from riffler.markup import remembered
 from riffler.markup.element import Lengths
+from riffler.markup.page_plan import Laid
 from riffler.markup.roughing import Roughed, rough
 from riffler.project.lock import locked
 from riffler.project.places import ROUGHING
@@ -41,7 +42,11 @@ def take_up(project: Project) -> None:
 
 
 def is_there(
-    workspace: Workspace, paths: Sequence[Path], lengths: Lengths, roughed: Roughed
+    workspace: Workspace,
+    paths: Sequence[Path],
+    lengths: Lengths,
+    roughed: Roughed,
+    look: Callable[[Laid], None] | None = None,
 ) -> bool:
     """Whether all of it is there as it was roughed out, and would be so again."""
     project = workspace.project
@@ -50,13 +55,22 @@ def is_there(
         if (run.mockups, run.unit) == (meant.mockups, meant.unit) and all(
             _says(project, name, text) for name, text in run.files.items()
         ):
-            again = rough(workspace, paths, lengths, before=run.before)
+            again = rough(workspace, paths, lengths, before=run.before, look=look)
             return dict(again.files) == dict(run.files)
     return False
 
 
-def write(project: Project, roughed: Roughed, unit: str, *, dry_run: bool = False) -> None:
+def write(
+    project: Project,
+    roughed: Roughed,
+    unit: str,
+    *,
+    is_looked_at: bool = False,
+    dry_run: bool = False,
+) -> None:
     """Write every file, and note it. What `riffler start` put there, untouched, makes room.
+
+    It is noted, too, whether it was looked at in a browser.
 
     Raises OutputError, with nothing written, where another file is in the way.
     """
@@ -79,7 +93,7 @@ def write(project: Project, roughed: Roughed, unit: str, *, dry_run: bool = Fals
         for path in (project.root / name for name, _ in roughed.files):
             if not is_inside(path, project.root):
                 raise OutputError(f"{as_typed(path)} leads out of the project through a link.")
-        run = remembered.run_of(project, roughed, unit)
+        run = remembered.run_of(project, roughed, unit, is_looked_at=is_looked_at)
         remembered.begin(project, run)
         for name, text in roughed.files:
             write_whole(project.root / name, text.encode(), within=project.root)

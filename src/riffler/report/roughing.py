@@ -7,14 +7,19 @@ from typing import Any
 import typer
 
 from riffler.markup.roughing import Roughed
+from riffler.mirror.deviations import Deviation
+from riffler.mirror.looking import View
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import plural
 
 #: Pictures and slices that are named; of more the number is said.
 NAMED = 6
 
+#: Letters of a text that are shown.
+LETTERS = 32
 
-def show(screen: Screen, roughed: Roughed, *, is_dry: bool) -> None:
+
+def show(screen: Screen, roughed: Roughed, view: View, *, is_dry: bool) -> None:
     """The files that were written, what is left to be said, what to do next."""
     rows = [(name, str(text.count("\n"))) for name, text in roughed.files]
     screen.table([Column("file"), Column("lines", is_right=True)], rows)
@@ -28,12 +33,49 @@ def show(screen: Screen, roughed: Roughed, *, is_dry: bool) -> None:
     _name(screen, "Not in the narrow mockup, so hidden there", hidden)
     only = [f'"{text}" ({page})' for page, text in roughed.only]
     _name(screen, "In the narrow mockup alone, so on no page", only)
+    _show_seen(screen, view)
     pages = plural(len(roughed.pages), "page")
     if is_dry:
         screen.say(f"Would rough out {pages}. Nothing was written: this was a dry run.")
         return
     screen.say(f"Roughed out {pages}. They are yours now: nothing writes over them.")
     screen.say("Next: riffler cut, then riffler build")
+
+
+def _show_seen(screen: Screen, view: View) -> None:
+    """Where the pages stand as the mockups have them, and what does not."""
+    if view.missing:
+        screen.say(f"Not looked at in a browser. {view.missing}")
+    for seen in view.seen:
+        where = f"{seen.page} at {seen.width:g} px"
+        if seen.failed:
+            screen.say(f"Not looked at: {where}. {seen.failed}")
+            continue
+        placed = seen.things - len(seen.off)
+        screen.say(f"In a browser, {where}: {placed} of {plural(seen.things, 'thing')} in place")
+        _name(screen, "  Off", [_off(deviation) for deviation in seen.off])
+
+
+def _off(deviation: Deviation) -> str:
+    """What is off, and how."""
+    shown = deviation.instance.shown
+    text = deviation.instance.words.text if deviation.instance.words else ""
+    name = (
+        f'"{text[:LETTERS].strip()}"' if text else f"{shown.tag} {' '.join(shown.classes)}".strip()
+    )
+    if deviation.lines:
+        many = plural(abs(deviation.lines), "line")
+        return f"{name} {many} too {'long' if deviation.lines > 0 else 'short'}"
+    if deviation.is_broken:
+        return f"{name} breaks otherwise"
+    sides = (
+        (deviation.down, "lower", "higher"),
+        (deviation.across, "to the right", "to the left"),
+        (deviation.higher, "too high", "too low"),
+        (deviation.wider, "too wide", "too narrow"),
+    )
+    length, more, less = max(sides, key=lambda side: abs(side[0]))
+    return f"{name} {abs(length):.3g} px {more if length > 0 else less}"
 
 
 def _name(screen: Screen, what: str, names: list[str]) -> None:
@@ -50,7 +92,7 @@ def print_files(screen: Screen, roughed: Roughed) -> None:
         typer.echo(text, nl=False)
 
 
-def as_data(roughed: Roughed) -> dict[str, Any]:
+def as_data(roughed: Roughed, view: View) -> dict[str, Any]:
     """What is printed as JSON."""
     return {
         "pages": list(roughed.pages),
@@ -60,5 +102,15 @@ def as_data(roughed: Roughed) -> dict[str, Any]:
         "unused": [{"page": page, "slice": name} for page, name in roughed.unused],
         "hidden": [{"page": page, "text": text} for page, text in roughed.hidden],
         "only": [{"page": page, "name": name} for page, name in roughed.only],
+        "looked_at": [
+            {
+                "page": seen.page,
+                "width": seen.width,
+                "things": seen.things,
+                "off": [_off(deviation) for deviation in seen.off],
+                "failed": seen.failed,
+            }
+            for seen in view.seen
+        ],
         "lost": [{"page": page, "text": text} for page, text in roughed.lost],
     }

@@ -1,0 +1,214 @@
+"""A page that is roughed out -> the same, seen in a browser and mended until it stands right."""
+
+from __future__ import annotations
+
+import shutil
+import tempfile
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from contextlib import ExitStack, contextmanager
+from dataclasses import dataclass, field
+from pathlib import Path
+
+from riffler.errors import RifflerError
+from riffler.fit.browser import Window, opened
+from riffler.fit.chromium import Chromium, browsing
+from riffler.markup.element import Element
+from riffler.markup.page_plan import Laid
+from riffler.mirror.deviations import Deviation, deviations, weight
+from riffler.mirror.instances import instance_of
+from riffler.mirror.mending import Mend, Shifts, for_lines
+from riffler.mirror.stage import Scene, faces_text, page_text, styles_text
+from riffler.mirror.standing import Stand, stands
+from riffler.mockup.font_book import Face
+from riffler.workspace import Workspace
+
+#: Times that a page is mended at the most, and mends that are tried one by one.
+TURNS, SINGLE = 8, 16
+
+#: Writes one of the two style sheets of the page, and waits until its letters are there.
+_STYLED = """async ([number, text]) => {
+  document.querySelectorAll("style")[number].textContent = text;
+  await document.fonts.ready;
+}"""
+
+
+@dataclass(frozen=True)
+class Seen:
+    """How a page stood in a window of a mockup's width: of so many things these were off.
+
+    `failed` says why it could not be looked at.
+    """
+
+    page: str
+    width: float
+    things: int
+    off: tuple[Deviation, ...]
+    failed: str = ""
+
+
+@dataclass
+class Mirror:
+    """Shows pages to an open browser; `seen` is what came of it, by page and width."""
+
+    chromium: Chromium
+    workspace: Workspace
+    folder: Path
+    seen: dict[tuple[str, float], Seen] = field(default_factory=dict)
+
+    def look(self, laid: Laid) -> None:
+        """Mend a page until it stands right, at the width of its mockup and of its narrow one."""
+        self._mend(laid, laid.width, is_narrow=False)
+        if laid.narrow_width is not None:
+            laid.redeclare()
+            self._mend(laid, laid.narrow_width, is_narrow=True)
+            laid.redeclare()
+
+    def _mend(self, laid: Laid, width: float, *, is_narrow: bool) -> None:
+        page = instance_of(laid.body, is_narrow=is_narrow)
+        faces = tuple(self._faces(laid))
+        scene = Scene(page, laid.usual, laid.width, laid.lengths, faces)
+        restyled = laid.redeclare if is_narrow else _nothing
+        try:
+            with self._staged(scene, width) as window:
+                things, off = _Mending(window, scene, restyled).done()
+            seen = Seen(laid.name, width, things, tuple(off))
+        except RifflerError as error:
+            seen = Seen(laid.name, width, 0, (), error.message)
+        self.seen[laid.name, width] = seen
+
+    def _faces(self, laid: Laid) -> Iterator[Face]:
+        """The faces of the project's files that the page is set in."""
+        found_faces: dict[Path, Face] = {}
+        for family, weight_, is_italic in sorted(laid.types):
+            face = self.workspace.fonts.nearest(family, weight_, is_italic=is_italic)
+            if face is not None and not face.is_system:
+                found_faces.setdefault(face.path, face)
+        yield from found_faces.values()
+
+    @contextmanager
+    def _staged(self, scene: Scene, width: float) -> Iterator[Window]:
+        """A page open in a window of a width, with no rules but those for its faces."""
+        fonts: dict[Path, str] = {}
+        for number, face in enumerate(scene.faces):
+            fonts[face.path] = f"{number}{face.path.suffix}"
+            shutil.copyfile(face.path, self.folder / fonts[face.path])
+        path = self.folder / "page.html"
+        path.write_text(page_text(scene), encoding="utf-8")
+        with opened(self.chromium, path.as_uri(), width, 1.0) as window:
+            window.tab.ask(_STYLED, [0, faces_text(scene, fonts)])
+            yield window
+
+
+class _Mending:
+    """A page of which all rules may change; `restyled` is called when some did."""
+
+    def __init__(self, window: Window, scene: Scene, restyled: Callable[[], None]) -> None:
+        self._window, self._scene, self._restyled = window, scene, restyled
+
+    def done(self) -> tuple[int, list[Deviation]]:
+        """Mend the page as far as that goes: how many things it has, and what is still off."""
+        seen = self._look()
+        for _ in range(TURNS):
+            before = self._weight(seen)
+            for mends in self._mends(seen):
+                seen = self._tried(mends, seen)
+                if self._weight(seen) < before:
+                    break
+            else:
+                break
+        every = list(deviations(self._scene.page, seen))
+        return len(every), [deviation for deviation in every if deviation.is_off]
+
+    def _look(self) -> Mapping[int, Stand]:
+        """Where everything stands by the rules as they are now."""
+        self._restyled()
+        self._window.tab.ask(_STYLED, [1, styles_text(self._scene)])
+        return stands(self._window)
+
+    def _weight(self, seen: Mapping[int, Stand]) -> float:
+        return weight(deviations(self._scene.page, seen))
+
+    def _mends(self, seen: Mapping[int, Stand]) -> Iterator[list[Mend]]:
+        """What may put it right, what matters most first; each kind by itself."""
+        page, lengths = self._scene.page, self._scene.lengths
+        off = list(deviations(page, seen))
+        yield list(for_lines(off, lengths))
+        for is_final in (False, True):
+            yield list(Shifts(page, seen, off, lengths, is_final=is_final).mends())
+
+    def _tried(self, mends: Sequence[Mend], seen: Mapping[int, Stand]) -> Mapping[int, Stand]:
+        """Where everything stands with all of these mends, or with those that make it better."""
+        if not mends:
+            return seen
+        after = self._with(mends, seen)
+        if after is None and len(mends) > 1:
+            for mend in mends[:SINGLE]:
+                seen = self._with([mend], seen) or seen
+        return after or seen
+
+    def _with(self, mends: Sequence[Mend], seen: Mapping[int, Stand]) -> Mapping[int, Stand] | None:
+        """Where everything stands with these mends, if that is better; else all is as before."""
+        undo = [_put(mend) for mend in mends]
+        is_better = False
+        try:
+            after = self._look()
+            is_better = self._weight(after) < self._weight(seen) - 1
+            return after if is_better else None
+        finally:
+            if not is_better:
+                for element, css, narrow in reversed(undo):
+                    element.css, element.narrow = css, narrow
+
+
+def _put(mend: Mend) -> tuple[Element, dict[str, str], dict[str, str]]:
+    """Declare what a mend says; what was declared before."""
+    element = mend.element
+    before = element, element.css, element.narrow
+    element.css = {**element.css, **mend.css}
+    element.narrow = {**element.narrow, **mend.narrow}
+    return before
+
+
+def _nothing() -> None:
+    """Nothing follows from rules that changed."""
+
+
+@contextmanager
+def mirror(workspace: Workspace) -> Iterator[Mirror]:
+    """Something to show the pages of a project to. Raises RifflerError where no browser is."""
+    with (
+        browsing(is_ours=True) as chromium,
+        tempfile.TemporaryDirectory(prefix="riffler-", ignore_cleanup_errors=True) as folder,
+    ):
+        yield Mirror(chromium, workspace, Path(folder))
+
+
+@dataclass(frozen=True)
+class View:
+    """What pages are shown to, if it is wanted and there; `missing` says why it is not."""
+
+    mirror: Mirror | None
+    missing: str = ""
+
+    @property
+    def look(self) -> Callable[[Laid], None] | None:
+        """Looks at a page and mends it."""
+        return self.mirror.look if self.mirror else None
+
+    @property
+    def seen(self) -> list[Seen]:
+        """How the pages stood in the end."""
+        return list(self.mirror.seen.values()) if self.mirror else []
+
+
+@contextmanager
+def looked_at(workspace: Workspace, *, is_wanted: bool) -> Iterator[View]:
+    """A mirror for the pages of a project, where one is wanted and a browser is installed."""
+    with ExitStack() as stack:
+        view = View(None)
+        if is_wanted:
+            try:
+                view = View(stack.enter_context(mirror(workspace)))
+            except RifflerError as error:
+                view = View(None, error.message)
+        yield view
