@@ -245,7 +245,11 @@ class Lists:
 
     def _pitched(self, element: Element, area: Area, widest: float, edges: Edges) -> float:
         """Columns of one width that begin at equal steps; the gap between them."""
-        spare = 0 if all(map(_has_edges, area.parts)) else SPARE
+        spare = 0.0
+        if not all(map(_has_edges, area.parts)):
+            widest = math.ceil(widest)
+            room = edges.right - area.box.x - (area.columns - 1) * area.pitch - widest
+            spare = min(SPARE, max(0.0, room))
         gap = max(0.0, snapped(area.pitch - snapped(widest) - spare))
         width = snapped(area.pitch - gap)
         has_room = edges.width >= area.columns * width + (area.columns - 1) * gap

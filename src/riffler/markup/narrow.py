@@ -106,9 +106,9 @@ def _is_full(area: Area, width: float) -> bool:
     return right > width - min(left, SIDE) - SPARE
 
 
-def declare(body: Element, when: str, usual: Inherited, lengths: Lengths) -> None:
+def declare(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> None:
     """Say of every element that has a twin what makes it lie as that one does."""
-    type_ = usual.type
+    type_, when = usual.type, seen.when
     unsaid = UNSAID | {
         "font-size": lengths.say(type_.size),
         "line-height": lengths.say(usual.step),
@@ -119,21 +119,24 @@ def declare(body: Element, when: str, usual: Inherited, lengths: Lengths) -> Non
         if element.twin is None:
             continue
         if element.tag == "img":
-            _end(element, element.twin, lengths)
+            _end(element, element.twin, seen.area.box.width, lengths)
         element.mockups.pop(when, None)
         if values := _otherwise(element, element.twin.css, unsaid):
             element.mockups[when] = values
 
 
-def _end(element: Element, twin: Element, lengths: Lengths) -> None:
-    """Say where a picture that grows with the window is no longer fine enough for it."""
+def _end(element: Element, twin: Element, window: float, lengths: Lengths) -> None:
+    """Say where a picture that grows with the window is no longer fine enough for it.
+
+    In a window of that width it is as wide as in the narrow mockup.
+    """
     piece, own = twin.space.piece, element.space.piece
     if piece is None or own is None or twin.css.get("width") != "100%":
         return
-    narrow_to = round(ENLARGED * piece.paint.width)
-    element.attributes["narrow_to"] = str(narrow_to)
+    widest = round(ENLARGED * piece.paint.width)
+    element.attributes["narrow_to"] = str(round(window + widest - piece.paint.width))
     if own.paint.width < PHONE and not own.is_drawn:
-        width = max(own.paint.width, float(narrow_to))
+        width = max(own.paint.width, float(widest))
         twin.css |= {"max-width": lengths.say(round(width)), "margin-inline": "auto"}
 
 

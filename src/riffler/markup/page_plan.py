@@ -197,7 +197,7 @@ def page_of(
 def _redeclare(body: Element, seen: Narrow | None, usual: Inherited, lengths: Lengths) -> None:
     """Say what holds for the narrow mockup of a page, by its rules as they are now."""
     if seen is not None:
-        narrow.declare(body, seen.when, usual, lengths)
+        narrow.declare(body, seen, usual, lengths)
 
 
 def areas_of(opened: Opened, reading: Reading) -> Area:

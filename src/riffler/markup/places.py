@@ -109,10 +109,14 @@ class Places:
         return left, max(0.0, right - SPARE) if right > NEAR else right
 
     def sides(self, what: str, left: float, right: float, edges: Edges) -> dict[str, str]:
-        """Padding or margin on both sides; of what goes over the page it keeps its middle."""
+        """Padding or margin on both sides; of what goes over the page it keeps its middle.
+
+        On phones the sides are what they are, and what is between them grows with the window.
+        """
         if not left and not right:
             return {}
-        if self.is_whole(edges):
+        is_fluid = self.is_for_phones and max(left, right) <= WIDE
+        if self.is_whole(edges) and not is_fluid:
             half = edges.width / 2
             texts = [
                 f"max({self._say(min(SIDE, side))}, 50% - {self._say(half - side)})"

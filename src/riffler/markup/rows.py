@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from riffler.markup.area import Area, Shape
 from riffler.markup.columns import Columns
 from riffler.markup.element import Element, snapped
+from riffler.markup.evening import at_pitch
 from riffler.markup.extents import (
     Member,
     are_columns,
@@ -43,8 +44,8 @@ TALL = 120
 
 def _has_tracks(area: Area) -> bool:
     """Whether a list is laid out in columns, which need to know how much room they have."""
-    in_rows = area.pitch > 0 and area.columns * 2 <= len(area.parts)
-    return area.columns > 1 and (in_rows or is_grid(area))
+    in_rows = area.columns * 2 <= len(area.parts) or at_pitch(area)
+    return area.columns > 1 and ((area.pitch > 0 and in_rows) or is_grid(area))
 
 
 class Rows:
@@ -153,7 +154,7 @@ class Rows:
         elif area.shape is Shape.BOX:
             child.css |= {"flex": "none", "width": width}
         elif area.shape is Shape.LIST and _has_tracks(area):
-            child.css["flex"] = f"0 1 {width}"
+            child.css["flex"] = f"0 1 {self._say(math.ceil(area.box.width))}"
         elif hugs(area):
             child.laid.css["width"] = "fit-content"
             child.css["flex"] = "none"

@@ -28,6 +28,8 @@ NEAR = 1.5
 #: Lines no more different than this in length have no edge of their own, in CSS pixels.
 EVEN = 16
 
+#: How much of a thing may lie in the one above it.
+REACH = 0.25
 
 #: What goes before the name of a slice in a key.
 PICTURE = "\0"
@@ -300,11 +302,16 @@ def _shape(areas: Sequence[Area], usual: Shape) -> Shape:
     boxes = [area.box for area in areas]
     if len(boxes) == 1:
         return usual
-    if all(after.y >= rect.bottom - OVERLAP for rect, after in pairwise(boxes)):
+    if all(after.y >= rect.bottom - _slack(rect, after) for rect, after in pairwise(boxes)):
         return Shape.STACK
     if all(after.x >= rect.right - OVERLAP for rect, after in pairwise(boxes)):
         return Shape.ROW
     return Shape.LINES if are_lines(areas) else Shape.PILE
+
+
+def _slack(rect: Rect, after: Rect) -> float:
+    """How far a thing may reach into the one above it and still stand under it."""
+    return max(OVERLAP, REACH * min(rect.height, after.height))
 
 
 def _arranged(area: Area, parts: Sequence[Area], frame: Area | None) -> Area:
