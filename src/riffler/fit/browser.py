@@ -116,6 +116,11 @@ class Window:
     def _said(self) -> PageSaid:
         return PageSaid.of(self.tab.ask(script("page.js")))
 
+    def resize(self, width: int) -> None:
+        """Make the window as wide, in CSS pixels."""
+        size = {"width": width, "height": HIGH, "deviceScaleFactor": self._density, "mobile": False}
+        self.tab.session().send("Emulation.setDeviceMetricsOverride", size)
+
     def look(self) -> SeenPage:
         """All that the page shows, with its pixels and those of each picture alone."""
         data = self._said()

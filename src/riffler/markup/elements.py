@@ -64,11 +64,10 @@ class Elements:
 
     def _head(self, body: Element) -> None:
         """One header of all its bands, with the logo that leads home."""
-        heads = [element for element in body.walk() if element.tag == "header"]
-        if len(heads) > 1:
-            for head in heads:
+        if len(self._zones.heads) > 1:
+            for head in [element for element in body.walk() if element.tag == "header"]:
                 head.tag, head.name = "div", head.name if head.name != "header" else "band"
-            self._wrap(body, "header", [element.area for element in heads if element.area])
+            self._wrap(body, "header", self._zones.heads)
         for head in [element for element in body.walk() if element.tag == "header"]:
             lead_home(head, self._anchor)
 

@@ -32,8 +32,13 @@ def area_of(element: Element) -> Area:
 
 
 def top_of(area: Area) -> float:
-    """Where an element of this area begins: a picture where its file does, shadow and all."""
-    return area.piece.paint.y if area.shape is Shape.PICTURE and area.piece else area.box.y
+    """Where an element of this area begins: a picture where its file does, shadow and all.
+
+    A row of nothing but what is in it begins where the highest picture in it does.
+    """
+    if area.shape is Shape.PICTURE and area.piece:
+        return area.piece.paint.y
+    return min([area.box.y, *(top_of(part) for part in _pictures(area))])
 
 
 def has_ground(area: Area) -> bool:
@@ -60,7 +65,15 @@ def height_of(area: Area) -> float:
     """How high an element of this area is."""
     if area.shape is Shape.PICTURE and area.piece:
         return area.piece.paint.height
-    return area.box.height
+    bottoms = (top_of(part) + height_of(part) for part in _pictures(area))
+    return max([area.box.bottom, *bottoms]) - top_of(area)
+
+
+def _pictures(area: Area) -> list[Area]:
+    """The pictures of a row whose box is no more than theirs and their neighbours'."""
+    if area.shape is not Shape.ROW or not area.is_frame:
+        return []
+    return [part for part in area.parts if part.shape is Shape.PICTURE]
 
 
 def is_leader(area: Area) -> bool:

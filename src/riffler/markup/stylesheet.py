@@ -138,6 +138,9 @@ textarea {
 }
 """
 
+#: What lets words wrap that are held to the lines of the mockup.
+WRAPPING = (("white-space", "normal"), ("min-width", "0"))
+
 _COLOR = re.compile(r"#[0-9a-f]{6}(?:[0-9a-f]{2})?\b")
 
 
@@ -198,14 +201,14 @@ def rules_text(rules: Sequence[Rule], names: dict[str, str], width: float = 1280
 def _narrow(narrow: Css, *, is_sooner: bool) -> Css:
     """What holds as soon as windows are narrower than the mockup, or what only narrow ones need.
 
-    What stands beside one another wraps where it no longer has room.
+    What stands beside one another wraps where it no longer has room, and words do.
     """
     return {key: value for key, value in narrow.items() if _wraps(key, value) == is_sooner}
 
 
 def _wraps(key: str, value: str) -> bool:
     is_grid = key == "grid-template-columns" and "auto-fill" in value
-    return is_grid or key == "flex-wrap"
+    return is_grid or key == "flex-wrap" or (key, value) in WRAPPING
 
 
 def _media(when: str, rules: Mapping[str, Css], names: dict[str, str]) -> str:

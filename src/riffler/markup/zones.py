@@ -87,9 +87,9 @@ class Zones:
         largest = max(bands, key=lambda band: band.box.height)
         if largest.shape is Shape.STACK and largest.box.height > MOST * height and largest.parts:
             self._of_bands(largest, height, width)
-            for band in bands:
-                if band is not largest and band is bands[0]:
-                    self._of_header([band], height)
+            until = next(number for number, band in enumerate(bands) if band is largest)
+            if until:
+                self._of_header(bands[: until + 1], height)
             return
         other_areas = self._of_header(bands, height)
         if len(other_areas) == 1 and other_areas[0].shape in (Shape.ROW, Shape.STACK):
@@ -101,6 +101,9 @@ class Zones:
     mains: Sequence[Area] = ()
     """The bands of the main part, where it is more than one."""
 
+    heads: Sequence[Area] = ()
+    """The bands of the header."""
+
     def _of_header(self, bands: Sequence[Area], height: float) -> Sequence[Area]:
         """Tag the bands at the head; gives what is left."""
         count = self._until_navigation(bands)
@@ -111,10 +114,12 @@ class Zones:
             if self._is_header(first, 0, height) and first.box.height < HEADER * height / 2:
                 self._tag(bands[0], "header")
                 self._of_navigation(first)
+                self.heads = tuple(bands[:1])
                 return bands[1:]
         for band in bands[:count]:
-            self._tag(band, "header")
             self._of_navigation(band)
+            self._tag(band, "header")
+        self.heads = tuple(bands[:count])
         return bands[count:]
 
     def _until_navigation(self, bands: Sequence[Area]) -> int:

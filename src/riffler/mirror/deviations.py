@@ -26,7 +26,8 @@ MOST = 20.0
 class Deviation:
     """How far something is off: to the right and down, by how many lines it is too long.
 
-    Of what has edges `wider` and `higher` say how much larger it is. CSS pixels.
+    Of what has edges `wider` and `higher` say how much larger it is, of words `spare` how much room
+    they have beside their longest line. CSS pixels.
     """
 
     instance: Instance
@@ -36,6 +37,7 @@ class Deviation:
     is_broken: bool = False
     wider: float = 0.0
     higher: float = 0.0
+    spare: float = 0.0
 
     @property
     def weight(self) -> float:
@@ -86,6 +88,7 @@ def _of_words(instance: Instance, setting: Setting, stand: Stand) -> Deviation:
         middle - setting.box.y - setting.step / 2,
         lines,
         is_broken=is_broken and setting.is_said,
+        spare=stand.box.width - setting.width,
     )
 
 

@@ -104,6 +104,7 @@ class _Mending:
 
     def __init__(self, window: Window, scene: Scene, restyled: Callable[[], None]) -> None:
         self._window, self._scene, self._restyled = window, scene, restyled
+        self._refused: set[tuple[int, tuple[tuple[str, str], ...]]] = set()
 
     def done(self) -> tuple[int, list[Deviation]]:
         """Mend the page as far as that goes: how many things it has, and what is still off."""
@@ -138,13 +139,18 @@ class _Mending:
 
     def _tried(self, mends: Sequence[Mend], seen: Mapping[int, Stand]) -> Mapping[int, Stand]:
         """Where everything stands with all of these mends, or with those that make it better."""
+        mends = [mend for mend in mends if mend.key not in self._refused]
         if not mends:
             return seen
         after = self._with(mends, seen)
-        if after is None and len(mends) > 1:
-            for mend in mends[:SINGLE]:
-                seen = self._with([mend], seen) or seen
-        return after or seen
+        if after is not None:
+            return after
+        for mend in mends[:SINGLE] if len(mends) > 1 else ():
+            after = self._with([mend], seen)
+            if after is None:
+                self._refused.add(mend.key)
+            seen = after or seen
+        return seen
 
     def _with(self, mends: Sequence[Mend], seen: Mapping[int, Stand]) -> Mapping[int, Stand] | None:
         """Where everything stands with these mends, if that is better; else all is as before."""

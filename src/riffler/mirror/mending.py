@@ -45,6 +45,11 @@ class Mend:
     css: Mapping[str, str] = field(default_factory=dict)
     narrow: Mapping[str, str] = field(default_factory=dict)
 
+    @property
+    def key(self) -> tuple[int, tuple[tuple[str, str], ...]]:
+        """What tells it from other mends."""
+        return id(self.element), tuple(self.css.items())
+
 
 def for_lines(deviations: Sequence[Deviation], lengths: Lengths) -> Iterator[Mend]:
     """Mends for texts that break where they should not, or go on where they should break."""
@@ -57,7 +62,7 @@ def for_lines(deviations: Sequence[Deviation], lengths: Lengths) -> Iterator[Men
         elif setting.next_words >= setting.width + 1:
             width = lengths.say(widest(setting.width, setting.next_words))
             css = {"max-width": width}
-            if deviation.lines > 0:
+            if deviation.lines > 0 or deviation.spare < 0:
                 css["min-width"] = width
             yield Mend(rules, css, {"min-width": "0"} if "min-width" in css else {})
 
@@ -162,7 +167,8 @@ class Shifts:
         moved = excused = 0.0
         children = sorted(children, key=lambda child: self._stands[id(child)].box.y)
         for number, child in enumerate(children):
-            by = excused - self._off(around, child) - moved
+            lower = self._off(around, child) + moved
+            by = _least(-lower, excused - lower)
             excused += self._excess(child)
             if abs(by) < LEAST:
                 continue
@@ -172,7 +178,8 @@ class Shifts:
             else:
                 yield _Shift(around, "padding-top", by)
             moved += by
-        by = height_of(area) - self._stands[id(around)].box.height - moved + excused
+        lower = self._stands[id(around)].box.height + moved - height_of(area)
+        by = _least(-lower, excused - lower)
         if area.ground is not None and abs(by) >= LEAST and around.rules:
             heights = (name for name in ("height", "min-height") if name in around.rules.css)
             yield _Shift(around, next(heights, "padding-bottom"), by)
@@ -207,6 +214,13 @@ class Shifts:
             by = -self._off(around, child)
             if abs(by) >= LEAST:
                 yield _Shift(child, "margin-top", by)
+
+
+def _least(first: float, second: float) -> float:
+    """What both lengths have in common: nothing, where they have different signs."""
+    if first * second <= 0:
+        return 0.0
+    return first if abs(first) < abs(second) else second
 
 
 def _is_stack(rules: Element, shape: Shape) -> bool:
