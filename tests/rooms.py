@@ -186,7 +186,7 @@ ROOMS = {
         "pages that are roughed out → the same, looked at in a browser and mended before they are "
         "written: `stage` builds one with numbers, `standing` reads where all of it is, `deviations` how "
         "far that is off, `mending` what may put it right, `looking` tries it",
-        "geometry errors mockup workspace fit markup",
+        "geometry errors files mockup workspace fit markup",
     ),
     "changes": _room(
         "two versions of a mockup → what changed: `version` has the drawings of one, `matching` says which is which, `comparing` what of each is another, `arrangement` what became of groups and names; `touching` what of a project that concerns, `following` and `merging` what follows, `carrying` writes it and is never stopped in the middle",

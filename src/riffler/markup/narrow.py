@@ -10,6 +10,7 @@ and slices have there; what the second layout declares otherwise is its media qu
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass, replace
 
 from riffler.geometry import Rect
@@ -71,6 +72,9 @@ BOTH = {
 #: What does no harm where the narrow mockup does without: other windows need it.
 _KEPT = {("position", "relative"), ("flex-wrap", "wrap")}
 
+#: The widest window that a media query is for.
+_WIDEST = re.compile(r"max-width:\s*(\d+)px")
+
 
 @dataclass(frozen=True)
 class Narrow:
@@ -78,6 +82,12 @@ class Narrow:
 
     area: Area
     when: str
+
+    @property
+    def widest(self) -> int:
+        """The widest window that it is for, in CSS pixels: its own width where nobody said."""
+        match = _WIDEST.search(self.when)
+        return int(match[1]) if match else round(self.area.box.width)
 
 
 def lay(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> Unlike:

@@ -66,8 +66,8 @@ class Page:
 class Laid:
     """A page that is laid out, before its elements have classes: all of its rules may change.
 
-    `narrow_width` is that of its narrow mockup, if it has one; `redeclare` says again what holds
-    for that when rules did change. `types` are the families, weights and slants of its texts.
+    `narrow` is what its narrow mockup shows, if it has one; `redeclare` says again what holds for
+    that when rules did change. `types` are the families, weights and slants of its texts.
     """
 
     name: str
@@ -76,7 +76,7 @@ class Laid:
     lengths: Lengths
     width: float
     types: frozenset[tuple[str, int, bool]]
-    narrow_width: float | None
+    narrow: Narrow | None
     redeclare: Callable[[], None]
 
 
@@ -175,8 +175,7 @@ def page_of(
     redeclare = partial(_redeclare, body, plan.narrow, usual, lengths)
     redeclare()
     if look is not None:
-        narrow_width = plan.narrow.area.box.width if plan.narrow else None
-        look(Laid(name, body, usual, lengths, area.box.width, types, narrow_width, redeclare))
+        look(Laid(name, body, usual, lengths, area.box.width, types, plan.narrow, redeclare))
     _mark_current(body)
     return Page(
         name,

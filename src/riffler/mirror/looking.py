@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 import tempfile
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from contextlib import ExitStack, contextmanager
@@ -10,20 +9,25 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from riffler.errors import RifflerError
+from riffler.files import read_whole, write_whole
 from riffler.fit.browser import Window, opened
 from riffler.fit.chromium import Chromium, browsing
 from riffler.markup.element import Element
 from riffler.markup.page_plan import Laid
 from riffler.mirror.deviations import Deviation, deviations, weight
-from riffler.mirror.instances import instance_of
-from riffler.mirror.mending import Mend, Shifts, for_lines
+from riffler.mirror.instances import Instance, instance_of
+from riffler.mirror.mending import Mend, Shifts, for_lines, for_trouble
 from riffler.mirror.stage import Scene, faces_text, page_text, styles_text
 from riffler.mirror.standing import Stand, stands
+from riffler.mirror.troubles import Trouble, troubles
 from riffler.mockup.font_book import Face
 from riffler.workspace import Workspace
 
 #: Times that a page is mended at the most, and mends that are tried one by one.
 TURNS, SINGLE = 8, 16
+
+#: Windows that a page is looked at in, beside those of its mockups, in CSS pixels.
+WIDTHS = (320, 375, 480, 600, 768, 960, 1280, 1600)
 
 #: Writes one of the two style sheets of the page, and waits until its letters are there.
 _STYLED = """async ([number, text]) => {
@@ -36,13 +40,14 @@ _STYLED = """async ([number, text]) => {
 class Seen:
     """How a page stood in a window of a mockup's width: of so many things these were off.
 
-    `failed` says why it could not be looked at.
+    `troubles` are what goes wrong in other windows; `failed` says why it could not be looked at.
     """
 
     page: str
     width: float
     things: int
     off: tuple[Deviation, ...]
+    troubles: tuple[Trouble, ...] = ()
     failed: str = ""
 
 
@@ -57,23 +62,29 @@ class Mirror:
 
     def look(self, laid: Laid) -> None:
         """Mend a page until it stands right, at the width of its mockup and of its narrow one."""
-        self._mend(laid, laid.width, is_narrow=False)
-        if laid.narrow_width is not None:
+        widest = laid.narrow.widest if laid.narrow else 0
+        self._mend(laid, laid.width, [width for width in WIDTHS if width > widest])
+        if laid.narrow is not None:
             laid.redeclare()
-            self._mend(laid, laid.narrow_width, is_narrow=True)
+            windows = [width for width in WIDTHS if width <= widest]
+            self._mend(laid, laid.narrow.area.box.width, windows, is_narrow=True)
             laid.redeclare()
 
-    def _mend(self, laid: Laid, width: float, *, is_narrow: bool) -> None:
+    def _mend(
+        self, laid: Laid, width: float, windows: Sequence[int], *, is_narrow: bool = False
+    ) -> None:
         page = instance_of(laid.body, is_narrow=is_narrow)
         faces = tuple(self._faces(laid))
         scene = Scene(page, laid.usual, laid.width, laid.lengths, faces)
         restyled = laid.redeclare if is_narrow else _nothing
         try:
             with self._staged(scene, width) as window:
-                things, off = _Mending(window, scene, restyled).done()
-            seen = Seen(laid.name, width, things, tuple(off))
+                mending = _Mending(window, scene, width, restyled)
+                things, off = mending.done()
+                left = mending.settled(windows)
+            seen = Seen(laid.name, width, things, tuple(off), tuple(left))
         except RifflerError as error:
-            seen = Seen(laid.name, width, 0, (), error.message)
+            seen = Seen(laid.name, width, 0, (), failed=error.message)
         self.seen[laid.name, width] = seen
 
     def _faces(self, laid: Laid) -> Iterator[Face]:
@@ -91,9 +102,10 @@ class Mirror:
         fonts: dict[Path, str] = {}
         for number, face in enumerate(scene.faces):
             fonts[face.path] = f"{number}{face.path.suffix}"
-            shutil.copyfile(face.path, self.folder / fonts[face.path])
+            font = self.folder / fonts[face.path]
+            write_whole(font, read_whole(face.path), is_lasting=False)
         path = self.folder / "page.html"
-        path.write_text(page_text(scene), encoding="utf-8")
+        write_whole(path, page_text(scene).encode(), is_lasting=False)
         with opened(self.chromium, path.as_uri(), width, 1.0) as window:
             window.tab.ask(_STYLED, [0, faces_text(scene, fonts)])
             yield window
@@ -102,8 +114,11 @@ class Mirror:
 class _Mending:
     """A page of which all rules may change; `restyled` is called when some did."""
 
-    def __init__(self, window: Window, scene: Scene, restyled: Callable[[], None]) -> None:
+    def __init__(
+        self, window: Window, scene: Scene, width: float, restyled: Callable[[], None]
+    ) -> None:
         self._window, self._scene, self._restyled = window, scene, restyled
+        self._width = round(width)
         self._refused: set[tuple[int, tuple[tuple[str, str], ...]]] = set()
 
     def done(self) -> tuple[int, list[Deviation]]:
@@ -119,6 +134,44 @@ class _Mending:
                 break
         every = list(deviations(self._scene.page, seen))
         return len(every), [deviation for deviation in every if deviation.is_off]
+
+    def settled(self, windows: Sequence[int]) -> list[Trouble]:
+        """Mend what goes wrong in other windows, as far as that goes; what still does."""
+        found_troubles, tried = self._troubles(windows), 0
+        around = _around(self._scene.page)
+        for trouble in found_troubles:
+            for mend in for_trouble(around[id(trouble.instance)], trouble):
+                if trouble not in found_troubles or tried >= SINGLE:
+                    break
+                if mend.key not in self._refused:
+                    tried += 1
+                    found_troubles = self._better(mend, windows, found_troubles)
+        return found_troubles
+
+    def _better(self, mend: Mend, windows: Sequence[int], before: list[Trouble]) -> list[Trouble]:
+        """What goes wrong with a mend, if that is less and nothing moves; else all is as before."""
+        weight_before = self._weight(self._look())
+        element, css, narrow = _put(mend)
+        after, is_better = before, False
+        try:
+            is_still = self._weight(self._look()) <= weight_before + 1
+            after = self._troubles(windows) if is_still else before
+            is_better = len(after) < len(before)
+        finally:
+            if not is_better:
+                self._refused.add(mend.key)
+                element.css, element.narrow = css, narrow
+        return after if is_better else before
+
+    def _troubles(self, windows: Sequence[int]) -> list[Trouble]:
+        """What goes wrong in windows of these widths, by the rules as they are now."""
+        self._look()
+        found_troubles = []
+        for width in windows:
+            self._window.resize(width)
+            found_troubles += troubles(self._scene.page, stands(self._window), width)
+        self._window.resize(self._width)
+        return found_troubles
 
     def _look(self) -> Mapping[int, Stand]:
         """Where everything stands by the rules as they are now."""
@@ -164,6 +217,15 @@ class _Mending:
             if not is_better:
                 for element, css, narrow in reversed(undo):
                     element.css, element.narrow = css, narrow
+
+
+def _around(page: Instance) -> dict[int, list[Instance]]:
+    """By the identity of each thing it and all that holds it, from the inside."""
+    result: dict[int, list[Instance]] = {id(page): [page]}
+    for instance in page.walk():
+        for inner in instance.inner:
+            result[id(inner)] = [inner, *result[id(instance)]]
+    return result
 
 
 def _put(mend: Mend) -> tuple[Element, dict[str, str], dict[str, str]]:

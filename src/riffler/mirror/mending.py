@@ -23,6 +23,7 @@ from riffler.markup.places import widest
 from riffler.mirror.deviations import Deviation
 from riffler.mirror.instances import Instance
 from riffler.mirror.standing import Stand
+from riffler.mirror.troubles import Trouble, TroubleKind
 
 #: The least that anything is moved by, in CSS pixels.
 LEAST = 0.75
@@ -65,6 +66,49 @@ def for_lines(deviations: Sequence[Deviation], lengths: Lengths) -> Iterator[Men
             if deviation.lines > 0 or deviation.spare < 0:
                 css["min-width"] = width
             yield Mend(rules, css, {"min-width": "0"} if "min-width" in css else {})
+
+
+def for_trouble(around: Sequence[Instance], trouble: Trouble) -> Iterator[Mend]:
+    """Mends for what goes wrong in a window, to be tried one by one, the nearest things first.
+
+    `around` are the thing and all that holds it, from the inside.
+    """
+    instance = trouble.instance
+    piece = instance.area.piece if instance.area else None
+    if trouble.kind is TroubleKind.ENLARGED and piece is not None:
+        yield from _in_windows(instance, {"max-width": f"{piece.paint.width:g}px"})
+    if trouble.kind is TroubleKind.DISTORTED:
+        yield from _in_windows(instance, {"height": "auto"})
+    if trouble.kind in (TroubleKind.OUT, TroubleKind.OVER):
+        for holder in around:
+            for css in _looser(holder.rules.css if holder.rules else {}):
+                yield from _in_windows(holder, css)
+
+
+def _in_windows(instance: Instance, css: Mapping[str, str]) -> Iterator[Mend]:
+    """Declarations for windows that are narrower than the mockup, or those of the narrow one."""
+    if instance.rules is not None:
+        yield Mend(instance.rules, css) if instance.is_narrow else Mend(instance.rules, {}, css)
+
+
+def _looser(css: Mapping[str, str]) -> Iterator[dict[str, str]]:
+    """What gives way where declarations hold something to its size or its line."""
+    if css.get("white-space") == "nowrap":
+        yield {"white-space": "normal"}
+    if "min-width" in css:
+        yield {"min-width": "0"}
+    if css.get("display") == "flex" and css.get("flex-direction") != "column":
+        yield {"flex-wrap": "wrap"}
+    if (
+        "px" in css.get("grid-template-columns", "")
+        and "auto-fi" not in css["grid-template-columns"]
+    ):
+        yield {"grid-template-columns": "minmax(0, 1fr)"}
+    if "height" in css:
+        yield {"height": "auto"}
+    if css.get("flex") == "none" or "px" in css.get("width", ""):
+        yield {"max-width": "100%", "flex": "0 1 auto"}
+    yield from ({name: "0"} for name in ("margin-left", "margin-right") if name in css)
 
 
 @dataclass(frozen=True)

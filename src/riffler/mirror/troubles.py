@@ -87,11 +87,13 @@ class _Here:
     def pictures(self, page: Instance) -> Iterator[Trouble]:
         """Pictures that are larger than their files, or of another shape."""
         for instance in page.walk():
-            stand, area = self._stands.get(id(instance)), instance.shown.area
+            stand, area = self._stands.get(id(instance)), instance.area
             piece = area.piece if area else None
             if stand is None or piece is None or instance.shown.tag != "img":
                 continue
-            fit = instance.css.get("object-fit", "fill")
+            if self._width > float(instance.ruled.attributes.get("narrow_to", "inf")):
+                continue  # another file is shown there
+            fit = instance.rules.css.get("object-fit", "fill") if instance.rules else "none"
             scales = stand.box.width / piece.paint.width, stand.box.height / piece.paint.height
             if fit == "none" or piece.is_drawn or any(piece.room):
                 continue

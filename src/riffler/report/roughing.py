@@ -8,7 +8,9 @@ import typer
 
 from riffler.markup.roughing import Roughed
 from riffler.mirror.deviations import Deviation
+from riffler.mirror.instances import Instance
 from riffler.mirror.looking import View
+from riffler.mirror.troubles import Trouble
 from riffler.report.screen import Column, Screen
 from riffler.report.wording import plural
 
@@ -54,15 +56,26 @@ def _show_seen(screen: Screen, view: View) -> None:
         placed = seen.things - len(seen.off)
         screen.say(f"In a browser, {where}: {placed} of {plural(seen.things, 'thing')} in place")
         _name(screen, "  Off", [_off(deviation) for deviation in seen.off])
+        _name(screen, "  Wrong", [_trouble(trouble) for trouble in seen.troubles])
+
+
+def _called(instance: Instance) -> str:
+    """What a thing is called: by its words, or its element."""
+    shown = instance.shown
+    text = shown.words.text if shown.words else ""
+    if text:
+        return f'"{text[:LETTERS].strip()}"'
+    return f"{shown.tag} {' '.join(instance.ruled.classes)}".strip()
+
+
+def _trouble(trouble: Trouble) -> str:
+    """What goes wrong, and where."""
+    return f"{trouble.kind.value} at {trouble.width:g} px: {_called(trouble.instance)}"
 
 
 def _off(deviation: Deviation) -> str:
     """What is off, and how."""
-    shown = deviation.instance.shown
-    text = deviation.instance.words.text if deviation.instance.words else ""
-    name = (
-        f'"{text[:LETTERS].strip()}"' if text else f"{shown.tag} {' '.join(shown.classes)}".strip()
-    )
+    name = _called(deviation.instance)
     if deviation.lines:
         many = plural(abs(deviation.lines), "line")
         return f"{name} {many} too {'long' if deviation.lines > 0 else 'short'}"
@@ -108,6 +121,7 @@ def as_data(roughed: Roughed, view: View) -> dict[str, Any]:
                 "width": seen.width,
                 "things": seen.things,
                 "off": [_off(deviation) for deviation in seen.off],
+                "troubles": [_trouble(trouble) for trouble in seen.troubles],
                 "failed": seen.failed,
             }
             for seen in view.seen
