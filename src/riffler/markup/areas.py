@@ -9,7 +9,7 @@ from riffler.analyse.style import Style
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.corners import given_out, with_badges
-from riffler.markup.evening import evened, levelled
+from riffler.markup.evening import at_pitch, evened, levelled
 from riffler.markup.extents import is_label
 from riffler.markup.pieces import PICTURED, Pieces, Shown
 from riffler.markup.setting import Setting
@@ -83,7 +83,8 @@ class Areas:
             areas.append(replace(area, box=column.box, setting=column, link=link))
         around = Rect.around(column.box for column in areas) or setting.box
         shape = Shape.LIST if len(areas) > 2 else Shape.ROW
-        return Area(shape, around, PartKind.ROWS, parts=tuple(areas), columns=len(areas))
+        row = Area(shape, around, PartKind.ROWS, parts=tuple(areas), columns=len(areas))
+        return replace(row, pitch=areas[1].box.x - areas[0].box.x) if at_pitch(row) else row
 
     def _frame(self, shape: Shape, box: object, parts: tuple[Area, ...]) -> Area:
         """Parts in order; their line boxes may reach beyond the box that was seen."""

@@ -216,17 +216,16 @@ class Shifts:
             excused += self._excess(child)
             if abs(by) < LEAST:
                 continue
-            has_margin = number or (child.rules and "margin-top" in child.rules.css)
-            if has_margin:
-                yield _Shift(child, "margin-top", by)
+            pushing = _pushing(child)
+            if pushing is not None or number:
+                yield _Shift(pushing or child, "margin-top", by)
             else:
                 yield _Shift(around, "padding-top", by)
             moved += by
         lower = self._stands[id(around)].box.height + moved - height_of(area)
         by = _least(-lower, excused - lower)
         if area.ground is not None and abs(by) >= LEAST and around.rules:
-            heights = (name for name in ("height", "min-height") if name in around.rules.css)
-            yield _Shift(around, next(heights, "padding-bottom"), by)
+            yield _Shift(around, _ending(around.rules.css, by), by)
 
     def _excess(self, child: Instance) -> float:
         """How much too high a thing is, where that is not made good by the room below it.
@@ -265,6 +264,38 @@ def _least(first: float, second: float) -> float:
     if first * second <= 0:
         return 0.0
     return first if abs(first) < abs(second) else second
+
+
+def _pushing(instance: Instance) -> Instance | None:
+    """What has the margin that something begins with: itself, or the first thing in it.
+
+    Margins of a box and of its first child become one, the larger. CSS 2.2, 8.3.1.
+    """
+    holders: list[Instance] = []
+    at: Instance | None = instance
+    while at is not None:
+        css = at.rules.css if at.rules else {}
+        if "margin-top" in css:
+            holders.append(at)
+        keeps_in = css.keys() & {"padding-top", "border", "height"}
+        is_flow = css.get("display", "block") == "block" and not keeps_in
+        at = at.inner[0] if is_flow and at.inner else None
+    return max(holders, key=_margin, default=None)
+
+
+def _margin(instance: Instance) -> float:
+    """The margin above something, in CSS pixels, as far as it is a plain length."""
+    match = _LENGTH.fullmatch(instance.rules.css["margin-top"]) if instance.rules else None
+    return float(match[1]) * _UNITS[match[2]] if match else 0.0
+
+
+def _ending(css: Mapping[str, str], by: float) -> str:
+    """What says where a box ends that is to be so much higher."""
+    if "height" in css:
+        return "height"
+    padding = _LENGTH.fullmatch(css.get("padding-bottom", "0"))
+    is_padded = padding is not None and float(padding[1]) * _UNITS[padding[2]] >= -by > 0
+    return "min-height" if "min-height" in css and not is_padded else "padding-bottom"
 
 
 def _is_stack(rules: Element, shape: Shape) -> bool:
