@@ -74,6 +74,8 @@ class Guard:
             asked = self._asked
             family = _browser()
             spent = _processor_time(family)
+            if not family:  # not there yet, or not to be read at this moment
+                continue
             if self._begun < 0:
                 self._begun = spent
             if _own_memory(family) > MEMORY:
