@@ -10,6 +10,9 @@ from riffler.markup.extents import has_ground, is_label
 #: How far from the corner a badge sits, and how high it is at the most, in CSS pixels.
 CORNER, HIGHEST = 24, 40
 
+#: What reaches over the edge of a box by so much lies on that edge, in CSS pixels.
+OVER = 4
+
 #: The longest side of a badge that breaks out of what it sits on, in CSS pixels.
 LARGEST = 120
 
@@ -62,4 +65,6 @@ def _is_badge(part: Area, area: Area) -> bool:
     if not _is_label(part) or part.box.width > area.box.width / 2:
         return False
     down, beside = part.box.y - area.box.y, area.box.right - part.box.right
+    if -HIGHEST <= down <= -OVER:  # wherever it breaks out of the upper edge
+        return True
     return -HIGHEST <= down <= CORNER and -CORNER <= beside <= CORNER

@@ -17,6 +17,9 @@ NEAR, CENTRED = 1.5, 2.5
 #: The least room between columns whose edges nobody sees, in CSS pixels.
 LEAST = 8
 
+#: The fewest words in cells of one width, and how unequal the gaps between them are, in CSS pixels.
+CELLS, UNEVEN = 4, 4
+
 #: The largest icon, and how far the middles of icons on one line may be apart, and that of one
 #: from the middle of what it heads, in CSS pixels.
 ICON, MIDDLES = 96, 6
@@ -31,7 +34,9 @@ def evened(area: Area) -> Area:
     if area.columns != len(middles) or not _are_even(middles):
         return area
     pitch = (middles[-1] - middles[0]) / (len(middles) - 1)
-    if pitch <= max(part.box.width for part in area.parts) or not all(map(_is_centred, area.parts)):
+    if pitch <= max(part.box.width for part in area.parts):
+        return area
+    if not all(map(_is_centred, area.parts)) and not _are_in_cells(area):
         return area
     leaves = {round(leaf.box.width / 4) for leaf in area.walk() if not leaf.parts}
     if at_pitch(area) and len(leaves) == 1:
@@ -42,6 +47,13 @@ def evened(area: Area) -> Area:
     )
     box = Rect(parts[0].box.x, area.box.y, pitch * len(parts), area.box.height)
     return replace(area, parts=parts, box=box, pitch=pitch, is_centred=True)
+
+
+def _are_in_cells(area: Area) -> bool:
+    """Whether words whose middles are at equal steps have unequal gaps: each is in a cell."""
+    gaps = [after.box.x - part.box.right for part, after in pairwise(area.parts)]
+    are_words = all(part.setting is not None and not part.parts for part in area.parts)
+    return are_words and len(area.parts) >= CELLS and max(gaps) - min(gaps) > UNEVEN
 
 
 def spread(area: Area, right: float) -> Area:

@@ -12,11 +12,10 @@ from riffler.errors import RifflerError
 from riffler.files import read_whole, write_whole
 from riffler.fit.browser import Window, opened
 from riffler.fit.chromium import Chromium, browsing
-from riffler.markup.element import Element
 from riffler.markup.page_plan import Laid
 from riffler.mirror.deviations import Deviation, deviations, weight
 from riffler.mirror.instances import Instance, instance_of
-from riffler.mirror.mending import Mend, Shifts, for_lines, for_trouble
+from riffler.mirror.mending import Mend, Shifts, for_absent, for_lines, for_trouble
 from riffler.mirror.stage import Scene, faces_text, page_text, styles_text
 from riffler.mirror.standing import Stand, stands
 from riffler.mirror.troubles import Trouble, troubles
@@ -25,6 +24,9 @@ from riffler.workspace import Workspace
 
 #: Times that a page is mended at the most, and mends that are tried one by one.
 TURNS, SINGLE = 8, 16
+
+#: By how much less all must be off for something to be left out.
+HIDING = 40.0
 
 #: Windows that a page is looked at in, beside those of its mockups, in CSS pixels.
 WIDTHS = (320, 375, 480, 600, 768, 960, 1280, 1600)
@@ -40,7 +42,8 @@ _STYLED = """async ([number, text]) => {
 class Seen:
     """How a page stood in a window of a mockup's width: of so many things these were off.
 
-    `troubles` are what goes wrong in other windows; `failed` says why it could not be looked at.
+    `troubles` are what goes wrong in other windows, `hidden` all texts that are left out there;
+    `failed` says why it could not be looked at.
     """
 
     page: str
@@ -48,6 +51,7 @@ class Seen:
     things: int
     off: tuple[Deviation, ...]
     troubles: tuple[Trouble, ...] = ()
+    hidden: tuple[str, ...] = ()
     failed: str = ""
 
 
@@ -79,10 +83,12 @@ class Mirror:
         restyled = laid.redeclare if is_narrow else _nothing
         try:
             with self._staged(scene, width) as window:
-                mending = _Mending(window, scene, width, restyled)
+                when = laid.narrow.when if laid.narrow and is_narrow else ""
+                mending = _Mending(window, scene, width, when, restyled)
                 things, off = mending.done()
                 left = mending.settled(windows)
-            seen = Seen(laid.name, width, things, tuple(off), tuple(left))
+            hidden = tuple(_hidden(page, when)) if when else ()
+            seen = Seen(laid.name, width, things, tuple(off), tuple(left), hidden)
         except RifflerError as error:
             seen = Seen(laid.name, width, 0, (), failed=error.message)
         self.seen[laid.name, width] = seen
@@ -115,11 +121,11 @@ class _Mending:
     """A page of which all rules may change; `restyled` is called when some did."""
 
     def __init__(
-        self, window: Window, scene: Scene, width: float, restyled: Callable[[], None]
+        self, window: Window, scene: Scene, width: float, when: str, restyled: Callable[[], None]
     ) -> None:
         self._window, self._scene, self._restyled = window, scene, restyled
-        self._width = round(width)
-        self._refused: set[tuple[int, tuple[tuple[str, str], ...]]] = set()
+        self._width, self._when = round(width), when
+        self._refused: set[tuple[int, str]] = set()
 
     def done(self) -> tuple[int, list[Deviation]]:
         """Mend the page as far as that goes: how many things it has, and what is still off."""
@@ -151,7 +157,7 @@ class _Mending:
     def _better(self, mend: Mend, windows: Sequence[int], before: list[Trouble]) -> list[Trouble]:
         """What goes wrong with a mend, if that is less and nothing moves; else all is as before."""
         weight_before = self._weight(self._look())
-        element, css, narrow = _put(mend)
+        undo = mend.put()
         after, is_better = before, False
         try:
             is_still = self._weight(self._look()) <= weight_before + 1
@@ -160,7 +166,7 @@ class _Mending:
         finally:
             if not is_better:
                 self._refused.add(mend.key)
-                element.css, element.narrow = css, narrow
+                undo()
         return after if is_better else before
 
     def _troubles(self, windows: Sequence[int]) -> list[Trouble]:
@@ -186,6 +192,8 @@ class _Mending:
         """What may put it right, what matters most first; each kind by itself."""
         page, lengths = self._scene.page, self._scene.lengths
         off = list(deviations(page, seen))
+        if self._when:
+            yield list(for_absent(page, seen, self._when))
         yield list(for_lines(off, lengths))
         for is_final in (False, True):
             yield list(Shifts(page, seen, off, lengths, is_final=is_final).mends())
@@ -207,16 +215,17 @@ class _Mending:
 
     def _with(self, mends: Sequence[Mend], seen: Mapping[int, Stand]) -> Mapping[int, Stand] | None:
         """Where everything stands with these mends, if that is better; else all is as before."""
-        undo = [_put(mend) for mend in mends]
+        undo = [mend.put() for mend in mends]
         is_better = False
         try:
             after = self._look()
-            is_better = self._weight(after) < self._weight(seen) - 1
+            least = HIDING if any(mend.mockups for mend in mends) else 1
+            is_better = self._weight(after) < self._weight(seen) - least
             return after if is_better else None
         finally:
             if not is_better:
-                for element, css, narrow in reversed(undo):
-                    element.css, element.narrow = css, narrow
+                for take_back in reversed(undo):
+                    take_back()
 
 
 def _around(page: Instance) -> dict[int, list[Instance]]:
@@ -228,13 +237,14 @@ def _around(page: Instance) -> dict[int, list[Instance]]:
     return result
 
 
-def _put(mend: Mend) -> tuple[Element, dict[str, str], dict[str, str]]:
-    """Declare what a mend says; what was declared before."""
-    element = mend.element
-    before = element, element.css, element.narrow
-    element.css = {**element.css, **mend.css}
-    element.narrow = {**element.narrow, **mend.narrow}
-    return before
+def _hidden(instance: Instance, when: str) -> Iterator[str]:
+    """The texts that a narrow page leaves out."""
+    is_hidden = instance.ruled.mockups.get(when, {}).get("display") == "none"
+    for inner in instance.walk() if is_hidden else ():
+        if inner.shown.words is not None:
+            yield inner.shown.words.text
+    for inner in () if is_hidden else instance.inner:
+        yield from _hidden(inner, when)
 
 
 def _nothing() -> None:

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter, defaultdict
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from itertools import pairwise
 from statistics import median
@@ -40,16 +40,32 @@ _UNITS = {"px": 1.0, "rem": 16.0, None: 1.0}
 
 @dataclass(frozen=True)
 class Mend:
-    """Declarations that may put an element right: at any width, and back in narrower windows."""
+    """Declarations that may put an element right: at any width, and back in narrower windows.
+
+    `mockups` are for windows of a narrow mockup, by its media query.
+    """
 
     element: Element
     css: Mapping[str, str] = field(default_factory=dict)
     narrow: Mapping[str, str] = field(default_factory=dict)
+    mockups: Mapping[str, dict[str, str]] = field(default_factory=dict)
 
     @property
-    def key(self) -> tuple[int, tuple[tuple[str, str], ...]]:
+    def key(self) -> tuple[int, str]:
         """What tells it from other mends."""
-        return id(self.element), tuple(self.css.items())
+        return id(self.element), repr((self.css, self.narrow, self.mockups))
+
+    def put(self) -> Callable[[], None]:
+        """Declare it; calling the answer takes it back."""
+        element = self.element
+        css, narrow, mockups = element.css, element.narrow, element.mockups
+        element.css, element.narrow = {**css, **self.css}, {**narrow, **self.narrow}
+        element.mockups = {**mockups, **self.mockups}
+
+        def undo() -> None:
+            element.css, element.narrow, element.mockups = css, narrow, mockups
+
+        return undo
 
 
 def for_lines(deviations: Sequence[Deviation], lengths: Lengths) -> Iterator[Mend]:
@@ -66,6 +82,21 @@ def for_lines(deviations: Sequence[Deviation], lengths: Lengths) -> Iterator[Men
             if deviation.lines > 0 or deviation.spare < 0:
                 css["min-width"] = width
             yield Mend(rules, css, {"min-width": "0"} if "min-width" in css else {})
+
+
+def for_absent(page: Instance, stands: Mapping[int, Stand], when: str) -> Iterator[Mend]:
+    """Leaving out what a narrow mockup does not show, and stands on its page all the same."""
+    numbers = {id(instance): number for number, instance in enumerate(page.walk())}
+
+    def within(instance: Instance) -> Iterator[Mend]:
+        for inner in instance.inner:
+            stand = stands.get(numbers[id(inner)])
+            if any(part.rules is not None for part in inner.walk()):
+                yield from within(inner)
+            elif stand is not None and stand.box.height > 0 and not is_running(instance.shown):
+                yield Mend(inner.ruled, mockups={when: {"display": "none"}})
+
+    yield from within(page)
 
 
 def for_trouble(around: Sequence[Instance], trouble: Trouble) -> Iterator[Mend]:

@@ -31,7 +31,7 @@ def show(screen: Screen, roughed: Roughed, view: View, *, is_dry: bool) -> None:
     _name(screen, "Shown by no slice", [f"{address} ({page})" for page, address in roughed.missing])
     _name(screen, "Slices without a place", [name for _, name in roughed.unused])
     _name(screen, "Words that stand nowhere", [f'"{text}" ({page})' for page, text in roughed.lost])
-    hidden = [f'"{text}" ({page})' for page, text in roughed.hidden]
+    hidden = [f'"{text}" ({page})' for page, text in _hidden(roughed, view)]
     _name(screen, "Not in the narrow mockup, so hidden there", hidden)
     only = [f'"{text}" ({page})' for page, text in roughed.only]
     _name(screen, "In the narrow mockup alone, so on no page", only)
@@ -42,6 +42,12 @@ def show(screen: Screen, roughed: Roughed, view: View, *, is_dry: bool) -> None:
         return
     screen.say(f"Roughed out {pages}. They are yours now: nothing writes over them.")
     screen.say("Next: riffler cut, then riffler build")
+
+
+def _hidden(roughed: Roughed, view: View) -> list[tuple[str, str]]:
+    """The texts that narrow pages leave out, by page."""
+    seen = [(one.page, text) for one in view.seen for text in one.hidden]
+    return list(dict.fromkeys((*roughed.hidden, *seen)))
 
 
 def _show_seen(screen: Screen, view: View) -> None:
@@ -113,7 +119,7 @@ def as_data(roughed: Roughed, view: View) -> dict[str, Any]:
         "unsaid": roughed.unsaid,
         "missing": [{"page": page, "layer": address} for page, address in roughed.missing],
         "unused": [{"page": page, "slice": name} for page, name in roughed.unused],
-        "hidden": [{"page": page, "text": text} for page, text in roughed.hidden],
+        "hidden": [{"page": page, "text": text} for page, text in _hidden(roughed, view)],
         "only": [{"page": page, "name": name} for page, name in roughed.only],
         "looked_at": [
             {
