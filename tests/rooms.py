@@ -185,7 +185,8 @@ ROOMS = {
     "mirror": _room(
         "pages that are roughed out → the same, looked at in a browser and mended before they are "
         "written: `stage` builds one with numbers, `standing` reads where all of it is, `deviations` how "
-        "far that is off, `mending` what may put it right, `looking` tries it",
+        "far that is off, `troubles` what goes wrong in other windows, `mending` and `shifting` what may put "
+        "it right, `looking` tries it",
         "geometry errors files mockup workspace fit markup",
     ),
     "changes": _room(

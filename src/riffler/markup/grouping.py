@@ -11,7 +11,7 @@ from itertools import pairwise
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Piece, Shape
-from riffler.markup.evening import flush
+from riffler.markup.evening import evened, flush
 from riffler.markup.joining import joined
 from riffler.markup.sections import framed
 from riffler.markup.turning import turned
@@ -159,7 +159,7 @@ def _in_turns(parts: Sequence[Area]) -> list[Area]:
 
 def _listed(members: Sequence[Area], columns: int) -> Area:
     kind, parts = members[0].kind, tuple(_with_the_same_pictures(list(members)))
-    return Area(Shape.LIST, framed(members).box, kind, parts=parts, columns=columns)
+    return evened(Area(Shape.LIST, framed(members).box, kind, parts=parts, columns=columns))
 
 
 def _with_the_same_pictures(members: list[Area]) -> list[Area]:

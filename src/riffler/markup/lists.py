@@ -114,6 +114,8 @@ class Lists:
         for item, box in zip(items, boxes, strict=True):
             member = Member(has_height=has_ground(area_of(item)))
             self._width_of(item, is_even=is_even)
+            if area.is_centred and area_of(item).setting is not None:
+                item.laid.css["text-align"] = "center"
             height = self._flow.lay(
                 item.laid, Edges(box.x, box.right), box.y - area.box.y + top, member
             )
@@ -270,9 +272,9 @@ class Lists:
 
     def _gaps(self, element: Element, boxes: Sequence[Rect], gap: float) -> None:
         """Gaps across and down."""
-        rows = [box for box in boxes if box.y > boxes[0].y + NEAR]
-        first = [box.bottom for box in boxes if box.y <= boxes[0].y + NEAR]
-        down = max(0.0, snapped(rows[0].y - max(first))) if rows else gap
+        second = next((n for n, box in enumerate(boxes) if n and box.x <= boxes[0].x + NEAR), 0)
+        bottom = max(box.bottom for box in boxes[: second or 1])
+        down = max(0.0, snapped(boxes[second].y - bottom)) if second else gap
         if gap or down:
             gaps = self._say(gap) if gap == down else f"{self._say(down)} {self._say(gap)}"
             element.css["gap"] = gaps

@@ -15,7 +15,8 @@ from riffler.fit.chromium import Chromium, browsing
 from riffler.markup.page_plan import Laid
 from riffler.mirror.deviations import Deviation, deviations, weight
 from riffler.mirror.instances import Instance, instance_of
-from riffler.mirror.mending import Mend, Shifts, for_absent, for_lines, for_trouble
+from riffler.mirror.mending import Mend, for_absent, for_lines, for_trouble
+from riffler.mirror.shifting import Shifts
 from riffler.mirror.stage import Scene, faces_text, page_text, styles_text
 from riffler.mirror.standing import Stand, stands
 from riffler.mirror.troubles import Trouble, troubles
