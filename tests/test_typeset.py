@@ -25,6 +25,7 @@ from making import Flat, write_ora, write_project
 from riffler.color import Pixels, from_bytes
 from riffler.mockup.font_book import FontBook, laid_out_with, weights_of
 from riffler.typeset.choose import type_of_pixels
+from riffler.typeset.dashes import with_dashes
 from riffler.typeset.glyphs import Typeface
 from riffler.typeset.ink import InkLine, ink_of, lines_of
 from riffler.typeset.laid import cover
@@ -391,3 +392,28 @@ def test_lines_that_touch_are_taken_apart_by_their_number() -> None:
     assert [round(line.top) for line in found] == pytest.approx([2, 14, 26], abs=1)
     assert [line.x + 2 for line in found] == [5, 5, 5]
     assert ink_of(np.zeros((4, 4, 4), np.float32)) is None
+
+
+@pytest.mark.parametrize(
+    ("drawn_text", "read_text", "wanted"),
+    [
+        ("10 – 16", "10 - 16", "10 – 16"),
+        ("10 – 16", "10-16", "10 – 16"),
+        ("Tea – and cake", "Tea - and cake", "Tea – and cake"),
+        ("9 – 12 – 17", "9-12 - 17", "9 – 12 – 17"),
+        ("a well-known inn", "a well-known inn", "a well-known inn"),
+        ("e-mail", "e-mail", "e-mail"),
+        ("10 16", "10-16", "10-16"),  # one that is not there stays as it was read
+    ],
+)
+def test_dashes_are_those_that_are_seen(drawn_text: str, read_text: str, wanted: str) -> None:
+    for name, size in (("figtree-400", 16), ("figtree-600", 24), ("fraunces-600", 24)):
+        image = Image.new("L", (400, 60))
+        font = ImageFont.truetype(FONTS / f"{name}.ttf", size)
+        ImageDraw.Draw(image).text((20, 12), drawn_text, font=font, fill=255)
+        pixels = np.zeros((60, 400, 4), np.float32)
+        pixels[..., 3] = np.asarray(image, np.float32) / 255
+        ink = ink_of(pixels)
+        assert ink is not None
+        (line,) = lines_of(ink)
+        assert with_dashes(read_text, line) == wanted, name

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from tempfile import TemporaryDirectory
 from typing import Any
 
@@ -15,7 +15,8 @@ from PIL import Image
 from riffler import processes
 from riffler.color import Pixels
 from riffler.errors import RifflerError
-from riffler.typeset.ink import Ink, Plane, ink_of, lines_of
+from riffler.typeset.dashes import with_dashes
+from riffler.typeset.ink import Ink, InkLine, Plane, ink_of, lines_of
 
 #: How high the ink of a line is made for reading, in pixels, and the white around it.
 HIGH, RIM = 44, 24
@@ -74,16 +75,23 @@ def read_all(texts: Sequence[Pixels | None], language: str = "eng") -> Iterator[
     with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
         answers = pool.map(lambda job: _asked([p for n in job if (p := pages[n])], language), jobs)
         for job, answer in zip(jobs, answers, strict=True):
-            readings.update(zip(job, answer, strict=True))
+            for number, reading in zip(job, answer, strict=True):
+                page = pages[number]
+                readings[number] = _seen(reading, page.lines) if reading and page else reading
     return (readings.get(number) for number in range(len(texts)))
 
 
 @dataclass(frozen=True)
 class _Page:
-    """A text as it is given to Tesseract; `is_one` says that it has one line."""
+    """A text as it is given to Tesseract, and the ink of its lines."""
 
     image: Image.Image
-    is_one: bool
+    lines: tuple[InkLine, ...]
+
+    @property
+    def is_one(self) -> bool:
+        """Whether it has one line."""
+        return len(self.lines) == 1
 
 
 def _page_of(pixels: Pixels) -> _Page | None:
@@ -93,7 +101,14 @@ def _page_of(pixels: Pixels) -> _Page | None:
     if ink is None or not lines:
         return None
     height = float(np.median([line.bottom - line.top for line in lines]))
-    return _Page(_page(ink, max(1.0, HIGH / max(height, 1.0))), len(lines) == 1)
+    return _Page(_page(ink, max(1.0, HIGH / max(height, 1.0))), tuple(lines))
+
+
+def _seen(reading: Reading, lines: Sequence[InkLine]) -> Reading:
+    """What was read, with the dashes that are seen."""
+    if len(reading.lines) != len(lines):
+        return reading
+    return replace(reading, lines=tuple(map(with_dashes, reading.lines, lines)))
 
 
 def _page(ink: Ink, scale: float) -> Image.Image:
