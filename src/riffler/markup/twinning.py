@@ -28,6 +28,9 @@ NEAR = 1.5
 #: Lines no more different than this in length have no edge of their own, in CSS pixels.
 EVEN = 16
 
+#: What people write into.
+FIELDS = ("input", "textarea")
+
 #: How much of a thing may lie in the one above it.
 REACH = 0.25
 
@@ -104,10 +107,16 @@ def _key(area: Area) -> str:
 def _keys(body: Element) -> Iterator[str]:
     """The texts and pictures of a page, in the order in which they are asked for."""
     for element in body.walk():
-        if element.words is not None:
-            yield letters_of(element.words.text)
+        shown = element.words or _placeholder(element)
+        if shown is not None:
+            yield letters_of(shown.text)
         elif element.area is not None and (key := _key(element.area)):
             yield key
+
+
+def _placeholder(element: Element) -> Setting | None:
+    """The words in a field."""
+    return next(element.space.words(), None) if element.tag in FIELDS else None
 
 
 def _alike(keys: Sequence[str], areas: Sequence[Area]) -> dict[str, list[Area | None]]:
@@ -152,6 +161,9 @@ class Twins:
             return self._leaf(element, self._picture(area))
         if element.label is not None:
             return self._label(element, element.label)
+        if area is not None and (placeholder := _placeholder(element)):
+            words = self.same.words(placeholder.text)
+            return self._leaf(element, self.same.around([words]) if words else None)
         if area is not None and area.shape is Shape.BOX:
             return self._leaf(element, self.same.box(area))
         return self._around(element, area, [self.of(one_element) for one_element in element.inner])

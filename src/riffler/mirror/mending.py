@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 
 from riffler.markup.element import Element, Lengths, is_running
 from riffler.markup.places import widest
+from riffler.markup.twinning import FIELDS
 from riffler.mirror.deviations import Deviation
 from riffler.mirror.instances import Instance
 from riffler.mirror.standing import Stand
@@ -68,6 +69,8 @@ def for_absent(page: Instance, stands: Mapping[int, Stand], when: str) -> Iterat
             stand = stands.get(numbers[id(inner)])
             if any(part.rules is not None for part in inner.walk()):
                 yield from within(inner)
+            elif any(part.shown.tag in FIELDS for part in inner.walk()):
+                continue  # no form without its fields
             elif stand is not None and stand.box.height > 0 and not is_running(instance.shown):
                 yield Mend(inner.ruled, mockups={when: {"display": "none"}})
 
