@@ -1,4 +1,4 @@
-"""Some things beside one another and the others under them -> a grid of one line and full ones."""
+"""Some things beside one another, others above or below -> a grid of one line and full ones."""
 
 from __future__ import annotations
 
@@ -17,32 +17,36 @@ OVERLAP = 4
 
 
 def are_lines(areas: Sequence[Area]) -> bool:
-    """Whether at least two things begin beside one another, and each other one is lower."""
-    count = in_first(areas)
-    first, others = areas[:count], areas[count:]
-    if count < 2 or not others:
+    """Whether some stand beside one another, and all others above or under these, one by one."""
+    rows = rows_of(areas)
+    long = [row for row in rows if len(row) > 1]
+    if len(rows) < 2 or len(long) != 1:
         return False
-    bottom = max(area.box.bottom for area in first)
-    return others[0].box.y >= bottom - OVERLAP and all(
-        after.box.y >= area.box.bottom - OVERLAP for area, after in pairwise(others)
+    return all(
+        after[0].box.y >= max(area.box.bottom for area in row) - OVERLAP
+        for row, after in pairwise(rows)
     )
 
 
-def in_first(areas: Sequence[Area]) -> int:
-    """How many things stand in the first line."""
-    count = 1
-    while count < len(areas) and areas[count].box.x >= areas[count - 1].box.right - OVERLAP:
-        if areas[count].box.y >= areas[count - 1].box.bottom - OVERLAP:
-            break
-        count += 1
-    return count
+def rows_of(areas: Sequence[Area]) -> list[list[Area]]:
+    """Things in their order, those that stand beside one another together."""
+    rows: list[list[Area]] = []
+    for area in areas:
+        last = rows[-1][-1] if rows else None
+        is_beside = last is not None and area.box.x >= last.box.right - OVERLAP
+        if last is not None and is_beside and area.box.y < last.box.bottom - OVERLAP:
+            rows[-1].append(area)
+        else:
+            rows.append([area])
+    return rows
 
 
 def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
     """Lay them out; the bottom."""
     children = element.inner
     areas = [area_of(child) for child in children]
-    count = in_first(areas)
+    rows = rows_of(areas)
+    count = max(map(len, rows))
     left = max(0.0, snapped(min(map(left_of, areas)) - edges.left))
     element.css |= {
         "display": "grid",
@@ -51,19 +55,34 @@ def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
         **flow.places.sides("padding", left, left, edges),
     }
     inner = Edges(edges.left + left, edges.right - left)
-    above = max(0.0, snapped(min(map(top_of, areas[:count])) - top))
+    above = max(0.0, snapped(min(map(top_of, rows[0])) - top))
     flow.places.pad(element, above, 0.0)
-    end, bottom, x = top + above, top + above, inner.left
-    for child, area in zip(children[:count], areas, strict=False):
-        child.css |= {"margin-top": flow.say(snapped(top_of(area) - end))}
+    bottom, start = top + above, 0
+    for row in rows:
+        beside = children[start : start + len(row)]
+        start += len(row)
+        if len(row) > 1:
+            bottom = _beside(flow, beside, row, inner, bottom)
+            continue
+        beside[0].css["grid-column"] = "1 / -1"
+        placed = flow.places.across(beside[0], row[0], inner)
+        gap = snapped(top_of(row[0]) - bottom)
+        beside[0].css["margin-top"] = flow.say(gap)
+        bottom = flow.lay(beside[0].laid, placed, bottom + gap)
+    return bottom
+
+
+def _beside(
+    flow: Laying, children: Sequence[Element], areas: Sequence[Area], inner: Edges, top: float
+) -> float:
+    """Lay out what stands beside one another below `top`; the bottom."""
+    bottom, x = top, inner.left
+    for child, area in zip(children, areas, strict=True):
+        gap = snapped(top_of(area) - top)
+        child.css |= {"margin-top": flow.say(gap)}
         child.css["margin-left"] = flow.say(snapped(left_of(area) - x))
         x = right_of(area)
-        span = Edges(left_of(area), x)
-        bottom = max(bottom, flow.lay(child.laid, span, end + snapped(top_of(area) - end)))
-    for child, area in zip(children[count:], areas[count:], strict=True):
-        child.css["grid-column"] = "1 / -1"
-        placed = flow.places.across(child, area, inner)
-        gap = snapped(top_of(area) - bottom)
-        child.css["margin-top"] = flow.say(gap)
-        bottom = flow.lay(child.laid, placed, bottom + gap)
+        bottom = max(bottom, flow.lay(child.laid, Edges(left_of(area), x), top + gap))
+        if child.laid.tag == "input":
+            child.css["width"] = flow.say(snapped(area.box.width))
     return bottom
