@@ -52,13 +52,17 @@ def border_of(area: Area) -> float:
 
 
 def left_of(area: Area) -> float:
-    """Where an element of this area begins: a picture where its file does."""
-    return area.piece.paint.x if area.shape is Shape.PICTURE and area.piece else area.box.x
+    """Where an element of this area begins: a picture where its file does, and a row with it."""
+    if area.shape is Shape.PICTURE and area.piece:
+        return area.piece.paint.x
+    return min([area.box.x, *(left_of(part) for part in _pictures(area))])
 
 
 def right_of(area: Area) -> float:
-    """Where an element of this area ends."""
-    return area.piece.paint.right if area.shape is Shape.PICTURE and area.piece else area.box.right
+    """Where an element of this area ends: a picture where its file does, and a row with it."""
+    if area.shape is Shape.PICTURE and area.piece:
+        return area.piece.paint.right
+    return max([area.box.right, *(right_of(part) for part in _pictures(area))])
 
 
 def height_of(area: Area) -> float:

@@ -8,7 +8,7 @@ from typing import Literal, TypeAlias
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths, snapped
-from riffler.markup.extents import are_columns
+from riffler.markup.extents import are_columns, left_of, right_of
 from riffler.reading.part import PartKind
 
 #: What is nearer than this is at the same place; a text in the middle has so much on both sides.
@@ -95,8 +95,7 @@ class Places:
 
     def _free(self, area: Area, edges: Edges) -> tuple[float, float]:
         """What an area leaves free on both sides; its text may go on to the right."""
-        box = area.piece.paint if area.shape is Shape.PICTURE and area.piece else area.box
-        return box.x - edges.left, edges.right - box.right
+        return left_of(area) - edges.left, edges.right - right_of(area)
 
     def _room(self, area: Area, edges: Edges) -> tuple[float, float]:
         """What an area leaves free for padding: text in the middle may have room to spare."""
