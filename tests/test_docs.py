@@ -58,7 +58,8 @@ def test_all_is_written_down(file: str, words: list[str]) -> None:
 def test_every_command_is_in_the_tour_with_options_that_it_has(name: str) -> None:
     rows = DOCS["tour.md"].splitlines()
     row = next(line for line in rows if line.startswith(f"| `riffler {name}"))
-    has = {option for parameter in COMMANDS[name].with_options.params for option in parameter.opts}
+    parameters = COMMANDS[name].with_options.params
+    has = {option for one in parameters for option in (*one.opts, *one.secondary_opts)}
     assert set(re.findall(r"`(--?[a-z-]+)", row)) - has == set()
 
 
