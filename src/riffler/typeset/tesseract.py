@@ -75,9 +75,8 @@ def read_all(texts: Sequence[Pixels | None], language: str = "eng") -> Iterator[
     with ThreadPoolExecutor(os.cpu_count() or 1) as pool:
         answers = pool.map(lambda job: _asked([p for n in job if (p := pages[n])], language), jobs)
         for job, answer in zip(jobs, answers, strict=True):
-            for number, reading in zip(job, answer, strict=True):
-                page = pages[number]
-                readings[number] = _seen(reading, page.lines) if reading and page else reading
+            seen = map(_seen, answer, [pages[number] for number in job])
+            readings.update(zip(job, seen, strict=True))
     return (readings.get(number) for number in range(len(texts)))
 
 
@@ -104,11 +103,11 @@ def _page_of(pixels: Pixels) -> _Page | None:
     return _Page(_page(ink, max(1.0, HIGH / max(height, 1.0))), tuple(lines))
 
 
-def _seen(reading: Reading, lines: Sequence[InkLine]) -> Reading:
+def _seen(reading: Reading | None, page: _Page | None) -> Reading | None:
     """What was read, with the dashes that are seen."""
-    if len(reading.lines) != len(lines):
+    if reading is None or page is None or len(reading.lines) != len(page.lines):
         return reading
-    return replace(reading, lines=tuple(map(with_dashes, reading.lines, lines)))
+    return replace(reading, lines=tuple(map(with_dashes, reading.lines, page.lines)))
 
 
 def _page(ink: Ink, scale: float) -> Image.Image:
