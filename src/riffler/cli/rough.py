@@ -53,23 +53,23 @@ def rough(
     is_writing = not (is_read_only or is_dry)
     if is_writing:
         writing.take_up(workspace.project)
-    with screen.progress("Reading"), looked_at(workspace, is_wanted=look) as seen:
-        roughed = rough(workspace, paths, Lengths(unit), part, look=seen.look)
+    with screen.progress("Reading"), looked_at(workspace, is_wanted=look) as view:
+        roughed = rough(workspace, paths, Lengths(unit), part, look=view.look)
         is_there = is_writing and writing.is_there(
-            workspace, paths, Lengths(unit), roughed, seen.look
+            workspace, paths, Lengths(unit), roughed, view.look
         )
     if is_there:
         screen.say("All of it is there as it was roughed out: nothing was written.")
         return
     if not is_read_only:
-        is_seen = seen.look is not None
+        is_seen = view.look is not None
         writing.write(workspace.project, roughed, unit, is_looked_at=is_seen, dry_run=is_dry)
-    if screen.json(VERSION, roughing.as_data(roughed, seen)):
+    if screen.json(VERSION, roughing.as_data(roughed, view)):
         return
     if is_read_only:
         roughing.print_files(screen, roughed)
     else:
-        roughing.show(screen, roughed, seen, is_dry=dry_run)
+        roughing.show(screen, roughed, view, is_dry=dry_run)
 
 
 COMMAND = Command(rough)

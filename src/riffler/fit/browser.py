@@ -103,7 +103,8 @@ class Window:
 
     def __init__(self, tab: Tab, density: float) -> None:
         self.tab, self._density = tab, density
-        self.camera = Camera(tab.session(), density)
+        self._session = tab.session()
+        self.camera = Camera(self._session, density)
 
     def nodes(self) -> tuple[Node, ...]:
         """The elements of the page, numbered for scripts to come."""
@@ -119,7 +120,7 @@ class Window:
     def resize(self, width: int) -> None:
         """Make the window as wide, in CSS pixels."""
         size = {"width": width, "height": HIGH, "deviceScaleFactor": self._density, "mobile": False}
-        self.tab.session().send("Emulation.setDeviceMetricsOverride", size)
+        self._session.send("Emulation.setDeviceMetricsOverride", size)
 
     def look(self) -> SeenPage:
         """All that the page shows, with its pixels and those of each picture alone."""

@@ -40,7 +40,7 @@ class Guard:
         self.reason = ""
         self._asked: float | None = None
         self._end = threading.Event()
-        self._spent = self._begun = self._first = 0.0
+        self._begun = self._first = 0.0
         self._thread = threading.Thread(target=self._watch, daemon=True)
 
     def __enter__(self) -> Guard:
@@ -54,7 +54,7 @@ class Guard:
     @contextmanager
     def page(self) -> Iterator[None]:
         """All that is asked about one page."""
-        self._first = _processor_time(_browser())
+        self._first = -1.0
         yield
 
     @contextmanager
@@ -73,9 +73,11 @@ class Guard:
                 return
             asked = self._asked
             family = _browser()
-            spent = _processor_time(family)
             if not family:  # not there yet, or not to be read at this moment
                 continue
+            spent = _processor_time(family)
+            if self._first < 0:
+                self._first = spent
             if self._begun < 0:
                 self._begun = spent
             if _own_memory(family) > MEMORY:

@@ -6,7 +6,7 @@ A page may have any size, number and name; nothing that it says may be more than
 from __future__ import annotations
 
 from functools import cache
-from typing import Annotated, Any
+from typing import Annotated, Any, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
@@ -17,6 +17,9 @@ FARTHEST = 33_554_432.0
 
 #: Elements, texts, boxes or pictures beyond which a page is not gone through.
 MOST = 100_000
+
+#: What a browser says, as it is meant.
+Said = TypeVar("Said")
 
 Length = Annotated[float, Field(ge=-FARTHEST, le=FARTHEST, allow_inf_nan=False)]
 Side = Annotated[float, Field(ge=0, le=FARTHEST, allow_inf_nan=False)]
@@ -115,8 +118,13 @@ class TroubleSaid(_Said):
 
 def troubles_of(data: object) -> list[dict[str, Any]]:
     """What `widths.js` says. Raises RifflerError for what no page can be."""
+    return [trouble.model_dump() for trouble in checked(_troubles(), data)]
+
+
+def checked(adapter: TypeAdapter[Said], data: object) -> Said:
+    """What was said, as it is meant. Raises RifflerError for what can't be meant."""
     try:
-        return [trouble.model_dump() for trouble in _troubles().validate_python(data)]
+        return adapter.validate_python(data)
     except ValidationError as error:
         raise RifflerError(_explained(error)) from error
 

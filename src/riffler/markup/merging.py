@@ -24,7 +24,7 @@ Row: TypeAlias = dict[str, object]
 Look: TypeAlias = tuple[tuple[str, str | None], ...]
 
 #: What a thing is painted with.
-PAINTED = tuple("background color border box-shadow border-radius opacity font-weight".split())
+PAINTED = ("background", "color", "border", "box-shadow", "border-radius", "opacity", "font-weight")
 
 #: What tells two looks of one thing apart; all else of a style is where it stands.
 LOOKS = (*PAINTED, "margin-block-start")

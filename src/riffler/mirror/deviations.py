@@ -42,9 +42,12 @@ class Deviation:
     @property
     def weight(self) -> float:
         """How bad it is; nothing for what is near enough."""
-        sides = (self.across, self.down, self.wider, self.higher)
-        off = sum(min(abs(side), MOST) for side in sides if abs(side) > NEAR / 2)
+        off = sum(min(abs(side), MOST) for side in self._sides if abs(side) > NEAR / 2)
         return off + MOST * (self.is_broken or self.lines != 0)
+
+    @property
+    def _sides(self) -> tuple[float, ...]:
+        return self.across, self.down, self.wider, self.higher
 
     @property
     def is_unlike(self) -> bool:
@@ -55,14 +58,13 @@ class Deviation:
     @property
     def is_off(self) -> bool:
         """Whether anybody would see it."""
-        sides = (self.across, self.down, self.wider, self.higher)
-        return self.is_broken or self.lines != 0 or any(abs(side) > NEAR for side in sides)
+        return self.is_broken or self.lines != 0 or any(abs(side) > NEAR for side in self._sides)
 
 
 def deviations(page: Instance, stands: Mapping[int, Stand]) -> Iterator[Deviation]:
     """How far every text, picture and box with edges is off, in the order of the markup."""
-    for number, instance in enumerate(page.walk()):
-        stand = stands.get(number)
+    for instance in page.walk():
+        stand = stands.get(instance.number)
         if stand is None or not stand.box.width:
             continue
         if instance.words is not None:

@@ -19,12 +19,14 @@ class Instance:
     """A thing on the page: `shown` has its words and its place, `ruled` what styles say of it.
 
     Of a page in the window of its narrow mockup, the place and the rules are those of the twins.
+    `number` is its own on the page, in the order of the markup, from 0 for the body.
     """
 
     shown: Element
     ruled: Element
     inner: list[Instance]
-    is_narrow: bool = False
+    is_narrow: bool
+    number: int = 0
 
     @property
     def css(self) -> dict[str, str]:
@@ -69,11 +71,18 @@ class Instance:
             yield from instance.walk()
 
 
-def instance_of(shown: Element, ruled: Element | None = None, *, is_narrow: bool) -> Instance:
-    """A page as it will be shown, or a part of it by the rules of what it was made a part of."""
-    ruled = ruled or shown
+def instance_of(body: Element, *, is_narrow: bool) -> Instance:
+    """A page as it will be shown."""
+    page = _instance(body, body, is_narrow=is_narrow)
+    for number, instance in enumerate(page.walk()):
+        instance.number = number
+    return page
+
+
+def _instance(shown: Element, ruled: Element, *, is_narrow: bool) -> Instance:
+    """A part of a page by the rules of what it was made a part of."""
     inner = [
-        instance_of(part, element, is_narrow=is_narrow)
+        _instance(part, element, is_narrow=is_narrow)
         for element in ruled.inner
         for part in _parts(shown, element)
     ]

@@ -70,10 +70,9 @@ class Mirror:
         widest = laid.narrow.widest if laid.narrow else 0
         self._mend(laid, laid.width, [width for width in WIDTHS if width > widest])
         if laid.narrow is not None:
-            laid.redeclare()
             windows = [width for width in WIDTHS if width <= widest]
             self._mend(laid, laid.narrow.area.box.width, windows, is_narrow=True)
-            laid.redeclare()
+        laid.redeclare()
 
     def _mend(
         self, laid: Laid, width: float, windows: Sequence[int], *, is_narrow: bool = False
@@ -81,11 +80,10 @@ class Mirror:
         page = instance_of(laid.body, is_narrow=is_narrow)
         faces = tuple(self._faces(laid))
         scene = Scene(page, laid.usual, laid.width, laid.lengths, faces)
-        restyled = laid.redeclare if is_narrow else _nothing
+        when = laid.narrow.when if laid.narrow and is_narrow else ""
         try:
             with self._staged(scene, width) as window:
-                when = laid.narrow.when if laid.narrow and is_narrow else ""
-                mending = _Mending(window, scene, width, when, restyled)
+                mending = _Mending(window, scene, width, when, laid.redeclare)
                 things, off = mending.done()
                 left = mending.settled(windows)
             hidden = tuple(_hidden(page, when)) if when else ()
@@ -144,35 +142,40 @@ class _Mending:
 
     def settled(self, windows: Sequence[int]) -> list[Trouble]:
         """Mend what goes wrong in other windows, as far as that goes; what still does."""
+        least = self._weight(self._look())
         found_troubles, tried = self._troubles(windows), 0
         around = _around(self._scene.page)
         for trouble in found_troubles:
             for mend in for_trouble(around[id(trouble.instance)], trouble):
                 if trouble not in found_troubles or tried >= SINGLE:
                     break
-                if mend.key not in self._refused:
-                    tried += 1
-                    found_troubles = self._better(mend, windows, found_troubles)
+                if mend.key in self._refused:
+                    continue
+                tried += 1
+                if (better := self._better(mend, windows, found_troubles, least)) is not None:
+                    found_troubles, least = better
         return found_troubles
 
-    def _better(self, mend: Mend, windows: Sequence[int], before: list[Trouble]) -> list[Trouble]:
-        """What goes wrong with a mend, if that is less and nothing moves; else all is as before."""
-        weight_before = self._weight(self._look())
-        undo = mend.put()
-        after, is_better = before, False
+    def _better(
+        self, mend: Mend, windows: Sequence[int], before: Sequence[Trouble], least: float
+    ) -> tuple[list[Trouble], float] | None:
+        """What goes wrong with a mend, and how much is off; None, with all as before, for no less.
+
+        `least` is how much is off without it: nothing moves in the window of the mockup.
+        """
+        undo, is_better = mend.put(), False
         try:
-            is_still = self._weight(self._look()) <= weight_before + 1
-            after = self._troubles(windows) if is_still else before
-            is_better = len(after) < len(before)
+            after = self._weight(self._look())
+            left = self._troubles(windows) if after <= least + 1 else before
+            is_better = len(left) < len(before)
+            return (list(left), after) if is_better else None
         finally:
             if not is_better:
                 self._refused.add(mend.key)
                 undo()
-        return after if is_better else before
 
     def _troubles(self, windows: Sequence[int]) -> list[Trouble]:
-        """What goes wrong in windows of these widths, by the rules as they are now."""
-        self._look()
+        """What goes wrong in windows of these widths, by the rules that were looked at last."""
         found_troubles = []
         for width in windows:
             self._window.resize(width)
@@ -246,10 +249,6 @@ def _hidden(instance: Instance, when: str) -> Iterator[str]:
             yield inner.shown.words.text
     for inner in () if is_hidden else instance.inner:
         yield from _hidden(inner, when)
-
-
-def _nothing() -> None:
-    """Nothing follows from rules that changed."""
 
 
 @contextmanager

@@ -62,19 +62,14 @@ def for_lines(deviations: Sequence[Deviation], lengths: Lengths) -> Iterator[Men
 
 def for_absent(page: Instance, stands: Mapping[int, Stand], when: str) -> Iterator[Mend]:
     """Leaving out what a narrow mockup does not show, and stands on its page all the same."""
-    numbers = {id(instance): number for number, instance in enumerate(page.walk())}
-
-    def within(instance: Instance) -> Iterator[Mend]:
-        for inner in instance.inner:
-            stand = stands.get(numbers[id(inner)])
-            if any(part.rules is not None for part in inner.walk()):
-                yield from within(inner)
-            elif any(part.shown.tag in FIELDS for part in inner.walk()):
-                continue  # no form without its fields
-            elif stand is not None and stand.box.height > 0 and not is_running(instance.shown):
-                yield Mend(inner.ruled, mockups={when: {"display": "none"}})
-
-    yield from within(page)
+    for inner in page.inner:
+        stand = stands.get(inner.number)
+        if any(part.rules is not None for part in inner.walk()):
+            yield from for_absent(inner, stands, when)
+        elif any(part.shown.tag in FIELDS for part in inner.walk()):
+            continue  # no form without its fields
+        elif stand is not None and stand.box.height > 0 and not is_running(page.shown):
+            yield Mend(inner.ruled, mockups={when: {"display": "none"}})
 
 
 def for_trouble(around: Sequence[Instance], trouble: Trouble) -> Iterator[Mend]:
@@ -108,10 +103,8 @@ def _looser(css: Mapping[str, str]) -> Iterator[dict[str, str]]:
         yield {"min-width": "0"}
     if css.get("display") == "flex" and css.get("flex-direction") != "column":
         yield {"flex-wrap": "wrap"}
-    if (
-        "px" in css.get("grid-template-columns", "")
-        and "auto-fi" not in css["grid-template-columns"]
-    ):
+    tracks = css.get("grid-template-columns", "")
+    if "px" in tracks and "auto-fi" not in tracks:
         yield {"grid-template-columns": "minmax(0, 1fr)"}
     if "height" in css:
         yield {"height": "auto"}

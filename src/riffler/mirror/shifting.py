@@ -58,11 +58,7 @@ class Shifts:
         is_final: bool,
     ) -> None:
         self._page, self._lengths, self._is_final = page, lengths, is_final
-        self._stands = {
-            id(instance): stands[number]
-            for number, instance in enumerate(page.walk())
-            if number in stands
-        }
+        self._stands = stands
         self._unlike = {id(deviation.instance) for deviation in off if deviation.is_unlike}
         self._alike: dict[int, int] = Counter(
             id(instance.rules) for instance in page.walk() if self._is_shown(instance)
@@ -86,10 +82,9 @@ class Shifts:
     def _more(self, element: Element, name: str, by: float) -> str | None:
         """A length with so much more; None where it is no plain one, or would be less than none."""
         said, _, across = element.css.get(name, "0").partition(" ")
-        match = _LENGTH.fullmatch(said)
-        if match is None or (across and name != "gap"):
+        before = _pixels(said)
+        if before is None or (across and name != "gap"):
             return None
-        before = float(match[1]) * _UNITS[match[2]]
         after = before + by
         if after < 0 <= before:
             if after < -NONE:
@@ -101,7 +96,7 @@ class Shifts:
         return f"{length} {across}".strip()
 
     def _is_shown(self, instance: Instance) -> bool:
-        stand = self._stands.get(id(instance))
+        stand = self._stands.get(instance.number)
         return stand is not None and stand.box.height > 0
 
     def _within(self, instance: Instance) -> Iterator[_Shift]:
@@ -124,7 +119,7 @@ class Shifts:
 
     def _off(self, around: Instance, child: Instance) -> float:
         """How much lower a thing stands in what is around it than it should."""
-        top = self._stands[id(child)].box.y - self._stands[id(around)].box.y
+        top = self._stands[child.number].box.y - self._stands[around.number].box.y
         own_area, area = child.laid.area, around.area
         assert own_area is not None
         assert area is not None
@@ -138,7 +133,7 @@ class Shifts:
             yield from self._in_list(around, children)
             return
         moved = excused = 0.0
-        children = sorted(children, key=lambda child: self._stands[id(child)].box.y)
+        children = sorted(children, key=lambda child: self._stands[child.number].box.y)
         for number, child in enumerate(children):
             lower = self._off(around, child) + moved
             by = _least(-lower, excused - lower)
@@ -151,7 +146,7 @@ class Shifts:
             else:
                 yield _Shift(around, "padding-top", by)
             moved += by
-        lower = self._stands[id(around)].box.height + moved - height_of(area)
+        lower = self._stands[around.number].box.height + moved - height_of(area)
         by = _least(-lower, excused - lower)
         if area.ground is not None and abs(by) >= LEAST and around.rules:
             yield _Shift(around, _ending(around.rules.css, by), by)
@@ -166,13 +161,13 @@ class Shifts:
         is_unlike = any(id(one) in self._unlike for one in child.walk())
         if area is None or (self._is_final and not is_unlike):
             return 0.0
-        return self._stands[id(child)].box.height - height_of(area)
+        return self._stands[child.number].box.height - height_of(area)
 
     def _in_list(self, around: Instance, members: Sequence[Instance]) -> Iterator[_Shift]:
         """Members of a list: the first is moved by the padding, and the gap is between all."""
         firsts = [members[0]]
         for member in members[1:]:
-            before, here = self._stands[id(firsts[-1])].box, self._stands[id(member)].box
+            before, here = self._stands[firsts[-1].number].box, self._stands[member.number].box
             if here.x <= before.x + LEAST:  # the next row begins
                 firsts.append(member)
         off = [self._off(around, member) for member in firsts]
@@ -222,17 +217,22 @@ def _pushing(instance: Instance) -> Instance | None:
 
 def _margin(instance: Instance) -> float:
     """The margin above something, in CSS pixels, as far as it is a plain length."""
-    match = _LENGTH.fullmatch(instance.rules.css["margin-top"]) if instance.rules else None
-    return float(match[1]) * _UNITS[match[2]] if match else 0.0
+    return (_pixels(instance.rules.css["margin-top"]) if instance.rules else None) or 0.0
 
 
 def _ending(css: Mapping[str, str], by: float) -> str:
     """What says where a box ends that is to be so much higher."""
     if "height" in css:
         return "height"
-    padding = _LENGTH.fullmatch(css.get("padding-bottom", "0"))
-    is_padded = padding is not None and float(padding[1]) * _UNITS[padding[2]] >= -by > 0
+    padding = _pixels(css.get("padding-bottom", "0"))
+    is_padded = padding is not None and padding >= -by > 0
     return "min-height" if "min-height" in css and not is_padded else "padding-bottom"
+
+
+def _pixels(said: str) -> float | None:
+    """A plain length in CSS pixels; None for any other."""
+    match = _LENGTH.fullmatch(said)
+    return float(match[1]) * _UNITS[match[2]] if match else None
 
 
 def _has_columns(css: Mapping[str, str]) -> bool:

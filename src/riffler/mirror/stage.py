@@ -1,7 +1,6 @@
 """A page that is roughed out -> the same as one file, every element with a number.
 
-Pictures that are still to be cut are empty drawings of their size; links lead nowhere. Elements are
-numbered in the order of the markup, from 0 for the body.
+Pictures that are still to be cut are empty drawings of their size; links lead nowhere.
 """
 
 from __future__ import annotations
@@ -50,9 +49,8 @@ class Scene:
 
 def page_text(scene: Scene) -> str:
     """The page, with an empty style sheet for its faces and one for all else."""
-    numbers = {id(instance): number for number, instance in enumerate(scene.page.walk())}
     head = "<meta charset=utf-8><style></style><style></style>"
-    return f"<!doctype html>{head}{_element(scene.page, numbers)}"
+    return f"<!doctype html>{head}{_element(scene.page)}"
 
 
 def faces_text(scene: Scene, fonts: Mapping[Path, str]) -> str:
@@ -63,8 +61,8 @@ def faces_text(scene: Scene, fonts: Mapping[Path, str]) -> str:
 def styles_text(scene: Scene) -> str:
     """All rules of the page, for its elements by their numbers."""
     rules, pieces = [], []
-    for number, instance in enumerate(scene.page.walk()):
-        ruled, name = instance.ruled, f".e{number}"
+    for instance in scene.page.walk():
+        ruled, name = instance.ruled, f".e{instance.number}"
         rules.append(Rule(name, instance.css, {}, ruled.narrow, ruled.mockups))
         if css := _shown(instance):
             pieces.append(f"{name} {{ {css} }}")
@@ -96,8 +94,8 @@ def _is_around(box: Rect, paint: Rect) -> bool:
     return max(abs(box.width - paint.width), abs(box.height - paint.height)) <= NEAR
 
 
-def _element(instance: Instance, numbers: Mapping[int, int]) -> str:
-    element, number = instance.shown, numbers[id(instance)]
+def _element(instance: Instance) -> str:
+    element, number = instance.shown, instance.number
     attributes = {"class": f"e{number}", NUMBER: str(number)}
     for name in _KEPT:
         value = element.attributes.get(name)
@@ -114,12 +112,12 @@ def _element(instance: Instance, numbers: Mapping[int, int]) -> str:
     inside = {id(inner.shown): inner for inner in instance.inner}
     if not inside or is_running(element):
         parts = [
-            _element(inside[id(one)], numbers) if isinstance(one, Element) else words(one)
+            _element(inside[id(one)]) if isinstance(one, Element) else words(one)
             for one in element.content
             if not isinstance(one, Code)
         ]
         return f"<{element.tag}{start}>{''.join(parts)}</{element.tag}>"
-    lines = "\n".join(_element(inner, numbers) for inner in instance.inner)
+    lines = "\n".join(_element(inner) for inner in instance.inner)
     return f"<{element.tag}{start}>\n{lines}\n</{element.tag}>"
 
 

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Annotated
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
-from riffler.fit.said import Box, Length, Side
+from riffler.fit.said import Box, Length, Side, checked
 from riffler.geometry import Rect
 
 if TYPE_CHECKING:
@@ -40,9 +40,12 @@ def _adapter() -> TypeAdapter[tuple[_StandSaid, ...]]:
 
 def stands(window: Window) -> Mapping[int, Stand]:
     """Where every numbered element of an open page stands, by its number."""
-    script = resources.files("riffler.mirror").joinpath("standing.js").read_text("utf-8")
-    answer = _adapter().validate_python(window.tab.ask(script))
     return {
         said.number: Stand(Rect(*said.box), tuple(Rect(*line) for line in said.lines))
-        for said in answer
+        for said in checked(_adapter(), window.tab.ask(_script()))
     }
+
+
+@cache
+def _script() -> str:
+    return resources.files("riffler.mirror").joinpath("standing.js").read_text("utf-8")

@@ -1,7 +1,7 @@
 """Where everything stands in a window of some width -> what goes wrong there.
 
-Needs no mockup: whatever the width, nothing lies over words, nothing leaves the window, pictures
-keep their shape and are no larger than their files, and what begins at one line goes on to.
+Needs no mockup: whatever the width, no words lie over words, nothing leaves the window, pictures
+keep their shape and are no larger than their files.
 """
 
 from __future__ import annotations
@@ -46,17 +46,12 @@ class Trouble:
 
 def troubles(page: Instance, stands: Mapping[int, Stand], width: float) -> list[Trouble]:
     """All that goes wrong on a page, one kind after the other."""
-    found = {
-        id(instance): stands[number]
-        for number, instance in enumerate(page.walk())
-        if number in stands and stands[number].box.width
-    }
-    here = _Here(found, width)
+    here = _Here({number: stand for number, stand in stands.items() if stand.box.width}, width)
     return [*here.out(page), *here.over(page), *here.pictures(page)]
 
 
 class _Here:
-    """A page in a window; `stands` by the identity of what stands there."""
+    """A page in a window, by what takes room there."""
 
     def __init__(self, stands: Mapping[int, Stand], width: float) -> None:
         self._stands, self._width = stands, width
@@ -64,7 +59,7 @@ class _Here:
     def out(self, instance: Instance) -> list[Trouble]:
         """What leaves the window, and nothing in it does."""
         inner = [trouble for part in instance.inner for trouble in self.out(part)]
-        stand = self._stands.get(id(instance))
+        stand = self._stands.get(instance.number)
         if inner or stand is None:
             return inner
         by = max(part.right for part in (stand.box, *stand.lines)) - self._width
@@ -72,22 +67,22 @@ class _Here:
 
     def over(self, page: Instance) -> Iterator[Trouble]:
         """Words that lie on words before them."""
-        before: list[tuple[Rect, Instance]] = []
+        before: list[Rect] = []
         for instance in page.walk():
-            stand = self._stands.get(id(instance))
+            stand = self._stands.get(instance.number)
             if stand is None or instance.shown.words is None:
                 continue
             lines = [_letters(line) for line in stand.lines]
-            shared = (line & other for line in lines for other, _ in before)
+            shared = (line & other for line in lines for other in before)
             by = max((min(over.width, over.height) for over in shared if over), default=0.0)
             if by > OVER:
                 yield Trouble(TroubleKind.OVER, self._width, instance, by)
-            before += [(line, instance) for line in lines]
+            before += lines
 
     def pictures(self, page: Instance) -> Iterator[Trouble]:
         """Pictures that are larger than their files, or of another shape."""
         for instance in page.walk():
-            stand, area = self._stands.get(id(instance)), instance.area
+            stand, area = self._stands.get(instance.number), instance.area
             piece = area.piece if area else None
             if stand is None or piece is None or instance.shown.tag != "img":
                 continue
