@@ -359,7 +359,7 @@ def _by_hand(site: Path) -> None:
     """What a person does with what was roughed out."""
     page, styles, cuts = (
         site / "pages/index.html",
-        site / "styles/site.css",
+        site / "styles/pages/index.css",
         site / "cuts/home.toml",
     )
     page.write_text(page.read_text().replace("<h1", '<!-- mine -->\n  <h1 id="claim"'))
@@ -371,7 +371,9 @@ def test_words_and_colours_come_into_what_was_roughed_out(riffler: Run, site: Pa
     _by_hand(site)
     (site / "mockups/home.svg").write_text(NEW)
     said = riffler("changes", "--take", cwd=site).stdout
-    page, styles = ((site / name).read_text() for name in ("pages/index.html", "styles/site.css"))
+    page, styles = (
+        (site / name).read_text() for name in ("pages/index.html", "styles/pages/index.css")
+    )
     assert re.search(r'<!-- mine -->\s+<h1 id="claim"[^>]*>Honey of this year</h1>', page)
     assert "Light, and mild" in page
     assert "#f0f6ff" in styles
@@ -409,7 +411,7 @@ def test_a_dry_run_says_the_same_as_a_patch_and_writes_nothing(riffler: Run, sit
     assert tree(site) == before
     assert "+  background: #f0f6ff;" in patch
     riffler("changes", "--take", cwd=site)
-    for name in ("pages/index.html", "styles/site.css"):
+    for name in ("pages/index.html", "styles/pages/index.css"):
         gone = [
             line[1:] for line in patch.splitlines() if line.startswith("-") and line[:3] != "---"
         ]
@@ -459,7 +461,7 @@ def test_who_is_stopped_anywhere_can_go_on(
     riffler("changes", "--take", cwd=straight)
     names = (
         "pages/index.html",
-        "styles/site.css",
+        "styles/pages/index.css",
         "cuts/home.toml",
         "out/index.html",
         ".riffler/roughed.json",
@@ -470,7 +472,7 @@ def test_who_is_stopped_anywhere_can_go_on(
         for stopped_at in _points(monkeypatch):
             stopped_at(stop)
             ended = riffler("changes", "--take", cwd=here, code=None).returncode
-        mine = (here / "styles/site.css").read_text()
+        mine = (here / "styles/pages/index.css").read_text()
         assert "rebeccapurple" in mine
         if ended == 0:
             break
@@ -493,7 +495,7 @@ def test_what_is_saved_meanwhile_stays(
             (site / "mockups/home.svg").write_text(NEW)
             stopped_at(stop)
             riffler("changes", "--take", cwd=site, code=130)
-            if "#f0f6ff" in (site / "styles/site.css").read_text():
+            if "#f0f6ff" in (site / "styles/pages/index.css").read_text():
                 break
     assert carrying.is_stopped(Project.at(site))
     page = site / "pages/index.html"
@@ -502,7 +504,7 @@ def test_what_is_saved_meanwhile_stays(
     said = riffler("changes", "--take", cwd=site, code=2).stderr
     assert "pages/index.html: changed meanwhile, and left as it is." in said
     assert page.read_text() == mine
-    assert "#f0f6ff" in (site / "styles/site.css").read_text()
+    assert "#f0f6ff" in (site / "styles/pages/index.css").read_text()
     assert not carrying.is_stopped(Project.at(site))
 
 

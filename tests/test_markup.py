@@ -22,9 +22,9 @@ from riffler.markup.flow import Flow
 from riffler.markup.forms import is_field
 from riffler.markup.headings import Texts
 from riffler.markup.likeness import aligned, difference, look_name, usual_css
-from riffler.markup.loops import name_data, put_loops
-from riffler.markup.places import Edges, Places, hugs, widest
-from riffler.markup.roughing import data_text
+from riffler.markup.loops import data_text, name_data, put_loops
+from riffler.markup.places import Edges, Places, hugs
+from riffler.markup.setting import widest
 from riffler.markup.template import lines
 from riffler.markup.zones import Zones
 from riffler.reading.part import PartKind
@@ -52,7 +52,7 @@ def picture(x: float, y: float, side: float, name: str = "bee", alt: str | None 
     "given, as_one, as_field, as_variable",
     [
         ("cards", "card", "cards", "card"),
-        ("menu", "tab", "menu", "tab"),
+        ("menu", "entry", "menu", "entry"),
         ("links", "entry", "links", "entry"),
         ("items", "item", "items_one", "item"),
         ("page", "page", "page", "page_one"),

@@ -162,7 +162,7 @@ def test_what_leaves_narrow_windows_gives_way(
 
     roughed, (seen,) = seen_of(root, browser, tmp_path, spoil)
     assert (off_of(seen), seen.troubles) == ([], ())
-    assert "white-space: normal" in dict(roughed.files)["styles/site.css"]
+    assert "white-space: normal" in dict(roughed.files)["styles/pages/index.css"]
 
 
 def test_a_narrow_mockup_is_looked_at_in_its_own_window(

@@ -230,9 +230,11 @@ def test_markup_says_what_things_are(shop: Path) -> None:
     template = (shop / "pages/index.html").read_text()
     assert "{% for card in data.cards.list %}" in template
     assert template.count("<li") == 1
-    styles = (shop / "styles/site.css").read_text()
-    assert "position: absolute" not in styles.partition(".unseen")[0]
-    assert styles.index("header {") < styles.index("h1 {") < styles.index("footer {")
+    styles, own = ((shop / "styles" / name).read_text() for name in ("site.css", "pages/index.css"))
+    assert "position: absolute" not in styles.partition(".unseen")[0] + own
+    assert styles.index("header {") < styles.index("footer {")
+    assert own.index("main {") < own.index("h1 {")
+    assert not {"header {", "footer {"} & {*own.splitlines()}
     assert 'src: url("../fonts/fraunces-600.ttf")' in styles
 
 
@@ -262,7 +264,7 @@ def test_what_is_there_stays(riffler: Run, shop: Path) -> None:
     assert "Nothing was written" in riffler("rough", "--dry-run", cwd=shop).stdout
     assert not index.parent.exists()
     riffler("rough", "--unit", "rem", cwd=shop)
-    style = (shop / "styles/site.css").read_text()
+    style = (shop / "styles/pages/index.css").read_text()
     assert re.search(
         r"font-size: clamp\(1\.8125rem, [\d.]+rem \+ [\d.]+vw, 2\.75rem\)", style
     )  # 44 px
@@ -285,7 +287,7 @@ def test_a_new_project_makes_room_and_a_shell_is_kept(riffler: Run, tmp_path: Pa
     assert page.startswith('{% extends "_shell.html" %}')
     assert "Where we meet" in page
     assert "<footer" not in page
-    assert (root / "styles/visit.css").exists()
+    assert (root / "styles/pages/visit.css").exists()
     riffler("cut", cwd=root)
     riffler("build", cwd=root)
     assert "<p>Mine</p>" in (root / "out/visit.html").read_text()
@@ -328,7 +330,7 @@ def test_the_demos_drawing_is_roughed_out_as_it_is(
     assert 'inlay("banner"' in home
     assert 'inlay("smoker"' in home
     assert 'inlay("mark"' in home
-    assert "piece-{{ tab.piece }}" in home
+    assert "piece-{{ entry.piece }}" in home
     assert 'aria-current="page"' in (out / "index.html").read_text()
 
 

@@ -111,18 +111,24 @@ def test_what_pages_share_is_written_once(riffler: Run, site: Path) -> None:
     ]  # fmt: skip
     links = html.parse(site / "out/hives.html").xpath('//nav//a[@aria-current="page"]')
     assert [link.text for link in links] == ["Hives"]
-    styles = (site / "styles/site.css").read_text()
+    sheets = {path.name: path.read_text() for path in site.glob("styles/**/*.css")}
+    assert {*sheets} == {"site.css", "index.css", "hives.css", "plain.css"}
+    classes = [set(re.findall(r"^\.([a-z0-9-]+) ", text, re.MULTILINE)) for text in sheets.values()]
+    assert len(set.union(*classes)) == sum(map(len, classes))  # no class has two sheets
+    linked = html.parse(site / "out/hives.html").xpath('//link[@rel="stylesheet"]/@href')
+    assert linked[-2:] == ["styles/site.css", "styles/pages/hives.css"]
+    styles = "".join(sheets.values())
     names = set(re.findall(r"^\.([a-z0-9-]+)", styles, re.MULTILINE))
     assert max(map(len, names)) <= 24
     assert not names & {"row", "col", "container"}
 
     before = {
-        path: path.read_bytes() for path in site.glob("*/*") if path.suffix in (".html", ".css")
+        path: path.read_bytes() for path in site.glob("*/**/*") if path.suffix in (".html", ".css")
     }
     draw(site, mockup("Visit", text(60, 240, "On Sundays from noon.")), WIDE, "visit")
     riffler("draft", "mockups/visit.svg", cwd=site)
     riffler("rough", "mockups/visit.svg", cwd=site)
-    own = (site / "styles/visit.css").read_text()
+    own = (site / "styles/pages/visit.css").read_text()
     assert not names & set(re.findall(r"^\.([a-z0-9-]+)", own, re.MULTILINE))
     assert all(
         path.read_bytes() == body for path, body in before.items() if "out" not in path.parts

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, field
 from itertools import count
-from typing import TypeAlias
 
 from riffler.analyse.style import SIDES
+from riffler.markup.brevity import Css, short
 from riffler.markup.element import Element
-
-Css: TypeAlias = dict[str, str]
+from riffler.markup.sharing import share
+from riffler.reading.layer_names import singular
 
 #: Elements that a page has once, which need no class.
 ONCE = ("body", "header", "main", "footer", "h1")
@@ -24,15 +24,23 @@ NARROW = 640
 
 @dataclass
 class Rule:
-    """What a style sheet says of a selector, at rest, in its states and in narrow windows."""
+    """What a style sheet says of a selector, at rest, in its states and in narrow windows.
+
+    `pages` have it; the one without a name is what all share.
+    """
 
     selector: str
     css: Css
     looks: dict[str, Css] = field(default_factory=dict)
     narrow: Css = field(default_factory=dict)
     mockups: dict[str, Css] = field(default_factory=dict)
-    page: str = ""
     within: str = ""
+    pages: set[str] = field(default_factory=set)
+
+    @property
+    def is_shared(self) -> bool:
+        """Whether no single page has it."""
+        return "" in self.pages or len(self.pages) > 1
 
     @property
     def said(self) -> tuple[object, ...]:
@@ -50,18 +58,36 @@ class Classes:
     def __init__(self, *, is_single: bool, taken: frozenset[str] = frozenset()) -> None:
         self.rules: dict[str, Rule] = {}
         self._once, self._taken = (ONCE if is_single else ()), taken
+        self._looks: dict[int, Rule] = {}
+
+    def share(self, roots: Iterable[Element]) -> None:
+        """Say once what several elements look like; each has that class beside its own."""
+        elements = {id(element): element for root in roots for element in root.walk()}
+        for element in elements.values():
+            _settle(element)
+        for shared, alike in share(elements.values(), self._taken):
+            rule = Rule(f".{shared.name}", shared.css, shared.looks, shared.narrow, shared.mockups)
+            self.rules[rule.selector] = rule
+            self._looks |= {id(element): rule for element in alike}
 
     def assign(self, element: Element, page: str, around: str = "") -> None:
-        """Give an element and all in it classes, after the class around it."""
+        """Give an element and all in it classes, after the class around it.
+
+        `page` is the only one that has it, and empty for what all share.
+        """
         if element.classes:  # it has been here
             return
         has_own = "piece" not in element.attributes and element.tag != "img"
         if has_own and element.area is not None and element.area.piece is not None:
             element.classes.append(f"piece-{element.area.piece.name}")
         _settle(element)
-        own = around
+        own = element.name
         if element.css or element.looks or element.narrow or element.mockups:
             own = self._name(element, page, around)
+        if id(element) in self._looks:
+            rule = self._looks[id(element)]
+            rule.pages.add(page)
+            element.classes.insert(0, rule.selector[1:])
         lends = element.name and element.name not in PLAIN and element.tag not in PLACES
         for inner in element.inner:
             self.assign(inner, page, _lent(own, element) if lends else around)
@@ -69,38 +95,41 @@ class Classes:
     def _name(self, element: Element, page: str, around: str) -> str:
         if element.tag in self._once:
             selector = element.tag
-            rule = _rule(selector, element, page)
-            known_rule = self.rules.get(selector)
-            if known_rule is None or known_rule.said == rule.said:
-                self.rules.setdefault(selector, rule)
+            rule = _rule(selector, element)
+            known_rule = self.rules.setdefault(selector, rule)
+            if known_rule.said == rule.said:
+                known_rule.pages.add(page)
                 return "" if element.tag in PLACES else element.tag
         for name in _names(element, around):
             if name in self._taken:
                 continue
-            rule = _rule(f".{name}", element, page)
+            rule = _rule(f".{name}", element)
             if element.within is not None:
                 rule.within = f".{element.within.classes[0]}"
             known_rule = self.rules.setdefault(rule.selector, rule)
-            if known_rule is rule or known_rule.said == rule.said:
+            if known_rule.said == rule.said:
+                known_rule.pages.add(page)
                 element.classes.insert(0, name)
                 return "" if element.tag in PLACES else name
         return around
 
 
-def _rule(selector: str, element: Element, page: str) -> Rule:
-    return Rule(selector, element.css, element.looks, element.narrow, element.mockups, page)
+def _rule(selector: str, element: Element) -> Rule:
+    return Rule(selector, element.css, element.looks, element.narrow, element.mockups)
 
 
 def _lent(own: str, element: Element) -> str:
     """What an element is called in the names of what is in it: of one word, or two."""
     name = own if own and own.count("-") < 2 else element.name
-    return name.removeprefix("site-")
+    return name.removeprefix("site-").removesuffix("-section")
 
 
 def _names(element: Element, around: str) -> Iterator[str]:
     """What a class may be called, the best name first, and none longer than `LONGEST`."""
     base = element.name or element.tag
-    if base == around or around.endswith(f"-{base}"):
+    if base == around and element.tag == "ul":
+        base = f"{singular(base)}-list"
+    elif base == around or around.endswith(f"-{base}"):
         base = "picture" if element.tag == "img" else "copy"
     near = around.partition("-")[0]
     joined = [f"{name}-{base}" for name in (around, near) if name and not base.startswith(name)]
@@ -135,6 +164,8 @@ PLAIN = (
     "links",
     "kicker",
     "head",
+    "form",
+    "section",
 )
 
 
@@ -149,19 +180,10 @@ def _settle(element: Element) -> None:
         for side in SIDES:
             css.pop(f"padding-{side}", None)
         css.pop("padding-inline", None)
-        css["padding"] = _short(padding)
+        css["padding"] = short(padding)
     if (
         "padding" in css
         and "padding-inline" in element.narrow
         and css["padding"].split()[-1] == "0"
     ):
         element.narrow.pop("padding-inline")
-
-
-def _short(sides: list[str]) -> str:
-    top, right, bottom, left = sides
-    if right != left:
-        return " ".join(sides)
-    if top != bottom:
-        return f"{top} {right} {bottom}"
-    return top if top == right else f"{top} {right}"

@@ -12,6 +12,11 @@ from riffler.markup.setting import Setting
 BREAK = "\n"
 
 
+#: Attributes that are there or not: with their own name as value, or where a row of data says so.
+#: HTML, 2.3.2.
+SWITCHES = ("open", "checked")
+
+
 class Code(str):
     """What a template runs, written as it is; every other text is words, and stays words."""
 
@@ -125,6 +130,5 @@ class Lengths:
 
 
 def snapped(pixels: float) -> float:
-    """A length as people write it: whole pixels, or the half between two where it is near one."""
-    whole = round(pixels)
-    return float(whole) if abs(pixels - whole) <= 0.3 else round(2 * pixels) / 2
+    """A length as people write it: whole pixels."""
+    return float(round(pixels))

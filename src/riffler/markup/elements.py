@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from functools import partial
 
 from riffler.cutlist.sound_names import sound
+from riffler.markup.accordion import accordion, is_accordion
 from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
 from riffler.markup.contacts import contact_of
@@ -27,8 +28,9 @@ from riffler.markup.forms import (
 )
 from riffler.markup.homeward import lead_home
 from riffler.markup.places import hugs
+from riffler.markup.role_names import name_by_role
 from riffler.markup.runs import with_runs
-from riffler.markup.sections import framed, in_sections, with_captions
+from riffler.markup.sections import ALIKE, framed, in_sections, with_captions
 from riffler.markup.setting import Setting
 from riffler.markup.tables import is_table, table
 from riffler.markup.zones import RULE, Zones
@@ -60,6 +62,7 @@ class Elements:
         if not any(element.tag == "main" for element in body.walk()) and len(body.inner) == 1:
             body.content = [Element("main", None, "main", content=[*body.inner])]
         self._head(body)
+        name_by_role(body)
         return body
 
     def _head(self, body: Element) -> None:
@@ -101,23 +104,13 @@ class Elements:
             parts = with_links(parts) if self._is_in_footer else with_labels(parts)
         open_size = 0.0
         for part in parts:
-            heading = self._heading_size(part)
+            heading = self._texts.heading_size(part)
+            if open_size and self._texts.largest_heading(part) >= ALIKE * open_size:
+                level, open_size = level - 1, 0.0
+            elements.append(self._of(part, level))
             if heading and area.shape is Shape.STACK:
-                if open_size and heading >= 0.95 * open_size:
-                    level -= 1
-                element = self._of(part, level)
-                level, open_size = level + 1, max(heading, open_size) if open_size else heading
-            else:
-                element = self._of(part, level)
-            elements.append(element)
+                level, open_size = level + 1, heading
         return elements
-
-    def _heading_size(self, area: Area) -> float:
-        """The size of a heading that is all of an area; 0 for other areas."""
-        setting = area.setting
-        if setting is None or setting is self._texts.first or not self._texts.is_heading(setting):
-            return 0.0
-        return setting.type.size
 
     def _in_sections(self, area: Area) -> Sequence[Area]:
         """The parts of a main stack, those under one heading together; pictures with captions."""
@@ -126,7 +119,7 @@ class Elements:
             return parts
         if area.kind is not PartKind.PICTURE:
             parts = with_captions(parts, self._texts.size)
-        heads = [index for index, part in enumerate(parts) if self._heading_size(part)]
+        heads = [index for index, part in enumerate(parts) if self._texts.heading_size(part)]
         if self._zones.of(area) != "main" or len(heads) < 2:
             return parts
         areas: list[Area] = parts[: heads[0]]
@@ -224,6 +217,8 @@ class Elements:
     def _list(self, area: Area, level: int) -> Element:
         if are_fields(area):
             return self._fields(area, level)
+        if is_accordion(area):
+            return accordion(area, partial(self._holder, level=level))
         if is_table(area):
             return table(area, partial(self._text, level=level, is_label=True), member_name(area))
         is_navigation = self._zones.of(area) == "nav"
@@ -335,5 +330,5 @@ class Elements:
             return "figure"
         if area.shape is not Shape.STACK or area.kind is PartKind.LOGO:
             return "div"
-        heads = any(self._heading_size(part) for part in area.parts[:2])
+        heads = any(self._texts.heading_size(part) for part in area.parts[:2])
         return "section" if heads and len(area.parts) > 1 else "div"

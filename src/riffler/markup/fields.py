@@ -43,7 +43,7 @@ METHODS = {"items", "keys", "values", "get", "pop", "copy", "update", "clear", "
 
 def singular(name: str) -> str:
     """What one of a list is called."""
-    return {"menu": "tab", "links": "entry"}.get(name) or layer_names.singular(name)
+    return {"menu": "entry", "links": "entry"}.get(name) or layer_names.singular(name)
 
 
 def identifier(name: str) -> str:

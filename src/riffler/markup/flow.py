@@ -15,8 +15,9 @@ import math
 from collections.abc import Sequence
 
 from riffler.analyse.style import SIDES
-from riffler.markup import lines, tables
+from riffler.markup import controls, lines, tables
 from riffler.markup.area import Area, Shape
+from riffler.markup.controls import is_controlled
 from riffler.markup.element import Element, Lengths, snapped
 from riffler.markup.extents import (
     PLAIN,
@@ -70,6 +71,8 @@ class Flow:
     def lay(self, element: Element, edges: Edges, top: float, member: Member = PLAIN) -> float:
         """Lay out what is in an element whose box has these edges and begins here; its bottom."""
         area = element.space
+        if is_controlled(element):
+            return controls.lay(self, element, top, self._field)
         match element.tag:
             case "input" | "textarea" if element.attributes.get("type") != "checkbox":
                 return self._field(element, area, top)
@@ -115,7 +118,7 @@ class Flow:
         element.css["height"] = self.say(snapped(area.box.height))
         left = snapped(setting.box.x - area.box.x - border) if setting else FREE
         element.css["padding"] = (
-            f"{0 if element.tag == 'input' else self.say(left)} {self.say(left)}"
+            f"{self.say(left) if element.tag == 'textarea' else 0} {self.say(left)}"
         )
         return top + snapped(area.box.height)
 

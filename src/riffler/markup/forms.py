@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from riffler.analyse.style import SQUARE
 from riffler.markup.area import Area, Shape
+from riffler.markup.controls import is_select, select, tick
 from riffler.markup.element import Element
 from riffler.markup.extents import has_ground
 from riffler.markup.sections import framed
@@ -55,11 +56,12 @@ def is_empty_field(area: Area) -> bool:
 
 
 def with_labels(parts: Sequence[Area]) -> list[Area]:
-    """Parts of a stack, with each empty field and the short text right above it as one."""
+    """Parts of a stack, with each field without words and the text right above it as one."""
     result: list[Area] = []
     for part in parts:
         before = result[-1] if result else None
-        if before is not None and is_empty_field(part) and _labels(before, part):
+        is_free = is_empty_field(part) or is_select(part)
+        if before is not None and is_free and _labels(before, part):
             result[-1] = replace(framed([before, part]), kind=PartKind.ROWS)
         else:
             result.append(part)
@@ -74,14 +76,11 @@ def is_labelled(area: Area) -> bool:
 
 
 def _is_any_field(area: Area) -> bool:
-    return is_empty_field(area) or is_field(area, WRITTEN)
+    return is_empty_field(area) or is_field(area, WRITTEN) or is_select(area)
 
 
 def is_check(area: Area) -> bool:
-    """Whether it is an empty small framed square and the words beside it.
-
-    One with a tick drawn in it is shown as it is: a browser would draw another.
-    """
+    """Whether it is an empty small framed square and the words beside it."""
     if area.shape is not Shape.ROW or len(area.parts) != 2 or area.parts[1].setting is None:
         return False
     square = area.parts[0]
@@ -156,6 +155,7 @@ def gathered(body: Element) -> None:
     body.tag = "form"
     for form in forms:
         form.tag = "div"
+    tick(body)
     for inner in filter(_is_button, body.walk()):
         inner.tag, inner.attributes = "button", {"type": "submit"}
 
@@ -171,6 +171,7 @@ def as_form(holder: Element) -> Element:
         inner.tag, inner.attributes = "button", {"type": "submit"}
     if holder.tag in ("div", "section"):
         holder.tag = "form"
+        tick(holder)
     return holder
 
 
@@ -178,8 +179,16 @@ def labelled(area: Area, text: Element) -> Element:
     """A field in the label that says what it is for, by its text."""
     text.tag = "span"
     box = area.parts[1]
-    inner = [text, field(box) if box.parts else empty_field(box, text.text)]
-    inner[1].attributes.pop("aria-label", None)
-    label = Element("label", area, "label", content=[*inner])
+    label = Element("label", area, "label", content=[text, _field_of(box, text.text)])
     label.css["display"] = "block"
     return label
+
+
+def _field_of(area: Area, label: str) -> Element:
+    if is_select(area):
+        return select(area)
+    if not area.parts:
+        return empty_field(area, label)
+    element = field(area)
+    del element.attributes["aria-label"]  # it has a label
+    return element

@@ -79,6 +79,17 @@ class Texts:
             setting.text.rstrip().endswith(".") and setting.type.is_italic
         )
 
+    def heading_size(self, area: Area) -> float:
+        """The size of a heading below the first that is all of an area; 0 for other areas."""
+        setting = area.setting
+        if setting is None or setting is self.first or not self.is_heading(setting):
+            return 0.0
+        return setting.type.size
+
+    def largest_heading(self, area: Area) -> float:
+        """The size of the largest such heading in an area; 0 where there is none."""
+        return max(map(self.heading_size, area.walk()), default=0.0)
+
     def is_link(self, setting: Setting) -> bool:
         """Whether a short text stands out by its colour, as links do."""
         text = setting.text

@@ -8,8 +8,12 @@ from collections.abc import Sequence
 
 from riffler.markup.element import BREAK, Element
 from riffler.markup.fields import free
-from riffler.markup.places import LEAST, hugs, widest
+from riffler.markup.places import LEAST, hugs
+from riffler.markup.setting import widest
 from riffler.tokens.palette import hue
+
+#: The share of its parts that members of a list must have in common.
+COMMON = 0.6
 
 
 def usual_css(every: Sequence[dict[str, str]]) -> dict[str, str]:
@@ -92,6 +96,14 @@ def _is_same(first: Element, second: Element) -> bool:
             b.setting.type.weight,
         )
     return (a.shape, a.ground is None, len(a.parts)) == (b.shape, b.ground is None, len(b.parts))
+
+
+def have_enough(columns: Sequence[Sequence[Element | None]], members: Sequence[Element]) -> bool:
+    """Whether all that is in members has its place, and most places are filled."""
+    filled = [sum(element is not None for element in column) for column in columns]
+    if any(count < len(member.inner) for count, member in zip(filled, members, strict=True)):
+        return False
+    return sum(filled) >= COMMON * len(columns[0]) * len(members)
 
 
 def difference(look: dict[str, str | None], usual: dict[str, str | None]) -> dict[str, str]:

@@ -61,7 +61,7 @@ class Looks:
             yield from self._type(element.label.type, element.label.step, body)
         if area.setting is not None:
             yield from self._type(area.setting.type, area.setting.step, body)
-        if element.tag == "input" and area.parts and (setting := area.parts[0].setting):
+        if element.tag in ("input", "select") and area.parts and (setting := area.parts[0].setting):
             yield from self._type(setting.type, setting.step, body)
         if area.ground is not None:
             yield from self._ground(area.ground)

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterable
 from dataclasses import replace
 
+from riffler.cutlist.editing import value_text
 from riffler.markup.element import Element, Loop
 from riffler.markup.fields import METHODS, free, variable
 from riffler.markup.merging import LISTS, Merging, Row
@@ -20,7 +22,7 @@ def put_loops(element: Element) -> None:
 def _loop(element: Element) -> bool:
     rows: list[Row] = [{} for _ in element.inner]
     each = variable(element.name)
-    merged = Merging(each).all(element.inner, rows)
+    merged = Merging(each, is_menu=element.name == "menu").all(element.inner, rows)
     if merged is None:
         return False
     element.content = [merged]
@@ -36,3 +38,25 @@ def name_data(elements: Iterable[Element], taken: set[str]) -> None:
             name = free(f"{base}-list" if base in METHODS else base, taken)
             taken.add(name)
             element.loop = replace(element.loop, data=name)
+
+
+def data_text(loop: Loop) -> str:
+    """The rows of a loop as TOML."""
+    parts = []
+    for row in loop.rows:
+        plain = {key: value for key, value in row.items() if not isinstance(value, list)}
+        lines = ["[[list]]", *(f"{key} = {_value(value)}" for key, value in plain.items())]
+        for key, value in row.items():
+            if isinstance(value, list):
+                for inner in value:
+                    lines.append(f"[[list.{key}]]")
+                    lines.extend(f"{name} = {_value(one)}" for name, one in inner.items())
+        parts.append("\n".join(lines) + "\n")
+    return "\n".join(parts)
+
+
+def _value(value: object) -> str:
+    """A value as TOML writes it, on one line."""
+    if not isinstance(value, str):
+        return json.dumps(value)
+    return '"' + "\\n".join(value_text(line)[1:-1] for line in value.split("\n")) + '"'

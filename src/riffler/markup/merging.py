@@ -9,11 +9,12 @@ from collections.abc import Sequence
 from typing import TypeAlias
 
 from riffler.markup.area import Shape
-from riffler.markup.element import BREAK, Code, Element, Loop, is_running, printing
+from riffler.markup.element import BREAK, SWITCHES, Code, Element, Loop, is_running, printing
 from riffler.markup.fields import free, identifier, variable
 from riffler.markup.likeness import (
     aligned,
     difference,
+    have_enough,
     keep_lines,
     keep_width,
     look_name,
@@ -32,8 +33,8 @@ LOOKS = (*PAINTED, "margin-block-start")
 #: Elements whose members are made alike.
 LISTS = ("ul", "tbody")
 
-#: The share of its parts that members of a list must have in common.
-COMMON = 0.6
+#: The most words of what only one member has and is written into the template.
+LABEL = 4
 
 #: What lays out a grid.
 _TRACKS = ("display", "grid-template-columns", "gap", "column-gap", "flex-wrap")
@@ -44,19 +45,11 @@ _LINK = re.compile(r'\{\{ link\((".*")\) \}\}')
 CURRENT = '[aria-current="page"]'
 
 
-def _have_enough(columns: Sequence[Sequence[Element | None]], members: Sequence[Element]) -> bool:
-    """Whether all that is in members has its place, and most places are filled."""
-    filled = [sum(element is not None for element in column) for column in columns]
-    if any(count < len(member.inner) for count, member in zip(filled, members, strict=True)):
-        return False
-    return sum(filled) >= COMMON * len(columns[0]) * len(members)
-
-
 class Merging:
     """Members of one list made one; `each` is what a template calls the row of one."""
 
-    def __init__(self, each: str) -> None:
-        self._each = each
+    def __init__(self, each: str, *, is_menu: bool = False) -> None:
+        self._each, self._is_menu = each, is_menu
         self._fields: set[str] = set()
         self._around: list[tuple[Element, list[str]]] = []
 
@@ -87,7 +80,7 @@ class Merging:
     ) -> Element | None:
         """What is in members, part by part; some of them may lack one."""
         columns = [aligned(first.inner, element.inner) for element in members]
-        if not _have_enough(columns, members):
+        if not have_enough(columns, members):
             return None
         content: list[Element | str] = []
         for number in range(len(first.inner)):
@@ -131,7 +124,8 @@ class Merging:
 
     def _words(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         texts = ["".join(str(one) for one in member.content) for member in members]
-        if len(set(texts)) == 1:
+        is_long = len(members) == 1 and len(texts[0].split()) > LABEL
+        if len(set(texts)) == 1 and not is_long:
             element.content = list(members[0].content)
             return
         field = self._field("label" if element.tag in ("a", "button") else element.name)
@@ -193,6 +187,11 @@ class Merging:
     ) -> None:
         """An attribute that differs becomes a field."""
         field = self._field({"href": "link", "style": "size"}.get(key, key))
+        if key in SWITCHES:
+            for row, value in zip(rows, values, strict=True):
+                row[field] = bool(value)
+            element.attributes[key] = f"{self._each}.{field}"
+            return
         for row, value in zip(rows, values, strict=True):
             match = _LINK.fullmatch(value) if isinstance(value, Code) else None
             row[field] = json.loads(match[1]) if match else value.removeprefix("--size: ")
@@ -247,8 +246,8 @@ class Merging:
         if not odd or self._as_around(element, seen, usual):
             return
         is_one = len(odd) == 1 and seen.count(odd[0]) == 1
-        is_tab = element.tag == "a" and "tab" in (element.name, self._each)
-        if is_one and is_tab and CURRENT not in element.looks:
+        is_link = element.tag == "a" and self._is_menu
+        if is_one and is_link and CURRENT not in element.looks:
             element.looks[CURRENT] = difference(dict(odd[0]), dict(usual))
             return
         self._by_class(element, rows, seen, odd)

@@ -16,6 +16,7 @@ from dataclasses import dataclass, replace
 from riffler.geometry import Rect
 from riffler.markup.absent import Unlike, leave_out
 from riffler.markup.area import Area, Shape
+from riffler.markup.brevity import by_side
 from riffler.markup.element import Element, Lengths
 from riffler.markup.flow import Flow
 from riffler.markup.looks import Inherited, Looks
@@ -61,13 +62,13 @@ UNSAID = {
     "order": "0",
 }
 
-#: What says two sides at once.
-BOTH = {
-    "margin-inline": ("margin-left", "margin-right"),
-    "padding-inline": ("padding-left", "padding-right"),
-    "padding-block": ("padding-top", "padding-bottom"),
-}
-
+#: What says something of flex boxes and grids, or of what is in them, and of nothing else.
+#: CSS Flexbox 1, section 5 to 8; CSS Grid 1, section 7 and 8; CSS Box Alignment 3, section 6 and 8.
+_OF_TRACKS = (
+    *("flex-direction", "flex-wrap", "grid-template-columns", "grid-template-rows"),
+    *("align-items", "justify-content", "gap", "column-gap", "row-gap"),
+)
+_IN_TRACKS = ("flex", "order", "grid-area", "grid-column", "align-self", "place-self")
 
 #: What does no harm where the narrow mockup does without: other windows need it.
 _KEPT = {("position", "relative"), ("flex-wrap", "wrap")}
@@ -125,14 +126,22 @@ def declare(body: Element, seen: Narrow, usual: Inherited, lengths: Lengths) -> 
         "font-weight": str(type_.weight),
         "color": type_.color,
     }
+    blocks = {id(inner) for element in body.walk() if _is_block(element) for inner in element.inner}
     for element in body.walk():
         if element.twin is None:
             continue
         if element.tag == "img":
             _end(element, element.twin, seen.area.box.width, lengths)
         element.mockups.pop(when, None)
-        if values := _otherwise(element, element.twin.css, unsaid):
+        idle = (*(_OF_TRACKS * _is_block(element)), *(_IN_TRACKS * (id(element) in blocks)))
+        values = _otherwise(element, element.twin.css, unsaid)
+        if values := {name: value for name, value in values.items() if name not in idle}:
             element.mockups[when] = values
+
+
+def _is_block(element: Element) -> bool:
+    """Whether what is in an element lies in no tracks in windows that the narrow mockup is for."""
+    return element.twin is not None and element.twin.css.get("display", "block") == "block"
 
 
 def _end(element: Element, twin: Element, window: float, lengths: Lengths) -> None:
@@ -152,8 +161,8 @@ def _end(element: Element, twin: Element, window: float, lengths: Lengths) -> No
 
 def _otherwise(element: Element, css: dict[str, str], unsaid: dict[str, str]) -> dict[str, str]:
     """What is to be said so that an element is as its twin."""
-    wide = _by_side(element.css)
-    now, wanted = {**wide, **_by_side(element.narrow)}, _by_side(css)
+    wide = by_side(element.css)
+    now, wanted = {**wide, **by_side(element.narrow)}, by_side(css)
     result = {}
     for name in (*now, *(item for item in wanted if item not in now)):
         if name.startswith(("margin", "padding")):
@@ -166,12 +175,4 @@ def _otherwise(element: Element, css: dict[str, str], unsaid: dict[str, str]) ->
         is_kept = (name, now.get(name)) in _KEPT and name not in wanted
         if value and value != now.get(name, default) and not is_kept:
             result[name] = value
-    return result
-
-
-def _by_side(css: dict[str, str]) -> dict[str, str]:
-    """Declarations with each side by itself."""
-    result: dict[str, str] = {}
-    for name, value in css.items():
-        result |= dict.fromkeys(BOTH.get(name, (name,)), value)
     return result

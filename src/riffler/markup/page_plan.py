@@ -23,6 +23,7 @@ from riffler.markup.narrow import Narrow
 from riffler.markup.pieces import Pieces
 from riffler.markup.texts import settings
 from riffler.markup.type_noise import likened
+from riffler.markup.whole_pixels import on_pixels
 from riffler.markup.wrap import wrap_of, wrapped
 from riffler.markup.zones import Zones
 from riffler.mockup import address
@@ -215,7 +216,8 @@ def _areas(opened: Opened, reading: Reading) -> tuple[Area, Pieces]:
     set_ = settings(reading, opened.fonts, values, texts)
     area = Areas(reading, set_, pieces).page(parts_of(reading))
     size, by = reading.mockup.size, reading.density
-    return replace(area, box=Rect(0, 0, size.width / by, size.height / by)), pieces
+    area = replace(on_pixels(area), box=Rect(0, 0, size.width / by, size.height / by))
+    return area, pieces
 
 
 def _is_missing(area: Area) -> bool:

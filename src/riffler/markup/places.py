@@ -9,6 +9,7 @@ from typing import Literal, TypeAlias
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths, snapped
 from riffler.markup.extents import are_columns, left_of, right_of
+from riffler.markup.setting import widest
 from riffler.reading.part import PartKind
 
 #: What is nearer than this is at the same place; a text in the middle has so much on both sides.
@@ -28,6 +29,10 @@ PHONE = 640
 
 #: Room at the sides of narrow windows, and the padding from which on it shrinks to that.
 SIDE, WIDE = 16, 28
+
+
+#: So far in from the edges of what holds them blocks are padded, and not centred, in CSS pixels.
+INSET = 64
 
 
 #: A side of the window.
@@ -80,7 +85,8 @@ class Places:
         left = max(0.0, snapped(min(value for value, _ in free)))
         right = max(0.0, snapped(min(left, *(other for _, other in free))))
         is_middle = all(self._is_middle(first, second) for first, second in free) and left > MIDDLE
-        if is_middle and not (element.area and hugs(element.area)):
+        is_inset = left <= INSET and all(_is_block(area) for area in areas)
+        if is_middle and not is_inset and not (element.area and hugs(element.area)):
             self._keep_off(element, edges, areas)
             return edges
         element.css |= self.sides("padding", left, right, edges)
@@ -298,12 +304,6 @@ def is_grid(area: Area) -> bool:
     return area.parts[0].kind not in (PartKind.TAB, PartKind.BUTTON)
 
 
-def widest(needed: float, too_wide: float) -> float:
-    """How wide a text may become that needs so much and goes on otherwise from so much on."""
-    middle = (needed + min(too_wide, needed + 40)) / 2
-    return round(middle) if too_wide - needed > 2 else round(middle, 1)
-
-
 def hugs(area: Area) -> bool:
     """Whether it is a label with room around it: as wide as its words make it."""
     if area.piece is not None and area.shape is not Shape.PICTURE:
@@ -332,3 +332,8 @@ def _has_right_edge(area: Area) -> bool:
         _has_right_edge(part) and abs(part.box.right - area.box.right) <= NEAR
         for part in area.parts
     )
+
+
+def _is_block(area: Area) -> bool:
+    """Whether it is no text and no picture by itself, which may be centred."""
+    return area.setting is None and area.shape is not Shape.PICTURE and not hugs(area)

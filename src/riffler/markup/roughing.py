@@ -2,28 +2,27 @@
 
 from __future__ import annotations
 
-import json
 import re
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from html import unescape
 from pathlib import Path
 
-from riffler.cutlist.editing import value_text
 from riffler.cutlist.sound_names import sound
 from riffler.cutlist.targets import page_of as page_in
 from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed
 from riffler.markup.classes import Classes
-from riffler.markup.element import Lengths, Loop
-from riffler.markup.loops import name_data
+from riffler.markup.element import Lengths
+from riffler.markup.loops import data_text, name_data
 from riffler.markup.page_plan import Laid, Page, page_of, plans
 from riffler.markup.shell import SHELL, Templates, blocks_of, templates
-from riffler.markup.stylesheet import PageGround, rules_text, text
+from riffler.markup.stylesheet import PageGround, color_names, rules_text, text
 from riffler.markup.template import lines
 from riffler.mockup.font_book import Face
 from riffler.output.asset import StyleAsset
 from riffler.output.ledger import Ledger
+from riffler.project.places import PAGE_STYLES
 from riffler.project.project import Project
 from riffler.project.starting import is_as_started
 from riffler.workspace import Opened, Workspace
@@ -41,7 +40,7 @@ _TAG = re.compile(r"</?[a-z][^<>]*>")
 #: A class in a selector.
 _CLASS = re.compile(r"\.(-?[a-zA-Z_][\w-]*)(?=[^{}]*\{)")
 
-#: The style sheet that is written.
+#: The style sheet of what pages share; what one page has alone stands in one of its own.
 STYLES = "site.css"
 
 
@@ -141,9 +140,8 @@ def _before(project: Project) -> Before:
 
 def _classes_of(project: Project) -> Iterator[str]:
     """The classes that the project's own style sheets have rules for."""
-    folder = project.settings.folders.styles
     for path in project.sources("styles"):
-        if path.suffix == ".css" and not is_as_started(project.root, f"{folder}/{path.name}"):
+        if path.suffix == ".css" and not is_as_started(project.root, project.relative(path)):
             yield from _CLASS.findall(path.read_text(encoding="utf-8", errors="replace"))
 
 
@@ -246,8 +244,9 @@ def _classes(templates: Templates, pages: Sequence[Page], taken: frozenset[str])
     for page in pages:
         if page.ground and (page.ground != first.ground or templates.is_added):
             page.body.css["background"] = page.ground
+    classes.share(root for _, root in templates.roots)
     for name, root in templates.roots:
-        is_first = name == first.name and not templates.is_added
+        is_first = name in ("", first.name) and not templates.is_added
         classes.assign(root, name, "" if is_first else _short(name))
     return classes
 
@@ -267,12 +266,21 @@ def _files(
     for loop in templates.loops:
         yield f"{folders.data}/{loop.data}.toml", data_text(loop)
     rules = list(classes.rules.values())
-    if templates.is_added:
-        yield f"{folders.styles}/{first.name}.css", rules_text(rules, {}, first.width)
-        return
-    ground = PageGround(first.usual, first.ground)
-    faces = [] if before.has_web_fonts else _faces(workspace, pages)
-    yield f"{folders.styles}/{STYLES}", text(rules, ground, faces, lengths, first.width)
+    ground, names = PageGround(first.usual, first.ground), dict[str, str]()
+    if not templates.is_added:
+        shared = [rule for rule in rules if rule.is_shared]
+        rules = [rule for rule in rules if not rule.is_shared]
+        names = color_names([*shared, *rules], ground)
+        faces = [] if before.has_web_fonts else _faces(workspace, pages)
+        sheet = text(shared, ground, faces, lengths, first.width, rules)
+        yield f"{folders.styles}/{STYLES}", sheet
+    for page in pages:
+        own = [rule for rule in rules if page.name in rule.pages]
+        if own:
+            yield (
+                f"{folders.styles}/{PAGE_STYLES}/{page.name}.css",
+                rules_text(own, names, page.width),
+            )
 
 
 def _part(pages: Sequence[Page], classes: Classes, part: str) -> str:
@@ -316,25 +324,3 @@ def _faces(workspace: Workspace, pages: Sequence[Page]) -> list[tuple[Face, str]
         for path, face in sorted(faces.items())
         if path.is_relative_to(root)
     ]
-
-
-def data_text(loop: Loop) -> str:
-    """The rows of a loop as TOML."""
-    parts = []
-    for row in loop.rows:
-        plain = {key: value for key, value in row.items() if not isinstance(value, list)}
-        lines = ["[[list]]", *(f"{key} = {_value(value)}" for key, value in plain.items())]
-        for key, value in row.items():
-            if isinstance(value, list):
-                for inner in value:
-                    lines.append(f"[[list.{key}]]")
-                    lines.extend(f"{name} = {_value(one)}" for name, one in inner.items())
-        parts.append("\n".join(lines) + "\n")
-    return "\n".join(parts)
-
-
-def _value(value: object) -> str:
-    """A value as TOML writes it, on one line."""
-    if not isinstance(value, str):
-        return json.dumps(value)
-    return '"' + "\\n".join(value_text(line)[1:-1] for line in value.split("\n")) + '"'

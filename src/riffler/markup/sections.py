@@ -7,12 +7,16 @@ from dataclasses import replace
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
-from riffler.markup.class_names import name_of
 from riffler.markup.element import Element
+from riffler.markup.extents import has_ground
 from riffler.reading.part import PartKind
 
 #: How near under a picture its caption stands, in CSS pixels, and its size beside the body's.
 CAPTION_GAP, CAPTION = 24, 0.95
+
+#: Headings of a page that begin sections, what share of the size of one another is as large, and
+#: the least width of a band, in CSS pixels.
+HEADINGS, ALIKE, BAND = ("h1", "h2", "h3"), 0.95, 900
 
 
 def with_captions(parts: Sequence[Area], size: float) -> list[Area]:
@@ -35,21 +39,46 @@ def _captions(part: Area, picture: Area, size: float) -> bool:
 
 
 def in_sections(elements: Sequence[Element]) -> Iterator[Element]:
-    """Elements of a main part, from each heading on in a section of its own."""
-    heads = [
-        n for n, element in enumerate(elements) if element.tag in ("h2", "h3") and element.area
-    ]
-    if len(heads) < 2 or heads[-1] == len(elements) - 1:
+    """Elements of a main part, each heading in a section with what it heads.
+
+    That ends where the next one as large begins, or a band with a ground of its own.
+    """
+    groups: list[list[Element]] = []
+    for element in elements:
+        if groups and _belongs(groups[-1], element):
+            groups[-1].append(element)
+        else:
+            groups.append([element])
+    if len(groups) == 1:
         yield from elements
         return
-    yield from elements[: heads[0]]
-    for start, end in zip(heads, [*heads[1:], len(elements)], strict=True):
-        inner = elements[start:end]
-        if len(inner) == 1:
-            yield inner[0]
-            continue
-        area = framed([element.laid.area for element in inner if element.laid.area is not None])
-        yield Element("section", area, name_of(area), content=[*inner])
+    for group in groups:
+        area = framed([element.laid.space for element in group])
+        yield group[0] if len(group) == 1 else Element("section", area, "section", content=[*group])
+
+
+def _belongs(group: Sequence[Element], element: Element) -> bool:
+    """Whether an element goes on with a section, or its heading with the line above it."""
+    head = next((one for one in group if one.tag in HEADINGS), None)
+    if head is None:
+        return element.tag in HEADINGS and [one.name for one in group] == ["kicker"]
+    return _is_under(head, element)
+
+
+def _is_under(head: Element, element: Element) -> bool:
+    """Whether an element is of the section that a heading begins."""
+    area = element.laid.area
+    if area is None or element.tag in HEADINGS or element.name == "kicker":
+        return False
+    if element.tag in ("aside", "footer", "header"):
+        return False
+    if has_ground(area) and area.box.width >= BAND and element.tag not in ("a", "button", "form"):
+        return False
+    size = head.words.type.size if head.words else 0.0
+    sizes = [
+        inner.words.type.size for inner in element.walk() if inner.tag in HEADINGS and inner.words
+    ]
+    return all(other < ALIKE * size for other in sizes)
 
 
 def framed(parts: Sequence[Area]) -> Area:

@@ -108,3 +108,9 @@ def usual_step(size: float) -> float:
 def whole(step: float) -> float:
     """A line height as people write it: whole pixels."""
     return float(round(step))
+
+
+def widest(needed: float, too_wide: float) -> float:
+    """How wide a text may become that needs so much and goes on otherwise from so much on."""
+    middle = (needed + min(too_wide, needed + 40)) / 2
+    return round(middle) if too_wide - needed > 2 else round(middle, 1)

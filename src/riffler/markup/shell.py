@@ -65,29 +65,27 @@ class Templates:
 
     @property
     def roots(self) -> Iterator[tuple[str, Element]]:
-        """Every element that is written, with the page whose styles it stands with."""
+        """Every element that is written, with the only page that has it; none where all do."""
         first = self.pages[0]
         for page in self.pages:
             yield page.name, _alone(page.body)
             if page is first and not self.is_added:
-                yield from ((page.name, element) for element in self._in_order(first))
+                yield from self._of(self.slots, first)
             else:
                 for filled in self.fills[page.name].values():
                     yield from ((page.name, element) for element in filled)
 
-    def _in_order(self, page: Page) -> Iterator[Element]:
+    def _of(self, slots: Sequence[Slot], page: Page) -> Iterator[tuple[str, Element]]:
         """What a page shows, in the order of the shell."""
-        yield from self._of(self.slots, page)
-
-    def _of(self, slots: Sequence[Slot], page: Page) -> Iterator[Element]:
         for slot in slots:
             if slot.around is not None:
-                yield _alone(slot.around)
+                yield "", _alone(slot.around)
                 yield from self._of(slot.slots, page)
             elif slot.shared is not None:
-                yield slot.shared
+                yield "", slot.shared
             else:
-                yield from self.fills[page.name].get(slot.name, ())
+                own = self.fills[page.name].get(slot.name, ())
+                yield from ((page.name, element) for element in own)
 
     @property
     def loops(self) -> Iterator[Loop]:

@@ -8,7 +8,8 @@ from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import starmap
 
-from riffler.markup.classes import NARROW, Css, Rule
+from riffler.markup.brevity import Css, brief, gathered
+from riffler.markup.classes import NARROW, Rule
 from riffler.markup.element import Lengths
 from riffler.markup.looks import Inherited, stack_of
 from riffler.measure.css import family, quoted
@@ -47,6 +48,7 @@ ORDER = (
     "object-fit",
     "object-position",
     "margin",
+    "margin-block",
     "margin-top",
     "margin-inline",
     "margin-right",
@@ -55,6 +57,7 @@ ORDER = (
     "border",
     "border-radius",
     "padding",
+    "padding-block",
     "padding-top",
     "padding-inline",
     "padding-right",
@@ -124,6 +127,7 @@ source {
 
 button,
 input,
+select,
 textarea {
   border: 0;
   padding: 0;
@@ -158,27 +162,25 @@ def text(
     faces: Sequence[tuple[Face, str]],
     lengths: Lengths,
     width: float,
+    own: Sequence[Rule] = (),
 ) -> str:
-    """The whole style sheet; `faces` are font files with their addresses from it."""
-    names = dict(_colors(rules, ground))
-    root, body = _root(names, rules, ground), _body(ground, names, lengths)
+    """The style sheet that all pages link; `own` are the rules of single ones, in other files.
+
+    `faces` are font files with their addresses from it.
+    """
+    names = color_names([*rules, *own], ground)
+    root, body = _root(names, [*rules, *own], ground), _body(ground, names, lengths)
     page = rules_text(rules, names, width)
     return "\n".join([*starmap(face_rule, faces), root, BASE, body, page, at_hand()])
 
 
-def rules_text(rules: Sequence[Rule], names: dict[str, str], width: float = 1280) -> str:
-    """Rules page by page, and at the end what holds for narrow windows; `names` are of colours.
+def rules_text(rules: Sequence[Rule], names: Mapping[str, str], width: float = 1280) -> str:
+    """Rules in order, and at the end what holds for narrow windows; `names` are of colours.
 
     `width` is that of the mockups, for which the rules themselves hold.
     """
     narrow_to = int(min(NARROW, width - 40))
-    parts = list[str]()
-    page = ""
-    for rule in rules:
-        if rule.page != page:
-            page = rule.page
-            parts.append(f"/* {page[:1].upper()}{page[1:]} */\n")
-        parts.extend(_rules(rule, names))
+    parts = [text for rule in rules for text in _rules(rule, names)]
     for widest, is_sooner in ((round(width) - 1, True), (narrow_to, False)):
         chosen = {
             rule.selector: css
@@ -188,13 +190,8 @@ def rules_text(rules: Sequence[Rule], names: dict[str, str], width: float = 1280
         if chosen:
             parts.append(_media(f"(max-width: {widest}px)", chosen, names))
     for when in dict.fromkeys(when for rule in rules for when in rule.mockups):
-        parts.append(
-            _media(
-                when,
-                {rule.selector: rule.mockups[when] for rule in rules if when in rule.mockups},
-                names,
-            )
-        )
+        chosen = {rule.selector: rule.mockups[when] for rule in rules if when in rule.mockups}
+        parts.append(_media(when, chosen, names))
     return "\n".join(parts)
 
 
@@ -211,9 +208,10 @@ def _wraps(key: str, value: str) -> bool:
     return is_grid or key == "flex-wrap" or (key, value) in WRAPPING
 
 
-def _media(when: str, rules: Mapping[str, Css], names: dict[str, str]) -> str:
+def _media(when: str, rules: Mapping[str, Css], names: Mapping[str, str]) -> str:
     """Rules that hold for some windows."""
-    inner = "\n".join(_rule(selector, css, names) for selector, css in rules.items())
+    together = gathered({selector: brief(css) for selector, css in rules.items()})
+    inner = "\n".join(_rule(selector, css, names) for selector, css in together.items())
     indented = "\n".join(f"  {line}" if line else "" for line in inner.splitlines())
     return f"@media {when} {{\n{indented}\n}}\n"
 
@@ -228,8 +226,12 @@ def face_rule(face: Face, url: str) -> str:
     )
 
 
+def color_names(rules: Iterable[Rule], ground: PageGround) -> dict[str, str]:
+    """The names of custom properties for colours that are used more than once."""
+    return dict(_colors(rules, ground))
+
+
 def _colors(rules: Iterable[Rule], ground: PageGround) -> Iterator[tuple[str, str]]:
-    """Colours that are used more than once, with the names of their custom properties."""
     used: Counter[str] = Counter()
     for rule in rules:
         for css in (rule.css, *rule.looks.values()):
@@ -254,7 +256,7 @@ def _families(rules: Iterable[Rule], ground: PageGround) -> list[str]:
     return list(dict.fromkeys(texts))
 
 
-def _root(names: dict[str, str], rules: Sequence[Rule], ground: PageGround) -> str:
+def _root(names: Mapping[str, str], rules: Sequence[Rule], ground: PageGround) -> str:
     lines = [f"  --{name}: {color};" for color, name in names.items()]
     for stack in _families(rules, ground):
         name = stack.split(",")[0].strip('"')
@@ -262,7 +264,7 @@ def _root(names: dict[str, str], rules: Sequence[Rule], ground: PageGround) -> s
     return ":root {\n" + "\n".join(lines) + "\n}\n"
 
 
-def _body(ground: PageGround, names: dict[str, str], lengths: Lengths) -> str:
+def _body(ground: PageGround, names: Mapping[str, str], lengths: Lengths) -> str:
     type_ = ground.body.type
     css: Css = {}
     if ground.color:
@@ -279,9 +281,9 @@ def _body(ground: PageGround, names: dict[str, str], lengths: Lengths) -> str:
     return _rule("body", css, names)
 
 
-def _rules(rule: Rule, names: dict[str, str]) -> Iterator[str]:
+def _rules(rule: Rule, names: Mapping[str, str]) -> Iterator[str]:
     if rule.css:
-        yield _rule(rule.selector, rule.css, names)
+        yield _rule(rule.selector, brief(rule.css, is_first=True), names)
     same: dict[tuple[tuple[str, str], ...], list[str]] = {}
     for ending, css in rule.looks.items():
         if css:
@@ -296,7 +298,7 @@ def _rules(rule: Rule, names: dict[str, str]) -> Iterator[str]:
         yield _rule(",\n".join(selectors), dict(css_items), names)
 
 
-def _rule(selector: str, css: Css, names: dict[str, str]) -> str:
+def _rule(selector: str, css: Css, names: Mapping[str, str]) -> str:
     ordered = sorted(css.items(), key=lambda pair: ORDER.index(pair[0]) if pair[0] in ORDER else 99)
     lines = []
     for name, value in ordered:
@@ -307,5 +309,5 @@ def _rule(selector: str, css: Css, names: dict[str, str]) -> str:
     return f"{selector} {{\n" + "\n".join(lines) + "\n}\n"
 
 
-def _named(color: str, names: dict[str, str]) -> str:
+def _named(color: str, names: Mapping[str, str]) -> str:
     return f"var(--{names[color]})" if color in names else color

@@ -6,7 +6,7 @@ import re
 from collections.abc import Iterator, Sequence
 from html import escape
 
-from riffler.markup.element import BREAK, Code, Element, is_running
+from riffler.markup.element import BREAK, SWITCHES, Code, Element, is_running
 
 #: Attributes that are no HTML: what the writing needs to know.
 _OWN = ("of", "alt", "unsaid", "look", "piece")
@@ -131,6 +131,9 @@ def _attributes(element: Element) -> str:
             continue
         if name == "data-unsaid" and isinstance(value, Code):
             condition = f'{{% if {value[3:-3]} %}} data-unsaid="link"{{% endif %}}'
+        elif name in SWITCHES:
+            is_on = value == name
+            condition += f" {name}" if is_on else f"{{% if {value} %}} {name}{{% endif %}}"
         elif name == "current":
             condition += f'{{% if {value} %}} aria-current="page"{{% endif %}}'
         else:

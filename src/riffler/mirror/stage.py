@@ -24,7 +24,7 @@ from riffler.mockup.font_book import Face
 NUMBER = "data-n"
 
 #: Attributes that decide how much room an element takes.
-_KEPT = ("type", "colspan", "rows", "value", "placeholder")
+_KEPT = ("type", "colspan", "rows", "value", "placeholder", "open", "checked")
 
 #: How much larger a box may be than the picture that shows it, in CSS pixels.
 NEAR = 4

@@ -62,3 +62,7 @@ def root_of(folder: Path) -> Path | None:
     return next(
         (candidate for candidate in (start, *start.parents) if (candidate / MARKER).is_file()), None
     )
+
+
+#: Below the styles, the folder of the style sheets that are linked by the page called like them.
+PAGE_STYLES = "pages"

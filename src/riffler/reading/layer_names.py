@@ -116,8 +116,14 @@ def state_of(layer: Layer) -> str | None:
     return next((state for state, words in STATES.items() if result & words), None)
 
 
+#: What is one, by what several are called that end in no s.
+_SEVERAL = {"people": "person", "children": "child", "men": "man", "women": "woman"}
+
+
 def singular(name: str) -> str:
     """`cards` becomes `card`, `stories` `story`, `boxes` `box`; other names stay."""
+    if name in _SEVERAL:
+        return _SEVERAL[name]
     if name.endswith("ies"):
         return name[:-3] + "y"
     if name.endswith(("xes", "ches", "shes")):
@@ -127,6 +133,9 @@ def singular(name: str) -> str:
 
 def plural(name: str) -> str:
     """`card` becomes `cards`, `story` `stories`, `box` `boxes`; what ends so already stays."""
+    for several, one in _SEVERAL.items():
+        if name in (several, one):
+            return several
     if name.endswith("y") and name[-2:-1] not in "aeiou":
         return name[:-1] + "ies"
     if name.endswith(("x", "ch", "sh")):

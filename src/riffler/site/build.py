@@ -41,6 +41,7 @@ def read_site(project: Project) -> Site:
         written=known_names(files),
         regions=ledger.words,
         styles=templates.style_files(project),
+        own_styles=templates.own_styles(project),
         icons=tuple(asset for asset in ledger.assets if isinstance(asset, IconAsset)),
         made_styles=tuple(
             asset.file

@@ -15,6 +15,7 @@ from markupsafe import Markup, escape
 from riffler.errors import Place, WrittenError, nearest
 from riffler.files import files_below, is_inside
 from riffler.output.asset import IconAsset, Region
+from riffler.project.places import PAGE_STYLES
 from riffler.project.project import Project
 from riffler.site import heading, images, marks, pieces, stylesheet
 from riffler.site.bounds import Environment, TooMuchError, bounded
@@ -34,6 +35,7 @@ class Site:
     regions: tuple[Region, ...]
     styles: tuple[str, ...]
     icons: tuple[IconAsset, ...]
+    own_styles: Mapping[str, str] = field(default_factory=dict)
     made_styles: tuple[str, ...] = ()
     shared: tuple[Shared, ...] = ()
     data: Mapping[str, object] = field(default_factory=dict)
@@ -234,7 +236,8 @@ def head_lines(site: Site, links: Links) -> Markup:
     """The lines for the head of a page: icons and made styles as the ledger has them, styles."""
     favicon = site.project.settings.favicon
     lines = heading.lines(site.icons, links.file, favicon.theme if favicon else None)
-    hrefs = (escape(links.file(file)) for file in (*site.made_styles, *site.styles))
+    own = filter(None, [site.own_styles.get(links.here.removesuffix(".html"))])
+    hrefs = (escape(links.file(file)) for file in (*site.made_styles, *site.styles, *own))
     lines.extend(f'<link rel="stylesheet" href="{href}">' for href in hrefs)
     return Markup("\n".join(lines))  # noqa: S704 - every value in it is escaped
 
@@ -245,6 +248,17 @@ def style_files(project: Project) -> tuple[str, ...]:
     by_hand = sorted(p.name for p in paths if p.parent == folder and p.suffix == ".css")
     names = [stylesheet.FILE, *by_hand]
     return tuple(posixpath.join(project.settings.folders.styles, name) for name in names)
+
+
+def own_styles(project: Project) -> dict[str, str]:
+    """The style sheets that one page alone links, by its name: `styles/pages/NAME.css`."""
+    folder, styles = project.folder("styles") / PAGE_STYLES, project.settings.folders.styles
+    names = [
+        path.relative_to(folder).with_suffix("").as_posix()
+        for path in project.sources("styles")
+        if path.suffix == ".css" and path.is_relative_to(folder)
+    ]
+    return {name: posixpath.join(styles, PAGE_STYLES, f"{name}.css") for name in names}
 
 
 def _last_line(error: BaseException, folder: Path, fallback: Path) -> tuple[Path, int | None]:
