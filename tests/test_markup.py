@@ -16,14 +16,14 @@ from riffler.markup.class_names import name_of
 from riffler.markup.classes import Classes
 from riffler.markup.element import Element, Lengths
 from riffler.markup.elements import Elements
-from riffler.markup.extents import are_columns
+from riffler.markup.extents import are_columns, hugs
 from riffler.markup.fields import free, identifier, singular, variable
 from riffler.markup.flow import Flow
 from riffler.markup.forms import is_field
 from riffler.markup.headings import Texts
 from riffler.markup.likeness import aligned, difference, look_name, usual_css
 from riffler.markup.loops import data_text, name_data, put_loops
-from riffler.markup.places import Edges, Places, hugs
+from riffler.markup.places import Edges, Places
 from riffler.markup.setting import widest
 from riffler.markup.template import lines
 from riffler.markup.zones import Zones

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from itertools import count
 
 from riffler.analyse.style import SIDES
-from riffler.markup.brevity import Css, short
+from riffler.markup.brevity import Css, by_side, short
 from riffler.markup.element import Element
 from riffler.markup.sharing import share
 from riffler.reading.layer_names import singular
@@ -93,7 +93,7 @@ class Classes:
             self.assign(inner, page, _lent(own, element) if lends else around)
 
     def _name(self, element: Element, page: str, around: str) -> str:
-        if element.tag in self._once:
+        if element.tag in self._once and id(element) not in self._looks:
             selector = element.tag
             rule = _rule(selector, element)
             known_rule = self.rules.setdefault(selector, rule)
@@ -172,6 +172,8 @@ PLAIN = (
 def _settle(element: Element) -> None:
     """Leave out what is said twice, and put what belongs together into one declaration."""
     css = element.css
+    for name in [name for name in element.narrow if _is_said(name, element)]:
+        del element.narrow[name]
     padding = [css.get(f"padding-{side}", "0") for side in SIDES]
     inline = css.get("padding-inline")
     if inline is not None:
@@ -187,3 +189,13 @@ def _settle(element: Element) -> None:
         and css["padding"].split()[-1] == "0"
     ):
         element.narrow.pop("padding-inline")
+
+
+def _is_said(name: str, element: Element) -> bool:
+    """Whether a side of narrow windows is what it is in all others."""
+    family, _, side = name.partition("-")
+    others = (family, f"{family}-block-start")
+    if side not in SIDES or any(other in element.css for other in others):
+        return False
+    is_alone = f"{family}-inline" not in element.narrow
+    return is_alone and by_side(element.css).get(name, "0") == element.narrow[name]

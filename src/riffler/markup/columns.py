@@ -7,9 +7,9 @@ from itertools import pairwise
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
-from riffler.markup.extents import left_of, right_of
+from riffler.markup.extents import has_ground, hugs, left_of, right_of
 from riffler.markup.laying import Laying
-from riffler.markup.places import SIDE, Edges, Side, hugs
+from riffler.markup.places import SIDE, Edges, Side
 
 #: What is nearer than this is at the same place, in CSS pixels.
 NEAR = 1.5
@@ -17,8 +17,11 @@ NEAR = 1.5
 #: Gaps between columns are multiples of this, in CSS pixels.
 STEP = 8
 
+#: The widest gap between columns that fill their room, and the narrowest of them, in CSS pixels.
+WIDEST, NARROWEST = 96, 140
+
 #: The most columns of a grid that is meant, and how far from it widths may be, in CSS pixels.
-FINEST, MEANT = 12, 0.75
+FINEST, MEANT = 4, 0.75
 
 
 def shares(widths: Sequence[float], gap: float) -> list[int]:
@@ -54,6 +57,26 @@ def _roomy(area: Area, gap: float) -> float:
     wider = min((room for room in spare if room > 1), default=0.0)
     rounded = float((gap - 1) // STEP * STEP)
     return rounded if gap - rounded < wider - 1 else gap
+
+
+def even_gap(areas: Sequence[Area], edges: Edges) -> float | None:
+    """The gap between columns of lines that begin at equal steps and fill their room.
+
+    The first may be wider than the others. None for what are no such columns.
+    """
+    are_plain = all(
+        area.shape in (Shape.STACK, Shape.LIST) and not has_ground(area) and len(area.parts) > 1
+        for area in areas
+    )
+    lefts = [area.box.x for area in areas]
+    tail = lefts if len(areas) == 2 else lefts[1:]
+    if not are_plain or len(areas) < 2:
+        return None
+    steps = [after - left for left, after in pairwise(tail)]
+    gap = tail[-1] + steps[-1] - edges.right
+    is_even = max(steps) - min(steps) <= NEAR and -NEAR <= gap <= WIDEST
+    has_room = all(area.box.width <= steps[-1] - max(gap, 0.0) + NEAR for area in areas[1:])
+    return max(0.0, float(round(gap))) if is_even and has_room else None
 
 
 class Columns:
@@ -94,6 +117,27 @@ class Columns:
             self._reach(child, area, end)
         ends = [max(end, right) for end, right in zip(ends, rights, strict=True)]
         return [Edges(left, end, half) for left, end, half in zip(lefts, ends, halves, strict=True)]
+
+    def even(
+        self, element: Element, areas: Sequence[Area], start: float, gap: float
+    ) -> list[Edges]:
+        """A grid of columns of one width, but for the first; fewer beside one another on phones."""
+        lefts = [start, *(area.box.x for area in areas[1:])]
+        first, width = lefts[1] - lefts[0] - gap, lefts[-1] - lefts[-2] - gap
+        tracks = f"repeat({len(areas)}, minmax(0, 1fr))"
+        if abs(first - width) > len(areas):
+            rest = f"repeat({len(areas) - 1}, minmax(0, {round(width)}fr))"
+            tracks = f"minmax(0, {round(first)}fr) {rest}"
+        element.css |= {"display": "grid", "grid-template-columns": tracks}
+        if gap:
+            element.css["column-gap"] = self._say(gap)
+        least = f"minmax(min(100%, {self._say(NARROWEST)}), 1fr)"
+        element.narrow |= {
+            "grid-template-columns": f"repeat(auto-fit, {least})",
+            "row-gap": self._say(24),
+        }
+        ends = [lefts[1] - gap, *(left + width for left in lefts[1:])]
+        return [Edges(left, end) for left, end in zip(lefts, ends, strict=True)]
 
     def _halves(
         self, areas: Sequence[Area], edges: Edges, start: float, gap: float

@@ -4,13 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import replace
-from typing import TYPE_CHECKING
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
-
-if TYPE_CHECKING:
-    from riffler.markup.flow import Flow
+from riffler.markup.laying import Laying
 
 #: The largest sign in a field, in CSS pixels, and the most room beside it.
 SIGN, BESIDE = 28, 28
@@ -70,7 +67,7 @@ def tick(form: Element) -> None:
         row.tag, row.name, text.tag = "label", "check", "span"
 
 
-def lay(flow: Flow, element: Element, top: float, field: Callable[..., float]) -> float:
+def lay(flow: Laying, element: Element, top: float, field: Callable[..., float]) -> float:
     """Lay a sign on what it belongs to: in the middle, or at the end; the bottom of both.
 
     `field` lays out what is written into.

@@ -12,6 +12,9 @@ from riffler.markup.setting import Setting
 BREAK = "\n"
 
 
+#: Distances no larger than this, in CSS pixels, are how a drawing is measured: nobody meant them.
+NOISE = 1.0
+
 #: Attributes that are there or not: with their own name as value, or where a row of data says so.
 #: HTML, 2.3.2.
 SWITCHES = ("open", "checked")
@@ -132,3 +135,8 @@ class Lengths:
 def snapped(pixels: float) -> float:
     """A length as people write it: whole pixels."""
     return float(round(pixels))
+
+
+def meant(pixels: float) -> float:
+    """A distance that somebody meant: whole pixels, and none where it is no more than `NOISE`."""
+    return 0.0 if abs(pixels) <= NOISE else snapped(pixels)

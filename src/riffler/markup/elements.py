@@ -12,6 +12,7 @@ from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
 from riffler.markup.contacts import contact_of
 from riffler.markup.element import BREAK, Element, as_link, printing
+from riffler.markup.extents import hugs
 from riffler.markup.footers import are_links, are_pages, as_navigation, with_links
 from riffler.markup.forms import (
     are_fields,
@@ -27,7 +28,6 @@ from riffler.markup.forms import (
     with_labels,
 )
 from riffler.markup.homeward import lead_home
-from riffler.markup.places import hugs
 from riffler.markup.role_names import name_by_role
 from riffler.markup.runs import with_runs
 from riffler.markup.sections import ALIKE, framed, in_sections, with_captions
@@ -69,7 +69,7 @@ class Elements:
         """One header of all its bands, with the logo that leads home."""
         if len(self._zones.heads) > 1:
             for head in [element for element in body.walk() if element.tag == "header"]:
-                head.tag, head.name = "div", head.name if head.name != "header" else "band"
+                head.tag, head.name = "div", head.name if head.name != "site-header" else "band"
             self._wrap(body, "header", self._zones.heads)
         for head in [element for element in body.walk() if element.tag == "header"]:
             lead_home(head, self._anchor)

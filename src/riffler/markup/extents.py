@@ -7,9 +7,13 @@ from dataclasses import dataclass
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
+from riffler.reading.part import PartKind
 
 #: A line no higher than this, in CSS pixels, leads from one text to another.
 LEADER = 4
+
+#: The longest side of a plate for a sign, and how far from its middle that is, in CSS pixels.
+PLATE, MIDDLE = 160, 2
 
 #: The least width of a row of columns, in CSS pixels.
 COLUMNS = 420
@@ -80,6 +84,20 @@ def _pictures(area: Area) -> list[Area]:
     return [part for part in area.parts if part.shape is Shape.PICTURE]
 
 
+def is_plate(area: Area) -> bool:
+    """Whether it is a small box with a sign in its middle, and nothing else."""
+    box = area.box
+    if area.ground is None or len(area.parts) != 1 or max(box.width, box.height) > PLATE:
+        return False
+    sign = area.parts[0]
+    if sign.shape is not Shape.PICTURE:
+        return False
+    paint = sign.piece.paint if sign.piece else sign.box
+    across = paint.x + paint.width / 2 - box.x - box.width / 2
+    down = paint.y + paint.height / 2 - box.y - box.height / 2
+    return max(abs(across), abs(down)) <= MIDDLE
+
+
 def is_leader(area: Area) -> bool:
     """Whether it is a thin line between things in a row."""
     return area.shape is Shape.BOX and area.box.height <= LEADER and area.box.width > 24
@@ -112,3 +130,19 @@ def _is_block(area: Area) -> bool:
     if area.shape is Shape.LIST:
         return area.columns == 1 and area.box.width > 160
     return area.ground is not None and area.box.height > 120
+
+
+def hugs(area: Area) -> bool:
+    """Whether it is a label with room around it: as wide as its words make it."""
+    if area.piece is not None and area.shape is not Shape.PICTURE:
+        return not area.parts or (len(area.parts) == 1 and area.parts[0].setting is not None)
+    return (
+        area.ground is not None
+        and len(area.parts) == 1
+        and (
+            area.parts[0].setting is not None
+            and len(area.parts[0].setting.lines) == 1
+            and area.kind in (PartKind.BUTTON, PartKind.TAB, PartKind.BOX)
+            and area.box.height < 80
+        )
+    )

@@ -11,34 +11,28 @@ margin is left over. Where lines begin and baselines lie comes from the ink and 
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 
 from riffler.analyse.style import SIDES
-from riffler.markup import controls, lines, tables
+from riffler.markup import controls, lines, piles, tables
 from riffler.markup.area import Area, Shape
 from riffler.markup.controls import is_controlled
-from riffler.markup.element import Element, Lengths, snapped
+from riffler.markup.element import NOISE, Element, Lengths, snapped
 from riffler.markup.extents import (
     PLAIN,
     Member,
     area_of,
     border_of,
     has_ground,
-    height_of,
-    is_label,
-    left_of,
-    right_of,
+    is_plate,
     top_of,
 )
 from riffler.markup.lists import Lists
+from riffler.markup.piles import nearest
 from riffler.markup.places import Edges, Places
 from riffler.markup.rows import Rows
 from riffler.markup.setting import Setting
 from riffler.markup.wrap import sheet_of
-
-#: What CSS calls the ends of the room that a thing has. CSS Box Alignment 3, 4.1.
-_PLACES = {"top": "start", "bottom": "end", "left": "start", "right": "end"}
 
 #: Room at the sides of a field that shows no words, in CSS pixels.
 FREE = 12
@@ -95,7 +89,7 @@ class Flow:
             case Shape.LIST:
                 return self._lists.lay(element, edges, top)
             case Shape.PILE:
-                return self._pile(element, edges, top)
+                return piles.lay(self, element, edges, top)
             case Shape.LINES:
                 return lines.lay(self, element, edges, top)
         return self._stack(element, edges, top, member)
@@ -128,6 +122,8 @@ class Flow:
         children = [child for child in element.inner if not area_of(child).is_pinned]
         if element.label is not None:
             return self._label(element, area, element.label, (edges, top))
+        if is_plate(area) and element.inner == children:
+            return self._plate(element, area, top)
         self._put_on_track(element, children)
         border = border_of(area)
         inner = edges.inset(border)
@@ -138,10 +134,10 @@ class Flow:
             own_area = area_of(child)
             placed = self.places.across(child, own_area, padded)
             begins = top_of(own_area)
-            if number == 0 and begins - y >= 0.5:
+            if number == 0 and begins - y > NOISE:
                 above = snapped(begins - y)
                 y += above
-            elif abs(begins - y) >= 0.5:
+            elif abs(begins - y) > NOISE:
                 margin = snapped(begins - y)
                 child.css["margin-top"] = self.say(margin)
                 if number == 0:
@@ -153,6 +149,14 @@ class Flow:
         self.places.pad(element, above, below)
         self._pin(element, area)
         return bottom
+
+    def _plate(self, element: Element, area: Area, top: float) -> float:
+        """A sign in the middle of its plate."""
+        element.css |= {"display": "grid", "place-items": "center"}
+        if "flex" not in element.css:
+            element.css["width"] = self.say(area.box.width)
+        element.css["height"] = self.say(area.box.height)
+        return top + area.box.height
 
     def _end(
         self, element: Element, area: Area, bottom: float, above: float, member: Member
@@ -195,7 +199,7 @@ class Flow:
             if pinned.is_pinned:
                 element.css["position"] = "relative"
                 left, right = pinned.box.x - area.box.x, area.box.right - pinned.box.right
-                beside, side = _nearest({"left": left, "right": right})
+                beside, side = nearest({"left": left, "right": right})
                 child.css |= {
                     "position": "absolute",
                     "top": self.say(snapped(pinned.box.y - area.box.y - border)),
@@ -251,89 +255,3 @@ class Flow:
             child.css["margin-bottom"] = self.say(-beyond)
             return y - beyond
         return y
-
-    def _pile(self, element: Element, edges: Edges, top: float) -> float:
-        """Things on one another, in one cell of a grid; what breaks out of it is placed on it."""
-        element.css["display"] = "grid"
-        element.css["grid-template-columns"] = "minmax(0, 1fr)"
-        bottom = top
-        for number, child in enumerate(element.inner):
-            own_area = area_of(child)
-            if own_area.shape is Shape.PICTURE and (number or not _covers(own_area, element.space)):
-                self._upon(element, child, own_area, edges, top)
-                continue
-            child.css["grid-area"] = "1 / 1"
-            if number == 0 and own_area.shape is Shape.PICTURE:
-                bottom = max(bottom, self._under(element, child, own_area, edges, top))
-                continue
-            if number and is_label(own_area) and has_ground(own_area):
-                self._in_corner(element, child, own_area)
-                continue
-            placed = self.places.across(child, own_area, edges)
-            begins = top_of(own_area)
-            if abs(begins - top) >= 0.5:
-                child.css["margin-top"] = self.say(snapped(begins - top))
-            if number:
-                child.css["position"] = "relative"
-            bottom = max(bottom, self.lay(child.laid, placed, top + snapped(begins - top)))
-        return bottom
-
-    def _under(
-        self, element: Element, child: Element, area: Area, edges: Edges, top: float
-    ) -> float:
-        """The picture that all else lies on: no larger than its file, and its colour below it."""
-        others = [area_of(one_element) for one_element in element.inner[1:]]
-        height = self.say(snapped(height_of(area)))
-        if all(is_label(other_area) for other_area in others):
-            element.css["max-width"] = self.say(snapped(right_of(area) - left_of(area)))
-            child.css["width"] = "100%"
-            return self.lay(child.laid, edges, top)
-        is_whole = self.places.is_whole(edges) and not self.places.is_for_phones
-        fit = "none" if is_whole and area.tint else "cover"
-        child.css |= {"width": "100%", "height": "100%", "object-fit": fit}
-        if area.tint:
-            child.css["max-height"] = height
-            element.css["background"] = area.tint
-        return self.lay(child.laid, edges, top)
-
-    def _in_corner(self, element: Element, child: Element, area: Area) -> None:
-        """A label on a picture: at the corner that it is nearest to, at its own size."""
-        whole, box = element.space.box, area.box
-        beside, across = _nearest({"left": box.x - whole.x, "right": whole.right - box.right})
-        above, down = _nearest({"top": box.y - whole.y, "bottom": whole.bottom - box.bottom})
-        child.laid.css["width"] = "fit-content"
-        self.lay(child.laid, Edges(box.x, box.right), box.y)
-        child.css |= {
-            "position": "relative",
-            "place-self": f"{_PLACES[down]} {_PLACES[across]}",
-            f"margin-{across}": self.say(snapped(beside)),
-            f"margin-{down}": self.say(snapped(above)),
-        }
-
-    def _upon(self, element: Element, child: Element, area: Area, edges: Edges, top: float) -> None:
-        """Art that breaks out of its row."""
-        paint = area.piece.paint if area.piece else area.box
-        element.css["position"] = "relative"
-        share = 100 / edges.width
-        child.css |= {
-            "position": "absolute",
-            "top": self.say(snapped(paint.y - top)),
-            "left": f"{round(share * (paint.x - edges.left), 2):g}%",
-            "width": f"{round(share * paint.width, 2):g}%",
-            "max-width": self.say(math.ceil(paint.width)),
-        }
-        child.narrow |= {"position": "static", "width": "auto", "margin-inline": "auto"}
-
-
-def _nearest(lengths: dict[str, float]) -> tuple[float, str]:
-    """The side that is nearest, and how far it is."""
-    side = min(lengths, key=lambda side: lengths[side])
-    return lengths[side], side
-
-
-def _covers(area: Area, whole: Area) -> bool:
-    """Whether a picture is the ground of all that lies with it."""
-    box = area.box & whole.box
-    if box is None:
-        return False
-    return box.width >= whole.box.width / 2 and box.height >= whole.box.height / 2

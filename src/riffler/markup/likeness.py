@@ -7,8 +7,9 @@ from collections import Counter
 from collections.abc import Sequence
 
 from riffler.markup.element import BREAK, Element
+from riffler.markup.extents import hugs
 from riffler.markup.fields import free
-from riffler.markup.places import LEAST, hugs
+from riffler.markup.places import LEAST
 from riffler.markup.setting import widest
 from riffler.tokens.palette import hue
 

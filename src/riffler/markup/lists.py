@@ -11,9 +11,9 @@ from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.evening import at_pitch, spread
-from riffler.markup.extents import Member, area_of, has_ground
+from riffler.markup.extents import Member, area_of, has_ground, hugs
 from riffler.markup.laying import Laying
-from riffler.markup.places import SPARE, Edges, hugs, is_grid
+from riffler.markup.places import SPARE, Edges, is_grid
 
 #: Room on both sides of centred words before their columns fall, in CSS pixels.
 BESIDE = 16
@@ -189,11 +189,15 @@ class Lists:
     ) -> float:
         """Columns of one width that shrink to the least that they need before they fall."""
         gap = max(0.0, snapped(boxes[1].x - boxes[0].right))
-        across = f"(100% - {self._say(gap * (area.columns - 1) + 0.5)}) / {area.columns}"
-        least_said = self._say(math.floor(min(least, boxes[0].width - 1)))
-        tracks = f"repeat(auto-fill, minmax(min(100%, max({least_said}, {across})), 1fr))"
+        tracks = self._shared(area.columns, gap, min(least, boxes[0].width - 1))
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         return gap
+
+    def _shared(self, columns: int, gap: float, least: float) -> str:
+        """So many columns that share their room, or fewer where each would have too little."""
+        across = f"(100% - {self._say(gap * (columns - 1) + 1)}) / {columns}"
+        least_said = self._say(math.floor(least))
+        return f"repeat(auto-fill, minmax(min(100%, max({least_said}, {across})), 1fr))"
 
     def _lower(self, items: Sequence[Element], boxes: Sequence[Rect]) -> None:
         """Keep each thing as far below the highest of its row as it is, if one is higher."""
@@ -256,6 +260,10 @@ class Lists:
         width = snapped(area.pitch - gap)
         has_room = edges.width >= area.columns * width + (area.columns - 1) * gap
         wrapped = f"repeat(auto-fill, min(100%, {self._say(width)}))"
+        full = area.columns * width + (area.columns - 1) * gap
+        if abs(edges.right - area.box.x - full) <= NEAR:
+            inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
+            wrapped = self._shared(area.columns, gap, min(inner + BESIDE, width - 1))
         tracks = wrapped if has_room else f"repeat({area.columns}, {self._say(width)})"
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         if not has_room:

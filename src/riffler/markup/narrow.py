@@ -68,7 +68,7 @@ _OF_TRACKS = (
     *("flex-direction", "flex-wrap", "grid-template-columns", "grid-template-rows"),
     *("align-items", "justify-content", "gap", "column-gap", "row-gap"),
 )
-_IN_TRACKS = ("flex", "order", "grid-area", "grid-column", "align-self", "place-self")
+_IN_TRACKS = ("flex", "min-width", "order", "grid-area", "grid-column", "align-self", "place-self")
 
 #: What does no harm where the narrow mockup does without: other windows need it.
 _KEPT = {("position", "relative"), ("flex-wrap", "wrap")}

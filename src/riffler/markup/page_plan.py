@@ -99,7 +99,7 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
 
     `small` are narrow mockups, by page.
     """
-    result = [_areas(opened, reading_of(opened)) for _, opened in mockups]
+    result = [_laid_out(opened) for _, opened in mockups]
     vectors = [opened.mockup.is_vector for _, opened in mockups]
     areas = likened([(area, v) for (area, _), v in zip(result, vectors, strict=True)])
     found_plans = []
@@ -116,7 +116,7 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
 
 
 def _narrow(opened: Opened) -> Narrow:
-    area, _ = _areas(opened, reading_of(opened))
+    area, _ = _laid_out(opened)
     file, area = opened.cutlist, grouped(area)
     return Narrow(
         wrapped(area, wrap_of(area)), (file and file.cutlist.when) or "(max-width: 600px)"
@@ -200,6 +200,12 @@ def _redeclare(body: Element, seen: Narrow | None, usual: Inherited, lengths: Le
         narrow.declare(body, seen, usual, lengths)
 
 
+def _laid_out(opened: Opened) -> tuple[Area, Pieces]:
+    """What is on a page as people lay it out, and the slices that show it."""
+    area, pieces = _areas(opened, reading_of(opened))
+    return replace(on_pixels(area), box=area.box), pieces
+
+
 def areas_of(opened: Opened, reading: Reading) -> Area:
     """What is on a page, as it stands there: with settings of text, grounds and slices."""
     area, _ = _areas(opened, reading)
@@ -216,8 +222,7 @@ def _areas(opened: Opened, reading: Reading) -> tuple[Area, Pieces]:
     set_ = settings(reading, opened.fonts, values, texts)
     area = Areas(reading, set_, pieces).page(parts_of(reading))
     size, by = reading.mockup.size, reading.density
-    area = replace(on_pixels(area), box=Rect(0, 0, size.width / by, size.height / by))
-    return area, pieces
+    return replace(area, box=Rect(0, 0, size.width / by, size.height / by)), pieces
 
 
 def _is_missing(area: Area) -> bool:

@@ -7,8 +7,8 @@ from dataclasses import dataclass
 from typing import Literal, TypeAlias
 
 from riffler.markup.area import Area, Shape
-from riffler.markup.element import Element, Lengths, snapped
-from riffler.markup.extents import are_columns, left_of, right_of
+from riffler.markup.element import NOISE, Element, Lengths, meant, snapped
+from riffler.markup.extents import are_columns, hugs, left_of, right_of
 from riffler.markup.setting import widest
 from riffler.reading.part import PartKind
 
@@ -82,8 +82,8 @@ class Places:
         free = [self._room(area, edges) for area in areas]
         if not free:
             return edges
-        left = max(0.0, snapped(min(value for value, _ in free)))
-        right = max(0.0, snapped(min(left, *(other for _, other in free))))
+        left = max(0.0, meant(min(value for value, _ in free)))
+        right = max(0.0, meant(min(left, *(other for _, other in free))))
         is_middle = all(self._is_middle(first, second) for first, second in free) and left > MIDDLE
         is_inset = left <= INSET and all(_is_block(area) for area in areas)
         if is_middle and not is_inset and not (element.area and hugs(element.area)):
@@ -124,7 +124,7 @@ class Places:
         if self.is_whole(edges) and not is_fluid:
             half = edges.width / 2
             texts = [
-                f"max({self._say(min(SIDE, side))}, 50% - {self._say(half - side)})"
+                f"max({self._say(min(SIDE, side))}, {self._from_middle(half - side)})"
                 if side
                 else "0"
                 for side in (left, right)
@@ -139,6 +139,10 @@ class Places:
             return {f"{what}-inline": texts[0]}
         sides = zip(("left", "right"), texts, (left, right), strict=True)
         return {f"{what}-{side}": text for side, text, length in sides if length}
+
+    def _from_middle(self, length: float) -> str:
+        """How far from the side something is that begins so far before the middle."""
+        return f"50% {'-' if length >= 0 else '+'} {self._say(abs(length))}"
 
     def pad(self, element: Element, above: float, below: float) -> None:
         """Padding above and below what is in an element."""
@@ -194,7 +198,7 @@ class Places:
             start = edges.left + (edges.width - width) / 2
             return Edges(start, start + width)
         start = edges.left
-        if abs(left) > 0.75:
+        if abs(left) > NOISE:
             element.css["margin-left"] = self._say(snapped(left))
             start += snapped(left)
             if left > WIDE:
@@ -213,7 +217,7 @@ class Places:
             element.css["margin-inline"] = "auto"
         elif right <= NEAR:
             element.css["margin-left"] = "auto"
-        elif abs(left) > 0.75:
+        elif abs(left) > NOISE:
             element.css["margin-left"] = self._say(snapped(left))
             if left > WIDE:
                 element.narrow["margin-left"] = "0"
@@ -235,7 +239,7 @@ class Places:
             element.css["margin-inline"] = "auto"
         elif self.is_whole(edges) and left > MIDDLE:
             element.css |= self.sides("margin", snapped(left), 0.0, edges)
-        elif abs(left) > 0.75:
+        elif abs(left) > NOISE:
             element.css["margin-left"] = self._say(snapped(left))
             if left > WIDE:
                 element.narrow["margin-inline"] = "auto"
@@ -269,7 +273,7 @@ class Places:
             start += snapped(left)
             self.limit(element, area, edges.width - 2 * snapped(left))
             return Edges(start, edges.right - snapped(left))
-        if abs(left) > 0.75:
+        if abs(left) > NOISE:
             element.css["margin-left"] = self._say(snapped(left))
             start += snapped(left)
             if left > WIDE:
@@ -302,22 +306,6 @@ def is_grid(area: Area) -> bool:
     if max(widths) - min(widths) > 2 * NEAR or widths[0] <= 60:
         return False
     return area.parts[0].kind not in (PartKind.TAB, PartKind.BUTTON)
-
-
-def hugs(area: Area) -> bool:
-    """Whether it is a label with room around it: as wide as its words make it."""
-    if area.piece is not None and area.shape is not Shape.PICTURE:
-        return not area.parts or (len(area.parts) == 1 and area.parts[0].setting is not None)
-    return (
-        area.ground is not None
-        and len(area.parts) == 1
-        and (
-            area.parts[0].setting is not None
-            and len(area.parts[0].setting.lines) == 1
-            and area.kind in (PartKind.BUTTON, PartKind.TAB, PartKind.BOX)
-            and area.box.height < 80
-        )
-    )
 
 
 def _has_right_edge(area: Area) -> bool:

@@ -6,8 +6,8 @@ import math
 from collections.abc import Sequence
 
 from riffler.markup.area import Area, Shape
-from riffler.markup.columns import Columns
-from riffler.markup.element import Element, snapped
+from riffler.markup.columns import Columns, even_gap
+from riffler.markup.element import Element, meant, snapped
 from riffler.markup.evening import at_pitch
 from riffler.markup.extents import (
     Member,
@@ -16,6 +16,7 @@ from riffler.markup.extents import (
     border_of,
     has_ground,
     height_of,
+    hugs,
     is_label,
     is_leader,
     left_of,
@@ -23,7 +24,7 @@ from riffler.markup.extents import (
     top_of,
 )
 from riffler.markup.laying import Laying
-from riffler.markup.places import Edges, hugs, is_grid
+from riffler.markup.places import Edges, is_grid
 from riffler.markup.wrap import REACH
 
 #: What is nearer than this is at the same height or place.
@@ -31,6 +32,9 @@ NEAR = 1.5
 
 #: What a mark stands off the middle of its row more than this is meant, in CSS pixels.
 NUDGE = 0.5
+
+#: The gap between rows where a row with wide gaps wraps, in CSS pixels.
+BELOW = 16
 
 #: The least gap that pushes things apart, in CSS pixels.
 PUSHED = 40
@@ -64,8 +68,11 @@ class Rows:
         border = border_of(area)
         inner = edges.inset(border)
         start = self._start(element, inner, areas)
+        gap = even_gap(areas, inner)
         if are_columns(areas):
             spans = self._columns.lay(element, children, areas, inner, start)
+        elif gap is not None:
+            spans = self._columns.even(element, areas, start, gap)
         elif member.is_table and len(areas) > 2 and not any(map(is_leader, areas)):
             spans = self._columns.table(element, children, areas, inner)
         else:
@@ -77,7 +84,7 @@ class Rows:
 
     def _start(self, element: Element, edges: Edges, areas: Sequence[Area]) -> float:
         """Where the first thing begins; padding keeps it there, and as much room at the end."""
-        left = snapped(left_of(areas[0]) - edges.left)
+        left = meant(left_of(areas[0]) - edges.left)
         right = snapped(edges.right - areas[-1].box.right)
         if left > 0:
             both = right if 0 <= right < left or abs(right - left) <= NEAR else left
@@ -112,13 +119,16 @@ class Rows:
             element.css["gap"] = self._shrinking(usual)
         if usual > 16:
             element.narrow["gap"] = self._say(16)
+        carried = 0.0
         for number, (child, area) in enumerate(zip(children, areas, strict=True)):
             if pushed and number == pushed:
                 self._push(element, child, is_table=is_table)
                 self._keep_off(element, snapped(edges.right - rights[-1]))
             elif number:
-                own = snapped(gaps[number - 1] - usual)
-                if abs(own) >= 1:
+                carried += gaps[number - 1] - usual
+                own = meant(carried)
+                carried -= own
+                if own:
                     child.css["margin-left"] = self._say(own)
                 if own > PUSHED:
                     child.narrow["margin-left"] = "0"
@@ -138,7 +148,7 @@ class Rows:
 
     def _keep_off(self, element: Element, right: float) -> None:
         """What is pushed to the right ends as far before the edge as it does."""
-        if right >= 1 and "padding-inline" not in element.css:
+        if right > NEAR and "padding-inline" not in element.css:
             element.css.setdefault("padding-right", self._say(right))
 
     def _item(self, child: Element, area: Area, is_last: bool, edges: Edges) -> Edges:
@@ -204,11 +214,14 @@ class Rows:
         return widest + 1 if is_wide and gaps[widest] > 1.5 * max(rest, default=0) else 0
 
     def _shrinking(self, gap: float) -> str:
-        """A gap; a wide one is a share of windows that are narrower than the mockup."""
+        """A gap; a wide one is a share of windows that are narrower than the mockup.
+
+        What wraps there stays near.
+        """
         if gap <= WIDE_GAP:
             return self._say(gap)
         share = math.ceil(10_000 * gap / self._flow.width) / 100
-        return f"min({self._say(gap)}, {share:g}vw)"
+        return f"{self._say(BELOW)} min({self._say(gap)}, {share:g}vw)"
 
     def _usual_gap(self, gaps: Sequence[float]) -> float:
         """The gap that most things in a row have."""
@@ -244,7 +257,7 @@ class Rows:
                     element.narrow["padding-block"] = self._say(24)
                 middle = top + snapped(area.box.height) / 2 - border_of(area)
             else:
-                above = max(0.0, snapped(line - tallest / 2 - top))
+                above = max(0.0, meant(line - tallest / 2 - top))
                 self._above(element, above)
                 middle = top + above + tallest / 2
             for child, part, span, its in zip(children, areas, spans, middles, strict=True):
@@ -256,7 +269,7 @@ class Rows:
         if self._on_one_line(areas):
             element.css["align-items"] = "baseline"
             first = min(tops)
-            above = max(0.0, snapped(first - top))
+            above = max(0.0, meant(first - top))
             self._above(element, above)
             ends = [value + high for value, high in zip(tops, heights, strict=True)]
             return top + above + max(ends) - first
@@ -278,7 +291,7 @@ class Rows:
         area = element.space
         top, member = begin
         tops = [top_of(area) for area in areas]
-        above = max(0.0, snapped(min(tops) - top))
+        above = max(0.0, meant(min(tops) - top))
         self._above(element, above)
         first = top + above
         bottoms = []
@@ -287,7 +300,7 @@ class Rows:
         if not is_level:
             element.css["align-items"] = "start"
         for child, own_area, span, begins in zip(children, areas, spans, tops, strict=True):
-            margin = snapped(begins - first)
+            margin = meant(begins - first)
             if margin:
                 child.css["margin-top"] = self._say(margin)
             bottom = self._flow.lay(child.laid, span, first + margin)

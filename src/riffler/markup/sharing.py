@@ -6,6 +6,7 @@ said once, and each says where it is. One that differs in little says that too.
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass, field
 
@@ -64,7 +65,7 @@ class _Group:
         if (other.kind, other.looks) != (self.kind, self.looks) or not {*self.css} <= {*other.css}:
             return False
         differing = [name for name, value in other.css.items() if self.css.get(name) != value]
-        return len(differing) <= OTHERWISE
+        return len(differing) <= OTHERWISE and "font-size" not in differing
 
 
 def share(elements: Iterable[Element], taken: Iterable[str]) -> list[tuple[Shared, list[Element]]]:
@@ -76,10 +77,18 @@ def share(elements: Iterable[Element], taken: Iterable[str]) -> list[tuple[Share
     for group in _joined(_groups(elements)):
         if (len(group.members) - 1) * len(group.css) < FEWEST:
             continue
-        name = free(group.kind, names)
+        name = free(_called(group), names)
         names.add(name)
         result.append((_taken_out(name, group), group.members))
     return result
+
+
+def _called(group: _Group) -> str:
+    """What the look of a group is called: that of titles by how deep most of them are."""
+    if group.kind != "title":
+        return group.kind
+    (tag, _), *_ = Counter(member.tag for member in group.members).most_common(1)
+    return _TITLES.get(tag, "small-title")
 
 
 def _groups(elements: Iterable[Element]) -> list[_Group]:
@@ -101,10 +110,8 @@ def _groups(elements: Iterable[Element]) -> list[_Group]:
 
 def _kind(element: Element) -> str:
     """What is the same wherever it stands; empty for other elements."""
-    if element.tag in _TITLES:
-        return _TITLES[element.tag]
-    if element.tag in _SMALL:
-        return "small-title"
+    if element.tag in _TITLES or element.tag in _SMALL:
+        return "title"
     if element.tag in _FIELDS:
         return "" if element.attributes.get("type") == "checkbox" else "field"
     if element.name in _SAID and element.words:

@@ -35,6 +35,7 @@ ORDER = (
     "align-content",
     "align-items",
     "justify-content",
+    "place-items",
     "justify-self",
     "gap",
     "column-gap",
@@ -220,8 +221,8 @@ def face_rule(face: Face, url: str) -> str:
     """The rule for a face at an address."""
     return (
         f"@font-face {{\n  font-family: {family(face.family)};\n"
-        f"  font-style: {'italic' if face.is_italic else 'normal'};\n"
-        f"  font-weight: {face.weight};\n  font-display: swap;\n"
+        + ("  font-style: italic;\n" if face.is_italic else "")
+        + f"  font-weight: {face.weight};\n  font-display: swap;\n"
         f"  src: url({quoted(url)});\n}}\n"
     )
 

@@ -1,0 +1,115 @@
+"""Things on one another -> one cell of a grid, each at its place in it."""
+
+from __future__ import annotations
+
+import math
+
+from riffler.markup.area import Area, Shape
+from riffler.markup.element import Element, meant, snapped
+from riffler.markup.extents import (
+    area_of,
+    has_ground,
+    height_of,
+    is_label,
+    left_of,
+    right_of,
+    top_of,
+)
+from riffler.markup.laying import Laying
+from riffler.markup.places import Edges
+
+#: What CSS calls the ends of the room that a thing has. CSS Box Alignment 3, 4.1.
+_PLACES = {"top": "start", "bottom": "end", "left": "start", "right": "end"}
+
+
+def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
+    """Things on one another, in one cell of a grid; what breaks out of it is placed on it."""
+    element.css["display"] = "grid"
+    element.css["grid-template-columns"] = "minmax(0, 1fr)"
+    bottom = top
+    for number, child in enumerate(element.inner):
+        own_area = area_of(child)
+        if own_area.shape is Shape.PICTURE and (number or not _covers(own_area, element.space)):
+            _upon(flow, element, child, own_area, edges, top)
+            continue
+        child.css["grid-area"] = "1 / 1"
+        if number == 0 and own_area.shape is Shape.PICTURE:
+            bottom = max(bottom, _under(flow, element, child, own_area, edges, top))
+            continue
+        if number and is_label(own_area) and has_ground(own_area):
+            _in_corner(flow, element, child, own_area)
+            continue
+        placed = flow.places.across(child, own_area, edges)
+        begins = top_of(own_area)
+        lower = meant(begins - top)
+        if lower:
+            child.css["margin-top"] = flow.say(lower)
+        if number:
+            child.css["position"] = "relative"
+        bottom = max(bottom, flow.lay(child.laid, placed, top + lower))
+    return bottom
+
+
+def _under(
+    flow: Laying, element: Element, child: Element, area: Area, edges: Edges, top: float
+) -> float:
+    """The picture that all else lies on: no larger than its file, and its colour below it."""
+    others = [area_of(one_element) for one_element in element.inner[1:]]
+    height = flow.say(snapped(height_of(area)))
+    if all(is_label(other_area) for other_area in others):
+        element.css["max-width"] = flow.say(snapped(right_of(area) - left_of(area)))
+        child.css["width"] = "100%"
+        return flow.lay(child.laid, edges, top)
+    is_whole = flow.places.is_whole(edges) and not flow.places.is_for_phones
+    fit = "none" if is_whole and area.tint else "cover"
+    child.css |= {"width": "100%", "height": "100%", "object-fit": fit}
+    if area.tint:
+        child.css["max-height"] = height
+        element.css["background"] = area.tint
+    return flow.lay(child.laid, edges, top)
+
+
+def _in_corner(flow: Laying, element: Element, child: Element, area: Area) -> None:
+    """A label on a picture: at the corner that it is nearest to, at its own size."""
+    whole, box = element.space.box, area.box
+    beside, across = nearest({"left": box.x - whole.x, "right": whole.right - box.right})
+    above, down = nearest({"top": box.y - whole.y, "bottom": whole.bottom - box.bottom})
+    child.laid.css["width"] = "fit-content"
+    flow.lay(child.laid, Edges(box.x, box.right), box.y)
+    child.css |= {
+        "position": "relative",
+        "place-self": f"{_PLACES[down]} {_PLACES[across]}",
+        f"margin-{across}": flow.say(snapped(beside)),
+        f"margin-{down}": flow.say(snapped(above)),
+    }
+
+
+def _upon(
+    flow: Laying, element: Element, child: Element, area: Area, edges: Edges, top: float
+) -> None:
+    """Art that breaks out of its row."""
+    paint = area.piece.paint if area.piece else area.box
+    element.css["position"] = "relative"
+    share = 100 / edges.width
+    child.css |= {
+        "position": "absolute",
+        "top": flow.say(snapped(paint.y - top)),
+        "left": f"{round(share * (paint.x - edges.left), 2):g}%",
+        "width": f"{round(share * paint.width, 2):g}%",
+        "max-width": flow.say(math.ceil(paint.width)),
+    }
+    child.narrow |= {"position": "static", "width": "auto", "margin-inline": "auto"}
+
+
+def nearest(lengths: dict[str, float]) -> tuple[float, str]:
+    """The side that is nearest, and how far it is."""
+    side = min(lengths, key=lambda side: lengths[side])
+    return lengths[side], side
+
+
+def _covers(area: Area, whole: Area) -> bool:
+    """Whether a picture is the ground of all that lies with it."""
+    box = area.box & whole.box
+    if box is None:
+        return False
+    return box.width >= whole.box.width / 2 and box.height >= whole.box.height / 2
