@@ -11,7 +11,7 @@ from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.evening import at_pitch, spread
-from riffler.markup.extents import Member, area_of, has_ground, hugs
+from riffler.markup.extents import Member, area_of, has_ground, hugs, is_label
 from riffler.markup.laying import Laying
 from riffler.markup.places import SPARE, Edges, is_grid
 
@@ -64,7 +64,8 @@ def _fills_rows(items: Sequence[Element], boxes: Sequence[Rect]) -> bool:
     rows: dict[int, list[Rect]] = {}
     for box in boxes:
         rows.setdefault(round(box.y), []).append(box)
-    if len(rows) < 2 or len(boxes) == len(rows) or not all(hugs(area_of(item)) for item in items):
+    are_labels = all(hugs(area) or is_label(area) for area in map(area_of, items))
+    if len(rows) < 2 or len(boxes) == len(rows) or not are_labels:
         return False
     left, right = boxes[0].x, max(box.right for box in boxes)
     return all(
@@ -110,10 +111,12 @@ class Lists:
         self._gaps(element, boxes, gap)
         bottom = top
         self._lower(items, boxes)
-        self._end(element, items, boxes)
+        is_ragged = self._end(element, items, boxes)
+        is_shared = "1fr" in element.css.get("grid-template-columns", "")
         for item, box in zip(items, boxes, strict=True):
-            member = Member(has_height=has_ground(area_of(item)))
-            self._width_of(item, is_even=is_even)
+            member = Member(has_height=has_ground(area_of(item)) and not is_ragged)
+            if not is_shared:
+                self._width_of(item, is_even=is_even)
             if area.is_centred and area_of(item).setting is not None:
                 item.laid.css["text-align"] = "center"
             height = self._flow.lay(
@@ -211,13 +214,15 @@ class Lists:
             item.css["margin-block-start"] = self._say(by) if by >= 1 else "0"
             item.narrow["margin-block-start"] = "0"
 
-    def _end(self, element: Element, items: Sequence[Element], boxes: Sequence[Rect]) -> None:
-        """Things with edges that end at several heights, though they begin at one."""
+    def _end(self, element: Element, items: Sequence[Element], boxes: Sequence[Rect]) -> bool:
+        """Whether things with edges end at several heights, though they begin at one."""
         if not all(has_ground(area_of(item)) for item in items):
-            return
-        rows = [[other for other in boxes if abs(other.y - box.y) <= NEAR] for box in boxes]
-        if any(max(box.bottom for box in row) > row[0].bottom + NEAR for row in rows):
+            return False
+        rows = [[other.bottom for other in boxes if abs(other.y - box.y) <= NEAR] for box in boxes]
+        is_ragged = any(max(row) - min(row) > NEAR for row in rows)
+        if is_ragged:
             element.css["align-items"] = "start"
+        return is_ragged
 
     def _strip(
         self, element: Element, items: Sequence[Element], boxes: Sequence[Rect], top: float

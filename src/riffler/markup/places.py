@@ -85,7 +85,7 @@ class Places:
         left = max(0.0, meant(min(value for value, _ in free)))
         right = max(0.0, meant(min(left, *(other for _, other in free))))
         is_middle = all(self._is_middle(first, second) for first, second in free) and left > MIDDLE
-        is_inset = left <= INSET and all(_is_block(area) for area in areas)
+        is_inset = left <= INSET and all(map(_is_blocky, areas))
         if is_middle and not is_inset and not (element.area and hugs(element.area)):
             self._keep_off(element, edges, areas)
             return edges
@@ -322,6 +322,8 @@ def _has_right_edge(area: Area) -> bool:
     )
 
 
-def _is_block(area: Area) -> bool:
-    """Whether it is no text and no picture by itself, which may be centred."""
-    return area.setting is None and area.shape is not Shape.PICTURE and not hugs(area)
+def _is_blocky(area: Area) -> bool:
+    """Whether it fills its room, and is no line, label or picture that may be centred in it."""
+    if area.setting is not None:
+        return len(area.setting.lines) > 1 and area.setting.align == "left"
+    return area.shape is not Shape.PICTURE and not hugs(area)

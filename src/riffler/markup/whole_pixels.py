@@ -11,16 +11,20 @@ from dataclasses import replace
 from riffler.analyse.style import Radii, Style
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Piece
-from riffler.markup.setting import Setting
+from riffler.markup.extents import hugs
 
 #: How far a length may be from half a pixel and still be one.
 HALF = 0.05
 
 
 def on_pixels(area: Area) -> Area:
-    """An area with all that is in it, each edge, baseline and radius on a whole pixel."""
+    """An area with all that is in it, each edge, baseline and radius on a whole pixel.
+
+    How wide words are is no whole number: where they begin beside others, and where a plate ends
+    that is as wide as its label, stays what it is.
+    """
     parts = tuple(map(on_pixels, area.parts))
-    setting = area.setting and _set(area.setting)
+    setting = area.setting and replace(area.setting, baseline=float(round(area.setting.baseline)))
     ground = area.ground and _rounded(area.ground, area.box)
     if setting is not None:
         box = setting.box
@@ -28,6 +32,8 @@ def on_pixels(area: Area) -> Area:
         box = Rect.around(part.box for part in parts) or area.box
     else:
         box = _box(area.box, has_border=bool(area.ground and area.ground.border))
+        if hugs(area):
+            box = replace(box, x=area.box.x, width=area.box.width)
     piece = area.piece and _placed(area.piece)
     return replace(area, box=box, parts=parts, setting=setting, ground=ground, piece=piece)
 
@@ -49,19 +55,6 @@ def _span(start: float, end: float, *, has_border: bool) -> tuple[float, float]:
 
 def _is_half(length: float) -> bool:
     return abs(length % 1 - 0.5) <= HALF
-
-
-def _set(setting: Setting) -> Setting:
-    """A text whose lines begin, or end, on a whole pixel."""
-    lines, by = setting.lines, 0.0
-    if setting.align == "left":
-        left = min(line.x for line in lines)
-        by = round(left) - left
-    elif setting.align == "right":
-        right = max(line.x + line.width for line in lines)
-        by = round(right) - right
-    moved = tuple(replace(line, x=line.x + by) for line in lines)
-    return replace(setting, lines=moved, baseline=float(round(setting.baseline)))
 
 
 def _placed(piece: Piece) -> Piece:
