@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
 from riffler.reading.part import PartKind
+
+#: How far their edges may be from one another, in CSS pixels.
+NEAR = 2
 
 #: The fewest members, and the largest sign that says whether one is open, in CSS pixels.
 FEWEST, SIGN = 2, 40
@@ -21,6 +24,34 @@ def is_accordion(area: Area) -> bool:
         return False
     opened = [len(member.parts) > 1 for member in members]
     return any(opened) and not all(opened)
+
+
+def with_accordions(parts: Sequence[Area]) -> list[Area]:
+    """Parts of a stack, with those members that follow one another in one list."""
+    result: list[Area] = []
+    for part in parts:
+        before = result[-1] if result else None
+        run = before.parts if before is not None and before.kind is PartKind.ITEM else ()
+        run = run or ((before,) if before is not None else ())
+        if run and _go_together(run[-1], part):
+            box = Rect.around(member.box for member in (*run, part))
+            result[-1] = Area(Shape.LIST, box or part.box, PartKind.ITEM, parts=(*run, part))
+        else:
+            result.append(part)
+    return [part for area in result for part in _kept(area, parts)]
+
+
+def _kept(area: Area, parts: Sequence[Area]) -> Sequence[Area]:
+    """A list that was made of parts, if it is an accordion: else these."""
+    is_made = not any(area is part for part in parts)
+    return area.parts if is_made and not is_accordion(area) else (area,)
+
+
+def _go_together(first: Area, second: Area) -> bool:
+    """Whether two are members of one list: alike, and as wide as one another."""
+    edges = (first.box.x - second.box.x, first.box.right - second.box.right)
+    are_members = all(_is_headed(_stacked(area)) for area in (first, second))
+    return are_members and max(map(abs, edges)) <= NEAR
 
 
 def accordion(area: Area, holder: Callable[[Area], Element]) -> Element:
@@ -37,8 +68,7 @@ def _as_details(element: Element) -> Element:
     head = element.inner[0]
     head.tag, head.name = "summary", "head"
     for inner in head.inner:
-        if inner.tag == "img":
-            inner.name = "sign"
+        inner.name = "sign" if inner.tag == "img" else "title"
     if len(element.inner) > 1:
         element.attributes["open"] = "open"
     return element

@@ -25,6 +25,9 @@ from riffler.reading.style_fit import by_hand
 #: Things in a row begin no further below one another than this share of their height.
 LEVEL = 0.1
 
+#: How far the edges of a vector may be from those of its pixels, in CSS pixels.
+NEAR = 1.0
+
 _SHAPES = {PartKind.ROWS: Shape.STACK, PartKind.COLUMNS: Shape.ROW, PartKind.PILE: Shape.PILE}
 
 #: What can have states, and what is one thing by its layers.
@@ -32,10 +35,21 @@ _CLICKED = (PartKind.TAB, PartKind.BUTTON, PartKind.CARD)
 
 
 class Areas:
-    """Makes areas of one page. Pictures that no slice shows have no piece."""
+    """Makes areas of one page. Pictures that no slice shows have no piece.
 
-    def __init__(self, reading: Reading, texts: dict[str, Setting], pieces: Pieces) -> None:
+    Where they are to be `exact`, boxes of vectors have the fractions that are drawn.
+    """
+
+    def __init__(
+        self,
+        reading: Reading,
+        texts: dict[str, Setting],
+        pieces: Pieces,
+        *,
+        exact: bool = False,
+    ) -> None:
         self._reading, self._texts, self._pieces = reading, texts, pieces
+        self._is_exact = exact and reading.mockup.is_vector
 
     def page(self, page: PagePart) -> Area:
         """The whole page."""
@@ -128,9 +142,11 @@ class Areas:
         inner, piece = area.parts, area.piece
         if part.kind is PartKind.LOGO and not inner and piece:
             return replace(area, shape=Shape.PICTURE)
-        ground = None if piece else self._ground(part, states)
+        layer = None if piece else self._ground(part, states)
+        ground = self._style(layer) if layer else None
         area = replace(
             area,
+            box=self._edges(layer, area.box) if layer and ground else area.box,
             ground=ground,
             states=self._looks(states),
             shape=_shape_of(inner),
@@ -211,11 +227,25 @@ class Areas:
                 found_styles[state] = styles[0]
         return found_styles
 
-    def _ground(self, part: PagePart, states: States) -> Style | None:
-        """What CSS draws under all that is in a part: of a group the plate that covers it."""
+    def _edges(self, layer: Layer, box: Rect) -> Rect:
+        """A box with the edges that vectors have, where these are no others than were seen."""
+        exact = self._reading.renderer.exact_box(layer.address)
+        if exact is None or not self._is_exact:
+            return box
+        seen = exact.scaled(1 / self._reading.density)
+        edges = (
+            (seen.x, box.x),
+            (seen.y, box.y),
+            (seen.right, box.right),
+            (seen.bottom, box.bottom),
+        )
+        return seen if all(abs(first - second) <= NEAR for first, second in edges) else box
+
+    def _ground(self, part: PagePart, states: States) -> Layer | None:
+        """The layer that CSS draws under all that is in a part: of a group the plate on it."""
         layer = self._reading.mockup.by_address[part.layers[0]]
         if not layer.is_group or part.kind is PartKind.BOX:
-            return self._style(layer)
+            return layer
         best = None
         for inner in reversed([*drawings([layer])]):
             box = self._reading.box(inner)
@@ -224,7 +254,7 @@ class Areas:
             if self._reading.judgement(inner).becomes is not Becomes.CSS:
                 continue
             if box.grown(round(3 * self._reading.density)).contains(part.box):
-                best = best or self._style(inner)
+                best = best or (inner if self._style(inner) else None)
         return best
 
     def _style(self, layer: Layer) -> Style | None:

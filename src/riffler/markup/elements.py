@@ -7,7 +7,7 @@ from collections.abc import Callable, Sequence
 from functools import partial
 
 from riffler.cutlist.sound_names import sound
-from riffler.markup.accordion import accordion, is_accordion
+from riffler.markup.accordion import accordion, is_accordion, with_accordions
 from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
 from riffler.markup.contacts import contact_of
@@ -102,6 +102,7 @@ class Elements:
         parts = self._in_sections(area)
         if area.shape is Shape.STACK and not is_labelled(area):
             parts = with_links(parts) if self._is_in_footer else with_labels(parts)
+            parts = with_accordions(parts)
         open_size = 0.0
         for part in parts:
             heading = self._texts.heading_size(part)

@@ -202,7 +202,7 @@ def _redeclare(body: Element, seen: Narrow | None, usual: Inherited, lengths: Le
 
 def _laid_out(opened: Opened) -> tuple[Area, Pieces]:
     """What is on a page as people lay it out, and the slices that show it."""
-    area, pieces = _areas(opened, reading_of(opened))
+    area, pieces = _areas(opened, reading_of(opened), exact=True)
     return replace(on_pixels(area), box=area.box), pieces
 
 
@@ -212,7 +212,7 @@ def areas_of(opened: Opened, reading: Reading) -> Area:
     return area
 
 
-def _areas(opened: Opened, reading: Reading) -> tuple[Area, Pieces]:
+def _areas(opened: Opened, reading: Reading, *, exact: bool = False) -> tuple[Area, Pieces]:
     learn(reading, opened.cutlist, opened.fonts)
     values = {layer.address: whole(lines) for layer, lines in written(reading, opened.cutlist)}
     shows = reading.mockup.shows
@@ -220,7 +220,7 @@ def _areas(opened: Opened, reading: Reading) -> tuple[Area, Pieces]:
     slices = resolve(opened.cutlist, opened.renderer) if opened.cutlist else ()
     pieces = Pieces(slices, reading.mockup, reading.density)
     set_ = settings(reading, opened.fonts, values, texts)
-    area = Areas(reading, set_, pieces).page(parts_of(reading))
+    area = Areas(reading, set_, pieces, exact=exact).page(parts_of(reading))
     size, by = reading.mockup.size, reading.density
     return replace(area, box=Rect(0, 0, size.width / by, size.height / by)), pieces
 
