@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from itertools import pairwise
 
+from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.extents import has_ground, hugs, left_of, right_of
@@ -77,6 +79,30 @@ def even_gap(areas: Sequence[Area], edges: Edges) -> float | None:
     is_even = max(steps) - min(steps) <= NEAR and -NEAR <= gap <= WIDEST
     has_room = all(area.box.width <= steps[-1] - max(gap, 0.0) + NEAR for area in areas[1:])
     return max(0.0, float(round(gap))) if is_even and has_room else None
+
+
+def halved(areas: Sequence[Area], edges: Edges) -> list[Area]:
+    """Two areas, of which a picture fills half of a room: what is beside it has the other half."""
+    pictures = [area for area in areas if area.shape is Shape.PICTURE and area.piece]
+    others = [area for area in areas if area.shape is Shape.STACK and not has_ground(area)]
+    if (len(areas), len(pictures), len(others)) != (2, 1, 1):
+        return [*areas]
+    left, right = _beside(pictures[0].box, edges)
+    box = others[0].box
+    if right <= left or box.x < left or box.right > right:
+        return [*areas]
+    half = replace(others[0], box=Rect(left, box.y, right - left, box.height))
+    return [half if area is others[0] else area for area in areas]
+
+
+def _beside(picture: Rect, edges: Edges) -> tuple[float, float]:
+    """The other half of a room; nothing where a picture fills none."""
+    middle = (edges.left + edges.right) / 2
+    if abs(picture.x - edges.left) <= NEAR and abs(picture.right - middle) <= 2 * NEAR:
+        return picture.right, edges.right
+    if abs(picture.right - edges.right) <= NEAR and abs(picture.x - middle) <= 2 * NEAR:
+        return edges.left, picture.x
+    return 0.0, 0.0
 
 
 class Columns:

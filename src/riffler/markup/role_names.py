@@ -30,6 +30,7 @@ _NOT = ("menu", "links", "fields", "buttons", "pages", "nav")
 #: and how much larger than what is said of it a figure is set.
 ICON, LOGO, WIDER, LARGER = 96, 192, 1.4, 1.3
 
+_LANDMARKS = ("header", "main", "footer", "nav")
 _HEADINGS = ("h1", "h2", "h3", "h4", "h5", "h6")
 _QUOTES = ('"', "“", "„", "«")
 
@@ -143,7 +144,7 @@ class _Holder:
 
 #: What a holder is called, by what is in it: the first that is true.
 _ROLES: tuple[tuple[str, Callable[[_Holder], bool]], ...] = (
-    ("hero", lambda holder: "h1" in holder.tags),
+    ("hero", lambda holder: "h1" in holder.tags and not holder.tags & {*_LANDMARKS}),
     ("form", lambda holder: holder.element.tag == "form"),
     ("aside", lambda holder: holder.element.tag == "aside"),
     ("contact", lambda holder: "form" in holder.tags and "label" in holder.tags),

@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 
 from riffler.markup.area import Area, Shape
-from riffler.markup.columns import Columns, even_gap
+from riffler.markup.columns import Columns, even_gap, halved
 from riffler.markup.element import Element, meant, snapped
 from riffler.markup.evening import at_pitch
 from riffler.markup.extents import (
@@ -64,12 +64,13 @@ class Rows:
         """Lay out what is in a row; its bottom."""
         area = element.space
         children = element.inner
-        areas = [area_of(child) for child in children]
         border = border_of(area)
         inner = edges.inset(border)
+        seen = [area_of(child) for child in children]
+        areas = halved(seen, inner)
         start = self._start(element, inner, areas)
         gap = even_gap(areas, inner)
-        if are_columns(areas):
+        if are_columns(areas) or areas != seen:
             spans = self._columns.lay(element, children, areas, inner, start)
         elif gap is not None:
             spans = self._columns.even(element, areas, start, gap)

@@ -15,9 +15,9 @@ from riffler.markup.evening import spread
 from riffler.markup.places import WHOLE, Edges
 from riffler.reading.part import PartKind
 
-#: How far before an edge what is drawn may end, and how wide a mark is at the most with as much
-#: room on both sides, in CSS pixels.
-REACH, MARK = 12, 64
+#: How far before an edge what is drawn may end, how far over it what is measured may, and how
+#: wide a mark is at the most with as much room on both sides, in CSS pixels.
+REACH, OFF, MARK = 12, 1, 64
 
 #: How many things begin at one place at least, and how far from the side at the most, as a share
 #: of the page.
@@ -54,14 +54,20 @@ def wrapped(area: Area, wrap: Edges | None) -> Area:
         for part in area.parts
     ]
     is_frame = area.ground is None and area.piece is None
-    if is_frame and area.shape in _LOOSE:
-        left = wrap.left if 0 < box.x - wrap.left <= REACH else box.x
-        right = wrap.right if 0 < wrap.right - box.right <= REACH else box.right
-        box = Rect(left, box.y, right - left, box.height)
+    is_loose = is_frame and area.shape in _LOOSE
+    box = _reaching(box, wrap) if is_loose else box
     parts = _with_marks(area, _spread(area.shape, parts, max(wrap.right, box.right)), wrap.left)
     if is_frame:
         box = Rect.around([box, *(part.box for part in parts if not part.is_pinned)]) or box
+    box = _reaching(box, wrap) if is_loose else box
     return replace(area, box=box, parts=tuple(parts))
+
+
+def _reaching(box: Rect, wrap: Edges) -> Rect:
+    """A box to the edges of the page, where it ends a little before or over them."""
+    left = wrap.left if -OFF <= box.x - wrap.left <= REACH else box.x
+    right = wrap.right if -OFF <= wrap.right - box.right <= REACH else box.right
+    return Rect(left, box.y, right - left, box.height)
 
 
 def _spread(shape: Shape, parts: list[Area], right: float) -> list[Area]:
