@@ -13,6 +13,7 @@ from riffler.markup.brevity import brief, by_side, gathered
 from riffler.markup.classes import Classes
 from riffler.markup.columns import even_gap
 from riffler.markup.element import Element, Lengths, meant, snapped
+from riffler.markup.evening import canvassed
 from riffler.markup.flow import Flow
 from riffler.markup.places import Edges
 from riffler.markup.role_names import name_by_role
@@ -304,3 +305,23 @@ def test_a_sign_stands_in_the_middle_of_its_plate() -> None:
     wanted = {"display": "grid", "place-items": "center", "width": "64px", "height": "64px"}
     assert {name: plate.css[name] for name in wanted} == wanted
     assert "padding" not in "".join(plate.css)
+
+
+def test_icons_of_several_sizes_that_begin_rows_stand_on_one_canvas() -> None:
+    def dish(y: float, wide: float, high: float, off: float = 0) -> Area:
+        icon = picture(40 - wide / 2 + off, y + 20 - high / 2, wide)
+        assert icon.piece is not None
+        paint = Rect(icon.box.x, icon.box.y, wide, high)
+        icon = replace(icon, box=paint, piece=replace(icon.piece, paint=paint))
+        return area(20, y, 300, 40, icon, words(80, y + 25, "Smoked eel"), shape=Shape.ROW)
+
+    dishes = (dish(0, 26, 12), dish(60, 30, 32), dish(120, 14, 40))
+    menu = Area(Shape.LIST, Rect(20, 0, 300, 160), parts=dishes)
+    icons = [part.parts[0] for part in canvassed(menu).parts]
+    assert [(icon.box.x, icon.box.width, icon.box.height) for icon in icons] == [(25, 30, 40)] * 3
+    assert [icon.box.y for icon in icons] == [0, 60, 120]
+    assert all(icon.piece is not None and icon.piece.has_canvas for icon in icons)
+    alike = replace(menu, parts=(dish(0, 26, 12), dish(60, 26, 12)))
+    assert canvassed(alike) is alike
+    apart = replace(menu, parts=(dish(0, 26, 12), dish(60, 14, 40, off=9)))
+    assert canvassed(apart) is apart  # no one canvas has both

@@ -34,7 +34,7 @@ class Piece:
 
     `is_styled` says that only a class shows it, `is_drawn` that it is vectors; `alt` is None where
     nobody said it. `room` is how much of its place is free above, on the right, below and on the
-    left.
+    left. One that `has_canvas` stands in the middle of its place, which may be larger.
     """
 
     name: str
@@ -44,6 +44,7 @@ class Piece:
     fills_its_frame: bool = False
     is_drawn: bool = False
     room: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
+    has_canvas: bool = False
 
 
 @dataclass(frozen=True)

@@ -9,7 +9,7 @@ from riffler.analyse.style import Style
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.corners import given_out, with_badges
-from riffler.markup.evening import at_pitch, evened, levelled
+from riffler.markup.evening import at_pitch, canvassed, evened, levelled
 from riffler.markup.extents import is_label
 from riffler.markup.pieces import PICTURED, Pieces, Shown
 from riffler.markup.setting import Setting
@@ -194,7 +194,7 @@ class Areas:
         pitch = across / self._reading.density if columns > 1 else 0.0
         parts = tuple(map(with_badges, areas))
         area = Area(Shape.LIST, box, part.kind, parts=parts, columns=columns, pitch=pitch)
-        return levelled(evened(area))
+        return canvassed(levelled(evened(area)))
 
     def _members(self, part: PagePart, shown: Sequence[Shown]) -> list[Area]:
         """Things alike; where some have edges, the others are as large without."""

@@ -20,6 +20,9 @@ LEAST = 8
 #: The fewest words in cells of one width, and how unequal the gaps between them are, in CSS pixels.
 CELLS, UNEVEN = 4, 4
 
+#: How far what stands beside icons may be from the middle of each, more or less, in CSS pixels.
+CANVAS = 4
+
 #: The largest icon, and how far the middles of icons on one line may be apart, and that of one
 #: from the middle of what it heads, in CSS pixels.
 ICON, MIDDLES = 96, 6
@@ -128,6 +131,62 @@ def levelled(area: Area) -> Area:
     parts = tuple(_with_track(part, top, high) for part in area.parts)
     box = Rect.around(part.box for part in parts)
     return replace(area, box=box or area.box, parts=parts)
+
+
+def canvassed(area: Area) -> Area:
+    """Rows that begin with icons of several sizes, each in the middle of a canvas of one size.
+
+    What stands beside them begins at one place, as far from the middle of each.
+    """
+    pairs = list(filter(None, map(_leading, area.parts)))
+    if len(pairs) < 2 or len(pairs) < len(area.parts):
+        return area
+    boxes = [icon for icon, _ in pairs]
+    middles = [_from_middle(icon, text) for icon, text in pairs]
+    widths, heights = [box.width for box in boxes], [box.height for box in boxes]
+    are_apart = max(_spread([x for x, _ in middles]), _spread([y for _, y in middles])) > CANVAS
+    if are_apart or max(_spread(widths), _spread(heights)) <= NEAR:
+        return area
+    parts = (_on_canvas(part, max(widths), max(heights)) for part in area.parts)
+    return replace(area, parts=tuple(parts))
+
+
+def _leading(part: Area) -> tuple[Rect, Rect] | None:
+    """Where the icon lies that begins a thing, and the text beside it."""
+    row = part.parts[0] if part.shape is Shape.STACK and part.parts else part
+    if row.shape is not Shape.ROW or len(row.parts) < 2:
+        return None
+    icon, beside = row.parts[:2]
+    text = next((leaf for leaf in beside.walk() if leaf.setting), None)
+    if text is None or not _is_icon(icon) or icon.piece is None or any(icon.piece.room):
+        return None
+    return icon.piece.paint, text.box
+
+
+def _on_canvas(part: Area, wide: float, high: float) -> Area:
+    """A thing with the icon that begins it in the middle of a canvas."""
+    if part.shape is Shape.STACK:
+        return replace(part, parts=(_on_canvas(part.parts[0], wide, high), *part.parts[1:]))
+    icon, *others = part.parts
+    assert icon.piece is not None
+    x, y = _middle(icon.piece.paint)
+    canvas = Rect(x - wide / 2, y - high / 2, wide, high)
+    icon = replace(icon, box=canvas, piece=replace(icon.piece, paint=canvas, has_canvas=True))
+    return replace(part, parts=(icon, *others))
+
+
+def _middle(box: Rect) -> tuple[float, float]:
+    return box.x + box.width / 2, box.y + box.height / 2
+
+
+def _from_middle(icon: Rect, text: Rect) -> tuple[float, float]:
+    """How far a text begins beside the middle of an icon, and its own middle is below it."""
+    x, y = _middle(icon)
+    return text.x - x, _middle(text)[1] - y
+
+
+def _spread(lengths: Sequence[float]) -> float:
+    return max(lengths) - min(lengths)
 
 
 def _is_icon(area: Area) -> bool:

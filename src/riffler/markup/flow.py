@@ -98,6 +98,10 @@ class Flow:
         """A picture, with the room around it that belongs to its place."""
         if area.piece is None:
             return top + area.box.height
+        if area.piece.has_canvas:
+            width, height = snapped(area.piece.paint.width), snapped(area.piece.paint.height)
+            element.css |= {"width": self.say(width), "height": self.say(height)}
+            element.css["object-fit"] = "none"
         if any(area.piece.room):
             element.css["width"] = self.say(snapped(area.piece.paint.width))
             for side, length in zip(SIDES, area.piece.room, strict=True):
