@@ -168,11 +168,16 @@ def _on_canvas(part: Area, wide: float, high: float) -> Area:
     if part.shape is Shape.STACK:
         return replace(part, parts=(_on_canvas(part.parts[0], wide, high), *part.parts[1:]))
     icon, *others = part.parts
-    assert icon.piece is not None
+    return replace(part, parts=(on_canvas(icon, wide, high), *others))
+
+
+def on_canvas(icon: Area, wide: float, high: float) -> Area:
+    """An icon in the middle of a canvas."""
+    if icon.piece is None:
+        return icon
     x, y = _middle(icon.piece.paint)
     canvas = Rect(x - wide / 2, y - high / 2, wide, high)
-    icon = replace(icon, box=canvas, piece=replace(icon.piece, paint=canvas, has_canvas=True))
-    return replace(part, parts=(icon, *others))
+    return replace(icon, box=canvas, piece=replace(icon.piece, paint=canvas, has_canvas=True))
 
 
 def _middle(box: Rect) -> tuple[float, float]:

@@ -129,6 +129,8 @@ class Lists:
         """How things stand beside one another; the gap that is between them."""
         widths = [box.width for box in boxes]
         if area.is_centred:
+            if edges.width - area.box.width > NEAR:
+                element.css["max-width"] = self._say(snapped(area.box.width))
             return self._centred(element, area, widths[0])
         if is_grid(area):
             return self._even(element, area, boxes, edges)

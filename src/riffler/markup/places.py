@@ -189,7 +189,7 @@ class Places:
     def _block(self, element: Element, area: Area, edges: Edges) -> Edges:
         left, right = self._free(area, edges)
         width = snapped(area.box.width)
-        key = "width" if area.shape is Shape.BOX else "max-width"
+        key = "width" if area.shape is Shape.BOX and element.tag != "hr" else "max-width"
         if self._is_middle(left, right) and left > MIDDLE:
             values = {key: self._say(width)}
             if key == "max-width" and left > SIDE:
