@@ -29,10 +29,10 @@ _OTHERWISE = {
 
 def name_of(area: Area) -> str:
     """The name of an area's class; it need not be the only one so called."""
+    if area.kind in (PartKind.TAB, PartKind.BUTTON, PartKind.LOGO):
+        return plural(area.kind) if area.shape is Shape.LIST else str(area.kind)
     if area.shape is Shape.LIST:
         return plural(member_name(area))
-    if area.kind in (PartKind.TAB, PartKind.BUTTON, PartKind.LOGO):
-        return str(area.kind)
     name = _of_layer(area)
     if area.piece is not None and area.shape is Shape.PICTURE:
         return name or ("icon" if area.kind is PartKind.ICON else "picture")
