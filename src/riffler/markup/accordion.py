@@ -8,7 +8,7 @@ from dataclasses import replace
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
-from riffler.markup.evening import on_canvas
+from riffler.markup.evening import may_have_canvas, on_canvas
 from riffler.reading.part import PartKind
 
 #: How far their edges may be from one another, in CSS pixels.
@@ -71,7 +71,7 @@ def _with_canvases(members: Sequence[Area]) -> Iterator[Area]:
     high = max((paint.height for paint in paints), default=0.0)
     is_one = all((paint.width, paint.height) == (wide, high) for paint in paints)
     for member, sign in zip(members, signs, strict=True):
-        if is_one:
+        if is_one or not all(map(may_have_canvas, signs)):
             yield member
             continue
         row = member.parts[0]

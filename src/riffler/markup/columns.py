@@ -193,6 +193,10 @@ class Columns:
             "object-position": "right" if side == "left" else "left",
         }
         width = self._say(snapped(area.box.width))
+        if area.piece is not None and area.piece.is_fine:
+            child.css |= {"object-fit": "cover", "max-width": width}
+            if side == "left":
+                child.css["margin-left"] = "auto"
         child.narrow |= {"height": "auto", "max-width": width, "margin-inline": "auto"}
 
     def _declare(

@@ -158,9 +158,15 @@ def _leading(part: Area) -> tuple[Rect, Rect] | None:
         return None
     icon, beside = row.parts[:2]
     text = next((leaf for leaf in beside.walk() if leaf.setting), None)
-    if text is None or not _is_icon(icon) or icon.piece is None or any(icon.piece.room):
+    if text is None or not may_have_canvas(icon) or icon.piece is None:
         return None
     return icon.piece.paint, text.box
+
+
+def may_have_canvas(icon: Area) -> bool:
+    """Whether a picture is an icon that a browser shows in its own size in a larger box."""
+    piece = icon.piece
+    return _is_icon(icon) and piece is not None and not (piece.is_fine or any(piece.room))
 
 
 def _on_canvas(part: Area, wide: float, high: float) -> Area:

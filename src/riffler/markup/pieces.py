@@ -158,6 +158,7 @@ class Pieces:
             slice_.role.is_styled,
             isinstance(slice_.role, Hero),
             VECTOR in slice_.rest.saving.save,
+            is_fine=by > 1 and VECTOR not in slice_.rest.saving.save,
         )
 
     def unused(self) -> Iterator[str]:

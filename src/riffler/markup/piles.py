@@ -62,6 +62,10 @@ def _under(
         return flow.lay(child.laid, edges, top)
     is_whole = flow.places.is_whole(edges) and not flow.places.is_for_phones
     fit = "none" if is_whole and area.tint else "cover"
+    if fit == "none" and area.piece is not None and area.piece.is_fine:
+        # its own size is that of its pixels: no wider than in the mockup, and in the middle
+        fit, width = "cover", flow.say(snapped(area.piece.paint.width))
+        child.css |= {"max-width": width, "margin-inline": "auto"}
     child.css |= {"width": "100%", "height": "100%", "object-fit": fit}
     if area.tint:
         child.css["max-height"] = height
