@@ -29,23 +29,22 @@ def is_accordion(area: Area) -> bool:
 
 def with_accordions(parts: Sequence[Area]) -> list[Area]:
     """Parts of a stack, with those members that follow one another in one list."""
-    result: list[Area] = []
+    runs: list[list[Area]] = []
     for part in parts:
-        before = result[-1] if result else None
-        run = before.parts if before is not None and before.kind is PartKind.ITEM else ()
-        run = run or ((before,) if before is not None else ())
-        if run and _go_together(run[-1], part):
-            box = Rect.around(member.box for member in (*run, part))
-            result[-1] = Area(Shape.LIST, box or part.box, PartKind.ITEM, parts=(*run, part))
+        if runs and _go_together(runs[-1][-1], part):
+            runs[-1].append(part)
         else:
-            result.append(part)
-    return [part for area in result for part in _kept(area, parts)]
+            runs.append([part])
+    return [area for run in runs for area in _listed(run)]
 
 
-def _kept(area: Area, parts: Sequence[Area]) -> Sequence[Area]:
-    """A list that was made of parts, if it is an accordion: else these."""
-    is_made = not any(area is part for part in parts)
-    return area.parts if is_made and not is_accordion(area) else (area,)
+def _listed(run: list[Area]) -> list[Area]:
+    """Such members as one list, if some are open and some are not: else as they are."""
+    box = Rect.around(member.box for member in run)
+    if len(run) < FEWEST or box is None:
+        return run
+    area = Area(Shape.LIST, box, PartKind.ITEM, parts=tuple(run))
+    return [area] if is_accordion(area) else run
 
 
 def _go_together(first: Area, second: Area) -> bool:
