@@ -45,7 +45,7 @@ def button(color: str = "#b8741a", **css: str) -> Element:
 def assigned(*elements: Element) -> Classes:
     classes = Classes(is_single=False)
     body = Element("body", area(0, 0, 9, 9), "page", content=[*elements])
-    classes.share([body])
+    classes.share([*body.walk()])
     classes.assign(body, "index")
     return classes
 

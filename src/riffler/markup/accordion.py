@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
-from riffler.markup.evening import may_have_canvas, on_canvas
+from riffler.markup.evening import in_the_middle, may_have_canvas
 from riffler.reading.part import PartKind
 
 #: How far their edges may be from one another, in CSS pixels.
@@ -56,26 +56,25 @@ def _go_together(first: Area, second: Area) -> bool:
 
 def accordion(area: Area, holder: Callable[[Area], Element]) -> Element:
     """The list of such members, each of which `holder` makes an element of."""
-    area = replace(area, parts=tuple(_with_canvases([*map(_stacked, area.parts)])))
+    area = replace(area, parts=tuple(_on_canvases([*map(_stacked, area.parts)])))
     members = [_as_details(holder(member)) for member in area.parts]
     items = [Element("li", None, "item", content=[member]) for member in members]
     return Element("ul", area, "questions", content=[*items])
 
 
-def _with_canvases(members: Sequence[Area]) -> Iterator[Area]:
+def _on_canvases(members: Sequence[Area]) -> Sequence[Area]:
     """Members whose signs, which may be of several sizes, stand in the middle of one canvas."""
     signs = [member.parts[0].parts[1] for member in members]
-    paints = [sign.piece.paint for sign in signs if sign.piece]
-    wide = max((paint.width for paint in paints), default=0.0)
-    high = max((paint.height for paint in paints), default=0.0)
-    is_one = all((paint.width, paint.height) == (wide, high) for paint in paints)
+    sizes = {(sign.piece.paint.width, sign.piece.paint.height) for sign in signs if sign.piece}
+    if len(sizes) < 2 or not all(map(may_have_canvas, signs)):
+        return members
+    wide, high = max(width for width, _ in sizes), max(height for _, height in sizes)
+    result = []
     for member, sign in zip(members, signs, strict=True):
-        if is_one or not all(map(may_have_canvas, signs)):
-            yield member
-            continue
-        row = member.parts[0]
-        head = replace(row, parts=(row.parts[0], on_canvas(sign, wide, high)))
-        yield replace(member, parts=(head, *member.parts[1:]))
+        head, *rest = member.parts
+        head = replace(head, parts=(head.parts[0], in_the_middle(sign, wide, high)))
+        result.append(replace(member, parts=(head, *rest)))
+    return result
 
 
 def _as_details(element: Element) -> Element:

@@ -142,8 +142,7 @@ class Areas:
         inner, piece = area.parts, area.piece
         if part.kind is PartKind.LOGO and not inner and piece:
             return replace(area, shape=Shape.PICTURE)
-        layer = None if piece else self._ground(part, states)
-        ground = self._style(layer) if layer else None
+        layer, ground = (None, None) if piece else self._ground(part, states)
         area = replace(
             area,
             box=self._edges(layer, area.box) if layer and ground else area.box,
@@ -229,8 +228,8 @@ class Areas:
 
     def _edges(self, layer: Layer, box: Rect) -> Rect:
         """A box with the edges that vectors have, where these are no others than were seen."""
-        exact = self._reading.renderer.exact_box(layer.address)
-        if exact is None or not self._is_exact:
+        exact = self._reading.renderer.exact_box(layer.address) if self._is_exact else None
+        if exact is None:
             return box
         seen = exact.scaled(1 / self._reading.density)
         edges = (
@@ -241,21 +240,21 @@ class Areas:
         )
         return seen if all(abs(first - second) <= NEAR for first, second in edges) else box
 
-    def _ground(self, part: PagePart, states: States) -> Layer | None:
-        """The layer that CSS draws under all that is in a part: of a group the plate on it."""
+    def _ground(self, part: PagePart, states: States) -> tuple[Layer | None, Style | None]:
+        """What CSS draws under all that is in a part, and how: of a group the plate on it."""
         layer = self._reading.mockup.by_address[part.layers[0]]
         if not layer.is_group or part.kind is PartKind.BOX:
-            return layer
-        best = None
+            return layer, self._style(layer)
         for inner in reversed([*drawings([layer])]):
             box = self._reading.box(inner)
             if not inner.visible or box is None or inner.address in states.hide_at_rest:
                 continue
             if self._reading.judgement(inner).becomes is not Becomes.CSS:
                 continue
-            if box.grown(round(3 * self._reading.density)).contains(part.box):
-                best = best or (inner if self._style(inner) else None)
-        return best
+            is_under = box.grown(round(3 * self._reading.density)).contains(part.box)
+            if is_under and (style := self._style(inner)):
+                return inner, style
+        return None, None
 
     def _style(self, layer: Layer) -> Style | None:
         judgement = self._reading.judgement(layer)

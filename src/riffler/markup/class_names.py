@@ -104,7 +104,7 @@ def name_of_text(area: Area, setting: Setting, texts: Texts, *, is_heading: bool
     if area.link is not None or texts.is_link(setting):
         return "link"
     text = setting.text
-    if sum(sign.isdigit() for sign in text) >= max(1, sum(sign.isalpha() for sign in text)):
+    if is_figure(text):
         return "price" if any(unicodedata.category(sign) == "Sc" for sign in text) else "figure"
     if text.isupper() and len(text) > 3:
         return "kicker"
@@ -112,3 +112,8 @@ def name_of_text(area: Area, setting: Setting, texts: Texts, *, is_heading: bool
     if larger > 1.05:
         return "lead"
     return "text" if larger > 0.95 else "note"
+
+
+def is_figure(text: str) -> bool:
+    """Whether a text has figures, and no more letters than these."""
+    return sum(map(str.isdigit, text)) >= max(1, sum(map(str.isalpha, text)))

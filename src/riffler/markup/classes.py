@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from itertools import count
 
@@ -60,12 +60,11 @@ class Classes:
         self._once, self._taken = (ONCE if is_single else ()), taken
         self._looks: dict[int, Rule] = {}
 
-    def share(self, roots: Iterable[Element]) -> None:
+    def share(self, elements: Sequence[Element]) -> None:
         """Say once what several elements look like; each has that class beside its own."""
-        elements = {id(element): element for root in roots for element in root.walk()}
-        for element in elements.values():
+        for element in elements:
             _settle(element)
-        for shared, alike in share(elements.values(), self._taken):
+        for shared, alike in share(elements, self._taken):
             rule = Rule(f".{shared.name}", shared.css, shared.looks, shared.narrow, shared.mockups)
             self.rules[rule.selector] = rule
             self._looks |= {id(element): rule for element in alike}

@@ -46,7 +46,8 @@ def select(area: Area) -> Element:
     option = Element("option", content=[value.setting.text])
     chosen = Element("select", replace(area, shape=Shape.BOX, parts=(value,)), "field")
     chosen.content = [option]
-    return _upon(Element("span", _bare(area), "select"), chosen, sign)
+    picture = Element("img", sign, "sign", {"alt": '""'})
+    return Element("span", _bare(area), "select", content=[chosen, picture])
 
 
 def tick(form: Element) -> None:
@@ -57,12 +58,12 @@ def tick(form: Element) -> None:
         plate, text = row.inner
         if text.tag != "p":
             continue
-        area = plate.space
+        area, (sign,) = plate.space, plate.inner
         box = Element("input", replace(area, shape=Shape.BOX, parts=()), "box")
         box.attributes = {"type": "checkbox", "checked": "checked"}
         box.looks = {UNTICKED: {"visibility": "hidden"}}
-        plate.inner[0].attributes["alt"] = '""'
-        _upon(plate, box, area.parts[0], plate.inner[0])
+        sign.attributes["alt"] = '""'
+        plate.content = [box, sign]
         plate.tag, plate.name, plate.area = "span", "tick", _bare(area)
         row.tag, row.name, text.tag = "label", "check", "span"
 
@@ -118,8 +119,3 @@ def _is_ticked(element: Element) -> bool:
 def _bare(area: Area) -> Area:
     """The same place without its ground."""
     return replace(area, shape=Shape.BOX, ground=None, parts=())
-
-
-def _upon(around: Element, control: Element, sign: Area, picture: Element | None = None) -> Element:
-    around.content = [control, picture or Element("img", sign, "sign", {"alt": '""'})]
-    return around

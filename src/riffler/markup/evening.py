@@ -144,8 +144,8 @@ def canvassed(area: Area) -> Area:
     boxes = [icon for icon, _ in pairs]
     middles = [_from_middle(icon, text) for icon, text in pairs]
     widths, heights = [box.width for box in boxes], [box.height for box in boxes]
-    are_apart = max(_spread([x for x, _ in middles]), _spread([y for _, y in middles])) > CANVAS
-    if are_apart or max(_spread(widths), _spread(heights)) <= NEAR:
+    are_apart = max(_range([x for x, _ in middles]), _range([y for _, y in middles])) > CANVAS
+    if are_apart or max(_range(widths), _range(heights)) <= NEAR:
         return area
     parts = (_on_canvas(part, max(widths), max(heights)) for part in area.parts)
     return replace(area, parts=tuple(parts))
@@ -174,11 +174,11 @@ def _on_canvas(part: Area, wide: float, high: float) -> Area:
     if part.shape is Shape.STACK:
         return replace(part, parts=(_on_canvas(part.parts[0], wide, high), *part.parts[1:]))
     icon, *others = part.parts
-    return replace(part, parts=(on_canvas(icon, wide, high), *others))
+    return replace(part, parts=(in_the_middle(icon, wide, high), *others))
 
 
-def on_canvas(icon: Area, wide: float, high: float) -> Area:
-    """An icon in the middle of a canvas."""
+def in_the_middle(icon: Area, wide: float, high: float) -> Area:
+    """An icon in the middle of a canvas of this size."""
     if icon.piece is None:
         return icon
     x, y = _middle(icon.piece.paint)
@@ -196,7 +196,7 @@ def _from_middle(icon: Rect, text: Rect) -> tuple[float, float]:
     return text.x - x, _middle(text)[1] - y
 
 
-def _spread(lengths: Sequence[float]) -> float:
+def _range(lengths: Sequence[float]) -> float:
     return max(lengths) - min(lengths)
 
 

@@ -146,3 +146,8 @@ def hugs(area: Area) -> bool:
             and area.box.height < 80
         )
     )
+
+
+def widest_leaf(area: Area) -> float:
+    """How wide the widest thing is that is seen by itself."""
+    return max(leaf.box.width for leaf in area.walk() if not leaf.parts)

@@ -16,7 +16,6 @@ from collections.abc import Sequence
 from riffler.analyse.style import SIDES
 from riffler.markup import controls, lines, piles, tables
 from riffler.markup.area import Area, Shape
-from riffler.markup.controls import is_controlled
 from riffler.markup.element import NOISE, Element, Lengths, snapped
 from riffler.markup.extents import (
     PLAIN,
@@ -65,7 +64,7 @@ class Flow:
     def lay(self, element: Element, edges: Edges, top: float, member: Member = PLAIN) -> float:
         """Lay out what is in an element whose box has these edges and begins here; its bottom."""
         area = element.space
-        if is_controlled(element):
+        if controls.is_controlled(element):
             return controls.lay(self, element, top, self._field)
         match element.tag:
             case "input" | "textarea" if element.attributes.get("type") != "checkbox":

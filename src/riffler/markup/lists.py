@@ -11,7 +11,7 @@ from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.evening import at_pitch, spread
-from riffler.markup.extents import Member, area_of, has_ground, hugs, is_label
+from riffler.markup.extents import Member, area_of, has_ground, hugs, is_label, widest_leaf
 from riffler.markup.laying import Laying
 from riffler.markup.places import SPARE, Edges, is_grid
 
@@ -159,8 +159,7 @@ class Lists:
             boxes = [part.box for part in wide.parts]
         elif area.pitch > 0 and boxes[area.columns - 1].right < edges.right - SPARE:
             return self._pitched(element, area, max(box.width for box in boxes), edges)
-        inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
-        return self._shrinking(element, area, boxes, inner + BESIDE)
+        return self._shrinking(element, area, boxes, widest_leaf(area) + BESIDE)
 
     def _loose(self, element: Element, boxes: Sequence[Rect]) -> float:
         """Things as wide as they are, with what is between them on the whole."""
@@ -172,8 +171,7 @@ class Lists:
 
     def _centred(self, element: Element, area: Area, width: float) -> float:
         """Columns of one width with centred words, which fall where these have no room."""
-        inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
-        least = self._say(int(min(width - 1, inner + 2 * BESIDE)))
+        least = self._say(int(min(width - 1, widest_leaf(area) + 2 * BESIDE)))
         tracks = f"repeat(auto-fit, minmax(min(100%, {least}), 1fr))"
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         return 0.0
@@ -265,12 +263,12 @@ class Lists:
             spare = min(SPARE, max(0.0, room))
         gap = max(0.0, snapped(area.pitch - snapped(widest) - spare))
         width = snapped(area.pitch - gap)
-        has_room = edges.width >= area.columns * width + (area.columns - 1) * gap
-        wrapped = f"repeat(auto-fill, min(100%, {self._say(width)}))"
         full = area.columns * width + (area.columns - 1) * gap
+        has_room = edges.width >= full
+        wrapped = f"repeat(auto-fill, min(100%, {self._say(width)}))"
         if abs(edges.right - area.box.x - full) <= NEAR:
-            inner = max(leaf.box.width for leaf in area.walk() if not leaf.parts)
-            wrapped = self._shared(area.columns, gap, min(inner + BESIDE, width - 1))
+            least = min(widest_leaf(area) + BESIDE, width - 1)
+            wrapped = self._shared(area.columns, gap, least)
         tracks = wrapped if has_room else f"repeat({area.columns}, {self._say(width)})"
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         if not has_room:

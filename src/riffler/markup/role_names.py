@@ -10,6 +10,7 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 from riffler.markup.area import Area, Shape
+from riffler.markup.class_names import is_figure
 from riffler.markup.element import Element
 from riffler.markup.extents import has_ground, is_label
 from riffler.markup.setting import Setting
@@ -44,9 +45,10 @@ class _Member:
     is_label: bool
 
     @property
-    def is_large(self) -> bool:
-        """Whether one of its pictures is larger than an icon."""
-        return any(max(area.box.width, area.box.height) > ICON for area in self.pictures)
+    def largest(self) -> float:
+        """The longest side of its pictures, in CSS pixels; 0 without any."""
+        sides = (max(area.box.width, area.box.height) for area in self.pictures)
+        return max(sides, default=0.0)
 
     @property
     def is_wide(self) -> bool:
@@ -54,16 +56,9 @@ class _Member:
         return any(area.box.width > WIDER * area.box.height for area in self.pictures)
 
     @property
-    def is_photo(self) -> bool:
-        """Whether one of its pictures is larger than a logo."""
-        return any(max(area.box.width, area.box.height) > LOGO for area in self.pictures)
-
-    @property
     def is_numbered(self) -> bool:
         """Whether it begins with a number."""
-        text = self.texts[0].text if len(self.texts) > 1 else ""
-        figures = sum(sign.isdigit() for sign in text)
-        return figures > 0 and figures >= sum(sign.isalpha() for sign in text)
+        return len(self.texts) > 1 and is_figure(self.texts[0].text)
 
     @property
     def is_figure(self) -> bool:
@@ -75,11 +70,11 @@ class _Member:
 #: What a member of a list is called, by what it has: the first that is true.
 _MEMBER_ROLES: tuple[tuple[str, Callable[[_Member], bool]], ...] = (
     ("", lambda member: member.is_label or not (member.texts or member.pictures)),
-    ("photo", lambda member: not member.texts and member.is_photo),
+    ("photo", lambda member: not member.texts and member.largest > LOGO),
     ("logo", lambda member: not member.texts and member.is_wide),
     ("icon", lambda member: not member.texts),
     ("quote", lambda member: any(map(_quotes, member.texts))),
-    ("card", lambda member: member.is_large),
+    ("card", lambda member: member.largest > ICON),
     ("feature", lambda member: bool(member.pictures) and len(member.texts) > 1),
     ("point", lambda member: bool(member.pictures)),
     ("figure", lambda member: member.is_numbered and member.is_figure),

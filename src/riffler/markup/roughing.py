@@ -244,7 +244,7 @@ def _classes(templates: Templates, pages: Sequence[Page], taken: frozenset[str])
     for page in pages:
         if page.ground and (page.ground != first.ground or templates.is_added):
             page.body.css["background"] = page.ground
-    classes.share(root for _, root in templates.roots)
+    classes.share([*templates.elements])
     for name, root in templates.roots:
         is_first = name in ("", first.name) and not templates.is_added
         classes.assign(root, name, "" if is_first else _short(name))
@@ -272,15 +272,13 @@ def _files(
         rules = [rule for rule in rules if not rule.is_shared]
         names = color_names([*shared, *rules], ground)
         faces = [] if before.has_web_fonts else _faces(workspace, pages)
-        sheet = text(shared, ground, faces, lengths, first.width, rules)
+        sheet = text(shared, names, ground, faces, lengths, first.width, rules)
         yield f"{folders.styles}/{STYLES}", sheet
     for page in pages:
         own = [rule for rule in rules if page.name in rule.pages]
         if own:
-            yield (
-                f"{folders.styles}/{PAGE_STYLES}/{page.name}.css",
-                rules_text(own, names, page.width),
-            )
+            file = f"{folders.styles}/{PAGE_STYLES}/{page.name}.css"
+            yield file, rules_text(own, names, page.width)
 
 
 def _part(pages: Sequence[Page], classes: Classes, part: str) -> str:

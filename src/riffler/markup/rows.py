@@ -69,10 +69,9 @@ class Rows:
         seen = [area_of(child) for child in children]
         areas = halved(seen, inner)
         start = self._start(element, inner, areas)
-        gap = even_gap(areas, inner)
         if are_columns(areas) or areas != seen:
             spans = self._columns.lay(element, children, areas, inner, start)
-        elif gap is not None:
+        elif (gap := even_gap(areas, inner)) is not None:
             spans = self._columns.even(element, areas, start, gap)
         elif member.is_table and len(areas) > 2 and not any(map(is_leader, areas)):
             spans = self._columns.table(element, children, areas, inner)

@@ -159,6 +159,7 @@ class PageGround:
 
 def text(
     rules: Sequence[Rule],
+    names: Mapping[str, str],
     ground: PageGround,
     faces: Sequence[tuple[Face, str]],
     lengths: Lengths,
@@ -167,9 +168,8 @@ def text(
 ) -> str:
     """The style sheet that all pages link; `own` are the rules of single ones, in other files.
 
-    `faces` are font files with their addresses from it.
+    `names` are of colours, `faces` are font files with their addresses from it.
     """
-    names = color_names([*rules, *own], ground)
     root, body = _root(names, [*rules, *own], ground), _body(ground, names, lengths)
     page = rules_text(rules, names, width)
     return "\n".join([*starmap(face_rule, faces), root, BASE, body, page, at_hand()])

@@ -15,7 +15,7 @@ from riffler.markup.area import Piece
 from riffler.markup.classes import Rule
 from riffler.markup.element import Code, Element, Lengths, is_running
 from riffler.markup.looks import Inherited
-from riffler.markup.stylesheet import PageGround, face_rule, text
+from riffler.markup.stylesheet import PageGround, color_names, face_rule, text
 from riffler.markup.template import VOID, words
 from riffler.mirror.instances import Instance
 from riffler.mockup.font_book import Face
@@ -66,7 +66,9 @@ def styles_text(scene: Scene) -> str:
         rules.append(Rule(name, instance.css, {}, ruled.narrow, ruled.mockups))
         if css := _shown(instance):
             pieces.append(f"{name} {{ {css} }}")
-    page = text(rules, PageGround(scene.usual, ""), (), scene.lengths, scene.width)
+    ground = PageGround(scene.usual, "")
+    names = color_names(rules, ground)
+    page = text(rules, names, ground, (), scene.lengths, scene.width)
     return "\n".join((*pieces, page))
 
 
