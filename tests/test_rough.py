@@ -253,6 +253,11 @@ def test_what_is_there_stays(riffler: Run, shop: Path) -> None:
     assert header.startswith("<header>")
     assert "header {" in header
     assert "main {" not in header
+    card = riffler("rough", "--part", "card", cwd=shop).stdout
+    assert '<li class="card' in card  # as it was called when nothing was there
+    assert set(re.findall(r"^\.([\w-]+) \{", card, re.MULTILINE)) <= set(
+        re.findall(r"^\.([\w-]+) \{", (shop / "styles/pages/index.css").read_text(), re.MULTILINE)
+    )
     assert (
         'There is no part "sidebar".'
         in riffler("rough", "--part", "sidebar", cwd=shop, code=2).stderr

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from html import unescape
 from pathlib import Path
 
@@ -99,7 +99,8 @@ def rough(
     or class, there are its lines and rules alone. Raises RifflerError where there is no such part.
     """
     before = before or _before(workspace.project)
-    shell = None if part is not None else before.shell
+    if part is not None:  # it is called as it was when nothing was there
+        before = replace(before, shell=None, data=frozenset(), has_index=False, classes=frozenset())
     wide, narrow = _mockups(workspace, paths)
     named = _named(wide, before)
     known = {*(name for name, _ in named), *before.pages}
@@ -112,7 +113,7 @@ def rough(
     for plan in plans(named, _by_page(named, narrow)):
         usual = pages[0].usual if pages else None
         pages.append(page_of(plan, page_named, lengths, usual, look))
-    made_templates = templates(pages, None if shell is None else blocks_of(shell))
+    made_templates = templates(pages, None if before.shell is None else blocks_of(before.shell))
     name_data(made_templates.elements, set(before.data))
     classes = _classes(made_templates, pages, before.classes)
     files = tuple(_files(workspace, made_templates, classes, lengths, before))
