@@ -8,7 +8,7 @@ from dataclasses import replace
 from riffler.analyse.style import Style
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
-from riffler.markup.corners import given_out, with_badges
+from riffler.markup.corners import given_out, with_badges, with_pager
 from riffler.markup.evening import at_pitch, canvassed, evened, levelled
 from riffler.markup.extents import is_label
 from riffler.markup.pieces import PICTURED, Pieces, Shown
@@ -174,10 +174,10 @@ class Areas:
         if not area.parts:
             return picture
         upon = Area(Shape.STACK, area.box, PartKind.ROWS, parts=area.parts)
-        if len(area.parts) == 1 and is_label(area.parts[0]):
+        if len(area.parts) == 1 and (is_label(area.parts[0]) or not area.parts[0].parts):
             (upon,) = area.parts
         picture = replace(picture, tint=ending(self._reading, part))
-        return Area(Shape.PILE, area.box, part.kind, part.layers, (picture, upon))
+        return with_pager(Area(Shape.PILE, area.box, part.kind, part.layers, (picture, upon)))
 
     def _list(self, part: PagePart, shown: Sequence[Shown]) -> Area | None:
         areas = self._members(part, shown)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from dataclasses import replace
 
+from riffler.analyse.style import SQUARE
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.laying import Laying
+from riffler.mockup import address
 
 #: The largest sign in a field, in CSS pixels, and the most room beside it.
 SIGN, BESIDE = 28, 28
@@ -15,6 +18,10 @@ SIGN, BESIDE = 28, 28
 #: How high a plate with a value is, and how wide at least; how large a box that is ticked is, in
 #: CSS pixels.
 HEIGHT, WIDTH, TICKED = (28, 64), 100, (12, 32)
+
+#: What the text, the sign or the layers of a box to search in say, and the room before its sign.
+SEARCHES = re.compile(r"search|find|look|glass|lens|loupe|magnif|such|cherch|recherch|busc|zoek", re.I)
+APART = 8
 
 #: A sign that is farther from the middle of its plate is moved there, in CSS pixels.
 OFF = 0.75
@@ -37,6 +44,31 @@ def is_select(area: Area) -> bool:
     is_field = HEIGHT[0] <= box.height <= HEIGHT[1] and box.width >= WIDTH
     room = (value.box.x - box.x, box.right - sign.box.right)
     return is_field and all(0 <= length <= BESIDE for length in room)
+
+
+def is_search(area: Area) -> bool:
+    """Whether it is a framed box that says it is to search in, with a sign at its right."""
+    if not is_select(area) or area.ground is None:
+        return False
+    value, sign = area.parts
+    is_framed = area.ground.border is not None or area.ground.radii != SQUARE
+    if not is_framed or value.setting is None or sign.box.x - value.box.right < BESIDE:
+        return False
+    names = [address.plain(layer) for part in (area, *area.parts) for layer in part.layers]
+    return any(SEARCHES.search(text) for text in (value.setting.text, *names))
+
+
+def search(area: Area) -> Element:
+    """What is searched for is written in it, where its sign leaves it room."""
+    value, sign = area.parts
+    setting = value.setting
+    assert setting is not None
+    box = replace(setting.box, width=sign.box.x - APART - setting.box.x)
+    written = Element("input", Area(Shape.STACK, box, parts=(value,)), "search-field")
+    written.attributes = {"type": "search", "placeholder": setting.text}
+    written.attributes["aria-label"] = written.text = setting.text
+    picture = Element("img", sign, "sign", {"alt": '""'})
+    return Element("form", area, "search", {"role": "search"}, content=[written, picture])
 
 
 def select(area: Area) -> Element:

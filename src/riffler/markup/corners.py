@@ -2,16 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
+from operator import is_
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.extents import has_ground, is_label
+from riffler.markup.sections import framed
 
 #: How far from the corner a badge sits, and how high it is at the most, in CSS pixels.
 CORNER, HIGHEST = 24, 40
 
 #: What reaches over the edge of a box by so much lies on that edge, in CSS pixels.
 OVER = 4
+
+#: How high what leads to the next picture is at the most, and how far from its side, in CSS pixels.
+PAGER = 80
 
 #: The longest side of a badge that breaks out of what it sits on, in CSS pixels.
 LARGEST = 120
@@ -44,6 +50,43 @@ def given_out(area: Area) -> Area:
         pinned = replace(label, is_pinned=True)
         members[at] = replace(members[at], parts=(pinned, *members[at].parts))
     return replace(found, parts=tuple(members))
+
+
+def with_pager(pile: Area) -> Area:
+    """A picture with things upon it, of which the two alike at its sides stay there."""
+    picture, upon = pile.parts
+    for row in upon.walk():
+        if row.shape is Shape.ROW and row.is_frame and _is_pager(row.parts, picture):
+            first, *between, last = row.parts
+            pins = [replace(sign, is_pinned=True) for sign in (first, last)]
+            left = _without(upon, row, between)
+            return replace(pile, parts=(picture, *([left] if left else []), *pins))
+    return pile
+
+
+def _is_pager(parts: Sequence[Area], picture: Area) -> bool:
+    """Whether a row on a picture begins and ends with plates alike, each as near to its side."""
+    first, last = parts[0].box, parts[-1].box
+    if any(part.setting is not None for part in (parts[0], parts[-1])):
+        return False
+    across, down = first.width - last.width, first.height - last.height
+    if max(abs(across), abs(down), abs(first.y - last.y)) > 1 or first.height > PAGER:
+        return False
+    left, right = first.x - picture.box.x, picture.box.right - last.right
+    is_wide = last.x - first.right > picture.box.width / 2
+    return is_wide and abs(left - right) <= OVER and left <= PAGER
+
+
+def _without(area: Area, row: Area, between: Sequence[Area]) -> Area | None:
+    """An area with what is left of a row of it."""
+    if area is row:
+        if len(between) < 2:
+            return between[0] if between else None
+        return replace(framed(between), shape=Shape.ROW)
+    parts = [part for one in area.parts if (part := _without(one, row, between))]
+    if len(parts) == len(area.parts) and all(map(is_, parts, area.parts)):
+        return area
+    return replace(framed(parts), shape=area.shape, kind=area.kind) if parts else None
 
 
 def _with_badge(area: Area) -> Area:

@@ -11,6 +11,7 @@ from riffler.markup.accordion import accordion, is_accordion, with_accordions
 from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
 from riffler.markup.contacts import contact_of
+from riffler.markup.controls import is_search, search
 from riffler.markup.element import BREAK, Element, as_link, printing
 from riffler.markup.extents import hugs
 from riffler.markup.footers import are_links, are_pages, as_navigation, with_links
@@ -61,18 +62,20 @@ class Elements:
             self._wrap(body, "main", self._zones.mains)
         if not any(element.tag == "main" for element in body.walk()) and len(body.inner) == 1:
             body.content = [Element("main", None, "main", content=[*body.inner])]
-        self._head(body)
+        self._gather(body, "header", self._zones.heads)
+        self._gather(body, "footer", self._zones.feet)
+        for head in [element for element in body.walk() if element.tag == "header"]:
+            lead_home(head, self._anchor)
         name_by_role(body)
         return body
 
-    def _head(self, body: Element) -> None:
-        """One header of all its bands, with the logo that leads home."""
-        if len(self._zones.heads) > 1:
-            for head in [element for element in body.walk() if element.tag == "header"]:
-                head.tag, head.name = "div", head.name if head.name != "site-header" else "band"
-            self._wrap(body, "header", self._zones.heads)
-        for head in [element for element in body.walk() if element.tag == "header"]:
-            lead_home(head, self._anchor)
+    def _gather(self, body: Element, tag: str, bands: Sequence[Area]) -> None:
+        """One landmark of all its bands."""
+        if len(bands) < 2:
+            return
+        for band in [element for element in body.walk() if element.tag == tag]:
+            band.tag, band.name = "div", band.name if band.name != f"site-{tag}" else "band"
+        self._wrap(body, tag, bands)
 
     def _wrap(self, body: Element, tag: str, bands: Sequence[Area]) -> None:
         """Put bands that belong together into one element."""
@@ -90,7 +93,8 @@ class Elements:
             )
             inner = holder.content[start : end + 1]
             areas = tuple(element.area for element in own_elements if element.area)
-            element = Element(tag, framed(areas), tag, content=inner)
+            name = tag if tag == "main" else f"site-{tag}"
+            element = Element(tag, framed(areas), name, content=inner)
             holder.content[start : end + 1] = [element]
             if tag == "main":
                 element.content = [*in_sections(element.inner)]
@@ -276,6 +280,8 @@ class Elements:
         """Something with things in it: what is clicked, a field, a frame, a landmark."""
         if is_field(area):
             return field(area)
+        if is_search(area):
+            return search(area)
         if is_check(area) and not self._is_in_head:
             label = Element("label", area, "check", content=[*self._inside(area, level)])
             return check(label, area)

@@ -78,10 +78,10 @@ def height_of(area: Area) -> float:
 
 
 def _pictures(area: Area) -> list[Area]:
-    """The pictures of a row whose box is no more than theirs and their neighbours'."""
-    if area.shape is not Shape.ROW or not area.is_frame:
+    """The pictures of a row whose box is no more than theirs and their neighbours', and such rows."""
+    if area.shape is not Shape.ROW or has_ground(area):
         return []
-    return [part for part in area.parts if part.shape is Shape.PICTURE]
+    return [part for part in area.parts if part.shape in (Shape.PICTURE, Shape.ROW)]
 
 
 def is_plate(area: Area) -> bool:

@@ -36,6 +36,9 @@ from riffler.markup.wrap import sheet_of
 #: Room at the sides of a field that shows no words, in CSS pixels.
 FREE = 12
 
+#: A wider picture grows and shrinks with its room, in CSS pixels.
+SIGN = 160
+
 #: More room below is no padding, in CSS pixels: the box has a height of its own.
 DEEP = 64
 
@@ -175,6 +178,8 @@ class Flow:
                 bottom = area.box.bottom
             if member.has_height:
                 element.css["min-height"] = self.say(snapped(area.box.height))
+                if any(map(_grows, area.parts)):
+                    element.narrow["min-height"] = "0"
                 below = min(below, max(12.0, above))
             bottom = max(bottom, area.box.bottom)
             if below > DEEP and not member.has_height:
@@ -238,6 +243,8 @@ class Flow:
             element.css["padding-inline"] = self.say(max(0.0, side))
         elif abs(left - right) <= 3:
             element.css["text-align"] = "center"
+        elif self.places.is_whole(edges):
+            element.css |= self.places.sides("padding", max(0.0, side), 0.0, edges)
         else:
             element.css["padding-left"] = self.say(max(0.0, side))
         if fills and element.tag == "button":
@@ -258,3 +265,8 @@ class Flow:
             child.css["margin-bottom"] = self.say(-beyond)
             return y - beyond
         return y
+
+
+def _grows(area: Area) -> bool:
+    """Whether it is a picture that is as high as its room is wide."""
+    return area.shape is Shape.PICTURE and area.box.width > SIGN

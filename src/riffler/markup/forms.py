@@ -22,6 +22,9 @@ FIELD, FIELD_WIDTH, FIELD_LEFT = (24, 64), 120, 0.3
 WRITTEN, LABEL, ABOVE, BESIDE = 280, 6, 20, 4
 
 
+#: The most words of what sends a form.
+SENDS = 3
+
 #: How large the square of a check box is, in CSS pixels.
 CHECK = (12, 30)
 
@@ -150,13 +153,23 @@ def gathered(body: Element) -> None:
         return
     forms = [inner for inner in body.walk() if inner is not body and inner.tag == "form"]
     is_plate = body.area is not None and has_ground(body.area)
+    if body.area is not None and body.area.shape is Shape.ROW and is_plate:
+        return  # columns, of which one has a form
     if not forms or (len(forms) == 1 and not is_plate):
         return
     body.tag = "form"
     for form in forms:
         form.tag = "div"
     tick(body)
-    for inner in filter(_is_button, body.walk()):
+    _send(body)
+
+
+def _send(form: Element) -> None:
+    """What is clicked in a form sends it; where nothing else is, the last plate with a word."""
+    buttons = [inner for inner in form.walk() if _is_button(inner)]
+    known = any(inner.tag == "button" for inner in form.walk())
+    plates = [] if buttons or known else [inner for inner in form.walk() if _is_plate(inner)]
+    for inner in buttons or plates[-1:]:
         inner.tag, inner.attributes = "button", {"type": "submit"}
 
 
@@ -165,10 +178,16 @@ def _is_button(element: Element) -> bool:
     return is_button and element.tag == "a"
 
 
+def _is_plate(element: Element) -> bool:
+    """Whether it is a filled plate with a few words, which lead nowhere."""
+    if element.label is None or element.tag != "p" or element.area is None:
+        return False
+    return element.area.ground is not None and len(element.label.text.split()) <= SENDS
+
+
 def as_form(holder: Element) -> Element:
     """A holder of a field is a form, and what is clicked in it sends it."""
-    for inner in filter(_is_button, holder.inner):
-        inner.tag, inner.attributes = "button", {"type": "submit"}
+    _send(holder)
     if holder.tag in ("div", "section"):
         holder.tag = "form"
         tick(holder)

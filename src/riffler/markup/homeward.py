@@ -13,14 +13,18 @@ NAME = 4
 
 
 def lead_home(head: Element, anchor: Callable[[Element, str], Element]) -> None:
-    """Make a link of the logo before the navigation of a header; `anchor` says where it leads."""
-    if not any(element.tag == "nav" for element in head.walk()):
-        return
+    """Make a link of the logo of a header; `anchor` says where it leads.
+
+    Where there is none, a name before the navigation stands for it.
+    """
+    has_nav = any(element.tag == "nav" for element in head.walk())
     for element in takewhile(lambda element: element.tag != "nav", head.walk()):
         area = element.area
         if area is not None and area.kind is PartKind.LOGO and element.inner:
             as_link(element)
-        elif element.tag not in ("p", "h2", "h3") or len(element.text.split()) > NAME:
+        elif not has_nav or element.tag not in ("p", "h2", "h3"):
+            continue
+        elif len(element.text.split()) > NAME:
             continue
         element.tag = "a"
         anchor(element, "index")

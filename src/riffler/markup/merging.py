@@ -210,7 +210,7 @@ class Merging:
         """What members look like: most of them so, others by a class of their own."""
         element.css = usual_css([member.css for member in members])
         element.narrow = usual_css([member.narrow for member in members])
-        if any("position" in member.css for member in members):
+        if any("position" in member.css and "top" not in member.css for member in members):
             element.css.setdefault("position", "relative")
         fullest = max(members, key=lambda element: len(element.inner))
         if "grid-template-columns" in fullest.css:  # it has a column for everything

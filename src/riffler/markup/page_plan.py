@@ -10,7 +10,7 @@ from riffler.cutlist.resolve import resolve
 from riffler.geometry import Rect
 from riffler.markup import narrow
 from riffler.markup.absent import Unlike
-from riffler.markup.area import Area, Shape
+from riffler.markup.area import Area, Piece, Shape
 from riffler.markup.areas import Areas
 from riffler.markup.element import Element, Lengths
 from riffler.markup.elements import Elements
@@ -31,6 +31,7 @@ from riffler.reading.look import reading_of
 from riffler.reading.page_tree import page as parts_of
 from riffler.reading.part import PartKind
 from riffler.reading.reading import Reading
+from riffler.render.renderer import Renderer
 from riffler.typeset.layers import learn, whole, written
 from riffler.workspace import Opened
 
@@ -106,6 +107,7 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
     for (name, _), area, (_, pieces) in zip(mockups, areas, result, strict=True):
         seen = small.get(name)
         found_plans.append(Plan(name, grouped(area), pieces, _narrow(seen) if seen else None))
+    found_plans = _agreed(found_plans, [opened.renderer for _, opened in mockups])
     known_areas = [
         area
         for plan in found_plans
@@ -113,6 +115,34 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
         if area.shape is Shape.PICTURE and area.piece
     ]
     return [replace(plan, area=_filled(plan.area, known_areas)) for plan in found_plans]
+
+
+def _agreed(found_plans: Sequence[Plan], renderers: Sequence[Renderer]) -> list[Plan]:
+    """Plans of which each shows what was on a page before with the slice that shows it there."""
+    before: dict[str, tuple[Area, str]] = {}
+
+    def shown(area: Area, renderer: Renderer) -> Area:
+        parts = tuple(shown(part, renderer) for part in area.parts)
+        if area.shape is not Shape.PICTURE or area.piece is None or not area.layers:
+            return replace(area, parts=parts)
+        layer = area.layers[0]
+        first, essence = before.setdefault(layer, (area, renderer.essence(layer)))
+        is_other = first.piece is None or first.piece.name == area.piece.name
+        if is_other or not _is_same(first, area) or essence != renderer.essence(layer):
+            return area
+        return replace(area, piece=_placed(first.piece, area.box))
+
+    return [
+        replace(plan, area=shown(plan.area, renderer))
+        for plan, renderer in zip(found_plans, renderers, strict=True)
+    ]
+
+
+def _placed(piece: Piece, box: Rect) -> Piece:
+    """The piece that shows something of the same size elsewhere, in the middle of a box."""
+    paint = piece.paint
+    left, top = (box.width - paint.width) / 2, (box.height - paint.height) / 2
+    return replace(piece, paint=Rect(box.x + left, box.y + top, paint.width, paint.height))
 
 
 def _narrow(opened: Opened) -> Narrow:
@@ -137,9 +167,7 @@ def _filled(area: Area, known_areas: Sequence[Area]) -> Area:
         same = next((one_area.piece for one_area in known_areas if _is_same(one_area, area)), None)
         if same is None:
             return area
-        paint, box = same.paint, area.box
-        left, top = (box.width - paint.width) / 2, (box.height - paint.height) / 2
-        piece = replace(same, paint=Rect(box.x + left, box.y + top, paint.width, paint.height))
+        piece = _placed(same, area.box)
     return replace(
         area, piece=piece, parts=tuple(_filled(part, known_areas) for part in area.parts)
     )

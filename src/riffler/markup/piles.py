@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import math
 
+from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, meant, snapped
 from riffler.markup.extents import (
+    PLATE,
     area_of,
     has_ground,
     height_of,
@@ -17,6 +19,9 @@ from riffler.markup.extents import (
 )
 from riffler.markup.laying import Laying
 from riffler.markup.places import Edges
+
+#: What is no farther from the middle is meant to be there, in CSS pixels.
+MIDDLE = 1.5
 
 #: What CSS calls the ends of the room that a thing has. CSS Box Alignment 3, 4.1.
 _PLACES = {"top": "start", "bottom": "end", "left": "start", "right": "end"}
@@ -29,6 +34,9 @@ def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
     bottom = top
     for number, child in enumerate(element.inner):
         own_area = area_of(child)
+        if number and (own_area.is_pinned or _is_sign(own_area, element.space)):
+            _in_corner(flow, element, child, own_area)
+            continue
         if own_area.shape is Shape.PICTURE and (number or not _covers(own_area, element.space)):
             _upon(flow, element, child, own_area, edges, top)
             continue
@@ -46,6 +54,8 @@ def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
             child.css["margin-top"] = flow.say(lower)
         if number:
             child.css["position"] = "relative"
+        if child.css.get("margin-inline") == "auto" and "max-width" in child.css:
+            child.css.setdefault("width", "100%")  # else it is as narrow as it may be
         bottom = max(bottom, flow.lay(child.laid, placed, top + lower))
     return bottom
 
@@ -74,18 +84,24 @@ def _under(
 
 
 def _in_corner(flow: Laying, element: Element, child: Element, area: Area) -> None:
-    """A label on a picture: at the corner that it is nearest to, at its own size."""
-    whole, box = element.space.box, area.box
+    """What keeps its own size on a picture: at the corner or edge that it is nearest to."""
+    whole, box = element.space.box, _paint(area)
     beside, across = nearest({"left": box.x - whole.x, "right": whole.right - box.right})
     above, down = nearest({"top": box.y - whole.y, "bottom": whole.bottom - box.bottom})
-    child.laid.css["width"] = "fit-content"
+    child.css["grid-area"] = "1 / 1"
+    if area.piece is None:
+        child.laid.css["width"] = "fit-content"
     flow.lay(child.laid, Edges(box.x, box.right), box.y)
-    child.css |= {
-        "position": "relative",
-        "place-self": f"{_PLACES[down]} {_PLACES[across]}",
-        f"margin-{across}": flow.say(snapped(beside)),
-        f"margin-{down}": flow.say(snapped(above)),
-    }
+    places = []
+    for side, length, room in (
+        (down, above, whole.height - box.height),
+        (across, beside, whole.width - box.width),
+    ):
+        is_middle = abs(room - 2 * length) <= 2 * MIDDLE
+        places.append("center" if is_middle else _PLACES[side])
+        if not is_middle:
+            child.css[f"margin-{side}"] = flow.say(snapped(length))
+    child.css |= {"position": "relative", "place-self": " ".join(dict.fromkeys(places))}
 
 
 def _upon(
@@ -103,6 +119,21 @@ def _upon(
         "max-width": flow.say(math.ceil(paint.width)),
     }
     child.narrow |= {"position": "static", "width": "auto", "margin-inline": "auto"}
+
+
+def _is_sign(area: Area, whole: Area) -> bool:
+    """Whether a picture is a sign on a small plate, and within it."""
+    if area.shape is not Shape.PICTURE or _covers(area, whole):
+        return False
+    plate = _paint(whole)
+    return max(plate.width, plate.height) <= PLATE and plate.contains(_paint(area))
+
+
+def _paint(area: Area) -> Rect:
+    """Where the file of a picture lies, or of the one that all else in a pile lies on."""
+    if area.shape is Shape.PILE:
+        return _paint(area.parts[0])
+    return area.piece.paint if area.piece else area.box
 
 
 def nearest(lengths: dict[str, float]) -> tuple[float, str]:

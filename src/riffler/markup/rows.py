@@ -39,8 +39,14 @@ BELOW = 16
 #: The least gap that pushes things apart, in CSS pixels.
 PUSHED = 40
 
+#: Room beside the last thing that is no larger a share of the widest gap is no more than an inset.
+REST = 0.12
+
 #: The widest gap that does not shrink with the window, in CSS pixels.
 WIDE_GAP = 48
+
+#: A row no higher than this is of one line, whose height it keeps in narrow windows, in CSS pixels.
+LOW = 64
 
 #: A row as high as this keeps room above and below in narrow windows, in CSS pixels.
 TALL = 120
@@ -85,8 +91,11 @@ class Rows:
     def _start(self, element: Element, edges: Edges, areas: Sequence[Area]) -> float:
         """Where the first thing begins; padding keeps it there, and as much room at the end."""
         left = meant(left_of(areas[0]) - edges.left)
-        right = snapped(edges.right - areas[-1].box.right)
-        if left > 0:
+        right = snapped(edges.right - right_of(areas[-1]))
+        if self._is_at_end(areas, edges):
+            element.css |= self._flow.places.sides("padding", 0.0, max(0.0, right), edges)
+            element.css["justify-content"] = "flex-end"
+        elif left > 0:
             both = right if 0 <= right < left or abs(right - left) <= NEAR else left
             sides = self._flow.places.sides("padding", left, max(0.0, both), edges)
             element.css |= sides
@@ -95,6 +104,11 @@ class Rows:
         elif left < 0:
             element.inner[0].css["margin-left"] = self._say(left)
         return edges.left + left
+
+    def _is_at_end(self, areas: Sequence[Area], edges: Edges) -> bool:
+        """Whether things stand at the right of their room, and begin wherever they do."""
+        left, right = left_of(areas[0]) - edges.left, edges.right - right_of(areas[-1])
+        return left > edges.width / 2 and not are_columns(areas) and right < left / 2
 
     def _flex(
         self,
@@ -172,7 +186,7 @@ class Rows:
             return self._loose(child, area, is_last, edges)
         elif area.ground is not None and not is_label(area):
             child.css["flex"] = f"0 1 {width}"
-        return Edges(area.box.x, area.box.right)
+        return Edges(left_of(area), right_of(area))
 
     def _loose(self, child: Element, area: Area, is_last: bool, edges: Edges) -> Edges:
         """A text, or several things, in a row: what is last may take the room that is left."""
@@ -204,10 +218,10 @@ class Rows:
         """The number of the first thing that stands at the right of the row; 0 for none."""
         right = edges.right - right_of(areas[-1])
         left = start - edges.left
-        if not gaps or right > max(REACH, left + 2 * NEAR):
+        if not gaps or any(map(is_leader, areas)) or self._is_at_end(areas, edges):
             return 0
         widest = max(range(len(gaps)), key=lambda n: gaps[n])
-        if any(map(is_leader, areas)):
+        if right > max(REACH, left + 2 * NEAR, REST * gaps[widest]):
             return 0
         is_wide = gaps[widest] >= (1 if is_table else PUSHED)
         rest = [gap for n, gap in enumerate(gaps) if n != widest]
@@ -252,7 +266,8 @@ class Rows:
             line = middles[heights.index(tallest)]
             if sees_edges and abs(line - centre) <= NEAR:
                 element.css["min-height"] = self._say(snapped(area.box.height))
-                element.narrow |= {"min-height": "0", "align-content": "start"}
+                if area.box.height > LOW:
+                    element.narrow |= {"min-height": "0", "align-content": "start"}
                 if area.box.height > TALL:
                     element.narrow["padding-block"] = self._say(24)
                 middle = top + snapped(area.box.height) / 2 - border_of(area)

@@ -226,7 +226,24 @@ def _slots(
                     templates.fills[page.name][name] = [element]
                 yield Slot(name)
         else:
-            yield Slot(name, shared=_best(elements))
+            best = _best(elements)
+            _keep_apart(best, elements, columns, number)
+            yield Slot(name, shared=best)
+
+
+def _keep_apart(
+    shared: Element, elements: Sequence[Element], columns: Sequence[list[Element]], number: int
+) -> None:
+    """What all pages share says how far it is below what only one has, unless that differs.
+
+    Then each page says it of its own.
+    """
+    tops = [element.css.get("margin-top", "0") for element in elements]
+    if len(set(tops)) == 1 or not number or any(column[number - 1].twin for column in columns):
+        return
+    for column, top in zip(columns, tops, strict=True):
+        column[number - 1].css["margin-bottom"] = top
+    shared.css.pop("margin-top", None)
 
 
 def _name(around: str, number: int) -> str:

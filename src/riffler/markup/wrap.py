@@ -45,10 +45,13 @@ def wrap_of(page: Area) -> Edges | None:
 
 
 def wrapped(area: Area, wrap: Edges | None) -> Area:
-    """An area, with frames in it that nearly reach the edges made to."""
-    if wrap is None:
-        return area
+    """An area, with frames in it that nearly reach the edges made to.
+
+    What is in a plate that begins there keeps to that plate.
+    """
     box = area.box
+    if wrap is None or (area.ground is not None and box.x >= wrap.left - OFF):
+        return area
     parts = [
         part if area.shape is Shape.ROW and _is_of_pictures(part) else wrapped(part, wrap)
         for part in area.parts

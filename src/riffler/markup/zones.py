@@ -13,6 +13,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from riffler.markup.area import Area, Shape
+from riffler.markup.bands import held_together
 from riffler.markup.headings import Texts
 from riffler.reading.part import PartKind
 
@@ -63,9 +64,13 @@ class Zones:
         return "" if tag == "logo" else tag
 
     def is_head(self, area: Area) -> bool:
-        """Whether it is the header of a page with a navigation, a navigation, or its logo."""
+        """Whether it is the header of a page with a navigation, a navigation, or its logo.
+
+        One of several bands has what a navigation has.
+        """
         tag = self.of(area)
-        return "nav" in self.tags.values() if tag == "header" else tag in ("nav", "logo")
+        is_menu = len(self.heads) > 1 or "nav" in self.tags.values()
+        return is_menu if tag == "header" else tag in ("nav", "logo")
 
     def _tag(self, area: Area, tag: str) -> None:
         self.tags.setdefault(id(area), tag)
@@ -82,8 +87,7 @@ class Zones:
             return
         last = bands[-1]
         if self._is_footer(last, height) and not self._goes_on(bands[-2], last):
-            self._tag(last, "footer")
-            bands = bands[:-1]
+            bands = self._of_footer(bands, height)
         largest = max(bands, key=lambda band: band.box.height)
         if largest.shape is Shape.STACK and largest.box.height > MOST * height and largest.parts:
             self._of_bands(largest, height, width)
@@ -98,17 +102,33 @@ class Zones:
         for band in other_areas:
             self._of_asides(band)
 
+    feet: Sequence[Area] = ()
+    """The bands of the footer."""
+
     mains: Sequence[Area] = ()
     """The bands of the main part, where it is more than one."""
 
     heads: Sequence[Area] = ()
     """The bands of the header."""
 
+    def _of_footer(self, bands: Sequence[Area], height: float) -> Sequence[Area]:
+        """Tag the last band, and those that the mockup groups with it; gives what is left."""
+        count = held_together(bands[::-1])
+        if bands[-1].box.bottom - bands[-count].box.y > HEADER * height:
+            count = 1
+        self.feet = tuple(bands[-count:])
+        for band in self.feet:
+            self._tag(band, "footer")
+        return bands[:-count]
+
     def _of_header(self, bands: Sequence[Area], height: float) -> Sequence[Area]:
         """Tag the bands at the head; gives what is left."""
         count = self._until_navigation(bands)
         while count < len(bands) - 1 and self._is_header(bands[count], count, height):
             count += 1
+        together = held_together(bands) if count else 0
+        if all(band.box.height <= LOW for band in bands[count:together]):
+            count = max(count, together)
         if not count and bands and bands[0].shape is Shape.STACK and len(bands[0].parts) > 1:
             first = bands[0].parts[0]
             if self._is_header(first, 0, height) and first.box.height < HEADER * height / 2:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import re
 from collections.abc import Iterator, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, replace
@@ -27,6 +28,9 @@ CERTAIN = 60
 #: Texts that are given to one Tesseract, and seconds by the clock that it may take: most texts take
 #: hundredths, a busy machine many times that.
 AT_ONCE, PATIENCE = 24, 240
+
+#: The sign in an address for mail, which has room around it in many faces. RFC 5322, 3.4.1.
+_ADDRESS = re.compile(r"(?<=\w) ?@ ?(?=[\w-]+\.\w)")
 
 MISSING = (
     "Words in pixels are read by Tesseract, which is not installed here.",
@@ -178,4 +182,5 @@ def _lines(result: dict[str, list[Any]], page: int) -> Reading | None:
             unsure.append(text)
     if not lines:
         return None
-    return Reading(tuple(" ".join(words) for words in lines.values()), tuple(unsure))
+    texts = (_ADDRESS.sub("@", " ".join(words)) for words in lines.values())
+    return Reading(tuple(texts), tuple(unsure))
