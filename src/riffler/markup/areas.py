@@ -245,6 +245,7 @@ class Areas:
         layer = self._reading.mockup.by_address[part.layers[0]]
         if not layer.is_group or part.kind is PartKind.BOX:
             return layer, self._style(layer)
+        ground: tuple[Layer | None, Style | None] = (None, None)
         for inner in reversed([*drawings([layer])]):
             box = self._reading.box(inner)
             if not inner.visible or box is None or inner.address in states.hide_at_rest:
@@ -252,9 +253,10 @@ class Areas:
             if self._reading.judgement(inner).becomes is not Becomes.CSS:
                 continue
             is_under = box.grown(round(3 * self._reading.density)).contains(part.box)
-            if is_under and (style := self._style(inner)):
-                return inner, style
-        return None, None
+            style = self._style(inner) if is_under else None
+            if style is not None and (ground[1] is None or _is_opaque(style)):
+                ground = inner, style  # it covers those below
+        return ground
 
     def _style(self, layer: Layer) -> Style | None:
         judgement = self._reading.judgement(layer)
@@ -264,6 +266,12 @@ class Areas:
         if not judgement.is_said:
             style = by_hand(style, self._reading.density)
         return style.scaled(1 / self._reading.density)
+
+
+def _is_opaque(style: Style) -> bool:
+    """Whether nothing is seen through a box."""
+    alphas = (stop.color[7:9].lower() for stop in style.stops)
+    return style.opacity == 1 and all(alpha in ("", "ff") for alpha in alphas)
 
 
 def _has_words(part: PagePart) -> bool:

@@ -216,7 +216,9 @@ class Merging:
         if "grid-template-columns" in fullest.css:  # it has a column for everything
             for key in _TRACKS:
                 element.css[key] = fullest.css.get(key, "")
-        element.looks = max(members, key=lambda member: len(member.looks)).looks.copy()
+        element.looks = {}
+        for member in sorted(members, key=lambda member: -len(member.looks)):
+            element.looks = {**member.looks, **element.looks}
         seen = [tuple((key, element.css.get(key)) for key in LOOKS) for element in members]
         usual, _ = Counter(seen).most_common(1)[0]
         element.css |= {key: value or "" for key, value in usual}

@@ -6,7 +6,7 @@ Things are the same that say the same words, show the same slice, or are painted
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Hashable, Iterator, Sequence
 from dataclasses import replace
 from difflib import SequenceMatcher
 from itertools import pairwise
@@ -45,7 +45,7 @@ class Same:
         self._every = list(area.walk())
         self._taken: set[int] = set()
         self._alike = _alike(list(_keys(body)), self._every)
-        self._meant = {id(area) for areas in self._alike.values() for area in areas if area}
+        self._meant = {_drawn(area) for areas in self._alike.values() for area in areas if area}
 
     def words(self, text: str) -> Area | None:
         """The text that says the same; to be asked for every text of the page, in order."""
@@ -80,9 +80,9 @@ class Same:
             if has_ground(area) and area.parts and self._leaves([area]) == leaves
         )
 
-    def _leaves(self, areas: Sequence[Area]) -> set[int]:
-        """The texts and pictures in areas that are on the page too, by identity."""
-        leaves = {id(leaf) for area in areas for leaf in area.walk() if is_leaf(leaf)}
+    def _leaves(self, areas: Sequence[Area]) -> set[Hashable]:
+        """The texts and pictures in areas that are on the page too."""
+        leaves = {_drawn(leaf) for area in areas for leaf in area.walk() if is_leaf(leaf)}
         return leaves & self._meant
 
     @property
@@ -95,6 +95,11 @@ class Same:
         if area is not None:
             self._taken.add(id(area))
         return area
+
+
+def _drawn(leaf: Area) -> Hashable:
+    """What tells a text or a picture from all others of its mockup, wherever it was put."""
+    return leaf.layers, leaf.setting.text if leaf.setting else ""
 
 
 def _key(area: Area) -> str:
