@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from os.path import commonprefix
 
 from riffler.markup.area import Area
 from riffler.mockup import address
@@ -24,8 +23,11 @@ def held_together(bands: Sequence[Area]) -> int:
 
 def _group_around(bands: Sequence[Area]) -> list[str]:
     """The names from the top of the mockup to the deepest group that holds all of some bands."""
-    around: list[str] = commonprefix([path for band in bands for path in _paths(band)])
-    return around
+    first, *others = (path for band in bands for path in _paths(band))
+    count = 0
+    while count < len(first) and all(path[: count + 1] == first[: count + 1] for path in others):
+        count += 1
+    return first[:count]
 
 
 def _paths(band: Area) -> Iterator[list[str]]:

@@ -19,8 +19,8 @@ NEAR = 1.5
 #: Gaps between columns are multiples of this, in CSS pixels.
 STEP = 8
 
-#: The widest gap between columns that fill their room, and the narrowest of them, in CSS pixels.
-WIDEST, NARROWEST = 96, 140
+#: The narrowest of columns that fill their room, in CSS pixels.
+NARROWEST = 140
 
 #: The most columns of a grid that is meant, and how far from it widths may be, in CSS pixels.
 FINEST, MEANT = 4, 0.75
@@ -59,26 +59,6 @@ def _roomy(area: Area, gap: float) -> float:
     wider = min((room for room in spare if room > 1), default=0.0)
     rounded = float((gap - 1) // STEP * STEP)
     return rounded if gap - rounded < wider - 1 else gap
-
-
-def even_gap(areas: Sequence[Area], edges: Edges) -> float | None:
-    """The gap between columns of lines that begin at equal steps and fill their room.
-
-    The first may be wider than the others. None for what are no such columns.
-    """
-    are_plain = all(
-        area.shape in (Shape.STACK, Shape.LIST) and not has_ground(area) and len(area.parts) > 1
-        for area in areas
-    )
-    lefts = [area.box.x for area in areas]
-    tail = lefts if len(areas) == 2 else lefts[1:]
-    if not are_plain or len(areas) < 2:
-        return None
-    steps = [after - left for left, after in pairwise(tail)]
-    gap = tail[-1] + steps[-1] - edges.right
-    is_even = max(steps) - min(steps) <= NEAR and -NEAR <= gap <= WIDEST
-    has_room = all(area.box.width <= steps[-1] - max(gap, 0.0) + NEAR for area in areas[1:])
-    return max(0.0, float(round(gap))) if is_even and has_room else None
 
 
 def halved(areas: Sequence[Area], edges: Edges) -> list[Area]:

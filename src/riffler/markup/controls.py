@@ -20,7 +20,9 @@ SIGN, BESIDE = 28, 28
 HEIGHT, WIDTH, TICKED = (28, 64), 100, (12, 32)
 
 #: What the text, the sign or the layers of a box to search in say, and the room before its sign.
-SEARCHES = re.compile(r"search|find|look|glass|lens|loupe|magnif|such|cherch|recherch|busc|zoek", re.I)
+SEARCHES = re.compile(
+    r"search|find|look|glass|lens|loupe|magnif|such|cherch|recherch|busc|zoek", re.IGNORECASE
+)
 APART = 8
 
 #: A sign that is farther from the middle of its plate is moved there, in CSS pixels.

@@ -265,8 +265,7 @@ class Elements:
             if inner is not element and inner.name == own_name and inner.inner:
                 inner.name = "line" if inner.area and inner.area.shape is Shape.ROW else "copy"
         if element.tag in ("div", "article", "p"):
-            element.tag = "li"
-            element.name = called
+            element.tag, element.name = "li", called
             return element
         return Element("li", None, "item", content=[element])
 

@@ -9,13 +9,17 @@ from itertools import pairwise
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import snapped
-from riffler.markup.extents import height_of, top_of
+from riffler.markup.extents import has_ground, height_of, top_of
+
+#: How far from its place at equal steps something may be, in CSS pixels.
+OFF = 1.0
 
 #: What is nearer than this is at the same place; what is centred may be so far off, in CSS pixels.
 NEAR, CENTRED = 1.5, 2.5
 
-#: The least room between columns whose edges nobody sees, in CSS pixels.
-LEAST = 8
+#: The least room between columns whose edges nobody sees, and the most where these fill their
+#: room, in CSS pixels.
+LEAST, WIDEST = 8, 96
 
 #: The fewest words in cells of one width, and how unequal the gaps between them are, in CSS pixels.
 CELLS, UNEVEN = 4, 4
@@ -75,6 +79,26 @@ def spread(area: Area, right: float) -> Area:
         return area
     wide = tuple(replace(part, box=replace(part.box, width=width)) for part in parts)
     return replace(area, parts=wide, box=Rect.around(part.box for part in wide) or area.box)
+
+
+def even_gap(areas: Sequence[Area], right: float) -> float | None:
+    """The gap between columns of lines that begin at equal steps and fill their room.
+
+    The first may be wider than the others. None for what are no such columns.
+    """
+    are_plain = all(
+        area.shape in (Shape.STACK, Shape.LIST) and not has_ground(area) and len(area.parts) > 1
+        for area in areas
+    )
+    lefts = [area.box.x for area in areas]
+    tail = lefts if len(areas) == 2 else lefts[1:]
+    if not are_plain or len(areas) < 2:
+        return None
+    steps = [after - left for left, after in pairwise(tail)]
+    gap = tail[-1] + steps[-1] - right
+    is_even = max(steps) - min(steps) <= NEAR and -NEAR <= gap <= WIDEST
+    has_room = all(area.box.width <= steps[-1] - max(gap, 0.0) + NEAR for area in areas[1:])
+    return max(0.0, float(round(gap))) if is_even and has_room else None
 
 
 def _is_loose(area: Area) -> bool:
@@ -228,8 +252,10 @@ def at_pitch(area: Area) -> bool:
 
 def _are_even(places: Sequence[float]) -> bool:
     """Whether places, of which there are several, lie at equal steps."""
-    steps = [after - place for place, after in pairwise(places)]
-    return bool(steps) and max(steps) - min(steps) <= NEAR
+    if len(places) < 2:
+        return False
+    step = (places[-1] - places[0]) / (len(places) - 1)
+    return all(abs(place - places[0] - n * step) <= OFF for n, place in enumerate(places))
 
 
 def _is_centred(part: Area) -> bool:

@@ -78,7 +78,7 @@ def height_of(area: Area) -> float:
 
 
 def _pictures(area: Area) -> list[Area]:
-    """The pictures of a row whose box is no more than theirs and their neighbours', and such rows."""
+    """What may reach beyond the box of a row that is no more than the boxes of what is in it."""
     if area.shape is not Shape.ROW or has_ground(area):
         return []
     return [part for part in area.parts if part.shape in (Shape.PICTURE, Shape.ROW)]

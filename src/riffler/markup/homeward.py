@@ -22,9 +22,9 @@ def lead_home(head: Element, anchor: Callable[[Element, str], Element]) -> None:
         area = element.area
         if area is not None and area.kind is PartKind.LOGO and element.inner:
             as_link(element)
-        elif not has_nav or element.tag not in ("p", "h2", "h3"):
-            continue
-        elif len(element.text.split()) > NAME:
+        elif (
+            not has_nav or element.tag not in ("p", "h2", "h3") or len(element.text.split()) > NAME
+        ):
             continue
         element.tag = "a"
         anchor(element, "index")

@@ -31,7 +31,6 @@ from riffler.reading.look import reading_of
 from riffler.reading.page_tree import page as parts_of
 from riffler.reading.part import PartKind
 from riffler.reading.reading import Reading
-from riffler.render.renderer import Renderer
 from riffler.typeset.layers import learn, whole, written
 from riffler.workspace import Opened
 
@@ -107,7 +106,7 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
     for (name, _), area, (_, pieces) in zip(mockups, areas, result, strict=True):
         seen = small.get(name)
         found_plans.append(Plan(name, grouped(area), pieces, _narrow(seen) if seen else None))
-    found_plans = _agreed(found_plans, [opened.renderer for _, opened in mockups])
+    found_plans = _agreed(found_plans, [opened.renderer.essence for _, opened in mockups])
     known_areas = [
         area
         for plan in found_plans
@@ -117,24 +116,27 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
     return [replace(plan, area=_filled(plan.area, known_areas)) for plan in found_plans]
 
 
-def _agreed(found_plans: Sequence[Plan], renderers: Sequence[Renderer]) -> list[Plan]:
-    """Plans of which each shows what was on a page before with the slice that shows it there."""
-    before: dict[str, tuple[Area, str]] = {}
+def _agreed(found_plans: Sequence[Plan], essences: Sequence[Callable[[str], str]]) -> list[Plan]:
+    """Plans of which each shows what was on a page before with the slice that shows it there.
 
-    def shown(area: Area, renderer: Renderer) -> Area:
-        parts = tuple(shown(part, renderer) for part in area.parts)
+    `essences` give digests of what layers paint.
+    """
+    before: dict[str, tuple[Area, Piece, str]] = {}
+
+    def shown(area: Area, essence_of: Callable[[str], str]) -> Area:
+        parts = tuple(shown(part, essence_of) for part in area.parts)
         if area.shape is not Shape.PICTURE or area.piece is None or not area.layers:
             return replace(area, parts=parts)
         layer = area.layers[0]
-        first, essence = before.setdefault(layer, (area, renderer.essence(layer)))
-        is_other = first.piece is None or first.piece.name == area.piece.name
-        if is_other or not _is_same(first, area) or essence != renderer.essence(layer):
+        essence = essence_of(layer)
+        first, piece, known = before.setdefault(layer, (area, area.piece, essence))
+        if piece.name == area.piece.name or essence != known or not _is_same(first, area):
             return area
-        return replace(area, piece=_placed(first.piece, area.box))
+        return replace(area, piece=_placed(piece, area.box))
 
     return [
-        replace(plan, area=shown(plan.area, renderer))
-        for plan, renderer in zip(found_plans, renderers, strict=True)
+        replace(plan, area=shown(plan.area, essence_of))
+        for plan, essence_of in zip(found_plans, essences, strict=True)
     ]
 
 

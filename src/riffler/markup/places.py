@@ -8,6 +8,7 @@ from typing import Literal, TypeAlias
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import NOISE, Element, Lengths, meant, snapped
+from riffler.markup.evening import even_gap
 from riffler.markup.extents import are_columns, hugs, left_of, right_of
 from riffler.markup.setting import widest
 from riffler.reading.part import PartKind
@@ -159,7 +160,7 @@ class Places:
             case Shape.PICTURE:
                 return self._picture(element, area, edges)
         left, right = self._free(area, edges)
-        if left <= NEAR and right <= NEAR:
+        if left <= NEAR and (right <= NEAR or self._are_even(area, edges)):
             return edges
         if hugs(area):
             return self._hugging(element, area, edges)
@@ -171,6 +172,11 @@ class Places:
             element.css |= self.sides("margin", snapped(left), max(0.0, snapped(right)), edges)
             return Edges(edges.left + snapped(left), edges.right - max(0.0, snapped(right)))
         return self._block(element, area, edges)
+
+    def _are_even(self, area: Area, edges: Edges) -> bool:
+        """Whether they are columns at equal steps that go on to the end of the room."""
+        is_row = area.shape is Shape.ROW and area.is_frame and not self.is_whole(edges)
+        return is_row and even_gap(area.parts, edges.right) is not None
 
     def _is_centred(self, area: Area, edges: Edges) -> bool:
         """Whether it is nothing but texts in the middle, whose box nobody sees."""

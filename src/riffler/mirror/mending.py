@@ -6,8 +6,8 @@ from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from riffler.markup.element import Element, Lengths, is_running
+from riffler.markup.same import FIELDS
 from riffler.markup.setting import widest
-from riffler.markup.twinning import FIELDS
 from riffler.mirror.deviations import Deviation
 from riffler.mirror.instances import Instance
 from riffler.mirror.standing import Stand
