@@ -11,9 +11,8 @@ from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.brevity import brief, by_side, gathered
 from riffler.markup.classes import Classes
-from riffler.markup.columns import even_gap
 from riffler.markup.element import Element, Lengths, meant, snapped
-from riffler.markup.evening import canvassed
+from riffler.markup.evening import canvassed, even_gap
 from riffler.markup.flow import Flow
 from riffler.markup.places import Edges
 from riffler.markup.role_names import name_by_role
@@ -205,7 +204,7 @@ def test_columns_that_fill_their_room_are_fractions(
     lefts: tuple[float, ...], right: float, gap: float | None, tracks: str | None
 ) -> None:
     areas = [column(left) for left in lefts]
-    assert even_gap(areas, Edges(0, right)) == gap
+    assert even_gap(areas, right) == gap
     if tracks is None:
         return
     row = Element("div", Area(Shape.ROW, Rect(0, 0, right, 76), parts=tuple(areas)), "line")

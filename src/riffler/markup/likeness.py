@@ -132,3 +132,16 @@ def look_name(look: dict[str, str | None], usual: dict[str, str | None], taken: 
         if value != usual.get(key) and color:
             return free(hue(color[0]), taken)
     return free("other", taken)
+
+
+def is_positioned(element: Element) -> bool:
+    """Whether other things are placed by it, and it is not only nudged itself."""
+    return "position" in element.css and "top" not in element.css
+
+
+def all_looks(members: Sequence[Element]) -> dict[str, dict[str, str]]:
+    """The states of all members; where several have one, as the member with the most has it."""
+    looks: dict[str, dict[str, str]] = {}
+    for member in sorted(members, key=lambda member: -len(member.looks)):
+        looks |= {state: css for state, css in member.looks.items() if state not in looks}
+    return looks

@@ -11,69 +11,19 @@ from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.evening import at_pitch, spread
-from riffler.markup.extents import Member, area_of, has_ground, hugs, is_label, widest_leaf
+from riffler.markup.extents import Member, area_of, has_ground, widest_leaf
 from riffler.markup.laying import Laying
+from riffler.markup.members import fills_rows, has_edges, is_pictured, is_strip, needed
 from riffler.markup.places import SPARE, Edges, is_grid
 
 #: Room on both sides of centred words before their columns fall, in CSS pixels.
 BESIDE = 16
 
-#: A picture takes so much of the width of what it is in; that shrinks to so much of its width
-#: before there are fewer columns.
-PICTURED, SHRUNK = 0.7, 0.64
+#: What has a picture shrinks to so much of its width before there are fewer columns.
+SHRUNK = 0.64
 
 #: What is nearer than this is at the same place, in CSS pixels.
 NEAR = 1.5
-
-
-def _has_edges(part: Area) -> bool:
-    """Whether the width of a thing is seen: by its own edges, or those of something in it."""
-    return has_ground(part) or any(
-        has_ground(inner) and inner.box.width >= part.box.width - NEAR for inner in part.parts
-    )
-
-
-def _is_pictured(area: Area) -> bool:
-    """Whether each thing of a list has a picture that is nearly as wide as it is."""
-    return area.columns > 1 and all(
-        any(
-            leaf.shape is Shape.PICTURE and leaf.box.width >= PICTURED * part.box.width
-            for leaf in part.walk()
-        )
-        for part in area.parts
-    )
-
-
-def _needed(part: Area) -> float:
-    """The least width of a thing: that of its widest label, with the room beside it."""
-    whole, boxes = part.box, [leaf.box for leaf in part.walk() if hugs(leaf)]
-    return max(
-        (box.width + 2 * min(box.x - whole.x, whole.right - box.right) for box in boxes),
-        default=0.0,
-    )
-
-
-def _is_strip(area: Area) -> bool:
-    """Whether a list is one row of pictures and nothing else."""
-    are_pictures = all(part.shape is Shape.PICTURE and part.piece for part in area.parts)
-    return are_pictures and area.columns == len(area.parts)
-
-
-def _fills_rows(items: Sequence[Element], boxes: Sequence[Rect]) -> bool:
-    """Whether labels lie in several rows, each of which they share evenly from end to end."""
-    rows: dict[int, list[Rect]] = {}
-    for box in boxes:
-        rows.setdefault(round(box.y), []).append(box)
-    are_labels = all(hugs(area) or is_label(area) for area in map(area_of, items))
-    if len(rows) < 2 or len(boxes) == len(rows) or not are_labels:
-        return False
-    left, right = boxes[0].x, max(box.right for box in boxes)
-    return all(
-        abs(row[0].x - left) <= NEAR
-        and abs(row[-1].right - right) <= 2 * NEAR
-        and max(box.width for box in row) - min(box.width for box in row) <= NEAR
-        for row in rows.values()
-    )
 
 
 class Lists:
@@ -95,8 +45,8 @@ class Lists:
         if all(item.laid.area is not None and item.laid.area.shape is Shape.BOX for item in items):
             return self._bars(element, items, top)
         is_whole = self._flow.places.is_whole(edges)
-        if _fills_rows(items, boxes) or (is_whole and _is_strip(area)):
-            lay = self._strip if _is_strip(area) else self._filled
+        if fills_rows(items, boxes) or (is_whole and is_strip(area)):
+            lay = self._strip if is_strip(area) else self._filled
             return lay(element, items, boxes, top)
         return self._in_grid(element, boxes, edges, top, is_even=is_even)
 
@@ -131,6 +81,8 @@ class Lists:
         if area.is_centred:
             if edges.width - area.box.width > NEAR:
                 element.css["max-width"] = self._say(snapped(area.box.width))
+            if area.columns < len(boxes):
+                return self._in_cells(element, area.columns)
             return self._centred(element, area, widths[0])
         if is_grid(area):
             return self._even(element, area, boxes, edges)
@@ -143,9 +95,9 @@ class Lists:
 
     def _even(self, element: Element, area: Area, boxes: Sequence[Rect], edges: Edges) -> float:
         """Columns of one width that fill their row."""
-        if _is_pictured(area):
+        if is_pictured(area):
             return self._pictured(element, area, boxes)
-        if not any(map(_has_edges, area.parts)):
+        if not any(map(has_edges, area.parts)):
             return self._unframed(element, area, boxes, edges)
         least = self._say(int(min(box.width for box in boxes)) - 1)
         tracks = f"repeat(auto-fill, minmax(min(100%, {least}), 1fr))"
@@ -176,10 +128,17 @@ class Lists:
         element.css |= {"display": "grid", "grid-template-columns": tracks}
         return 0.0
 
+    def _in_cells(self, element: Element, columns: int) -> float:
+        """Rows of centred words which those of each row share, of the last too."""
+        element.css |= {"display": "flex", "flex-wrap": "wrap"}
+        for item in element.inner:
+            item.css["flex"] = f"1 1 {100 // columns}%"
+        return 0.0
+
     def _pictured(self, element: Element, area: Area, boxes: Sequence[Rect]) -> float:
         """Columns with pictures that are as wide: they shrink before they fall, and never grow."""
         width = min(box.width for box in boxes)
-        least = max(SHRUNK * width, *map(_needed, area.parts))
+        least = max(SHRUNK * width, *map(needed, area.parts))
         gap = self._shrinking(element, area, boxes, least)
         for item in element.inner:
             item.css["max-width"] = self._say(math.ceil(width))
@@ -257,7 +216,7 @@ class Lists:
     def _pitched(self, element: Element, area: Area, widest: float, edges: Edges) -> float:
         """Columns of one width that begin at equal steps; the gap between them."""
         spare = 0.0
-        if not all(map(_has_edges, area.parts)):
+        if not all(map(has_edges, area.parts)):
             widest = math.ceil(widest)
             room = edges.right - area.box.x - (area.columns - 1) * area.pitch - widest
             spare = min(SPARE, max(0.0, room))
@@ -280,7 +239,7 @@ class Lists:
         for item, width in zip(items, widths, strict=True):
             if width > column + SPARE:
                 item.css["grid-column"] = "1 / -1"
-            elif width < column - SPARE and _has_edges(area_of(item)):
+            elif width < column - SPARE and has_edges(area_of(item)):
                 item.css["max-width"] = self._say(snapped(width))
 
     def _gaps(self, element: Element, boxes: Sequence[Rect], gap: float) -> None:

@@ -13,8 +13,10 @@ from riffler.markup.element import BREAK, SWITCHES, Code, Element, Loop, is_runn
 from riffler.markup.fields import free, identifier, variable
 from riffler.markup.likeness import (
     aligned,
+    all_looks,
     difference,
     have_enough,
+    is_positioned,
     keep_lines,
     keep_width,
     look_name,
@@ -210,15 +212,13 @@ class Merging:
         """What members look like: most of them so, others by a class of their own."""
         element.css = usual_css([member.css for member in members])
         element.narrow = usual_css([member.narrow for member in members])
-        if any("position" in member.css and "top" not in member.css for member in members):
+        if any(map(is_positioned, members)):
             element.css.setdefault("position", "relative")
         fullest = max(members, key=lambda element: len(element.inner))
         if "grid-template-columns" in fullest.css:  # it has a column for everything
             for key in _TRACKS:
                 element.css[key] = fullest.css.get(key, "")
-        element.looks = {}
-        for member in sorted(members, key=lambda member: -len(member.looks)):
-            element.looks = {**member.looks, **element.looks}
+        element.looks = all_looks(members)
         seen = [tuple((key, element.css.get(key)) for key in LOOKS) for element in members]
         usual, _ = Counter(seen).most_common(1)[0]
         element.css |= {key: value or "" for key, value in usual}

@@ -31,33 +31,43 @@ def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
     """Things on one another, in one cell of a grid; what breaks out of it is placed on it."""
     element.css["display"] = "grid"
     element.css["grid-template-columns"] = "minmax(0, 1fr)"
+    first, *others = element.inner
     bottom = top
-    for number, child in enumerate(element.inner):
+    if area_of(first).shape is Shape.PICTURE and _covers(area_of(first), element.space):
+        first.css["grid-area"] = "1 / 1"
+        bottom = max(bottom, _under(flow, element, first, area_of(first), edges, top))
+    elif area_of(first).shape is Shape.PICTURE:
+        _upon(flow, element, first, area_of(first), edges, top)
+    else:
+        bottom = max(bottom, _in_the_cell(flow, first, edges, top))
+    for child in others:
         own_area = area_of(child)
-        if number and (own_area.is_pinned or _is_sign(own_area, element.space)):
+        if _has_own_place(own_area, element.space):
             _in_corner(flow, element, child, own_area)
-            continue
-        if own_area.shape is Shape.PICTURE and (number or not _covers(own_area, element.space)):
+        elif own_area.shape is Shape.PICTURE:
             _upon(flow, element, child, own_area, edges, top)
-            continue
-        child.css["grid-area"] = "1 / 1"
-        if number == 0 and own_area.shape is Shape.PICTURE:
-            bottom = max(bottom, _under(flow, element, child, own_area, edges, top))
-            continue
-        if number and is_label(own_area) and has_ground(own_area):
-            _in_corner(flow, element, child, own_area)
-            continue
-        placed = flow.places.across(child, own_area, edges)
-        begins = top_of(own_area)
-        lower = meant(begins - top)
-        if lower:
-            child.css["margin-top"] = flow.say(lower)
-        if number:
+        else:
             child.css["position"] = "relative"
-        if child.css.get("margin-inline") == "auto" and "max-width" in child.css:
-            child.css.setdefault("width", "100%")  # else it is as narrow as it may be
-        bottom = max(bottom, flow.lay(child.laid, placed, top + lower))
+            bottom = max(bottom, _in_the_cell(flow, child, edges, top))
     return bottom
+
+
+def _has_own_place(area: Area, whole: Area) -> bool:
+    """Whether it keeps its size at a corner or an edge of what it lies on."""
+    return area.is_pinned or _is_sign(area, whole) or (is_label(area) and has_ground(area))
+
+
+def _in_the_cell(flow: Laying, child: Element, edges: Edges, top: float) -> float:
+    """What takes part in how high the cell is; its bottom."""
+    area = area_of(child)
+    placed = flow.places.across(child, area, edges)
+    child.css["grid-area"] = "1 / 1"
+    if child.css.get("margin-inline") == "auto" and "max-width" in child.css:
+        child.css.setdefault("width", "100%")  # else it is as narrow as it may be
+    lower = meant(top_of(area) - top)
+    if lower:
+        child.css["margin-top"] = flow.say(lower)
+    return flow.lay(child.laid, placed, top + lower)
 
 
 def _under(

@@ -139,14 +139,22 @@ class Twins:
         return replace(cells, shape=Shape.STACK, box=box, parts=(replace(cells, ground=None), rule))
 
     def _widen(self, members: Sequence[Element]) -> None:
-        """Centred columns that have fallen under one another are as wide as the page has room."""
+        """Centred columns, some of which have fallen, share the room of each of their rows."""
         areas = [element.laid.space for element in members]
-        if self._wrap is None or _shape(areas, Shape.ROW) is not Shape.STACK:
+        if self._wrap is None or _shape(areas, Shape.ROW) is Shape.ROW:
             return
-        left, width = self._wrap.left, self._wrap.width
+        rows: list[list[Element]] = []
         for element, area in zip(members, areas, strict=True):
-            box = Rect(left, area.box.y, width, area.box.height)
-            element.laid.area = replace(area, box=box)
+            if rows and area.box.y < rows[-1][0].laid.space.box.bottom - OVERLAP:
+                rows[-1].append(element)
+            else:
+                rows.append([element])
+        for row in rows:
+            width = self._wrap.width / len(row)
+            for number, element in enumerate(row):
+                box = element.laid.space.box
+                box = Rect(self._wrap.left + number * width, box.y, width, box.height)
+                element.laid.area = replace(element.laid.space, box=box)
 
 
 def _reorder(around: Element, order: Sequence[Element]) -> None:
