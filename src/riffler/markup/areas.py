@@ -150,7 +150,7 @@ class Areas:
             states=self._looks(states),
             shape=_shape_of(inner),
         )
-        return _settled(area) if inner or ground or piece else None
+        return _settled(_with_plate(area)) if inner or ground or piece else None
 
     def _in_rows(self, part: PagePart, rows: Sequence[Sequence[Shown]]) -> Area:
         """A picture that is cut in pieces, put together again."""
@@ -285,6 +285,20 @@ def _unframed(parts: tuple[Area, ...]) -> tuple[Area, ...]:
     """What is in a frame that is all there is, if it is one from top to bottom."""
     is_frame = len(parts) == 1 and parts[0].is_frame and parts[0].shape is Shape.STACK
     return parts[0].parts if is_frame else parts
+
+
+def _with_plate(area: Area) -> Area:
+    """A group of which only some lies on its plate, as that plate and what stands beside it."""
+    only = area.parts[0] if len(area.parts) == 1 else None
+    parts = only.parts if only and only.is_frame and only.shape is Shape.ROW else area.parts
+    upon = tuple(part for part in parts if part.box & area.box)
+    beside = tuple(part for part in parts if not part.box & area.box)
+    if area.ground is None or not beside or area.kind is not PartKind.LOGO:
+        return area
+    plate = replace(area, kind=PartKind.BOX, parts=upon, shape=_shape_of(upon))
+    order = sorted((plate, *beside), key=lambda part: part.box.x)
+    around = Rect.around(part.box for part in order) or area.box
+    return replace(area, shape=Shape.ROW, box=around, parts=tuple(order), ground=None)
 
 
 def _settled(area: Area) -> Area:

@@ -70,7 +70,9 @@ def search(area: Area) -> Element:
     written.attributes = {"type": "search", "placeholder": setting.text}
     written.attributes["aria-label"] = written.text = setting.text
     picture = Element("img", sign, "sign", {"alt": '""'})
-    return Element("form", area, "search", {"role": "search"}, content=[written, picture])
+    sends = Element("button", None, "search-button", {"type": "submit"}, [picture])
+    sends.attributes["aria-label"] = setting.text
+    return Element("form", area, "search", {"role": "search"}, content=[written, sends])
 
 
 def select(area: Area) -> Element:

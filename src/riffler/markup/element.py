@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 from riffler.markup.area import Area
-from riffler.markup.setting import Setting
+from riffler.markup.setting import Setting, letters_of
 
 #: Stands between lines of words that are to be broken so.
 BREAK = "\n"
@@ -88,6 +88,15 @@ class Element:
         yield self
         for element in self.inner:
             yield from element.walk()
+
+
+def not_said_twice(holder: Element) -> None:
+    """Leave out what is said for pictures where a text beside them says the same. WCAG, H2."""
+    said = {letters_of(element.text) for element in holder.walk() if element.text}
+    for element in holder.walk():
+        piece = element.area.piece if element.area else None
+        if element.tag == "img" and piece and piece.alt and letters_of(piece.alt) in said:
+            element.attributes["alt"] = '""'
 
 
 def as_link(element: Element) -> None:

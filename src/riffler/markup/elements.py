@@ -12,7 +12,7 @@ from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import label_of, member_name, name_of, name_of_text
 from riffler.markup.contacts import contact_of
 from riffler.markup.controls import is_search, search
-from riffler.markup.element import BREAK, Element, as_link, printing
+from riffler.markup.element import BREAK, Element, as_link, not_said_twice, printing
 from riffler.markup.extents import hugs
 from riffler.markup.footers import are_links, are_pages, as_navigation, with_links
 from riffler.markup.forms import (
@@ -27,6 +27,7 @@ from riffler.markup.forms import (
     is_labelled,
     labelled,
     with_labels,
+    with_sending,
 )
 from riffler.markup.homeward import lead_home
 from riffler.markup.role_names import name_by_role
@@ -88,9 +89,8 @@ class Elements:
             ]
             if not own_elements:
                 continue
-            start, end = (
-                holder.content.index(element) for element in (own_elements[0], own_elements[-1])
-            )
+            start = holder.content.index(own_elements[0])
+            end = holder.content.index(own_elements[-1])
             inner = holder.content[start : end + 1]
             areas = tuple(element.area for element in own_elements if element.area)
             name = tag if tag == "main" else f"site-{tag}"
@@ -107,6 +107,8 @@ class Elements:
         if area.shape is Shape.STACK and not is_labelled(area):
             parts = with_links(parts) if self._is_in_footer else with_labels(parts)
             parts = with_accordions(parts)
+        elif area.shape is Shape.ROW:
+            parts = with_sending(parts)
         open_size = 0.0
         for part in parts:
             heading = self._texts.heading_size(part)
@@ -259,6 +261,7 @@ class Elements:
                 inner = self._linked(inner, member)
             return Element("li", None, "item", content=[inner])
         element = self._holder(member, level) if member.parts else self._of(member, level)
+        not_said_twice(element)
         own_name = name_of(member)
         for inner in element.walk():
             inner.tag = "div" if inner.tag == "section" else inner.tag
@@ -311,6 +314,7 @@ class Elements:
     def _click(self, element: Element, area: Area) -> None:
         """Make a link of something with all that is in it."""
         as_link(element)
+        not_said_twice(element)
         self._anchor(element, area.link)
         self._label(element, area)
 

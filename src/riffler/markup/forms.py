@@ -9,7 +9,7 @@ from riffler.analyse.style import SQUARE
 from riffler.markup.area import Area, Shape
 from riffler.markup.controls import is_select, select, tick
 from riffler.markup.element import Element
-from riffler.markup.extents import has_ground
+from riffler.markup.extents import has_ground, is_label
 from riffler.markup.sections import framed
 from riffler.reading.part import PartKind
 
@@ -22,8 +22,8 @@ FIELD, FIELD_WIDTH, FIELD_LEFT = (24, 64), 120, 0.3
 WRITTEN, LABEL, ABOVE, BESIDE = 280, 6, 20, 4
 
 
-#: The most words of what sends a form.
-SENDS = 3
+#: The most words of what sends a form, and how far beside a field it stands, in CSS pixels.
+SENDS, BUTTON = 3, 32
 
 #: How large the square of a check box is, in CSS pixels.
 CHECK = (12, 30)
@@ -69,6 +69,27 @@ def with_labels(parts: Sequence[Area]) -> list[Area]:
         else:
             result.append(part)
     return result
+
+
+def with_sending(parts: Sequence[Area]) -> list[Area]:
+    """Parts of a row, with a field and the plate beside it that sends it as one."""
+    result: list[Area] = []
+    for part in parts:
+        before = result[-1] if result else None
+        if before is not None and len(parts) > 2 and _sends(part, before):
+            result[-1] = replace(framed([before, part]), shape=Shape.ROW)
+        else:
+            result.append(part)
+    return result
+
+
+def _sends(plate: Area, before: Area) -> bool:
+    """Whether a plate with a word stands right beside a field, as high on the page."""
+    if not (is_field(before) or is_labelled(before)) or not (has_ground(plate) and is_label(plate)):
+        return False
+    written = before.parts[-1] if is_labelled(before) else before
+    is_near = 0 <= plate.box.x - written.box.right <= BUTTON
+    return is_near and plate.box.y < written.box.bottom and written.box.y < plate.box.bottom
 
 
 def is_labelled(area: Area) -> bool:

@@ -51,6 +51,8 @@ class Texts:
         )
         body = cls(family, size, weight, color, None)
         candidates = [setting for setting in _outside_clicked(page) if body.may_head(setting)]
+        names = {id(setting) for setting in _of_logos(page)}
+        candidates = [one for one in candidates if id(one) not in names] or candidates
         largest = max((setting.type.size for setting in candidates), default=0.0)
         first = next(
             (setting for setting in candidates if setting.type.size >= 0.97 * largest), None
@@ -109,3 +111,10 @@ def _outside_clicked(area: Area) -> Iterable[Setting]:
         yield area.setting
     for part in area.parts:
         yield from _outside_clicked(part)
+
+
+def _of_logos(page: Area) -> Iterable[Setting]:
+    """What logos say: no heading of a page that has another."""
+    for area in page.walk():
+        if area.kind is PartKind.LOGO:
+            yield from area.words()

@@ -147,6 +147,8 @@ class Merging:
         for row, piece in zip(rows, pieces, strict=True):
             row[field] = piece.name
         element.attributes["of"] = f"{self._each}.{field}"
+        if "alt" in element.attributes:
+            return
         if None not in alts and set(alts) != {""}:
             field = self._field("alt")
             for row, alt in zip(rows, alts, strict=True):

@@ -166,6 +166,8 @@ class Rows:
             child.css["flex"] = "1"
         elif child.laid.tag == "input":
             child.css["flex"] = f"0 1 {width}"
+        elif child.laid.tag == "label" and area.shape is Shape.STACK:
+            child.css["width"] = width  # its field is as wide as it is
         elif area.shape is Shape.BOX:
             child.css |= {"flex": "none", "width": width}
         elif area.shape is Shape.LIST and _has_tracks(area):

@@ -55,7 +55,8 @@ class Zones:
     def find(cls, page: Area, texts: Texts) -> Zones:
         """The landmarks of a page; its areas must not be made anew afterwards."""
         zones = cls(texts=texts, width=page.box.width)
-        zones._of_bands(page, page.box.height, page.box.width)
+        height = max((part.box.bottom for part in page.parts), default=page.box.height)
+        zones._of_bands(page, height, page.box.width)
         return zones
 
     def element(self, area: Area) -> str:
