@@ -32,7 +32,7 @@ from riffler.markup.forms import (
 from riffler.markup.homeward import lead_home
 from riffler.markup.role_names import name_by_role
 from riffler.markup.runs import with_runs
-from riffler.markup.sections import ALIKE, framed, in_sections, with_captions
+from riffler.markup.sections import ALIKE, as_one, framed, put_into, with_captions
 from riffler.markup.setting import Setting
 from riffler.markup.tables import is_table, table
 from riffler.markup.zones import RULE, Zones
@@ -60,45 +60,15 @@ class Elements:
         body.content = [*self._inside(root, 2)]
         gathered(body)
         if not any(element.tag == "main" for element in body.walk()):
-            self._wrap(body, "main", self._zones.mains)
+            put_into(body, "main", self._zones.mains)
         if not any(element.tag == "main" for element in body.walk()) and len(body.inner) == 1:
             body.content = [Element("main", None, "main", content=[*body.inner])]
-        self._gather(body, "header", self._zones.heads)
-        self._gather(body, "footer", self._zones.feet)
+        as_one(body, "header", self._zones.heads)
+        as_one(body, "footer", self._zones.feet)
         for head in [element for element in body.walk() if element.tag == "header"]:
             lead_home(head, self._anchor)
         name_by_role(body)
         return body
-
-    def _gather(self, body: Element, tag: str, bands: Sequence[Area]) -> None:
-        """One landmark of all its bands."""
-        if len(bands) < 2:
-            return
-        for band in [element for element in body.walk() if element.tag == tag]:
-            band.tag, band.name = "div", band.name if band.name != f"site-{tag}" else "band"
-        self._wrap(body, tag, bands)
-
-    def _wrap(self, body: Element, tag: str, bands: Sequence[Area]) -> None:
-        """Put bands that belong together into one element."""
-        wanted = {id(band) for band in bands}
-        for holder in body.walk():
-            own_elements = [
-                element
-                for element in holder.inner
-                if element.area is not None and id(element.area) in wanted
-            ]
-            if not own_elements:
-                continue
-            start = holder.content.index(own_elements[0])
-            end = holder.content.index(own_elements[-1])
-            inner = holder.content[start : end + 1]
-            areas = tuple(element.area for element in own_elements if element.area)
-            name = tag if tag == "main" else f"site-{tag}"
-            element = Element(tag, framed(areas), name, content=inner)
-            holder.content[start : end + 1] = [element]
-            if tag == "main":
-                element.content = [*in_sections(element.inner)]
-            return
 
     def _inside(self, area: Area, level: int) -> list[Element]:
         """The elements of what is in an area; `level` is that of its first heading."""

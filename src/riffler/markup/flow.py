@@ -39,6 +39,9 @@ FREE = 12
 #: A wider picture grows and shrinks with its room, in CSS pixels.
 SIGN = 160
 
+#: By how much the room beside a label in the middle of its plate may differ, in CSS pixels.
+UNEVEN = 4
+
 #: More room below is no padding, in CSS pixels: the box has a height of its own.
 DEEP = 64
 
@@ -234,14 +237,14 @@ class Flow:
         above = snapped(box.y - area.box.y - border)
         below = snapped(area.box.height - 2 * border - above - label.step)
         left, right = box.x - area.box.x - border, area.box.right - box.right - border
-        side = snapped((left + right) / 2) if abs(left - right) <= 3 else snapped(left)
+        side = snapped((left + right) / 2) if abs(left - right) <= UNEVEN else snapped(left)
         is_round = area.ground is not None and area.ground.radii is None
         if is_round:
             element.css["width"] = self.say(snapped(area.box.width))
         fills = self.places.fills(element, area, edges)
         if element.css.get("width", "fit-content") == "fit-content" and not fills:
             element.css["padding-inline"] = self.say(max(0.0, side))
-        elif abs(left - right) <= 3:
+        elif abs(left - right) <= UNEVEN:
             element.css["text-align"] = "center"
         elif self.places.is_whole(edges):
             element.css |= self.places.sides("padding", max(0.0, side), 0.0, edges)

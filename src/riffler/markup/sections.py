@@ -81,6 +81,38 @@ def _is_under(head: Element, element: Element) -> bool:
     return all(other < ALIKE * size for other in sizes)
 
 
+def as_one(body: Element, tag: str, bands: Sequence[Area]) -> None:
+    """One landmark of all its bands."""
+    if len(bands) < 2:
+        return
+    for band in [element for element in body.walk() if element.tag == tag]:
+        band.tag, band.name = "div", band.name if band.name != f"site-{tag}" else "band"
+    put_into(body, tag, bands)
+
+
+def put_into(body: Element, tag: str, bands: Sequence[Area]) -> None:
+    """Put bands that belong together into one element."""
+    wanted = {id(band) for band in bands}
+    for holder in body.walk():
+        own_elements = [
+            element
+            for element in holder.inner
+            if element.area is not None and id(element.area) in wanted
+        ]
+        if not own_elements:
+            continue
+        start = holder.content.index(own_elements[0])
+        end = holder.content.index(own_elements[-1])
+        inner = holder.content[start : end + 1]
+        areas = tuple(element.area for element in own_elements if element.area)
+        name = tag if tag == "main" else f"site-{tag}"
+        element = Element(tag, framed(areas), name, content=inner)
+        holder.content[start : end + 1] = [element]
+        if tag == "main":
+            element.content = [*in_sections(element.inner)]
+        return
+
+
 def framed(parts: Sequence[Area]) -> Area:
     """Areas under one another as one."""
     box = Rect.around(part.box for part in parts)
