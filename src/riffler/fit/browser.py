@@ -41,8 +41,8 @@ HIGH = 900
 #: The highest page that is looked at, in CSS pixels.
 HIGHEST = 32_000
 
-#: Pictures that lie on one another are drawn by themselves in so many turns at the most.
-TURNS = 4
+#: Pictures that touch are drawn by themselves in so many turns at the most.
+TURNS = 12
 
 #: What stands still, and does not blink.
 STILL = (
@@ -150,7 +150,7 @@ class Window:
         """Pictures with what they paint where nothing lies on them."""
         found_pictures = list(pictures)
         around = [_around(picture, self._density) & canvas for picture in pictures]
-        for turn in _turns(pictures):
+        for turn in _turns(around):
             visible = ", ".join(
                 f'[data-riffler-picture="{n}"], [data-riffler-picture="{n}"] *' for n in turn
             )
@@ -175,12 +175,12 @@ def _around(picture: SeenPicture, density: float) -> Box:
     return Box(on.x - BEYOND, on.y - BEYOND, on.width + 2 * BEYOND, on.height + 2 * BEYOND)
 
 
-def _turns(pictures: Sequence[SeenPicture]) -> list[list[int]]:
-    """Pictures in turns in which none lies on another."""
+def _turns(around: Sequence[Box]) -> list[list[int]]:
+    """Pictures in turns in which none reaches into what is looked at of another."""
     turns: list[list[int]] = []
-    for number, picture in enumerate(pictures):
+    for number, box in enumerate(around):
         for turn in turns:
-            if not any(picture.box.meets(pictures[other].box) for other in turn):
+            if not any(box.meets(around[other]) for other in turn):
                 turn.append(number)
                 break
         else:

@@ -78,12 +78,13 @@ class Guard:
             spent = _processor_time(family)
             if self._first < 0:
                 self._first = spent
-            if self._begun < 0:
-                self._begun = spent
+            begun = self._begun  # the next question may begin meanwhile
+            if begun < 0:
+                begun = self._begun = spent
             if _own_memory(family) > MEMORY:
                 self._stop(family, f"takes more than {MEMORY / 1e9:g} GB of memory")
             elif asked is not None:
-                if spent - self._begun > ONCE:
+                if spent - begun > ONCE:
                     self._stop(family, f"keeps the browser busy for more than {ONCE:g} s")
                 elif spent - self._first > ALTOGETHER:
                     self._stop(family, f"takes the browser more than {ALTOGETHER:g} s altogether")

@@ -124,7 +124,8 @@ def _of_box(style: Style, box: SeenBox, wanted: Expected) -> Iterator[Difference
     yield from _of_paint(style, box, COLOR if is_flat else least)
     if style.radii is not None:
         yield from _of_corners(style.radii, box, CORNER + (not wanted.is_vector))
-    yield from _of_border(style.border, box, least)
+    if not _is_unseen(style, box, least):
+        yield from _of_border(style.border, box, least)
     yield from _of_shadow(style, box, is_exact=wanted.is_vector)
 
 
@@ -148,6 +149,16 @@ def _of_corners(radii: Radii, box: SeenBox, least: float) -> Iterator[Difference
 
 def _corners(radii: Iterable[float]) -> str:
     return " ".join(f"{round(value, 1):g}" for value in radii) + " px"
+
+
+def _is_unseen(style: Style, box: SeenBox, least: float) -> bool:
+    """Whether neither side has a border in another colour than what it is around."""
+    fill = style.stops[0].color if len(style.stops) == 1 else ""
+    colors = [style.border.color] if style.border else []
+    colors += [color for width, color in box.borders if width]
+    if not fill or colors_in(box.image):
+        return False
+    return all(min(apart(color, fill), apart(color, box.color)) <= least for color in colors)
 
 
 def _of_border(border: Border | None, box: SeenBox, least: float) -> Iterator[Difference]:

@@ -90,7 +90,7 @@ def _words(wanted: Expected, seen: SeenPage) -> dict[int, SeenText]:
     texts: dict[int, SeenText] = {}
     other_texts = list(seen.texts)
     read = [(n, thing) for n, thing in things if thing.is_read]
-    for gather in (blocks, styles):
+    for gather in (blocks, styles, list):  # links of a line are texts by themselves
         other_texts = _matched(
             _left(read, texts), gather(other_texts), _is_same_text, texts, other_texts
         )
