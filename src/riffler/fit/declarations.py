@@ -37,6 +37,11 @@ class Declaration:
     end: int = field(repr=False)
     range: Mapping[str, int] = field(repr=False, hash=False, compare=False)
 
+    @property
+    def is_for_all(self) -> bool:
+        """Whether its rule means everything, or the page as a whole."""
+        return any(part.strip() in ("*", "html", "body") for part in self.selector.split(","))
+
     def written(self, value: str) -> str:
         """The rule's body with another value."""
         old = self.body[self.start : self.end]

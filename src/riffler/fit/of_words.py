@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from dataclasses import replace
 
 from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, SIZING, Difference, Fault, Placed, px
 from riffler.fit.seen import SeenText
-from riffler.markup.setting import Type, letters_of
+from riffler.markup.setting import Setting, Type, letters_of
 from riffler.tokens.palette import apart
 
 #: How far lines may stand from where a line height puts them, in CSS pixels.
@@ -15,6 +16,10 @@ ROUNDED = 1.0
 
 #: The share of its width by which a line may be wider, set the same way.
 AS_WIDE = 0.01
+
+#: The share of its width, or CSS pixels of it, and the share of its size within which pixels leave
+#: open how a text was set.
+WIDE, LEAST, UNSURE = 0.03, 1.5, 0.06
 
 #: How far sizes of type may be off, in CSS pixels, and letters from one another.
 TYPE, SPACING = 0.3, 0.1
@@ -70,7 +75,7 @@ def _of_words(thing: ExpectedThing, text: SeenText, wanted: Expected) -> Iterato
     is_same = letters_of("".join(texts)) == letters_of("".join(shown))
     if not is_same:
         yield Difference(Fault.WORDS, " ".join(texts), " ".join(shown))
-    yield from of_type(setting.type, text)
+    yield from of_type(_as_far_as_known(setting, text, wanted), text)
     if [letters_of(item) for item in texts] != [letters_of(item) for item in shown]:
         if is_same or len(texts) != len(shown):
             yield Difference(Fault.BREAKS, " / ".join(texts), " / ".join(shown))
@@ -80,6 +85,23 @@ def _of_words(thing: ExpectedThing, text: SeenText, wanted: Expected) -> Iterato
             yield Difference(Fault.LINE_HEIGHT, px(setting.step), px(step))
     if apart(setting.type.color, text.color) > (COLOR if wanted.is_vector else MEASURED):
         yield Difference(Fault.COLOR, setting.type.color, text.color)
+
+
+def _as_far_as_known(setting: Setting, text: SeenText, wanted: Expected) -> Type:
+    """How a text should be set; what pixels can't tell from how it is set is as it is.
+
+    Letters a little larger and nearer to one another are as wide: only a width that differs tells.
+    """
+    mine = setting.type
+    if wanted.is_vector or len(setting.lines) != len(text.lines):
+        return mine
+    wide = max(line.width for line in setting.lines)
+    is_as_wide = abs(max(line.right - line.x for line in text.lines) - wide) <= max(
+        1.0, WIDE * wide
+    )
+    if is_as_wide and abs(text.size - mine.size) <= UNSURE * mine.size:
+        return replace(mine, size=text.size, spacing=text.spacing)
+    return mine
 
 
 def of_type(mine: Type, text: SeenText) -> Iterator[Difference]:

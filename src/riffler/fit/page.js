@@ -45,6 +45,32 @@
       spacing: parseFloat(c.letterSpacing) || 0, ascent: ascent(c), transform: c.textTransform,
     });
   }
+  // What fields say, whose words no range tells: in their first line, where it has the room.
+  for (const e of every) {
+    const name = of(e).localName;
+    if (!/^(input|textarea|select)$/.test(name) || !seen(e)) continue;
+    if (/^(checkbox|radio|hidden|file|range|color|image|submit|button|reset)$/.test(e.type)) continue;
+    const c = getComputedStyle(e), b = e.getBoundingClientRect(), n = key => parseFloat(c[key]) || 0;
+    if (name === "select" && c.appearance !== "none") continue;
+    const text = name === "select" ? e.selectedOptions[0]?.text : e.value || e.placeholder;
+    if (!text?.trim()) continue;
+    const up = ascent(c), m = pen.measureText("x"), h = up + Math.round(m.fontBoundingBoxDescent);
+    pen.font = `${c.fontStyle} ${c.fontWeight} ${c.fontSize} ${c.fontFamily}`;
+    pen.letterSpacing = c.letterSpacing === "normal" ? "0px" : c.letterSpacing;
+    const wide = pen.measureText(text).width;
+    pen.letterSpacing = "0px";
+    const left = b.x + n("borderLeftWidth") + n("paddingLeft"), right = b.right - n("borderRightWidth") - n("paddingRight");
+    const top = b.y + n("borderTopWidth") + n("paddingTop"), bottom = b.bottom - n("borderBottomWidth") - n("paddingBottom");
+    if (wide > right - left + 1) continue;
+    const at = {center: (left + right - wide) / 2, right: right - wide, end: right - wide}[c.textAlign] ?? left;
+    const high = name === "textarea" ? n("lineHeight") || h : bottom - top;
+    texts.push({
+      lines: [{text, x: at + scrollX, right: at + wide + scrollX, top: top + (high - h) / 2 + scrollY, height: h}],
+      element: number.get(e), block: number.get(e), size: parseFloat(c.fontSize), weight: parseInt(c.fontWeight),
+      family: c.fontFamily, italic: c.fontStyle !== "normal", spacing: parseFloat(c.letterSpacing) || 0, ascent: up,
+      color: e.value || name === "select" ? c.color : getComputedStyle(e, "::placeholder").color, transform: c.textTransform,
+    });
+  }
   const px = (value, side) => value.split(" ").map(one => one.endsWith("%") ? parseFloat(one) * side / 100 : parseFloat(one))[0];
   const boxes = [], pictures = [];
   for (const e of every) {
@@ -73,6 +99,25 @@
         .backgroundColor === "rgba(0, 0, 0, 0)",
     });
   }
+  // Texts that another element lies on, which does not hold them and does not stay in the window.
+  const stays = e => { for (let o = e; o; o = of(o).parentElement) if (/fixed|sticky/.test(getComputedStyle(o).position)) return true; };
+  const points = texts.flatMap(text => text.lines.flatMap(line => [1, 2, 3].map(part =>
+    ({text, x: line.x + part * (line.right - line.x) / 4, y: line.top + line.height / 2}))));
+  texts.forEach(text => { text.on = text.under = 0; });
+  for (let y = 0; points.length && y < root.scrollHeight; y += innerHeight) {
+    scrollTo(0, y);
+    for (const point of points) {
+      const down = point.y - scrollY;
+      if (point.done || down < 0 || down >= innerHeight) continue;
+      point.done = true;
+      const top = doc.elementFromPoint(point.x - scrollX, down), e = every[point.text.element];
+      if (!top) continue;
+      point.text.on++;
+      if (top !== e && !of(e).contains(top) && !of(top).contains(e) && !stays(top)) point.text.under++;
+    }
+  }
+  scrollTo(0, 0);
+  texts.forEach(text => { text.covered = text.under > text.on / 2; });
   return {elements, texts, boxes, pictures, width: root.scrollWidth,
     height: Math.max(root.scrollHeight, Math.ceil(doc.body.getBoundingClientRect().bottom + scrollY))};
 }

@@ -33,6 +33,9 @@ UNEVEN = 2.0
 #: The share of what is off with a root and its followers that a value must put right.
 MENDED = 0.9
 
+#: What all of a page is in: a value there is none for a single thing.
+_WHOLE = ("html", "body")
+
 #: Where all elements are now, and what is written in them; CSS pixels from the page's corner.
 _RECTS = """() => globalThis.riffler.elements.map(e => {
   const range = globalThis.riffler.doc.createRange();
@@ -93,8 +96,7 @@ class Remedies:
         self._placed = [
             one_placed
             for one_placed in placed
-            if one_placed.element >= 0
-            and seen.nodes[one_placed.element].tag not in ("html", "body")
+            if one_placed.element >= 0 and seen.nodes[one_placed.element].tag not in _WHOLE
         ]
         self._within = within
         self._still = sum(one_placed.off <= within for one_placed in placed) - sum(
@@ -140,12 +142,13 @@ class Remedies:
     def _said(self, placed: Placed, difference: Difference) -> Remedy | None:
         """The declaration that says what the mockup says otherwise."""
         element = placed.element
-        while element >= 0:
+        while element >= 0 and self._seen.nodes[element].tag not in _WHOLE:
             for name in CARRIERS[difference.fault]:
                 for declaration in reversed(self._styles.of(element)):
-                    if declaration.name == name and (
-                        value := instead(declaration.value, difference)
-                    ):
+                    value = (
+                        instead(declaration.value, difference) if declaration.name == name else None
+                    )
+                    if value is not None and value != declaration.value:
                         return Remedy(declaration, value)
             element = self._seen.nodes[element].parent
             if difference.fault not in INHERITED:
@@ -194,6 +197,8 @@ class Remedies:
             for declaration in reversed(self._styles.of(element)):
                 place = (declaration.sheet, declaration.line, declaration.start, declaration.name)
                 if place in tried or not ROOM.fullmatch(declaration.name):
+                    continue
+                if declaration.is_for_all:
                     continue
                 tried.add(place)
                 if any(d.fault is Fault.BREAKS for d in placed.differences):

@@ -65,6 +65,7 @@ class TextSaid(_Said):
     spacing: Length
     ascent: Length
     transform: str
+    covered: bool = False
 
 
 class BoxSaid(_Said):

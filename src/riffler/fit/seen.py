@@ -47,7 +47,8 @@ class SeenLine:
 class SeenText:
     """A text of one style with its lines. `element` and `block` are numbers of elements.
 
-    `ascent` is how far its baselines lie under the tops of its lines.
+    `ascent` is how far its baselines lie under the tops of its lines. What is `is_covered` has
+    another element upon it.
     """
 
     lines: tuple[SeenLine, ...]
@@ -61,6 +62,7 @@ class SeenText:
     spacing: float
     ascent: float
     parts: tuple[SeenText, ...] = field(default=(), repr=False)
+    is_covered: bool = False
 
     @property
     def made_of(self) -> tuple[SeenText, ...]:
@@ -163,6 +165,11 @@ class SeenPage:
     density: float
     shot: Bytes = field(repr=False, compare=False)
 
+    @cached_property
+    def covered(self) -> frozenset[int]:
+        """The elements with a text that another element lies on."""
+        return frozenset(text.element for text in self.texts if text.is_covered)
+
     def selector(self, element: int) -> str:
         """An element as a person would point at it."""
         return selector_of(self.nodes, element)
@@ -214,6 +221,7 @@ def texts_of(data: PageSaid) -> tuple[SeenText, ...]:
             hexadecimal(text.color),
             text.spacing,
             text.ascent,
+            is_covered=text.covered,
         )
         for text in data.texts
     )

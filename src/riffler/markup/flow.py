@@ -165,6 +165,11 @@ class Flow:
         if "flex" not in element.css:
             element.css["width"] = self.say(area.box.width)
         element.css["height"] = self.say(area.box.height)
+        (sign,) = element.inner
+        piece, room = area_of(sign).piece, area.box.width - 2 * border_of(area)
+        if piece is not None and piece.paint.width > room:  # it lies on the border
+            over = self.say(snapped((room - piece.paint.width) / 2))
+            sign.css |= {"max-width": "none", "margin-block": over, "margin-inline": over}
         return top + area.box.height
 
     def _end(

@@ -137,6 +137,11 @@ textarea {
   font: inherit;
 }
 
+::placeholder {
+  color: inherit;
+  opacity: 1;
+}
+
 :focus-visible {
   outline: 2px solid;
   outline-offset: 2px;
