@@ -403,16 +403,17 @@ PHRASES = [
 
 
 @pytest.mark.parametrize(
-    ("kind", "rows", "is_covered"),
+    ("kind", "rows", "is_under", "is_covered"),
     [
-        (ThingKind.PICTURE, 5, False),  # a twentieth of a picture may be something else
-        (ThingKind.PICTURE, 8, True),
-        (ThingKind.WORDS, 50, False),  # of ink, more than half
-        (ThingKind.WORDS, 70, True),
+        (ThingKind.PICTURE, 5, False, False),  # a twentieth of a picture may be something else
+        (ThingKind.PICTURE, 8, False, True),
+        (ThingKind.WORDS, 50, True, False),  # of ink, more than half
+        (ThingKind.WORDS, 70, True, True),
+        (ThingKind.WORDS, 70, False, False),  # its letters are set otherwise, and nothing is on it
     ],
 )
 def test_how_much_has_to_lie_on_a_thing(
-    monkeypatch: pytest.MonkeyPatch, kind: ThingKind, rows: int, is_covered: bool
+    monkeypatch: pytest.MonkeyPatch, kind: ThingKind, rows: int, is_under: bool, is_covered: bool
 ) -> None:
     whole = np.full((100, 80, 4), (0, 0, 0, 255), np.uint8)  # a picture, or ink all over
     there = whole.copy()
@@ -422,7 +423,8 @@ def test_how_much_has_to_lie_on_a_thing(
         on_canvas=lambda box: box, shown=lambda _: whole, pixels=lambda _: whole, density=1.0
     )
     monkeypatch.setattr(of_pictures, "shifted", lambda *_: there)
-    found = of_pictures.covered(Placed(0, thing, thing.box), wanted, seen(-1))
+    page = replace(seen(-1), texts=(replace(TEXT, element=0, is_covered=is_under),))
+    found = of_pictures.covered(Placed(0, thing, thing.box, 0), wanted, page)
     faults = [(one.fault, one.found) for one in found.differences]
     assert faults == ([(Fault.COVERED, f"0 0 80 {rows}")] if is_covered else [])
 

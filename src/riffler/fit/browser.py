@@ -144,6 +144,7 @@ class Window:
             height,
             self._density,
             self.camera.whole(on),
+            tuple((one.element, Rect(*one.rect), one.text) for one in data.hidden),
         )
 
     def _alone(self, pictures: Sequence[SeenPicture], canvas: Box) -> list[SeenPicture]:

@@ -274,8 +274,10 @@ class _Pushing:
         return bool(mine & self._still)
 
     def _is_around(self, first: Placed, second: Placed) -> bool:
-        if first.element < 0 or second.element < 0 or first.element == second.element:
+        if first.element < 0 or second.element < 0:
             return False
+        if first.element == second.element:  # a field, and what it says
+            return second.is_of_type and not first.is_of_type
         return self._seen.is_in(second.element, first.element)
 
     def _is_before(self, first: Placed, second: Placed) -> bool:

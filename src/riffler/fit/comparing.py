@@ -52,7 +52,7 @@ def _placed(number: int, wanted: Expected, seen: SeenPage, pairs: Pairs) -> Plac
     thing = wanted.things[number]
     if (text := pairs.words.get(number)) is not None:
         if thing.is_read:
-            return words(number, thing, text, wanted)
+            return words(number, thing, text, wanted, seen.is_link)
         return unread(number, thing, text, wanted, seen)
     if (shown := pairs.pictures.get(number)) is not None:
         return picture(number, thing, shown, wanted, seen)

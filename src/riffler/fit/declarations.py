@@ -18,6 +18,9 @@ from riffler.fit.tab import Tab
 #: An element by its number.
 _ELEMENT = "number => globalThis.riffler.elements[number]"
 
+#: The selector, so to say, of what an element's own attribute says. CSS Style Attributes.
+INLINE = "style"
+
 _VARIABLE = re.compile(r"var\(\s*(--[\w-]+)")
 
 
@@ -92,6 +95,10 @@ class Styles:
                     declaration for declaration in self._declared(rule) if declaration.name in used
                 )
         yield from own_declarations
+        inline = matched.get("inlineStyle", {})
+        if "range" in inline:
+            said = {"origin": "regular", "selectorList": {"text": INLINE}, "style": inline}
+            yield from self._declared({"rule": said})
 
     def _declared(self, match: Mapping[str, Any]) -> Iterator[Declaration]:
         rule = match["rule"]

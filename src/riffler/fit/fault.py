@@ -35,6 +35,7 @@ class Fault(StrEnum):
     MOVED = "moved"
     COVERED = "covered"
     COLOR = "colour"
+    LINK = "link"
     GRADIENT = "gradient"
     RADIUS = "corners"
     BORDER = "border"
@@ -64,11 +65,15 @@ SIZING = frozenset(
 
 @dataclass(frozen=True)
 class Difference:
-    """One thing that differs: what was wanted, and what is there."""
+    """One thing that differs: what was wanted, and what is there.
+
+    `element` is the number of the element that has it, where it is not that of the whole thing.
+    """
 
     fault: Fault
     wanted: str = ""
     found: str = ""
+    element: int = -1
 
 
 @dataclass(frozen=True)

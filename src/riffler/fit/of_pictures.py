@@ -28,6 +28,10 @@ SURE = 0.55
 #: Pixels by which a picture may be larger for it to be measured by its edges inside.
 SIZED = 1.2
 
+#: CSS pixels by which the edges of what it paints are off at the most of a picture that is in its
+#: place: what is in it may be the same a little further on.
+AT_ONCE = 0.25
+
 #: Pixels by which a picture's place is looked for around the one that its edges say.
 ROUND_ABOUT = 3
 
@@ -83,16 +87,8 @@ def picture(
         )  # several elements draw it together
     if _is_as_large(mine, pixels, by * max(abs(dw), abs(dh)), is_cut=is_cut):
         dw = dh = 0.0
-        on = wanted.on_canvas(thing.box)
-        near = on.x - found_picture.at[0], on.y - found_picture.at[1]
-        right, down, sure = _registered(mine, pixels, near)
-        if sure >= SURE:
-            dx, dy = (
-                (found_picture.at[0] - on.x + right) / by,
-                (found_picture.at[1] - on.y + down) / by,
-            )
-            x, y = max(0, round(right)), max(0, round(down))
-            piece = pixels[y : y + mine.shape[0], x : x + mine.shape[1]]
+        if is_cut or max(abs(dx), abs(dy)) >= AT_ONCE:
+            dx, dy, piece = _by_pixels(thing, found_picture, wanted, mine, (dx, dy))
             if differ > TONE and piece.shape == mine.shape:  # to the pixel, without its rim
                 differ = min(differ, content(mine, piece))
     fraction = max(abs(by * value - round(by * value)) for value in (dx, dy))
@@ -105,6 +101,29 @@ def picture(
         across, down = _slack(found_picture)
         (dx, dw), (dy, dh) = hugged(dx, across), hugged(dy, down)
     return Placed(number, thing, paint, found_picture.element, dx, dy, dw, dh, tuple(differences))
+
+
+def _by_pixels(
+    thing: ExpectedThing,
+    picture: SeenPicture,
+    wanted: Expected,
+    mine: Bytes,
+    by_edges: tuple[float, float],
+) -> tuple[float, float, Bytes]:
+    """How far a picture of the right size is off, by what is in it, and its pixels there.
+
+    Where they don't tell surely, its edges do.
+    """
+    assert picture.pixels is not None
+    on = wanted.on_canvas(thing.box)
+    near = on.x - picture.at[0], on.y - picture.at[1]
+    right, down, sure = _registered(mine, picture.pixels, near)
+    if sure < SURE:
+        return *by_edges, mine[:0]
+    x, y = max(0, round(right)), max(0, round(down))
+    piece = picture.pixels[y : y + mine.shape[0], x : x + mine.shape[1]]
+    by = wanted.density
+    return (right - near[0]) / by, (down - near[1]) / by, piece
 
 
 def _is_as_large(mine: Bytes, pixels: Bytes, larger: float, *, is_cut: bool) -> bool:

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections import Counter
+from collections.abc import Callable, Iterator
 from dataclasses import replace
 
 from riffler.fit.expected import Expected, ExpectedThing
@@ -25,8 +26,17 @@ WIDE, LEAST, UNSURE = 0.03, 1.5, 0.06
 TYPE, SPACING = 0.3, 0.1
 
 
-def words(number: int, thing: ExpectedThing, text: SeenText, wanted: Expected) -> Placed:
-    """A text that the mockup says, by its lines and how it is set."""
+def words(
+    number: int,
+    thing: ExpectedThing,
+    text: SeenText,
+    wanted: Expected,
+    is_link: Callable[[int], bool] = bool,
+) -> Placed:
+    """A text that the mockup says, by its lines and how it is set.
+
+    `is_link` says of an element whether it leads elsewhere.
+    """
     setting = thing.setting
     assert setting is not None
     baseline = text.lines[0].top + text.ascent
@@ -39,7 +49,7 @@ def words(number: int, thing: ExpectedThing, text: SeenText, wanted: Expected) -
         "center": (box.x + box.right - left - right) / 2,
     }[setting.align]
     dy = baseline - setting.baseline
-    differences = tuple(_of_words(thing, text, wanted))
+    differences = tuple(_of_words(thing, text, wanted, is_link))
     wider = box.width - (right - left)
     if (
         not any(difference.fault in SIZING for difference in differences)
@@ -67,15 +77,32 @@ def _higher(thing: ExpectedThing, text: SeenText) -> float:
     return more if abs(more) > ROUNDED else 0.0
 
 
-def _of_words(thing: ExpectedThing, text: SeenText, wanted: Expected) -> Iterator[Difference]:
+def _of_words(
+    thing: ExpectedThing, text: SeenText, wanted: Expected, is_link: Callable[[int], bool]
+) -> Iterator[Difference]:
     setting = thing.setting
     assert setting is not None
-    texts = [" ".join(line.text.split()) for line in setting.lines]
-    shown = [" ".join(line.text.split()) for line in text.lines]
+    texts, shown = _line_by_line(setting, text)
     is_same = letters_of("".join(texts)) == letters_of("".join(shown))
     if not is_same:
         yield Difference(Fault.WORDS, " ".join(texts), " ".join(shown))
     yield from of_type(_as_far_as_known(setting, text, wanted), text)
+    yield from _of_lines(setting, text, is_same=is_same)
+    if is_same:
+        yield from _of_runs(setting, text, is_link)
+    if apart(setting.type.color, text.color) > (COLOR if wanted.is_vector else MEASURED):
+        yield Difference(Fault.COLOR, setting.type.color, text.color)
+
+
+def _line_by_line(setting: Setting, text: SeenText) -> tuple[list[str], list[str]]:
+    """What each line should say, and what each says."""
+    texts = [" ".join(line.text.split()) for line in setting.lines]
+    return texts, [" ".join(line.text.split()) for line in text.lines]
+
+
+def _of_lines(setting: Setting, text: SeenText, *, is_same: bool) -> Iterator[Difference]:
+    """Whether its lines break elsewhere, or stand otherwise."""
+    texts, shown = _line_by_line(setting, text)
     if [letters_of(item) for item in texts] != [letters_of(item) for item in shown]:
         if is_same or len(texts) != len(shown):
             yield Difference(Fault.BREAKS, " / ".join(texts), " / ".join(shown))
@@ -83,8 +110,30 @@ def _of_words(thing: ExpectedThing, text: SeenText, wanted: Expected) -> Iterato
         step = (text.lines[-1].top - text.lines[0].top) / (len(text.lines) - 1)
         if abs(step - setting.step) * (len(text.lines) - 1) > ROUNDED:
             yield Difference(Fault.LINE_HEIGHT, px(setting.step), px(step))
-    if apart(setting.type.color, text.color) > (COLOR if wanted.is_vector else MEASURED):
-        yield Difference(Fault.COLOR, setting.type.color, text.color)
+
+
+def _of_runs(
+    setting: Setting, text: SeenText, is_link: Callable[[int], bool]
+) -> Iterator[Difference]:
+    """Letters of a text that are set in a colour of their own, or lead elsewhere.
+
+    What is underlined is surely a link; of other words only so much is said as goes with a colour.
+    """
+    parts = [(sign, part) for part in text.made_of for sign in letters_of(part.text)]
+    begins = 0
+    for number, line in enumerate(setting.lines):
+        for run in (run for run in setting.runs if run.line == number):
+            start = begins + len(letters_of(line.text[: run.start]))
+            shown = parts[start : start + len(letters_of(line.text[run.start : run.end]))]
+            if not shown:
+                continue
+            (part, _), *_ = Counter(one for _, one in shown).most_common(1)
+            is_other = apart(run.color, part.color) > COLOR
+            if is_other:
+                yield Difference(Fault.COLOR, run.color, part.color, part.element)
+            if (run.is_underlined or is_other) and not is_link(part.element):
+                yield Difference(Fault.LINK, "a link", "plain words", part.element)
+        begins += len(letters_of(line.text))
 
 
 def _as_far_as_known(setting: Setting, text: SeenText, wanted: Expected) -> Type:
@@ -113,6 +162,7 @@ def of_type(mine: Type, text: SeenText) -> Iterator[Difference]:
     if mine.family and text.weight != mine.weight:
         yield Difference(Fault.WEIGHT, str(mine.weight), str(text.weight))
     if mine.family and text.is_italic != mine.is_italic:
-        yield Difference(Fault.STYLE, *(("italic", "normal")[:: -1 if text.is_italic else 1]))
+        wanted, found = ("normal", "italic") if text.is_italic else ("italic", "normal")
+        yield Difference(Fault.STYLE, wanted, found)
     if abs(text.spacing - mine.spacing) >= SPACING:
         yield Difference(Fault.SPACING, px(mine.spacing), px(text.spacing))

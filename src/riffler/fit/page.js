@@ -1,7 +1,7 @@
 // What a page shows, as data: texts line by line, boxes that are painted, pictures; CSS px from the page's corner.
 () => {
   const {of, doc} = globalThis.riffler, root = doc.documentElement;
-  if (!doc.body) return {elements: [], texts: [], boxes: [], pictures: [], width: root ? root.scrollWidth : 0, height: 0};
+  if (!doc.body) return {elements: [], texts: [], boxes: [], hidden: [], pictures: [], width: root ? root.scrollWidth : 0, height: 0};
   const rect = b => [b.x + scrollX, b.y + scrollY, b.width, b.height];
   const seen = e => of(e).checkVisibility({opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true});
   const every = [...doc.querySelectorAll("body, body *")].filter(e => !of(e).closest("svg svg, svg *:not(svg)"));
@@ -118,6 +118,9 @@
   }
   scrollTo(0, 0);
   texts.forEach(text => { text.covered = text.under > text.on / 2; });
-  return {elements, texts, boxes, pictures, width: root.scrollWidth,
+  // What is there and not shown, by the outermost of it: its place, where it has one, and its words.
+  const hidden = every.filter(e => !seen(e) && !/^(script|style|template|noscript|option)$/.test(of(e).localName))
+    .map(e => ({element: number.get(e), rect: rect(of(e).getBoundingClientRect()), text: (of(e).textContent ?? "").trim().slice(0, 400)}));
+  return {elements, texts, boxes, hidden, pictures, width: root.scrollWidth,
     height: Math.max(root.scrollHeight, Math.ceil(doc.body.getBoundingClientRect().bottom + scrollY))};
 }

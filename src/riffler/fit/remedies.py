@@ -8,16 +8,25 @@ from __future__ import annotations
 
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 from urllib.parse import unquote, urlsplit
 
 from riffler.fit.causes import Root
-from riffler.fit.declarations import Declaration, Styles
+from riffler.fit.declarations import INLINE, Declaration, Styles
 from riffler.fit.fault import PLACE, Difference, Fault, Placed
 from riffler.fit.seen import SeenPage
 from riffler.fit.tab import Tab
-from riffler.fit.values import CARRIERS, INHERITED, ROOM, instead, lengths, wider
+from riffler.fit.values import (
+    CARRIERS,
+    HIDING,
+    INHERITED,
+    ROOM,
+    SHOWING,
+    instead,
+    lengths,
+    wider,
+)
 
 _IMG, _COMMENT = re.compile(r"<img\b[^>]*>", re.IGNORECASE), re.compile(r"<!--.*?-->", re.DOTALL)
 
@@ -107,13 +116,36 @@ class Remedies:
     def of(self, root: Root) -> Remedy | None:
         """What would put a root right; None where no single declaration does."""
         if root.placed.element < 0:
-            return None
+            return self._shown(root.placed)
         for difference in root.placed.differences:
             if difference.fault in CARRIERS:
                 return self._said(root.placed, difference)
             if difference.fault is not Fault.BREAKS and difference.fault is not Fault.STRETCHED:
                 return None
-        return self._attribute(root.placed) or self._tried(root)
+        remedy = self._attribute(root.placed) or self._tried(root)
+        return remedy and self._written(remedy, root.placed.element)
+
+    def _written(self, remedy: Remedy, element: int) -> Remedy | None:
+        """A remedy with its place in the page where an attribute says it; None for no one place."""
+        declaration = remedy.declaration
+        if declaration.selector != INLINE:
+            return remedy
+        if self._source is None or self._source.text.count(declaration.body) != 1:
+            return None
+        line = self._source.text.count("\n", 0, self._source.text.index(declaration.body)) + 1
+        selector = f"<{self._seen.nodes[element].tag} style>"
+        written = replace(declaration, file=self._source.path, line=line, selector=selector)
+        return replace(remedy, declaration=written)
+
+    def _shown(self, placed: Placed) -> Remedy | None:
+        """What would show a thing that is on the page, and hidden there."""
+        element = self._seen.hidden_as(placed.thing.box, placed.thing.setting)
+        while element >= 0 and self._seen.nodes[element].tag not in _WHOLE:
+            for declaration in reversed(self._styles.of(element)):
+                if declaration.value == HIDING.get(declaration.name):
+                    return Remedy(declaration, SHOWING[declaration.name])
+            element = self._seen.nodes[element].parent
+        return None
 
     def _attribute(self, placed: Placed) -> Remedy | None:
         """The width or height that a picture's tag says."""
@@ -141,7 +173,9 @@ class Remedies:
 
     def _said(self, placed: Placed, difference: Difference) -> Remedy | None:
         """The declaration that says what the mockup says otherwise."""
-        element = placed.element
+        if difference.element == placed.element:  # some words of it, which have no element
+            return None
+        element = difference.element if difference.element >= 0 else placed.element
         while element >= 0 and self._seen.nodes[element].tag not in _WHOLE:
             for name in CARRIERS[difference.fault]:
                 for declaration in reversed(self._styles.of(element)):
@@ -149,7 +183,7 @@ class Remedies:
                         instead(declaration.value, difference) if declaration.name == name else None
                     )
                     if value is not None and value != declaration.value:
-                        return Remedy(declaration, value)
+                        return self._written(Remedy(declaration, value), element)
             element = self._seen.nodes[element].parent
             if difference.fault not in INHERITED:
                 return None

@@ -90,6 +90,14 @@ class PictureSaid(_Said):
     kept: tuple[Side, Side]
 
 
+class HiddenSaid(_Said):
+    """An element that is not shown, and what it says."""
+
+    element: Number
+    rect: Box
+    text: str
+
+
 class PageSaid(_Said):
     """All that `page.js` says."""
 
@@ -97,6 +105,7 @@ class PageSaid(_Said):
     texts: Annotated[tuple[TextSaid, ...], Field(max_length=MOST)]
     boxes: Annotated[tuple[BoxSaid, ...], Field(max_length=MOST)]
     pictures: Annotated[tuple[PictureSaid, ...], Field(max_length=MOST)]
+    hidden: Annotated[tuple[HiddenSaid, ...], Field(max_length=MOST)] = ()
     width: Side
     height: Side
 

@@ -13,6 +13,10 @@ from riffler.color import Bytes
 from riffler.fit.said import PageSaid
 from riffler.geometry import Rect
 from riffler.hexcolor import hex_text
+from riffler.markup.setting import Setting, letters_of
+
+#: How far the edges of something hidden may be from where it should be, in CSS pixels.
+THERE = 8.0
 
 #: Elements that a selector names at the most, from the innermost.
 DEEP = 12
@@ -164,6 +168,19 @@ class SeenPage:
     height: float
     density: float
     shot: Bytes = field(repr=False, compare=False)
+    hidden: tuple[tuple[int, Rect, str], ...] = ()
+    """Elements that are not shown, with their place and what they say."""
+
+    def hidden_as(self, box: Rect, setting: Setting | None) -> int:
+        """The element that is not shown and says a text, or else has this place; -1 for none."""
+        said = letters_of(setting.text) if setting else ""
+        for element, _, text in self.hidden:
+            if said and letters_of(text) == said:
+                return element
+        for element, rect, _ in self.hidden:
+            if not said and rect.width and rect.contains(box, THERE) and box.contains(rect, THERE):
+                return element
+        return -1
 
     @cached_property
     def covered(self) -> frozenset[int]:
@@ -173,6 +190,14 @@ class SeenPage:
     def selector(self, element: int) -> str:
         """An element as a person would point at it."""
         return selector_of(self.nodes, element)
+
+    def is_link(self, element: int) -> bool:
+        """Whether an element, or one that it is in, leads elsewhere."""
+        while element >= 0:
+            if self.nodes[element].tag in ("a", "button"):
+                return True
+            element = self.nodes[element].parent
+        return False
 
     def is_in(self, element: int, around: int) -> bool:
         """Whether an element is another or in it."""

@@ -40,6 +40,10 @@ INHERITED = frozenset(
 )
 
 
+#: Values that hide an element, and those that show it.
+HIDING = {"visibility": "hidden", "display": "none", "opacity": "0"}
+SHOWING = {"visibility": "visible", "display": "revert", "opacity": "1"}
+
 #: Properties that make room.
 ROOM = re.compile(
     r"(margin|padding|inset|gap|(row|column)-gap|(min-|max-)?(width|height|inline-size|block-size)|"

@@ -146,6 +146,7 @@ def _phrase(difference: Difference, placed: Placed) -> str:
         "covered": "covered by something that is not on it in the mockup",
         "moved": _moved(placed),
         "size": _resized(placed),
+        "link": "plain words instead of a link",
         "gap": f"{found} of ground shows between it and {_end(wanted)}",
         "overlap": f"lies {found} over {_end(wanted)}",
         "page length": f"{found} high instead of {wanted}",
