@@ -47,9 +47,10 @@ _WHOLE = ("html", "body")
 
 #: Where all elements are now, and what is written in them; CSS pixels from the page's corner.
 _RECTS = """() => globalThis.riffler.elements.map(e => {
-  const range = globalThis.riffler.doc.createRange();
+  const range = globalThis.riffler.doc.createRange(), own = globalThis.riffler.of(e).getBoundingClientRect();
   range.selectNodeContents(e);
-  return [globalThis.riffler.of(e), range].map(one => one.getBoundingClientRect())
+  const inner = range.getBoundingClientRect();  // a field has none
+  return [own, inner.width || inner.height ? inner : own]
     .flatMap(b => [b.x + scrollX, b.y + scrollY, b.right + scrollX, b.bottom + scrollY]);
 })"""
 
