@@ -164,9 +164,9 @@ ROOMS = {
         "mockups → the first templates, styles and data of their pages: `setting` knows how texts are "
         "set, `areas` what is where and which slice shows it (`type_noise`: texts set alike; "
         "`grouping`, `turning`, `evening`, `whole_pixels`, `wrap`: what is meant by where things stand), "
-        "`zones` and `elements` what it means (`tables`, `forms`, `controls`, `accordion`, `footers`, "
-        "`runs`), `flow` how styles put it there, `twinning`, `absent` and `narrow` how a narrow mockup "
-        "does, `loops` what repeats, `role_names` and `classes` what it is called, `sharing` what looks "
+        "`zones`, `bands` and `elements` what it means (`tables`, `forms`, `controls`, `accordion`, `footers`, "
+        "`runs`), `flow` how styles put it there (`rows`, `levels`, `lists`, `piles`), `same`, `twinning`, "
+        "`absent` and `narrow` how a narrow mockup does, `loops` what repeats, `role_names` and `classes` what it is called, `sharing` what looks "
         "are one, `brevity` how few lines say it; `shell` and `roughing` make files of it",
         "geometry sides errors formats files digests plain analyse cutlist project mockup workspace "
         "reading typeset measure tokens output webfonts",
