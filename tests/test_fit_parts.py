@@ -669,7 +669,9 @@ PLATES: list[tuple[Style, SeenBox, list[tuple[Fault, str, str]]]] = [
 def wanted_of(*, is_vector: bool = True) -> Any:  # noqa: ANN401 - as much of it as is asked
     dark = np.zeros((40, 100, 4), np.uint8)
     dark[..., 3] = 255
-    return SimpleNamespace(is_vector=is_vector, density=1.0, shown=lambda _: dark)
+    return SimpleNamespace(
+        is_vector=is_vector, density=1.0, shown=lambda _: dark, on_canvas=lambda box: box.outward()
+    )
 
 
 def page_of_light() -> SeenPage:
@@ -697,10 +699,19 @@ def test_where_a_box_lies() -> None:
     clear = replace(PAINTED, image="linear-gradient(90deg, rgb(20, 14, 28), rgba(20, 14, 28, 0))")
     assert box(0, fading, clear, wanted_of(), page_of_light()).off == 0
     light = SimpleNamespace(
-        is_vector=True, density=1.0, shown=lambda _: page_of_light().shot[:40, :100]
+        is_vector=True,
+        density=1.0,
+        shown=lambda _: page_of_light().shot[:40, :100],
+        on_canvas=lambda box: box.outward(),
     )
     same = box(0, plate, replace(PAINTED, color="#c9b6e4"), light, page_of_light())  # type: ignore[arg-type]
     assert same.differences == ()  # said otherwise, and looking the same
+    light.shown = lambda box: page_of_light().shot[: round(box.height), : round(box.width)]
+    corners = replace(
+        PAINTED, radii=(2, 2, 2, 2), box=Rect(10, 10, 97, 37)
+    )  # as a hard shadow does
+    same = box(0, plate, corners, light, page_of_light())  # type: ignore[arg-type]
+    assert (same.differences, same.off) == ((), 0)
 
 
 def set_in(**said: Any) -> SeenText:  # noqa: ANN401 - any of its fields

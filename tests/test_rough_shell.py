@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from pathlib import Path
+from typing import Any
 
 import pytest
 from lxml import html
@@ -103,7 +104,7 @@ def boxes(browser: Browser, page: Path, selector: str, width: int = 1000) -> lis
     """Where a browser has what a selector finds."""
     tab = browser.new_page(viewport={"width": width, "height": 900})
     tab.goto(page.as_uri())
-    places = tab.evaluate(
+    places: list[list[float]] = tab.evaluate(
         "s => [...document.querySelectorAll(s)].map(e => e.getBoundingClientRect())"
         ".map(b => [b.x, b.y, b.width, b.height])",
         selector,
@@ -247,7 +248,7 @@ def test_what_a_text_says_is_not_said_of_the_picture_again() -> None:
 )
 def test_an_address_that_was_read_has_no_room_in_it(read: list[str], said: str) -> None:
     ones = [1] * len(read)
-    data = {"text": read, "conf": [90] * len(read), "page_num": ones, "block_num": ones,
+    data: dict[str, list[Any]] = {"text": read, "conf": [90] * len(read), "page_num": ones, "block_num": ones,
             "par_num": ones, "line_num": ones}  # fmt: skip
     reading = _lines(data, 1)
     assert reading is not None

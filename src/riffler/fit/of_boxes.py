@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
+from dataclasses import replace
+
+import numpy as np
 
 from riffler.analyse.style import SIDES, Border, Radii, Style
 from riffler.analyse.thumbnails import content
 from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
-from riffler.fit.likeness import crop
+from riffler.fit.likeness import crop, shifted
 from riffler.fit.seen import SeenBox, SeenPage, colors_in, lengths_in
 from riffler.geometry import Rect
 from riffler.tokens.palette import alpha, apart
@@ -19,6 +22,12 @@ CLEAR = 12 / 255
 #: How different a box may look, 0..1, to be the same; what that settles.
 SAME = 0.008
 _PAINT = (Fault.COLOR, Fault.GRADIENT)
+
+#: CSS pixels around a box that tell where it ends.
+RIM = 2
+
+#: Levels of 255 by which a pixel is seen to differ, and how many may where all is the same.
+SEEN, FEW = 16, 4
 
 #: Oklab's distance from which a shadow has another colour.
 TINT = 0.05
@@ -44,7 +53,7 @@ def box(
             differences = tuple(
                 difference for difference in differences if difference.fault not in _PAINT
             )
-    return Placed(
+    placed = Placed(
         number,
         thing,
         other_rect,
@@ -55,6 +64,20 @@ def box(
         other_rect.height - mine.height,
         differences,
     )
+    if (differences or placed.dw or placed.dh) and _looks_so(placed, wanted, seen):
+        return replace(placed, dw=0.0, dh=0.0, differences=())
+    return placed
+
+
+def _looks_so(placed: Placed, wanted: Expected, seen: SeenPage) -> bool:
+    """Whether the page paints the very pixels there and around, by whatever declarations."""
+    rim, box = RIM + max(abs(placed.dw), abs(placed.dh)), placed.thing.box
+    box = Rect(box.x - rim, box.y - rim, box.width + 2 * rim, box.height + 2 * rim)
+    mine, there = wanted.shown(box), shifted(seen, wanted.on_canvas(box), placed.dx, placed.dy)
+    if mine.shape != there.shape or not mine.size:
+        return False
+    off = np.maximum(mine, there) - np.minimum(mine, there) > SEEN
+    return int(off[..., :3].any(axis=2).sum()) <= FEW
 
 
 def line(number: int, thing: ExpectedThing, wanted: Expected, seen: SeenPage) -> Placed | None:

@@ -47,6 +47,9 @@ STRETCHED = 0.015
 #: CSS pixels by which a ground may be out of step and still be found.
 STEP = 24
 
+#: How many times as large an element may be that has a thing as its ground.
+LARGER = 4.0
+
 #: Levels of 255 by which pixels differ that show something else; the share that may of a
 #: picture, and of ink.
 ELSE, SHARE, INK = 48, 0.06, 0.6
@@ -240,13 +243,18 @@ def ground(number: int, thing: ExpectedThing, wanted: Expected, seen: SeenPage) 
         missing = Difference(Fault.MISSING)
         return Placed(number, thing, thing.box, differences=(missing,))
     element = _painter(thing, seen)
+    if element < 0:  # it is near, and nothing tells how it got there
+        return Placed(number, thing, thing.box)
     dx, dy = right / wanted.density, down / wanted.density
     box = Rect(thing.box.x + dx, thing.box.y + dy, thing.box.width, thing.box.height)
     return Placed(number, thing, box, element, dx, dy)
 
 
 def _painter(thing: ExpectedThing, seen: SeenPage) -> int:
-    """The smallest element with a picture as its ground around the middle of a thing."""
+    """The smallest element with a picture as its ground around the middle of a thing; -1 for none.
+
+    One that is many times as large has it for something else.
+    """
     x, y = thing.box.x + thing.box.width / 2, thing.box.y + thing.box.height / 2
     around = [
         box
@@ -254,6 +262,7 @@ def _painter(thing: ExpectedThing, seen: SeenPage) -> int:
         if "url(" in box.image
         and box.box.x <= x <= box.box.right
         and box.box.y <= y <= box.box.bottom
+        and box.box.width * box.box.height <= LARGER * thing.box.width * thing.box.height
     ]
     smallest = min(around, key=lambda box: box.box.width * box.box.height, default=None)
     return smallest.element if smallest else -1
