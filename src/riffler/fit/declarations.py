@@ -19,7 +19,7 @@ from riffler.fit.tab import Tab
 _ELEMENT = "number => globalThis.riffler.elements[number]"
 
 #: The selector, so to say, of what an element's own attribute says. CSS Style Attributes.
-INLINE = "style"
+INLINE = "[style]"
 
 _VARIABLE = re.compile(r"var\(\s*(--[\w-]+)")
 

@@ -127,9 +127,9 @@ class Remedies:
             if difference.fault is not Fault.BREAKS and difference.fault is not Fault.STRETCHED:
                 return None
         remedy = self._attribute(root.placed) or self._tried(root)
-        return remedy and self._written(remedy, root.placed.element)
+        return remedy and self._written(remedy)
 
-    def _written(self, remedy: Remedy, element: int) -> Remedy | None:
+    def _written(self, remedy: Remedy) -> Remedy | None:
         """A remedy with its place in the page where an attribute says it; None for no one place."""
         declaration = remedy.declaration
         if declaration.selector != INLINE:
@@ -137,9 +137,7 @@ class Remedies:
         if self._source is None or self._source.text.count(declaration.body) != 1:
             return None
         line = self._source.text.count("\n", 0, self._source.text.index(declaration.body)) + 1
-        selector = f"<{self._seen.nodes[element].tag} style>"
-        written = replace(declaration, file=self._source.path, line=line, selector=selector)
-        return replace(remedy, declaration=written)
+        return replace(remedy, declaration=replace(declaration, file=self._source.path, line=line))
 
     def _shown(self, placed: Placed) -> Remedy | None:
         """What would show a thing that is on the page, and hidden there."""
@@ -187,7 +185,7 @@ class Remedies:
                         instead(declaration.value, difference) if declaration.name == name else None
                     )
                     if value is not None and value != declaration.value:
-                        return self._written(Remedy(declaration, value), element)
+                        return self._written(Remedy(declaration, value))
             element = self._seen.nodes[element].parent
             if difference.fault not in INHERITED:
                 return None

@@ -23,11 +23,13 @@ def held_together(bands: Sequence[Area]) -> int:
 
 def _group_around(bands: Sequence[Area]) -> list[str]:
     """The names from the top of the mockup to the deepest group that holds all of some bands."""
-    first, *others = (path for band in bands for path in _paths(band))
-    count = 0
-    while count < len(first) and all(path[: count + 1] == first[: count + 1] for path in others):
-        count += 1
-    return first[:count]
+    paths = [path for band in bands for path in _paths(band)]
+    around: list[str] = []
+    for names in zip(*paths, strict=False):
+        if len(set(names)) > 1:
+            break
+        around.append(names[0])
+    return around
 
 
 def _paths(band: Area) -> Iterator[list[str]]:

@@ -21,7 +21,7 @@ HEIGHT, WIDTH, TICKED = (28, 64), 100, (12, 32)
 
 #: What the text, the sign or the layers of a box to search in say, and the room before its sign.
 SEARCHES = re.compile(
-    r"search|find|look|glass|lens|loupe|magnif|such|cherch|recherch|busc|zoek", re.IGNORECASE
+    r"\b(search|find|suche|cherch|busca|zoek)|glass|lens|loupe|magnif", re.IGNORECASE
 )
 APART = 8
 
