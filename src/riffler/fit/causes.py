@@ -293,11 +293,7 @@ class _Pushing:
         return bool(set(mine) & set(self._around(second.element)[:4]))
 
     def _around(self, element: int) -> list[int]:
-        result = []
-        while element >= 0:
-            element = self._seen.nodes[element].parent
-            result.append(element)
-        return [value for value in result if value > 0]
+        return [around for around in self._seen.around(element) if 0 < around != element]
 
     def _moved_as_one(self) -> Iterator[frozenset[int]]:
         """Things in one element that are all off by the same."""

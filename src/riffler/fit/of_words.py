@@ -20,7 +20,7 @@ AS_WIDE = 0.01
 
 #: The share of its width, or CSS pixels of it, and the share of its size within which pixels leave
 #: open how a text was set.
-WIDE, LEAST, UNSURE = 0.03, 1.5, 0.06
+WIDE, LEAST, UNSURE = 0.03, 1.0, 0.06
 
 #: How far sizes of type may be off, in CSS pixels, and letters from one another.
 TYPE, SPACING = 0.3, 0.1
@@ -82,31 +82,25 @@ def _of_words(
 ) -> Iterator[Difference]:
     setting = thing.setting
     assert setting is not None
-    texts, shown = _line_by_line(setting, text)
+    texts = [" ".join(line.text.split()) for line in setting.lines]
+    shown = [" ".join(line.text.split()) for line in text.lines]
     is_same = letters_of("".join(texts)) == letters_of("".join(shown))
     if not is_same:
         yield Difference(Fault.WORDS, " ".join(texts), " ".join(shown))
     yield from of_type(_as_far_as_known(setting, text, wanted), text)
-    yield from _of_lines(setting, text, is_same=is_same)
+    if [letters_of(item) for item in texts] == [letters_of(item) for item in shown]:
+        yield from _of_step(setting, text)
+    elif is_same or len(texts) != len(shown):
+        yield Difference(Fault.BREAKS, " / ".join(texts), " / ".join(shown))
     if is_same:
         yield from _of_runs(setting, text, is_link)
     if apart(setting.type.color, text.color) > (COLOR if wanted.is_vector else MEASURED):
         yield Difference(Fault.COLOR, setting.type.color, text.color)
 
 
-def _line_by_line(setting: Setting, text: SeenText) -> tuple[list[str], list[str]]:
-    """What each line should say, and what each says."""
-    texts = [" ".join(line.text.split()) for line in setting.lines]
-    return texts, [" ".join(line.text.split()) for line in text.lines]
-
-
-def _of_lines(setting: Setting, text: SeenText, *, is_same: bool) -> Iterator[Difference]:
-    """Whether its lines break elsewhere, or stand otherwise."""
-    texts, shown = _line_by_line(setting, text)
-    if [letters_of(item) for item in texts] != [letters_of(item) for item in shown]:
-        if is_same or len(texts) != len(shown):
-            yield Difference(Fault.BREAKS, " / ".join(texts), " / ".join(shown))
-    elif len(text.lines) > 1 and setting.is_step_known:
+def _of_step(setting: Setting, text: SeenText) -> Iterator[Difference]:
+    """Whether its lines stand higher or lower, one upon the other."""
+    if len(text.lines) > 1 and setting.is_step_known:
         step = (text.lines[-1].top - text.lines[0].top) / (len(text.lines) - 1)
         if abs(step - setting.step) * (len(text.lines) - 1) > ROUNDED:
             yield Difference(Fault.LINE_HEIGHT, px(setting.step), px(step))
@@ -145,9 +139,8 @@ def _as_far_as_known(setting: Setting, text: SeenText, wanted: Expected) -> Type
     if wanted.is_vector or len(setting.lines) != len(text.lines):
         return mine
     wide = max(line.width for line in setting.lines)
-    is_as_wide = abs(max(line.right - line.x for line in text.lines) - wide) <= max(
-        1.0, WIDE * wide
-    )
+    shown = max(line.right - line.x for line in text.lines)
+    is_as_wide = abs(shown - wide) <= max(LEAST, WIDE * wide)
     if is_as_wide and abs(text.size - mine.size) <= UNSURE * mine.size:
         return replace(mine, size=text.size, spacing=text.spacing)
     return mine

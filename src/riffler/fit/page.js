@@ -14,8 +14,9 @@
     rect: rect(of(e).getBoundingClientRect()),
   }));
   const pen = doc.createElement("canvas").getContext("2d"), ascents = new Map();
+  const face = c => `${c.fontStyle} ${c.fontWeight} ${c.fontSize} ${c.fontFamily}`;
   const ascent = c => {
-    const font = `${c.fontStyle} ${c.fontWeight} ${c.fontSize} ${c.fontFamily}`;
+    const font = face(c);
     if (!ascents.has(font)) {
       pen.font = font;
       ascents.set(font, pen.measureText("x").fontBoundingBoxAscent);
@@ -54,10 +55,10 @@
     if (name === "select" && c.appearance !== "none") continue;
     const text = name === "select" ? e.selectedOptions[0]?.text : e.value || e.placeholder;
     if (!text?.trim()) continue;
-    const up = ascent(c), m = pen.measureText("x"), h = up + Math.round(m.fontBoundingBoxDescent);
-    pen.font = `${c.fontStyle} ${c.fontWeight} ${c.fontSize} ${c.fontFamily}`;
+    const up = ascent(c);
+    pen.font = face(c);
     pen.letterSpacing = c.letterSpacing === "normal" ? "0px" : c.letterSpacing;
-    const wide = pen.measureText(text).width;
+    const m = pen.measureText(text), wide = m.width, h = up + Math.round(m.fontBoundingBoxDescent);
     pen.letterSpacing = "0px";
     const left = b.x + n("borderLeftWidth") + n("paddingLeft"), right = b.right - n("borderRightWidth") - n("paddingRight");
     const top = b.y + n("borderTopWidth") + n("paddingTop"), bottom = b.bottom - n("borderBottomWidth") - n("paddingBottom");

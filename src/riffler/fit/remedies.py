@@ -10,6 +10,7 @@ import json
 import re
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
+from itertools import takewhile
 from pathlib import Path
 from urllib.parse import unquote, urlsplit
 
@@ -23,7 +24,6 @@ from riffler.fit.values import (
     HIDING,
     INHERITED,
     ROOM,
-    SHOWING,
     instead,
     lengths,
     wider,
@@ -141,13 +141,20 @@ class Remedies:
 
     def _shown(self, placed: Placed) -> Remedy | None:
         """What would show a thing that is on the page, and hidden there."""
-        element = self._seen.hidden_as(placed.thing.box, placed.thing.setting)
-        while element >= 0 and self._seen.nodes[element].tag not in _WHOLE:
+        for element in self._around(self._seen.hidden_as(placed.thing.box, placed.thing.setting)):
             for declaration in reversed(self._styles.of(element)):
-                if declaration.value == HIDING.get(declaration.name):
-                    return Remedy(declaration, SHOWING[declaration.name])
-            element = self._seen.nodes[element].parent
+                if declaration.name not in HIDING:
+                    continue
+                hides, shows = HIDING[declaration.name]
+                if declaration.value == hides:
+                    return self._written(Remedy(declaration, shows))
         return None
+
+    def _around(self, element: int) -> Iterator[int]:
+        """An element and those that it is in, but for the page as a whole."""
+        return takewhile(
+            lambda around: self._seen.nodes[around].tag not in _WHOLE, self._seen.around(element)
+        )
 
     def _attribute(self, placed: Placed) -> Remedy | None:
         """The width or height that a picture's tag says."""
@@ -175,18 +182,17 @@ class Remedies:
 
     def _said(self, placed: Placed, difference: Difference) -> Remedy | None:
         """The declaration that says what the mockup says otherwise."""
-        if difference.element == placed.element:  # some words of it, which have no element
-            return None
-        element = difference.element if difference.element >= 0 else placed.element
-        while element >= 0 and self._seen.nodes[element].tag not in _WHOLE:
+        is_part = difference.element >= 0
+        for element in self._around(difference.element if is_part else placed.element):
+            if is_part and element == placed.element:  # what it inherits is that of all the words
+                return None
             for name in CARRIERS[difference.fault]:
                 for declaration in reversed(self._styles.of(element)):
-                    value = (
-                        instead(declaration.value, difference) if declaration.name == name else None
-                    )
+                    if declaration.name != name:
+                        continue
+                    value = instead(declaration.value, difference)
                     if value is not None and value != declaration.value:
                         return self._written(Remedy(declaration, value))
-            element = self._seen.nodes[element].parent
             if difference.fault not in INHERITED:
                 return None
         return None
@@ -239,9 +245,7 @@ class Remedies:
         for element in self._near(placed.element):
             for declaration in reversed(self._styles.of(element)):
                 place = (declaration.sheet, declaration.line, declaration.start, declaration.name)
-                if place in tried or not ROOM.fullmatch(declaration.name):
-                    continue
-                if declaration.is_for_all:
+                if place in tried or not ROOM.fullmatch(declaration.name) or declaration.is_for_all:
                     continue
                 tried.add(place)
                 if any(d.fault is Fault.BREAKS for d in placed.differences):

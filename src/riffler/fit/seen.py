@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
@@ -174,11 +174,9 @@ class SeenPage:
     def hidden_as(self, box: Rect, setting: Setting | None) -> int:
         """The element that is not shown and says a text, or else has this place; -1 for none."""
         said = letters_of(setting.text) if setting else ""
-        for element, _, text in self.hidden:
-            if said and letters_of(text) == said:
-                return element
-        for element, rect, _ in self.hidden:
-            if not said and rect.width and rect.contains(box, THERE) and box.contains(rect, THERE):
+        for element, rect, text in self.hidden:
+            is_there = rect.width and rect.contains(box, THERE) and box.contains(rect, THERE)
+            if letters_of(text) == said if said else is_there:
                 return element
         return -1
 
@@ -191,21 +189,19 @@ class SeenPage:
         """An element as a person would point at it."""
         return selector_of(self.nodes, element)
 
+    def around(self, element: int) -> Iterator[int]:
+        """An element, and those that it is in, from the inside out."""
+        while element >= 0:
+            yield element
+            element = self.nodes[element].parent
+
     def is_link(self, element: int) -> bool:
         """Whether an element, or one that it is in, leads elsewhere."""
-        while element >= 0:
-            if self.nodes[element].tag in ("a", "button"):
-                return True
-            element = self.nodes[element].parent
-        return False
+        return any(self.nodes[one].tag in ("a", "button") for one in self.around(element))
 
     def is_in(self, element: int, around: int) -> bool:
         """Whether an element is another or in it."""
-        while element >= 0:
-            if element == around:
-                return True
-            element = self.nodes[element].parent
-        return False
+        return around in self.around(element)
 
 
 def selector_of(nodes: Sequence[Node], element: int) -> str:

@@ -40,9 +40,12 @@ INHERITED = frozenset(
 )
 
 
-#: Values that hide an element, and those that show it.
-HIDING = {"visibility": "hidden", "display": "none", "opacity": "0"}
-SHOWING = {"visibility": "visible", "display": "revert", "opacity": "1"}
+#: By property the value that hides an element, and one that shows it.
+HIDING = {
+    "visibility": ("hidden", "visible"),
+    "display": ("none", "revert"),
+    "opacity": ("0", "1"),
+}
 
 #: Properties that make room.
 ROOM = re.compile(

@@ -21,6 +21,7 @@ from riffler.reading.part import PagePart, PartKind
 from riffler.reading.reading import Reading
 from riffler.reading.states import CURRENT, States, states_of
 from riffler.reading.style_fit import by_hand
+from riffler.tokens.palette import alpha
 
 #: Things in a row begin no further below one another than this share of their height.
 LEVEL = 0.1
@@ -270,8 +271,7 @@ class Areas:
 
 def _is_opaque(style: Style) -> bool:
     """Whether nothing is seen through a box."""
-    alphas = (stop.color[7:9].lower() for stop in style.stops)
-    return style.opacity == 1 and all(alpha in ("", "ff") for alpha in alphas)
+    return style.opacity == 1 and all(alpha(stop.color) == 1 for stop in style.stops)
 
 
 def _has_words(part: PagePart) -> bool:

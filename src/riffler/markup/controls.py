@@ -6,9 +6,9 @@ import re
 from collections.abc import Callable
 from dataclasses import replace
 
-from riffler.analyse.style import SQUARE
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
+from riffler.markup.extents import is_framed
 from riffler.markup.laying import Laying
 from riffler.mockup import address
 
@@ -50,11 +50,10 @@ def is_select(area: Area) -> bool:
 
 def is_search(area: Area) -> bool:
     """Whether it is a framed box that says it is to search in, with a sign at its right."""
-    if not is_select(area) or area.ground is None:
+    if not is_select(area) or not is_framed(area):
         return False
     value, sign = area.parts
-    is_framed = area.ground.border is not None or area.ground.radii != SQUARE
-    if not is_framed or value.setting is None or sign.box.x - value.box.right < BESIDE:
+    if value.setting is None or sign.box.x - value.box.right < BESIDE:
         return False
     names = [address.plain(layer) for part in (area, *area.parts) for layer in part.layers]
     return any(SEARCHES.search(text) for text in (value.setting.text, *names))

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
-from operator import is_
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.extents import has_ground, is_label
@@ -83,9 +82,9 @@ def _without(area: Area, row: Area, between: Sequence[Area]) -> Area | None:
         if len(between) < 2:
             return between[0] if between else None
         return replace(framed(between), shape=Shape.ROW)
-    parts = [part for one in area.parts if (part := _without(one, row, between))]
-    if len(parts) == len(area.parts) and all(map(is_, parts, area.parts)):
+    if all(inner is not row for inner in area.walk()):
         return area
+    parts = [part for one in area.parts if (part := _without(one, row, between))]
     return replace(framed(parts), shape=area.shape, kind=area.kind) if parts else None
 
 

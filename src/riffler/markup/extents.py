@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from riffler.analyse.style import SQUARE
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
 from riffler.reading.part import PartKind
@@ -48,6 +49,12 @@ def top_of(area: Area) -> float:
 def has_ground(area: Area) -> bool:
     """Whether its own edges are seen."""
     return area.ground is not None or area.piece is not None
+
+
+def is_framed(area: Area) -> bool:
+    """Whether it is a box that is drawn as one: with a border, or corners that are round."""
+    ground = area.ground
+    return ground is not None and (ground.border is not None or ground.radii != SQUARE)
 
 
 def border_of(area: Area) -> float:

@@ -5,11 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from riffler.analyse.style import SQUARE
 from riffler.markup.area import Area, Shape
 from riffler.markup.controls import is_select, select, tick
 from riffler.markup.element import Element
-from riffler.markup.extents import has_ground, is_label
+from riffler.markup.extents import has_ground, is_framed, is_label
 from riffler.markup.sections import framed
 from riffler.reading.part import PartKind
 
@@ -45,7 +44,7 @@ def is_field(area: Area, highest: float = FIELD[1]) -> bool:
     above, below = setting.box.y - box.y, box.bottom - setting.box.bottom
     if box.height > FIELD[1] and above > FIELD_LEFT * (above + below):
         return False
-    if area.ground.border is None and area.ground.radii == SQUARE:
+    if not is_framed(area):
         return False
     left, right = setting.box.x - box.x, box.right - setting.box.right
     return left > 0 and left <= FIELD_LEFT * (left + right)

@@ -22,10 +22,13 @@ def lead_home(head: Element, anchor: Callable[[Element, str], Element]) -> None:
         area = element.area
         if area is not None and area.kind is PartKind.LOGO and element.inner:
             as_link(element)
-        elif (
-            not has_nav or element.tag not in ("p", "h2", "h3") or len(element.text.split()) > NAME
-        ):
+        elif not (has_nav and _is_name(element)):
             continue
         element.tag = "a"
         anchor(element, "index")
         return
+
+
+def _is_name(element: Element) -> bool:
+    """Whether it is a text as short as a name."""
+    return element.tag in ("p", "h2", "h3") and len(element.text.split()) <= NAME

@@ -160,7 +160,7 @@ class Places:
             case Shape.PICTURE:
                 return self._picture(element, area, edges)
         left, right = self._free(area, edges)
-        if left <= NEAR and (right <= NEAR or self._are_even(area, edges)):
+        if left <= NEAR and (right <= NEAR or self._fills_evenly(area, edges)):
             return edges
         if hugs(area):
             return self._hugging(element, area, edges)
@@ -173,7 +173,7 @@ class Places:
             return Edges(edges.left + snapped(left), edges.right - max(0.0, snapped(right)))
         return self._block(element, area, edges)
 
-    def _are_even(self, area: Area, edges: Edges) -> bool:
+    def _fills_evenly(self, area: Area, edges: Edges) -> bool:
         """Whether they are columns at equal steps that go on to the end of the room."""
         is_row = area.shape is Shape.ROW and area.is_frame and not self.is_whole(edges)
         return is_row and even_gap(area.parts, edges.right) is not None

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 
+from riffler.markup import levels
 from riffler.markup.area import Area, Shape
 from riffler.markup.columns import Columns, halved
 from riffler.markup.element import Element, meant, snapped
@@ -22,7 +23,6 @@ from riffler.markup.extents import (
     right_of,
 )
 from riffler.markup.laying import Laying
-from riffler.markup.levels import Levels
 from riffler.markup.places import Edges, is_grid
 from riffler.markup.wrap import REACH
 
@@ -55,7 +55,6 @@ class Rows:
         self._flow = flow
         self._say = flow.say
         self._columns = Columns(flow)
-        self._levels = Levels(flow)
 
     def lay(self, element: Element, edges: Edges, top: float, member: Member) -> float:
         """Lay out what is in a row; its bottom."""
@@ -74,7 +73,7 @@ class Rows:
             spans = self._columns.table(element, children, areas, inner)
         else:
             spans = self._flex(element, children, areas, inner, start, is_table=member.is_table)
-        bottom = self._levels.down(element, children, areas, spans, (top + border, member))
+        bottom = levels.down(self._flow, levels.Row(element, areas, spans, top + border, member))
         if has_ground(area):
             bottom = max(bottom, area.box.bottom - border)
         return bottom + border

@@ -80,7 +80,7 @@ class Zones:
         if area.shape is Shape.ROW:
             self._of_columns(area, width)
             return
-        bands = area.parts
+        bands: Sequence[Area] = area.parts
         if not bands:
             return
         if len(bands) == 1:
@@ -88,7 +88,7 @@ class Zones:
             return
         last = bands[-1]
         if self._is_footer(last, height) and not self._goes_on(bands[-2], last):
-            bands = tuple(self._of_footer(bands, height))
+            bands = self._of_footer(bands, height)
         largest = max(bands, key=lambda band: band.box.height)
         if largest.shape is Shape.STACK and largest.box.height > MOST * height and largest.parts:
             self._of_bands(largest, height, width)
