@@ -10,6 +10,7 @@ from types import SimpleNamespace
 from typing import Any
 
 import numpy as np
+import numpy.typing as npt
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as some
@@ -18,7 +19,7 @@ from making import Flat, write_ora, write_project
 from riffler.analyse.style import Border, Radii, Shadow, Stop, Style
 from riffler.analyse.thumbnails import content, thumbs, unlike
 from riffler.errors import RifflerError
-from riffler.fit import of_pictures
+from riffler.fit import in_sight, of_pictures
 from riffler.fit.browser import address_of, name_of
 from riffler.fit.causes import Root, roots
 from riffler.fit.declarations import Declaration, offset, range_of
@@ -422,11 +423,38 @@ def test_how_much_has_to_lie_on_a_thing(
     wanted: Any = SimpleNamespace(
         on_canvas=lambda box: box, shown=lambda _: whole, pixels=lambda _: whole, density=1.0
     )
-    monkeypatch.setattr(of_pictures, "shifted", lambda *_: there)
+    monkeypatch.setattr(in_sight, "shifted", lambda *_: there)
     page = replace(seen(-1), texts=(replace(TEXT, element=0, is_covered=is_under),))
-    found = of_pictures.covered(Placed(0, thing, thing.box, 0), wanted, page)
+    found = in_sight.covered(Placed(0, thing, thing.box, 0), wanted, page)
     faults = [(one.fault, one.found) for one in found.differences]
     assert faults == ([(Fault.COVERED, f"0 0 80 {rows}")] if is_covered else [])
+
+
+def lines_at(place: float, ink: int) -> npt.NDArray[np.uint8]:
+    """A cross of lines a pixel and a half thick, its middle at a place: covered by area."""
+    at = np.arange(13)
+    stroke = np.clip(np.minimum(at + 1, place + 0.75) - np.maximum(at, place - 0.75), 0, 1)
+    cover = np.maximum(stroke[:, None], stroke[None, :])
+    values = np.round(255 - cover * (255 - ink)).astype(np.uint8)
+    return np.dstack([values, values, values, np.full_like(values, 255)])
+
+
+@pytest.mark.parametrize(
+    ("place", "ink", "is_spread", "is_hidden"),
+    [
+        (6.5, 90, True, False),
+        (6.75, 90, True, False),  # the same lines, between pixels
+        (7.0, 90, True, False),
+        (7.0, 20, False, False),  # another ink, and nothing that lies on it
+        (6.5, 0, False, True),
+    ],
+)
+def test_thin_lines_between_pixels_are_the_same_and_others_are_not(
+    place: float, ink: int, is_spread: bool, is_hidden: bool
+) -> None:
+    wanted, there = lines_at(6.5, 90), lines_at(place, ink)
+    assert of_pictures._is_spread(wanted, there) is is_spread
+    assert bool(in_sight._beyond(wanted, there).any()) is is_hidden
 
 
 @pytest.mark.parametrize(

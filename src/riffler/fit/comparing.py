@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from riffler.fit.expected import Expected, ExpectedThing, ThingKind
 from riffler.fit.fault import PLACE, SIZING, Difference, Fault, Placed
+from riffler.fit.in_sight import covered
 from riffler.fit.of_boxes import box, line
-from riffler.fit.of_pictures import covered, ground, picture
+from riffler.fit.of_pictures import ground, picture
 from riffler.fit.of_pixels import unread
 from riffler.fit.of_words import words
 from riffler.fit.pairing import Pairs

@@ -201,3 +201,8 @@ def stepped(
             if found < best[2]:
                 best = (right, down, found)
     return best
+
+
+def fraction(pixels: float) -> float:
+    """How far a number of pixels is from a whole one."""
+    return abs(pixels - round(pixels))

@@ -2,19 +2,16 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
-
 import numpy as np
-import numpy.typing as npt
 
 from riffler.analyse.thumbnails import content, unlike
 from riffler.color import Bytes
-from riffler.fit.expected import Expected, ExpectedThing, ThingKind
+from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import PLACE, Difference, Fault, Placed, px
-from riffler.fit.likeness import crop, moved, shifted, stepped
+from riffler.fit.in_sight import ELSE, SHARP, SOLID, apart, in_sight
+from riffler.fit.likeness import crop, fraction, moved, shifted, stepped
 from riffler.fit.seen import SeenPage, SeenPicture
 from riffler.geometry import Rect
-from riffler.tokens.palette import levels
 
 #: How different a picture may look, 0..1: to be the same, and to be the same in other colours.
 TONE, OTHER = 0.02, 0.1
@@ -50,13 +47,6 @@ STEP = 24
 #: How many times as large an element may be that has a thing as its ground.
 LARGER = 4.0
 
-#: Levels of 255 by which pixels differ that show something else; the share that may of a
-#: picture, and of ink.
-ELSE, SHARE, INK = 48, 0.06, 0.6
-
-#: The share of a thing that must be in sight for a word on it to be said.
-IN_SIGHT = 0.02
-
 #: The share of pixels that may differ where several elements draw one picture together.
 TOGETHER = 0.01
 
@@ -66,10 +56,8 @@ FIRM = 0.6
 #: Pixels of the page by which a soft edge may end earlier in a file, which loses steps of alpha.
 SOFT = 4
 
-#: Alpha of 255 of what is painted wholly; the share of an edge that is where it is cut off.
-SOLID, FILLED = 250, 0.9
-
-Mask = npt.NDArray[np.bool_]
+#: The share of an edge that is painted wholly where it is cut off.
+FILLED = 0.9
 
 
 def picture(
@@ -77,9 +65,9 @@ def picture(
 ) -> Placed:
     """A picture that an element shows."""
     assert found_picture.pixels is not None
-    mine, pixels, by = wanted.pixels(thing), found_picture.pixels, wanted.density
+    mine, by = wanted.pixels(thing), wanted.density
     paint, is_cut = _whole_paint(found_picture)
-    dx, dy = paint.x - thing.box.x, paint.y - thing.box.y
+    dx, dy = by_edges = paint.x - thing.box.x, paint.y - thing.box.y
     dw, dh = paint.width - thing.box.width, paint.height - thing.box.height
     look = wanted.looks.get(number)
     differ = 1.0 if look is None or found_picture.look is None else unlike(look, found_picture.look)
@@ -88,16 +76,17 @@ def picture(
         return Placed(
             number, thing, thing.box, found_picture.element
         )  # several elements draw it together
-    if _is_as_large(mine, pixels, by * max(abs(dw), abs(dh)), is_cut=is_cut):
+    is_there = False
+    if _is_as_large(mine, found_picture.pixels, by * max(abs(dw), abs(dh)), is_cut=is_cut):
         dw = dh = 0.0
-        if is_cut or max(abs(dx), abs(dy)) >= AT_ONCE:
-            dx, dy, piece = _by_pixels(thing, found_picture, wanted, mine, (dx, dy))
-            if differ > TONE and piece.shape == mine.shape:  # to the pixel, without its rim
-                differ = min(differ, content(mine, piece))
-    fraction = max(abs(by * value - round(by * value)) for value in (dx, dy))
-    differences = _looks(
-        differ / (1 + BLURRED * fraction), whole, shifted(seen, wanted.on_canvas(thing.box), dx, dy)
-    )
+        is_there = not is_cut and max(abs(dx), abs(dy)) < AT_ONCE
+        dx, dy, piece = _by_pixels(thing, found_picture, wanted, mine, by_edges)
+        if differ > TONE and piece.shape == mine.shape:  # to the pixel, without its rim
+            differ = min(differ, content(mine, piece))
+    there = shifted(seen, wanted.on_canvas(thing.box), dx, dy)
+    differences = _looks(differ, whole, there, max(fraction(by * value) for value in (dx, dy)))
+    if is_there:  # pixels only tell how it lies on the page's own
+        dx, dy = by_edges
     if dw or dh:
         differences += _stretched(found_picture)
     else:
@@ -165,13 +154,26 @@ def hugged(by: float, slack: float) -> tuple[float, float]:
     return (by - slack / 2, slack) if is_wider else (by, 0.0)
 
 
-def _looks(differ: float, whole: Bytes, pixels: Bytes) -> list[Difference]:
-    """Whether it shows something else, alone and with what lies around it."""
-    if differ > TONE and pixels.shape == whole.shape:
-        differ = 0.0 if _is_same(whole, pixels) else min(differ, content(whole, pixels))
-    if differ <= TONE:
-        return []
-    return [Difference(Fault.ANOTHER if differ > OTHER else Fault.COLOR)]
+def _looks(differ: float, whole: Bytes, there: Bytes, between: float) -> list[Difference]:
+    """Whether it shows something else, alone and with what lies around it.
+
+    `between` is the part of a pixel by which it is off: lines are drawn otherwise for it.
+    """
+    differ /= 1 + BLURRED * between
+    if differ > TONE and there.shape == whole.shape:
+        differ = 0.0 if _is_same(whole, there) else min(differ, content(whole, there))
+    if differ > OTHER:
+        return [Difference(Fault.ANOTHER)]
+    is_same = differ <= TONE or (between > SHARP and _is_spread(whole, there))
+    return [] if is_same else [Difference(Fault.COLOR)]
+
+
+def _is_spread(whole: Bytes, pixels: Bytes) -> bool:
+    """Whether the same ink lies otherwise on pixels: as thin lines between two of them do."""
+    if whole.shape != pixels.shape:
+        return False
+    first, second = (piece[..., :3].mean(axis=(0, 1)) for piece in (whole, pixels))
+    return bool(np.abs(first - second).max() <= TONE * 255)
 
 
 def _stretched(picture: SeenPicture) -> list[Difference]:
@@ -212,30 +214,12 @@ def _registered(mine: Bytes, pixels: Bytes, near: tuple[int, int]) -> tuple[floa
     return moved(part, around[top : top + more, left : left + more], (rim - RIM, rim - RIM), near)
 
 
-@dataclass(frozen=True)
-class _InSight:
-    """What of a thing is to be seen: its pixels, and which of them nothing lies on."""
-
-    pixels: Bytes
-    mask: Mask
-
-    @property
-    def is_enough(self) -> bool:
-        return bool(self.mask.mean() >= IN_SIGHT)
-
-
-def _in_sight(thing: ExpectedThing, wanted: Expected) -> _InSight:
-    mine, whole = wanted.pixels(thing), wanted.shown(thing.box)
-    is_off = _apart(mine, whole, 3)
-    return _InSight(mine, (mine[..., 3] >= SOLID) & ~is_off)
-
-
 def ground(number: int, thing: ExpectedThing, wanted: Expected, seen: SeenPage) -> Placed | None:
     """A picture that no element shows: one behind the others, or none at all.
 
     None where the mockup itself has too little of it in sight.
     """
-    sight = _in_sight(thing, wanted)
+    sight = in_sight(thing, wanted)
     if not sight.is_enough:
         return None
     right, down, off = stepped(sight.pixels, sight.mask, seen, thing.box, STEP)
@@ -268,49 +252,6 @@ def _painter(thing: ExpectedThing, seen: SeenPage) -> int:
     return smallest.element if smallest else -1
 
 
-def covered(placed: Placed, wanted: Expected, seen: SeenPage) -> Placed:
-    """`placed` with a difference where something lies on it that does not in the mockup."""
-    thing, to = placed.thing, placed.box
-    if thing.kind is ThingKind.WORDS and placed.element not in seen.covered:
-        return placed  # its letters are only set a little otherwise
-    box = thing.box
-    there = shifted(seen, wanted.on_canvas(box), placed.dx, placed.dy)
-    whole = wanted.shown(box)
-    if there.shape != whole.shape or _apart(whole, there).mean() <= SHARE / 2:
-        return placed
-    if thing.kind is ThingKind.PICTURE:
-        sight = _in_sight(thing, wanted)
-        others, mask, least = _apart(sight.pixels, there), sight.mask, SHARE
-    else:
-        color = thing.setting.type.color if thing.setting else "#000000"
-        mask, others, least = _is_near(whole, color), ~_is_near(there, color), INK
-    others = others & mask
-    if mask.mean() < IN_SIGHT or others.sum() <= least * mask.sum():
-        return placed
-    rows, columns = np.flatnonzero(others.any(axis=1)), np.flatnonzero(others.any(axis=0))
-    by = wanted.density
-    place = (
-        to.x + columns[0] / by,
-        to.y + rows[0] / by,
-        (columns[-1] + 1 - columns[0]) / by,
-        (rows[-1] + 1 - rows[0]) / by,
-    )
-    text = " ".join(f"{round(float(side), 1):g}" for side in place)
-    return replace(placed, differences=(*placed.differences, Difference(Fault.COVERED, "", text)))
-
-
 def _is_same(whole: Bytes, pixels: Bytes) -> bool:
     """Whether hardly anything differs in two pieces."""
-    return whole.shape == pixels.shape and bool(_apart(whole, pixels).mean() <= TOGETHER)
-
-
-def _is_near(pixels: Bytes, color: str) -> Mask:
-    """Which pixels have about a colour."""
-    wanted = levels(color)[:3].astype(np.int16)
-    return np.asarray(np.abs(pixels[..., :3] - wanted).max(axis=2) <= ELSE)
-
-
-def _apart(first: Bytes, second: Bytes, by: int = ELSE) -> Mask:
-    """Where two pieces of one size differ by more than so many levels of 255."""
-    off = np.maximum(first, second) - np.minimum(first, second) > by
-    return np.asarray(off[..., 0] | off[..., 1] | off[..., 2])
+    return whole.shape == pixels.shape and bool(apart(whole, pixels).mean() <= TOGETHER)
