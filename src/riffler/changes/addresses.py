@@ -5,6 +5,7 @@ from __future__ import annotations
 import tomllib
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from typing import Any
 
 from riffler.changes.comparison import Changed
 from riffler.cutlist.editing import CutlistText, Path
@@ -12,6 +13,7 @@ from riffler.cutlist.spelling import Spelled, respelled, spelled_in
 from riffler.errors import AddressError
 from riffler.mockup import address
 from riffler.mockup.model import Mockup
+from riffler.plain import clean
 
 #: Stands behind the address of what is gone while the rest is followed: another thing may be
 #: called so now. No file holds this sign by itself; Unicode 15, section 23.5.
@@ -23,26 +25,32 @@ ADDRESSES = ("only", "show", "hide", "around", "words")
 #: The table whose keys are addresses.
 SAYS = "says"
 
+#: What places a row of boxes by layers, and what is said of each of them.
+TIMES, EACH = ("times", "around"), ("alts", "texts", "links")
+
 #: Keys that a slice can't do without: it shows or goes round what they name.
 NEEDED = ("only", "around")
 
 
 @dataclass
 class Addressed:
-    """The text; names that were `let_go` with their layers, and those `needed` that lead nowhere.
+    """The text; names that were `let_go` with their layers, tables `put_aside` that lost them all.
 
-    Each with the key that it stands under.
+    `needed` are names that lead nowhere, where nothing can be put aside. Each name with the key or
+    the table that it stands under.
     """
 
     text: str
     let_go: list[tuple[Path, str]] = field(default_factory=list)
+    put_aside: list[tuple[Path, str]] = field(default_factory=list)
     needed: list[tuple[Path, str]] = field(default_factory=list)
 
 
 def addressed(text: str, changed: Changed) -> Addressed:
     """Follow layers that were renamed or moved into other groups; nothing else changes.
 
-    Names of layers that are gone are taken out, but for the last ones of what a slice is cut of.
+    Names of layers that are gone are taken out. A slice, or a state of one, that has lost all that
+    it shows becomes a comment.
     """
     old, new = changed.old.mockup, changed.new.mockup
     result = Addressed(text)
@@ -53,19 +61,29 @@ def addressed(text: str, changed: Changed) -> Addressed:
         return _followed(word.said, old, new, changed.there)
 
     result.text = respelled(text, follow)
-    for word in list(spelled_in(result.text)):
-        if not _is_address(word) or word.said.startswith(address.KIND):
-            continue
-        is_gone = word.said.endswith(GONE) or not _found(new, word.said)
-        if not is_gone:
+    lost = [
+        (word, word.said.removesuffix(GONE))
+        for word in spelled_in(result.text)
+        if _is_address(word)
+        and not word.said.startswith(address.KIND)
+        and (word.said.endswith(GONE) or not _found(new, word.said))
+    ]
+    for word, name in lost:
+        if any(word.path[: len(table)] == table for table, _ in result.put_aside):
             continue
         rest = [] if word.is_key else _others(result.text, word.path, word.said)
-        lost = word.path, word.said.removesuffix(GONE)
-        if word.path[-1] in NEEDED and not rest:
-            result.needed.append(lost)
-        else:
-            result.text = _rewritten(result.text, word.path, rest)
-            result.let_go.append(lost)
+        if rest or word.path[-1] not in NEEDED:
+            result.text = _rewritten(result.text, word, rest)
+            result.let_go.append((word.path, name))
+            continue
+        table = word.path[: 4 if word.path[2:3] == ("state",) else 2]
+        edited = CutlistText(result.text)
+        if not edited.is_table(table):
+            result.needed.append((word.path, name))
+            continue
+        edited.put_aside(table, f'Not cut: "{clean(name)}" is gone, and nothing else of it shows.')
+        result.text = edited.text
+        result.put_aside.append((table, name))
     result.text = result.text.replace(GONE, "")
     return result
 
@@ -113,11 +131,22 @@ def _others(text: str, path: Path, said_text: str) -> list[str]:
     return [str(name) for name in value if name != said_text] if isinstance(value, list) else []
 
 
-def _rewritten(text: str, path: Path, names: Sequence[str]) -> str:
-    """The text with these names under a key; without any the key goes, too."""
+def _rewritten(text: str, word: Spelled, names: Sequence[str]) -> str:
+    """The text with these names under a key; without any the key goes, too.
+
+    What is said of each of a row is one less with a box of the row.
+    """
     edited = CutlistText(text)
-    if names:
-        edited.write(path, list(names))
-    else:
-        edited.remove(path)
+    if not names:
+        edited.remove(word.path)
+        return edited.text
+    if word.path[-2:] == TIMES:
+        values: Any = tomllib.loads(text)
+        for key in word.path[:-2]:
+            values = values[key]
+        number = values["times"]["around"].index(word.said)
+        for key in EACH:
+            if len(each := values.get(key, [])) > number:
+                edited.write((*word.path[:-2], key), each[:number] + each[number + 1 :])
+    edited.write(word.path, list(names))
     return edited.text

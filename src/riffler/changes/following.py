@@ -46,20 +46,34 @@ LetGo: TypeAlias = tuple[Path, str, str]
 """A layer that is gone and that a cutlist names no more: the file, the key, the layer's address."""
 
 
+@dataclass(frozen=True)
+class PutAside:
+    """A slice, or a state of one, that is cut no more, since all its layers are gone.
+
+    It is a comment in the file now. `layer` is the last that it lost.
+    """
+
+    file: Path
+    slice: str
+    state: str | None
+    layer: str
+
+
 @dataclass
 class Followed:
-    """The new texts of a cutlist's files, what was left for a person, names that were let go."""
+    """The new texts of a cutlist's files, what was left for a person, what is named no more."""
 
     texts: dict[Path, str] = field(default_factory=dict)
     left: list[Left] = field(default_factory=list)
     let_go: list[LetGo] = field(default_factory=list)
+    put_aside: list[PutAside] = field(default_factory=list)
 
 
 def followed(file: CutlistFile, changed: Changed, shared: frozenset[Path]) -> Followed:
     """Edit a cutlist for the newer version; files that are `shared` with other mockups stay.
 
     Where the cutlist does not fit the older version, it is left as it is. Raises WrittenError for
-    a slice that has lost all layers that it is cut of: only a person knows what is to become of it.
+    a slice without a table of its own that has lost all layers that it is cut of.
     """
     return _Follower(file, changed, shared).done()
 
@@ -94,6 +108,10 @@ class _Follower:
                 raise self._in_the_way(path, keys, name)
             self._done.let_go += [
                 (path, ".".join(keys), name) for keys, name in found_addressed.let_go
+            ]
+            self._done.put_aside += [
+                PutAside(path, table[1], (*table, None, None)[3], name)
+                for table, name in found_addressed.put_aside
             ]
         return self._done
 

@@ -7,24 +7,26 @@ that already has the new cutlists. `carrying` writes it.
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Iterator, Sequence
+from collections.abc import Collection, Iterator, Sequence
 from contextlib import nullcontext
 from dataclasses import dataclass, field, replace
 from pathlib import Path
 
 from riffler.changes.asked import Asked
+from riffler.changes.calling import called_as_before
 from riffler.changes.change import ChangeKind
 from riffler.changes.comparison import Changed
 from riffler.changes.copying import copied
-from riffler.changes.following import Left, LetGo, followed
+from riffler.changes.following import Left, LetGo, PutAside, followed
 from riffler.changes.merging import Dispute, merged
+from riffler.changes.touching import shown_by
 from riffler.cutlist.file import CutlistFile
 from riffler.files import BOM, Edit, is_inside, read_whole, real, write_whole
 from riffler.markup import remembered
 from riffler.markup.element import Lengths
 from riffler.markup.roughing import rough
 from riffler.mirror.looking import mirror
-from riffler.project.places import MARKER
+from riffler.project.places import MARKER, PAGE_STYLES
 from riffler.project.project import Project
 from riffler.project.written import Mention
 from riffler.workspace import Workspace
@@ -38,7 +40,8 @@ class Taken:
     `disputes` are lines that both the person and the new version changed, by file: the person's
     stay. `new` are files that the new version has and the old one had not. `by_hand` are lines that
     nothing is merged into and that say what was changed. `mockups` are those that have a new
-    version; `let_go` are layers that cutlists named and that are gone.
+    version; `let_go` are layers that cutlists named and that are gone, `put_aside` slices that
+    showed no others; `shown_by` are the lines that showed each of these, as they were.
     """
 
     edits: list[Edit] = field(default_factory=list)
@@ -49,6 +52,8 @@ class Taken:
     runs: list[remembered.Run] = field(default_factory=list)
     mockups: list[Path] = field(default_factory=list)
     let_go: list[LetGo] = field(default_factory=list)
+    put_aside: list[PutAside] = field(default_factory=list)
+    shown_by: dict[str, tuple[Mention, ...]] = field(default_factory=dict)
 
 
 def planned(workspace: Workspace, asked: Sequence[Asked]) -> Taken:
@@ -60,6 +65,8 @@ def planned(workspace: Workspace, asked: Sequence[Asked]) -> Taken:
     for request in asked:
         for file in cutlists_for(project, request.files[1]):
             _follow(file, request.changed, shared, taken)
+    names = [slice_.slice for slice_ in taken.put_aside if not slice_.state]
+    taken.shown_by = {name: shown_by(project, name) for name in names}
     _merge(project, [request.files[1] for request in asked], taken)
     runs = (*remembered.runs(project), *taken.runs)
     known_paths = {real(project.root / name) for run in runs for name in run.files}
@@ -86,6 +93,7 @@ def _old_lines(asked: Asked) -> Iterator[Mention]:
 def _follow(file: CutlistFile, changed: Changed, shared: frozenset[Path], taken: Taken) -> None:
     """One cutlist of a mockup, and what it includes."""
     outcome = followed(file, changed, shared)
+    taken.put_aside += outcome.put_aside
     taken.left += outcome.left
     taken.let_go += outcome.let_go
     for where, text in outcome.texts.items():
@@ -105,20 +113,26 @@ def _shared(project: Project) -> frozenset[Path]:
 
 def _merge(project: Project, mockups: Sequence[Path], taken: Taken) -> None:
     """What was roughed out of these mockups, as it would be now, merged into what it became."""
-    runs = remembered.runs(project)
     changed = {real(path) for path in mockups}
-    for run in runs:
+    is_narrow = any(file.label for path in mockups for file in cutlists_for(project, path))
+    for run in remembered.runs(project):
         own_paths = {real(project.root / name) for name in run.mockups}
-        if not own_paths & changed or not all(path.is_file() for path in own_paths):
+        is_meant = is_narrow or own_paths & changed
+        if not is_meant or not all(path.is_file() for path in own_paths):
             taken.runs.append(run)
             continue
-        now = _roughed_again(project, run, taken.edits)
+        now = _roughed_again(project, run, taken.edits, changed)
         _merge_run(project, run, now, taken)
         taken.runs.append(replace(run, files=now))
 
 
-def _roughed_again(project: Project, run: remembered.Run, edits: Sequence[Edit]) -> dict[str, str]:
-    """The files that would be roughed out now, in a copy of the project with its new cutlists."""
+def _roughed_again(
+    project: Project, run: remembered.Run, edits: Sequence[Edit], changed: Collection[Path]
+) -> dict[str, str]:
+    """The files that would be roughed out now, in a copy of the project with its new cutlists.
+
+    Things are called in them as they were.
+    """
     with copied(project) as copy:
         copy_sources(project, copy)
         for edit in edits:
@@ -129,7 +143,14 @@ def _roughed_again(project: Project, run: remembered.Run, edits: Sequence[Edit])
         with mirror(workspace) if run.is_looked_at else nullcontext() as seen:
             look = seen.look if seen else None
             made = rough(workspace, paths, Lengths(run.unit), before=run.before, look=look)
-        return dict(made.files)
+        known = {real(copy / project.relative(path)) for path in changed}
+        same = [
+            name for name, of in made.mockups.items() if not known & {real(path) for path in of}
+        ]
+    folders = project.settings.folders
+    files = [f"{folders.pages}/{page}.html" for page in same]
+    files += [f"{folders.styles}/{PAGE_STYLES}/{page}.css" for page in same]
+    return called_as_before(run.files, dict(made.files), files)
 
 
 def copy_sources(project: Project, copy: Path, more: Sequence[str] = ()) -> None:

@@ -95,24 +95,30 @@ class Surroundings:
     @cached_property
     def sources(self) -> tuple[_Source, ...]:
         """Templates, styles and data."""
-        found_sources = []
-        for name, endings in SOURCES.items() if self.project else ():
-            assert self.project is not None
-            found_sources += [
-                _Source(path, path.read_text("utf-8", errors="replace"))
-                for path in self.project.sources(name)
-                if path.suffix in endings
-            ]
-        return tuple(found_sources)
+        return tuple(_sources(self.project)) if self.project else ()
 
     @cached_property
     def mentions(self) -> tuple[tuple[str, Mention], ...]:
         """Every slice that is named in templates and styles, with the line."""
-        return tuple(
-            (name, source.mention(line))
-            for source in self.sources
-            for name, line in mentioned(source.text)
-        )
+        return tuple(_mentions(self.sources))
+
+
+def _sources(project: Project) -> Iterator[_Source]:
+    for name, endings in SOURCES.items():
+        for path in project.sources(name):
+            if path.suffix in endings:
+                yield _Source(path, path.read_text("utf-8", errors="replace"))
+
+
+def _mentions(sources: Iterable[_Source]) -> Iterator[tuple[str, Mention]]:
+    for source in sources:
+        yield from ((name, source.mention(line)) for name, line in mentioned(source.text))
+
+
+def shown_by(project: Project, name: str) -> tuple[Mention, ...]:
+    """The lines of templates and styles that name a slice."""
+    mentions = _mentions(_sources(project))
+    return tuple(dict.fromkeys(line for said, line in mentions if _is_named(said, [name])))
 
 
 def touched(changed: Changed, around: Surroundings) -> list[Touched]:

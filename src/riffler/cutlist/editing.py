@@ -130,7 +130,7 @@ class CutlistText:
         )
         if statement is not None:
             self._replace(statement, path, value)
-        elif self._is_table(path[:-1]) or len(path) == 1:
+        elif self.is_table(path[:-1]) or len(path) == 1:
             self._add_key(path, value)
         else:
             self.add_table(path[:-1], {path[-1]: value})
@@ -168,7 +168,7 @@ class CutlistText:
                 gone.update(range(statement.first - 1, statement.last))
         if not gone:
             return
-        if self._is_table(path):
+        if self.is_table(path):
             gone.update(self._comments_within(min(gone), max(gone)))
             top = min(gone)
             while top and self._lines[top - 1].lstrip().startswith("#"):
@@ -181,6 +181,23 @@ class CutlistText:
                 gone.add(top - 1)
         self._lines = [line for index, line in enumerate(self._lines) if index not in gone]
 
+    def put_aside(self, path: Path, why: str) -> None:
+        """Make comments of a table with all inside, below a line that says why."""
+        marked: set[int] = set()
+        for statement in self._statements():
+            if statement.path[: len(path)] == path:
+                marked.update(range(statement.first - 1, statement.last))
+        for index in marked:
+            self._lines[index] = f"# {self._lines[index]}"
+        if marked:
+            self._lines[min(marked) : min(marked)] = [f"# {why}\n"]
+
+    def is_table(self, path: Path) -> bool:
+        """Whether a table has a head of its own."""
+        return any(
+            statement.is_table and statement.path == path for statement in self._statements()
+        )
+
     def _comments_within(self, first: int, last: int) -> set[int]:
         taken = {
             index
@@ -191,11 +208,6 @@ class CutlistText:
 
     def _statements(self) -> list[Statement]:
         return list(statements(self.text))
-
-    def _is_table(self, path: Path) -> bool:
-        return any(
-            statement.is_table and statement.path == path for statement in self._statements()
-        )
 
     def _replace(self, statement: Statement, path: Path, value: Value) -> None:
         old = "".join(self._lines[statement.first - 1 : statement.last])

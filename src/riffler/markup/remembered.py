@@ -51,7 +51,8 @@ class _Note:
 
 def run_of(project: Project, roughed: Roughed, unit: str, *, is_looked_at: bool = False) -> Run:
     """What was roughed out, as it is remembered."""
-    inside = (path for path in roughed.mockups if is_inside(path, project.root))
+    wide = (paths[0] for paths in roughed.mockups.values())
+    inside = (path for path in wide if is_inside(path, project.root))
     mockups = tuple(project.relative(path) for path in inside)
     return Run(mockups, unit, roughed.before, dict(roughed.files), is_looked_at)
 

@@ -67,7 +67,8 @@ class Roughed:
     `unsaid` counts words, links and alternative texts that are still to be said; `missing` are
     pictures without a slice, `unused` slices without a place, `lost` texts of the mockup that stand
     in no file, `hidden` ones that a narrow mockup leaves out, `only` what it alone shows, by page.
-    `before` is what was there, and `mockups` are the files that it was made of.
+    `before` is what was there, and `mockups` are the files that each page was made of, by its name:
+    the wide one first.
     """
 
     files: tuple[tuple[str, str], ...]
@@ -79,7 +80,7 @@ class Roughed:
     hidden: tuple[tuple[str, str], ...]
     only: tuple[tuple[str, str], ...]
     before: Before
-    mockups: tuple[Path, ...]
+    mockups: dict[str, tuple[Path, ...]]
 
 
 def rough(
@@ -110,7 +111,8 @@ def rough(
         return link if page is None or page in known else None
 
     pages: list[Page] = []
-    for plan in plans(named, _by_page(named, narrow)):
+    small = _by_page(named, narrow)
+    for plan in plans(named, small):
         usual = pages[0].usual if pages else None
         pages.append(page_of(plan, page_named, lengths, usual, look))
     made_templates = templates(pages, None if before.shell is None else blocks_of(before.shell))
@@ -119,7 +121,11 @@ def rough(
     files = tuple(_files(workspace, made_templates, classes, lengths, before))
     if part is not None:
         files = (("", _part(pages, classes, part)),)
-    return _told(files, pages, before, tuple(opened.mockup.path for opened in wide))
+    drawn = {
+        name: tuple(one.mockup.path for one in (opened, small.get(name)) if one)
+        for name, opened in named
+    }
+    return _told(files, pages, before, drawn)
 
 
 def _before(project: Project) -> Before:
@@ -150,7 +156,7 @@ def _told(
     files: tuple[tuple[str, str], ...],
     pages: Sequence[Page],
     before: Before,
-    mockups: tuple[Path, ...],
+    mockups: dict[str, tuple[Path, ...]],
 ) -> Roughed:
     return Roughed(
         files,

@@ -12,6 +12,7 @@ from riffler.report.screen import Screen
 from riffler.report.wording import plural
 
 if TYPE_CHECKING:
+    from riffler.changes.following import PutAside
     from riffler.changes.refreshing import Refreshed
     from riffler.changes.taking import Taken
     from riffler.files import Edit
@@ -48,9 +49,20 @@ def _made(taken: Taken, refreshed: Refreshed) -> Iterator[str]:
         yield f"  {as_typed(edit.file)}: new"
     for path, key, name in taken.let_go:
         yield f'  {as_typed(path)}, {clean(key)}: "{clean(name)}" is gone, and named no more'
+    for aside in taken.put_aside:
+        yield from _aside(aside, taken)
     if refreshed.written or refreshed.removed:
         gone = f", {len(refreshed.removed)} gone" if refreshed.removed else ""
         yield f"  {plural(len(refreshed.written), 'file')} made again{gone}."
+
+
+def _aside(aside: PutAside, taken: Taken) -> Iterator[str]:
+    """A slice that is cut no more, and the lines that showed it."""
+    what = f"state {aside.state} of {aside.slice}" if aside.state else f"slice {aside.slice}"
+    why = f'"{clean(aside.layer)}" is gone, and it showed nothing else'
+    yield f"  {as_typed(aside.file)}, {clean(what)}: a comment now, since {why}"
+    for mention in taken.shown_by.get(aside.slice, ()) if not aside.state else ():
+        yield f"      was in {as_typed(mention.file)}:{mention.line}"
 
 
 def _by_hand(taken: Taken) -> Iterator[str]:
@@ -113,6 +125,10 @@ def as_data(taken: Taken, refreshed: Refreshed | None) -> dict[str, Any]:
         "left": plain(taken.left),
         "let_go": [
             {"file": as_typed(path), "key": key, "layer": name} for path, key, name in taken.let_go
+        ],
+        "put_aside": [
+            {**plain(aside), "shown_by": plain(taken.shown_by.get(aside.slice, ()))}
+            for aside in taken.put_aside
         ],
         "by_hand": plain(taken.by_hand),
         "disputes": [

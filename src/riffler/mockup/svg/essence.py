@@ -79,9 +79,9 @@ def _described(
             texts.append((key, _said(document, key, str(element.attrib[key]), within)))
     texts.append((element.text or "").strip())
     texts += [
-        (_described(document, child, within), (child.tail or "").strip())
+        ([] if _is_aside(child) else _described(document, child, within), _after(child))
         for child in element
-        if isinstance(child.tag, str) and local_name(child) not in ("title", "desc")
+        if not _is_aside(child) or _after(child)
     ]
     return texts
 
@@ -91,7 +91,8 @@ def _text(document: SvgDocument, text: etree._Element) -> list[object]:
     texts: list[object] = ["text"]
     first: dict[str, float] = {}
     for inner in text.iter():
-        if not isinstance(inner.tag, str) or local_name(inner) in ("title", "desc"):
+        if _is_aside(inner):
+            texts.append(_after(inner))  # the text around it goes on behind it
             continue
         for key in sorted(map(str, inner.attrib)):
             value = str(inner.attrib[key])
@@ -99,9 +100,18 @@ def _text(document: SvgDocument, text: etree._Element) -> list[object]:
                 texts.append((key, round(place - first.setdefault(key, place), 2)))
             elif key not in _APART and split_name(key)[1] != "label":
                 texts.append((key, _said(document, key, value)))
-        tail = "" if inner is text else (inner.tail or "").strip()
+        tail = "" if inner is text else _after(inner)
         texts.append((local_name(inner), (inner.text or "").strip(), tail))
     return texts
+
+
+def _is_aside(element: etree._Element) -> bool:
+    """Whether it is said about what is drawn, and drawn itself by nothing."""
+    return not isinstance(element.tag, str) or local_name(element) in ("title", "desc")
+
+
+def _after(element: etree._Element) -> str:
+    return (element.tail or "").strip()
 
 
 def _said(
