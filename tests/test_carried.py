@@ -18,6 +18,7 @@ from conftest import Run
 from making import Flat, tree, write_ora, write_project
 from riffler.changes import carrying
 from riffler.changes.addresses import addressed
+from riffler.changes.calling import called_as_before
 from riffler.changes.comparison import Changed, changed
 from riffler.changes.merging import merged
 from riffler.markup import remembered
@@ -86,6 +87,11 @@ def _project(riffler: Run, root: Path, cutlist: str = CUTLIST) -> Path:
     write_ora(root / "mockups/m.ora", (300, 340), _layers())
     riffler("cut", cwd=root)
     return root
+
+
+def _kept(root: Path) -> dict[str, bytes]:
+    """All files of a project but those that may be deleted any time."""
+    return {name: body for name, body in tree(root).items() if ".riffler/cache/" not in name}
 
 
 def _renamed(layers: list[Flat], old: str, new: str) -> list[Flat]:
@@ -173,20 +179,34 @@ def test_a_cutlist_follows_line_by_line(name: str, riffler: Run, tmp_path: Path)
     assert tree(root / "out") == ledger
 
 
-def test_what_is_gone_is_left_where_it_is_shown(riffler: Run, tmp_path: Path) -> None:
+def test_a_slice_without_layers_is_set_aside(riffler: Run, tmp_path: Path) -> None:
     root = _project(riffler, tmp_path / "p")
     write_ora(root / "mockups/m.ora", (300, 340), _without(_layers(), "mark"))
-    before = tree(root)
-    said = riffler("changes", "--take", cwd=root, code=2).stderr
-    line = CUTLIST.splitlines().index('only = ["head/mark"]') + 1
-    assert f"cuts/m.toml, line {line}, slice.mark.only" in said
-    assert '"head/mark" is not in the new version' in said
-    assert "Did you mean" not in said
-    assert tree(root) == before, "a part of it was written"
-    (root / "cuts/m.toml").write_text(CUTLIST[: CUTLIST.index("[slice.mark]")])
+    data = json.loads(riffler("changes", "--take", "--json", "--dry-run", cwd=root).stdout)
+    (aside,) = data["put_aside"]
+    assert (aside["slice"], aside["state"], aside["layer"]) == ("mark", None, "head/mark")
     said = riffler("changes", "--take", cwd=root).stdout
     assert 'slice.tab.hide: "head/mark" is gone, and named no more' in said
-    assert "head/mark" not in (root / "cuts/m.toml").read_text()
+    assert 'slice mark: a comment now, since "head/mark" is gone' in said
+    cutlist = (root / "cuts/m.toml").read_text()
+    block = CUTLIST[CUTLIST.index("[slice.mark]") :].splitlines()
+    assert cutlist.splitlines()[-len(block) :] == [f"# {line}" for line in block]
+    assert not list((root / "out").rglob("mark*"))
+    assert list((root / "out").rglob("photo*"))
+
+
+def test_a_slice_without_layers_that_is_shown_stands_in_the_way(
+    riffler: Run, tmp_path: Path
+) -> None:
+    root = _project(riffler, tmp_path / "p")
+    (root / "pages/index.html").write_text('<p>x</p>\n{{ inlay("mark") }}\n')
+    riffler("build", cwd=root)
+    write_ora(root / "mockups/m.ora", (300, 340), _without(_layers(), "mark"))
+    before = _kept(root)
+    said = riffler("changes", "--take", cwd=root, code=2).stderr
+    assert "pages/index.html, line 2" in said
+    assert '"mark"' in said
+    assert _kept(root) == before, "a part of it was written"
 
 
 def test_a_row_of_which_one_went_its_own_way_is_left(riffler: Run, tmp_path: Path) -> None:
@@ -229,6 +249,9 @@ def _pair(tmp_path: Path, old: list[Flat], new: list[Flat]) -> Changed:
     return changed(workspace, workspace.open(paths[0]), workspace.open(paths[1]))
 
 
+ASIDE = '# Not cut: "band" is gone, and nothing else of it shows.\n'
+
+
 @pytest.mark.parametrize(
     ("said", "wanted", "lost"),
     [
@@ -239,6 +262,21 @@ def _pair(tmp_path: Path, old: list[Flat], new: list[Flat]) -> Changed:
         ('show = ["band#2"]', 'show = ["band"]', ""),
         ('show = ["band"]', "", "let go"),
         ('only = ["band"]', 'only = ["band"]', "needed"),
+        (
+            '[slice.a]\nonly = ["band"]\n[slice.a.state.hover]\nshow = ["band"]',
+            f'{ASIDE}# [slice.a]\n# only = ["band"]\n# [slice.a.state.hover]\n# show = ["band"]',
+            "aside",
+        ),
+        (
+            '[slice.a]\nonly = ["photo"]\n[slice.a.state.hover]\nonly = ["band"]',
+            f'[slice.a]\nonly = ["photo"]\n{ASIDE}# [slice.a.state.hover]\n# only = ["band"]',
+            "aside",
+        ),
+        (
+            '[slice.a]\ntimes = { around = ["photo", "band"] }\nalts = ["p", "b"]\nlinks = ["p", "b"]',
+            '[slice.a]\ntimes = { around = ["photo"] }\nalts = ["p"]\nlinks = ["p"]',
+            "let go",
+        ),
         ('[says]\n"cards/one" = "Six"', '[says]\n"items/one" = "Six"', ""),
         ('[says]\nmark = "M"\n"cards/one" = "a"', '[says]\n"items/one" = "a"', "let go"),
         ('only = ["band", "photo"]', 'only = ["photo"]', "let go"),
@@ -254,7 +292,8 @@ def test_addresses_follow_names_and_numbers(
     new = _renamed(_without(_layers(), "mark"), "cards", "items")
     done = addressed(said + "\n", _pair(tmp_path, bands, new))
     assert done.text == (wanted + "\n" if wanted else "")
-    assert (bool(done.let_go), bool(done.needed)) == (lost == "let go", lost == "needed")
+    found = {"let go": done.let_go, "needed": done.needed, "aside": done.put_aside}
+    assert [key for key, names in found.items() if names] == ([lost] if lost else [])
 
 
 # By three ways.
@@ -308,6 +347,57 @@ def test_both_sides_in_one_text(
     for one in done.disputes:
         assert one.mine in mine
         assert one.theirs in theirs
+
+
+# Names.
+
+BEFORE = {
+    "pages/index.html": (
+        '<h1 class="title">One</h1>\n<ul class="cards">\n{% for card in data.cards.list %}\n'
+        '<p class="note{% if card.look %} {{ card.look }}{% endif %}">x</p>\n</ul>\n'
+    ),
+    "pages/about.html": '<h1 class="title">Us</h1>\n<p class="note-2">We</p>\n',
+    "data/cards.toml": '[[list]]\nlook = "dark"\nlabel = "A"\n',
+    "styles/site.css": (
+        ":root {\n  --ink: #111111;\n}\n.title {\n  color: var(--ink);\n}\n\n.note-2 {\n  top: 1px;\n}\n"
+    ),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize(
+    ("now", "wanted"),
+    [
+        ({"pages/index.html": {'"title"': '"title-2"'}, "pages/about.html": {'"title"': '"title-2"'},
+          "styles/site.css": {".title": ".title-2"}}, {}),
+        ({"pages/index.html": {'"note{': '"note-2{'}, "pages/about.html": {'"note-2"': '"note"'},
+          "styles/site.css": {".note-2": ".note"}}, {}),  # two that changed their names
+        ({"pages/index.html": {"data.cards.list": "data.cards_2.list"}, "data/cards.toml": "data/cards-2.toml"}, {}),
+        ({"data/cards.toml": {'"dark"': '"darker"'}}, {}),
+        ({"styles/site.css": {"--ink": "--black"}}, {}),
+        # what is new has a name that nothing had
+        ({"pages/index.html": {'<ul class="cards">': '<p class="note-2">new</p>\n<ul class="cards">'},
+          "pages/about.html": {'"note-2"': '"note-3"'}, "styles/site.css": {".note-2": ".note-3"}},
+         {"pages/index.html": {'<ul class="cards">': '<p class="note-3">new</p>\n<ul class="cards">'}}),
+        ({"pages/index.html": {">One<": ">Two<"}}, {"pages/index.html": {">One<": ">Two<"}}),
+    ],
+)  # fmt: skip
+def test_what_is_the_same_keeps_its_name(
+    now: dict[str, dict[str, str] | str], wanted: dict[str, dict[str, str]]
+) -> None:
+    """`now` and `wanted` are BEFORE but for texts that are others, or the path of a file."""
+
+    def changed_files(changes: dict[str, dict[str, str] | str]) -> dict[str, str]:
+        files = {}
+        for name, text in BEFORE.items():
+            change = changes.get(name, {})
+            for old, new in change.items() if isinstance(change, dict) else ():
+                assert old in text
+                text = text.replace(old, new)
+            files[change if isinstance(change, str) else name] = text
+        return files
+
+    same = ["pages/about.html"]
+    assert called_as_before(BEFORE, changed_files(now), same) == changed_files({**wanted})
 
 
 # What was roughed out.

@@ -138,12 +138,11 @@ def _settled(
         if called not in names and was_called not in taken:
             names[called] = was_called
             taken.add(was_called)
-    for called in now:
-        if called not in names:
-            names[called] = (
-                called if called not in taken else _free(called, {*before, *now, *taken})
-            )
-            taken.add(names[called])
+    left = [called for called in now if called not in names]
+    for called in left:
+        is_free = called not in taken
+        names[called] = called if is_free else _free(called, {*before, *taken, *left})
+        taken.add(names[called])
     return names
 
 

@@ -6,6 +6,7 @@ import math
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
+from typing import TypeAlias
 
 from riffler.markup.area import Area
 from riffler.markup.setting import Setting
@@ -14,6 +15,9 @@ from riffler.tokens.palette import lab
 
 #: How much larger than the body a heading is: set in another face or bolder, or set as the body.
 LARGER, MUCH_LARGER = 1.08, 1.55
+
+#: The share of the most letters that are set alike that keeps a body set as it was.
+STILL = 0.5
 
 #: Lines and words that a heading has at the most; a text with a full stop has fewer.
 LINES, WORDS, STOPPED = 3, 14, 6
@@ -27,6 +31,9 @@ LINK_WORDS, CHROMA = 4, 0.05
 #: What is clicked has its own words: none of them is a heading.
 _CLICKED = (PartKind.TAB, PartKind.BUTTON)
 
+BodyType: TypeAlias = tuple[str, float, int, str]
+"""Family, size in CSS pixels, weight and colour."""
+
 
 @dataclass(frozen=True)
 class Texts:
@@ -39,16 +46,21 @@ class Texts:
     first: Setting | None
 
     @classmethod
-    def of(cls, page: Area) -> Texts:
-        """What most letters of a page are set like, and its largest text that may be a heading."""
-        letters: Counter[tuple[str, float, int, str]] = Counter()
+    def of(cls, page: Area, before: BodyType | None = None) -> Texts:
+        """What most letters of a page are set like, and its largest text that may be a heading.
+
+        What it was `before` it stays while about as many letters are set so.
+        """
+        letters: Counter[BodyType] = Counter()
         for setting in page.words():
             type_ = setting.type
             key = (type_.family, type_.size, type_.weight, type_.color)
             letters[key] += len(setting.text)
-        (family, size, weight, color), _ = max(
+        most, number = max(
             letters.items(), key=lambda pair: pair[1], default=(("", 16.0, 400, "#000000"), 0)
         )
+        is_still = before is not None and letters[before] >= STILL * max(1, number)
+        family, size, weight, color = before if before and is_still else most
         body = cls(family, size, weight, color, None)
         candidates = [setting for setting in _outside_clicked(page) if body.may_head(setting)]
         names = {id(setting) for setting in _of_logos(page)}
@@ -58,6 +70,11 @@ class Texts:
             (setting for setting in candidates if setting.type.size >= 0.97 * largest), None
         )
         return cls(family, size, weight, color, first)
+
+    @property
+    def body(self) -> BodyType:
+        """What the body of the page is set like."""
+        return self.family, self.size, self.weight, self.color
 
     def may_head(self, setting: Setting) -> bool:
         """Whether a text is set as a heading is and says what one may say."""

@@ -16,7 +16,7 @@ from riffler.markup.element import Element, Lengths
 from riffler.markup.elements import Elements
 from riffler.markup.flow import Flow
 from riffler.markup.grouping import grouped
-from riffler.markup.headings import Texts
+from riffler.markup.headings import BodyType, Texts
 from riffler.markup.looks import Inherited, Looks, body_of
 from riffler.markup.loops import put_loops
 from riffler.markup.narrow import Narrow
@@ -45,6 +45,7 @@ GROUND = 0.98
 class Page:
     """A page that is roughed out: its body, how most text is set, its ground, its width.
 
+    `usual` is how the body of the site is set, `set_like` how most letters of this page are.
     `missing` are pictures that no slice shows, by address, `unused` slices that the page lacks,
     `texts` all that it says, `unlike` how its narrow mockup differs in what it shows.
     """
@@ -52,6 +53,7 @@ class Page:
     name: str
     body: Element
     usual: Inherited
+    set_like: BodyType
     ground: str
     pieces: tuple[str, ...]
     width: float
@@ -181,17 +183,19 @@ def page_of(
     lengths: Lengths,
     usual: Inherited | None = None,
     look: Callable[[Laid], None] | None = None,
+    set_like: BodyType | None = None,
 ) -> Page:
     """Rough out one mockup.
 
     `usual` is how the body of the site is set; of the first page it is its own. To `look` the page
-    is shown when all of it is laid out, and may be mended there.
+    is shown when all of it is laid out, and may be mended there. `set_like` is how most letters of
+    the page were set when it was roughed out before.
     """
     area, pieces, name = wrapped(plan.area, wrap_of(plan.area)), plan.pieces, plan.name
     ground, classes, root = _grounds(area)
-    texts = Texts.of(root)
+    texts = Texts.of(root, set_like)
     body = Elements(Zones.find(root, texts), page_named).page(root)
-    usual = usual or body_of(root, (texts.family, texts.size, texts.weight, texts.color))
+    usual = usual or body_of(root, texts.body)
     flow = Flow(area.box.width, lengths)
     flow.page(body)
     Looks(lengths, area.box.width).of_all(body, usual)
@@ -212,6 +216,7 @@ def page_of(
         name,
         body,
         usual,
+        texts.body,
         ground,
         classes,
         area.box.width,

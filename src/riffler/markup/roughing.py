@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from html import unescape
 from pathlib import Path
 
@@ -14,6 +14,7 @@ from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed
 from riffler.markup.classes import Classes
 from riffler.markup.element import Lengths
+from riffler.markup.headings import BodyType
 from riffler.markup.loops import data_text, name_data
 from riffler.markup.page_plan import Laid, Page, page_of, plans
 from riffler.markup.shell import SHELL, Templates, blocks_of, templates
@@ -49,7 +50,8 @@ class Before:
     """What of a project was there before pages were roughed out, as far as that decides them.
 
     The text of the shell, None without one; the names of pages and of data; whether the first page
-    and web fonts are there; the classes that style sheets have rules for.
+    and web fonts are there; the classes that style sheets have rules for. Of pages that this was
+    done with before, `set_like` is how most letters were set.
     """
 
     shell: str | None
@@ -58,6 +60,7 @@ class Before:
     has_index: bool
     has_web_fonts: bool
     classes: frozenset[str] = frozenset()
+    set_like: dict[str, BodyType] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -114,7 +117,8 @@ def rough(
     small = _by_page(named, narrow)
     for plan in plans(named, small):
         usual = pages[0].usual if pages else None
-        pages.append(page_of(plan, page_named, lengths, usual, look))
+        was = before.set_like.get(plan.name)
+        pages.append(page_of(plan, page_named, lengths, usual, look, was))
     made_templates = templates(pages, None if before.shell is None else blocks_of(before.shell))
     name_data(made_templates.elements, set(before.data))
     classes = _classes(made_templates, pages, before.classes)
@@ -125,6 +129,7 @@ def rough(
         name: tuple(one.mockup.path for one in (opened, small.get(name)) if one)
         for name, opened in named
     }
+    before = replace(before, set_like={page.name: page.set_like for page in pages})
     return _told(files, pages, before, drawn)
 
 
