@@ -63,6 +63,7 @@ PAGE = (
     + "".join(_card(number, 40 + 240 * (number - 1)) for number in (1, 2, 3))
     + '<g id="foot"><rect id="band" y="520" width="800" height="80" fill="#33231a"/>'
     '<text id="note" x="40" y="566" font-family="Figtree" font-size="15" fill="#e9d9bd">Mill Lane</text></g>'
+    '<text x="600" y="150" font-family="Figtree" font-size="17" fill="#7a5a10"><title>season</title>Open in May</text>'
 )
 
 
@@ -152,6 +153,10 @@ EDITS: dict[str, tuple[list[tuple[str, str]], list[tuple[Any, ...]]]] = {
     "other words": (
         [("Honey of the year", "Honey of this year")],
         [("words", "title", ("text", "Honey of the year", "Honey of this year"))],
+    ),
+    "other words behind what they are called": (
+        [("Open in May", "Open in June")],
+        [("words", "season", ("text", "Open in May", "Open in June"))],
     ),
     "other words in the middle of a button": (
         [("Order now", "Order a jar today")],
@@ -649,7 +654,7 @@ def test_the_changes_as_data(riffler: Run) -> None:
         "new.svg",
         {"old": 1, "new": 1},
     )
-    assert mockup["matched"] == 19
+    assert mockup["matched"] == 20
     by_kind = {one["change"]: one for one in mockup["changes"] if one["shows"]}
     assert by_kind["moved"]["new"] == "card-2/plate-2"
     assert (by_kind["moved"]["dx"], by_kind["moved"]["dy"]) == (1, 0)

@@ -290,6 +290,17 @@ def laid(root: Area, width: float = 1000) -> Element:
     return body
 
 
+@pytest.mark.parametrize(("small", "size"), [("a" * 30, 16.0), ("a" * 70, 16.0), ("a" * 90, 12.0)])
+def test_a_body_stays_set_as_it_was(small: str, size: float) -> None:
+    """It does while half as many letters are."""
+    texts = words(0, 30, "b" * 40), words(0, 60, small, size=12.0)
+    page = area(0, 0, 1000, 400, *texts)
+    was = Texts.of(area(0, 0, 1000, 400, words(0, 30, "b" * 40))).body
+    assert was[1] == 16.0
+    assert Texts.of(page, was).size == size
+    assert Texts.of(page).size == (12.0 if len(small) > 40 else 16.0)
+
+
 def test_what_is_rounded_above_is_made_good_below() -> None:
     """Bottoms of lines are 24.4 px high each: margins add up to where the last one begins."""
     texts = [words(0, 30 + 40.4 * n, f"Line {n}") for n in range(8)]
