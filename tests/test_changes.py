@@ -363,6 +363,16 @@ def _larger(pixels: np.ndarray, size: tuple[int, int]) -> np.ndarray:
     return np.asarray(Image.fromarray(pixels).resize(size, Image.Resampling.BICUBIC))
 
 
+def _dot(side: int) -> np.ndarray:
+    """A round dot, each pixel as far covered as it is."""
+    fine = (np.arange(side * 16) + 0.5) / 16 - side / 2
+    is_in = (fine[:, None] ** 2 + fine[None, :] ** 2) <= (side / 2) ** 2
+    pixels = np.empty((side, side, 4), np.uint8)
+    pixels[...] = (184, 60, 26, 0)
+    pixels[..., 3] = np.round(255 * is_in.reshape(side, 16, side, 16).mean(axis=(1, 3)))
+    return pixels
+
+
 Edit = Callable[[dict[str, Flat]], dict[str, Flat]]
 
 
@@ -399,6 +409,9 @@ PIXELS: dict[str, tuple[Edit, list[tuple[Any, ...]]]] = {
     "a thin line in another colour": (
         _with("badge", Flat("badge", (300, 120, 80, 1), (192, 225, 221, 255))),
         [("recoloured", "badge", ("fill", "#d8cfbf", "#c0e1dd"))],
+    ),
+    "a small dot that grew": (
+        _with("badge", _art("badge", _dot(7), 300, 120)), [("resized", "badge", 0, 0, 1, 1)]
     ),
     "another colour of a text": (
         _with("title", _art("title", _word("Honey of the year", 36, "#c2185b"), 40, 40)),
@@ -439,6 +452,8 @@ def test_each_change_of_layers_of_pixels_is_found_once_and_named(name: str, tmp_
     before = dict(STACK)
     if "thin" in name:
         before["badge"] = Flat("badge", (300, 120, 80, 1), (216, 207, 191, 255))
+    if "dot" in name:
+        before["badge"] = _art("badge", _dot(6), 300, 120)
     old = write_ora(tmp_path / "old.ora", (480, 320), list(before.values()))
     new = write_ora(tmp_path / "new.ora", (480, 320), list(edit(_stack()).values()))
     found = _compared(old, new)

@@ -58,7 +58,8 @@ def differences(both: Both) -> tuple[Found, tuple[float, float] | None]:
     if not near or old.density != new.density:
         return (() if _is_scaled(was, now) else _redrawn(was, now)), None
     if not _is_same(was.pixels, now.pixels):
-        return _redrawn(was, now), None
+        is_grown = not is_one_size and _is_scaled(was, now)  # a pixel is much of a small dot
+        return (() if is_grown else _redrawn(was, now)), None
     shift = None if old.mockup.is_vector else _shift(was, now)
     return (), shift and _on_page(was, now, shift, new.density)
 
