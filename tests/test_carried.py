@@ -195,11 +195,21 @@ def test_a_slice_without_layers_is_set_aside(riffler: Run, tmp_path: Path) -> No
     assert list((root / "out").rglob("photo*"))
 
 
-def test_a_slice_without_layers_that_is_shown_stands_in_the_way(
-    riffler: Run, tmp_path: Path
-) -> None:
+def test_what_shows_a_slice_without_layers_is_set_aside(riffler: Run, tmp_path: Path) -> None:
     root = _project(riffler, tmp_path / "p")
-    (root / "pages/index.html").write_text('<p>x</p>\n{{ inlay("mark") }}\n')
+    page = root / "pages/index.html"
+    page.write_text('<p>{{ inlay("mark", alt="") }}</p>\n{{ inlay("photo") }}\n')
+    riffler("build", cwd=root)
+    write_ora(root / "mockups/m.ora", (300, 340), _without(_layers(), "mark"))
+    said = riffler("changes", "--take", cwd=root, code=1).stdout
+    assert 'pages/index.html, line 1: "mark" is gone: it is a comment now' in said
+    assert page.read_text() == '<p>{# inlay("mark", alt="") #}</p>\n{{ inlay("photo") }}\n'
+    assert "<p></p>" in (root / "out/index.html").read_text()
+
+
+def test_a_slice_that_data_still_names_stands_in_the_way(riffler: Run, tmp_path: Path) -> None:
+    root = _project(riffler, tmp_path / "p")
+    (root / "pages/index.html").write_text('<p>\n{{ inlay("ma" ~ "rk") }}\n')
     riffler("build", cwd=root)
     write_ora(root / "mockups/m.ora", (300, 340), _without(_layers(), "mark"))
     before = _kept(root)
@@ -335,6 +345,12 @@ def test_what_a_person_wrote_is_still_there(base: str, mine: str, theirs: str) -
         ("a\n", "a", "b\n", "a", 1),
         ("a\nz\n", "a\nmine\nz\n", "A\nB\nz\n", "A\nB\nmine\nz\n", 0),
         ("<p>one two</p>\n", "<p>one two three</p>\n", "<p>one TWO</p>\n", "<p>one TWO three</p>\n", 0),
+        # what is put into another element takes a person's lines with it
+        ("<a>\n  b\n</a>\n", "<a>\n  B\n</a>\n", "<div>\n  <a>\n    b\n  </a>\n</div>\n",
+         "<div>\n  <a>\n    B\n  </a>\n</div>\n", 0),
+        ("<div>\n  <a>\n    b\n  </a>\n</div>\n", "<div>\n  <a>\n    b\n    mine\n  </a>\n</div>\n",
+         "<a>\n  b\n</a>\n", "<a>\n  b\n  mine\n</a>\n", 0),
+        ("a\n  b\n", "a\n    b\n", "a\n  b\nc\n", "a\n    b\nc\n", 0),
         ("<p>one two</p>\n", "<p>one TWO</p>\n", "<p>one not two</p>\n", "<p>one not TWO</p>\n", 0),
     ],
 )  # fmt: skip

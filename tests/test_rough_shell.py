@@ -19,7 +19,9 @@ from riffler.markup.element import Element, Lengths, not_said_twice
 from riffler.markup.evening import evened
 from riffler.markup.flow import Flow
 from riffler.markup.likeness import all_looks, is_positioned
+from riffler.markup.loops import put_loops
 from riffler.markup.places import Edges
+from riffler.markup.template import lines
 from riffler.reading.part import PartKind
 from riffler.typeset.tesseract import _lines
 from test_markup import area, picture, plain
@@ -236,6 +238,38 @@ def test_what_a_text_says_is_not_said_of_the_picture_again() -> None:
     inner = [Element("img", one, "picture") for one in pictures]
     not_said_twice(Element("li", None, "item", content=[*inner, Element("p", text="Our cat")]))
     assert [element.attributes for element in inner] == [{"alt": '""'}, {}]
+
+
+@pytest.mark.parametrize(
+    ("alts", "said", "written", "rows"),
+    [
+        (["Cat", "Dog"], [], "alt=item.alt, ", ["Cat", "Dog"]),
+        (["Cat", "Dog"], ["Cat"], "alt=item.alt, ", ["", "Dog"]),
+        (["Cat", "Dog"], ["Cat", "Dog"], 'alt="", ', [None, None]),
+        (["Cat", ""], ["Cat"], 'alt="", ', [None, None]),
+        (["Cat", None], ["Cat"], "", [None, None]),
+    ],
+)
+def test_pictures_in_a_loop_say_what_words_do_not(
+    alts: list[str | None], said: list[str], written: str, rows: list[str | None]
+) -> None:
+    items = []
+    for number, alt in enumerate(alts):
+        one = picture(50 * number, 0, 40, f"pet-{number}", alt)
+        items.append(Element("li", None, "item", content=[Element("img", one, "picture")]))
+        if alt in said:
+            items[-1].content.append(Element("p", text=alt))
+            not_said_twice(items[-1])
+            items[-1].content.pop()
+    holder = Element("div", content=[Element("ul", None, "items", content=[*items])])
+    put_loops(holder)
+    (listed,) = holder.inner
+    assert listed.loop is not None
+    assert [row.get("alt") for row in listed.loop.rows] == rows
+    (call,) = (line.strip() for line in lines([holder]) if "inlay" in line)
+    assert written in call
+    assert call.count("alt=") == bool(written)
+    assert ("unsaid=true" in call) is (None in alts)
 
 
 @pytest.mark.parametrize(

@@ -50,13 +50,15 @@ LetGo: TypeAlias = tuple[Path, str, str]
 class PutAside:
     """A slice, or a state of one, that is cut no more, since all its layers are gone.
 
-    It is a comment in the file now. `layer` is the last that it lost.
+    It is a comment in the file now. `layer` is the last that it lost, `names` are those of the
+    slice or of all in its row; a state has none.
     """
 
     file: Path
     slice: str
     state: str | None
     layer: str
+    names: tuple[str, ...]
 
 
 @dataclass
@@ -110,10 +112,14 @@ class _Follower:
                 (path, ".".join(keys), name) for keys, name in found_addressed.let_go
             ]
             self._done.put_aside += [
-                PutAside(path, table[1], (*table, None, None)[3], name)
-                for table, name in found_addressed.put_aside
+                self._aside(path, table, name) for table, name in found_addressed.put_aside
             ]
         return self._done
+
+    def _aside(self, path: Path, table: Sequence[str], layer: str) -> PutAside:
+        name, state = table[1], table[3] if len(table) > 2 else None
+        names = (entry.name for entry in self._file.entries if entry.keys[1] == name)
+        return PutAside(path, name, state, layer, () if state else tuple(names))
 
     def _in_the_way(self, path: Path, keys: Sequence[str], name: str) -> WrittenError:
         """What to say of a slice that has nothing left to show, at its line as it is now."""

@@ -1,8 +1,9 @@
 """What was roughed out, what would be now, what a person made of it -> one text, by three ways.
 
 Line by line as in S. Khanna, K. Kunal, B. C. Pierce, "A Formal Investigation of Diff3", 2007: what
-only one side changed is taken from it. Where both changed the same lines they are compared word by
-word; what is still in dispute stays as the person has it.
+only one side changed is taken from it. Lines are the same however far they are indented: what is
+put into another element is what it was, and a person's lines go with it. Where both changed the
+same lines they are compared word by word; what is still in dispute stays as the person has it.
 """
 
 from __future__ import annotations
@@ -51,7 +52,12 @@ def merged(base: str, mine: str, theirs: str) -> Merged:
     kept: list[str] = []
     disputes: list[Dispute] = []
     at = 1
+    deeper = 0
     for of_base, of_mine, of_theirs in _chunks(*sides):
+        if of_base and of_theirs:
+            deeper = _indent(of_theirs) - _indent(of_base)
+        elif not of_base and not of_theirs:  # put in by the person: it goes with what is above it
+            of_mine = _indented(of_mine, deeper)
         text, is_whole = _chosen(of_base, of_mine, of_theirs)
         if not is_whole:
             parts = ("".join(side) for side in (of_base, of_mine, of_theirs))
@@ -76,17 +82,39 @@ def _settled(
     base: Sequence[str], mine: Sequence[str], theirs: Sequence[str]
 ) -> Sequence[str] | None:
     """What a chunk of lines or words becomes; None where both sides changed the same of it."""
-    if mine == theirs or base == theirs:
+    if base == theirs:
         return mine
     if base == mine:
         return theirs
-    for longer, changed in ((mine, theirs), (theirs, mine)):
+    was, own, other = (_unindented(side) for side in (base, mine, theirs))
+    if own in (other, was):
+        return theirs
+    if was == other:
+        return _indented(mine, _indent(theirs) - _indent(base))
+    for longer, changed, sides in ((mine, theirs, own), (theirs, mine, other)):
         added = len(longer) - len(base)
-        if base and list(longer[added:]) == list(base):  # something put in before it
+        if base and sides[added:] == was:  # something put in before it
             return [*longer[:added], *changed]
-        if base and list(longer[: len(base)]) == list(base):  # or behind it
+        if base and sides[: len(base)] == was:  # or behind it
             return [*changed, *longer[len(base) :]]
     return None
+
+
+def _unindented(lines: Sequence[str]) -> list[str]:
+    return [line.lstrip(" \t") or line for line in lines]
+
+
+def _indent(lines: Sequence[str]) -> int:
+    """How far lines are indented: as far as the first that says something."""
+    said = next((line for line in lines if line.strip()), "")
+    return len(said) - len(said.lstrip(" "))
+
+
+def _indented(lines: Sequence[str], by: int) -> list[str]:
+    """Lines indented so much more, or less as far as they are."""
+    if by >= 0:
+        return [" " * by + line if line.strip() else line for line in lines]
+    return [line[min(-by, _indent([line])) :] for line in lines]
 
 
 def _by_words(base: str, mine: str, theirs: str) -> tuple[str, bool]:
@@ -115,14 +143,20 @@ def _chunks(
             continue
         yield base[at:place], mine[own:own_end], theirs[other:other_end]
         if not is_end:
-            yield (base[place : place + 1],) * 3
+            yield (
+                base[place : place + 1],
+                mine[own_end : own_end + 1],
+                theirs[other_end : other_end + 1],
+            )
         at, own, other = place + 1, own_end + 1, other_end + 1
 
 
 def _places(base: Sequence[str], side: Sequence[str]) -> dict[int, int]:
     """Where the lines of the base that a side still has stand in it."""
     result = {}
-    for block in SequenceMatcher(None, base, side, autojunk=False).get_matching_blocks():
+    sides = _unindented(base), _unindented(side)
+    matcher: SequenceMatcher[str] = SequenceMatcher(None, *sides, autojunk=False)
+    for block in matcher.get_matching_blocks():
         for step in range(block.size):
             result[block.a + step] = block.b + step
     return result

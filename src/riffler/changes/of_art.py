@@ -54,14 +54,12 @@ def differences(both: Both) -> tuple[Found, tuple[float, float] | None]:
     is_one_size = old.density == new.density and was.pixels.shape == now.pixels.shape
     if is_one_size and np.array_equal(was.pixels, now.pixels):
         return (), None
-    near = all(abs(a - b) <= 1 for a, b in zip(was.pixels.shape, now.pixels.shape, strict=True))
-    if not near or old.density != new.density:
-        return (() if _is_scaled(was, now) else _redrawn(was, now)), None
-    if not _is_same(was.pixels, now.pixels):
-        is_grown = not is_one_size and _is_scaled(was, now)  # a pixel is much of a small dot
-        return (() if is_grown else _redrawn(was, now)), None
-    shift = None if old.mockup.is_vector else _shift(was, now)
-    return (), shift and _on_page(was, now, shift, new.density)
+    is_near = all(abs(a - b) <= 1 for a, b in zip(was.pixels.shape, now.pixels.shape, strict=True))
+    if is_near and old.density == new.density and _is_same(was.pixels, now.pixels):
+        shift = None if old.mockup.is_vector else _shift(was, now)
+        return (), shift and _on_page(was, now, shift, new.density)
+    is_scaled = not is_one_size and _is_scaled(was, now)
+    return (() if is_scaled else _redrawn(was, now)), None
 
 
 def _is_scaled(was: Art, now: Art) -> bool:

@@ -6,6 +6,7 @@ that already has the new cutlists. `carrying` writes it.
 
 from __future__ import annotations
 
+import re
 from collections import defaultdict
 from collections.abc import Collection, Iterator, Sequence
 from contextlib import nullcontext
@@ -31,6 +32,9 @@ from riffler.project.project import Project
 from riffler.project.written import Mention
 from riffler.workspace import Workspace
 from riffler.workspace.workspace import cutlists_for
+
+#: A call that shows a slice, on its own.
+_CALL = r"""\{{\{{-?\s*(inlay\(\s*["']({})["'][^{{}}]*?)\s*-?\}}\}}"""
 
 
 @dataclass
@@ -68,6 +72,7 @@ def planned(workspace: Workspace, asked: Sequence[Asked]) -> Taken:
     names = [slice_.slice for slice_ in taken.put_aside if not slice_.state]
     taken.shown_by = {name: shown_by(project, name) for name in names}
     _merge(project, [request.files[1] for request in asked], taken)
+    _set_aside(project, taken)
     runs = (*remembered.runs(project), *taken.runs)
     known_paths = {real(project.root / name) for run in runs for name in run.files}
     taken.by_hand = [
@@ -100,6 +105,25 @@ def _follow(file: CutlistFile, changed: Changed, shared: frozenset[Path], taken:
         before = text_of(where)
         if text != before:
             taken.edits.append(Edit(where, before, text))
+
+
+def _set_aside(project: Project, taken: Taken) -> None:
+    """Make comments of what still shows slices that are gone: a person wrote to it."""
+    names = [name for slice_ in taken.put_aside for name in slice_.names]
+    calls = re.compile(_CALL.format("|".join(map(re.escape, names))))
+    edits = {edit.file: edit for edit in taken.edits}
+    for path in project.sources("pages") if names else ():
+        if path.suffix != ".html":
+            continue
+        edit = edits.get(path) or Edit(path, text_of(path), text_of(path))
+        for match in calls.finditer(edit.after):
+            line = edit.after.count("\n", 0, match.start()) + 1
+            why = f'"{match[2]}" is gone: it is a comment now'
+            taken.left.append(Left(path, f"line {line}", why))
+        after = calls.sub(r"{# \1 #}", edit.after)
+        if after != edit.after:
+            edits[path] = replace(edit, after=after)
+    taken.edits = list(edits.values())
 
 
 def _shared(project: Project) -> frozenset[Path]:

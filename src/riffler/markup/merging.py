@@ -139,29 +139,33 @@ class Merging:
             element.narrow["white-space"] = "normal"
 
     def _picture(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
+        """Pictures, with alternative texts where words beside them don't say the same."""
+        silent = [element.attributes.get("alt") for element in members]
+        if any(silent):
+            element.attributes["alt"] = '""'
         pieces = [element.area.piece for element in members if element.area and element.area.piece]
         if len(pieces) < len(members) or len({piece.name for piece in pieces}) == 1:
             return
         field = self._field("picture")
-        alts = [piece.alt for piece in pieces]
         for row, piece in zip(rows, pieces, strict=True):
             row[field] = piece.name
         element.attributes["of"] = f"{self._each}.{field}"
-        if "alt" in element.attributes:
-            return
-        if None not in alts and set(alts) != {""}:
+        alts = ["" if no else piece.alt for no, piece in zip(silent, pieces, strict=True)]
+        if None in alts:
+            element.attributes.pop("alt", None)
+            element.attributes["unsaid"] = "true"
+        elif set(alts) != {""}:
             field = self._field("alt")
             for row, alt in zip(rows, alts, strict=True):
                 row[field] = alt
             element.attributes["alt"] = f"{self._each}.{field}"
-        elif None in alts:
-            element.attributes["unsaid"] = "true"
 
     def _attributes(
         self, element: Element, members: Sequence[Element], rows: Sequence[Row]
     ) -> None:
         self._pieces(element, members, rows)
         keys = dict.fromkeys(key for element in members for key in element.attributes)
+        keys.pop("alt", None)  # as `_picture` has it
         for key in keys:
             values = [element.attributes.get(key, "") for element in members]
             if key == "data-unsaid":
