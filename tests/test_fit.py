@@ -36,7 +36,6 @@ from riffler.fit.expected import Coming
 from riffler.fit.expecting import expected
 from riffler.fit.likeness import inked, moved
 from riffler.fit.page_fit import PageFit, fit
-from riffler.fit.widths import troubles
 from riffler.report.page_fit import phrases
 from riffler.workspace import Workspace
 
@@ -114,10 +113,6 @@ READ = """() => [...document.querySelectorAll("body, body *")].flatMap(e => {
 SIDES = ("x", "y", "width", "height")
 
 #: Words in a column that should have fallen under what is beside it.
-THIN = (
-    '<div class="d" style="display:flex"><p>All of this stands in a thin column of words.</p>'
-    '<p style="flex:none;width:320px">x</p></div>'
-)
 
 
 def svg(parts: list[list[Any]]) -> str:
@@ -325,29 +320,6 @@ def test_pixels_alone_tell_as_much(browser: Browser, folder: Path) -> None:
         fault = shown["name"].faults[0]
         assert [fault.fault, fault.wanted, fault.found] == told
         assert not {"photo-0", "photo-1", "photo-2", "note", "top", "ground"} & set(shown)
-
-
-@pytest.mark.parametrize(
-    "body, kind, selector, by",
-    [
-        ('<p class="bar" style="width:500px">x</p>', "scrolls sideways", ".bar", 125),
-        (f'<div class="a" style="width:100px;overflow:visible"><img class="b" src="{PICTURES[0]}">',
-         "picture leaves its box", ".b", 60),
-        ('<p class="c" style="width:90px;overflow:hidden;white-space:nowrap">Much too long for it',
-         "text cut off", ".c", None),
-        (THIN, "columns did not fall", ".d", None),
-    ],
-)  # fmt: skip
-def test_what_breaks_at_a_width(
-    browser: Browser, tmp_path: Path, body: str, kind: str, selector: str, by: float | None
-) -> None:
-    page = tmp_path / "page.html"
-    page.write_text(f"<!doctype html><style>* {{ margin: 0 }}</style>{body}")
-    found = troubles(Chromium(browser), address_of(str(page)), [375])
-    assert [(one.kind, one.selector) for one in found] == [(kind, selector)]
-    assert by in (None, found[0].by)
-    page.write_text("<!doctype html><p>All is well")
-    assert troubles(Chromium(browser), address_of(str(page)), [375]) == []
 
 
 @settings(max_examples=30)

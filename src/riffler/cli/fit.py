@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Annotated
@@ -15,8 +15,10 @@ from riffler.project.places import located
 from riffler.report.screen import Screen
 
 if TYPE_CHECKING:
+    from riffler.fit.chromium import Chromium
     from riffler.fit.expected import Coming
     from riffler.fit.page_fit import PageFit
+    from riffler.fit.widths import Trouble
     from riffler.project.target import Target
     from riffler.workspace import Opened, Workspace
 
@@ -61,7 +63,6 @@ def fit(
     from riffler.fit.chromium import browsing
     from riffler.fit.page_fit import VERSION
     from riffler.fit.page_fit import fit as compare
-    from riffler.fit.widths import troubles
     from riffler.project.target import targets
     from riffler.report import page_fit
     from riffler.workspace import Workspace
@@ -79,9 +80,7 @@ def fit(
         for done, (address, coming) in enumerate(pairs):
             progress(name_of(address), done, len(pairs))
             fits.append(compare(browser, address, coming, within, accept, origin))
-        found_troubles = [
-            trouble for address in dict(pairs) for trouble in troubles(browser, address, at, accept)
-        ]
+        found_troubles = _troubles(browser, pairs, at, accept)
     written = list(map(partial(_written, fits, within), wanted_files))
     if diff and not screen.is_json:
         screen.pass_on(page_fit.patch(fits))
@@ -104,6 +103,22 @@ def _written(fits: Sequence[PageFit], within: float, target: Target) -> str:
         partial(fit_picture.write, fits),
         "where things lie, and where they should",
     )
+
+
+def _troubles(
+    browser: Chromium,
+    pairs: Sequence[tuple[str, Coming]],
+    widths: Sequence[int],
+    accept: Container[str],
+) -> list[Trouble]:
+    """What breaks at some widths, of every page."""
+    from riffler.fit.widths import troubles
+
+    found: list[Trouble] = []
+    for address in dict(pairs):
+        drawn = sorted(round(coming.width) for where, coming in pairs if where == address)
+        found += troubles(browser, address, widths, accept, drawn)
+    return found
 
 
 def _widths(text: str | None) -> list[int]:

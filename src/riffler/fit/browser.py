@@ -11,7 +11,7 @@ from collections.abc import Iterator, Sequence
 from contextlib import contextmanager
 from dataclasses import replace
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING
 from urllib.parse import unquote, urlsplit
 
 import numpy as np
@@ -23,7 +23,7 @@ from riffler.fit.asked_for import AskedFor
 from riffler.fit.camera import Camera, canvas
 from riffler.fit.chromium import Chromium
 from riffler.fit.likeness import inked
-from riffler.fit.said import PageSaid, troubles_of
+from riffler.fit.said import PageSaid, WidthSaid
 from riffler.fit.seen import Node, SeenPage, SeenPicture, boxes_of, nodes_of, texts_of
 from riffler.fit.tab import Tab, script
 from riffler.geometry import Box, Rect
@@ -110,9 +110,9 @@ class Window:
         """The elements of the page, numbered for scripts to come."""
         return nodes_of(self._said())
 
-    def troubles(self) -> list[dict[str, Any]]:
+    def at_width(self) -> WidthSaid:
         """What goes wrong at the width of the window, of elements by their numbers."""
-        return troubles_of(self.tab.ask(script("widths.js")))
+        return WidthSaid.of(self.tab.ask(script("widths.js")))
 
     def _said(self) -> PageSaid:
         return PageSaid.of(self.tab.ask(script("page.js")))

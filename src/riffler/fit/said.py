@@ -6,7 +6,7 @@ A page may have any size, number and name; nothing that it says may be more than
 from __future__ import annotations
 
 from functools import cache
-from typing import Annotated, Any, TypeVar
+from typing import Annotated, Literal, TypeVar
 
 from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
 
@@ -119,16 +119,45 @@ class PageSaid(_Said):
 
 
 class TroubleSaid(_Said):
-    """What is wrong at a width: its kind, the number of an element, by how many pixels."""
+    """What is wrong at a width: its kind, an element, by how many pixels, and another element."""
 
     kind: str
     element: Number
     by: Length
+    other: Number = -1
 
 
-def troubles_of(data: object) -> list[dict[str, Any]]:
-    """What `widths.js` says. Raises RifflerError for what no page can be."""
-    return [trouble.model_dump() for trouble in checked(_troubles(), data)]
+class EdgesSaid(_Said):
+    """Where the content of a header, main part or footer begins and ends, and its rows of text."""
+
+    part: Literal["header", "main", "footer"]
+    element: Number
+    left: Length
+    right: Length
+    rows: Number
+
+
+class StackedSaid(_Said):
+    """A navigation below one another: the room that it would need in a row, and that there is."""
+
+    element: Number
+    need: Side
+    room: Length
+
+
+class WidthSaid(_Said):
+    """All that `widths.js` says; `full` are elements painted from side to side."""
+
+    troubles: Annotated[tuple[TroubleSaid, ...], Field(max_length=MOST)]
+    edges: Annotated[tuple[EdgesSaid, ...], Field(max_length=3)]
+    full: Annotated[tuple[Number, ...], Field(max_length=MOST)]
+    stacked: Annotated[tuple[StackedSaid, ...], Field(max_length=MOST)]
+    width: Side
+
+    @classmethod
+    def of(cls, data: object) -> WidthSaid:
+        """What was said. Raises RifflerError for what no page can be."""
+        return checked(_widths(), data)
 
 
 def checked(adapter: TypeAdapter[Said], data: object) -> Said:
@@ -140,8 +169,8 @@ def checked(adapter: TypeAdapter[Said], data: object) -> Said:
 
 
 @cache
-def _troubles() -> TypeAdapter[list[TroubleSaid]]:
-    return TypeAdapter(list[TroubleSaid])
+def _widths() -> TypeAdapter[WidthSaid]:
+    return TypeAdapter(WidthSaid)
 
 
 def _explained(error: ValidationError) -> str:

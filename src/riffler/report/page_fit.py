@@ -51,17 +51,30 @@ def show(screen: Screen, fits: Sequence[PageFit], within: float, *, show_all: bo
 
 
 def show_widths(screen: Screen, troubles: Sequence[Trouble], widths: Sequence[int]) -> None:
-    """What breaks at some widths, by width."""
-    for width in widths:
-        this_troubles = [trouble for trouble in troubles if trouble.width == width]
-        for trouble in this_troubles:
-            by = f" by {trouble.by:g} px" if trouble.kind != "columns did not fall" else ""
-            screen.line(
-                f"{clean(trouble.page)} at {width} px: "
-                f"{trouble.kind}{by}: {clean(trouble.selector)}"
-            )
-        if not this_troubles:
-            screen.say(f"At {width} px: nothing breaks.")
+    """What breaks at some widths: each cause once, with the widths at which it is seen."""
+    for trouble in troubles:
+        at = _joined(list(trouble.widths))
+        screen.line(f"{clean(trouble.page)} at {at} px: {_trouble(trouble)}")
+    seen = {width for trouble in troubles for width in trouble.widths}
+    if calm := [width for width in widths if width not in seen]:
+        screen.say(f"At {_joined(calm)} px nothing breaks.")
+
+
+def _joined(widths: Sequence[int]) -> str:
+    *most, last = map(str, widths)
+    return f"{', '.join(most)} and {last}" if most else last
+
+
+def _trouble(trouble: Trouble) -> str:
+    text = f"{clean(trouble.selector)} {trouble.kind}"
+    if trouble.other:
+        text += f" ({clean(trouble.other)})"
+    if trouble.count > 1:
+        text += f", {trouble.count} times"
+    if trouble.most is not None:
+        most = " at the most" if len(set(trouble.widths.values())) > 1 else ""
+        text += f", by {trouble.most:g} px{most}"
+    return text
 
 
 def verdict(fit: PageFit, within: float) -> str:
@@ -236,10 +249,11 @@ def as_data(
         "widths": [
             {
                 "page": trouble.page,
-                "width": trouble.width,
                 "kind": trouble.kind,
                 "element": trouble.selector,
-                "by": trouble.by,
+                "other": trouble.other or None,
+                "count": trouble.count,
+                "at": [{"width": width, "by": by} for width, by in trouble.widths.items()],
             }
             for trouble in troubles
         ],
