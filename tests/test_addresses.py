@@ -34,8 +34,8 @@ def mockup(tmp_path_factory: pytest.TempPathFactory) -> Mockup:
         Flat("  two\n words "),
         Flat(),
     ]
-    return open_mockup(write_ora(path, (20, 20), layers)).with_words(
-        frozenset({"titles/head", "titles/deep/line", "titles"})
+    return open_mockup(write_ora(path, (20, 20), layers)).marked(
+        frozenset({"titles/head", "titles/deep/line", "titles"}), frozenset()
     )
 
 

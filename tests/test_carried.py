@@ -219,6 +219,18 @@ def test_a_slice_that_data_still_names_stands_in_the_way(riffler: Run, tmp_path:
     assert _kept(root) == before, "a part of it was written"
 
 
+def test_layers_that_are_gone_are_no_mistake_of_the_cutlist(riffler: Run, tmp_path: Path) -> None:
+    said = 'words = ["head/mark"]\n[page]\nleave = ["head/mark"]\n[says]\n"head/mark" = "M"\n'
+    cutlist = CUTLIST.replace("\n\n[guides.x]", f"\n{said}[guides.x]", 1)
+    root = _project(riffler, tmp_path / "p", cutlist)
+    write_ora(root / "mockups/m.ora", (300, 340), _without(_layers(), "mark"))
+    assert "mark: gone" in riffler("changes", cwd=root, code=1).stdout
+    said = riffler("changes", "--take", cwd=root).stdout
+    for key in ("words", "page.leave", "says.head/mark", "slice.tab.hide"):
+        assert f'{key}: "head/mark" is gone, and named no more' in said
+    riffler("cut", cwd=root)
+
+
 def test_a_row_of_which_one_went_its_own_way_is_left(riffler: Run, tmp_path: Path) -> None:
     root = _project(riffler, tmp_path / "p")
     write_ora(root / "mockups/m.ora", (300, 340), _layers(three=(200, 180, 60, 60)))
@@ -271,6 +283,7 @@ ASIDE = '# Not cut: "band" is gone, and nothing else of it shows.\n'
         ('words = ["cards/one", "mark"]', 'words = ["items/one"]', "let go"),
         ('show = ["band#2"]', 'show = ["band"]', ""),
         ('show = ["band"]', "", "let go"),
+        ('[page]\nleave = ["band#2", "cards/one"]', '[page]\nleave = ["band", "items/one"]', ""),
         ('only = ["band"]', 'only = ["band"]', "needed"),
         (
             '[slice.a]\nonly = ["band"]\n[slice.a.state.hover]\nshow = ["band"]',

@@ -50,7 +50,8 @@ from riffler.fit.values import instead, lengths, wider
 from riffler.geometry import Rect
 from riffler.markup.setting import SetLine, Setting, Type
 from riffler.project.project import Project
-from riffler.report.page_fit import patch, phrases
+from riffler.report.page_fit import patch, phrases, show
+from riffler.report.screen import Screen
 from riffler.report.versus import RAMP
 from riffler.report.versus import difference as drawn_difference
 from riffler.workspace import Workspace
@@ -524,6 +525,34 @@ def test_findings_are_gathered_by_what_puts_them_right_alone() -> None:
     assert [other.number for other in found[2].root.followers] == [12, 13]
     (outer,) = gathered(same, lambda element, around: (element, around) == (3, 4))
     assert (outer.placed.number, [one.number for one in outer.also]) == (3, [2])
+
+
+@pytest.mark.parametrize(("count", "are_gathered"), [(3, False), (4, True), (26, True)])
+def test_what_is_not_built_yet_is_one_line(
+    count: int, are_gathered: bool, capsys: pytest.CaptureFixture[str]
+) -> None:
+    box = Rect(0, 0, 40, 40)
+    one = ExpectedThing("jar", ThingKind.PICTURE, box)
+    lost, moved_by = Difference(Fault.MISSING), Difference(Fault.MOVED)
+    lacking = FitFinding("k", Root(Placed(0, one, box, differences=(lost,))), (lost,), 0.0)
+    two = replace(one, name="bee")
+    other = FitFinding("k", Root(Placed(1, two, box, 3, dx=4.0)), (moved_by,), 4.0)
+    findings = [*[lacking] * count, other]
+    page: Any = SimpleNamespace(
+        page="p.html",
+        mockup=Path("m.svg"),
+        width=900,
+        findings=findings,
+        accepted=(),
+        fitting=1,
+        count=30,
+    )
+    for show_all in (False, True):
+        show(Screen(), [page], 1.0, show_all=show_all)
+        said = capsys.readouterr().out
+        assert ("not on the page yet" in said) is (are_gathered and not show_all)
+        assert said.count("jar: missing") == (0 if are_gathered and not show_all else count)
+        assert "bee: 4 px too far right" in said
 
 
 LINES = [SeenLine(f"line {n}", 10, 90, 100.0 + 24 * n, 24) for n in range(3)]

@@ -20,6 +20,7 @@ from riffler.markup.setting import SetLine, Setting, Type
 from riffler.mirror.deviations import deviations
 from riffler.mirror.instances import instance_of
 from riffler.mirror.looking import Mirror, Seen
+from riffler.mirror.shifting import Shifts
 from riffler.mirror.standing import Stand
 from riffler.mirror.troubles import TroubleKind, troubles
 from riffler.workspace import Workspace
@@ -50,6 +51,21 @@ def lines(x: float, y: float, *widths: float) -> Stand:
     """A text that stands there, its letters in the middle of lines 24 px high."""
     rects = tuple(Rect(x, y + 4 + 24 * n, width, 16) for n, width in enumerate(widths))
     return Stand(Rect(x, y, 300, 24 * len(widths)), rects)
+
+
+@pytest.mark.parametrize(("has_box", "moved"), [(True, {"note"}), (False, set())])
+def test_what_has_no_box_moves_nothing_in_it(has_box: bool, moved: set[str]) -> None:
+    """As an element whose children another lays out: CSS Display 3, `display: contents`."""
+    first, second = words(20, 20, 100), words(20, 60, 100)
+    group = Element(
+        "div", Area(Shape.STACK, Rect(0, 0, 400, 100)), "group", content=[first, second]
+    )
+    page = instance_of(page_of(group), is_narrow=False)
+    stands = {0: Stand(Rect(0, 0, 400, 900)), 2: lines(20, 20, 100), 3: lines(20, 54, 100)}
+    if has_box:
+        stands[1] = Stand(Rect(0, 0, 400, 100))
+    mends = list(Shifts(page, stands, (), Lengths(), is_final=False).mends())
+    assert {mend.element.name for mend in mends if mend.element is not group} == moved
 
 
 @pytest.mark.parametrize(

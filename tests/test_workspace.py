@@ -13,7 +13,7 @@ from PIL import Image
 
 from conftest import Run
 from making import Flat, write_ora, write_project
-from riffler.errors import AddressError, MockupError, RifflerError
+from riffler.errors import AddressError, MockupError, RifflerError, WrittenError
 from riffler.geometry import Box, Size
 from riffler.mockup.model import LayerKind, Nature
 from riffler.project.project import Project
@@ -47,6 +47,37 @@ def test_the_cutlist_of_a_mockup_holds_for_all_who_open_it(project: Path) -> Non
         assert workspace.open(path).renderer is opened.renderer
     alone = Workspace().open(path)
     assert (alone.density, kinds(alone)["title"]) == (None, LayerKind.PIXELS)
+
+
+def test_a_mockup_may_lack_what_the_cutlist_of_another_version_names(project: Path) -> None:
+    cutlist = (project / "cuts/m.toml").read_text()
+    (project / "cuts/m.toml").write_text(
+        cutlist.replace('words = ["title"]', 'words = ["title", "gone"]')
+        + '[page]\nleave = ["gone/*"]\n[says]\n"away" = "Away"\n'
+    )
+    path, other = project / "mockups/m.ora", Project.at(project)
+    with pytest.raises(WrittenError, match='There is no layer "gone"'):
+        Workspace(other).open(path)
+    lenient = pickle.loads(pickle.dumps(Workspace(other, may_lack=True)))
+    assert lenient.open(path).key == MockupKey(path.resolve(), None, frozenset({"title"}))
+
+
+def test_what_the_page_leaves_out_is_switched_off(riffler: Run, tmp_path: Path) -> None:
+    """For every command: it is not drafted, not roughed out, not looked for on the page."""
+    layers = [Flat("note", (10, 10, 90, 40), (200, 40, 40, 255)), Flat("ground", (0, 0, 300, 200), (250, 250, 240, 255))]  # fmt: skip
+    cutlist = 'mockup = "../mockups/m.ora"\n[page]\nleave = ["note"]\n'
+    root = write_project(tmp_path / "p", {"cuts/m.toml": cutlist}, layers)
+    opened = Workspace(Project.at(root)).open(root / "mockups/m.ora")
+    assert [(one.address, one.visible) for one in opened.mockup.walk()] == [
+        ("note", False), ("ground", True),
+    ]  # fmt: skip
+    riffler("cut", "mockups/m.ora", "-o", "t.png", cwd=root)
+    with Image.open(root / "t.png") as picture:
+        assert picture.convert("RGB").getpixel((30, 30)) == (250, 250, 240)
+    (root / "cuts/m.toml").write_text(cutlist.replace('"note"', '"nope"'))
+    said = riffler("survey", cwd=root, code=2).stderr
+    assert "cuts/m.toml, line 3, page.leave" in said
+    assert 'There is no layer "nope"' in said
 
 
 def test_every_command_sees_the_same_words(riffler: Run, project: Path) -> None:

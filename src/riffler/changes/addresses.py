@@ -20,7 +20,7 @@ from riffler.plain import clean
 GONE = "\ue0f0"
 
 #: Keys whose texts are addresses.
-ADDRESSES = ("only", "show", "hide", "around", "words")
+ADDRESSES = ("only", "show", "hide", "around", "words", "leave")
 
 #: The table whose keys are addresses.
 SAYS = "says"
@@ -74,7 +74,7 @@ def addressed(text: str, changed: Changed) -> Addressed:
         rest = [] if word.is_key else _others(result.text, word.path, word.said)
         if rest or word.path[-1] not in NEEDED:
             result.text = _rewritten(result.text, word, rest)
-            result.let_go.append((word.path, name))
+            result.let_go.append((tuple(key.removesuffix(GONE) for key in word.path), name))
             continue
         table = word.path[: 4 if word.path[2:3] == ("state",) else 2]
         edited = CutlistText(result.text)

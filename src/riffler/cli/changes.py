@@ -69,7 +69,8 @@ def changes(
 
     typed = [located(path) for path in (old, new) if path is not None]
     wanted = targets({".html": report, ".png": picture}, typed, force=force)
-    workspace = Workspace.around(typed[-1]) if typed else Workspace.here()
+    around = partial(Workspace.around, typed[-1]) if typed else Workspace.here
+    workspace = around(may_lack=True)
     with screen.progress("Comparing"), _asked(workspace, typed, earlier=earlier) as asked:
         written = [_written(asked, target) for target in wanted]
     if note and not screen.is_json:
@@ -121,7 +122,7 @@ def _take(screen: Screen, paths: list[Path], *, earlier: bool, dry: bool) -> int
             "--take goes with the mockups of a project, against what was last cut.",
             "Put the new version in the place of the old one, then: riffler changes --take",
         )
-    workspace = Workspace.here()
+    workspace = Workspace.here(may_lack=True)
     project = workspace.project
     if is_stopped(project):
         if dry:

@@ -64,7 +64,7 @@ def fit(
     from riffler.fit.page_fit import VERSION
     from riffler.fit.page_fit import fit as compare
     from riffler.project.target import targets
-    from riffler.report import page_fit
+    from riffler.report import page_fit, page_widths
     from riffler.workspace import Workspace
     from riffler.workspace.pages import source_of
 
@@ -86,7 +86,7 @@ def fit(
         screen.pass_on(page_fit.patch(fits))
     elif not screen.json(VERSION, page_fit.as_data(fits, within, found_troubles)):
         page_fit.show(screen, fits, within, show_all=show_all)
-        page_fit.show_widths(screen, found_troubles, at)
+        page_widths.show(screen, found_troubles, at)
         for line in written:
             screen.say(line)
     return int(bool(found_troubles) or any(fit.findings for fit in fits))

@@ -20,7 +20,7 @@ Value: TypeAlias = str | int | float | bool | Sequence["Value"] | Mapping[str, "
 Path: TypeAlias = tuple[str, ...]
 
 #: Tables in the order in which a person looks for them.
-ORDER = ("guides", "grid", "defaults", "group", "slice", "says", "accept")
+ORDER = ("page", "guides", "grid", "defaults", "group", "slice", "says", "accept")
 
 #: A sign that is not shown, as TOML 1.0 escapes it.
 ESCAPE = "\\u{:04X}"

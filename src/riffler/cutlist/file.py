@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from pathlib import Path
-from typing import Literal, TypeVar
+from typing import Literal, TypeAlias, TypeVar
 
 from riffler.cutlist import sound_names
 from riffler.cutlist.edges import Ruler
 from riffler.cutlist.model import Cutlist, CutlistPart, Edge, SliceTable
-from riffler.errors import WrittenError, nearest
+from riffler.errors import RifflerError, WrittenError, nearest
 from riffler.files import as_typed, beside, is_inside
 from riffler.mockup import address
 from riffler.mockup.model import Mockup
@@ -220,16 +220,19 @@ class CutlistFile:
             for name in ruler.guides:
                 yield axis, name, ruler.position(name)
 
-    def words(self, mockup: Mockup) -> frozenset[str]:
-        """The layers of the mockup that the cutlist calls words. Raises WrittenError for none."""
-        result: set[str] = set()
-        for part in self.parts:
-            with said_at(part.written, ("words",)):
-                result |= address.find_all(mockup, part.said.words)
-        for layer in self.cutlist.says:
-            with said_at(self.written, ("says", layer)):
-                result |= address.find_all(mockup, [layer])
-        return frozenset(result)
+    def words(self, mockup: Mockup, *, may_lack: bool = False) -> frozenset[str]:
+        """The layers of the mockup that the cutlist calls words.
+
+        Raises WrittenError for what leads to none, unless the mockup `may_lack` some.
+        """
+        named: list[_Named] = [(part.written, ("words",), part.said.words) for part in self.parts]
+        named += [(self.written, ("says", layer), [layer]) for layer in self.cutlist.says]
+        return _named(mockup, named, may_lack=may_lack)
+
+    def left(self, mockup: Mockup, *, may_lack: bool = False) -> frozenset[str]:
+        """The layers that the page leaves out. Raises WrittenError as `words` does."""
+        named: list[_Named] = [(self.written, ("page", "leave"), self.cutlist.page.leave)]
+        return _named(mockup, named, may_lack=may_lack)
 
     def refuse_faults(self) -> None:
         """Raises WrittenError for a name that is no sound file name."""
@@ -281,3 +284,26 @@ def _entries(part: WrittenPart) -> Iterator[Entry]:
             continue
         for index in range(count):
             yield Entry(f"{name}-{index + 1}", table, part, keys, index)
+
+
+_Named: TypeAlias = tuple[Written, Sequence[str], Sequence[str]]
+"""A file, the keys under which it says something, and the addresses that it says there."""
+
+
+def _named(
+    mockup: Mockup,
+    named: Iterable[_Named],
+    *,
+    may_lack: bool,
+) -> frozenset[str]:
+    """The layers that addresses mean, each said in a file under a key."""
+    result: set[str] = set()
+    for written, keys, addresses in named:
+        for one in addresses:
+            try:
+                with said_at(written, keys):
+                    result |= address.find_all(mockup, [one])
+            except RifflerError:
+                if not may_lack:
+                    raise
+    return frozenset(result)

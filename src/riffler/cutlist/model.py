@@ -236,6 +236,12 @@ class CutlistPart(_Table):
     slice: dict[Name, SliceTable] = Field(default_factory=dict)
 
 
+class PageTable(_Table):
+    """What becomes of the page as a whole."""
+
+    leave: list[str] = Field(default_factory=list, description="Layers that will not be built.")
+
+
 class Cutlist(CutlistPart):
     """A whole cutlist."""
 
@@ -244,6 +250,7 @@ class Cutlist(CutlistPart):
         default_factory=dict,
         description="What layers of pixels say, by their addresses: lines, and tabs at wide gaps.",
     )
+    page: PageTable = PageTable()
     canvas: str | None = Field(None, description="One of several canvases in the file.")
     density: PositiveFloat = Field(1.0, description="Mockup pixels per CSS pixel.")
     include: list[Annotated[str, AfterValidator(_part)]] = Field(

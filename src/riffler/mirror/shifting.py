@@ -104,7 +104,8 @@ class Shifts:
         if instance.shown.tag == "table" or is_running(instance.shown):
             return
         children = [child for child in instance.inner if self._is_in_flow(child)]
-        if instance.area is not None and instance.rules is not None and children:
+        has_box = self._is_shown(instance)  # what has none there has its children laid by another
+        if has_box and instance.area is not None and instance.rules is not None and children:
             if _is_stack(instance.rules, instance.area.shape):
                 yield from self._in_stack(instance, instance.area, children)
             else:

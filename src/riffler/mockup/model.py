@@ -202,14 +202,18 @@ class Mockup:
         inside = (below.address for below in self.visible_inside(self.by_address[address]))
         return frozenset((address, *inside, *(up.address for up in self.ancestors(address))))
 
-    def with_words(self, addresses: frozenset[str]) -> Mockup:
-        """The mockup with these layers known to be words; groups stay groups."""
+    def marked(self, words: frozenset[str], left: frozenset[str]) -> Mockup:
+        """The mockup with these layers known to be words, and those switched off; by addresses.
+
+        Groups stay groups.
+        """
 
         def marked(layer: Layer) -> Layer:
-            is_words = layer.address in addresses and not layer.is_group
+            is_words = layer.address in words and not layer.is_group
             return replace(
                 layer,
                 kind=LayerKind.WORDS if is_words else layer.kind,
+                visible=layer.visible and layer.address not in left,
                 children=tuple(marked(child) for child in layer.children),
             )
 

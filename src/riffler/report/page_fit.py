@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 
 from riffler.files import as_typed
 from riffler.plain import clean
+from riffler.report import page_widths
 from riffler.report.screen import Screen
 from riffler.report.wording import plural
 
@@ -23,6 +24,9 @@ if TYPE_CHECKING:
 #: Findings of a page that are shown unless all are wanted.
 SHOWN = 20
 
+#: Things that may be missing and are told one by one: more are not built yet.
+FEW = 3
+
 #: Letters of a text or a value that are shown.
 LONG = 60
 
@@ -33,14 +37,7 @@ def show(screen: Screen, fits: Sequence[PageFit], within: float, *, show_all: bo
         if number:
             screen.say("")
         screen.line(f"{fit.page} and {as_typed(fit.mockup)}, {fit.width:g} px wide")
-        shown = fit.findings if show_all else fit.findings[:SHOWN]
-        for finding in shown:
-            screen.line(f"  {clean(name_of(finding))}: {clean(', '.join(phrases(finding)))}")
-            for line in causes(finding, fit):
-                screen.line(f"      {clean(line)}")
-        left = len(fit.findings) - len(shown)
-        if left:
-            screen.say(f"  And {plural(left, 'finding')} more: --all")
+        _show_findings(screen, fit, show_all=show_all)
         screen.line(verdict(fit, within))
         if fit.accepted:
             screen.say(f"{plural(len(fit.accepted), 'finding')} accepted in riffler.toml.")
@@ -50,31 +47,25 @@ def show(screen: Screen, fits: Sequence[PageFit], within: float, *, show_all: bo
         screen.say(f'  "{clean(key)}" = "why"')
 
 
-def show_widths(screen: Screen, troubles: Sequence[Trouble], widths: Sequence[int]) -> None:
-    """What breaks at some widths: each cause once, with the widths at which it is seen."""
-    for trouble in troubles:
-        at = _joined(list(trouble.widths))
-        screen.line(f"{clean(trouble.page)} at {at} px: {_trouble(trouble)}")
-    seen = {width for trouble in troubles for width in trouble.widths}
-    if calm := [width for width in widths if width not in seen]:
-        screen.say(f"At {_joined(calm)} px nothing breaks.")
+def _show_findings(screen: Screen, fit: PageFit, *, show_all: bool) -> None:
+    lacking = [] if show_all else _lacking(fit.findings)
+    rest = [finding for finding in fit.findings if finding not in lacking]
+    shown = rest if show_all else rest[:SHOWN]
+    for finding in shown:
+        screen.line(f"  {clean(name_of(finding))}: {clean(', '.join(phrases(finding)))}")
+        for line in causes(finding, fit):
+            screen.line(f"      {clean(line)}")
+    if lacking:
+        many = plural(len(lacking), "thing")
+        screen.line(f"  {many} of the mockup are not on the page yet: --all")
+    if left := len(rest) - len(shown):
+        screen.say(f"  And {plural(left, 'finding')} more: --all")
 
 
-def _joined(widths: Sequence[int]) -> str:
-    *most, last = map(str, widths)
-    return f"{', '.join(most)} and {last}" if most else last
-
-
-def _trouble(trouble: Trouble) -> str:
-    text = f"{clean(trouble.selector)} {trouble.kind}"
-    if trouble.other:
-        text += f" ({clean(trouble.other)})"
-    if trouble.count > 1:
-        text += f", {trouble.count} times"
-    if trouble.most is not None:
-        most = " at the most" if len(set(trouble.widths.values())) > 1 else ""
-        text += f", by {trouble.most:g} px{most}"
-    return text
+def _lacking(findings: Sequence[FitFinding]) -> Sequence[FitFinding]:
+    """What the page has nowhere, where that is so much that it is not built yet."""
+    lacking = [finding for finding in findings if finding.placed.is_missing]
+    return lacking if len(lacking) > FEW else []
 
 
 def verdict(fit: PageFit, within: float) -> str:
@@ -246,17 +237,7 @@ def as_data(
             }
             for fit in fits
         ],
-        "widths": [
-            {
-                "page": trouble.page,
-                "kind": trouble.kind,
-                "element": trouble.selector,
-                "other": trouble.other or None,
-                "count": trouble.count,
-                "at": [{"width": width, "by": by} for width, by in trouble.widths.items()],
-            }
-            for trouble in troubles
-        ],
+        "widths": list(map(page_widths.as_data, troubles)),
     }
 
 

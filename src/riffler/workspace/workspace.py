@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
-from functools import cached_property
+from dataclasses import dataclass, replace
+from functools import cached_property, partial
 from pathlib import Path
 from typing import TypeVar
 
@@ -27,12 +27,14 @@ Made = TypeVar("Made")
 class MockupKey:
     """Which mockup is meant, as plain data that can be sent anywhere.
 
-    `words` are the addresses of pixel layers that a cutlist calls text.
+    `words` are the addresses of pixel layers that a cutlist calls text, `left` those of layers that
+    the page leaves out.
     """
 
     path: Path
     canvas: str | None = None
     words: frozenset[str] = frozenset()
+    left: frozenset[str] = frozenset()
 
 
 @dataclass(frozen=True)
@@ -69,9 +71,15 @@ class Workspace:
         project: Project | None = None,
         memory: BoxMemory | None = None,
         beside: tuple[Path, ...] = (),
+        *,
+        may_lack: bool = False,
     ) -> None:
-        """`beside` are font files that hold where there is no project."""
-        self._project, self._beside = project, beside
+        """`beside` are font files that hold where there is no project.
+
+        Mockups that `may_lack` layers which their cutlists name are opened all the same, as one
+        version with the cutlist of another.
+        """
+        self._project, self._beside, self.may_lack = project, beside, may_lack
         self.memory = BoxMemory() if memory is None else memory
         self._mockups: dict[tuple[Path, str | None], Mockup] = {}
         self._renderers: dict[MockupKey, Renderer] = {}
@@ -79,7 +87,8 @@ class Workspace:
         self._made: dict[str, object] = {}
 
     def __reduce__(self) -> tuple[object, ...]:
-        return (Workspace, (self._project, None, self._beside))
+        make = partial(Workspace, may_lack=self.may_lack)
+        return (make, (self._project, None, self._beside))
 
     def once(self, digest: str, make: Callable[[], Made]) -> Made:
         """What `make` gives, kept under a digest of all that it is made of.
@@ -91,18 +100,19 @@ class Workspace:
         return self._made[digest]  # type: ignore[return-value]
 
     @classmethod
-    def here(cls) -> Workspace:
+    def here(cls, *, may_lack: bool = False) -> Workspace:
         """The project around the current folder. Raises RifflerError outside of any."""
-        return cls(Project.here())
+        return cls(Project.here(), may_lack=may_lack)
 
     @classmethod
-    def around(cls, path: Path) -> Workspace:
+    def around(cls, path: Path, *, may_lack: bool = False) -> Workspace:
         """The project that a file lies in, or failing that the current folder; else without one.
 
         Without one, fonts in a folder `fonts` beside the file are used before the system's.
         """
         project = Project.around(path.parent) or Project.around(Path.cwd())
-        return cls(project, beside=() if project else font_files(path.parent / "fonts"))
+        fonts = () if project else font_files(path.parent / "fonts")
+        return cls(project, beside=fonts, may_lack=may_lack)
 
     @property
     def project(self) -> Project:
@@ -144,8 +154,11 @@ class Workspace:
         mockup = self._mockup(path, canvas)
         if cutlist is None:
             cutlist = self._cutlist_for(path, canvas)
-        words = cutlist.words(mockup) if cutlist else frozenset()
-        key = MockupKey(real(path), canvas, words)
+        key = MockupKey(real(path), canvas)
+        if cutlist is not None:
+            words = cutlist.words(mockup, may_lack=self.may_lack)
+            left = cutlist.left(mockup, may_lack=self.may_lack)
+            key = replace(key, words=words, left=left)
         return Opened(key, self._renderer(key, mockup), self.fonts, cutlist)
 
     def every(self) -> Iterator[Opened]:
@@ -184,7 +197,7 @@ class Workspace:
     def _renderer(self, key: MockupKey, mockup: Mockup) -> Renderer:
         with self._lock:
             if key not in self._renderers:
-                marked = mockup.with_words(key.words)
+                marked = mockup.marked(key.words, key.left)
                 self._renderers[key] = open_renderer(marked, self.fonts, self.limits, self.memory)
             return self._renderers[key]
 
