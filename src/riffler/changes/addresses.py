@@ -69,23 +69,28 @@ def addressed(text: str, changed: Changed) -> Addressed:
         and (word.said.endswith(GONE) or not _found(new, word.said))
     ]
     for word, name in lost:
-        if any(word.path[: len(table)] == table for table, _ in result.put_aside):
-            continue
-        rest = [] if word.is_key else _others(result.text, word.path, word.said)
-        if rest or word.path[-1] not in NEEDED:
-            result.text = _rewritten(result.text, word, rest)
-            result.let_go.append((tuple(key.removesuffix(GONE) for key in word.path), name))
-            continue
-        table = word.path[: 4 if word.path[2:3] == ("state",) else 2]
-        edited = CutlistText(result.text)
-        if not edited.is_table(table):
-            result.needed.append((word.path, name))
-            continue
-        edited.put_aside(table, f'Not cut: "{clean(name)}" is gone, and nothing else of it shows.')
-        result.text = edited.text
-        result.put_aside.append((table, name))
+        _let_go(result, word, name)
     result.text = result.text.replace(GONE, "")
     return result
+
+
+def _let_go(result: Addressed, word: Spelled, name: str) -> None:
+    """Take a name out, or put aside what can't do without it."""
+    if any(word.path[: len(table)] == table for table, _ in result.put_aside):
+        return
+    rest = [] if word.is_key else _others(result.text, word.path, word.said)
+    if rest or word.path[-1] not in NEEDED:
+        result.text = _rewritten(result.text, word, rest)
+        result.let_go.append((tuple(key.removesuffix(GONE) for key in word.path), name))
+        return
+    table = word.path[: 4 if word.path[2:3] == ("state",) else 2]
+    edited = CutlistText(result.text)
+    if not edited.is_table(table):
+        result.needed.append((word.path, name))
+        return
+    edited.put_aside(table, f'Not cut: "{clean(name)}" is gone, and nothing else of it shows.')
+    result.text = edited.text
+    result.put_aside.append((table, name))
 
 
 def _is_address(word: Spelled) -> bool:
