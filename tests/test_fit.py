@@ -474,6 +474,38 @@ def test_seams_and_the_end_of_the_page(
         )
 
 
+@pytest.mark.parametrize(
+    ("strip", "color", "told"), [(6, "#c9b6e4", 1), (6, "#241414", 0), (0, "#c9b6e4", 0)]
+)
+def test_a_ground_of_which_little_is_seen(
+    browser: Browser, tmp_path: Path, strip: int, color: str, told: int
+) -> None:
+    """A ground under bands of its own colour, that all of it or all but a strip lies below."""
+    bands = [(0, 400), (400 + strip, 600 - strip)]
+    rects = "".join(
+        f'<rect width="600" y="{y}" height="{high}" fill="#241414"/>' for y, high in bands
+    )
+    (tmp_path / "m.svg").write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="600" height="1000">'
+        f'<rect id="ground" width="600" height="1000" fill="#241414"/>{rects}</svg>'
+    )
+    divs = "".join(
+        f'<div style="position:absolute;top:{y}px;width:600px;height:{high}px;background:#241414"></div>'
+        for y, high in bands
+    )
+    page = tmp_path / "page.html"
+    page.write_text(
+        "<!doctype html><title>t</title><style>* { margin: 0 } "
+        f".page {{ position: relative; width: 600px; height: 1000px; background: {color} }}</style>"
+        f'<div class="page">{divs}</div>'
+    )
+    found = fit(
+        Chromium(browser), page.as_uri(), expected(Workspace().open(tmp_path / "m.svg"), 1.0), 1.0
+    )
+    faults = [(one.faults[0].fault, one.faults[0].found) for one in found.findings]
+    assert faults == [("colour", color)] * told
+
+
 STATES = """
 [slice.tab]
 x = [40, 160]

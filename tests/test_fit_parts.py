@@ -759,6 +759,7 @@ def test_where_a_box_lies() -> None:
         is_vector=True,
         density=1.0,
         shown=lambda _: page_of_light().shot[:40, :100],
+        pixels=lambda _: page_of_light().shot[:40, :100],
         on_canvas=lambda box: box.outward(),
     )
     same = box(0, plate, replace(PAINTED, color="#c9b6e4"), light, page_of_light())  # type: ignore[arg-type]

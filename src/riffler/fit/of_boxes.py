@@ -11,10 +11,11 @@ from riffler.analyse.style import SIDES, Border, Radii, Style
 from riffler.analyse.thumbnails import content
 from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
+from riffler.fit.in_sight import in_sight
 from riffler.fit.likeness import crop, shifted
 from riffler.fit.seen import SeenBox, SeenPage, colors_in, lengths_in
 from riffler.geometry import Rect
-from riffler.tokens.palette import alpha, apart
+from riffler.tokens.palette import alpha, apart, levels
 
 #: Alpha up to which a stop of a gradient has no edge to be seen.
 CLEAR = 12 / 255
@@ -22,6 +23,9 @@ CLEAR = 12 / 255
 #: How different a box may look, 0..1, to be the same; what that settles.
 SAME = 0.008
 _PAINT = (Fault.COLOR, Fault.GRADIENT)
+
+#: Pixels in sight that are enough to tell a colour.
+ENOUGH = 64
 
 #: CSS pixels around a box that tell where it ends.
 RIM = 2
@@ -47,12 +51,9 @@ def box(
     if thing.style and any(alpha(stop.color) < CLEAR for stop in thing.style.stops):
         mine = _where_it_shows(mine, other_rect)
     differences = tuple(_of_box(thing.style, found_box, wanted)) if thing.style else ()
-    if any(difference.fault in _PAINT for difference in differences):
-        there = crop(seen, other_rect)
-        if content(wanted.shown(thing.box), there) <= SAME:  # said otherwise, and looking the same
-            differences = tuple(
-                difference for difference in differences if difference.fault not in _PAINT
-            )
+    is_other = any(difference.fault in _PAINT for difference in differences)
+    if is_other and _is_painted_alike(thing, found_box, wanted, seen):  # said so, and not seen
+        differences = tuple(found for found in differences if found.fault not in _PAINT)
     placed = Placed(
         number,
         thing,
@@ -67,6 +68,24 @@ def box(
     if (differences or placed.dw or placed.dh) and _looks_so(placed, wanted, seen):
         return replace(placed, dw=0.0, dh=0.0, differences=())
     return placed
+
+
+def _is_painted_alike(
+    thing: ExpectedThing, found_box: SeenBox, wanted: Expected, seen: SeenPage
+) -> bool:
+    """Whether a box looks as it should: also the little of it that nothing lies on."""
+    rect = thing.box if found_box.fills else found_box.box
+    if content(wanted.shown(thing.box), crop(seen, rect)) > SAME:
+        return False
+    if found_box.image != "none":
+        return True
+    sight, on = in_sight(thing, wanted), wanted.on_canvas(thing.box)
+    there = shifted(seen, on, rect.x - thing.box.x, rect.y - thing.box.y)
+    if there.shape != sight.pixels.shape:
+        return True
+    color = levels(found_box.color)[:3].astype(np.int16)
+    is_its_own = np.abs(there[sight.mask][:, :3] - color).max(axis=1, initial=0) <= FEW
+    return int(is_its_own.sum()) < ENOUGH
 
 
 def _looks_so(placed: Placed, wanted: Expected, seen: SeenPage) -> bool:
