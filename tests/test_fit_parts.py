@@ -772,6 +772,28 @@ def test_where_a_box_lies() -> None:
     assert (same.differences, same.off) == ((), 0)
 
 
+@pytest.mark.parametrize(("rows", "told"), [(0, False), (2, True)])
+def test_a_shadow_inside_is_judged_by_what_is_seen(rows: int, told: bool) -> None:
+    """A document may draw one in a way of its own: the pixels tell, but for a stray few."""
+    drawn = np.full((40, 100, 4), 255, np.uint8)
+    shot = drawn.copy()
+    shot[:rows, :, :3] = 200
+    shot[30:32, 40:42, :3] = 0  # the rim of what lies on it
+    page: Any = SimpleNamespace(shot=shot, density=1.0)
+    light: Any = SimpleNamespace(
+        is_vector=True, density=1.0, shown=lambda _: drawn, pixels=lambda _: drawn,
+        on_canvas=lambda box: box.outward(),
+    )  # fmt: skip
+    white = Style((Stop(0.0, "#ffffff"),))
+    plate = ExpectedThing("field", ThingKind.BOX, Rect(0, 0, 100, 40), style=white)
+    inside = replace(
+        PAINTED, box=plate.box, color="#ffffff", radii=(0, 0, 0, 0), borders=((0.0, "#000000"),) * 4,
+        shadow="rgba(0, 0, 0, 0.16) 0px 2px 4px 0px inset",
+    )  # fmt: skip
+    placed = box(0, plate, inside, light, page)
+    assert [found.fault for found in placed.differences] == ([Fault.SHADOW] if told else [])
+
+
 def set_in(**said: Any) -> SeenText:  # noqa: ANN401 - any of its fields
     lines = said.pop("lines", (line("ten hives", 0, 0),))
     return replace(text(*lines), **said)

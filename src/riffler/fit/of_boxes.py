@@ -9,6 +9,7 @@ import numpy as np
 
 from riffler.analyse.style import SIDES, Border, Radii, Style
 from riffler.analyse.thumbnails import content
+from riffler.color import Bytes
 from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
 from riffler.fit.in_sight import in_sight
@@ -23,6 +24,9 @@ CLEAR = 12 / 255
 #: How different a box may look, 0..1, to be the same; what that settles.
 SAME = 0.008
 _PAINT = (Fault.COLOR, Fault.GRADIENT)
+
+#: The share of what is in sight that may differ where all is as drawn: rims of what lies on it.
+STRAY = 0.002
 
 #: Pixels in sight that are enough to tell a colour.
 ENOUGH = 64
@@ -50,10 +54,7 @@ def box(
     mine, other_rect = thing.box, thing.box if found_box.fills else found_box.box
     if thing.style and any(alpha(stop.color) < CLEAR for stop in thing.style.stops):
         mine = _where_it_shows(mine, other_rect)
-    differences = tuple(_of_box(thing.style, found_box, wanted)) if thing.style else ()
-    is_other = any(difference.fault in _PAINT for difference in differences)
-    if is_other and _is_painted_alike(thing, found_box, wanted, seen):  # said so, and not seen
-        differences = tuple(found for found in differences if found.fault not in _PAINT)
+    differences = _differences(thing, found_box, wanted, seen)
     placed = Placed(
         number,
         thing,
@@ -70,6 +71,19 @@ def box(
     return placed
 
 
+def _differences(
+    thing: ExpectedThing, found_box: SeenBox, wanted: Expected, seen: SeenPage
+) -> tuple[Difference, ...]:
+    """How a box is said otherwise, but for what is not seen."""
+    differences = list(_of_box(thing.style, found_box, wanted)) if thing.style else []
+    is_other = any(difference.fault in _PAINT for difference in differences)
+    if is_other and _is_painted_alike(thing, found_box, wanted, seen):
+        differences = [found for found in differences if found.fault not in _PAINT]
+    if any(map(_is_inside, differences)) and _is_as_drawn(thing, found_box, wanted, seen):
+        differences = [found for found in differences if not _is_inside(found)]
+    return tuple(differences)
+
+
 def _is_painted_alike(
     thing: ExpectedThing, found_box: SeenBox, wanted: Expected, seen: SeenPage
 ) -> bool:
@@ -77,15 +91,40 @@ def _is_painted_alike(
     rect = thing.box if found_box.fills else found_box.box
     if content(wanted.shown(thing.box), crop(seen, rect)) > SAME:
         return False
-    if found_box.image != "none":
+    pair = _in_sight_of_both(thing, found_box, wanted, seen)
+    if found_box.image != "none" or pair is None:
         return True
+    color = levels(found_box.color)[:3].astype(np.int16)
+    is_its_own = np.abs(pair[1][:, :3] - color).max(axis=1, initial=0) <= FEW
+    return int(is_its_own.sum()) < ENOUGH
+
+
+def _is_inside(difference: Difference) -> bool:
+    """Whether it is a shadow that falls into a box."""
+    return difference.fault is Fault.SHADOW and "inset" in difference.wanted + difference.found
+
+
+def _is_as_drawn(
+    thing: ExpectedThing, found_box: SeenBox, wanted: Expected, seen: SeenPage
+) -> bool:
+    """Whether what is in sight of a box has the very pixels on the page, but for a stray few."""
+    pair = _in_sight_of_both(thing, found_box, wanted, seen)
+    if pair is None or len(pair[0]) < ENOUGH:
+        return False
+    off = np.maximum(*pair) - np.minimum(*pair) > SEEN
+    return float(off[:, :3].max(axis=1).mean()) <= STRAY
+
+
+def _in_sight_of_both(
+    thing: ExpectedThing, found_box: SeenBox, wanted: Expected, seen: SeenPage
+) -> tuple[Bytes, Bytes] | None:
+    """The pixels of a box that nothing lies on, and those of the page there: (N, 4) uint8 each."""
+    rect = thing.box if found_box.fills else found_box.box
     sight, on = in_sight(thing, wanted), wanted.on_canvas(thing.box)
     there = shifted(seen, on, rect.x - thing.box.x, rect.y - thing.box.y)
     if there.shape != sight.pixels.shape:
-        return True
-    color = levels(found_box.color)[:3].astype(np.int16)
-    is_its_own = np.abs(there[sight.mask][:, :3] - color).max(axis=1, initial=0) <= FEW
-    return int(is_its_own.sum()) < ENOUGH
+        return None
+    return sight.pixels[sight.mask], there[sight.mask]
 
 
 def _looks_so(placed: Placed, wanted: Expected, seen: SeenPage) -> bool:
