@@ -11,12 +11,12 @@ import re
 from collections import Counter, defaultdict
 from collections.abc import Collection, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from difflib import SequenceMatcher
 from enum import Enum
 from itertools import count
 from pathlib import PurePosixPath
 from typing import TypeAlias
 
+from riffler.changes.merging import in_order
 from riffler.site.stylesheet import CLASS
 
 
@@ -84,7 +84,8 @@ def _names(before: Mapping[str, str], now: Mapping[str, str], same: Collection[s
         was_said, is_said = said(before), said(now)
         for value in was_said.keys() & is_said.keys():
             votes[kind][is_said[value], was_said[value]] += SAME_PAGE
-    return {kind: _settled(votes[kind], *_known(kind, before, now)) for kind in Kind}
+    was_known, is_known = _known(before), _known(now)
+    return {kind: _settled(votes[kind], was_known[kind], is_known[kind]) for kind in Kind}
 
 
 def _values(files: Mapping[str, str]) -> dict[str, str]:
@@ -109,22 +110,13 @@ def _by_value(pairs: Iterable[tuple[str, str]]) -> dict[str, str]:
     return {value: called.pop() for value, called in names.items() if len(called) == 1}
 
 
-def _known(
-    kind: Kind, before: Mapping[str, str], now: Mapping[str, str]
-) -> tuple[list[str], list[str]]:
-    """The names of a kind in both, in the order in which they come."""
-    was, is_now = (
-        list(
-            dict.fromkeys(
-                named.name
-                for name, text in sorted(side.items())
-                for named in _named(name, text)
-                if named.kind is kind
-            )
-        )
-        for side in (before, now)
-    )
-    return was, is_now
+def _known(files: Mapping[str, str]) -> dict[Kind, list[str]]:
+    """The names of each kind, in the order in which they come; one may be there several times."""
+    names: dict[Kind, list[str]] = defaultdict(list)
+    for file, text in sorted(files.items()):
+        for one in _named(file, text):
+            names[one.kind].append(one.name)
+    return names
 
 
 def _settled(
@@ -138,7 +130,7 @@ def _settled(
         if called not in names and was_called not in taken:
             names[called] = was_called
             taken.add(was_called)
-    left = [called for called in now if called not in names]
+    left = [called for called in dict.fromkeys(now) if called not in names]
     for called in left:
         is_free = called not in taken
         names[called] = called if is_free else _free(called, {*before, *taken, *left})
@@ -212,11 +204,7 @@ def _alike(
 ) -> Iterator[tuple[tuple[_Named, ...], tuple[_Named, ...]]]:
     """Lines or rules that differ by names alone: in their order, and those there are once."""
     sides = [[text for text, _ in side] for side in (before, now)]
-    matcher: SequenceMatcher[str] = SequenceMatcher(None, sides[0], sides[1], autojunk=False)
-    paired = set()
-    for block in matcher.get_matching_blocks():
-        for step in range(block.size):
-            paired.add((block.a + step, block.b + step))
+    paired = set(in_order(sides[0], sides[1]))
     once = [_once(texts) for texts in sides]
     paired |= {(once[0][text], once[1][text]) for text in once[0].keys() & once[1].keys()}
     for first, second in sorted(paired):

@@ -153,10 +153,11 @@ def _chunks(
 
 def _places(base: Sequence[str], side: Sequence[str]) -> dict[int, int]:
     """Where the lines of the base that a side still has stand in it."""
-    result = {}
-    sides = _unindented(base), _unindented(side)
-    matcher: SequenceMatcher[str] = SequenceMatcher(None, *sides, autojunk=False)
+    return dict(in_order(_unindented(base), _unindented(side)))
+
+
+def in_order(first: Sequence[str], second: Sequence[str]) -> Iterator[tuple[int, int]]:
+    """The places of texts that both have in one order."""
+    matcher: SequenceMatcher[str] = SequenceMatcher(None, first, second, autojunk=False)
     for block in matcher.get_matching_blocks():
-        for step in range(block.size):
-            result[block.a + step] = block.b + step
-    return result
+        yield from ((block.a + step, block.b + step) for step in range(block.size))

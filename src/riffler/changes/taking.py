@@ -70,7 +70,7 @@ def planned(workspace: Workspace, asked: Sequence[Asked]) -> Taken:
         for file in cutlists_for(project, request.files[1]):
             _follow(file, request.changed, shared, taken)
     names = [slice_.slice for slice_ in taken.put_aside if not slice_.state]
-    taken.shown_by = {name: shown_by(project, name) for name in names}
+    taken.shown_by = shown_by(project, names) if names else {}
     _merge(project, [request.files[1] for request in asked], taken)
     _set_aside(project, taken)
     runs = (*remembered.runs(project), *taken.runs)
@@ -115,7 +115,10 @@ def _set_aside(project: Project, taken: Taken) -> None:
     for path in project.sources("pages") if names else ():
         if path.suffix != ".html":
             continue
-        edit = edits.get(path) or Edit(path, text_of(path), text_of(path))
+        edit = edits.get(path)
+        if edit is None:
+            text = text_of(path)
+            edit = Edit(path, text, text)
         for match in calls.finditer(edit.after):
             line = edit.after.count("\n", 0, match.start()) + 1
             why = f'"{match[2]}" is gone: it is a comment now'

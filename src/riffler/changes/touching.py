@@ -115,10 +115,13 @@ def _mentions(sources: Iterable[_Source]) -> Iterator[tuple[str, Mention]]:
         yield from ((name, source.mention(line)) for name, line in mentioned(source.text))
 
 
-def shown_by(project: Project, name: str) -> tuple[Mention, ...]:
-    """The lines of templates and styles that name a slice."""
-    mentions = _mentions(_sources(project))
-    return tuple(dict.fromkeys(line for said, line in mentions if _is_named(said, [name])))
+def shown_by(project: Project, names: Iterable[str]) -> dict[str, tuple[Mention, ...]]:
+    """The lines of templates and styles that name each of some slices."""
+    mentions = list(_mentions(_sources(project)))
+    return {
+        name: tuple(dict.fromkeys(line for said, line in mentions if _is_named(said, [name])))
+        for name in names
+    }
 
 
 def touched(changed: Changed, around: Surroundings) -> list[Touched]:

@@ -162,10 +162,7 @@ class CutlistText:
 
     def remove(self, path: Path) -> None:
         """Take a key out, or a table with all inside and the comment right above it."""
-        gone: set[int] = set()
-        for statement in self._statements():
-            if statement.path[: len(path)] == path:
-                gone.update(range(statement.first - 1, statement.last))
+        gone = self._lines_of(path)
         if not gone:
             return
         if self.is_table(path):
@@ -183,10 +180,7 @@ class CutlistText:
 
     def put_aside(self, path: Path, why: str) -> None:
         """Make comments of a table with all inside, below a line that says why."""
-        marked: set[int] = set()
-        for statement in self._statements():
-            if statement.path[: len(path)] == path:
-                marked.update(range(statement.first - 1, statement.last))
+        marked = self._lines_of(path)
         for index in marked:
             self._lines[index] = f"# {self._lines[index]}"
         if marked:
@@ -198,13 +192,17 @@ class CutlistText:
             statement.is_table and statement.path == path for statement in self._statements()
         )
 
-    def _comments_within(self, first: int, last: int) -> set[int]:
-        taken = {
+    def _lines_of(self, path: Path) -> set[int]:
+        """The lines of a key, or of a table with all inside, counted from 0."""
+        return {
             index
             for statement in self._statements()
+            if statement.path[: len(path)] == path
             for index in range(statement.first - 1, statement.last)
         }
-        return {index for index in range(first, last + 1) if index not in taken}
+
+    def _comments_within(self, first: int, last: int) -> set[int]:
+        return set(range(first, last + 1)) - self._lines_of(())
 
     def _statements(self) -> list[Statement]:
         return list(statements(self.text))

@@ -5,14 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 
 import numpy as np
-import numpy.typing as npt
 
 from riffler.color import Bytes
 from riffler.fit.expected import Expected, ExpectedThing, ThingKind
 from riffler.fit.fault import Difference, Fault, Placed
-from riffler.fit.likeness import fraction, shifted
+from riffler.fit.likeness import Mask, colored, differing, fraction, shifted
 from riffler.fit.seen import SeenPage
-from riffler.tokens.palette import levels
 
 #: Levels of 255 by which pixels differ that show something else; the share that may of a
 #: picture, and of ink.
@@ -26,8 +24,6 @@ SOLID = 250
 
 #: The share of a pixel by which a picture may be off and still be drawn as sharply.
 SHARP = 0.1
-
-Mask = npt.NDArray[np.bool_]
 
 
 @dataclass(frozen=True)
@@ -46,7 +42,7 @@ class InSight:
 def in_sight(thing: ExpectedThing, wanted: Expected) -> InSight:
     """The pixels of a thing, and where the mockup shows them as they are, wholly painted."""
     mine, whole = wanted.pixels(thing), wanted.shown(thing.box)
-    is_off = apart(mine, whole, 3)
+    is_off = differing(mine, whole, 3)
     return InSight(mine, (mine[..., 3] >= SOLID) & ~is_off)
 
 
@@ -58,16 +54,16 @@ def covered(placed: Placed, wanted: Expected, seen: SeenPage) -> Placed:
     box = thing.box
     there = shifted(seen, wanted.on_canvas(box), placed.dx, placed.dy)
     whole = wanted.shown(box)
-    if there.shape != whole.shape or apart(whole, there).mean() <= SHARE / 2:
+    if there.shape != whole.shape or differing(whole, there, ELSE).mean() <= SHARE / 2:
         return placed
     if thing.kind is ThingKind.PICTURE:
         sight = in_sight(thing, wanted)
         is_sharp = max(fraction(wanted.density * by) for by in (placed.dx, placed.dy)) <= SHARP
-        others = apart(sight.pixels, there) if is_sharp else _beyond(whole, there)
+        others = differing(sight.pixels, there, ELSE) if is_sharp else _beyond(whole, there)
         mask, least = sight.mask, SHARE
     else:
         color = thing.setting.type.color if thing.setting else "#000000"
-        mask, others, least = _is_near(whole, color), ~_is_near(there, color), INK
+        mask, others, least = colored(whole, color, ELSE), ~colored(there, color, ELSE), INK
     others = others & mask
     if mask.mean() < IN_SIGHT or others.sum() <= least * mask.sum():
         return placed
@@ -81,18 +77,6 @@ def covered(placed: Placed, wanted: Expected, seen: SeenPage) -> Placed:
     )
     text = " ".join(f"{round(float(side), 1):g}" for side in place)
     return replace(placed, differences=(*placed.differences, Difference(Fault.COVERED, "", text)))
-
-
-def _is_near(pixels: Bytes, color: str) -> Mask:
-    """Which pixels have about a colour."""
-    wanted = levels(color)[:3].astype(np.int16)
-    return np.asarray(np.abs(pixels[..., :3] - wanted).max(axis=2) <= ELSE)
-
-
-def apart(first: Bytes, second: Bytes, by: int = ELSE) -> Mask:
-    """Where two pieces of one size differ by more than so many levels of 255."""
-    off = np.maximum(first, second) - np.minimum(first, second) > by
-    return np.asarray(off[..., 0] | off[..., 1] | off[..., 2])
 
 
 def _beyond(first: Bytes, second: Bytes, by: int = ELSE) -> Mask:

@@ -15,11 +15,13 @@ from riffler.analyse.texture import quick_length
 from riffler.color import LUMA, Bytes, hex_of
 from riffler.fit.seen import SeenPage
 from riffler.geometry import Box, Rect
+from riffler.tokens.palette import levels
 
 Grey = npt.NDArray[np.float32]
 """(H, W) float32: luma in steps of 8 bits, 0..255."""
 
 Exact = npt.NDArray[np.float64]
+Mask = npt.NDArray[np.bool_]
 
 #: Places at which a ground is compared, and levels of 255 by which it may be off there.
 SPREAD, IN_STEP = 1500, 4
@@ -155,6 +157,18 @@ def inked(alpha: npt.NDArray[np.uint8]) -> tuple[float, float, float, float] | N
         sides.append((first + 1 - float(most[first]) - before, last + float(most[last]) + after))
     (left, right), (top, bottom) = sides
     return left, top, right, bottom
+
+
+def differing(first: Bytes, second: Bytes, by: int) -> Mask:
+    """Where two pieces differ by more than so many levels of 255; (..., 4) uint8 of one shape."""
+    off = np.maximum(first, second) - np.minimum(first, second) > by
+    return np.asarray(off[..., 0] | off[..., 1] | off[..., 2])
+
+
+def colored(pixels: Bytes, color: str, by: int) -> Mask:
+    """Which pixels have a colour, but for so many levels of 255; (..., 4) uint8."""
+    wanted = levels(color)[:3].astype(np.int16)
+    return np.asarray(np.abs(pixels[..., :3] - wanted).max(axis=-1) <= by)
 
 
 def crop(seen: SeenPage, box: Rect) -> Bytes:

@@ -5,18 +5,16 @@ from __future__ import annotations
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
-import numpy as np
-
 from riffler.analyse.style import SIDES, Border, Radii, Style
 from riffler.analyse.thumbnails import content
 from riffler.color import Bytes
 from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
 from riffler.fit.in_sight import in_sight
-from riffler.fit.likeness import crop, shifted
+from riffler.fit.likeness import colored, crop, differing, shifted
 from riffler.fit.seen import SeenBox, SeenPage, colors_in, lengths_in
 from riffler.geometry import Rect
-from riffler.tokens.palette import alpha, apart, levels
+from riffler.tokens.palette import alpha, apart
 
 #: Alpha up to which a stop of a gradient has no edge to be seen.
 CLEAR = 12 / 255
@@ -28,8 +26,8 @@ _PAINT = (Fault.COLOR, Fault.GRADIENT)
 #: The share of what is in sight that may differ where all is as drawn: rims of what lies on it.
 STRAY = 0.002
 
-#: Pixels in sight that are enough to tell a colour.
-ENOUGH = 64
+#: Pixels in sight that are enough to tell a colour, and levels of 255 by which they may be off it.
+ENOUGH, NEARLY = 64, 4
 
 #: CSS pixels around a box that tell where it ends.
 RIM = 2
@@ -94,9 +92,7 @@ def _is_painted_alike(
     pair = _in_sight_of_both(thing, found_box, wanted, seen)
     if found_box.image != "none" or pair is None:
         return True
-    color = levels(found_box.color)[:3].astype(np.int16)
-    is_its_own = np.abs(pair[1][:, :3] - color).max(axis=1, initial=0) <= FEW
-    return int(is_its_own.sum()) < ENOUGH
+    return int(colored(pair[1], found_box.color, NEARLY).sum()) < ENOUGH
 
 
 def _is_inside(difference: Difference) -> bool:
@@ -111,8 +107,7 @@ def _is_as_drawn(
     pair = _in_sight_of_both(thing, found_box, wanted, seen)
     if pair is None or len(pair[0]) < ENOUGH:
         return False
-    off = np.maximum(*pair) - np.minimum(*pair) > SEEN
-    return float(off[:, :3].max(axis=1).mean()) <= STRAY
+    return float(differing(*pair, SEEN).mean()) <= STRAY
 
 
 def _in_sight_of_both(
@@ -134,8 +129,7 @@ def _looks_so(placed: Placed, wanted: Expected, seen: SeenPage) -> bool:
     mine, there = wanted.shown(box), shifted(seen, wanted.on_canvas(box), placed.dx, placed.dy)
     if mine.shape != there.shape or not mine.size:
         return False
-    off = np.maximum(mine, there) - np.minimum(mine, there) > SEEN
-    return int(off[..., :3].any(axis=2).sum()) <= FEW
+    return int(differing(mine, there, SEEN).sum()) <= FEW
 
 
 def line(number: int, thing: ExpectedThing, wanted: Expected, seen: SeenPage) -> Placed | None:

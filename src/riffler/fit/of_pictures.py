@@ -8,8 +8,8 @@ from riffler.analyse.thumbnails import content, unlike
 from riffler.color import Bytes
 from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import PLACE, Difference, Fault, Placed, px
-from riffler.fit.in_sight import ELSE, SHARP, SOLID, apart, in_sight
-from riffler.fit.likeness import crop, fraction, moved, shifted, stepped
+from riffler.fit.in_sight import ELSE, SHARP, SOLID, in_sight
+from riffler.fit.likeness import crop, differing, fraction, moved, shifted, stepped
 from riffler.fit.seen import SeenPage, SeenPicture
 from riffler.geometry import Rect
 
@@ -254,4 +254,4 @@ def _painter(thing: ExpectedThing, seen: SeenPage) -> int:
 
 def _is_same(whole: Bytes, pixels: Bytes) -> bool:
     """Whether hardly anything differs in two pieces."""
-    return whole.shape == pixels.shape and bool(apart(whole, pixels).mean() <= TOGETHER)
+    return whole.shape == pixels.shape and bool(differing(whole, pixels, ELSE).mean() <= TOGETHER)

@@ -1,6 +1,6 @@
 // What a page shows, as data: texts line by line, boxes that are painted, pictures; CSS px from the page's corner.
 () => {
-  const {of, doc} = globalThis.riffler, root = doc.documentElement;
+  const {of, doc, stays, above} = globalThis.riffler, root = doc.documentElement;
   if (!doc.body) return {elements: [], texts: [], boxes: [], hidden: [], pictures: [], width: root ? root.scrollWidth : 0, height: 0};
   const rect = b => [b.x + scrollX, b.y + scrollY, b.width, b.height];
   const seen = e => of(e).checkVisibility({opacityProperty: true, visibilityProperty: true, contentVisibilityAuto: true});
@@ -101,22 +101,13 @@
     });
   }
   // Texts that another element lies on, which does not hold them and does not stay in the window.
-  const stays = e => { for (let o = e; o; o = of(o).parentElement) if (/fixed|sticky/.test(getComputedStyle(o).position)) return true; };
   const points = texts.flatMap(text => text.lines.flatMap(line => [1, 2, 3].map(part =>
-    ({text, x: line.x + part * (line.right - line.x) / 4, y: line.top + line.height / 2}))));
+    ({text, e: every[text.element], x: line.x + part * (line.right - line.x) / 4, y: line.top + line.height / 2}))));
   texts.forEach(text => { text.on = text.under = 0; });
-  for (let y = 0; points.length && y < root.scrollHeight; y += innerHeight) {
-    scrollTo(0, y);
-    for (const point of points) {
-      const down = point.y - scrollY;
-      if (point.done || down < 0 || down >= innerHeight) continue;
-      point.done = true;
-      const top = doc.elementFromPoint(point.x - scrollX, down), e = every[point.text.element];
-      if (!top) continue;
-      point.text.on++;
-      if (top !== e && !of(e).contains(top) && !of(top).contains(e) && !stays(top)) point.text.under++;
-    }
-  }
+  above(points, (point, lid) => {
+    point.text.on++;
+    if (lid && !stays(lid)) point.text.under++;
+  });
   scrollTo(0, 0);
   texts.forEach(text => { text.covered = text.under > text.on / 2; });
   // What is there and not shown, by the outermost of it: its place, where it has one, and its words.

@@ -5,10 +5,10 @@ A page may have any size, number and name; nothing that it says may be more than
 
 from __future__ import annotations
 
-from functools import cache
-from typing import Annotated, Literal, TypeVar
+from collections.abc import Callable
+from typing import Annotated, Literal, Self, TypeVar
 
-from pydantic import BaseModel, ConfigDict, Field, TypeAdapter, ValidationError
+from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from riffler.errors import RifflerError
 
@@ -29,6 +29,11 @@ Box = tuple[Length, Length, Side, Side]
 
 class _Said(BaseModel):
     model_config = ConfigDict(frozen=True, extra="ignore")
+
+    @classmethod
+    def of(cls, data: object) -> Self:
+        """What was said. Raises RifflerError for what no page can be."""
+        return checked(cls.model_validate, data)
 
 
 class ElementSaid(_Said):
@@ -109,14 +114,6 @@ class PageSaid(_Said):
     width: Side
     height: Side
 
-    @classmethod
-    def of(cls, data: object) -> PageSaid:
-        """What was said. Raises RifflerError for what no page can be."""
-        try:
-            return cls.model_validate(data)
-        except ValidationError as error:
-            raise RifflerError(_explained(error)) from error
-
 
 class TroubleSaid(_Said):
     """What is wrong at a width: its kind, an element, by how many pixels, and another element."""
@@ -154,23 +151,13 @@ class WidthSaid(_Said):
     stacked: Annotated[tuple[StackedSaid, ...], Field(max_length=MOST)]
     width: Side
 
-    @classmethod
-    def of(cls, data: object) -> WidthSaid:
-        """What was said. Raises RifflerError for what no page can be."""
-        return checked(_widths(), data)
 
-
-def checked(adapter: TypeAdapter[Said], data: object) -> Said:
+def checked(validate: Callable[[object], Said], data: object) -> Said:
     """What was said, as it is meant. Raises RifflerError for what can't be meant."""
     try:
-        return adapter.validate_python(data)
+        return validate(data)
     except ValidationError as error:
         raise RifflerError(_explained(error)) from error
-
-
-@cache
-def _widths() -> TypeAdapter[WidthSaid]:
-    return TypeAdapter(WidthSaid)
 
 
 def _explained(error: ValidationError) -> str:

@@ -1,6 +1,6 @@
 // A page at the width of its window: what goes wrong there, and what tells that at other widths.
 () => {
-  const {of, doc, elements} = globalThis.riffler, root = doc.documentElement;
+  const {of, doc, elements, stays, above} = globalThis.riffler, root = doc.documentElement;
   const none = {troubles: [], edges: [], full: [], stacked: [], width: root.clientWidth};
   if (!doc.body) return none;
   const every = [...doc.body.querySelectorAll("*")].filter(e => of(e).checkVisibility({visibilityProperty: true})
@@ -11,7 +11,6 @@
   const box = e => of(e).getBoundingClientRect(), style = new Map(every.map(e => [e, getComputedStyle(e)]));
   const around = function* (e) { for (let a = of(e).parentElement; a && a !== doc.body && a !== root; a = of(a).parentElement) yield a; };
   const hides = e => { for (const a of around(e)) if (getComputedStyle(a).overflowX !== "visible") return true; return false; };
-  const stays = e => { for (let o = e; o; o = of(o).parentElement) if (/fixed|sticky/.test(getComputedStyle(o).position)) return true; return false; };
   const isPicture = e => ["img", "svg", "video", "canvas"].includes(of(e).localName);
 
   // Lines of text, by the elements that hold them; what is there for ears alone is none.
@@ -66,22 +65,14 @@
   // What lies on most of a line, and paints something.
   const paints = e => isPicture(e) || getComputedStyle(e).backgroundImage !== "none"
     || !/^transparent$|^rgba\(.*, 0\)$/.test(getComputedStyle(e).backgroundColor);
-  const points = unclipped.flatMap(line => [1, 2, 3].map(part =>
-    ({line, x: line.left + part * (line.right - line.left) / 4, y: (line.top + line.bottom) / 2 + scrollY})));
+  const points = unclipped.flatMap(line => [1, 2, 3].map(part => ({
+    line, e: line.e, x: line.left + part * (line.right - line.left) / 4 + scrollX, y: (line.top + line.bottom) / 2 + scrollY})));
   const start = scrollY;
-  for (let y = 0; points.length && y < root.scrollHeight; y += innerHeight) {
-    scrollTo(0, y);
-    for (const point of points) {
-      const down = point.y - scrollY;
-      if (point.done || down < 0 || down >= innerHeight) continue;
-      point.done = true;
-      const top = doc.elementFromPoint(point.x, down);
-      if (!top || top === point.line.e || of(point.line.e).contains(top) || of(top).contains(point.line.e)) continue;
-      if (stays(top) || !paints(top)) continue;
-      point.line.under = (point.line.under ?? 0) + 1;
-      point.line.lid = top;
-    }
-  }
+  above(points, ({line}, lid) => {
+    if (!lid || stays(lid) || !paints(lid)) return;
+    line.under = (line.under ?? 0) + 1;
+    line.lid = lid;
+  });
   scrollTo(0, start);
   for (const line of unclipped) if (line.under > 1) add("covers text", line.lid, line.right - line.left, line.e);
 

@@ -18,6 +18,26 @@
       sheets.push(sheet);
       document.adoptedStyleSheets = [...document.adoptedStyleSheets, sheet];
     },
+    // Whether an element, or one that it is in, stays where it is in the window.
+    stays: e => {
+      for (let around = e; around; around = of(around).parentElement)
+        if (/fixed|sticky/.test(getComputedStyle(around).position)) return true;
+      return false;
+    },
+    // Goes down the page, and tells of each point of an element (`e`, `x`, `y` on the page) what lies topmost there:
+    // another element that neither holds it nor is in it, or null.
+    above: (points, tell) => {
+      for (let y = 0; points.length && y < doc.documentElement.scrollHeight; y += innerHeight) {
+        scrollTo(0, y);
+        for (const point of points) {
+          const down = point.y - scrollY, {e} = point;
+          if (point.done || down < 0 || down >= innerHeight) continue;
+          point.done = true;
+          const top = doc.elementFromPoint(point.x - scrollX, down);
+          if (top) tell(point, top === e || of(e).contains(top) || of(top).contains(e) ? null : top);
+        }
+      }
+    },
     unstyled: () => {
       const last = sheets.pop();
       document.adoptedStyleSheets = document.adoptedStyleSheets.filter(sheet => sheet !== last);

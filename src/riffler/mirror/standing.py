@@ -42,7 +42,7 @@ def stands(window: Window) -> Mapping[int, Stand]:
     """Where every numbered element of an open page stands, by its number."""
     return {
         said.number: Stand(Rect(*said.box), tuple(Rect(*line) for line in said.lines))
-        for said in checked(_adapter(), window.tab.ask(_script()))
+        for said in checked(_adapter().validate_python, window.tab.ask(_script()))
     }
 
 

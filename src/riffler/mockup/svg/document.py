@@ -157,11 +157,16 @@ def settle_no_namespace(root: etree._Element) -> None:
             element.tag = f"{{{NAMESPACE}}}{element.tag}"
 
 
+def is_aside(element: etree._Element) -> bool:
+    """Whether it is said about what is drawn, and drawn itself by nothing. SVG 2, section 5.8."""
+    return not isinstance(element.tag, str) or local_name(element) in ("title", "desc")
+
+
 def _settle_switch(switch: etree._Element) -> None:
     """Keep the one child that is drawn, and make the switch a group. SVG 2, section 5.9."""
     chosen = None
     for child in list(switch):
-        if not isinstance(child.tag, str) or local_name(child) in ("title", "desc"):
+        if is_aside(child):
             continue
         languages = child.get("systemLanguage", "en").replace(" ", "").split(",")
         fits = any(language.split("-")[0] == "en" for language in languages)

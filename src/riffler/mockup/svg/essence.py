@@ -9,7 +9,7 @@ from lxml import etree
 
 from riffler.digests import digest_of
 from riffler.mockup.svg import hull, lengths, references, style
-from riffler.mockup.svg.document import KEY, SvgDocument
+from riffler.mockup.svg.document import KEY, SvgDocument, is_aside
 from riffler.mockup.xml import local_name, split_name
 
 #: What an element is called, where it stands, and whether it shows: not what it paints.
@@ -79,9 +79,9 @@ def _described(
             texts.append((key, _said(document, key, str(element.attrib[key]), within)))
     texts.append((element.text or "").strip())
     texts += [
-        ([] if _is_aside(child) else _described(document, child, within), _after(child))
+        ([] if is_aside(child) else _described(document, child, within), _after(child))
         for child in element
-        if not _is_aside(child) or _after(child)
+        if not is_aside(child) or _after(child)
     ]
     return texts
 
@@ -91,7 +91,7 @@ def _text(document: SvgDocument, text: etree._Element) -> list[object]:
     texts: list[object] = ["text"]
     first: dict[str, float] = {}
     for inner in text.iter():
-        if _is_aside(inner):
+        if is_aside(inner):
             texts.append(_after(inner))  # the text around it goes on behind it
             continue
         for key in sorted(map(str, inner.attrib)):
@@ -103,11 +103,6 @@ def _text(document: SvgDocument, text: etree._Element) -> list[object]:
         tail = "" if inner is text else _after(inner)
         texts.append((local_name(inner), (inner.text or "").strip(), tail))
     return texts
-
-
-def _is_aside(element: etree._Element) -> bool:
-    """Whether it is said about what is drawn, and drawn itself by nothing."""
-    return not isinstance(element.tag, str) or local_name(element) in ("title", "desc")
 
 
 def _after(element: etree._Element) -> str:
