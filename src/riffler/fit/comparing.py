@@ -5,7 +5,7 @@ from __future__ import annotations
 from riffler.fit.expected import Expected, ExpectedThing, ThingKind
 from riffler.fit.fault import PLACE, SIZING, Difference, Fault, Placed
 from riffler.fit.in_sight import covered
-from riffler.fit.of_boxes import box, line
+from riffler.fit.of_boxes import box, drawn, line
 from riffler.fit.of_pictures import ground, picture
 from riffler.fit.of_pixels import unread
 from riffler.fit.of_words import words
@@ -65,4 +65,6 @@ def _placed(number: int, wanted: Expected, seen: SeenPage, pairs: Pairs) -> Plac
         return border
     if _is_canvas(thing, wanted, seen):
         return Placed(number, thing, thing.box, 0)
+    if thing.kind is ThingKind.BOX and (there := drawn(number, thing, wanted, seen)):
+        return there
     return Placed(number, thing, thing.box, differences=(Difference(Fault.MISSING),))

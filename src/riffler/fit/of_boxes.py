@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
+from itertools import product
+
+import numpy as np
 
 from riffler.analyse.style import SIDES, Border, Radii, Style
 from riffler.analyse.thumbnails import content
@@ -11,9 +14,9 @@ from riffler.color import Bytes
 from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
 from riffler.fit.in_sight import in_sight
-from riffler.fit.likeness import colored, crop, differing, shifted
+from riffler.fit.likeness import colored, crop, differing, middle_color, shifted
 from riffler.fit.seen import SeenBox, SeenPage, colors_in, lengths_in
-from riffler.geometry import Rect
+from riffler.geometry import Box, Rect
 from riffler.tokens.palette import alpha, apart
 
 #: Alpha up to which a stop of a gradient has no edge to be seen.
@@ -40,6 +43,12 @@ TINT = 0.05
 
 #: A box as thin as a border, and how far one may lie elsewhere, in CSS pixels.
 THIN, ABOUT = 4.0, 40.0
+
+#: How far what no element is may lie elsewhere, in CSS pixels.
+STEPS = (-3.0, -2.0, -1.0, 0.0, 1.0, 2.0, 3.0)
+
+#: The share of what lies about its edges that may differ where all of them are there.
+EDGE = 0.06
 
 #: How far corners and borders may be off, in CSS pixels.
 CORNER, BORDER = 1.0, 0.6
@@ -78,7 +87,12 @@ def _differences(
     if is_other and _is_painted_alike(thing, found_box, wanted, seen):
         differences = [found for found in differences if found.fault not in _PAINT]
     if any(map(_is_inside, differences)) and _is_as_drawn(thing, found_box, wanted, seen):
-        differences = [found for found in differences if not _is_inside(found)]
+        # a shadow without blur that falls into a box is a border by another word
+        differences = [
+            found
+            for found in differences
+            if not _is_inside(found) and found.fault is not Fault.BORDER
+        ]
     return tuple(differences)
 
 
@@ -107,7 +121,7 @@ def _is_as_drawn(
     pair = _in_sight_of_both(thing, found_box, wanted, seen)
     if pair is None or len(pair[0]) < ENOUGH:
         return False
-    return float(differing(*pair, SEEN).mean()) <= STRAY
+    return int(differing(*pair, SEEN).sum()) <= max(FEW, STRAY * len(pair[0]))
 
 
 def _in_sight_of_both(
@@ -130,6 +144,29 @@ def _looks_so(placed: Placed, wanted: Expected, seen: SeenPage) -> bool:
     if mine.shape != there.shape or not mine.size:
         return False
     return int(differing(mine, there, SEEN).sum()) <= FEW
+
+
+def drawn(number: int, thing: ExpectedThing, wanted: Expected, seen: SeenPage) -> Placed | None:
+    """A box that no element is, and that the page shows all the same, with its edges.
+
+    A pseudo-element draws it, a gradient, or a shadow. None where the page does not show it.
+    """
+    on = wanted.on_canvas(thing.box)
+    whole, depth = wanted.whole, round(RIM * wanted.density)
+    rim = on.grown(depth) & Box(0, 0, whole.shape[1], whole.shape[0])
+    strips = list(rim.strips(2 * depth + 1).values())
+    mine = [whole[strip.y : strip.bottom, strip.x : strip.right] for strip in strips]
+    color = middle_color(wanted.shown(thing.box).reshape(-1, 4))
+    for dx, dy in sorted(product(STEPS, STEPS), key=lambda by: (abs(by[0]) + abs(by[1]), by)):
+        there = [shifted(seen, strip, dx, dy) for strip in strips]
+        if any(one.shape != other.shape for one, other in zip(mine, there, strict=True)):
+            continue
+        off = [differing(*pair, SEEN) for pair in zip(mine, there, strict=True)]
+        if sum(map(np.sum, off)) > EDGE * sum(part.size for part in off):
+            continue
+        if apart(color, middle_color(shifted(seen, on, dx, dy).reshape(-1, 4))) <= COLOR:
+            return Placed(number, thing, thing.box.moved(dx, dy), dx=dx, dy=dy)
+    return None
 
 
 def line(number: int, thing: ExpectedThing, wanted: Expected, seen: SeenPage) -> Placed | None:
@@ -240,6 +277,7 @@ def _of_border(border: Border | None, box: SeenBox, least: float) -> Iterator[Di
     width, color = max(box.borders, key=lambda pair: pair[0])
     if border and border.side:
         width, color = box.borders[SIDES.index(border.side)]
+    width = width if alpha(color) > CLEAR else 0.0
     if abs((border.width if border else 0) - width) > BORDER:
         text = f"{px(border.width)} {border.color}" if border else "none"
         yield Difference(Fault.BORDER, text, f"{px(width)} {color}" if width else "none")

@@ -58,7 +58,7 @@ class Area:
     `parts` and lies in `columns`, the next `pitch` to the right, `is_centred` when their words are;
     a pile has what lies lowest first. What `is_pinned` sits in a corner, out of the flow. `tint` is
     the colour with which a picture ends below, `track` how high the room is in whose middle it
-    stands, as those beside it do.
+    stands, as those beside it do. `mark` is the line that an entry of a menu has on its own page.
     """
 
     shape: Shape
@@ -77,6 +77,7 @@ class Area:
     is_pinned: bool = False
     tint: str = ""
     track: float = 0.0
+    mark: Area | None = None
 
     @property
     def is_frame(self) -> bool:

@@ -9,7 +9,7 @@ from riffler.analyse.style import Style
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.corners import given_out, with_badges, with_pager
-from riffler.markup.evening import at_pitch, canvassed, evened, levelled
+from riffler.markup.evening import at_pitch, canvassed, evened, levelled, pitch_of
 from riffler.markup.extents import is_label
 from riffler.markup.pieces import PICTURED, Pieces, Shown
 from riffler.markup.setting import Setting
@@ -191,7 +191,7 @@ class Areas:
         assert box is not None
         rows = len({round(area.box.y / 4) for area in areas}) if across and down else 1
         columns = 1 if down and not across else -(-len(areas) // rows)
-        pitch = across / self._reading.density if columns > 1 else 0.0
+        pitch = pitch_of(areas[:columns], across / self._reading.density) if columns > 1 else 0.0
         parts = tuple(map(with_badges, areas))
         area = Area(Shape.LIST, box, part.kind, parts=parts, columns=columns, pitch=pitch)
         return canvassed(levelled(evened(area)))

@@ -250,6 +250,18 @@ def at_pitch(area: Area) -> bool:
     return _are_even([part.box.x for part in area.parts])
 
 
+def pitch_of(row: Sequence[Area], step: float) -> float:
+    """The step from each thing of a row to the next, by where they begin: ink begins anywhere.
+
+    It is `step`, that of their ink, where these are no equal steps, or the same.
+    """
+    lefts = [area.box.x for area in row]
+    if not _are_even(lefts):
+        return step
+    pitch = (lefts[-1] - lefts[0]) / (len(lefts) - 1)
+    return step if abs(pitch - step) < OFF / 2 else float(round(pitch))
+
+
 def _are_even(places: Sequence[float]) -> bool:
     """Whether places, of which there are several, lie at equal steps."""
     if len(places) < 2:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import NamedTuple
 
 from riffler.analyse.style import SQUARE
 from riffler.markup.area import Area, Shape
@@ -57,9 +58,19 @@ def is_framed(area: Area) -> bool:
     return ground is not None and (ground.border is not None or ground.radii != SQUARE)
 
 
-def border_of(area: Area) -> float:
-    """How wide its border is."""
-    return area.ground.border.width if area.ground and area.ground.border else 0.0
+class Borders(NamedTuple):
+    """How wide the border of each side is."""
+
+    top: float = 0.0
+    right: float = 0.0
+    bottom: float = 0.0
+    left: float = 0.0
+
+
+def borders_of(area: Area) -> Borders:
+    """The borders of an area, none where it has none."""
+    border = area.ground.border if area.ground else None
+    return Borders(*border.widths) if border else Borders()
 
 
 def left_of(area: Area) -> float:

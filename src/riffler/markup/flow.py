@@ -21,7 +21,7 @@ from riffler.markup.extents import (
     PLAIN,
     Member,
     area_of,
-    border_of,
+    borders_of,
     has_ground,
     is_plate,
     top_of,
@@ -116,10 +116,9 @@ class Flow:
 
     def _field(self, element: Element, area: Area, top: float) -> float:
         setting = area.parts[0].setting if area.parts else None
-        border = area.ground.border.widths[3] if area.ground and area.ground.border else 0
         element.css |= {"display": "block", "width": "100%"}
         element.css["height"] = self.say(snapped(area.box.height))
-        left = snapped(setting.box.x - area.box.x - border) if setting else FREE
+        left = snapped(setting.box.x - area.box.x - borders_of(area).left) if setting else FREE
         element.css["padding"] = (
             f"{self.say(left) if element.tag == 'textarea' else 0} {self.say(left)}"
         )
@@ -134,10 +133,10 @@ class Flow:
         if is_plate(area) and element.inner == children:
             return self._plate(element, area, top)
         self._put_on_track(element, children)
-        border = border_of(area)
-        inner = edges.inset(border)
+        borders = borders_of(area)
+        inner = edges.inset(borders)
         padded = self.places.padded(element, inner, [area_of(child) for child in children])
-        y = top + border
+        y = top + borders.top
         above = 0.0
         for number, child in enumerate(children):
             own_area = area_of(child)
@@ -154,7 +153,7 @@ class Flow:
                 y += margin
             y = self.lay(child.laid, placed, y, Member(is_table=member.is_table))
             y = self.after(child, own_area, y)
-        bottom, below = self._end(element, area, y + border, above, member)
+        bottom, below = self._end(element, area, y + borders.bottom, above, member)
         self.places.pad(element, above, below)
         self._pin(element, area)
         return bottom
@@ -166,7 +165,8 @@ class Flow:
             element.css["width"] = self.say(area.box.width)
         element.css["height"] = self.say(area.box.height)
         (sign,) = element.inner
-        piece, room = area_of(sign).piece, area.box.width - 2 * border_of(area)
+        borders = borders_of(area)
+        piece, room = area_of(sign).piece, area.box.width - borders.left - borders.right
         if piece is not None and piece.paint.width > room:  # it lies on the border
             over = self.say(snapped((room - piece.paint.width) / 2))
             sign.css |= {"max-width": "none", "margin-block": over, "margin-inline": over}
@@ -209,16 +209,17 @@ class Flow:
 
     def _pin(self, element: Element, area: Area) -> None:
         """Put what sits in a corner there, at its own size."""
-        border = border_of(area)
+        borders = borders_of(area)
         for child in element.inner:
             pinned = area_of(child)
             if pinned.is_pinned:
                 element.css["position"] = "relative"
                 left, right = pinned.box.x - area.box.x, area.box.right - pinned.box.right
                 beside, side = nearest({"left": left, "right": right})
+                border = borders.left if side == "left" else borders.right
                 child.css |= {
                     "position": "absolute",
-                    "top": self.say(snapped(pinned.box.y - area.box.y - border)),
+                    "top": self.say(snapped(pinned.box.y - area.box.y - borders.top)),
                     side: self.say(snapped(beside - border)),
                     "width": "fit-content",
                 }
@@ -237,11 +238,10 @@ class Flow:
             if above > 0:
                 element.css["padding-top"] = self.say(above)
             return top + area.box.height
-        border = border_of(area)
-        box = label.box
-        above = snapped(box.y - area.box.y - border)
-        below = snapped(area.box.height - 2 * border - above - label.step)
-        left, right = box.x - area.box.x - border, area.box.right - box.right - border
+        borders, box = borders_of(area), label.box
+        above = snapped(box.y - area.box.y - borders.top)
+        below = snapped(area.box.height - borders.top - borders.bottom - above - label.step)
+        left, right = box.x - area.box.x - borders.left, area.box.right - box.right - borders.right
         side = snapped((left + right) / 2) if abs(left - right) <= UNEVEN else snapped(left)
         is_round = area.ground is not None and area.ground.radii is None
         if is_round:
@@ -262,7 +262,7 @@ class Flow:
             "padding-top": self.say(max(0.0, above)),
             "padding-bottom": self.say(max(0.0, below)),
         }
-        return top + above + label.step + below + 2 * border
+        return top + above + label.step + below + borders.top + borders.bottom
 
     def after(self, child: Element, area: Area, y: float) -> float:
         """Where the next thing begins: the shadow of a picture takes no room."""

@@ -28,6 +28,7 @@ SENDS, BUTTON = 3, 32
 CHECK = (12, 30)
 
 _HOLDERS = ("div", "section", "form")
+_HEADINGS = ("h1", "h2", "h3", "h4", "h5", "h6")
 
 
 def is_field(area: Area, highest: float = FIELD[1]) -> bool:
@@ -175,13 +176,20 @@ def gathered(body: Element) -> None:
     is_plate = body.area is not None and has_ground(body.area)
     if body.area is not None and body.area.shape is Shape.ROW and is_plate:
         return  # columns, of which one has a form
-    if not forms or (len(forms) == 1 and not is_plate):
+    if not forms or (len(forms) == 1 and not is_plate) or _has_sections(body, forms):
         return
     body.tag = "form"
     for form in forms:
         form.tag = "div"
     tick(body)
     _send(body)
+
+
+def _has_sections(holder: Element, forms: Sequence[Element]) -> bool:
+    """Whether there is more in it than forms with what heads them: a sheet with all of a page."""
+    within = {id(inner) for form in forms for inner in form.walk()}
+    headings = [inner for inner in holder.walk() if inner.tag in _HEADINGS]
+    return sum(id(heading) not in within for heading in headings) > 1
 
 
 def _send(form: Element) -> None:

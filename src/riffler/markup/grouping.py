@@ -12,7 +12,7 @@ from itertools import pairwise
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Piece, Shape
 from riffler.markup.evening import evened, flush
-from riffler.markup.joining import joined
+from riffler.markup.joining import joined, with_words
 from riffler.markup.sections import framed
 from riffler.markup.turning import turned
 from riffler.reading.part import PartKind
@@ -29,6 +29,9 @@ REST = 0.04
 #: The longest side of signs in a row, and how far their middles are apart, in CSS pixels.
 SIGN, LEVEL = 48, 4
 
+#: How far steps between columns may differ, in CSS pixels: the ink of letters begins anywhere.
+STEP = 4.0
+
 #: Between things alike there is less than this, in CSS pixels.
 APART = 120
 
@@ -41,6 +44,8 @@ def grouped(area: Area) -> Area:
     parts = [grouped(part) for part in parts]
     if area.shape is Shape.STACK:
         parts = flush(joined([area for part in parts for area in _spliced(part)]))
+    if area.shape is Shape.ROW:
+        parts = with_words(parts)
     if area.shape is Shape.LIST:
         parts = _with_the_same_pictures(parts)
     if area.shape in (Shape.STACK, Shape.ROW):
@@ -91,13 +96,27 @@ def _in_lists(parts: Sequence[Area], shape: Shape) -> list[Area]:
 def _runs(parts: Sequence[Area]) -> Iterator[list[Area]]:
     """Neighbours that look alike and stand as near to one another."""
     run: list[Area] = []
-    for part in parts:
-        if run and (not _are_alike(part, run[0]) or _is_apart(run, part)):
+    for number, part in enumerate(parts):
+        is_other = bool(run) and not _are_alike(part, run[0])
+        if is_other or (run and _is_apart(run, part) and not _is_in_step(parts, number)):
             yield run
             run = []
         run.append(part)
     if run:
         yield run
+
+
+def _is_in_step(parts: Sequence[Area], number: int) -> bool:
+    """Whether something with things in it is one of three alike at equal steps, however far."""
+    for first in range(number - 2, number + 1):
+        three = parts[max(0, first) : first + 3]
+        if first < 0 or len(three) < 3 or any(len(part.parts) < 2 for part in three):
+            continue
+        left, middle, right = (part.box.x for part in three)
+        is_even = middle > left and abs(right - 2 * middle + left) <= STEP
+        if is_even and all(signature(part) == signature(three[0]) for part in three):
+            return True
+    return False
 
 
 def _are_alike(part: Area, first: Area) -> bool:
@@ -159,7 +178,11 @@ def _in_turns(parts: Sequence[Area]) -> list[Area]:
 
 def _listed(members: Sequence[Area], columns: int) -> Area:
     kind, parts = members[0].kind, tuple(_with_the_same_pictures(list(members)))
-    return evened(Area(Shape.LIST, framed(members).box, kind, parts=parts, columns=columns))
+    pitch = 0.0
+    if columns == len(members) and all(map(_is_in_step, [members] * columns, range(columns))):
+        pitch = (members[-1].box.x - members[0].box.x) / (columns - 1)
+    box = framed(members).box
+    return evened(Area(Shape.LIST, box, kind, parts=parts, columns=columns, pitch=pitch))
 
 
 def _with_the_same_pictures(members: list[Area]) -> list[Area]:

@@ -1,4 +1,4 @@
-"""Texts that are one but were drawn a line each -> one text again."""
+"""Lines of one text, and signs beside their words, that were drawn apart -> one thing again."""
 
 from __future__ import annotations
 
@@ -6,14 +6,19 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from riffler.geometry import Rect
-from riffler.markup.area import Area
+from riffler.markup.area import Area, Shape
 from riffler.markup.setting import Setting
+from riffler.reading.part import PartKind
 
 #: From one line to the next, in font sizes; letters this large, in CSS pixels, are a title's.
 CLOSEST, FARTHEST, TITLE = 0.9, 1.75, 28
 
 #: Lines that go on in the next take so much of the widest one.
 FULL = 0.6
+
+#: The longest side of a sign, and how far from it its words may begin and their middle may be; by
+#: how much farther anything else is, at the least; above where a page has its logo. CSS pixels.
+SIGN, WORDS, LEVEL, FARTHER, HEAD = 64, 24, 8, 2, 200
 
 #: How far lines may begin beside one another, in CSS pixels.
 BESIDE = 3
@@ -29,6 +34,41 @@ def joined(parts: Sequence[Area]) -> list[Area]:
         else:
             areas.append(part)
     return areas
+
+
+def with_words(parts: Sequence[Area]) -> list[Area]:
+    """Parts of a row, with each sign and the words that it stands before together.
+
+    Such a pair that begins a row at the head of a page is a logo.
+    """
+    areas: list[Area] = []
+    numbers = iter(range(len(parts)))
+    for number in numbers:
+        sign, *others = parts[number : number + 2]
+        if len(parts) < 3 or not others or not _stands_before(parts, number):
+            areas.append(sign)
+            continue
+        next(numbers)
+        is_logo = not number and sign.box.y < HEAD
+        kind = PartKind.LOGO if is_logo else PartKind.COLUMNS
+        box = Rect.around(part.box for part in (sign, *others)) or sign.box
+        areas.append(Area(Shape.ROW, box, kind, parts=(sign, *others)))
+    return areas
+
+
+def _stands_before(parts: Sequence[Area], number: int) -> bool:
+    """Whether a sign and the text after it are near one another, and far from all else."""
+    sign, text = parts[number : number + 2]
+    if sign.shape is not Shape.PICTURE or max(sign.box.width, sign.box.height) > SIGN:
+        return False
+    if text.setting is None or len(text.setting.lines) > 1:
+        return False
+    gap = text.box.x - sign.box.right
+    lower = text.box.y + text.box.height / 2 - sign.box.y - sign.box.height / 2
+    around = [part.box.x - text.box.right for part in parts[number + 2 : number + 3]]
+    around += [sign.box.x - part.box.right for part in parts[max(0, number - 1) : number]]
+    is_apart = all(other > max(WORDS, FARTHER * gap) for other in around)
+    return 0 <= gap <= WORDS and abs(lower) <= LEVEL and is_apart
 
 
 def _goes_on(before: Area, part: Area) -> bool:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, meant, snapped
-from riffler.markup.extents import Member, border_of, has_ground, height_of, is_leader, top_of
+from riffler.markup.extents import Member, borders_of, has_ground, height_of, is_leader, top_of
 from riffler.markup.laying import Laying
 from riffler.markup.places import Edges
 
@@ -72,7 +72,7 @@ def _in_the_middle(
             element.narrow |= {"min-height": "0", "align-content": "start"}
         if area.box.height > TALL:
             element.narrow["padding-block"] = flow.say(24)
-        middle = row.top + snapped(area.box.height) / 2 - border_of(area)
+        middle = row.top + snapped(area.box.height) / 2 - borders_of(area).top
     else:
         middle = row.top + _above(flow, row, line - tallest / 2) + tallest / 2
     for child, part, span, its in zip(element.inner, row.areas, row.spans, middles, strict=True):
@@ -116,7 +116,7 @@ def _above(flow: Laying, row: Row, begins: float) -> float:
 
 def _below(flow: Laying, row: Row, bottom: float) -> float:
     """Room below what is in a row that has edges; the bottom inside of these."""
-    element, end = row.element, row.area.box.bottom - border_of(row.area)
+    element, end = row.element, row.area.box.bottom - borders_of(row.area).bottom
     if "min-height" in element.css:
         return max(bottom, end)
     spare = snapped(end - bottom)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections import Counter
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from riffler.markup.element import BREAK, Element
 from riffler.markup.extents import hugs
@@ -137,6 +137,22 @@ def look_name(look: dict[str, str | None], usual: dict[str, str | None], taken: 
 def is_positioned(element: Element) -> bool:
     """Whether other things are placed by it, and it is not only nudged itself."""
     return "position" in element.css and "top" not in element.css
+
+
+def painted_alike(
+    names: Iterable[str], element: Element, pairs: Sequence[tuple[Element, Element]]
+) -> dict[str, str]:
+    """What members have in common in the narrow mockup; `pairs` are members and their twins.
+
+    Of what things are painted with, by these names, it is what all have there that have it here as
+    the element that was made of them; it stays as it is where these don't agree.
+    """
+    css: dict[str, str | None] = {**usual_css([twin.css for _, twin in pairs])}
+    for name in names:
+        usual = element.css.get(name)
+        values = {twin.css.get(name) for member, twin in pairs if member.css.get(name) == usual}
+        css[name] = values.pop() if len(values) == 1 else usual
+    return {name: value for name, value in css.items() if value}
 
 
 def all_looks(members: Sequence[Element]) -> dict[str, dict[str, str]]:

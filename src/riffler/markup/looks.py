@@ -18,6 +18,9 @@ from riffler.reading.states import CURRENT
 #: is as wide as a phone.
 LARGE, SMALLER, PHONE = 32, 0.66, 375
 
+#: What is no farther from the middle stands in it, in CSS pixels.
+CENTRED = 3.0
+
 #: What follows a class in the selector of a state.
 SELECTORS = {
     CURRENT: ('[aria-current="page"]',),
@@ -50,11 +53,40 @@ class Looks:
         if area is not None:
             css = dict(self._of(element, area, body))
             element.css = {**element.css, **css}
+            if area.mark is not None:
+                self._mark(element, area, area.mark)
             for state, style in area.states.items():
                 for ending in SELECTORS.get(state, ()):
                     element.looks[ending] = _without(dict(self._ground(style)), css)
         for inner in element.inner:
             self.of_all(inner, body)
+
+    def _mark(self, element: Element, area: Area, mark: Area) -> None:
+        """The line that a link has on the page that it leads to: nearer in narrow windows."""
+        across, width, below = mark.box.x - area.box.x, mark.box.width, area.box.bottom
+        side = "bottom"
+        off = self._clear(below - mark.box.bottom)
+        if mark.box.y < area.box.y:
+            side, off = "top", self._clear(mark.box.y - area.box.y)
+        is_centred = abs(across + (width - area.box.width) / 2) <= CENTRED
+        left = f"calc(50% - {self._say(width / 2)})" if is_centred else self._say(round(across))
+        if element.css.get("text-align") != "center":
+            element.css.setdefault("width", "fit-content")
+        element.css["position"] = "relative"
+        element.looks[f"{SELECTORS[CURRENT][0]}::after"] = {
+            "content": '""',
+            "position": "absolute",
+            side: off,
+            "left": left,
+            "width": self._say(width),
+            "height": self._say(mark.box.height),
+            **dict(self._ground(mark.ground) if mark.ground else ()),
+        }
+
+    def _clear(self, off: float) -> str:
+        """How far something hangs over its box; less in narrower windows, where lines wrap."""
+        share = math.floor(1e4 * off / self._width) / 100 if self._width else 0.0
+        return f"max({self._say(off)}, {share:g}vw)" if share < 0 else self._say(off)
 
     def _of(self, element: Element, area: Area, body: Inherited) -> Iterator[tuple[str, str]]:
         if element.label is not None:

@@ -9,7 +9,8 @@ from dataclasses import replace
 from riffler.cutlist.editing import value_text
 from riffler.markup.element import Element, Loop
 from riffler.markup.fields import METHODS, free, variable
-from riffler.markup.merging import LISTS, Merging, Row
+from riffler.markup.merging import LISTS, Merging
+from riffler.markup.row_fields import Row
 
 
 def put_loops(element: Element) -> None:

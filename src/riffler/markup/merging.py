@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import json
-import re
 from collections import Counter
 from collections.abc import Sequence
 from typing import TypeAlias
 
 from riffler.markup.area import Shape
-from riffler.markup.element import BREAK, SWITCHES, Code, Element, Loop, is_running, printing
-from riffler.markup.fields import free, identifier, variable
+from riffler.markup.element import Code, Element, Loop, is_running, printing
+from riffler.markup.fields import identifier, variable
 from riffler.markup.likeness import (
     aligned,
     all_looks,
@@ -20,10 +18,11 @@ from riffler.markup.likeness import (
     keep_lines,
     keep_width,
     look_name,
+    painted_alike,
     usual_css,
 )
+from riffler.markup.row_fields import Row, RowFields
 
-Row: TypeAlias = dict[str, object]
 Look: TypeAlias = tuple[tuple[str, str | None], ...]
 
 #: What a thing is painted with.
@@ -35,13 +34,8 @@ LOOKS = (*PAINTED, "margin-block-start")
 #: Elements whose members are made alike.
 LISTS = ("ul", "tbody")
 
-#: The most words of what only one member has and is written into the template.
-LABEL = 4
-
 #: What lays out a grid.
 _TRACKS = ("display", "grid-template-columns", "gap", "column-gap", "flex-wrap")
-
-_LINK = re.compile(r'\{\{ link\((".*")\) \}\}')
 
 #: What a link to the page that one is on is told by.
 CURRENT = '[aria-current="page"]'
@@ -52,13 +46,15 @@ class Merging:
 
     def __init__(self, each: str, *, is_menu: bool = False) -> None:
         self._each, self._is_menu = each, is_menu
-        self._fields: set[str] = set()
+        self._fields = RowFields(each)
         self._around: list[tuple[Element, list[str]]] = []
 
     def all(self, members: Sequence[Element], rows: Sequence[Row]) -> Element | None:
         """One element for all; None where they have too little in common."""
-        for member in filter(is_running, members):  # a row of data has plain words
-            member.content = [member.text]
+        are_running = all(map(is_running, members)) and len({*map(_shape, members)}) == 1
+        for member in members if not are_running else ():
+            if is_running(member):  # the others have plain words
+                member.content = [member.text]
         first = max(members, key=lambda element: sum(1 for _ in element.walk()))
         if len({element.tag for element in members}) > 1:
             return None
@@ -66,16 +62,35 @@ class Merging:
             first.tag, first.area, first.name, text=first.text, made_of=list(members)
         )
         self._looks(made_element, members, rows)
-        self._attributes(made_element, members, rows)
+        self._fields.attributes(made_element, members, rows)
+        if are_running:
+            return self._running(made_element, members, rows)
         if made_element.tag in LISTS and all(element.inner for element in members):
             return self._inner_loop(made_element, members, rows)
         if first.tag == "img":
-            self._picture(made_element, members, rows)
+            self._fields.picture(made_element, members, rows)
             return made_element
         if not first.inner:
-            self._words(made_element, members, rows)
+            self._fields.words(made_element, members, rows)
             return made_element
         return self._children(made_element, first, members, rows)
+
+    def _running(
+        self, element: Element, members: Sequence[Element], rows: Sequence[Row]
+    ) -> Element | None:
+        """Texts with links and strong words in them, part by part."""
+        content: list[Element | str] = []
+        for parts in zip(*(member.content for member in members), strict=True):
+            runs = [part for part in parts if isinstance(part, Element)]
+            if runs:
+                merged = self.all(runs, rows)
+                if merged is None:
+                    return None
+                content.append(merged)
+            else:
+                content += self._fields.said(element, [str(part) for part in parts], rows)
+        element.content = content
+        return element
 
     def _children(
         self, element: Element, first: Element, members: Sequence[Element], rows: Sequence[Row]
@@ -92,7 +107,7 @@ class Merging:
                 if (part := column[number]) is not None
             ]
             is_optional = len(have) < len(members)
-            before = set(self._fields)
+            before = set(self._fields.names)
             inner = self.all([part for part, _ in have], [row for _, row in have])
             if inner is None:
                 return None
@@ -112,107 +127,14 @@ class Merging:
         self, element: Element, having: Sequence[Row], rows: Sequence[Row], before: set[str]
     ) -> None:
         """Show an element only in those rows that have it."""
-        fields = sorted(self._fields - before)
+        fields = sorted(self._fields.names - before)
         if not fields:
-            field = self._field(f"has_{element.name}")
-            for row in having:
-                row[field] = True
-            fields = [field]
+            fields = [self._fields.add(f"has_{element.name}", [True] * len(having), having)]
         for row in rows:
             for field in fields:
                 row.setdefault(field, False if field.startswith("has_") else "")
         texts = [field for field in fields if any(row.get(field) for row in having)]
         element.condition = f"{self._each}.{(texts or fields)[0]}"
-
-    def _words(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
-        texts = ["".join(str(one) for one in member.content) for member in members]
-        is_long = len(members) == 1 and len(texts[0].split()) > LABEL
-        if len(set(texts)) == 1 and not is_long:
-            element.content = list(members[0].content)
-            return
-        field = self._field("label" if element.tag in ("a", "button") else element.name)
-        for row, text in zip(rows, texts, strict=True):
-            row[field] = text
-        element.content = [printing(f"{self._each}.{field}")]
-        if any(BREAK in text for text in texts):
-            element.css["white-space"] = "pre-line"
-            element.narrow["white-space"] = "normal"
-
-    def _picture(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
-        """Pictures, with alternative texts where words beside them don't say the same."""
-        silent = [element.attributes.get("alt") for element in members]
-        if any(silent):
-            element.attributes["alt"] = '""'
-        pieces = [element.area.piece for element in members if element.area and element.area.piece]
-        if len(pieces) < len(members) or len({piece.name for piece in pieces}) == 1:
-            return
-        field = self._field("picture")
-        for row, piece in zip(rows, pieces, strict=True):
-            row[field] = piece.name
-        element.attributes["of"] = f"{self._each}.{field}"
-        alts = ["" if no else piece.alt for no, piece in zip(silent, pieces, strict=True)]
-        if None in alts:
-            element.attributes.pop("alt", None)
-            element.attributes["unsaid"] = "true"
-        elif set(alts) != {""}:
-            field = self._field("alt")
-            for row, alt in zip(rows, alts, strict=True):
-                row[field] = alt
-            element.attributes["alt"] = f"{self._each}.{field}"
-
-    def _attributes(
-        self, element: Element, members: Sequence[Element], rows: Sequence[Row]
-    ) -> None:
-        self._pieces(element, members, rows)
-        keys = dict.fromkeys(key for element in members for key in element.attributes)
-        keys.pop("alt", None)  # as `_picture` has it
-        for key in keys:
-            values = [element.attributes.get(key, "") for element in members]
-            if key == "data-unsaid":
-                if all(values):
-                    element.attributes[key] = values[0] if len(set(values)) == 1 else "link"
-                continue
-            if len(set(values)) == 1:
-                element.attributes[key] = values[0]
-                continue
-            self._attribute(element, key, values, rows)
-
-    def _pieces(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
-        """The slices that members show as grounds, where each has its own."""
-        names = [
-            element.area.piece.name
-            for element in members
-            if element.tag != "img" and element.area and element.area.piece
-        ]
-        if len(names) == len(members) and len(set(names)) > 1:
-            field = self._field("piece")
-            for row, name in zip(rows, names, strict=True):
-                row[field] = name
-            element.attributes["piece"] = f"{self._each}.{field}"
-
-    def _attribute(
-        self, element: Element, key: str, values: Sequence[str], rows: Sequence[Row]
-    ) -> None:
-        """An attribute that differs becomes a field."""
-        field = self._field({"href": "link", "style": "size"}.get(key, key))
-        if key in SWITCHES:
-            for row, value in zip(rows, values, strict=True):
-                row[field] = bool(value)
-            element.attributes[key] = f"{self._each}.{field}"
-            return
-        for row, value in zip(rows, values, strict=True):
-            match = _LINK.fullmatch(value) if isinstance(value, Code) else None
-            row[field] = json.loads(match[1]) if match else value.removeprefix("--size: ")
-        text = f"{self._each}.{field}"
-        match key:
-            case "href":
-                element.attributes[key] = printing(f"link({text})")
-                if "#" in values:
-                    element.attributes["data-unsaid"] = printing(f"{text} == '#'")
-            case "style":
-                element.attributes[key] = Code(f"--size: {printing(text)}")
-            case _:
-                element.attributes[key] = printing(text)
 
     def _looks(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         """What members look like: most of them so, others by a class of their own."""
@@ -232,16 +154,16 @@ class Merging:
         self._sizes(element, members, rows)
         keep_lines(element, members)
         keep_width(element, members)
-        self._twin(element, [element.twin for element in members if element.twin is not None])
+        self._twin(element, members)
         self._odd_looks(element, rows, seen, usual)
 
-    def _twin(self, element: Element, twins: Sequence[Element]) -> None:
-        """How they lie in the narrow mockup: what they are painted with is theirs."""
+    def _twin(self, element: Element, members: Sequence[Element]) -> None:
+        """How they lie in the narrow mockup, and how all that look usual are painted there."""
+        pairs = [(member, member.twin) for member in members if member.twin is not None]
+        twins = [twin for _, twin in pairs]
         if not twins:
             return
-        css = usual_css([element.css for element in twins])
-        painted = {key: element.css[key] for key in PAINTED if key in element.css}
-        css = {key: value for key, value in css.items() if key not in PAINTED} | painted
+        css = painted_alike(PAINTED, element, pairs)
         element.twin = Element(element.tag, twins[0].area, css=css)
         keep_lines(element.twin, twins)
         keep_width(element.twin, twins)
@@ -264,7 +186,6 @@ class Merging:
         self, element: Element, rows: Sequence[Row], seen: Sequence[Look], odd: Sequence[Look]
     ) -> None:
         """Members that look otherwise have a class for it, which their row says."""
-        field = self._field(f"{identifier(element.name)}_look")
         usual = next(look for look in seen if look not in odd)
         names: dict[Look, str] = {usual: ""}
         is_current = CURRENT in element.looks and len(odd) == 1 == seen.count(odd[0])
@@ -274,8 +195,8 @@ class Merging:
             if is_current:  # it is drawn as the one that is shown
                 names[look], css = "current", element.looks.pop(CURRENT) | css
             element.looks[f".{names[look]}"] = css
-        for row, look in zip(rows, seen, strict=True):
-            row[field] = names[look]
+        field = f"{identifier(element.name)}_look"
+        field = self._fields.add(field, [names[look] for look in seen], rows)
         element.attributes["look"] = f"{self._each}.{field}"
         self._around.append((element, [names[look] for look in seen]))
 
@@ -307,9 +228,7 @@ class Merging:
         for key in ("width", "height"):
             values = [member.css.get(key, "") for member in members]
             if len(set(values)) > 1 and all(values):
-                field = self._field("size")
-                for row, value in zip(rows, values, strict=True):
-                    row[field] = value
+                field = self._fields.add("size", values, rows)
                 element.css[key] = "var(--size)"
                 element.attributes["style"] = Code(f"--size: {printing(f'{self._each}.{field}')}")
                 return
@@ -318,12 +237,9 @@ class Merging:
         self, element: Element, members: Sequence[Element], rows: Sequence[Row]
     ) -> Element | None:
         """Lists in members of a list: a loop over a field of each."""
-        field = self._field(element.name)
-        inner_rows: list[Row] = []
-        for member, row in zip(members, rows, strict=True):
-            own_inner_rows: list[Row] = [{} for _ in member.inner]
-            row[field] = own_inner_rows
-            inner_rows.extend(own_inner_rows)
+        lists: list[list[Row]] = [[{} for _ in member.inner] for member in members]
+        field = self._fields.add(element.name, lists, rows)
+        inner_rows = [row for inner in lists for row in inner]
         each = variable(element.name)
         each = f"{each}_in" if each == self._each else each
         elements = [inner for member in members for inner in member.inner]
@@ -334,7 +250,7 @@ class Merging:
         element.loop = Loop(f"{self._each}.{field}", each, (), is_inner=True)
         return element
 
-    def _field(self, name: str) -> str:
-        field = free(identifier(name), self._fields, "_")
-        self._fields.add(field)
-        return field
+
+def _shape(element: Element) -> tuple[str, ...]:
+    """What a running text is made of, in order: words, or elements in them by their tags."""
+    return tuple(one.tag if isinstance(one, Element) else "" for one in element.content)

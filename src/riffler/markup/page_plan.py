@@ -19,6 +19,7 @@ from riffler.markup.grouping import grouped
 from riffler.markup.headings import BodyType, Texts
 from riffler.markup.looks import Inherited, Looks, body_of
 from riffler.markup.loops import put_loops
+from riffler.markup.marks import marked
 from riffler.markup.narrow import Narrow
 from riffler.markup.pieces import Pieces
 from riffler.markup.texts import settings
@@ -101,7 +102,7 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
 
     `small` are narrow mockups, by page.
     """
-    result = [_laid_out(opened) for _, opened in mockups]
+    result = [_laid_out(opened, name) for name, opened in mockups]
     vectors = [opened.mockup.is_vector for _, opened in mockups]
     areas = likened([(area, v) for (area, _), v in zip(result, vectors, strict=True)])
     found_plans = []
@@ -235,10 +236,10 @@ def _redeclare(body: Element, seen: Narrow | None, usual: Inherited, lengths: Le
         narrow.declare(body, seen, usual, lengths)
 
 
-def _laid_out(opened: Opened) -> tuple[Area, Pieces]:
+def _laid_out(opened: Opened, page: str = "") -> tuple[Area, Pieces]:
     """What is on a page as people lay it out, and the slices that show it."""
     area, pieces = _areas(opened, reading_of(opened), exact=True)
-    return replace(on_pixels(area), box=area.box), pieces
+    return marked(replace(on_pixels(area), box=area.box), page), pieces
 
 
 def areas_of(opened: Opened, reading: Reading) -> Area:

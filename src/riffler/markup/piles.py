@@ -39,7 +39,7 @@ def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
     elif area_of(first).shape is Shape.PICTURE:
         _upon(flow, element, first, area_of(first), edges, top)
     else:
-        bottom = max(bottom, _in_the_cell(flow, first, edges, top))
+        bottom = max(bottom, _in_the_cell(flow, element, first, edges, top))
     for child in others:
         own_area = area_of(child)
         if _has_own_place(own_area, element.space):
@@ -48,7 +48,7 @@ def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
             _upon(flow, element, child, own_area, edges, top)
         else:
             child.css["position"] = "relative"
-            bottom = max(bottom, _in_the_cell(flow, child, edges, top))
+            bottom = max(bottom, _in_the_cell(flow, element, child, edges, top))
     return bottom
 
 
@@ -57,7 +57,7 @@ def _has_own_place(area: Area, whole: Area) -> bool:
     return area.is_pinned or _is_sign(area, whole) or (is_label(area) and has_ground(area))
 
 
-def _in_the_cell(flow: Laying, child: Element, edges: Edges, top: float) -> float:
+def _in_the_cell(flow: Laying, element: Element, child: Element, edges: Edges, top: float) -> float:
     """What takes part in how high the cell is; its bottom."""
     area = area_of(child)
     placed = flow.places.across(child, area, edges)
@@ -67,6 +67,8 @@ def _in_the_cell(flow: Laying, child: Element, edges: Edges, top: float) -> floa
     lower = meant(top_of(area) - top)
     if lower:
         child.css["margin-top"] = flow.say(lower)
+    if has_ground(area) and area.box.bottom < element.space.box.bottom - MIDDLE:
+        child.css["align-self"] = "start"  # else its ground goes on to the end of the cell
     return flow.lay(child.laid, placed, top + lower)
 
 

@@ -9,7 +9,7 @@ from typing import Literal, TypeAlias
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import NOISE, Element, Lengths, meant, snapped
 from riffler.markup.evening import even_gap
-from riffler.markup.extents import are_columns, hugs, left_of, right_of
+from riffler.markup.extents import Borders, are_columns, hugs, left_of, right_of
 from riffler.markup.setting import widest
 from riffler.reading.part import PartKind
 
@@ -56,9 +56,9 @@ class Edges:
         """How wide it is."""
         return self.right - self.left
 
-    def inset(self, by: float) -> Edges:
-        """Inside a border."""
-        return Edges(self.left + by, self.right - by, self.half)
+    def inset(self, borders: Borders) -> Edges:
+        """Inside borders."""
+        return Edges(self.left + borders.left, self.right - borders.right, self.half)
 
 
 class Places:

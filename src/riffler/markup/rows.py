@@ -14,7 +14,7 @@ from riffler.markup.extents import (
     Member,
     are_columns,
     area_of,
-    border_of,
+    borders_of,
     has_ground,
     hugs,
     is_label,
@@ -35,11 +35,24 @@ BELOW = 16
 #: The least gap that pushes things apart, in CSS pixels.
 PUSHED = 40
 
+#: By how much the usual gap is larger at the most than the smallest, which a margin makes good.
+CLOSER = 2
+
 #: Room beside the last thing that is no larger a share of the widest gap is no more than an inset.
 REST = 0.12
 
 #: The widest gap that does not shrink with the window, in CSS pixels.
 WIDE_GAP = 48
+
+
+def _has_width(area: Area) -> bool:
+    """Whether it is a plate that says how wide it is, and no label with the room around it."""
+    return area.ground is not None and (not is_label(area) or _breaks(area))
+
+
+def _breaks(area: Area) -> bool:
+    """Whether words in it go on to another line, which its own width makes them do."""
+    return any(len(setting.lines) > 1 for setting in area.words())
 
 
 def _has_tracks(area: Area) -> bool:
@@ -60,8 +73,8 @@ class Rows:
         """Lay out what is in a row; its bottom."""
         area = element.space
         children = element.inner
-        border = border_of(area)
-        inner = edges.inset(border)
+        borders = borders_of(area)
+        inner = edges.inset(borders)
         seen = [area_of(child) for child in children]
         areas = halved(seen, inner)
         start = self._start(element, inner, areas)
@@ -73,10 +86,12 @@ class Rows:
             spans = self._columns.table(element, children, areas, inner)
         else:
             spans = self._flex(element, children, areas, inner, start, is_table=member.is_table)
-        bottom = levels.down(self._flow, levels.Row(element, areas, spans, top + border, member))
+        bottom = levels.down(
+            self._flow, levels.Row(element, areas, spans, top + borders.top, member)
+        )
         if has_ground(area):
-            bottom = max(bottom, area.box.bottom - border)
-        return bottom + border
+            bottom = max(bottom, area.box.bottom - borders.bottom)
+        return bottom + borders.bottom
 
     def _start(self, element: Element, edges: Edges, areas: Sequence[Area]) -> float:
         """Where the first thing begins; padding keeps it there, and as much room at the end."""
@@ -176,13 +191,13 @@ class Rows:
             child.css["flex"] = "none"
         elif area.setting is not None or area.is_frame:
             return self._loose(child, area, is_last, edges)
-        elif area.ground is not None and not is_label(area):
+        elif _has_width(area):
             child.css["flex"] = f"0 1 {width}"
         return Edges(left_of(area), right_of(area))
 
     def _loose(self, child: Element, area: Area, is_last: bool, edges: Edges) -> Edges:
         """A text, or several things, in a row: what is last may take the room that is left."""
-        many = any(len(setting.lines) > 1 for setting in area.words())
+        many = _breaks(area)
         if area.setting is not None and many:
             self._flow.places.limit(child, area, edges.right - area.box.x)
             if is_last and "max-width" not in child.css:
@@ -234,4 +249,5 @@ class Rows:
         rounded = [snapped(gap) for gap in gaps if gap > 0]
         if not rounded:
             return 0.0
-        return max(rounded, key=lambda gap: (rounded.count(gap), -gap))
+        usual = max(rounded, key=lambda gap: (rounded.count(gap), -gap))
+        return usual if usual <= CLOSER * min(rounded) else min(rounded)

@@ -18,9 +18,9 @@ LARGE = 28
 def with_runs(setting: Setting, between: str) -> Iterator[Element | str]:
     """The words of a text, its lines with something `between`, and what is in them.
 
-    Letters that are underlined, or in running text have a colour of their own, are a link, which
-    goes on in the next line; heavier ones are strong, slanted ones are stressed, and others are set
-    otherwise.
+    Letters that are underlined, or words that in running text have a colour of their own, are a
+    link, which goes on in the next line; heavier ones are strong, slanted ones are stressed, and
+    others are set otherwise.
     """
     last: Element | None = None
     plain = ""
@@ -30,7 +30,11 @@ def with_runs(setting: Setting, between: str) -> Iterator[Element | str]:
         for run in (run for run in setting.runs if run.line == number):
             plain += line.text[done : run.start]
             words, done = line.text[run.start : run.end], run.end
-            if last is not None and not plain.strip() and _same(last, run, setting):
+            if (
+                last is not None
+                and not plain.strip()
+                and _same(last, _element(run, words, setting))
+            ):
                 last.text, plain = last.text + plain + words, ""
                 last.content = [last.text]
                 continue
@@ -43,8 +47,7 @@ def with_runs(setting: Setting, between: str) -> Iterator[Element | str]:
         yield plain
 
 
-def _same(element: Element, run: TextRun, setting: Setting) -> bool:
-    other = _element(run, "", setting)
+def _same(element: Element, other: Element) -> bool:
     return (element.tag, element.css) == (other.tag, other.css)
 
 
@@ -53,7 +56,8 @@ def _element(run: TextRun, words: str, setting: Setting) -> Element:
     css = {"color": run.color} if run.color != type_.color else {}
     if run.is_underlined:
         css["text-decoration"] = "underline"
-    if run.is_underlined or (css and type_.size < LARGE):
+    is_word = any(map(str.isalpha, words))  # a price in a colour leads nowhere
+    if run.is_underlined or (css and type_.size < LARGE and is_word):
         attributes = {"href": "#", "data-unsaid": "link"}
         return Element("a", None, "link", attributes, [words], css, text=words)
     if run.weight >= type_.weight + STRONGER:

@@ -239,10 +239,13 @@ def _keep_apart(
     Then each page says it of its own.
     """
     tops = [element.css.get("margin-top", "0") for element in elements]
-    if len(set(tops)) == 1 or not number or any(column[number - 1].twin for column in columns):
+    if len(set(tops)) == 1 or not number:
         return
-    for column, top in zip(columns, tops, strict=True):
-        column[number - 1].css["margin-bottom"] = top
+    for column, element, top in zip(columns, elements, tops, strict=True):
+        above = column[number - 1]
+        above.css["margin-bottom"] = top
+        for when, css in element.mockups.items():
+            above.mockups.setdefault(when, {})["margin-bottom"] = css.pop("margin-top", top)
     shared.css.pop("margin-top", None)
 
 
@@ -251,12 +254,13 @@ def _name(around: str, number: int) -> str:
 
 
 def _best(elements: Sequence[Element]) -> Element:
-    """Of elements that say the same the one that has the most slices, links and lists."""
+    """Of elements that say the same the one that has the most slices, links, lists and states."""
 
-    def fullness(element: Element) -> tuple[int, int]:
+    def fullness(element: Element) -> tuple[int, int, int]:
         inner = [*element.walk()]
         pieces = sum(one.area is not None and one.area.piece is not None for one in inner)
-        return pieces, sum(one.tag in ("a", "nav", "ul", "form") for one in inner)
+        tags = sum(one.tag in ("a", "nav", "ul", "form") for one in inner)
+        return pieces, tags, sum(len(one.looks) for one in inner)
 
     return max(elements, key=fullness)
 

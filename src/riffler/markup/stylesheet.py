@@ -20,8 +20,11 @@ from riffler.webfonts.style_sheet import font_slug
 
 #: The order in which people write declarations; others stand behind.
 ORDER = (
+    "content",
     "position",
     "top",
+    "right",
+    "bottom",
     "left",
     "order",
     "display",

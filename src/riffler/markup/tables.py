@@ -84,9 +84,9 @@ def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
     if any(key.startswith("margin-") and key != "margin-top" for key in element.css):
         width = f"min({flow.say(snapped(edges.width))}, 100% - {flow.say(2 * SIDE_OF_PAGE)})"
         element.css["width"] = width
-    heights = [end - begin for begin, end in pairwise(_edges([row.space for row in rows], top))]
-    for row, height in zip(rows, heights, strict=True):
-        _lay_row(flow, row, height)
+    ends = _edges([row.space for row in rows], top)
+    for row, (begin, end) in zip(rows, pairwise(ends), strict=True):
+        _lay_row(flow, row, begin, end)
     cells = [_line(row.space).parts for row in rows]
     is_at_top = any(map(_is_at_top, cells))
     columns = [_Column([row[n] for row in cells]) for n in range(len(head.inner))]
@@ -101,19 +101,25 @@ def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
             row.inner[number].css |= css
             row.inner[number].narrow["padding-inline"] = flow.say(SIDE)
             row.inner[number].narrow["overflow-wrap"] = "anywhere"
-    return top + sum(heights)
+    return top + ends[-1] - ends[0]
 
 
-def _lay_row(flow: Laying, row: Element, height: float) -> None:
+def _lay_row(flow: Laying, row: Element, begin: float, end: float) -> None:
     """Room above and below the texts of a row, and the rule below it."""
-    rule = row.space.parts[-1]
-    below = rule.box.height if _has_rule(row.space) else 0.0
-    room = (height - below - max(cell.box.height for cell in _line(row.space).parts)) / 2
+    rule, cells = row.space.parts[-1], _line(row.space).parts
+    thick = rule.box.height if _has_rule(row.space) else 0.0
+    tallest = max(cells, key=lambda cell: cell.box.height).box
+    room = max(0.0, end - begin - thick - tallest.height)
+    above = min(room, max(0.0, snapped(tallest.y - begin)))
+    below = snapped(room - above)
     for cell in row.inner:
-        cell.css["padding-block"] = flow.say(max(0.0, snapped(room)))
-    if below and rule.ground:
-        thick = flow.say(max(1.0, snapped(rule.box.height)))
-        row.css["border-bottom"] = f"{thick} solid {rule.ground.stops[0].color}"
+        if above == below:
+            cell.css["padding-block"] = flow.say(above)
+        else:
+            cell.css |= {"padding-top": flow.say(above), "padding-bottom": flow.say(below)}
+    if thick and rule.ground:
+        width = flow.say(max(1.0, snapped(thick)))
+        row.css["border-bottom"] = f"{width} solid {rule.ground.stops[0].color}"
 
 
 def _is_at_top(cells: Sequence[Area]) -> bool:

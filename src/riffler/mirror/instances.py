@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 from riffler.markup.area import Area
 from riffler.markup.element import Element
+from riffler.markup.likeness import difference
 from riffler.markup.merging import LOOKS
 from riffler.markup.setting import Setting
 
@@ -34,13 +35,13 @@ class Instance:
         if self.shown is self.ruled:
             return self.ruled.css
         own = self.shown.css
-        looks = {name: own[name] for name in LOOKS if name in own}
+        mine, usual = ({name: css.get(name) for name in LOOKS} for css in (own, self.ruled.css))
         sizes = {
             name: own[name]
             for name, value in self.ruled.css.items()
             if value == "var(--size)" and name in own
         }
-        return {**self.ruled.css, **looks, **sizes}
+        return {**self.ruled.css, **difference(mine, usual), **sizes}
 
     @property
     def rules(self) -> Element | None:

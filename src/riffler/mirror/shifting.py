@@ -16,9 +16,9 @@ from statistics import median
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, Lengths, is_running, snapped
-from riffler.markup.extents import height_of, top_of
+from riffler.markup.extents import has_ground, height_of, left_of, top_of
 from riffler.markup.merging import LISTS
-from riffler.mirror.deviations import Deviation
+from riffler.mirror.deviations import NEAR, Deviation
 from riffler.mirror.instances import Instance
 from riffler.mirror.mending import Mend
 from riffler.mirror.standing import Stand
@@ -65,9 +65,16 @@ class Shifts:
         )
 
     def mends(self) -> Iterator[Mend]:
-        """All of them; what has the same rules is moved alike."""
+        """What is to be moved down or up; what has the same rules is moved alike."""
+        yield from self._alike_moved(self._within(self._page))
+
+    def across(self) -> Iterator[Mend]:
+        """What is to be moved to the right or to the left, but for words in the middle."""
+        yield from self._alike_moved(self._aside(self._page))
+
+    def _alike_moved(self, moves: Iterator[_Shift]) -> Iterator[Mend]:
         shifts_of: dict[tuple[int, str], list[_Shift]] = defaultdict(list)
-        for shift in self._within(self._page):
+        for shift in moves:
             shifts_of[id(shift.instance.rules), shift.name].append(shift)
         for (rules, name), shifts in shifts_of.items():
             values = [shift.by for shift in shifts]
@@ -112,6 +119,19 @@ class Shifts:
                 yield from self._beside(instance, children)
         for child in instance.inner:
             yield from self._within(child)
+
+    def _aside(self, around: Instance) -> Iterator[_Shift]:
+        """What stands farther from the left edge of what is around it than it should, or nearer."""
+        area, is_whole = around.laid.area, around.shown.tag != "table"
+        for child in around.inner if is_whole and not is_running(around.shown) else ():
+            own, rules = child.laid.area, child.rules
+            if area and own and rules and self._is_in_flow(child) and self._is_shown(around):
+                left = self._stands[child.number].box.x - self._stands[around.number].box.x
+                by = left_of(own) - left_of(area) - left
+                is_free = has_ground(own) or rules.css.get("text-align") != "center"
+                if abs(by) >= NEAR and is_free:
+                    yield _Shift(child, "margin-left", by)
+            yield from self._aside(child)
 
     def _is_in_flow(self, child: Instance) -> bool:
         css = child.rules.css if child.rules else {}
