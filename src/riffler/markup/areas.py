@@ -10,7 +10,7 @@ from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.corners import given_out, with_badges, with_pager
 from riffler.markup.evening import at_pitch, canvassed, evened, levelled, pitch_of
-from riffler.markup.extents import is_label
+from riffler.markup.extents import is_button, is_label
 from riffler.markup.pieces import PICTURED, Pieces, Shown
 from riffler.markup.setting import Setting
 from riffler.mockup.model import Layer, drawings
@@ -178,7 +178,8 @@ class Areas:
         if len(area.parts) == 1 and (is_label(area.parts[0]) or not area.parts[0].parts):
             (upon,) = area.parts
         picture = replace(picture, tint=ending(self._reading, part))
-        return with_pager(Area(Shape.PILE, area.box, part.kind, part.layers, (picture, upon)))
+        kind = PartKind.BUTTON if is_button(area.box, upon) else part.kind
+        return with_pager(Area(Shape.PILE, area.box, kind, part.layers, (picture, upon)))
 
     def _list(self, part: PagePart, shown: Sequence[Shown]) -> Area | None:
         areas = self._members(part, shown)

@@ -220,7 +220,8 @@ class Columns:
         ends = [*lefts[1:], areas[-1].box.right]
         right = edges.right - areas[-1].box.right
         last, is_end = edges.right, False
-        if 0 <= right <= max(NEAR, 1.2 * (lefts[0] - edges.left) + NEAR):
+        if -NEAR <= right <= max(NEAR, 1.2 * (lefts[0] - edges.left) + NEAR):
+            right = max(0.0, right)
             children[-1].css["justify-self"] = "end"
             element.css.pop("padding-inline", None)
             element.css |= self._flow.places.sides(

@@ -82,7 +82,7 @@ def select(area: Area) -> Element:
     chosen = Element("select", replace(area, shape=Shape.BOX, parts=(value,)), "field")
     chosen.content = [option]
     picture = Element("img", sign, "sign", {"alt": '""'})
-    return Element("span", _bare(area), "select", content=[chosen, picture])
+    return Element("span", bare(area), "select", content=[chosen, picture])
 
 
 def tick(form: Element) -> None:
@@ -99,7 +99,7 @@ def tick(form: Element) -> None:
         box.looks = {UNTICKED: {"visibility": "hidden"}}
         sign.attributes["alt"] = '""'
         plate.content = [box, sign]
-        plate.tag, plate.name, plate.area = "span", "tick", _bare(area)
+        plate.tag, plate.name, plate.area = "span", "tick", bare(area)
         row.tag, row.name, text.tag = "label", "check", "span"
 
 
@@ -151,6 +151,6 @@ def _is_ticked(element: Element) -> bool:
     return is_square and TICKED[0] <= area.box.width <= TICKED[1] and _is_sign(area.parts[0])
 
 
-def _bare(area: Area) -> Area:
+def bare(area: Area) -> Area:
     """The same place without its ground."""
     return replace(area, shape=Shape.BOX, ground=None, parts=())

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import NamedTuple
 
 from riffler.analyse.style import SQUARE
+from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
 from riffler.reading.part import PartKind
@@ -16,6 +17,10 @@ LEADER = 4
 
 #: The longest side of a plate for a sign, and how far from its middle that is, in CSS pixels.
 PLATE, MIDDLE = 160, 2
+
+#: The heights of a button, the least room beside its words, by how much more of that there is on
+#: one side at the most, as of a plate with a hard shadow, in CSS pixels; the most of its words.
+LOWEST, HIGHEST, ROOM, UNEVEN, FEW = 36, 80, 12, 8, 4
 
 #: The least width of a row of columns, in CSS pixels.
 COLUMNS = 420
@@ -164,6 +169,22 @@ def hugs(area: Area) -> bool:
             and area.box.height < 80
         )
     )
+
+
+def is_button(plate: Rect, upon: Area) -> bool:
+    """Whether a few words in the middle of a low plate are all that lies on it.
+
+    A badge has no room around its words that one could click.
+    """
+    label = upon.parts[0] if is_label(upon) else upon
+    setting = label.setting
+    if setting is None or len(setting.lines) > 1 or len(setting.text.split()) > FEW:
+        return False
+    above, below = label.box.y - plate.y, plate.bottom - label.box.bottom
+    left, right = label.box.x - plate.x, plate.right - label.box.right
+    is_low = LOWEST <= plate.height <= HIGHEST and plate.width > plate.height
+    is_within = min(left, right) >= ROOM and abs(left - right) <= UNEVEN
+    return is_low and is_within and min(above, below) >= 0
 
 
 def widest_leaf(area: Area) -> float:

@@ -116,7 +116,8 @@ class Flow:
 
     def _field(self, element: Element, area: Area, top: float) -> float:
         setting = area.parts[0].setting if area.parts else None
-        element.css |= {"display": "block", "width": "100%"}
+        element.css["display"] = "block"
+        element.css.setdefault("width", "100%")
         element.css["height"] = self.say(snapped(area.box.height))
         left = snapped(setting.box.x - area.box.x - borders_of(area).left) if setting else FREE
         element.css["padding"] = (

@@ -134,8 +134,10 @@ def _labels(text: Area, box: Area) -> bool:
 def holds_fields(area: Area, made: Element) -> bool:
     """Whether there are boxes to write in right in it, or in each of a row in it.
 
-    `made` is the element of it, in which empty ones have their labels.
+    `made` is the element of it, in which empty ones have their labels; a form in it has its own.
     """
+    if any(inner.tag == "form" for inner in made.walk()):
+        return False
     return any(inner.tag == "label" for inner in made.inner) or any(
         is_field(part) or is_labelled(part) or (part.shape is Shape.LIST and are_fields(part))
         for part in area.parts

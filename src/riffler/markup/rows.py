@@ -179,7 +179,7 @@ class Rows:
         if is_leader(area):
             child.css["flex"] = "1"
         elif child.laid.tag == "input":
-            child.css["flex"] = f"0 1 {width}"
+            child.css |= {"flex": "0 1 auto", "width": width}  # what is around it is as wide, too
         elif child.laid.tag == "label" and area.shape is Shape.STACK:
             child.css["width"] = width  # its field is as wide as it is
         elif area.shape is Shape.BOX:

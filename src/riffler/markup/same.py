@@ -9,6 +9,7 @@ from collections import Counter
 from collections.abc import Hashable, Iterator, Sequence
 from difflib import SequenceMatcher
 
+from riffler.analyse.style import Style
 from riffler.markup.absent import is_leaf
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element
@@ -16,7 +17,10 @@ from riffler.markup.extents import has_ground
 from riffler.markup.setting import Setting, letters_of
 
 #: What people write into.
-FIELDS = ("input", "textarea")
+FIELDS = ("input", "textarea", "select")
+
+#: How many times the words and pictures of the page what is painted alike may hold.
+MORE = 1.5
 
 #: What goes before the name of a slice in a key.
 PICTURE = "\0"
@@ -55,14 +59,27 @@ class Same:
             and one_area.ground.stops == area.ground.stops
         )
 
-    def around(self, parts: Sequence[Area]) -> Area | None:
-        """The box with edges that holds these and no other words and pictures of the page."""
+    def around(self, parts: Sequence[Area], ground: Style | None = None) -> Area | None:
+        """The box with edges that holds these and no other words and pictures of the page.
+
+        One that is painted as this `ground` may hold a few more: what lies on fields, say.
+        """
         leaves = self._leaves(parts)
-        return self._first(
-            area
-            for area in self._every
-            if has_ground(area) and area.parts and self._leaves([area]) == leaves
-        )
+        holders = [
+            (area, self._leaves([area])) for area in self._every if has_ground(area) and area.parts
+        ]
+        same = self._first(area for area, inner in holders if inner == leaves)
+        if same is not None or ground is None or not leaves:
+            return same
+        alike = [
+            (len(inner), area)
+            for area, inner in holders
+            if leaves <= inner
+            and len(inner) <= MORE * len(leaves)
+            and area.ground is not None
+            and area.ground.stops == ground.stops
+        ]
+        return self._first(area for _, area in sorted(alike, key=lambda pair: pair[0]))
 
     def _leaves(self, areas: Sequence[Area]) -> set[Hashable]:
         """The texts and pictures in areas that are on the page too."""
@@ -104,7 +121,7 @@ def _keys(body: Element) -> Iterator[str]:
 
 
 def placeholder_of(element: Element) -> Setting | None:
-    """The words in a field."""
+    """The words in a field, or the one that is chosen."""
     return next(element.space.words(), None) if element.tag in FIELDS else None
 
 

@@ -14,6 +14,7 @@ from itertools import pairwise
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
+from riffler.markup.extents import area_of
 from riffler.markup.laying import Laying
 from riffler.markup.places import SIDE as SIDE_OF_PAGE
 from riffler.markup.places import Edges
@@ -79,7 +80,7 @@ def table(area: Area, text: Callable[[Area], Element], name: str) -> Element:
 
 def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
     """Lay out a table between edges; its bottom."""
-    head, *others = rows = [row for part in element.inner for row in part.inner]
+    rows = [row for part in element.inner for row in part.inner]
     element.css |= {"width": "100%", "border-collapse": "collapse"}
     if any(key.startswith("margin-") and key != "margin-top" for key in element.css):
         width = f"min({flow.say(snapped(edges.width))}, 100% - {flow.say(2 * SIDE_OF_PAGE)})"
@@ -87,28 +88,39 @@ def lay(flow: Laying, element: Element, edges: Edges, top: float) -> float:
     ends = _edges([row.space for row in rows], top)
     for row, (begin, end) in zip(rows, pairwise(ends), strict=True):
         _lay_row(flow, row, begin, end)
-    cells = [_line(row.space).parts for row in rows]
+    _lay_columns(flow, rows, edges)
+    return top + ends[-1] - ends[0]
+
+
+def _lay_columns(flow: Laying, rows: Sequence[Element], edges: Edges) -> None:
+    """The widths of columns, and how cells stand in them.
+
+    In a narrow mockup some row may lack a cell: it says nothing of columns.
+    """
+    head = rows[0]
+    whole = [row for row in rows if len(row.inner) == len(head.inner)]
+    cells = [[area_of(cell) for cell in row.inner] for row in whole]
     is_at_top = any(map(_is_at_top, cells))
     columns = [_Column([row[n] for row in cells]) for n in range(len(head.inner))]
     starts = _starts(columns, edges.left)
     for number, (column, begin) in enumerate(zip(columns, starts, strict=True)):
         end = [*starts, edges.right][number + 1]
         head.inner[number].css["width"] = f"{round(100 * (end - begin) / edges.width, 2):g}%"
+        head.inner[number].narrow["width"] = "auto"  # as its words need it
         css = column.css(begin, end, flow)
         if is_at_top:
             css["vertical-align"] = "top"
-        for row in (head, *others):
+        for row in whole:
             row.inner[number].css |= css
             row.inner[number].narrow["padding-inline"] = flow.say(SIDE)
             row.inner[number].narrow["overflow-wrap"] = "anywhere"
-    return top + ends[-1] - ends[0]
 
 
 def _lay_row(flow: Laying, row: Element, begin: float, end: float) -> None:
     """Room above and below the texts of a row, and the rule below it."""
-    rule, cells = row.space.parts[-1], _line(row.space).parts
+    rule = row.space.parts[-1]
     thick = rule.box.height if _has_rule(row.space) else 0.0
-    tallest = max(cells, key=lambda cell: cell.box.height).box
+    tallest = max(map(area_of, row.inner), key=lambda cell: cell.box.height).box
     room = max(0.0, end - begin - thick - tallest.height)
     above = min(room, max(0.0, snapped(tallest.y - begin)))
     below = snapped(room - above)

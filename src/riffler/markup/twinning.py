@@ -11,6 +11,7 @@ from itertools import pairwise
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
+from riffler.markup.controls import bare, is_controlled
 from riffler.markup.element import Element
 from riffler.markup.evening import on_track
 from riffler.markup.extents import has_ground, height_of, top_of
@@ -48,6 +49,8 @@ class Twins:
             return self._leaf(element, self._picture(area))
         if element.label is not None:
             return self._label(element, element.label)
+        if is_controlled(element):
+            return self._controlled(element)
         if area is not None and (placeholder := placeholder_of(element)):
             words = self.same.words(placeholder.text)
             return self._leaf(element, self.same.around([words]) if words else None)
@@ -74,6 +77,22 @@ class Twins:
         if found_element is not None and words is not None:
             found_element.label = words.setting
         return found_element
+
+    def _controlled(self, element: Element) -> Element | None:
+        """A box that is ticked, or a choice, with the sign that lies on it."""
+        control, sign = element.inner
+        shown = placeholder_of(control)
+        words = self.same.words(shown.text) if shown else None
+        sign_twin = self.of(sign)
+        if sign_twin is None:
+            return None
+        frame = self.same.around([*filter(None, [words]), sign_twin.space])
+        if frame is None:
+            return None
+        box = replace(frame, shape=Shape.BOX, parts=(words,) if words else ())
+        twin = Element(element.tag, bare(frame), element.name)
+        twin.content = [self._paired(control, Element(control.tag, box, control.name)), sign_twin]
+        return self._paired(element, twin)
 
     def _leaf(self, element: Element, area: Area | None) -> Element | None:
         if area is None:
@@ -103,7 +122,7 @@ class Twins:
         """The area of a twin, with what is in it put in order."""
         inner = twin.inner
         spaces = [element.laid.space for element in inner]
-        frame = self.same.around(spaces) if has_ground(area) else None
+        frame = self.same.around(spaces, area.ground) if has_ground(area) else None
         pinned = [element for element in inner if element.laid.space.is_pinned]
         flowing = [element for element in inner if element not in pinned]
         order = _in_order(flowing)

@@ -7,6 +7,7 @@ goes from edge to edge: what is meant is the edge, and the rest is room in the r
 from __future__ import annotations
 
 from collections import Counter
+from collections.abc import Iterator
 from dataclasses import replace
 
 from riffler.geometry import Rect
@@ -35,13 +36,26 @@ def wrap_of(page: Area) -> Edges | None:
     width = page.box.width
     lefts = Counter(
         round(area.box.x)
-        for area in page.walk()
+        for area in _outside_plates(page, page.box)
         if (area.setting or area.ground) and area.box.width < WHOLE * width
     )
     near = [x for x in lefts if x <= FARTHEST * width]
     counts = [(lefts[x - 1] + lefts[x] + lefts[x + 1], x) for x in near]
     count, left = max(counts, default=(0, 0))
     return Edges(float(left), width - left) if count >= COMMON else None
+
+
+def _outside_plates(area: Area, page: Rect) -> Iterator[Area]:
+    """An area and all in it, but for what is in plates: that keeps to their edges."""
+    yield area
+    is_band = area.ground is None or area.box.width >= WHOLE * page.width
+    if is_band or _is_large(area.box, page):
+        for part in area.parts:
+            yield from _outside_plates(part, page)
+
+
+def _is_large(box: Rect, page: Rect) -> bool:
+    return box.width >= SHEET * page.width and box.height >= SHEET * page.height
 
 
 def wrapped(area: Area, wrap: Edges | None) -> Area:
@@ -130,7 +144,6 @@ def sheet_of(page: Area) -> float:
     for area in page.walk():
         box = area.box
         is_middle = abs(box.x - (whole.width - box.right)) <= NEAR
-        is_large = box.width >= SHEET * whole.width and box.height >= SHEET * whole.height
-        if area.ground is not None and area.parts and is_middle and is_large:
+        if area.ground is not None and area.parts and is_middle and _is_large(box, whole):
             return box.width
     return whole.width

@@ -1,23 +1,28 @@
-"""The dashes that a line of text was read with -> those that its ink has.
+"""The dashes and spaces that a line of text was read with -> those that its ink has.
 
 Tesseract tells no en dash from a hyphen, and leaves out the spaces around it now and then. The ink
-tells both: a hyphen is about a third as wide as figures are high, an en dash about two thirds.
+tells both: a hyphen is about a third as wide as figures are high, an en dash about two thirds. The
+space between a figure and a word is left out, too ("21June").
 """
 
 from __future__ import annotations
 
 import re
 from collections.abc import Iterator
+from itertools import pairwise
 
 import numpy as np
 
-from riffler.typeset.ink import InkLine
+from riffler.typeset.ink import INKED, InkLine
 
 #: Marks that may be any of the others.
 _DASH = re.compile(r"(?<=\S)(\s*)[-–—](\s*)(?=\S)")
 
-#: Coverage of a column or row that has ink.
-INKED = 0.3
+#: How many times as wide as those between letters the gaps between words are, at the least.
+WIDER = 1.5
+
+#: Between a figure and a word of some letters after it.
+_FIGURE = re.compile(r"(?<=\d)(?=[^\W\d_]{3})")
 
 #: Shares of the height of a line's ink: how high a dash is at the most, between where its middle
 #: lies, from which width on it is an en dash, in a word and between words, and from which room on
@@ -43,12 +48,24 @@ def with_dashes(text: str, line: InkLine) -> str:
     return "".join((*parts, text[end:]))
 
 
+def with_spaces(text: str, line: InkLine) -> str:
+    """A line as it was read, with the spaces between figures and words that are seen.
+
+    As it is where the ink has not as many gaps that are wider than all others.
+    """
+    spaced = _FIGURE.sub(" ", text)
+    gaps = sorted((after - right for (_, right), (after, _) in pairwise(line.spans)), reverse=True)
+    count = len(spaced.split()) - 1
+    if spaced == text or len(gaps) <= count:
+        return text
+    return spaced if gaps[count - 1] >= WIDER * gaps[count] else text
+
+
 def _seen(line: InkLine) -> Iterator[tuple[float, float]]:
     """Each dash of a line: how wide it is, and the least room beside it, by the line's height."""
     ink = line.cover > INKED
     high = line.bottom - line.top
-    columns = np.flatnonzero(np.diff(np.concatenate(([0], ink.any(axis=0), [0])).astype(np.int8)))
-    spans = columns.reshape(-1, 2).tolist()
+    spans = line.spans
     for number, (left, right) in enumerate(spans[1:-1], 1):
         rows = np.flatnonzero(ink[:, left:right].any(axis=1))
         middle = (line.y + (rows[0] + rows[-1] + 1) / 2 - line.top) / high

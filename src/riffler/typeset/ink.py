@@ -25,6 +25,10 @@ THICKENED = 0.22
 ROOM = 2
 
 
+#: Coverage of a column or row that has ink.
+INKED = 0.3
+
+
 @dataclass(frozen=True)
 class Ink:
     """How much of each pixel is ink, 0..1, and its colour."""
@@ -52,6 +56,13 @@ class InkLine:
     def across(self) -> Plane:
         """Ink by columns."""
         return np.asarray(self.cover.sum(axis=0))
+
+    @property
+    def spans(self) -> list[tuple[int, int]]:
+        """From which column to which there is ink without a gap, from the left."""
+        is_inked = (self.cover > INKED).any(axis=0)
+        edges = np.flatnonzero(np.diff(np.concatenate(([0], is_inked, [0])).astype(np.int8)))
+        return [(int(left), int(right)) for left, right in edges.reshape(-1, 2)]
 
     @property
     def down(self) -> Plane:

@@ -16,7 +16,7 @@ from PIL import Image
 from riffler import processes
 from riffler.color import Pixels
 from riffler.errors import RifflerError
-from riffler.typeset.dashes import with_dashes
+from riffler.typeset.dashes import with_dashes, with_spaces
 from riffler.typeset.ink import Ink, InkLine, Plane, ink_of, lines_of
 
 #: How high the ink of a line is made for reading, in pixels, and the white around it.
@@ -108,10 +108,11 @@ def _page_of(pixels: Pixels) -> _Page | None:
 
 
 def _seen(reading: Reading | None, page: _Page | None) -> Reading | None:
-    """What was read, with the dashes that are seen."""
+    """What was read, with the dashes and spaces that are seen."""
     if reading is None or page is None or len(reading.lines) != len(page.lines):
         return reading
-    return replace(reading, lines=tuple(map(with_dashes, reading.lines, page.lines)))
+    lines = map(with_dashes, reading.lines, page.lines)
+    return replace(reading, lines=tuple(map(with_spaces, lines, page.lines)))
 
 
 def _page(ink: Ink, scale: float) -> Image.Image:
