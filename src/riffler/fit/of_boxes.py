@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Iterator
 from dataclasses import replace
 from itertools import product
@@ -46,6 +47,9 @@ THIN, ABOUT = 4.0, 40.0
 
 #: How far what no element is may lie elsewhere, in CSS pixels.
 STEPS = (-3.0, -2.0, -1.0, 0.0, 1.0, 2.0, 3.0)
+
+#: What is between the shadows of a computed value: no comma of a colour.
+_SHADOWS = re.compile(r",\s*(?![^()]*\))")
 
 #: The share of what lies about its edges that may differ where all of them are there.
 EDGE = 0.06
@@ -287,16 +291,21 @@ def _of_border(border: Border | None, box: SeenBox, least: float) -> Iterator[Di
 
 def _of_shadow(style: Style, box: SeenBox, *, is_exact: bool) -> Iterator[Difference]:
     outer = [shadow for shadow in style.shadows if not shadow.is_inner]
-    if bool(outer) != (box.shadow != "none"):
+    seen = _SHADOWS.split(box.shadow) if box.shadow != "none" else []
+    inside = [text for text in seen if "inset" in text]
+    around = [text for text in seen if text not in inside]
+    if inside and not any(shadow.is_inner for shadow in style.shadows):
+        yield Difference(Fault.SHADOW, "none", box.shadow)
+    if bool(outer) != bool(around):
         yield Difference(Fault.SHADOW, "a shadow" if outer else "none", box.shadow)
     elif outer and is_exact:
-        numbers = lengths_in(box.shadow)[:3]
+        numbers = lengths_in(around[0])[:3]
         mine = (outer[0].x, outer[0].y, outer[0].blur)
         pairs = zip(mine, numbers, strict=False)
         if any(abs(first - second) > CORNER for first, second in pairs):
             yield Difference(Fault.SHADOW, _numbers(mine), _numbers(numbers))
-        elif apart(outer[0].color, colors_in(box.shadow)[0]) > TINT:
-            yield Difference(Fault.SHADOW, outer[0].color, colors_in(box.shadow)[0])
+        elif apart(outer[0].color, colors_in(around[0])[0]) > TINT:
+            yield Difference(Fault.SHADOW, outer[0].color, colors_in(around[0])[0])
 
 
 def _numbers(values: Iterable[float]) -> str:

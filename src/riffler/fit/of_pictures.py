@@ -66,7 +66,7 @@ def picture(
     """A picture that an element shows."""
     assert found_picture.pixels is not None
     mine, by = wanted.pixels(thing), wanted.density
-    paint, is_cut = _whole_paint(found_picture)
+    paint, is_cut = _whole_paint(found_picture, thing.box)
     dx, dy = by_edges = paint.x - thing.box.x, paint.y - thing.box.y
     dw, dh = paint.width - thing.box.width, paint.height - thing.box.height
     look = wanted.looks.get(number)
@@ -186,15 +186,20 @@ def _stretched(picture: SeenPicture) -> list[Difference]:
     return [Difference(Fault.STRETCHED, f"{wide} : {high}", shown)] if is_stretched else []
 
 
-def _whole_paint(picture: SeenPicture) -> tuple[Rect, bool]:
-    """What a picture paints, what cuts it off left out, and whether something does."""
+def _whole_paint(picture: SeenPicture, wanted: Rect) -> tuple[Rect, bool]:
+    """What a picture paints, what cuts it off left out, and whether something does.
+
+    One that ends in a straight edge before its element does is cut off where it should be larger,
+    and has room beside it where it is as large as `wanted`.
+    """
     paint, inked, box = picture.paint, picture.inked, picture.box
     assert paint is not None
     assert inked is not None
     right, bottom = paint.right, paint.bottom
-    if box.right > right + 1 and (inked[:, -1, 3] > SOLID).mean() > FILLED:
+    is_narrow, is_low = paint.width < wanted.width - 1, paint.height < wanted.height - 1
+    if is_narrow and box.right > right + 1 and (inked[:, -1, 3] > SOLID).mean() > FILLED:
         right = box.right
-    if box.bottom > bottom + 1 and (inked[-1, :, 3] > SOLID).mean() > FILLED:
+    if is_low and box.bottom > bottom + 1 and (inked[-1, :, 3] > SOLID).mean() > FILLED:
         bottom = box.bottom
     is_cut = (right, bottom) != (paint.right, paint.bottom)
     return Rect(paint.x, paint.y, right - paint.x, bottom - paint.y), is_cut

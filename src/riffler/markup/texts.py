@@ -25,6 +25,9 @@ from riffler.webfonts.facts import facts_of
 #: How far the edges of lines may be off one another, in CSS pixels: letters have room beside them.
 NEAR_EDGE = 4
 
+#: Parts of a pixel that are none.
+SLIGHT = 0.1
+
 #: Gaps from which words of one line are texts of their own, in font sizes.
 APART = 1.2
 
@@ -75,6 +78,7 @@ def _of_layer(
     inks = [line_ink(face, line, size, words.letter_spacing / density) for line in lines]
     inks = [_with_runs(fonts, words, ink, number, runs) for number, ink in enumerate(inks)]
     align = _ALIGNED.get(words.anchor) or _seen_align(reading, layer, inks)
+    ink = _on_pens(ink, inks, align, density)
     baseline = ink.y - inks[0].top
     step = words.line_step / density if words.line_step and len(lines) > 1 else None
     if step is None and len(lines) > 1:
@@ -102,6 +106,20 @@ def _of_layer(
         runs=runs,
         columns=_columns(words, face, type_, ink.x - inks[0].left, density),
     )
+
+
+def _on_pens(ink: Rect, inks: Sequence[Ink], align: Align, density: float) -> Rect:
+    """The ink of a text whose edges are known to a pixel alone, so that its pen is on a whole one.
+
+    With the ink that its letters have there, it begins somewhere in its first pixel.
+    """
+    edges = (ink.x, ink.y, ink.right, ink.bottom)
+    if any(abs(edge * density - round(edge * density)) > SLIGHT for edge in edges):
+        return ink
+    left, top = min(one.left for one in inks), inks[0].top
+    pens = [ink.x - left, ink.y - top]
+    x, y = (math.ceil(pen * density - SLIGHT) / density - pen for pen in pens)
+    return ink.moved(x if align == "left" else 0.0, y)
 
 
 def _columns(

@@ -7,13 +7,12 @@ goes from edge to edge: what is meant is the edge, and the rest is room in the r
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
 from dataclasses import replace
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.evening import spread
-from riffler.markup.places import WHOLE, Edges
+from riffler.markup.places import Edges
 from riffler.reading.part import PartKind
 
 #: How far before an edge what is drawn may end, how far over it what is measured may, and how
@@ -24,6 +23,10 @@ REACH, OFF, MARK = 12, 1, 64
 #: of the page.
 COMMON, FARTHEST = 4, 0.25
 
+#: The share of those at the most common place that begin at the page's own, at the least; a band
+#: takes so much of a page's width, or of its sheet's.
+FEW, BAND = 0.25, 0.8
+
 #: A sheet takes so much of a page's width and height at least; it lies in the middle, give or take
 #: CSS pixels.
 SHEET, NEAR = 0.6, 2
@@ -32,30 +35,24 @@ _LOOSE = (Shape.ROW, Shape.STACK, Shape.LINES)
 
 
 def wrap_of(page: Area) -> Edges | None:
-    """The edges from which most of a page begins, alike on both sides; None where it has none."""
+    """The edges from which most of a page begins, alike on both sides; None where it has none.
+
+    What is in a plate, or in a column, begins farther in, however much of it there is.
+    """
     width = page.box.width
     lefts = Counter(
         round(area.box.x)
-        for area in _outside_plates(page, page.box)
-        if (area.setting or area.ground) and area.box.width < WHOLE * width
+        for area in page.walk()
+        if area.setting or (area.ground and area.box.width < BAND * width)
     )
     near = [x for x in lefts if x <= FARTHEST * width]
-    counts = [(lefts[x - 1] + lefts[x] + lefts[x + 1], x) for x in near]
-    count, left = max(counts, default=(0, 0))
-    return Edges(float(left), width - left) if count >= COMMON else None
-
-
-def _outside_plates(area: Area, page: Rect) -> Iterator[Area]:
-    """An area and all in it, but for what is in plates: that keeps to their edges."""
-    yield area
-    is_band = area.ground is None or area.box.width >= WHOLE * page.width
-    if is_band or _is_large(area.box, page):
-        for part in area.parts:
-            yield from _outside_plates(part, page)
-
-
-def _is_large(box: Rect, page: Rect) -> bool:
-    return box.width >= SHEET * page.width and box.height >= SHEET * page.height
+    counts = {x: lefts[x - 1] + lefts[x] + lefts[x + 1] for x in near}
+    least = max(COMMON, FEW * max(counts.values(), default=0))
+    left = min((x for x, count in counts.items() if count >= least), default=None)
+    if left is None:
+        return None
+    left = max((left, left + 1), key=lambda x: lefts[x])  # the next may be the one that is meant
+    return Edges(float(left), width - left)
 
 
 def wrapped(area: Area, wrap: Edges | None) -> Area:
@@ -144,6 +141,7 @@ def sheet_of(page: Area) -> float:
     for area in page.walk():
         box = area.box
         is_middle = abs(box.x - (whole.width - box.right)) <= NEAR
-        if area.ground is not None and area.parts and is_middle and _is_large(box, whole):
+        is_large = box.width >= SHEET * whole.width and box.height >= SHEET * whole.height
+        if area.ground is not None and area.parts and is_middle and is_large:
             return box.width
     return whole.width
