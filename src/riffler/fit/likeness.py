@@ -165,6 +165,23 @@ def differing(first: Bytes, second: Bytes, by: int) -> Mask:
     return np.asarray(off[..., 0] | off[..., 1] | off[..., 2])
 
 
+def outside(first: Bytes, second: Bytes, by: int) -> Mask:
+    """Where one of two pieces has what the other has nowhere near, but for so many levels of 255.
+
+    What lies between pixels in one is mixed of two that are beside one another in the other.
+    (H, W, 4) uint8 of one shape.
+    """
+    off = np.zeros(first.shape[:2], bool)
+    for piece, other in ((first, second), (second, first)):
+        padded = np.pad(other.astype(np.int16), ((1, 1), (1, 1), (0, 0)), mode="edge")
+        high, wide = other.shape[:2]
+        near = [padded[y : y + high, x : x + wide, :3] for y in range(3) for x in range(3)]
+        low, most = np.minimum.reduce(near) - by, np.maximum.reduce(near) + by
+        values = piece[..., :3].astype(np.int16)
+        off |= ((values < low) | (values > most)).any(axis=-1)
+    return off
+
+
 def colored(pixels: Bytes, color: str, by: int) -> Mask:
     """Which pixels have a colour, but for so many levels of 255; (..., 4) uint8."""
     wanted = levels(color)[:3].astype(np.int16)

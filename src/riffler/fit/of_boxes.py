@@ -9,13 +9,13 @@ from itertools import product
 
 import numpy as np
 
-from riffler.analyse.style import SIDES, Border, Radii, Style
+from riffler.analyse.style import SIDES, Border, Radii, Shadow, Style
 from riffler.analyse.thumbnails import content
 from riffler.color import Bytes
 from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
 from riffler.fit.in_sight import in_sight
-from riffler.fit.likeness import colored, crop, differing, middle_color, shifted
+from riffler.fit.likeness import colored, crop, differing, middle_color, outside, shifted
 from riffler.fit.seen import SeenBox, SeenPage, colors_in, lengths_in
 from riffler.geometry import Box, Rect
 from riffler.tokens.palette import alpha, apart
@@ -52,7 +52,7 @@ STEPS = (-3.0, -2.0, -1.0, 0.0, 1.0, 2.0, 3.0)
 _SHADOWS = re.compile(r",\s*(?![^()]*\))")
 
 #: The share of what lies about its edges that may differ where all of them are there.
-EDGE = 0.06
+EDGE = 0.12
 
 #: How far corners and borders may be off, in CSS pixels.
 CORNER, BORDER = 1.0, 0.6
@@ -165,7 +165,7 @@ def drawn(number: int, thing: ExpectedThing, wanted: Expected, seen: SeenPage) -
         there = [shifted(seen, strip, dx, dy) for strip in strips]
         if any(one.shape != other.shape for one, other in zip(mine, there, strict=True)):
             continue
-        off = [differing(*pair, SEEN) for pair in zip(mine, there, strict=True)]
+        off = [outside(*pair, SEEN) for pair in zip(mine, there, strict=True)]
         if sum(map(np.sum, off)) > EDGE * sum(part.size for part in off):
             continue
         if apart(color, middle_color(shifted(seen, on, dx, dy).reshape(-1, 4))) <= COLOR:
@@ -299,13 +299,17 @@ def _of_shadow(style: Style, box: SeenBox, *, is_exact: bool) -> Iterator[Differ
     if bool(outer) != bool(around):
         yield Difference(Fault.SHADOW, "a shadow" if outer else "none", box.shadow)
     elif outer and is_exact:
-        numbers = lengths_in(around[0])[:3]
-        mine = (outer[0].x, outer[0].y, outer[0].blur)
-        pairs = zip(mine, numbers, strict=False)
-        if any(abs(first - second) > CORNER for first, second in pairs):
-            yield Difference(Fault.SHADOW, _numbers(mine), _numbers(numbers))
-        elif apart(outer[0].color, colors_in(around[0])[0]) > TINT:
-            yield Difference(Fault.SHADOW, outer[0].color, colors_in(around[0])[0])
+        yield from _of_outer(outer[0], around[0])
+
+
+def _of_outer(shadow: Shadow, seen: str) -> Iterator[Difference]:
+    """How a shadow around a box is said otherwise; `seen` is the first that the page has."""
+    numbers = lengths_in(seen)[:3]
+    mine = (shadow.x, shadow.y, shadow.blur)
+    if any(abs(first - second) > CORNER for first, second in zip(mine, numbers, strict=False)):
+        yield Difference(Fault.SHADOW, _numbers(mine), _numbers(numbers))
+    elif apart(shadow.color, colors_in(seen)[0]) > TINT:
+        yield Difference(Fault.SHADOW, shadow.color, colors_in(seen)[0])
 
 
 def _numbers(values: Iterable[float]) -> str:

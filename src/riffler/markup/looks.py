@@ -70,15 +70,18 @@ class Looks:
             side, off = "top", self._clear(mark.box.y - area.box.y)
         is_centred = abs(across + (width - area.box.width) / 2) <= CENTRED
         left = f"calc(50% - {self._say(width / 2)})" if is_centred else self._say(round(across))
+        long = self._say(width)
         if element.css.get("text-align") != "center":
             element.css.setdefault("width", "fit-content")
+            if is_centred and abs(width - area.box.width) <= CENTRED:  # as long as any entry is
+                left, long = "0", "100%"
         element.css["position"] = "relative"
         element.looks[f"{SELECTORS[CURRENT][0]}::after"] = {
             "content": '""',
             "position": "absolute",
             side: off,
             "left": left,
-            "width": self._say(width),
+            "width": long,
             "height": self._say(mark.box.height),
             **dict(self._ground(mark.ground) if mark.ground else ()),
         }

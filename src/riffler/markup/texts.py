@@ -78,7 +78,7 @@ def _of_layer(
     inks = [line_ink(face, line, size, words.letter_spacing / density) for line in lines]
     inks = [_with_runs(fonts, words, ink, number, runs) for number, ink in enumerate(inks)]
     align = _ALIGNED.get(words.anchor) or _seen_align(reading, layer, inks)
-    ink = _on_pens(ink, inks, align, density)
+    ink = _on_pens(reading, ink, inks, align)
     baseline = ink.y - inks[0].top
     step = words.line_step / density if words.line_step and len(lines) > 1 else None
     if step is None and len(lines) > 1:
@@ -108,13 +108,15 @@ def _of_layer(
     )
 
 
-def _on_pens(ink: Rect, inks: Sequence[Ink], align: Align, density: float) -> Rect:
-    """The ink of a text whose edges are known to a pixel alone, so that its pen is on a whole one.
+def _on_pens(reading: Reading, ink: Rect, inks: Sequence[Ink], align: Align) -> Rect:
+    """The ink of a drawn text whose edges are known to a pixel alone, its pen on a whole one.
 
     With the ink that its letters have there, it begins somewhere in its first pixel.
     """
-    edges = (ink.x, ink.y, ink.right, ink.bottom)
-    if any(abs(edge * density - round(edge * density)) > SLIGHT for edge in edges):
+    edges, density = (ink.x, ink.y, ink.right, ink.bottom), reading.density
+    if not reading.mockup.is_vector or any(
+        abs(edge * density - round(edge * density)) > SLIGHT for edge in edges
+    ):
         return ink
     left, top = min(one.left for one in inks), inks[0].top
     pens = [ink.x - left, ink.y - top]
