@@ -166,7 +166,7 @@ ROOMS = {
         "`grouping`, `turning`, `evening`, `whole_pixels`, `wrap`: what is meant by where things stand), "
         "`zones`, `bands` and `elements` what it means (`tables`, `forms`, `controls`, `accordion`, `footers`, "
         "`runs`), `flow` how styles put it there (`rows`, `levels`, `lists`, `piles`), `same`, `twinning`, "
-        "`absent` and `narrow` how a narrow mockup does, `loops` what repeats, `role_names` and `classes` what it is called, `sharing` what looks "
+        "`absent` and `narrow` how a narrow mockup does, `marks` which page one is on, `loops`, `merging` and `row_fields` what repeats, `role_names` and `classes` what it is called, `sharing` what looks "
         "are one, `brevity` how few lines say it; `shell` and `roughing` make files of it",
         "geometry sides errors formats files digests plain analyse cutlist project mockup workspace "
         "reading typeset measure tokens output webfonts",

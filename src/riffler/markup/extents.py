@@ -187,6 +187,15 @@ def is_button(plate: Rect, upon: Area) -> bool:
     return is_low and is_within and min(above, below) >= 0
 
 
+def is_mount(area: Area) -> bool:
+    """Whether a plate has one picture in it, about as far from all of its sides."""
+    if area.ground is None or len(area.parts) != 1 or area.parts[0].shape is not Shape.PICTURE:
+        return False
+    box, inner = area.box, area.parts[0].box
+    rooms = (inner.x - box.x, box.right - inner.right, inner.y - box.y, box.bottom - inner.bottom)
+    return min(rooms) > 0 and max(rooms) - min(rooms) <= UNEVEN
+
+
 def widest_leaf(area: Area) -> float:
     """How wide the widest thing is that is seen by itself."""
     return max(leaf.box.width for leaf in area.walk() if not leaf.parts)

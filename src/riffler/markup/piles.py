@@ -23,6 +23,9 @@ from riffler.markup.places import Edges
 #: What is no farther from the middle is meant to be there, in CSS pixels.
 MIDDLE = 1.5
 
+#: The largest share of a page's width that art on a plate takes which lies on something else.
+ART = 0.45
+
 #: What CSS calls the ends of the room that a thing has. CSS Box Alignment 3, 4.1.
 _PLACES = {"top": "start", "bottom": "end", "left": "start", "right": "end"}
 
@@ -60,7 +63,11 @@ def _has_own_place(area: Area, whole: Area) -> bool:
 def _in_the_cell(flow: Laying, element: Element, child: Element, edges: Edges, top: float) -> float:
     """What takes part in how high the cell is; its bottom."""
     area = area_of(child)
-    placed = flow.places.across(child, area, edges)
+    is_art = has_ground(area) and bool(area.parts) and not any(area.words())
+    if is_art and flow.places.is_whole(edges) and area.box.width <= ART * edges.width:
+        placed = _at_its_side(flow, child, area, edges)
+    else:
+        placed = flow.places.across(child, area, edges)
     child.css["grid-area"] = "1 / 1"
     if child.css.get("margin-inline") == "auto" and "max-width" in child.css:
         child.css.setdefault("width", "100%")  # else it is as narrow as it may be
@@ -70,6 +77,17 @@ def _in_the_cell(flow: Laying, element: Element, child: Element, edges: Edges, t
     if has_ground(area) and area.box.bottom < element.space.box.bottom - MIDDLE:
         child.css["align-self"] = "start"  # else its ground goes on to the end of the cell
     return flow.lay(child.laid, placed, top + lower)
+
+
+def _at_its_side(flow: Laying, child: Element, area: Area, edges: Edges) -> Edges:
+    """Art on a plate of its own: as large a share of any window, at the side that is nearer."""
+    left, right = area.box.x - edges.left, edges.right - area.box.right
+    width, (_, side) = snapped(area.box.width), nearest({"left": left, "right": right})
+    room = (snapped(left), 0.0) if side == "left" else (0.0, snapped(right))
+    share = math.ceil(1e4 * width / edges.width) / 100
+    child.css |= flow.places.sides("margin", *room, edges)
+    child.css |= {"width": f"min({flow.say(width)}, {share:g}vw)", "justify-self": _PLACES[side]}
+    return Edges(area.box.x, area.box.right)
 
 
 def _under(

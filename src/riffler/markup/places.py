@@ -9,7 +9,7 @@ from typing import Literal, TypeAlias
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import NOISE, Element, Lengths, meant, snapped
 from riffler.markup.evening import even_gap
-from riffler.markup.extents import Borders, are_columns, hugs, left_of, right_of
+from riffler.markup.extents import Borders, are_columns, hugs, is_mount, left_of, right_of
 from riffler.markup.setting import widest
 from riffler.reading.part import PartKind
 
@@ -87,6 +87,7 @@ class Places:
         right = max(0.0, meant(min(left, *(other for _, other in free))))
         is_middle = all(self._is_middle(first, second) for first, second in free) and left > MIDDLE
         is_inset = left <= INSET and all(map(_is_blocky, areas))
+        is_inset = is_inset or (element.area is not None and is_mount(element.area))
         if is_middle and not is_inset and not (element.area and hugs(element.area)):
             self._keep_off(element, edges, areas)
             return edges
