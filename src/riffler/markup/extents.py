@@ -187,9 +187,13 @@ def is_button(plate: Rect, upon: Area) -> bool:
     return is_low and is_within and min(above, below) >= 0
 
 
-def is_mount(area: Area) -> bool:
+def is_mount(area: Area | None) -> bool:
     """Whether a plate has one picture in it, about as far from all of its sides."""
-    if area.ground is None or len(area.parts) != 1 or area.parts[0].shape is not Shape.PICTURE:
+    if (
+        area is None
+        or area.ground is None
+        or [part.shape for part in area.parts] != [Shape.PICTURE]
+    ):
         return False
     box, inner = area.box, area.parts[0].box
     rooms = (inner.x - box.x, box.right - inner.right, inner.y - box.y, box.bottom - inner.bottom)

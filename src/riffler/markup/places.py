@@ -86,8 +86,7 @@ class Places:
         left = max(0.0, meant(min(value for value, _ in free)))
         right = max(0.0, meant(min(left, *(other for _, other in free))))
         is_middle = all(self._is_middle(first, second) for first, second in free) and left > MIDDLE
-        is_inset = left <= INSET and all(map(_is_blocky, areas))
-        is_inset = is_inset or (element.area is not None and is_mount(element.area))
+        is_inset = is_mount(element.area) or (left <= INSET and all(map(_is_blocky, areas)))
         if is_middle and not is_inset and not (element.area and hugs(element.area)):
             self._keep_off(element, edges, areas)
             return edges
