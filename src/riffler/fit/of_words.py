@@ -9,6 +9,7 @@ from dataclasses import replace
 from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, SIZING, Difference, Fault, Placed, px
 from riffler.fit.seen import SeenText
+from riffler.markup.inks import has_all
 from riffler.markup.setting import Setting, Type, letters_of
 from riffler.tokens.palette import apart
 
@@ -51,10 +52,8 @@ def words(
     dy = baseline - setting.baseline
     differences = tuple(_of_words(thing, text, wanted, is_link))
     wider = box.width - (right - left)
-    if (
-        not any(difference.fault in SIZING for difference in differences)
-        and abs(wider) <= AS_WIDE * box.width
-    ):
+    is_set_alike = not any(difference.fault in SIZING for difference in differences)
+    if is_set_alike and (abs(wider) <= AS_WIDE * box.width or not _is_known(setting, wanted)):
         wider = 0.0
     return Placed(
         number,
@@ -67,6 +66,13 @@ def words(
         _higher(thing, text),
         differences,
     )
+
+
+def _is_known(setting: Setting, wanted: Expected) -> bool:
+    """Whether its face has all of its letters, so that it is known how wide they are."""
+    type_ = setting.type
+    face = wanted.fonts.nearest(type_.family, type_.weight, is_italic=type_.is_italic)
+    return face is None or has_all(face, setting.text)
 
 
 def _higher(thing: ExpectedThing, text: SeenText) -> float:

@@ -68,6 +68,14 @@ def _shaped(face: Face, text: str, is_spaced: bool) -> tuple[Shaping, ...]:
     return tuple(result)
 
 
+def has_all(face: Face | None, text: str) -> bool:
+    """Whether a face has every letter of a text: others come from a face that nobody named."""
+    if face is None:
+        return False
+    characters = facts_of(face).characters
+    return all(ord(letter) in characters for letter in text if letter.strip())
+
+
 _font = lru_cache(64)(lambda face: laid_out_with(face.path, face.weight))
 
 

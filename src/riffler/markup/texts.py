@@ -150,11 +150,16 @@ def _columns(
 def _with_runs(
     fonts: FontBook, words: LayerText, ink: Ink, line: int, runs: Sequence[TextRun]
 ) -> Ink:
-    """The ink of a line in which some letters are heavier or slanted, and so take more room."""
+    """The ink of a line in which some letters are heavier or slanted, and so take more room.
+
+    A line under its first letters begins where the pen does.
+    """
     runs = [run for run in runs if run.line == line]
     if not runs:
         return ink
     face, more = _face(words, fonts), 0.0
+    if any(run.is_underlined and not run.start for run in runs):
+        ink = replace(ink, left=min(ink.left, 0.0))
     for run in runs:
         text = words.lines[line][run.start : run.end]
         own = replace(words, weight=run.weight, style="italic" if run.is_italic else "normal")
