@@ -18,16 +18,21 @@ from riffler.markup.element import Element
 from riffler.markup.evening import pitch_of
 from riffler.markup.extents import borders_of, is_button
 from riffler.markup.forms import gathered, holds_fields
+from riffler.markup.inks import has_all
 from riffler.markup.joining import with_words
 from riffler.markup.likeness import painted_alike
 from riffler.markup.marks import marked
 from riffler.markup.places import Edges
 from riffler.markup.same import Same
+from riffler.markup.texts import settings
 from riffler.markup.wrap import wrap_of
+from riffler.mockup.font_book import FontBook
+from riffler.reading.look import reading_of
 from riffler.reading.part import PartKind
 from riffler.typeset.dashes import with_spaces
+from riffler.workspace import Workspace
 from test_markup import picture
-from test_rough import draw, lines_of, plate, roughed, text, words
+from test_rough import FONTS, draw, lines_of, plate, roughed, text, words
 
 #: The middles of the entries of the menu.
 MENU = (("Home", 600), ("Honey", 740), ("Visit", 880))
@@ -311,3 +316,24 @@ def test_members_that_are_painted_alike_are_so_in_the_narrow_mockup() -> None:
     ):
         pairs = [(Element("li", css=shadow), Element("li", css=dict(twin))) for twin in twins]
         assert painted_alike(("box-shadow", "background"), made, pairs) == css
+
+
+def test_letters_that_a_face_lacks_are_known() -> None:
+    (face,) = FontBook((FONTS / "figtree-400.ttf",)).faces()
+    for said, is_whole in (("Clover honey", True), ("Clover 蜜", False), ("", True)):
+        assert has_all(face, said) is is_whole
+    assert not has_all(None, "Clover")
+
+
+def test_a_line_under_first_letters_begins_at_the_pen(tmp_path: Path) -> None:
+    said = (
+        '<tspan x="50" y="100" text-decoration="underline">Jars</tspan><tspan y="100"> of honey</tspan>'
+        '<tspan x="50" y="126">and candles</tspan>'
+    )
+    text_element = f'<text font-family="Figtree" font-size="16" fill="#3a2618">{said}</text>'
+    root = draw(tmp_path / "p", plate(0, 0, 400, 200, "#f6ecd8") + text_element, (400, 200))
+    (opened,) = Workspace.around(root / "mockups/home.svg").meant([root / "mockups/home.svg"])
+    reading = reading_of(opened)
+    layers = [layer for layer in reading.drawings() if reading.is_words(layer)]
+    (setting,) = settings(reading, opened.fonts, {}, layers).values()
+    assert (setting.lines[0].x, setting.baseline) == pytest.approx((50, 100), abs=0.3)
