@@ -25,7 +25,7 @@ from riffler.fit.causes import Root, roots
 from riffler.fit.declarations import Declaration, offset, range_of
 from riffler.fit.expected import ExpectedThing, ThingKind
 from riffler.fit.fault import Difference, Fault, Placed
-from riffler.fit.likeness import edges, moved, stepped
+from riffler.fit.likeness import beyond, edges, moved, stepped
 from riffler.fit.lines import split
 from riffler.fit.of_boxes import box
 from riffler.fit.of_pictures import hugged
@@ -455,7 +455,7 @@ def test_thin_lines_between_pixels_are_the_same_and_others_are_not(
 ) -> None:
     wanted, there = lines_at(6.5, 90), lines_at(place, ink)
     assert of_pictures._is_spread(wanted, there) is is_spread
-    assert bool(in_sight._beyond(wanted, there).any()) is is_hidden
+    assert bool(beyond(wanted, there, in_sight.ELSE).any()) is is_hidden
 
 
 @pytest.mark.parametrize(

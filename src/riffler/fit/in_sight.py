@@ -9,7 +9,7 @@ import numpy as np
 from riffler.color import Bytes
 from riffler.fit.expected import Expected, ExpectedThing, ThingKind
 from riffler.fit.fault import Difference, Fault, Placed
-from riffler.fit.likeness import Mask, colored, differing, fraction, shifted
+from riffler.fit.likeness import Mask, beyond, colored, differing, fraction, shifted
 from riffler.fit.seen import SeenPage
 
 #: Levels of 255 by which pixels differ that show something else; the share that may of a
@@ -59,7 +59,7 @@ def covered(placed: Placed, wanted: Expected, seen: SeenPage) -> Placed:
     if thing.kind is ThingKind.PICTURE:
         sight = in_sight(thing, wanted)
         is_sharp = max(fraction(wanted.density * by) for by in (placed.dx, placed.dy)) <= SHARP
-        others = differing(sight.pixels, there, ELSE) if is_sharp else _beyond(whole, there)
+        others = differing(sight.pixels, there, ELSE) if is_sharp else beyond(whole, there, ELSE)
         mask, least = sight.mask, SHARE
     else:
         color = thing.setting.type.color if thing.setting else "#000000"
@@ -77,15 +77,3 @@ def covered(placed: Placed, wanted: Expected, seen: SeenPage) -> Placed:
     )
     text = " ".join(f"{round(float(side), 1):g}" for side in place)
     return replace(placed, differences=(*placed.differences, Difference(Fault.COVERED, "", text)))
-
-
-def _beyond(first: Bytes, second: Bytes, by: int = ELSE) -> Mask:
-    """Where the second has a colour that is nowhere in the first within a pixel of there."""
-    from scipy import ndimage
-
-    least, most = (
-        find(first[..., :3], (3, 3, 1)).astype(np.int16)
-        for find in (ndimage.minimum_filter, ndimage.maximum_filter)
-    )
-    there = second[..., :3].astype(np.int16)
-    return np.asarray(((there < least - by) | (there > most + by)).any(axis=-1))

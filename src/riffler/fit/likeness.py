@@ -165,21 +165,19 @@ def differing(first: Bytes, second: Bytes, by: int) -> Mask:
     return np.asarray(off[..., 0] | off[..., 1] | off[..., 2])
 
 
-def outside(first: Bytes, second: Bytes, by: int) -> Mask:
-    """Where one of two pieces has what the other has nowhere near, but for so many levels of 255.
+def beyond(first: Bytes, second: Bytes, by: int) -> Mask:
+    """Where the second has a colour that is nowhere in the first within a pixel of there.
 
-    What lies between pixels in one is mixed of two that are beside one another in the other.
-    (H, W, 4) uint8 of one shape.
+    Levels of 255 by which it may be off; (H, W, 4) uint8 of one shape.
     """
-    off = np.zeros(first.shape[:2], bool)
-    for piece, other in ((first, second), (second, first)):
-        padded = np.pad(other.astype(np.int16), ((1, 1), (1, 1), (0, 0)), mode="edge")
-        high, wide = other.shape[:2]
-        near = [padded[y : y + high, x : x + wide, :3] for y in range(3) for x in range(3)]
-        low, most = np.minimum.reduce(near) - by, np.maximum.reduce(near) + by
-        values = piece[..., :3].astype(np.int16)
-        off |= ((values < low) | (values > most)).any(axis=-1)
-    return off
+    from scipy import ndimage
+
+    least, most = (
+        find(first[..., :3], (3, 3, 1)).astype(np.int16)
+        for find in (ndimage.minimum_filter, ndimage.maximum_filter)
+    )
+    there = second[..., :3].astype(np.int16)
+    return np.asarray(((there < least - by) | (there > most + by)).any(axis=-1))
 
 
 def colored(pixels: Bytes, color: str, by: int) -> Mask:

@@ -15,7 +15,7 @@ from riffler.color import Bytes
 from riffler.fit.expected import Expected, ExpectedThing
 from riffler.fit.fault import COLOR, MEASURED, Difference, Fault, Placed, px
 from riffler.fit.in_sight import in_sight
-from riffler.fit.likeness import colored, crop, differing, middle_color, outside, shifted
+from riffler.fit.likeness import beyond, colored, crop, differing, middle_color, shifted
 from riffler.fit.seen import SeenBox, SeenPage, colors_in, lengths_in
 from riffler.geometry import Box, Rect
 from riffler.tokens.palette import alpha, apart
@@ -165,7 +165,8 @@ def drawn(number: int, thing: ExpectedThing, wanted: Expected, seen: SeenPage) -
         there = [shifted(seen, strip, dx, dy) for strip in strips]
         if any(one.shape != other.shape for one, other in zip(mine, there, strict=True)):
             continue
-        off = [outside(*pair, SEEN) for pair in zip(mine, there, strict=True)]
+        pairs = zip(mine, there, strict=True)
+        off = [beyond(a, b, SEEN) | beyond(b, a, SEEN) for a, b in pairs]
         if sum(map(np.sum, off)) > EDGE * sum(part.size for part in off):
             continue
         if apart(color, middle_color(shifted(seen, on, dx, dy).reshape(-1, 4))) <= COLOR:

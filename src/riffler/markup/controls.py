@@ -8,7 +8,7 @@ from dataclasses import replace
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
-from riffler.markup.extents import is_framed
+from riffler.markup.extents import is_framed, is_small
 from riffler.markup.laying import Laying
 from riffler.mockup import address
 
@@ -139,7 +139,7 @@ def is_controlled(element: Element) -> bool:
 
 
 def _is_sign(area: Area) -> bool:
-    return area.shape is Shape.PICTURE and max(area.box.width, area.box.height) <= SIGN
+    return is_small(area, SIGN)
 
 
 def _is_ticked(element: Element) -> bool:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
@@ -18,6 +19,9 @@ NOISE = 1.0
 #: Attributes that are there or not: with their own name as value, or where a row of data says so.
 #: HTML, 2.3.2.
 SWITCHES = ("open", "checked")
+
+#: The elements of headings. HTML, 4.3.6.
+HEADINGS = ("h1", "h2", "h3", "h4", "h5", "h6")
 
 
 class Code(str):
@@ -139,6 +143,11 @@ class Lengths:
         value = round(pixels, 2) / (16 if self.unit == "rem" else 1)
         text = f"{value:.4f}".rstrip("0").rstrip(".") if self.unit == "rem" else f"{value:g}"
         return "0" if text in ("0", "-0") else f"{text}{self.unit}"
+
+
+def in_windows(length: float, width: float) -> str:
+    """A length as a share of the window, as long in one of this width, or a hair longer."""
+    return f"{math.copysign(math.ceil(1e4 * abs(length) / width) / 100, length):g}vw"
 
 
 def snapped(pixels: float) -> float:

@@ -9,7 +9,7 @@ from itertools import pairwise
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import snapped
-from riffler.markup.extents import has_ground, height_of, top_of
+from riffler.markup.extents import has_ground, height_of, is_small, top_of
 
 #: How far from its place at equal steps something may be, in CSS pixels.
 OFF = 1.0
@@ -225,7 +225,7 @@ def _range(lengths: Sequence[float]) -> float:
 
 
 def _is_icon(area: Area) -> bool:
-    return area.shape is Shape.PICTURE and max(area.box.width, area.box.height) <= ICON
+    return is_small(area, ICON)
 
 
 def on_track(icon: Area, top: float, high: float) -> Area:

@@ -72,6 +72,11 @@ class Borders(NamedTuple):
     left: float = 0.0
 
 
+def is_small(area: Area, longest: float) -> bool:
+    """Whether it is a picture of which no side is longer than this, in CSS pixels."""
+    return area.shape is Shape.PICTURE and max(area.box.width, area.box.height) <= longest
+
+
 def borders_of(area: Area) -> Borders:
     """The borders of an area, none where it has none."""
     border = area.ground.border if area.ground else None

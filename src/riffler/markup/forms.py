@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.controls import is_select, select, tick
-from riffler.markup.element import Element
+from riffler.markup.element import HEADINGS, Element
 from riffler.markup.extents import has_ground, is_framed, is_label
 from riffler.markup.sections import framed
 from riffler.reading.part import PartKind
@@ -28,7 +28,6 @@ SENDS, BUTTON = 3, 32
 CHECK = (12, 30)
 
 _HOLDERS = ("div", "section", "form")
-_HEADINGS = ("h1", "h2", "h3", "h4", "h5", "h6")
 
 
 def is_field(area: Area, highest: float = FIELD[1]) -> bool:
@@ -190,7 +189,7 @@ def gathered(body: Element) -> None:
 def _has_sections(holder: Element, forms: Sequence[Element]) -> bool:
     """Whether there is more in it than forms with what heads them: a sheet with all of a page."""
     within = {id(inner) for form in forms for inner in form.walk()}
-    headings = [inner for inner in holder.walk() if inner.tag in _HEADINGS]
+    headings = [inner for inner in holder.walk() if inner.tag in HEADINGS]
     return sum(id(heading) not in within for heading in headings) > 1
 
 

@@ -179,7 +179,7 @@ def _in_turns(parts: Sequence[Area]) -> list[Area]:
 def _listed(members: Sequence[Area], columns: int) -> Area:
     kind, parts = members[0].kind, tuple(_with_the_same_pictures(list(members)))
     pitch = 0.0
-    if columns == len(members) and all(map(_is_in_step, [members] * columns, range(columns))):
+    if columns == len(members) and all(_is_in_step(members, number) for number in range(columns)):
         pitch = (members[-1].box.x - members[0].box.x) / (columns - 1)
     box = framed(members).box
     return evened(Area(Shape.LIST, box, kind, parts=parts, columns=columns, pitch=pitch))

@@ -7,6 +7,8 @@ from dataclasses import replace
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
+from riffler.markup.extents import is_small
+from riffler.markup.sections import framed
 from riffler.markup.setting import Setting
 from riffler.reading.part import PartKind
 
@@ -42,24 +44,21 @@ def with_words(parts: Sequence[Area]) -> list[Area]:
     Such a pair that begins a row at the head of a page is a logo.
     """
     areas: list[Area] = []
-    numbers = iter(range(len(parts)))
-    for number in numbers:
-        sign, *others = parts[number : number + 2]
-        if len(parts) < 3 or not others or not _stands_before(parts, number):
-            areas.append(sign)
-            continue
-        next(numbers)
-        is_logo = not number and sign.box.y < HEAD
-        kind = PartKind.LOGO if is_logo else PartKind.COLUMNS
-        box = Rect.around(part.box for part in (sign, *others)) or sign.box
-        areas.append(Area(Shape.ROW, box, kind, parts=(sign, *others)))
+    for number, part in enumerate(parts):
+        if number and _stands_before(parts, number - 1):
+            sign = areas.pop()
+            is_logo = not areas and sign.box.y < HEAD
+            kind = PartKind.LOGO if is_logo else PartKind.COLUMNS
+            areas.append(replace(framed([sign, part]), shape=Shape.ROW, kind=kind))
+        else:
+            areas.append(part)
     return areas
 
 
 def _stands_before(parts: Sequence[Area], number: int) -> bool:
-    """Whether a sign and the text after it are near one another, and far from all else."""
+    """Whether a sign and the text after it are near one another, and far from all else there is."""
     sign, text = parts[number : number + 2]
-    if sign.shape is not Shape.PICTURE or max(sign.box.width, sign.box.height) > SIGN:
+    if not is_small(sign, SIGN) or len(parts) < 3:
         return False
     if text.setting is None or len(text.setting.lines) > 1:
         return False

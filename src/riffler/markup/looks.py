@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 from riffler.analyse.style import Style
 from riffler.markup.area import Area
-from riffler.markup.element import Element, Lengths
+from riffler.markup.element import Element, Lengths, in_windows
 from riffler.markup.setting import Type
 from riffler.measure.css import declared, family
 from riffler.measure.units import Scale
@@ -63,11 +63,10 @@ class Looks:
 
     def _mark(self, element: Element, area: Area, mark: Area) -> None:
         """The line that a link has on the page that it leads to: nearer in narrow windows."""
-        across, width, below = mark.box.x - area.box.x, mark.box.width, area.box.bottom
-        side = "bottom"
-        off = self._clear(below - mark.box.bottom)
+        across, width = mark.box.x - area.box.x, mark.box.width
+        side, off = "bottom", area.box.bottom - mark.box.bottom
         if mark.box.y < area.box.y:
-            side, off = "top", self._clear(mark.box.y - area.box.y)
+            side, off = "top", mark.box.y - area.box.y
         is_centred = abs(across + (width - area.box.width) / 2) <= CENTRED
         left = f"calc(50% - {self._say(width / 2)})" if is_centred else self._say(round(across))
         long = self._say(width)
@@ -79,7 +78,7 @@ class Looks:
         element.looks[f"{SELECTORS[CURRENT][0]}::after"] = {
             "content": '""',
             "position": "absolute",
-            side: off,
+            side: self._clear(off),
             "left": left,
             "width": long,
             "height": self._say(mark.box.height),
@@ -88,8 +87,9 @@ class Looks:
 
     def _clear(self, off: float) -> str:
         """How far something hangs over its box; less in narrower windows, where lines wrap."""
-        share = math.floor(1e4 * off / self._width) / 100 if self._width else 0.0
-        return f"max({self._say(off)}, {share:g}vw)" if share < 0 else self._say(off)
+        if off >= 0 or not self._width:
+            return self._say(off)
+        return f"max({self._say(off)}, {in_windows(off, self._width)})"
 
     def _of(self, element: Element, area: Area, body: Inherited) -> Iterator[tuple[str, str]]:
         if element.label is not None:

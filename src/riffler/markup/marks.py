@@ -32,7 +32,7 @@ def marked(area: Area, page: str) -> Area:
             if len(found_marks) == 1:
                 (entry, box), *_ = found_marks
                 marks[id(entry)] = box
-    return _with(area, marks, page) or area
+    return (_with(area, marks, page) or area) if marks else area
 
 
 def _menus(row: Area) -> Iterator[Sequence[Area]]:
@@ -42,17 +42,13 @@ def _menus(row: Area) -> Iterator[Sequence[Area]]:
     by_size: dict[float, list[tuple[Area, float]]] = {}
     for part in row.parts:
         texts = [area for area in part.walk() if area.setting is not None]
-        if len(texts) == 1 and (setting := texts[0].setting) and not _is_plate(part):
+        if len(texts) == 1 and (setting := texts[0].setting) and not has_ground(part):
             by_size.setdefault(setting.type.size, []).append((texts[0], setting.baseline))
     for alike in by_size.values():
         _, level = alike[0]
         entries = [area for area, baseline in alike if abs(baseline - level) <= LEVEL]
         if len(entries) >= FEWEST:
             yield entries
-
-
-def _is_plate(part: Area) -> bool:
-    return part.shape is not Shape.WORDS and has_ground(part)
 
 
 def _is_line(area: Area) -> bool:

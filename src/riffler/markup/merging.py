@@ -196,9 +196,9 @@ class Merging:
                 names[look], css = "current", element.looks.pop(CURRENT) | css
             element.looks[f".{names[look]}"] = css
         field = f"{identifier(element.name)}_look"
-        field = self._fields.add(field, [names[look] for look in seen], rows)
-        element.attributes["look"] = f"{self._each}.{field}"
-        self._around.append((element, [names[look] for look in seen]))
+        said = [names[look] for look in seen]
+        element.attributes["look"] = self._fields.code(field, said, rows)
+        self._around.append((element, said))
 
     def _as_around(self, element: Element, seen: Sequence[Look], usual: Look) -> bool:
         """Whether those that look otherwise are in members that do: then those say it."""
@@ -228,9 +228,9 @@ class Merging:
         for key in ("width", "height"):
             values = [member.css.get(key, "") for member in members]
             if len(set(values)) > 1 and all(values):
-                field = self._fields.add("size", values, rows)
+                field = self._fields.code("size", values, rows)
                 element.css[key] = "var(--size)"
-                element.attributes["style"] = Code(f"--size: {printing(f'{self._each}.{field}')}")
+                element.attributes["style"] = Code(f"--size: {printing(field)}")
                 return
 
     def _inner_loop(
@@ -238,7 +238,7 @@ class Merging:
     ) -> Element | None:
         """Lists in members of a list: a loop over a field of each."""
         lists: list[list[Row]] = [[{} for _ in member.inner] for member in members]
-        field = self._fields.add(element.name, lists, rows)
+        field = self._fields.code(element.name, lists, rows)
         inner_rows = [row for inner in lists for row in inner]
         each = variable(element.name)
         each = f"{each}_in" if each == self._each else each
@@ -247,7 +247,7 @@ class Merging:
         if merged is None:
             return None
         element.content = [merged]
-        element.loop = Loop(f"{self._each}.{field}", each, (), is_inner=True)
+        element.loop = Loop(field, each, (), is_inner=True)
         return element
 
 

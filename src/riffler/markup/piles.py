@@ -6,7 +6,7 @@ import math
 
 from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
-from riffler.markup.element import Element, meant, snapped
+from riffler.markup.element import Element, in_windows, meant, snapped
 from riffler.markup.extents import (
     PLATE,
     area_of,
@@ -84,9 +84,9 @@ def _at_its_side(flow: Laying, child: Element, area: Area, edges: Edges) -> Edge
     left, right = area.box.x - edges.left, edges.right - area.box.right
     width, (_, side) = snapped(area.box.width), nearest({"left": left, "right": right})
     room = (snapped(left), 0.0) if side == "left" else (0.0, snapped(right))
-    share = math.ceil(1e4 * width / edges.width) / 100
     child.css |= flow.places.sides("margin", *room, edges)
-    child.css |= {"width": f"min({flow.say(width)}, {share:g}vw)", "justify-self": _PLACES[side]}
+    child.css |= {"width": f"min({flow.say(width)}, {in_windows(width, edges.width)})"}
+    child.css["justify-self"] = _PLACES[side]
     return Edges(area.box.x, area.box.right)
 
 

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 from riffler.markup.area import Area, Shape
 from riffler.markup.class_names import is_figure
-from riffler.markup.element import Element
+from riffler.markup.element import HEADINGS, Element
 from riffler.markup.extents import has_ground, is_label
 from riffler.markup.setting import Setting
 from riffler.reading.layer_names import plural
@@ -32,7 +32,6 @@ _NOT = ("menu", "links", "fields", "buttons", "pages", "nav")
 ICON, LOGO, WIDER, LARGER = 96, 192, 1.4, 1.3
 
 _LANDMARKS = ("header", "main", "footer", "nav")
-_HEADINGS = ("h1", "h2", "h3", "h4", "h5", "h6")
 _QUOTES = ('"', "“", "„", "«")
 
 
@@ -97,7 +96,7 @@ class _Holder:
     @property
     def heads(self) -> bool:
         """Whether it begins with a heading of its own."""
-        return any(element.tag in _HEADINGS for element in self.element.inner)
+        return any(element.tag in HEADINGS for element in self.element.inner)
 
     @property
     def listed(self) -> str:
@@ -114,7 +113,7 @@ class _Holder:
     @property
     def is_gallery(self) -> bool:
         """Whether all that it heads are lists of pictures."""
-        below = [one for one in self.element.inner if one.tag not in ("p", *_HEADINGS)]
+        below = [one for one in self.element.inner if one.tag not in ("p", *HEADINGS)]
         return len(below) > 1 and all(
             one.tag == "ul" and {inner.tag for inner in one.walk()} <= {"ul", "li", "img"}
             for one in below
@@ -127,7 +126,7 @@ class _Holder:
         pictures = [one.space for one in self.inner if one.tag == "img" and one.area]
         is_large = any(picture.box.width > LOGO for picture in pictures)
         is_row = area is not None and area.shape is Shape.ROW
-        return is_row and is_large and bool(self.tags & {*_HEADINGS})
+        return is_row and is_large and bool(self.tags & {*HEADINGS})
 
     @property
     def is_call(self) -> bool:

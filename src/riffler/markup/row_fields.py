@@ -33,6 +33,10 @@ class RowFields:
             row[field] = value
         return field
 
+    def code(self, name: str, values: Sequence[object], rows: Sequence[Row]) -> str:
+        """A new field with these values, as a template asks a row for it."""
+        return f"{self._each}.{self.add(name, values, rows)}"
+
     def words(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         """What members say."""
         texts = ["".join(str(one) for one in member.content) for member in members]
@@ -57,7 +61,7 @@ class RowFields:
 
     def _said(self, element: Element, texts: Sequence[str], rows: Sequence[Row]) -> str:
         name = "label" if element.tag in ("a", "button") else element.name
-        return f"{self._each}.{self.add(name, texts, rows)}"
+        return self.code(name, texts, rows)
 
     def picture(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         """Pictures, with alternative texts where words beside them don't say the same."""
@@ -67,14 +71,14 @@ class RowFields:
         pieces = [element.area.piece for element in members if element.area and element.area.piece]
         if len(pieces) < len(members) or len({piece.name for piece in pieces}) == 1:
             return
-        field = self.add("picture", [piece.name for piece in pieces], rows)
-        element.attributes["of"] = f"{self._each}.{field}"
+        names = [piece.name for piece in pieces]
+        element.attributes["of"] = self.code("picture", names, rows)
         alts = ["" if no else piece.alt for no, piece in zip(silent, pieces, strict=True)]
         if None in alts:
             element.attributes.pop("alt", None)
             element.attributes["unsaid"] = "true"
         elif set(alts) != {""}:
-            element.attributes["alt"] = f"{self._each}.{self.add('alt', alts, rows)}"
+            element.attributes["alt"] = self.code("alt", alts, rows)
 
     def attributes(self, element: Element, members: Sequence[Element], rows: Sequence[Row]) -> None:
         """The attributes of members, those that differ as fields."""
@@ -100,7 +104,7 @@ class RowFields:
             if element.tag != "img" and element.area and element.area.piece
         ]
         if len(names) == len(members) and len(set(names)) > 1:
-            element.attributes["piece"] = f"{self._each}.{self.add('piece', names, rows)}"
+            element.attributes["piece"] = self.code("piece", names, rows)
 
     def _attribute(
         self, element: Element, key: str, values: Sequence[str], rows: Sequence[Row]
@@ -108,7 +112,7 @@ class RowFields:
         """An attribute that differs becomes a field."""
         name = {"href": "link", "style": "size"}.get(key, key)
         is_switch = key in SWITCHES
-        text = f"{self._each}.{self.add(name, [*map(bool if is_switch else _plain, values)], rows)}"
+        text = self.code(name, [*map(bool if is_switch else _plain, values)], rows)
         if is_switch:
             element.attributes[key] = text
             return

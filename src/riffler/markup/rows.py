@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from riffler.markup import levels
 from riffler.markup.area import Area, Shape
 from riffler.markup.columns import Columns, halved
-from riffler.markup.element import Element, meant, snapped
+from riffler.markup.element import Element, in_windows, meant, snapped
 from riffler.markup.evening import at_pitch, even_gap
 from riffler.markup.extents import (
     Member,
@@ -241,8 +241,7 @@ class Rows:
         """
         if gap <= WIDE_GAP:
             return self._say(gap)
-        share = math.ceil(10_000 * gap / self._flow.width) / 100
-        return f"{self._say(BELOW)} min({self._say(gap)}, {share:g}vw)"
+        return f"{self._say(BELOW)} min({self._say(gap)}, {in_windows(gap, self._flow.width)})"
 
     def _usual_gap(self, gaps: Sequence[float]) -> float:
         """The gap that most things in a row have."""

@@ -30,17 +30,14 @@ def with_runs(setting: Setting, between: str) -> Iterator[Element | str]:
         for run in (run for run in setting.runs if run.line == number):
             plain += line.text[done : run.start]
             words, done = line.text[run.start : run.end], run.end
-            if (
-                last is not None
-                and not plain.strip()
-                and _same(last, _element(run, words, setting))
-            ):
+            element = _element(run, words, setting)
+            if last is not None and not plain.strip() and _same(last, element):
                 last.text, plain = last.text + plain + words, ""
                 last.content = [last.text]
                 continue
             if plain:
                 yield plain
-            last, plain = _element(run, words, setting), ""
+            last, plain = element, ""
             yield last
         plain += line.text[done:]
     if plain:

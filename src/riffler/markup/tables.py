@@ -125,10 +125,7 @@ def _lay_row(flow: Laying, row: Element, begin: float, end: float) -> None:
     above = min(room, max(0.0, snapped(tallest.y - begin)))
     below = snapped(room - above)
     for cell in row.inner:
-        if above == below:
-            cell.css["padding-block"] = flow.say(above)
-        else:
-            cell.css |= {"padding-top": flow.say(above), "padding-bottom": flow.say(below)}
+        flow.places.pad(cell, above, below)
     if thick and rule.ground:
         width = flow.say(max(1.0, snapped(thick)))
         row.css["border-bottom"] = f"{width} solid {rule.ground.stops[0].color}"

@@ -200,9 +200,8 @@ class _Mending:
             yield list(for_absent(page, seen, self._when))
         yield list(for_lines(off, lengths))
         for is_final in (False, True):
-            shifts = Shifts(page, seen, off, lengths, is_final=is_final)
-            yield list(shifts.mends())
-        yield list(shifts.across())
+            yield list(Shifts(page, seen, off, lengths, is_final=is_final).mends())
+        yield list(Shifts(page, seen, off, lengths, is_final=True).across())
 
     def _tried(self, mends: Sequence[Mend], seen: Mapping[int, Stand]) -> Mapping[int, Stand]:
         """Where everything stands with all of these mends, or with those that make it better."""

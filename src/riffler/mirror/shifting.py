@@ -122,8 +122,10 @@ class Shifts:
 
     def _aside(self, around: Instance) -> Iterator[_Shift]:
         """What stands farther from the left edge of what is around it than it should, or nearer."""
-        area, is_whole = around.laid.area, around.shown.tag != "table"
-        for child in around.inner if is_whole and not is_running(around.shown) else ():
+        if around.shown.tag == "table" or is_running(around.shown):
+            return
+        area = around.laid.area
+        for child in around.inner:
             own, rules = child.laid.area, child.rules
             if area and own and rules and self._is_in_flow(child) and self._is_shown(around):
                 left = self._stands[child.number].box.x - self._stands[around.number].box.x
