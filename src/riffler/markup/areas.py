@@ -26,8 +26,9 @@ from riffler.tokens.palette import alpha
 #: Things in a row begin no further below one another than this share of their height.
 LEVEL = 0.1
 
-#: How far the edges of a vector may be from those of its pixels, in CSS pixels.
-NEAR = 1.0
+#: How far the edges of a vector may be from those of its pixels, and those of the canvas from a
+#: box that fades out, in CSS pixels; and how much covers what nobody sees.
+NEAR, FADED, UNSEEN = 1.0, 8.0, 0.02
 
 _SHAPES = {PartKind.ROWS: Shape.STACK, PartKind.COLUMNS: Shape.ROW, PartKind.PILE: Shape.PILE}
 
@@ -146,7 +147,7 @@ class Areas:
         layer, ground = (None, None) if piece else self._ground(part, states)
         area = replace(
             area,
-            box=self._edges(layer, area.box) if layer and ground else area.box,
+            box=self._edges(layer, ground, area.box) if layer and ground else area.box,
             ground=ground,
             states=self._looks(states),
             shape=_shape_of(inner),
@@ -228,19 +229,20 @@ class Areas:
                 found_styles[state] = styles[0]
         return found_styles
 
-    def _edges(self, layer: Layer, box: Rect) -> Rect:
-        """A box with the edges that vectors have, where these are no others than were seen."""
+    def _edges(self, layer: Layer, ground: Style, box: Rect) -> Rect:
+        """A box with the edges that vectors have, where these are no others than were seen.
+
+        One that fades out goes on where nobody sees it: to the edges of the canvas, if near.
+        """
         exact = self._reading.renderer.exact_box(layer.address) if self._is_exact else None
+        if _fades(ground):
+            canvas = self._on_page(self._reading.mockup.box)
+            left, top, right, bottom = _snapped(box, canvas, FADED)
+            return Rect(left, top, right - left, bottom - top)
         if exact is None:
             return box
-        seen = exact.scaled(1 / self._reading.density)
-        edges = (
-            (seen.x, box.x),
-            (seen.y, box.y),
-            (seen.right, box.right),
-            (seen.bottom, box.bottom),
-        )
-        return seen if all(abs(first - second) <= NEAR for first, second in edges) else box
+        drawn = exact.scaled(1 / self._reading.density)
+        return drawn if _snapped(box, drawn, NEAR) == _sides(drawn) else box
 
     def _ground(self, part: PagePart, states: States) -> tuple[Layer | None, Style | None]:
         """What CSS draws under all that is in a part, and how: of a group the plate on it."""
@@ -268,6 +270,22 @@ class Areas:
         if not judgement.is_said:
             style = by_hand(style, self._reading.density)
         return style.scaled(1 / self._reading.density)
+
+
+def _sides(box: Rect) -> tuple[float, float, float, float]:
+    return box.x, box.y, box.right, box.bottom
+
+
+def _snapped(box: Rect, other: Rect, near: float) -> tuple[float, ...]:
+    """The sides of a box, of another one those that are so near."""
+    pairs = zip(_sides(box), _sides(other), strict=True)
+    return tuple(there if abs(side - there) <= near else side for side, there in pairs)
+
+
+def _fades(style: Style) -> bool:
+    """Whether nothing is seen of a box at one of its edges."""
+    is_linear = style.angle is not None and style.border is None
+    return is_linear and min(alpha(style.stops[0].color), alpha(style.stops[-1].color)) <= UNSEEN
 
 
 def _is_opaque(style: Style) -> bool:

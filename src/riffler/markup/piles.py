@@ -74,8 +74,9 @@ def _in_the_cell(flow: Laying, element: Element, child: Element, edges: Edges, t
     lower = meant(top_of(area) - top)
     if lower:
         child.css["margin-top"] = flow.say(lower)
-    if has_ground(area) and area.box.bottom < element.space.box.bottom - MIDDLE:
-        child.css["align-self"] = "start"  # else its ground goes on to the end of the cell
+    has_edges = has_ground(area) or area.shape is Shape.PILE
+    if has_edges and area.box.bottom < element.space.box.bottom - MIDDLE:
+        child.css["align-self"] = "start"  # else it goes on to the end of the cell
     return flow.lay(child.laid, placed, top + lower)
 
 

@@ -140,6 +140,12 @@ textarea {
   font: inherit;
 }
 
+input,
+select,
+textarea {
+  max-width: 100%;
+}
+
 ::placeholder {
   color: inherit;
   opacity: 1;

@@ -26,9 +26,12 @@ COLUMNS, ROWS = 3, 3
 #: A rule is no thicker, in CSS pixels.
 RULE = 3
 
-#: What is nearer than this is at the same place; room at the sides of cells on phones, in CSS
-#: pixels.
-NEAR, SIDE = 1.5, 8
+#: What is nearer than this is at the same place, in CSS pixels.
+NEAR = 1.5
+
+#: Room at the sides of cells on phones, what a table has room for on the smallest of these, in CSS
+#: pixels. How much wider than its share of a line's letters a word may be.
+SIDES, SMALLEST, WIDER = (8, 6, 4), 320 - 2 * SIDE_OF_PAGE, 1.1
 
 
 def is_table(area: Area) -> bool:
@@ -103,17 +106,30 @@ def _lay_columns(flow: Laying, rows: Sequence[Element], edges: Edges) -> None:
     is_at_top = any(map(_is_at_top, cells))
     columns = [_Column([row[n] for row in cells]) for n in range(len(head.inner))]
     starts = _starts(columns, edges.left)
+    side, has_room = _on_phones(columns)
+    is_tight = starts[-1] + columns[-1].widest > edges.right
     for number, (column, begin) in enumerate(zip(columns, starts, strict=True)):
         end = [*starts, edges.right][number + 1]
-        head.inner[number].css["width"] = f"{round(100 * (end - begin) / edges.width, 2):g}%"
+        width = "auto" if is_tight else f"{round(100 * (end - begin) / edges.width, 2):g}%"
+        head.inner[number].css["width"] = width
         head.inner[number].narrow["width"] = "auto"  # as its words need it
-        css = column.css(begin, end, flow)
+        css = column.css(begin, end, flow, side if is_tight else None)
         if is_at_top:
             css["vertical-align"] = "top"
         for row in whole:
             row.inner[number].css |= css
-            row.inner[number].narrow["padding-inline"] = flow.say(SIDE)
-            row.inner[number].narrow["overflow-wrap"] = "anywhere"
+            row.inner[number].narrow["padding-inline"] = flow.say(side)
+            if not has_room:
+                row.inner[number].narrow["overflow-wrap"] = "anywhere"
+
+
+def _on_phones(columns: Sequence[_Column]) -> tuple[int, bool]:
+    """Room at the sides of cells, and whether their words then need not break."""
+    needed = sum(column.least for column in columns)
+    for side in SIDES:
+        if needed + 2 * side * len(columns) <= SMALLEST:
+            return side, True
+    return SIDES[-1], False
 
 
 def _lay_row(flow: Laying, row: Element, begin: float, end: float) -> None:
@@ -154,6 +170,22 @@ class _Column:
         return min((text.next_words for text in settings if len(text.lines) > 1), default=math.inf)
 
     @property
+    def least(self) -> float:
+        """How wide its widest word is, or its widest text where none of these wraps."""
+        if self.is_right:
+            return self.widest
+        lines = [line for cell in self.cells if cell.setting for line in cell.setting.lines]
+        letters = [
+            line.width * max(map(len, line.text.split()), default=0) / max(1, len(line.text))
+            for line in lines
+        ]
+        return WIDER * max(letters, default=0.0)
+
+    @property
+    def widest(self) -> float:
+        return max(box.width for box in self.boxes)
+
+    @property
     def left(self) -> float:
         return min(box.x for box in self.boxes)
 
@@ -167,8 +199,8 @@ class _Column:
         is_level = self.right - min(box.right for box in self.boxes) <= NEAR
         return is_level and max(box.x for box in self.boxes) - self.left > NEAR
 
-    def css(self, begin: float, end: float, flow: Laying) -> dict[str, str]:
-        """How texts stand in the column between its edges."""
+    def css(self, begin: float, end: float, flow: Laying, side: int | None) -> dict[str, str]:
+        """How texts stand in the column between its edges, with so much room at both if it says."""
         before, after = max(0.0, snapped(self.left - begin)), max(0.0, snapped(end - self.right))
         if self.is_right:  # as much room on the other side, as far as there is some
             before = min(before, after)
@@ -177,6 +209,8 @@ class _Column:
         css = {"text-align": "left"}
         if self.is_right:
             css = {"text-align": "right", "white-space": "nowrap"}
+        if side is not None:
+            before = after = side
         sides = {"padding-right": after, "padding-left": before}
         return css | {side: flow.say(room) for side, room in sides.items() if room}
 
@@ -206,6 +240,7 @@ def _starts(columns: Sequence[_Column], left: float) -> list[float]:
     room = columns[0].left - left
     starts = [left]
     for before, column in pairwise(columns):
-        latest = min(column.left - room, before.left + before.most - NEAR + room)
-        starts.append(max(before.right, latest))
+        pen = max(before.left, starts[-1])
+        latest = min(column.left - room, pen + before.most - NEAR + room)
+        starts.append(max(pen + before.widest + 1, latest))
     return starts

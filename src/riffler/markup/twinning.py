@@ -27,8 +27,8 @@ NEAR = 1.5
 #: Lines no more different than this in length have no edge of their own, in CSS pixels.
 EVEN = 16
 
-#: How much of a thing may lie in the one above it.
-REACH = 0.25
+#: How much of a thing may lie in the one above it: in general, and where it is below it on the page.
+REACH, FAR = 0.25, 0.6
 
 
 class Twins:
@@ -121,8 +121,7 @@ class Twins:
     def _in_place(self, area: Area, twin: Element) -> Area:
         """The area of a twin, with what is in it put in order."""
         inner = twin.inner
-        spaces = [element.laid.space for element in inner]
-        frame = self.same.around(spaces, area.ground) if has_ground(area) else None
+        frame = self.same.around(_spaces(inner), area.ground) if has_ground(area) else None
         pinned = [element for element in inner if element.laid.space.is_pinned]
         flowing = [element for element in inner if element not in pinned]
         order = _in_order(flowing)
@@ -132,7 +131,7 @@ class Twins:
         twin.content = [*pinned, *order]
         if order != flowing:
             _reorder(twin, order)
-        return _arranged(area, [element.laid.space for element in order or inner], frame)
+        return _arranged(area, _spaces(order or inner), frame)
 
     def _is_centred(self, area: Area) -> bool:
         """Whether things under one another are in the middle of what its page has room for."""
@@ -150,11 +149,15 @@ class Twins:
         return replace(area, box=Rect.around([box, room]) or box)
 
     def _with_rule(self, area: Area, cells: Area) -> Area:
-        """The cells of a table's row with the rule below them, where the page has one there."""
+        """The cells of a table's row with the rule below them, where the page has one there.
+
+        The row is as wide as its rule.
+        """
         rule = self.same.box(area.parts[-1])
         if area.shape is not Shape.STACK or rule is None:
             return cells
-        box = framed([cells, rule]).box
+        high = framed([cells, rule]).box
+        box = Rect(rule.box.x, high.y, rule.box.width, high.height)
         return replace(cells, shape=Shape.STACK, box=box, parts=(replace(cells, ground=None), rule))
 
     def _widen(self, members: Sequence[Element]) -> None:
@@ -174,6 +177,15 @@ class Twins:
                 box = element.laid.space.box
                 box = Rect(self._wrap.left + number * width, box.y, width, box.height)
                 element.laid.area = replace(element.laid.space, box=box)
+
+
+def _spaces(elements: Sequence[Element]) -> list[Area]:
+    """The areas of elements; of one that only holds others together those of all of them."""
+    return [
+        area
+        for element in elements
+        for area in ([element.area] if element.area is not None else _spaces(element.inner))
+    ]
 
 
 def _reorder(around: Element, order: Sequence[Element]) -> None:
@@ -223,21 +235,21 @@ def _in_order(inner: list[Element]) -> list[Element]:
     )
 
 
-def _shape(areas: Sequence[Area], usual: Shape) -> Shape:
+def _shape(areas: Sequence[Area], usual: Shape, reach: float = REACH) -> Shape:
     """How things stand: under or beside one another, else on one another."""
     boxes = [area.box for area in areas]
     if len(boxes) == 1:
         return usual
-    if all(after.y >= rect.bottom - _slack(rect, after) for rect, after in pairwise(boxes)):
+    if all(after.y >= rect.bottom - _slack(rect, after, reach) for rect, after in pairwise(boxes)):
         return Shape.STACK
     if all(after.x >= rect.right - OVERLAP for rect, after in pairwise(boxes)):
         return Shape.ROW
     return Shape.LINES if are_lines(areas) else Shape.PILE
 
 
-def _slack(rect: Rect, after: Rect) -> float:
+def _slack(rect: Rect, after: Rect, reach: float) -> float:
     """How far a thing may reach into the one above it and still stand under it."""
-    return max(OVERLAP, REACH * min(rect.height, after.height))
+    return max(OVERLAP, reach * min(rect.height, after.height))
 
 
 def _arranged(area: Area, parts: Sequence[Area], frame: Area | None) -> Area:
@@ -248,7 +260,8 @@ def _arranged(area: Area, parts: Sequence[Area], frame: Area | None) -> Area:
         area, box=box, parts=tuple(parts), ground=ground, piece=frame.piece if frame else None
     )
     if area.shape is not Shape.LIST or len(parts) < 2:
-        return replace(made_area, shape=_shape(parts, Shape.STACK))
+        reach = FAR if area.shape is Shape.STACK else REACH
+        return replace(made_area, shape=_shape(parts, Shape.STACK, reach))
     row = [area for area in parts if area.box.y < parts[0].box.bottom - OVERLAP]
     pitch = row[1].box.x - row[0].box.x if len(row) > 1 else 0.0
     return replace(made_area, columns=len(row), pitch=pitch if area.pitch else 0.0)

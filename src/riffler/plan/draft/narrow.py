@@ -1,13 +1,15 @@
 """A narrow mockup's draft, beside the wide ones -> its slices under the names that they have there.
 
 Things are matched by what they show: pictures by their pixels, be it in another crop, texts by
-their words. Among equals the place on the page decides. A name counts by itself only where nobody
-knows what a text says, and a number never.
+their words. Among pictures that are alike the words beside them decide, and then which of them
+comes first on the page. A name counts by itself only where nobody knows what a text says, and a
+number never.
 """
 
 from __future__ import annotations
 
 import re
+from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import groupby
@@ -31,6 +33,9 @@ SAME_PICTURE, SAME_WORDS = 0.8, 0.75
 #: words that are hardly said twice on a page.
 NAMESAKE, SENTENCE = 0.4, 4
 
+#: What words that stand beside both of them add to that.
+BESIDE = 0.1
+
 #: Pixels along the longer side of the pictures that are held against each other.
 SIDE = 96
 
@@ -39,9 +44,10 @@ _NUMBERED = re.compile(r"-\d+$")
 
 @dataclass(frozen=True)
 class _Sight:
-    """What a slice shows: its words, its pixels where it has files, how far down the page it is.
+    """What a slice shows: its words, its pixels where it has files, where on the page it is.
 
-    `count` is how often it is repeated, `page` the cutlist that it is of.
+    `count` is how often it is repeated, `page` the cutlist that it is of, `alt` what it is called
+    by the words beside it, `place` how far down the page and to the right it begins, in pixels.
     """
 
     page: str
@@ -49,7 +55,8 @@ class _Sight:
     count: int
     text: frozenset[str]
     picture: Bytes | None
-    place: float
+    alt: str | None
+    place: tuple[float, float]
 
 
 def under_wide_names(drafted: Draft, workspace: Workspace, files: Sequence[CutlistFile]) -> Draft:
@@ -95,17 +102,32 @@ def _called(pairs: Sequence[_Pair]) -> dict[str, str]:
 
 
 def _matched(pairs: Sequence[_Pair], order: Mapping[str, int]) -> dict[str, str]:
-    """Names by names, the surest pairs first, then by the order of pages and the place on them."""
+    """Names by names, the surest pairs first, then by the order of pages and that on them."""
     called: dict[str, str] = {}
-
-    def sureness(pair: _Pair) -> tuple[float, int, float]:
-        score, sight, other = pair
-        return -round(score, 1), order[other.page], abs(sight.place - other.place)
-
-    for _, sight, other in sorted(pairs, key=sureness):
-        if sight.name not in called and other.name not in called.values():
-            called[sight.name] = other.name
+    ranked = [
+        (-round(score, 1), order[other.page], apart, -score, sight.name, other.name)
+        for (score, sight, other), apart in zip(pairs, _places_apart(pairs), strict=True)
+    ]
+    for *_, name, wide_name in sorted(ranked):
+        if name not in called and wide_name not in called.values():
+            called[name] = wide_name
     return called
+
+
+def _places_apart(pairs: Sequence[_Pair]) -> Iterator[int]:
+    """Of each pair how differently many of those like the other one come before its two slices."""
+    rivals: dict[tuple[str, str], list[_Sight]] = defaultdict(list)
+    choices: dict[tuple[str, str], list[_Sight]] = defaultdict(list)
+    for _, sight, other in pairs:
+        rivals[other.page, other.name].append(sight)
+        choices[other.page, sight.name].append(other)
+    for _, sight, other in pairs:
+        own_place = _before(sight, rivals[other.page, other.name])
+        yield abs(own_place - _before(other, choices[other.page, sight.name]))
+
+
+def _before(sight: _Sight, others: Sequence[_Sight]) -> int:
+    return sum(other.place < sight.place for other in others)
 
 
 def _likeness(sight: _Sight, other: _Sight) -> float:
@@ -115,7 +137,9 @@ def _likeness(sight: _Sight, other: _Sight) -> float:
     is_named = sight.name == other.name and not _NUMBERED.search(sight.name)
     if sight.picture is not None and other.picture is not None:
         alike = same_picture(sight.picture, other.picture)
-        return alike if alike >= (NAMESAKE if is_named else SAME_PICTURE) else 0.0
+        if alike < (NAMESAKE if is_named else SAME_PICTURE):
+            return 0.0
+        return alike + BESIDE * (sight.alt is not None and sight.alt == other.alt)
     if sight.text and other.text:
         shared = len(sight.text & other.text)
         fewer = min(len(sight.text), len(other.text))
@@ -139,8 +163,8 @@ def _narrow(drafted: Draft) -> Iterator[_Sight]:
         boxes = new.all_boxes
         has_files = new.table.role != "words"
         picture = _drawn(reading.renderer, new.box, shown) if has_files else None
-        place = union(boxes).y / mockup.size.height
-        yield _Sight("", new.name, new.count, _inside(texts, boxes), picture, place)
+        words_inside, place = _inside(texts, boxes), _place(boxes)
+        yield _Sight("", new.name, new.count, words_inside, picture, new.table.alt, place)
 
 
 def _hidden(reading: Reading, new: DraftedSlice) -> frozenset[str]:
@@ -163,8 +187,14 @@ def _wide(workspace: Workspace, file: CutlistFile) -> Iterator[_Sight]:
         boxes = [first.box, *(other.box for other in others)]
         has_files = first.role.has_files
         picture = _drawn(opened.renderer, first.box, first.rest.shown) if has_files else None
-        place = union(boxes).y / opened.mockup.size.height
-        yield _Sight(file.path.stem, name, count, _inside(texts, boxes), picture, place)
+        words, place, alt = _inside(texts, boxes), _place(boxes), first.entry.table.alt
+        yield _Sight(file.path.stem, name, count, words, picture, alt, place)
+
+
+def _place(boxes: Sequence[Box]) -> tuple[float, float]:
+    """How far down and to the right boxes begin."""
+    box = union(boxes)
+    return box.y, box.x
 
 
 def _texts(reading: Reading, says: Mapping[str, str]) -> list[tuple[Box, frozenset[str]]]:
