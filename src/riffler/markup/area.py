@@ -56,9 +56,11 @@ class Area:
     `ground` is what CSS draws of it, `piece` what a slice does. `layers` are addresses. `link` is
     where it leads, as a cutlist says it; `states` are grounds by state. A list has its members as
     `parts` and lies in `columns`, the next `pitch` to the right, `is_centred` when their words are;
-    a pile has what lies lowest first. What `is_pinned` sits in a corner, out of the flow. `tint` is
-    the colour with which a picture ends below, `track` how high the room is in whose middle it
-    stands, as those beside it do. `mark` is the line that an entry of a menu has on its own page.
+    a pile has what lies lowest first. What `is_pinned` sits in a corner, out of the flow; what
+    `is_upon` lies on what follows, which begins where it does. `tint` is the colour with which a
+    picture ends below, or that is behind what lies upon it, `track` how high the room is in whose
+    middle it stands, as those beside it do. `mark` is the line that an entry of a menu has on its
+    own page.
     """
 
     shape: Shape
@@ -75,6 +77,7 @@ class Area:
     pitch: float = 0.0
     is_centred: bool = False
     is_pinned: bool = False
+    is_upon: bool = False
     tint: str = ""
     track: float = 0.0
     mark: Area | None = None

@@ -22,8 +22,9 @@ PLATE, MIDDLE = 160, 2
 #: one side at the most, as of a plate with a hard shadow, in CSS pixels; the most of its words.
 LOWEST, HIGHEST, ROOM, UNEVEN, FEW = 36, 80, 12, 8, 4
 
-#: The least width of a row of columns, in CSS pixels.
-COLUMNS = 420
+#: The least width of a row of columns, and how much wider one thing of a grid may be than another,
+#: in CSS pixels.
+COLUMNS, SAME = 420, 3.0
 
 
 @dataclass(frozen=True)
@@ -55,6 +56,20 @@ def top_of(area: Area) -> float:
 def has_ground(area: Area) -> bool:
     """Whether its own edges are seen."""
     return area.ground is not None or area.piece is not None
+
+
+def is_run(area: Area) -> bool:
+    """Whether it is a line of words, each as wide as it is."""
+    is_line = area.shape is Shape.LIST and area.columns == len(area.parts) and area.is_frame
+    return is_line and not area.is_centred and all(part.setting for part in area.parts)
+
+
+def is_grid(area: Area) -> bool:
+    """Whether a list is of things of one width that fill a grid; others are as wide as they are."""
+    widths = [part.box.width for part in area.parts]
+    if max(widths) - min(widths) > SAME or widths[0] <= 60:
+        return False
+    return area.parts[0].kind not in (PartKind.TAB, PartKind.BUTTON)
 
 
 def is_framed(area: Area) -> bool:

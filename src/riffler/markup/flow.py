@@ -152,8 +152,11 @@ class Flow:
                 if number == 0:
                     element.css["display"] = "flow-root"
                 y += margin
-            y = self.lay(child.laid, placed, y, Member(is_table=member.is_table))
-            y = self.after(child, own_area, y)
+            bottom = self.lay(child.laid, placed, y, Member(is_table=member.is_table))
+            if own_area.is_upon:
+                self._put_upon(child, own_area, y)
+            else:
+                y = self.after(child, own_area, bottom)
         bottom, below = self._end(element, area, y + borders.bottom, above, member)
         self.places.pad(element, above, below)
         self._pin(element, area)
@@ -227,6 +230,13 @@ class Flow:
                 if beside < border:
                     child.narrow[side] = "0"
                 self.lay(child.laid, Edges(pinned.box.x, pinned.box.right), pinned.box.y)
+
+    def _put_upon(self, element: Element, area: Area, top: float) -> None:
+        """Put what lies on all that follows there; on phones it comes first, with its room."""
+        element.css |= {"position": "absolute", "inset": f"{self.say(top)} 0 auto", "z-index": "1"}
+        element.narrow["position"] = "static"
+        if area.tint:
+            element.narrow["background"] = area.tint
 
     def _label(
         self, element: Element, area: Area, label: Setting, begin: tuple[Edges, float]

@@ -11,10 +11,10 @@ from riffler.geometry import Rect
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import Element, snapped
 from riffler.markup.evening import at_pitch, spread
-from riffler.markup.extents import Member, area_of, has_ground, widest_leaf
+from riffler.markup.extents import Member, area_of, has_ground, is_grid, widest_leaf
 from riffler.markup.laying import Laying
 from riffler.markup.members import fills_rows, has_edges, is_pictured, is_strip, needed
-from riffler.markup.places import SPARE, Edges, is_grid
+from riffler.markup.places import SPARE, Edges
 
 #: Room on both sides of centred words before their columns fall, in CSS pixels.
 BESIDE = 16

@@ -17,6 +17,7 @@ from riffler.markup.elements import Elements
 from riffler.markup.flow import Flow
 from riffler.markup.grouping import grouped
 from riffler.markup.headings import BodyType, Texts
+from riffler.markup.lifting import lifted
 from riffler.markup.looks import Inherited, Looks, body_of
 from riffler.markup.loops import put_loops
 from riffler.markup.marks import marked
@@ -116,7 +117,8 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
         for area in plan.area.walk()
         if area.shape is Shape.PICTURE and area.piece
     ]
-    return [replace(plan, area=_filled(plan.area, known_areas)) for plan in found_plans]
+    areas = lifted([_filled(plan.area, known_areas) for plan in found_plans])
+    return [replace(plan, area=area) for plan, area in zip(found_plans, areas, strict=True)]
 
 
 def _agreed(found_plans: Sequence[Plan], essences: Sequence[Callable[[str], str]]) -> list[Plan]:

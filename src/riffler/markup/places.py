@@ -9,9 +9,17 @@ from typing import Literal, TypeAlias
 from riffler.markup.area import Area, Shape
 from riffler.markup.element import NOISE, Element, Lengths, meant, snapped
 from riffler.markup.evening import even_gap
-from riffler.markup.extents import Borders, are_columns, hugs, is_mount, left_of, right_of
+from riffler.markup.extents import (
+    Borders,
+    are_columns,
+    hugs,
+    is_grid,
+    is_mount,
+    is_run,
+    left_of,
+    right_of,
+)
 from riffler.markup.setting import widest
-from riffler.reading.part import PartKind
 
 #: What is nearer than this is at the same place; a text in the middle has so much on both sides.
 NEAR, MIDDLE = 1.5, 6
@@ -167,6 +175,10 @@ class Places:
         if self._is_centred(area, edges):
             self._keep_off(element, edges, area.parts)
             return edges
+        if self._is_middle(left, right) and is_run(area):
+            element.laid.css["justify-content"] = "center"
+            self._keep_off(element, edges, area.parts)
+            return Edges(left_of(area), right_of(area))
         if self.is_whole(edges):
             right = right if _has_right_edge(area) or right < left else left
             element.css |= self.sides("margin", snapped(left), max(0.0, snapped(right)), edges)
@@ -304,14 +316,6 @@ class Places:
         element.css["max-width"] = self._say(widest(setting.width, setting.next_words))
         if is_centred:
             element.css["margin-inline"] = "auto"
-
-
-def is_grid(area: Area) -> bool:
-    """Whether a list is of things of one width that fill a grid; others are as wide as they are."""
-    widths = [part.box.width for part in area.parts]
-    if max(widths) - min(widths) > 2 * NEAR or widths[0] <= 60:
-        return False
-    return area.parts[0].kind not in (PartKind.TAB, PartKind.BUTTON)
 
 
 def _has_right_edge(area: Area) -> bool:

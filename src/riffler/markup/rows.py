@@ -17,13 +17,14 @@ from riffler.markup.extents import (
     borders_of,
     has_ground,
     hugs,
+    is_grid,
     is_label,
     is_leader,
     left_of,
     right_of,
 )
 from riffler.markup.laying import Laying
-from riffler.markup.places import Edges, is_grid
+from riffler.markup.places import Edges
 from riffler.markup.wrap import REACH
 
 #: What is nearer than this is at the same height or place.
@@ -43,6 +44,11 @@ REST = 0.12
 
 #: The widest gap that does not shrink with the window, in CSS pixels.
 WIDE_GAP = 48
+
+
+def _giving_way(children: Sequence[Element]) -> dict[str, str]:
+    """What lets a row with a field be narrower than that is, where it has to."""
+    return {"min-width": "0"} if any(child.laid.tag == "input" for child in children) else {}
 
 
 def _has_width(area: Area) -> bool:
@@ -128,6 +134,7 @@ class Rows:
         """Things as wide as they are, with what is between them; some pushed to the right."""
         element.css["display"] = "flex"
         element.narrow["flex-wrap"] = "wrap"
+        element.narrow |= _giving_way(children)
         lefts = [left_of(area) for area in areas]
         rights = [right_of(area) for area in areas]
         gaps = [after - right for right, after in zip(rights[:-1], lefts[1:], strict=True)]

@@ -81,6 +81,10 @@ class Same:
         ]
         return self._first(area for _, area in sorted(alike, key=lambda pair: pair[0]))
 
+    def lies_upon(self, area: Area) -> None:
+        """Take what an area holds for nothing of the boxes that it lies on."""
+        self._meant -= self._leaves([area])
+
     def _leaves(self, areas: Sequence[Area]) -> set[Hashable]:
         """The texts and pictures in areas that are on the page too."""
         leaves = {_drawn(leaf) for area in areas for leaf in area.walk() if is_leaf(leaf)}

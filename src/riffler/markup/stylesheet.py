@@ -140,12 +140,6 @@ textarea {
   font: inherit;
 }
 
-input,
-select,
-textarea {
-  max-width: 100%;
-}
-
 ::placeholder {
   color: inherit;
   opacity: 1;

@@ -38,7 +38,7 @@ def is_table(area: Area) -> bool:
     """Whether a list from top to bottom is rows of single texts, the first set otherwise."""
     if area.shape is not Shape.LIST or area.columns != 1 or len(area.parts) < ROWS:
         return False
-    rows = [[cell.setting for cell in _line(part).parts] for part in area.parts]
+    rows = [[cell.setting for cell in _line(part)] for part in area.parts]
     count = len(rows[0])
     if count < COLUMNS or any(len(row) != count or None in row for row in rows):
         return False
@@ -48,11 +48,16 @@ def is_table(area: Area) -> bool:
     )
 
 
-def _line(part: Area) -> Area:
-    """The cells of a row, which may have a rule below it."""
+def _line(part: Area) -> tuple[Area, ...]:
+    """The cells of a row, which may have a rule below it; some may be in a list of their own."""
     if part.shape is Shape.STACK and len(part.parts) == 2 and _is_rule(part.parts[1]):
-        return part.parts[0]
-    return part if part.shape is Shape.ROW else part.holding()
+        part = part.parts[0]
+    row = part.parts if part.shape is Shape.ROW else ()
+    return tuple(cell for area in row for cell in (area.parts if _is_of_words(area) else (area,)))
+
+
+def _is_of_words(area: Area) -> bool:
+    return area.shape is Shape.LIST and all(part.setting for part in area.parts)
 
 
 def _has_rule(row: Area) -> bool:
@@ -67,7 +72,7 @@ def table(area: Area, text: Callable[[Area], Element], name: str) -> Element:
     """The table that such a list is; `text` makes the element of a cell."""
 
     def row(part: Area, tag: str) -> Element:
-        cells = [text(cell) for cell in _line(part).parts]
+        cells = [text(cell) for cell in _line(part)]
         for cell in cells:
             cell.tag = tag
         return Element("tr", part, "head" if tag == "th" else name, content=[*cells])
@@ -219,20 +224,19 @@ def _edges(rows: Sequence[Area], top: float) -> list[float]:
     """Where rows begin and the last one ends: at what is seen of them, else between their texts."""
     edges = [rows[0].box.y if rows[0].ground else top]
     for row, after in pairwise(rows):
-        seen = (
-            after.box.y
-            if after.ground
-            else row.box.bottom
-            if row.ground or _has_rule(row)
-            else None
-        )
+        seen = after.box.y if after.ground else _end(row)
         edges.append((row.box.bottom + after.box.y) / 2 if seen is None else seen)
     last = rows[-1]
-    first_room = edges[-1] - last.box.y
-    edges.append(
-        last.box.bottom if last.ground or _has_rule(last) else last.box.bottom - first_room
-    )
+    end = _end(last)
+    edges.append(last.box.bottom - (edges[-1] - last.box.y) if end is None else end)
     return edges
+
+
+def _end(row: Area) -> float | None:
+    """Where a row is seen to end: at its rule, or its ground."""
+    if _has_rule(row):
+        return row.parts[-1].box.bottom
+    return row.box.bottom if row.ground else None
 
 
 def _starts(columns: Sequence[_Column], left: float) -> list[float]:

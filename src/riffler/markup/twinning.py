@@ -27,7 +27,7 @@ NEAR = 1.5
 #: Lines no more different than this in length have no edge of their own, in CSS pixels.
 EVEN = 16
 
-#: How much of a thing may lie in the one above it: in general, and where it is below it on the page.
+#: How much of a thing may lie in the one above it: in general, and where it is below on the page.
 REACH, FAR = 0.25, 0.6
 
 
@@ -114,6 +114,8 @@ class Twins:
             made_element.area = self._in_place(area, made_element)
             if len(inner) < len(elements) or self._is_centred(made_element.space):
                 made_element.area = self._with_room(made_element.space)
+            if area.is_upon:
+                self.same.lies_upon(made_element.space)
             if element.tag == "tr":
                 made_element.area = self._with_rule(area, made_element.area)
         return self._paired(element, made_element)
@@ -123,15 +125,20 @@ class Twins:
         inner = twin.inner
         frame = self.same.around(_spaces(inner), area.ground) if has_ground(area) else None
         pinned = [element for element in inner if element.laid.space.is_pinned]
-        flowing = [element for element in inner if element not in pinned]
+        upon = [element for element in inner if element.laid.space.is_upon]
+        flowing = [element for element in inner if element not in (*pinned, *upon)]
         order = _in_order(flowing)
         if area.is_centred:
             self._widen(order)
         _level(order)
-        twin.content = [*pinned, *order]
+        if area.shape is Shape.LIST:
+            _stretch(order)
         if order != flowing:
             _reorder(twin, order)
-        return _arranged(area, _spaces(order or inner), frame)
+        for element in upon:
+            _put_upon(element, order)
+        twin.content = [*pinned, *upon, *order]
+        return _arranged(area, _spaces([*upon, *order] or inner), frame)
 
     def _is_centred(self, area: Area) -> bool:
         """Whether things under one another are in the middle of what its page has room for."""
@@ -195,6 +202,14 @@ def _reorder(around: Element, order: Sequence[Element]) -> None:
         element.css["order"] = str(number)
 
 
+def _put_upon(element: Element, others: Sequence[Element]) -> None:
+    """Have a thing begin where what it lies on does."""
+    box = element.space.box
+    top = min([box.y, *(other.laid.space.box.y for other in others[:1])])
+    box = replace(box, y=top, height=box.bottom - top)
+    element.area = replace(element.space, box=box)
+
+
 def _level(members: Sequence[Element]) -> None:
     """Put the icons that head things alike in tracks of one height again."""
     icons = [element.laid.inner[0] for element in members if element.laid.inner]
@@ -209,6 +224,21 @@ def _level(members: Sequence[Element]) -> None:
         box = replace(area.box, y=top, height=area.box.bottom - top)
         parts = (icon.area, *area.parts[1:])
         element.laid.area = replace(area, parts=parts, box=area.box if area.ground else box)
+
+
+def _stretch(members: Sequence[Element]) -> None:
+    """Labels of more lines stretch those beside them, which have no more room of their own."""
+    labels = [element.laid for element in members if element.laid.label is not None]
+    below = [
+        label.space.box.bottom - label.label.box.bottom
+        for label in labels
+        if label.label is not None
+    ]
+    if len(labels) < len(members) or not labels:
+        return
+    for label, room in zip(labels, below, strict=True):
+        box = label.space.box
+        label.area = replace(label.space, box=replace(box, height=box.height - room + min(below)))
 
 
 def _aligned(area: Area, align: Align) -> Area:
@@ -261,7 +291,8 @@ def _arranged(area: Area, parts: Sequence[Area], frame: Area | None) -> Area:
     )
     if area.shape is not Shape.LIST or len(parts) < 2:
         reach = FAR if area.shape is Shape.STACK else REACH
-        return replace(made_area, shape=_shape(parts, Shape.STACK, reach))
+        flowing = [part for part in parts if not part.is_upon]
+        return replace(made_area, shape=_shape(flowing, Shape.STACK, reach))
     row = [area for area in parts if area.box.y < parts[0].box.bottom - OVERLAP]
     pitch = row[1].box.x - row[0].box.x if len(row) > 1 else 0.0
     return replace(made_area, columns=len(row), pitch=pitch if area.pitch else 0.0)

@@ -27,6 +27,9 @@ COMMON, FARTHEST = 4, 0.25
 #: takes so much of a page's width, or of its sheet's.
 FEW, BAND = 0.25, 0.8
 
+#: How high a logo is at the most, and how far down the page it ends, in CSS pixels.
+LOW, HEAD = 80, 140
+
 #: A sheet takes so much of a page's width and height at least; it lies in the middle, give or take
 #: CSS pixels.
 SHEET, NEAR = 0.6, 2
@@ -105,17 +108,22 @@ def _with_marks(area: Area, parts: list[Area], left: float) -> list[Area]:
         return [on_canvas(parts[0], left, highest, beside), *parts[1:]]
     if area.shape is Shape.STACK:
         return [
-            on_canvas(part, left, part.box.height) if part.kind is PartKind.LOGO else part
-            for part in parts
+            on_canvas(part, left, part.box.height) if _is_logo(part) else part for part in parts
         ]
     return parts
+
+
+def _is_logo(part: Area) -> bool:
+    """Whether it is one: a low picture at the head of a page is, whoever is named in it."""
+    is_low = part.shape is Shape.PICTURE and part.box.height <= LOW and part.box.bottom <= HEAD
+    return part.kind is PartKind.LOGO or is_low
 
 
 def on_canvas(area: Area, left: float, highest: float, middle: float | None = None) -> Area:
     """A mark that begins a little inside the edge, on a canvas that begins there.
 
     That of a small one is a square with the mark in its middle, or with that of what stands beside
-    it, at `middle`, where the mark has the room.
+    it, at `middle`, where the mark has the room. A larger one has its drawing there as it is.
     """
     if area.piece is None or not 0 < area.piece.paint.x - left <= REACH:
         return area
@@ -124,7 +132,7 @@ def on_canvas(area: Area, left: float, highest: float, middle: float | None = No
     side = paint.width + 2 * beside
     above, after = max(0.0, (min(side, highest + REACH) - paint.height) / 2), beside
     if side > MARK:
-        above, after = beside, beside
+        above, after = 0.0, 0.0
     lower = 0.0 if middle is None else middle - paint.y - paint.height / 2
     lower = lower if abs(lower) <= above else 0.0
     canvas = Rect(

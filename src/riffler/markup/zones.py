@@ -148,7 +148,7 @@ class Zones:
         for number, band in enumerate(bands[:BANDS]):
             if band.box.height > LOW:
                 break
-            if any(map(self.is_navigation, band.walk())):
+            if any(map(is_navigation, band.walk())):
                 return min(number + 1, len(bands) - 1)
         return 0
 
@@ -160,29 +160,17 @@ class Zones:
         if number == 0 and is_band and band.parts and band.box.height <= max(HEAD, 0.3 * height):
             return True
         is_rule = band.shape is Shape.BOX and band.box.height <= RULE
-        if number and not is_rule and not any(map(self.is_navigation, band.walk())):
+        if number and not is_rule and not any(map(is_navigation, band.walk())):
             return False
         return is_rule or any(
-            area.kind in (PartKind.LOGO, PartKind.HEAD) or self.is_navigation(area)
+            area.kind in (PartKind.LOGO, PartKind.HEAD) or is_navigation(area)
             for area in band.walk()
         )
 
     def _of_navigation(self, area: Area) -> None:
         for one_area in area.walk():
-            if self.is_navigation(one_area):
+            if is_navigation(one_area):
                 self._tag(one_area, "nav")
-
-    def is_navigation(self, area: Area) -> bool:
-        """Whether it is a list of short links in a row, or of tabs."""
-        if area.shape is not Shape.LIST or len(area.parts) < NAV_LINKS:
-            return False
-        for member in area.parts:
-            words = list(member.words())
-            if len(words) != 1 or len(words[0].text.split()) > NAV_WORDS:
-                return False
-            if any(sign.isdigit() for sign in words[0].text):
-                return False
-        return area.parts[0].box.height < 80
 
     def _goes_on(self, before: Area, last: Area) -> bool:
         """Whether a text at the end belongs to what is above it."""
@@ -228,6 +216,19 @@ class Zones:
             self._tag(second, "aside")
         elif first.box.width <= ASIDE * second.box.width:
             self._tag(first, "aside")
+
+
+def is_navigation(area: Area) -> bool:
+    """Whether it is a list of short links in a row, or of tabs."""
+    if area.shape is not Shape.LIST or len(area.parts) < NAV_LINKS:
+        return False
+    for member in area.parts:
+        words = list(member.words())
+        if len(words) != 1 or len(words[0].text.split()) > NAV_WORDS:
+            return False
+        if any(sign.isdigit() for sign in words[0].text):
+            return False
+    return area.parts[0].box.height < 80
 
 
 def _says_whose(text: str) -> bool:

@@ -1,9 +1,9 @@
 """A narrow mockup's draft, beside the wide ones -> its slices under the names that they have there.
 
 Things are matched by what they show: pictures by their pixels, be it in another crop, texts by
-their words. Among pictures that are alike the words beside them decide, and then which of them
-comes first on the page. A name counts by itself only where nobody knows what a text says, and a
-number never.
+their words, pictures of which phones have others by the words on them. Among pictures that are
+alike the words beside them decide, and then which of them comes first on the page. A name counts
+by itself only where nobody knows what a text says, and a number never.
 """
 
 from __future__ import annotations
@@ -137,17 +137,22 @@ def _likeness(sight: _Sight, other: _Sight) -> float:
     is_named = sight.name == other.name and not _NUMBERED.search(sight.name)
     if sight.picture is not None and other.picture is not None:
         alike = same_picture(sight.picture, other.picture)
-        if alike < (NAMESAKE if is_named else SAME_PICTURE):
-            return 0.0
-        return alike + BESIDE * (sight.alt is not None and sight.alt == other.alt)
+        if alike >= (NAMESAKE if is_named else SAME_PICTURE):
+            return alike + BESIDE * (sight.alt is not None and sight.alt == other.alt)
+        return _same_words(sight.text, other.text)  # what is said on them
     if sight.text and other.text:
-        shared = len(sight.text & other.text)
-        fewer = min(len(sight.text), len(other.text))
-        alike = 2 * shared / (len(sight.text) + len(other.text))
-        if fewer >= SENTENCE and shared == fewer:  # all of the one is in the other
-            alike = max(alike, SAME_WORDS)
-        return alike if alike >= SAME_WORDS else 0.0
+        return _same_words(sight.text, other.text)
     return SAME_WORDS if is_named else 0.0
+
+
+def _same_words(text: frozenset[str], other: frozenset[str]) -> float:
+    """How much of two texts is the same; 0 where it is not enough."""
+    fewer = min(len(text), len(other))
+    shared = len(text & other)
+    alike = 2 * shared / max(1, len(text) + len(other))
+    if fewer >= SENTENCE and shared == fewer:  # all of the one is in the other
+        alike = max(alike, SAME_WORDS)
+    return alike if alike >= SAME_WORDS else 0.0
 
 
 def _narrow(drafted: Draft) -> Iterator[_Sight]:
