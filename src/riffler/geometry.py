@@ -201,6 +201,24 @@ class CssSize:
 
 
 @dataclass(frozen=True)
+class Coordinates:
+    """Those that a vector is drawn in: where they begin, and their unit, in mockup pixels.
+
+    `turn` is the angle between their first axis and that of the mockup, clockwise, in radians.
+    """
+
+    x: float
+    y: float
+    unit: float
+    turn: float = 0.0
+
+    def at(self, x: float, y: float) -> tuple[float, float]:
+        """Where a point in them is, in mockup pixels."""
+        cosine, sine = self.unit * math.cos(self.turn), self.unit * math.sin(self.turn)
+        return self.x + cosine * x - sine * y, self.y + sine * x + cosine * y
+
+
+@dataclass(frozen=True)
 class Rect:
     """Mockup pixels with fractions, for vectors."""
 

@@ -11,6 +11,7 @@ from riffler.markup.area import Area, Shape
 from riffler.markup.corners import given_out, with_badges, with_pager
 from riffler.markup.evening import at_pitch, canvassed, evened, levelled, pitch_of
 from riffler.markup.extents import is_button, is_label
+from riffler.markup.fading import fades, sides, snapped_to
 from riffler.markup.pieces import PICTURED, Pieces, Shown
 from riffler.markup.setting import Setting
 from riffler.mockup.model import Layer, drawings
@@ -19,6 +20,7 @@ from riffler.reading.ending import ending
 from riffler.reading.judgement import Becomes
 from riffler.reading.part import PagePart, PartKind
 from riffler.reading.reading import Reading
+from riffler.reading.squares import Squares
 from riffler.reading.states import CURRENT, States, states_of
 from riffler.reading.style_fit import by_hand
 from riffler.tokens.palette import alpha
@@ -27,8 +29,8 @@ from riffler.tokens.palette import alpha
 LEVEL = 0.1
 
 #: How far the edges of a vector may be from those of its pixels, and those of the canvas from a
-#: box that fades out, in CSS pixels; and how much covers what nobody sees.
-NEAR, FADED, UNSEEN = 1.0, 8.0, 0.02
+#: box that fades out, in CSS pixels.
+NEAR, FADED = 1.0, 8.0
 
 _SHAPES = {PartKind.ROWS: Shape.STACK, PartKind.COLUMNS: Shape.ROW, PartKind.PILE: Shape.PILE}
 
@@ -52,6 +54,7 @@ class Areas:
     ) -> None:
         self._reading, self._texts, self._pieces = reading, texts, pieces
         self._is_exact = exact and reading.mockup.is_vector
+        self._squares = Squares(reading)
 
     def page(self, page: PagePart) -> Area:
         """The whole page."""
@@ -143,7 +146,7 @@ class Areas:
         """What is no picture by itself: with its ground and states; None for nothing at all."""
         inner, piece = area.parts, area.piece
         if part.kind is PartKind.LOGO and not inner and piece:
-            return replace(area, shape=Shape.PICTURE)
+            return self._on_square(replace(area, shape=Shape.PICTURE))
         layer, ground = (None, None) if piece else self._ground(part, states)
         area = replace(
             area,
@@ -172,7 +175,7 @@ class Areas:
         """A picture, and what lies on it in a pile with it."""
         if area.piece is not None and area.piece.is_styled:
             return replace(area, shape=_shape_of(area.parts))
-        picture = replace(area, shape=Shape.PICTURE, parts=())
+        picture = self._on_square(replace(area, shape=Shape.PICTURE, parts=()))
         if not area.parts:
             return picture
         upon = Area(Shape.STACK, area.box, PartKind.ROWS, parts=area.parts)
@@ -181,6 +184,14 @@ class Areas:
         picture = replace(picture, tint=ending(self._reading, part))
         kind = PartKind.BUTTON if is_button(area.box, upon) else part.kind
         return with_pager(Area(Shape.PILE, area.box, kind, part.layers, (picture, upon)))
+
+    def _on_square(self, picture: Area) -> Area:
+        """A picture as large as the square that it was drawn on, if its slice shows all of that."""
+        layer, piece = self._reading.mockup.by_address.get(picture.layers[0]), picture.piece
+        square = self._squares.of(layer) if layer and piece else None
+        if piece is None or square is None or self._on_page(square) != piece.paint:
+            return picture
+        return replace(picture, box=piece.paint)
 
     def _list(self, part: PagePart, shown: Sequence[Shown]) -> Area | None:
         areas = self._members(part, shown)
@@ -235,14 +246,12 @@ class Areas:
         One that fades out goes on where nobody sees it: to the edges of the canvas, if near.
         """
         exact = self._reading.renderer.exact_box(layer.address) if self._is_exact else None
-        if _fades(ground):
-            canvas = self._on_page(self._reading.mockup.box)
-            left, top, right, bottom = _snapped(box, canvas, FADED)
-            return Rect(left, top, right - left, bottom - top)
+        if fades(ground):
+            return snapped_to(box, self._on_page(self._reading.mockup.box), FADED)
         if exact is None:
             return box
         drawn = exact.scaled(1 / self._reading.density)
-        return drawn if _snapped(box, drawn, NEAR) == _sides(drawn) else box
+        return drawn if sides(snapped_to(box, drawn, NEAR)) == sides(drawn) else box
 
     def _ground(self, part: PagePart, states: States) -> tuple[Layer | None, Style | None]:
         """What CSS draws under all that is in a part, and how: of a group the plate on it."""
@@ -270,22 +279,6 @@ class Areas:
         if not judgement.is_said:
             style = by_hand(style, self._reading.density)
         return style.scaled(1 / self._reading.density)
-
-
-def _sides(box: Rect) -> tuple[float, float, float, float]:
-    return box.x, box.y, box.right, box.bottom
-
-
-def _snapped(box: Rect, other: Rect, near: float) -> tuple[float, ...]:
-    """The sides of a box, of another one those that are so near."""
-    pairs = zip(_sides(box), _sides(other), strict=True)
-    return tuple(there if abs(side - there) <= near else side for side, there in pairs)
-
-
-def _fades(style: Style) -> bool:
-    """Whether nothing is seen of a box at one of its edges."""
-    is_linear = style.angle is not None and style.border is None
-    return is_linear and min(alpha(style.stops[0].color), alpha(style.stops[-1].color)) <= UNSEEN
 
 
 def _is_opaque(style: Style) -> bool:

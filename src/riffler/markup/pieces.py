@@ -83,8 +83,7 @@ class Pieces:
         ]
         best = min(shown_slices, key=lambda shown: shown.slice.box.area, default=None)
         if best is None and part.kind in PICTURED:
-            places = (again for again in self._again if self._is_at(again.slice.box, part.box))
-            best = next(places, None)
+            best = next((again for again in self._again if self._is_again(again, part.box)), None)
         return best
 
     def rows_of(self, part: PagePart) -> list[list[Shown]]:
@@ -118,6 +117,11 @@ class Pieces:
         if shown.slice.is_alone and part.kind in PICTURED:
             return (box & part.box).area >= INSIDE * part.box.area
         return self._is_at(box, part.box)
+
+    def _is_again(self, again: Shown, box: Box) -> bool:
+        """Whether a picture is there once more, which may have a canvas around it."""
+        place = again.slice.box
+        return self._is_at(place, box) or (again.slice.is_alone and _lies_on(box, place))
 
     def _is_at(self, box: Box, other_box: Box) -> bool:
         near = NEAR * self._density

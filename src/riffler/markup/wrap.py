@@ -123,7 +123,7 @@ def on_canvas(area: Area, left: float, highest: float, middle: float | None = No
     """A mark that begins a little inside the edge, on a canvas that begins there.
 
     That of a small one is a square with the mark in its middle, or with that of what stands beside
-    it, at `middle`, where the mark has the room. A larger one has its drawing there as it is.
+    it, at `middle`, where the mark has the room.
     """
     if area.piece is None or not 0 < area.piece.paint.x - left <= REACH:
         return area
@@ -132,7 +132,7 @@ def on_canvas(area: Area, left: float, highest: float, middle: float | None = No
     side = paint.width + 2 * beside
     above, after = max(0.0, (min(side, highest + REACH) - paint.height) / 2), beside
     if side > MARK:
-        above, after = 0.0, 0.0
+        above, after = beside, beside
     lower = 0.0 if middle is None else middle - paint.y - paint.height / 2
     lower = lower if abs(lower) <= above else 0.0
     canvas = Rect(

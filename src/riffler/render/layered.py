@@ -14,7 +14,7 @@ import numpy as np
 
 from riffler.color import Bytes, Pixels, empty
 from riffler.digests import digest_of
-from riffler.geometry import Box, Rect, Scale, union
+from riffler.geometry import Box, Coordinates, Rect, Scale, union
 from riffler.mockup.flat import FORMATS
 from riffler.mockup.model import Layer, Mockup, Nature
 from riffler.project.limits import DEFAULT_LIMITS, Limits
@@ -161,6 +161,10 @@ class LayeredEngine:
 
     def exact_box(self, _layer: Layer, _extent: Extent) -> Rect | None:
         """Pixels have no fractions."""
+        return None
+
+    def coordinates(self, _layer: Layer) -> Coordinates | None:
+        """Pixels are drawn in those of the canvas."""
         return None
 
     def find_box(self, layer: Layer, extent: Extent) -> Box | None:

@@ -10,7 +10,7 @@ from typing import TYPE_CHECKING, Protocol
 
 from riffler.color import Pixels
 from riffler.digests import digest_of
-from riffler.geometry import Box, Rect, Scale, union
+from riffler.geometry import Box, Coordinates, Rect, Scale, union
 from riffler.mockup.font_book import FontBook
 from riffler.mockup.model import Layer, Mockup
 from riffler.project.limits import DEFAULT_LIMITS, Limits
@@ -68,6 +68,10 @@ class Engine(Protocol):
 
     def exact_box(self, layer: Layer, extent: Extent) -> Rect | None:
         """As `measured_box`, with fractions of pixels."""
+        ...
+
+    def coordinates(self, layer: Layer) -> Coordinates | None:
+        """As `Renderer.coordinates`."""
         ...
 
     def find_box(self, layer: Layer, extent: Extent) -> Box | None:
@@ -165,6 +169,10 @@ class Renderer:
             return exact if exact.width > 0 and exact.height > 0 else None
         box = self.solid_box(address) or self.painted_box(address)
         return Rect.of(box) if box else None
+
+    def coordinates(self, address: str) -> Coordinates | None:
+        """Those that a vector is drawn in; None for what has none of its own, and for pixels."""
+        return self._engine.coordinates(self.mockup.by_address[address])
 
     def rough_box(self, address: str) -> Box | None:
         """Where a drawing lies, by its numbers where these say it: quick, and a little generous."""

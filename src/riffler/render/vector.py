@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import threading
+from dataclasses import replace
 from typing import cast
 
 import numpy as np
@@ -11,14 +12,14 @@ from lxml import etree
 from riffler.color import Bytes, Pixels, from_bytes
 from riffler.digests import digest_of
 from riffler.files import as_typed
-from riffler.geometry import Box, Rect, Scale, Size
+from riffler.geometry import Box, Coordinates, Rect, Scale, Size
 from riffler.mockup.font_book import FontBook
 from riffler.mockup.model import Layer, Mockup
 from riffler.mockup.svg import extent as extents
 from riffler.mockup.svg import style
 from riffler.mockup.svg.document import SvgDocument
 from riffler.mockup.svg.essence import essence, placed
-from riffler.mockup.svg.hull import hull
+from riffler.mockup.svg.hull import hull, own_coordinates
 from riffler.project.limits import DEFAULT_LIMITS, Limits
 from riffler.render.boxes import Extent
 from riffler.render.painted import painted_box
@@ -162,6 +163,13 @@ class VectorEngine:
         if key not in self._measured:
             self._measured[key] = self._measure(layer, without_filters=key[1])
         return self._measured[key]
+
+    def coordinates(self, layer: Layer) -> Coordinates | None:
+        """Those that the layer's element is drawn in, where it has its own."""
+        element = self._document.elements.get(layer.source)
+        own = None if element is None else own_coordinates(self._document, element)
+        x, y = self.mockup.origin
+        return own and replace(own, x=own.x - x, y=own.y - y)
 
     def _measure(self, layer: Layer, *, without_filters: bool) -> Rect | None:
         element = self._document.elements.get(layer.source)

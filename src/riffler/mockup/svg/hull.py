@@ -12,7 +12,7 @@ from collections.abc import Iterable
 from fontTools.misc.transform import Identity, Transform
 from lxml import etree
 
-from riffler.geometry import Rect
+from riffler.geometry import Coordinates, Rect
 from riffler.mockup.svg import lengths, references, style, transform
 from riffler.mockup.svg.document import SHAPES, SvgDocument
 from riffler.mockup.svg.shapes import DAMAGED
@@ -23,6 +23,9 @@ WIDEST, TALLEST = 1.4, 1.4
 
 #: How far a stroke's sharp corner can reach, in stroke widths: miter limit 4, half to each side.
 MITER = 2.0
+
+#: How far numbers that say the same may differ, as a share of them.
+ALIKE = 1e-3
 
 #: How many `use` may follow one another before drawing is asked instead.
 DEEPEST = 8
@@ -71,6 +74,27 @@ def own_matrix(document: SvgDocument, element: etree._Element) -> Transform | No
         return None
     matrix: Transform = around.transform(transform.parse(element.get("transform")))
     return matrix
+
+
+def own_coordinates(document: SvgDocument, element: etree._Element) -> Coordinates | None:
+    """Those that the element is drawn in where they are not the drawing's; None for all others.
+
+    Those of a group are the ones of the only group in it. They are shifted, scaled by one number,
+    and turned: not stretched.
+    """
+    inner = [child for child in element if isinstance(child.tag, str)]
+    if len(inner) == 1 and local_name(inner[0]) == "g":
+        return own_coordinates(document, inner[0])
+    matrix, whole = own_matrix(document, element), to_drawing(document, document.root)
+    if matrix is None or whole is None:
+        return None
+    across, turned, skewed, down, x, y = matrix
+    unit = math.hypot(across, turned)
+    if not unit or max(abs(across - down), abs(turned + skewed)) > ALIKE * unit:
+        return None
+    if (x, y) == tuple(whole)[4:]:
+        return None
+    return Coordinates(x, y, unit, math.atan2(turned, across))
 
 
 def is_plain(element: etree._Element) -> bool:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, TypeVar
 
 from riffler.analyse.bands import row_boxes, row_edges
@@ -16,8 +16,9 @@ from riffler.plan.draft.saving import saved
 from riffler.plan.draft.state import Drafting, times_of
 from riffler.reading import head as heads
 from riffler.reading import layout
-from riffler.reading.icon_sets import icon_canvas, icon_sets
+from riffler.reading.icon_sets import Drawing, icon_canvas, icon_sets
 from riffler.reading.judgement import Becomes, Evidence
+from riffler.reading.squares import Squares
 from riffler.reading.wording import reason
 
 #: The part of a tile without a step in which its edges fade into each other.
@@ -60,25 +61,42 @@ def no_page(draft: Drafting) -> None:
 def pictures(draft: Drafting) -> None:
     """Every drawing that must be a picture; equal ones once, small ones alike as a set."""
     result = layout.pictures(draft.reading, draft.done)
-    boxes = {layers: draft.painted(layers) for layers in result}
+    squares = _squares(draft, result)
+    boxes = {layers: squares.get(layers) or draft.painted(layers) for layers in result}
+    icons = _icons(draft, boxes, squares)
+    for layers, place in _places(draft, result, boxes).items():
+        if layers in icons:
+            place = replace(place, square=squares.get(layers))
+            _icon(draft, layers, boxes[layers], place, icons[layers])
+        else:
+            _picture(draft, layers, boxes[layers], place)
+
+
+def _icons(
+    draft: Drafting, boxes: Mapping[Drawing, Box], squares: Mapping[Drawing, Box]
+) -> dict[Drawing, str]:
+    """The group of each icon; all of a group have a canvas of one size, or their own squares."""
     logos = [link.layer for link in draft.found.clickables if link.kind == "logo"]
     other_boxes = {layers: box for layers, box in boxes.items() if layers[0] not in logos}
-    icons: dict[tuple[Layer, ...], str] = {}
+    icons: dict[Drawing, str] = {}
     for number, icon_set in enumerate(icon_sets(draft.reading, other_boxes), start=1):
         group = "icons" if number == 1 else f"icons-{number}"
         why = "Icons on one canvas, for decoration beside their words."
         kept = [saved(draft, layers, boxes[layers]) for layers in icon_set]
         save = kept[0] if all(kept) else {}
         side = icon_canvas([boxes[layers] for layers in icon_set], draft.reading.density)
-        frame = None if side is None else [side, side]
+        has_squares = any(layers in squares for layers in icon_set)
+        frame = None if side is None or has_squares else [side, side]
         draft.groups[group] = Common(role="icon", alt="", frame=frame, **save), why
         icons.update(dict.fromkeys(icon_set, group))
-    places = _places(draft, result, boxes)
-    for layers, place in places.items():
-        if layers in icons:
-            _icon(draft, layers, boxes[layers], place, icons[layers])
-        else:
-            _picture(draft, layers, boxes[layers], place)
+    return icons
+
+
+def _squares(draft: Drafting, groups: Sequence[Drawing]) -> dict[Drawing, Box]:
+    """The squares that pictures of one drawing were drawn on, where the mockup tells."""
+    known = Squares(draft.reading)
+    found = ((layers, known.of(layers[0])) for layers in groups if len(layers) == 1)
+    return {layers: square for layers, square in found if square}
 
 
 Member = TypeVar("Member")
@@ -86,10 +104,14 @@ Member = TypeVar("Member")
 
 @dataclass(frozen=True)
 class _Places:
-    """Where equal pictures are shown, with all the drawings that they are."""
+    """Where equal pictures are shown, with all the drawings that they are.
 
-    layers: tuple[Layer, ...]
+    `square` is the one that the first was drawn on, where the mockup tells.
+    """
+
+    layers: Drawing
     times: Times | None = None
+    square: Box | None = None
 
     @property
     def addresses(self) -> tuple[str, ...]:
@@ -99,12 +121,14 @@ class _Places:
     @property
     def key(self) -> dict[str, Any]:
         """What the table says of it."""
-        return {} if self.times is None else {"times": self.times}
+        square = self.square
+        at = {"at": [square.x, square.y, square.width, square.height]} if square else {}
+        return at if self.times is None else {**at, "times": self.times}
 
 
 def _places(
-    draft: Drafting, groups: Sequence[tuple[Layer, ...]], boxes: Mapping[tuple[Layer, ...], Box]
-) -> dict[tuple[Layer, ...], _Places]:
+    draft: Drafting, groups: Sequence[Drawing], boxes: Mapping[Drawing, Box]
+) -> dict[Drawing, _Places]:
     """Every picture, or the first of equal ones, with where it is shown."""
     places = {layers: _Places(layers) for layers in groups}
     tolerance = round(TOLERANCE * draft.reading.density)
@@ -124,7 +148,7 @@ def _at_most(count: int, sets: Iterable[list[Member]]) -> Iterator[list[Member]]
         yield from (members[start : start + count] for start in range(0, len(members), count))
 
 
-def _icon(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places, group: str) -> None:
+def _icon(draft: Drafting, layers: Drawing, box: Box, place: _Places, group: str) -> None:
     addresses = [layer.address for layer in layers]
     table = SliceTable(in_=group, only=addresses, **place.key)
     name = draft.names.of(layers[0], what="icon", among=len(place.layers))
@@ -145,7 +169,7 @@ def _alt(draft: Drafting, layers: Sequence[Layer]) -> dict[str, Any]:
     return {"alt": ""} if is_sign else {}
 
 
-def _picture(draft: Drafting, layers: tuple[Layer, ...], box: Box, place: _Places) -> None:
+def _picture(draft: Drafting, layers: Drawing, box: Box, place: _Places) -> None:
     is_logo = any(
         link.kind == "logo" and link.layer is layers[0] for link in draft.found.clickables
     )
