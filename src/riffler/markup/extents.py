@@ -72,6 +72,14 @@ def is_grid(area: Area) -> bool:
     return area.parts[0].kind not in (PartKind.TAB, PartKind.BUTTON)
 
 
+def is_text_and_end(text: Area, end: Area) -> bool:
+    """Whether texts under one another, some of which wrap, have a short one at their right."""
+    settings = [*text.words()]
+    is_short = end.setting is not None and len(end.setting.lines) == 1
+    is_plain = text.is_frame and text.shape is Shape.STACK and len(settings) == len(text.parts)
+    return is_short and is_plain and any(len(setting.lines) > 1 for setting in settings)
+
+
 def is_framed(area: Area) -> bool:
     """Whether it is a box that is drawn as one: with a border, or corners that are round."""
     ground = area.ground

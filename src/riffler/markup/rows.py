@@ -20,6 +20,7 @@ from riffler.markup.extents import (
     is_grid,
     is_label,
     is_leader,
+    is_text_and_end,
     left_of,
     right_of,
 )
@@ -160,7 +161,18 @@ class Rows:
                     child.narrow["margin-left"] = "0"
             is_last = number == len(areas) - 1 and pushed != number
             spans.append(self._item(child, area, is_last, edges))
+        if self._is_filled(areas, edges):
+            element.css["gap"] = self._say(snapped(gaps[0]))
+            children[0].css |= {"flex": "1", "min-width": "0"}
+            children[1].css["flex"] = "none"
         return spans
+
+    def _is_filled(self, areas: Sequence[Area], edges: Edges) -> bool:
+        """Whether, on phones, a text takes all the room that is left by a short one beside it."""
+        if not self._flow.places.is_for_phones or len(areas) != 2:
+            return False
+        is_whole = abs(edges.right - right_of(areas[1])) <= NEAR
+        return is_whole and is_text_and_end(*areas)
 
     def _push(self, element: Element, child: Element, *, is_table: bool) -> None:
         """What stands at the end of a row; below the rest where that leaves it no room."""

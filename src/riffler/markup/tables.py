@@ -245,6 +245,7 @@ def _starts(columns: Sequence[_Column], left: float) -> list[float]:
     starts = [left]
     for before, column in pairwise(columns):
         pen = max(before.left, starts[-1])
-        latest = min(column.left - room, pen + before.most - NEAR + room)
+        after = min(room, pen - starts[-1])  # as much as before it
+        latest = min(column.left - room, pen + before.most - NEAR + after)
         starts.append(max(pen + before.widest + 1, latest))
     return starts

@@ -5,6 +5,7 @@ Which these are `same` knows.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import replace
 from itertools import pairwise
@@ -14,7 +15,7 @@ from riffler.markup.area import Area, Shape
 from riffler.markup.controls import bare, is_controlled
 from riffler.markup.element import Element
 from riffler.markup.evening import on_track
-from riffler.markup.extents import has_ground, height_of, top_of
+from riffler.markup.extents import has_ground, height_of, is_text_and_end, top_of
 from riffler.markup.lines import OVERLAP, are_lines
 from riffler.markup.same import Same, placeholder_of
 from riffler.markup.sections import framed
@@ -133,6 +134,7 @@ class Twins:
         _level(order)
         if area.shape is Shape.LIST:
             _stretch(order)
+            _keep_apart(order)
         if order != flowing:
             _reorder(twin, order)
         for element in upon:
@@ -239,6 +241,29 @@ def _stretch(members: Sequence[Element]) -> None:
     for label, room in zip(labels, below, strict=True):
         box = label.space.box
         label.area = replace(label.space, box=replace(box, height=box.height - room + min(below)))
+
+
+def _keep_apart(members: Sequence[Element]) -> None:
+    """Texts beside short ones at the right of their rows go on until there is one gap between.
+
+    Which gap, the lines tell: all of them fit, and no word more.
+    """
+    rows = [
+        row.inner
+        for element in members
+        for row in element.walk()
+        if row.area and row.area.shape is Shape.ROW and len(row.inner) == 2
+    ]
+    pairs = [(text.laid, end.laid.space) for text, end in rows]
+    if len(rows) < len(members) or not all(is_text_and_end(t.space, end) for t, end in pairs):
+        return
+    rooms = [(end.box.x - text.space.box.x, text.space) for text, end in pairs]
+    most = min(room - area.box.width for room, area in rooms)
+    least = max(room - setting.next_words for room, area in rooms for setting in area.words())
+    if least >= most or most <= 0:
+        return
+    for (text, _), (room, area) in zip(pairs, rooms, strict=True):
+        text.area = replace(area, box=replace(area.box, width=room - float(math.floor(most))))
 
 
 def _aligned(area: Area, align: Align) -> Area:

@@ -3,7 +3,7 @@
 Things are matched by what they show: pictures by their pixels, be it in another crop, texts by
 their words, pictures of which phones have others by the words on them. Among pictures that are
 alike the words beside them decide, and then which of them comes first on the page. A name counts
-by itself only where nobody knows what a text says, and a number never.
+by itself only where nobody knows what a text says, or for one layer in both; a number never.
 """
 
 from __future__ import annotations
@@ -39,7 +39,7 @@ BESIDE = 0.1
 #: Pixels along the longer side of the pictures that are held against each other.
 SIDE = 96
 
-_NUMBERED = re.compile(r"-\d+$")
+_NUMBERED = re.compile(r"[-\s#]?\d+$")
 
 
 @dataclass(frozen=True)
@@ -47,7 +47,8 @@ class _Sight:
     """What a slice shows: its words, its pixels where it has files, where on the page it is.
 
     `count` is how often it is repeated, `page` the cutlist that it is of, `alt` what it is called
-    by the words beside it, `place` how far down the page and to the right it begins, in pixels.
+    by the words beside it, `place` how far down the page and to the right it begins, in pixels,
+    `layer` the one that it shows alone.
     """
 
     page: str
@@ -57,6 +58,7 @@ class _Sight:
     picture: Bytes | None
     alt: str | None
     place: tuple[float, float]
+    layer: str
 
 
 def under_wide_names(drafted: Draft, workspace: Workspace, files: Sequence[CutlistFile]) -> Draft:
@@ -139,6 +141,9 @@ def _likeness(sight: _Sight, other: _Sight) -> float:
         alike = same_picture(sight.picture, other.picture)
         if alike >= (NAMESAKE if is_named else SAME_PICTURE):
             return alike + BESIDE * (sight.alt is not None and sight.alt == other.alt)
+        is_same_layer = sight.layer == other.layer and not _NUMBERED.search(sight.layer)
+        if sight.layer and is_same_layer:
+            return NAMESAKE
         return _same_words(sight.text, other.text)  # what is said on them
     if sight.text and other.text:
         return _same_words(sight.text, other.text)
@@ -169,7 +174,8 @@ def _narrow(drafted: Draft) -> Iterator[_Sight]:
         has_files = new.table.role != "words"
         picture = _drawn(reading.renderer, new.box, shown) if has_files else None
         words_inside, place = _inside(texts, boxes), _place(boxes)
-        yield _Sight("", new.name, new.count, words_inside, picture, new.table.alt, place)
+        alone = "".join(new.table.only or ())
+        yield _Sight("", new.name, new.count, words_inside, picture, new.table.alt, place, alone)
 
 
 def _hidden(reading: Reading, new: DraftedSlice) -> frozenset[str]:
@@ -192,8 +198,9 @@ def _wide(workspace: Workspace, file: CutlistFile) -> Iterator[_Sight]:
         boxes = [first.box, *(other.box for other in others)]
         has_files = first.role.has_files
         picture = _drawn(opened.renderer, first.box, first.rest.shown) if has_files else None
-        words, place, alt = _inside(texts, boxes), _place(boxes), first.entry.table.alt
-        yield _Sight(file.path.stem, name, count, words, picture, alt, place)
+        words, place, table = _inside(texts, boxes), _place(boxes), first.entry.table
+        alone = "".join(table.only or ())
+        yield _Sight(file.path.stem, name, count, words, picture, table.alt, place, alone)
 
 
 def _place(boxes: Sequence[Box]) -> tuple[float, float]:
