@@ -93,6 +93,7 @@ class Rows:
             spans = self._columns.table(element, children, areas, inner)
         else:
             spans = self._flex(element, children, areas, inner, start, is_table=member.is_table)
+            self._fill(element, areas, inner)
         bottom = levels.down(
             self._flow, levels.Row(element, areas, spans, top + borders.top, member)
         )
@@ -161,18 +162,18 @@ class Rows:
                     child.narrow["margin-left"] = "0"
             is_last = number == len(areas) - 1 and pushed != number
             spans.append(self._item(child, area, is_last, edges))
-        if self._is_filled(areas, edges):
-            element.css["gap"] = self._say(snapped(gaps[0]))
-            children[0].css |= {"flex": "1", "min-width": "0"}
-            children[1].css["flex"] = "none"
         return spans
 
-    def _is_filled(self, areas: Sequence[Area], edges: Edges) -> bool:
-        """Whether, on phones, a text takes all the room that is left by a short one beside it."""
+    def _fill(self, element: Element, areas: Sequence[Area], edges: Edges) -> None:
+        """On phones a text takes all the room that a short one beside it leaves."""
         if not self._flow.places.is_for_phones or len(areas) != 2:
-            return False
+            return
         is_whole = abs(edges.right - right_of(areas[1])) <= NEAR
-        return is_whole and is_text_and_end(*areas)
+        if is_whole and is_text_and_end(*areas):
+            text, end = element.inner
+            element.css["gap"] = self._say(snapped(left_of(areas[1]) - right_of(areas[0])))
+            text.css |= {"flex": "1", "min-width": "0"}
+            end.css["flex"] = "none"
 
     def _push(self, element: Element, child: Element, *, is_table: bool) -> None:
         """What stands at the end of a row; below the rest where that leaves it no room."""

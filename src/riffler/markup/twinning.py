@@ -6,7 +6,7 @@ Which these are `same` knows.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import replace
 from itertools import pairwise
 
@@ -248,14 +248,8 @@ def _keep_apart(members: Sequence[Element]) -> None:
 
     Which gap, the lines tell: all of them fit, and no word more.
     """
-    rows = [
-        row.inner
-        for element in members
-        for row in element.walk()
-        if row.area and row.area.shape is Shape.ROW and len(row.inner) == 2
-    ]
-    pairs = [(text.laid, end.laid.space) for text, end in rows]
-    if len(rows) < len(members) or not all(is_text_and_end(t.space, end) for t, end in pairs):
+    pairs = list(_texts_and_ends(members))
+    if len(pairs) < len(members) or not all(is_text_and_end(t.space, end) for t, end in pairs):
         return
     rooms = [(end.box.x - text.space.box.x, text.space) for text, end in pairs]
     most = min(room - area.box.width for room, area in rooms)
@@ -264,6 +258,15 @@ def _keep_apart(members: Sequence[Element]) -> None:
         return
     for (text, _), (room, area) in zip(pairs, rooms, strict=True):
         text.area = replace(area, box=replace(area.box, width=room - float(math.floor(most))))
+
+
+def _texts_and_ends(members: Sequence[Element]) -> Iterator[tuple[Element, Area]]:
+    """The two things of each row of two."""
+    for member in members:
+        for row in member.walk():
+            if row.area and row.area.shape is Shape.ROW and len(row.inner) == 2:
+                text, end = row.inner
+                yield text.laid, end.laid.space
 
 
 def _aligned(area: Area, align: Align) -> Area:
