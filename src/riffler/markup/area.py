@@ -35,7 +35,8 @@ class Piece:
     `is_styled` says that only a class shows it, `is_drawn` that it is vectors; `alt` is None where
     nobody said it. `room` is how much of its place is free above, on the right, below and on the
     left. One that `has_canvas` stands in the middle of its place, which may be larger; one that
-    `is_fine` has more pixels than it is shown in.
+    `is_fine` has more pixels than it is shown in. One `on_square` is as large as what it was drawn
+    on.
     """
 
     name: str
@@ -47,6 +48,7 @@ class Piece:
     room: tuple[float, float, float, float] = (0.0, 0.0, 0.0, 0.0)
     has_canvas: bool = False
     is_fine: bool = False
+    on_square: bool = False
 
 
 @dataclass(frozen=True)

@@ -191,7 +191,7 @@ class Areas:
         square = self._squares.of(layer) if layer and piece else None
         if piece is None or square is None or self._on_page(square) != piece.paint:
             return picture
-        return replace(picture, box=piece.paint)
+        return replace(picture, box=piece.paint, piece=replace(piece, on_square=True))
 
     def _list(self, part: PagePart, shown: Sequence[Shown]) -> Area | None:
         areas = self._members(part, shown)

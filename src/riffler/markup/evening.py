@@ -148,7 +148,8 @@ def levelled(area: Area) -> Area:
     middles = [top_of(icon) + height / 2 for icon, height in zip(icons, heights, strict=True)]
     middle, high = sum(middles) / len(middles), max(heights)
     tops = [icon.box.y for icon in icons]
-    is_even = high - min(heights) <= NEAR and max(tops) - min(tops) <= NEAR
+    are_known = all(icon.piece and icon.piece.on_square for icon in icons)
+    is_even = (are_known or high - min(heights) <= NEAR) and max(tops) - min(tops) <= NEAR
     if is_even or max(middles) - min(middles) > MIDDLES:
         return area
     top = float(round(middle - high / 2))
@@ -190,7 +191,9 @@ def _leading(part: Area) -> tuple[Rect, Rect] | None:
 def may_have_canvas(icon: Area) -> bool:
     """Whether a picture is an icon that a browser shows in its own size in a larger box."""
     piece = icon.piece
-    return _is_icon(icon) and piece is not None and not (piece.is_fine or any(piece.room))
+    if not _is_icon(icon) or piece is None:
+        return False
+    return not (piece.is_fine or piece.on_square or any(piece.room))
 
 
 def _on_canvas(part: Area, wide: float, high: float) -> Area:

@@ -27,8 +27,9 @@ COMMON, FARTHEST = 4, 0.25
 #: takes so much of a page's width, or of its sheet's.
 FEW, BAND = 0.25, 0.8
 
-#: How high a logo is at the most, and how far down the page it ends, in CSS pixels.
-LOW, HEAD = 80, 140
+#: How high a logo is at the most, and how far down the page it ends, in CSS pixels; how much clear
+#: space it has at its sides, as a share of its height.
+LOW, HEAD, CLEAR = 80, 140, 0.5
 
 #: A sheet takes so much of a page's width and height at least; it lies in the middle, give or take
 #: CSS pixels.
@@ -125,9 +126,12 @@ def on_canvas(area: Area, left: float, highest: float, middle: float | None = No
     That of a small one is a square with the mark in its middle, or with that of what stands beside
     it, at `middle`, where the mark has the room.
     """
-    if area.piece is None or not 0 < area.piece.paint.x - left <= REACH:
+    if area.piece is None:
         return area
     paint = area.piece.paint
+    reach = max(REACH, CLEAR * paint.height) if _is_logo(area) else REACH
+    if not 0 < paint.x - left <= reach:
+        return area
     beside = paint.x - left
     side = paint.width + 2 * beside
     above, after = max(0.0, (min(side, highest + REACH) - paint.height) / 2), beside

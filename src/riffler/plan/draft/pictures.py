@@ -79,7 +79,9 @@ def _icons(
     logos = [link.layer for link in draft.found.clickables if link.kind == "logo"]
     other_boxes = {layers: box for layers, box in boxes.items() if layers[0] not in logos}
     icons: dict[Drawing, str] = {}
-    for number, icon_set in enumerate(icon_sets(draft.reading, other_boxes), start=1):
+    sets = icon_sets(draft.reading, other_boxes)
+    of_a_side = [part for icon_set in sets for part in _of_a_side(icon_set, squares)]
+    for number, icon_set in enumerate(of_a_side, start=1):
         group = "icons" if number == 1 else f"icons-{number}"
         why = "Icons on one canvas, for decoration beside their words."
         kept = [saved(draft, layers, boxes[layers]) for layers in icon_set]
@@ -90,6 +92,13 @@ def _icons(
         draft.groups[group] = Common(role="icon", alt="", frame=frame, **save), why
         icons.update(dict.fromkeys(icon_set, group))
     return icons
+
+
+def _of_a_side(icons: list[Drawing], squares: Mapping[Drawing, Box]) -> Iterator[list[Drawing]]:
+    """A set of icons, those apart whose squares are of other sizes: they share a canvas."""
+    sides = [squares[layers].width if layers in squares else 0 for layers in icons]
+    for side in dict.fromkeys(sides):
+        yield [layers for layers, own in zip(icons, sides, strict=True) if own == side]
 
 
 def _squares(draft: Drafting, groups: Sequence[Drawing]) -> dict[Drawing, Box]:
