@@ -147,15 +147,19 @@ def levelled(area: Area) -> Area:
     heights = [height_of(icon) for icon in icons]
     middles = [top_of(icon) + height / 2 for icon, height in zip(icons, heights, strict=True)]
     middle, high = sum(middles) / len(middles), max(heights)
-    tops = [icon.box.y for icon in icons]
-    are_known = all(icon.piece and icon.piece.on_square for icon in icons)
-    is_even = (are_known or high - min(heights) <= NEAR) and max(tops) - min(tops) <= NEAR
-    if is_even or max(middles) - min(middles) > MIDDLES:
+    if _are_even_tops(icons) or max(middles) - min(middles) > MIDDLES:
         return area
     top = float(round(middle - high / 2))
     parts = tuple(_with_track(part, top, high) for part in area.parts)
     box = Rect.around(part.box for part in parts)
     return replace(area, box=box or area.box, parts=parts)
+
+
+def _are_even_tops(icons: Sequence[Area]) -> bool:
+    """Whether icons begin at one height, and are as high as one another or as they were drawn."""
+    tops, heights = [icon.box.y for icon in icons], [height_of(icon) for icon in icons]
+    are_known = all(icon.piece and icon.piece.on_square for icon in icons)
+    return (are_known or _range(heights) <= NEAR) and _range(tops) <= NEAR
 
 
 def canvassed(area: Area) -> Area:
