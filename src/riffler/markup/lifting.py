@@ -25,10 +25,8 @@ def lifted(pages: Sequence[Area]) -> list[Area]:
 
     It does so on all of them, or stays where it is: they share it.
     """
-    raised = [_lifted(page) for page in pages]
-    return (
-        [new or page for page, new in zip(pages, raised, strict=True)] if all(raised) else [*pages]
-    )
+    raised = [page for page in map(_lifted, pages) if page is not None]
+    return raised if len(raised) == len(pages) else [*pages]
 
 
 def _lifted(page: Area) -> Area | None:
@@ -59,13 +57,12 @@ def _color(head: Area) -> str:
 
 def _split(area: Area) -> tuple[Area, Area] | None:
     """The bar that is the first thing in an area, or on its picture, and what is left."""
-    if area.shape is Shape.STACK and len(area.parts) > 1 and _is_bar(area.parts[0]):
-        return area.parts[0], _holding(area, area.parts[1:])
-    places = range(len(area.parts)) if area.shape is Shape.PILE else range(len(area.parts[:1]))
     if area.shape not in (Shape.PILE, Shape.STACK):
         return None
-    for place in places:
-        if split := _split(area.parts[place]):
+    if area.shape is Shape.STACK and len(area.parts) > 1 and _is_bar(area.parts[0]):
+        return area.parts[0], _holding(area, area.parts[1:])
+    for place, part in enumerate(area.parts if area.shape is Shape.PILE else area.parts[:1]):
+        if split := _split(part):
             bar, rest = split
             return bar, _holding(area, (*area.parts[:place], rest, *area.parts[place + 1 :]))
     return None
