@@ -81,7 +81,7 @@ ROOMS = {
     ),
     "reading": _room(
         "a mockup → what is understood of it, as data: what each drawing is and why (`judgement`, with "
-        "the measured style), words, things to click, rows, states, layout; `look` is the first look",
+        "the measured style), words, things to click, rows, states, layout; `squares` are what icons of a vector were drawn on; `look` is the first look",
         "geometry sides color mockup render analyse cutlist workspace",
     ),
     "typeset": _room(
@@ -163,7 +163,7 @@ ROOMS = {
     "markup": _room(
         "mockups → the first templates, styles and data of their pages: `setting` knows how texts are "
         "set, `areas` what is where and which slice shows it (`type_noise`: texts set alike; "
-        "`grouping`, `turning`, `evening`, `whole_pixels`, `wrap`: what is meant by where things stand), "
+        "`grouping`, `turning`, `evening`, `whole_pixels`, `wrap`, `fading`: what is meant by where things stand; `lifting` a bar upon the head), "
         "`zones`, `bands` and `elements` what it means (`tables`, `forms`, `controls`, `accordion`, `footers`, "
         "`runs`), `flow` how styles put it there (`rows`, `levels`, `lists`, `piles`), `same`, `twinning`, "
         "`absent` and `narrow` how a narrow mockup does, `marks` which page one is on, `loops`, `merging` and `row_fields` what repeats, `role_names` and `classes` what it is called, `sharing` what looks "
