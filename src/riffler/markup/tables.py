@@ -118,7 +118,9 @@ def _lay_columns(flow: Laying, rows: Sequence[Element], edges: Edges) -> None:
         width = "auto" if is_tight else f"{round(100 * (end - begin) / edges.width, 2):g}%"
         head.inner[number].css["width"] = width
         head.inner[number].narrow["width"] = "auto"  # as its words need it
-        css = column.css(begin, end, flow, side if is_tight else None)
+        css = column.css(begin, end, flow)
+        if is_tight:
+            css |= dict.fromkeys(("padding-right", "padding-left"), flow.say(side))
         if is_at_top:
             css["vertical-align"] = "top"
         for row in whole:
@@ -204,8 +206,8 @@ class _Column:
         is_level = self.right - min(box.right for box in self.boxes) <= NEAR
         return is_level and max(box.x for box in self.boxes) - self.left > NEAR
 
-    def css(self, begin: float, end: float, flow: Laying, side: int | None) -> dict[str, str]:
-        """How texts stand in the column between its edges, with so much room at both if it says."""
+    def css(self, begin: float, end: float, flow: Laying) -> dict[str, str]:
+        """How texts stand in the column between its edges."""
         before, after = max(0.0, snapped(self.left - begin)), max(0.0, snapped(end - self.right))
         if self.is_right:  # as much room on the other side, as far as there is some
             before = min(before, after)
@@ -214,8 +216,6 @@ class _Column:
         css = {"text-align": "left"}
         if self.is_right:
             css = {"text-align": "right", "white-space": "nowrap"}
-        if side is not None:
-            before = after = side
         sides = {"padding-right": after, "padding-left": before}
         return css | {side: flow.say(room) for side, room in sides.items() if room}
 

@@ -230,17 +230,14 @@ def _level(members: Sequence[Element]) -> None:
 
 def _stretch(members: Sequence[Element]) -> None:
     """Labels of more lines stretch those beside them, which have no more room of their own."""
-    labels = [element.laid for element in members if element.laid.label is not None]
-    below = [
-        label.space.box.bottom - label.label.box.bottom
-        for label in labels
-        if label.label is not None
-    ]
+    every = [element.laid for element in members]
+    labels = [(laid, label) for laid in every if (label := laid.label) is not None]
     if len(labels) < len(members) or not labels:
         return
-    for label, room in zip(labels, below, strict=True):
-        box = label.space.box
-        label.area = replace(label.space, box=replace(box, height=box.height - room + min(below)))
+    below = [laid.space.box.bottom - label.box.bottom for laid, label in labels]
+    for laid, room in zip(every, below, strict=True):
+        box = laid.space.box
+        laid.area = replace(laid.space, box=replace(box, height=box.height - room + min(below)))
 
 
 def _keep_apart(members: Sequence[Element]) -> None:

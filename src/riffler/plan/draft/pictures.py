@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any, TypeVar
 
 from riffler.analyse.bands import row_boxes, row_edges
@@ -66,8 +66,10 @@ def pictures(draft: Drafting) -> None:
     icons = _icons(draft, boxes, squares)
     for layers, place in _places(draft, result, boxes).items():
         if layers in icons:
-            place = replace(place, square=squares.get(layers))
-            _icon(draft, layers, boxes[layers], place, icons[layers])
+            keys: dict[str, Any] = {"in_": icons[layers]}
+            if square := squares.get(layers):
+                keys["at"] = [square.x, square.y, square.width, square.height]
+            _icon(draft, layers, boxes[layers], place, keys)
         else:
             _picture(draft, layers, boxes[layers], place)
 
@@ -113,14 +115,10 @@ Member = TypeVar("Member")
 
 @dataclass(frozen=True)
 class _Places:
-    """Where equal pictures are shown, with all the drawings that they are.
-
-    `square` is the one that the first was drawn on, where the mockup tells.
-    """
+    """Where equal pictures are shown, with all the drawings that they are."""
 
     layers: Drawing
     times: Times | None = None
-    square: Box | None = None
 
     @property
     def addresses(self) -> tuple[str, ...]:
@@ -130,9 +128,7 @@ class _Places:
     @property
     def key(self) -> dict[str, Any]:
         """What the table says of it."""
-        square = self.square
-        at = {"at": [square.x, square.y, square.width, square.height]} if square else {}
-        return at if self.times is None else {**at, "times": self.times}
+        return {} if self.times is None else {"times": self.times}
 
 
 def _places(
@@ -157,9 +153,11 @@ def _at_most(count: int, sets: Iterable[list[Member]]) -> Iterator[list[Member]]
         yield from (members[start : start + count] for start in range(0, len(members), count))
 
 
-def _icon(draft: Drafting, layers: Drawing, box: Box, place: _Places, group: str) -> None:
+def _icon(
+    draft: Drafting, layers: Drawing, box: Box, place: _Places, keys: Mapping[str, Any]
+) -> None:
     addresses = [layer.address for layer in layers]
-    table = SliceTable(in_=group, only=addresses, **place.key)
+    table = SliceTable(**keys, only=addresses, **place.key)
     name = draft.names.of(layers[0], what="icon", among=len(place.layers))
     draft.add(name, table, "", place.addresses, box)
 
