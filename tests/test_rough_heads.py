@@ -111,6 +111,37 @@ def test_a_bar_upon_the_head_is_a_header_of_its_own(site: Path, browser: Browser
             assert got[said] == pytest.approx((x, y), abs=2), (width, said)
 
 
+#: A page whose bar stands on the ground of the page, and one whose bar lies on the head.
+PLAIN = (
+    plate(0, 0, 1000, 700, "#f6ecd8") + f'<g id="bar">{plate(0, 0, 1000, 90, "#33422a")}{text(50, 50, "Fernhollow", 24, 600, color="#fbf4e4", family="Fraunces")}{menu(640, 50, 110)}</g>'
+    + text(50, 220, "What we bring", 44, 600, family="Fraunces") + text(50, 262, "Comb, wax and tea.") + text(50, 660, "© Fernhollow Apiary")
+)  # fmt: skip
+UPON = WIDE
+
+
+@pytest.mark.parametrize(("first", "more"), [(UPON, PLAIN), (PLAIN, UPON)])
+def test_the_header_stands_on_a_page_more_as_it_was_drawn_there(
+    riffler: Run, tmp_path: Path, browser: Browser, first: str, more: str
+) -> None:
+    root = tmp_path / "site"
+    sizes = {UPON: (1000, 1240), PLAIN: (1000, 700)}
+    roughed(riffler, draw(root, first, sizes[first]))
+    before = {path: path.read_bytes() for path in (root / "pages").iterdir()}
+    draw(root, more, sizes[more], "more")
+    riffler("draft", "mockups/more.svg", cwd=root)
+    riffler("rough", "mockups/more.svg", cwd=root)
+    for command in ("cut", "build"):
+        riffler(command, cwd=root)
+    assert {path: path.read_bytes() for path in before} == before
+    wanted = {
+        UPON: [("Honey", 640, 50), ("Honey from the hill", 50, 220), ("The heath", 670, 790)],
+        PLAIN: [("Honey", 640, 50), ("What we bring", 50, 220), ("© Fernhollow Apiary", 50, 660)],
+    }
+    got = {line[0]: line[1:] for line in lines_of(browser, root / "out/more.html", 1000)}
+    for said, x, y in wanted[more]:
+        assert got[said] == pytest.approx((x, y), abs=2), said
+
+
 def test_pictures_alike_are_those_beside_the_same_words(site: Path) -> None:
     cuts = [
         tomllib.loads((site / f"cuts/{name}.toml").read_text()) for name in ("home", "home-narrow")

@@ -20,13 +20,16 @@ from riffler.reading.part import PartKind
 HIGHER = 2
 
 
-def lifted(pages: Sequence[Area]) -> list[Area]:
+def lifted(pages: Sequence[Area], *, is_added: bool = False) -> list[Area]:
     """Pages with the bar at their heads before the heads themselves, where it lies upon these.
 
-    It does so on all of them, or stays where it is: they share it.
+    It does so on all of them, or stays where it is: they share it. Of pages that are added each
+    does as it was drawn.
     """
-    raised = [page for page in map(_lifted, pages) if page is not None]
-    return raised if len(raised) == len(pages) else [*pages]
+    raised = [_lifted(page) for page in pages]
+    if is_added or None not in raised:
+        return [area or page for area, page in zip(raised, pages, strict=True)]
+    return [*pages]
 
 
 def _lifted(page: Area) -> Area | None:

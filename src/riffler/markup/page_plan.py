@@ -98,10 +98,12 @@ class Plan:
     narrow: Narrow | None = None
 
 
-def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) -> list[Plan]:
+def plans(
+    mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened], *, is_added: bool = False
+) -> list[Plan]:
     """What is on each page; what no slice of one mockup shows may be shown by one of another.
 
-    `small` are narrow mockups, by page.
+    `small` are narrow mockups, by page; `is_added` says that there are pages with a shell already.
     """
     result = [_laid_out(opened, name) for name, opened in mockups]
     vectors = [opened.mockup.is_vector for _, opened in mockups]
@@ -117,7 +119,8 @@ def plans(mockups: Sequence[tuple[str, Opened]], small: Mapping[str, Opened]) ->
         for area in plan.area.walk()
         if area.shape is Shape.PICTURE and area.piece
     ]
-    areas = lifted([_filled(plan.area, known_areas) for plan in found_plans])
+    areas = [_filled(plan.area, known_areas) for plan in found_plans]
+    areas = lifted(areas, is_added=is_added)
     return [replace(plan, area=area) for plan, area in zip(found_plans, areas, strict=True)]
 
 

@@ -16,7 +16,8 @@ from functools import partial
 from typing import Literal
 
 from riffler.files import is_inside, remove
-from riffler.markup.roughing import Before, Roughed
+from riffler.markup.before import Before
+from riffler.markup.roughing import Roughed
 from riffler.plain import adapter_of
 from riffler.project.places import ROUGHED, ROUGHING
 from riffler.project.project import Project

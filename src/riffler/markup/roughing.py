@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from html import unescape
 from pathlib import Path
 
@@ -12,20 +12,16 @@ from riffler.cutlist.sound_names import sound
 from riffler.cutlist.targets import page_of as page_in
 from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed
-from riffler.markup.classes import Classes
+from riffler.markup.before import Before, as_it_is
+from riffler.markup.classes import Classes, Rule
 from riffler.markup.element import Lengths
-from riffler.markup.headings import BodyType
 from riffler.markup.loops import data_text, name_data
 from riffler.markup.page_plan import Laid, Page, page_of, plans
-from riffler.markup.shell import SHELL, Templates, blocks_of, templates
+from riffler.markup.shell import Templates, blocks_of, templates
 from riffler.markup.stylesheet import PageGround, color_names, rules_text, text
 from riffler.markup.template import lines
 from riffler.mockup.font_book import Face
-from riffler.output.asset import StyleAsset
-from riffler.output.ledger import Ledger
 from riffler.project.places import PAGE_STYLES
-from riffler.project.project import Project
-from riffler.project.starting import is_as_started
 from riffler.workspace import Opened, Workspace
 from riffler.workspace.pages import HOME
 
@@ -38,29 +34,8 @@ SHORT = 12
 #: A tag of HTML.
 _TAG = re.compile(r"</?[a-z][^<>]*>")
 
-#: A class in a selector.
-_CLASS = re.compile(r"\.(-?[a-zA-Z_][\w-]*)(?=[^{}]*\{)")
-
 #: The style sheet of what pages share; what one page has alone stands in one of its own.
 STYLES = "site.css"
-
-
-@dataclass(frozen=True)
-class Before:
-    """What of a project was there before pages were roughed out, as far as that decides them.
-
-    The text of the shell, None without one; the names of pages and of data; whether the first page
-    and web fonts are there; the classes that style sheets have rules for. Of pages that this was
-    done with before, `set_like` is how most letters were set.
-    """
-
-    shell: str | None
-    pages: frozenset[str]
-    data: frozenset[str]
-    has_index: bool
-    has_web_fonts: bool
-    classes: frozenset[str] = frozenset()
-    set_like: dict[str, BodyType] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -102,9 +77,11 @@ def rough(
     A shell that somebody wrote is kept, and the pages fill its blocks. Of a `part`, by its element
     or class, there are its lines and rules alone. Raises RifflerError where there is no such part.
     """
-    before = before or _before(workspace.project)
+    before = before or as_it_is(workspace.project)
     if part is not None:  # it is called as it was when nothing was there
-        before = replace(before, shell=None, data=frozenset(), has_index=False, classes=frozenset())
+        before = replace(
+            before, shell=None, data=frozenset(), has_index=False, classes=frozenset(), landmarks={}
+        )
     wide, narrow = _mockups(workspace, paths)
     named = _named(wide, before)
     known = {*(name for name, _ in named), *before.pages}
@@ -115,7 +92,7 @@ def rough(
 
     pages: list[Page] = []
     small = _by_page(named, narrow)
-    for plan in plans(named, small):
+    for plan in plans(named, small, is_added=before.shell is not None):
         usual = pages[0].usual if pages else None
         was = before.set_like.get(plan.name)
         pages.append(page_of(plan, page_named, lengths, usual, look, was))
@@ -131,30 +108,6 @@ def rough(
     }
     before = replace(before, set_like={page.name: page.set_like for page in pages})
     return _told(files, pages, before, drawn)
-
-
-def _before(project: Project) -> Before:
-    folder = project.settings.folders.pages
-    index = f"{folder}/index.html"
-    return Before(
-        _written_shell(project),
-        frozenset(project.pages()),
-        frozenset(
-            path.stem
-            for path in project.sources("data")
-            if path.suffix == ".toml" and path.parent == project.folder("data")
-        ),
-        (project.root / index).exists() and not is_as_started(project.root, index),
-        _has_web_fonts(project),
-        frozenset(_classes_of(project)),
-    )
-
-
-def _classes_of(project: Project) -> Iterator[str]:
-    """The classes that the project's own style sheets have rules for."""
-    for path in project.sources("styles"):
-        if path.suffix == ".css" and not is_as_started(project.root, project.relative(path)):
-            yield from _CLASS.findall(path.read_text(encoding="utf-8", errors="replace"))
 
 
 def _told(
@@ -227,15 +180,6 @@ def _slices(opened: Opened) -> set[str]:
     return set(opened.cutlist.by_name) if opened.cutlist else set()
 
 
-def _written_shell(project: Project) -> str | None:
-    """The text of a shell that a person wrote, or that was roughed out before."""
-    folder = project.settings.folders.pages
-    path = project.folder("pages") / SHELL
-    if not path.is_file() or is_as_started(project.root, f"{folder}/{SHELL}"):
-        return None
-    return path.read_text(encoding="utf-8")
-
-
 def _named(mockups: Sequence[Opened], before: Before) -> list[tuple[str, Opened]]:
     """Mockups with the pages that they become: the one called so, or the first, is the index."""
     stems = [sound(opened.mockup.path.stem) for opened in mockups]
@@ -287,10 +231,21 @@ def _files(
         sheet = text(shared, names, ground, faces, lengths, first.width, rules)
         yield f"{folders.styles}/{STYLES}", sheet
     for page in pages:
-        own = [rule for rule in rules if page.name in rule.pages]
+        own = [*_standing(page, templates, before, lengths)]
+        own += [rule for rule in rules if page.name in rule.pages]
         if own:
             file = f"{folders.styles}/{PAGE_STYLES}/{page.name}.css"
             yield file, rules_text(own, names, page.width)
+
+
+def _standing(page: Page, templates: Templates, before: Before, lengths: Lengths) -> Iterator[Rule]:
+    """How the header and the footer of a shell stand on a page that is added, if otherwise."""
+    for own in page.body.inner:
+        landmark = before.landmarks.get(own.tag)
+        if landmark is not None and own not in templates.fills[page.name].get(own.tag, ()):
+            css, narrow = landmark.on(own, lengths)
+            if css:
+                yield Rule(landmark.selector, css, narrow=narrow, pages={page.name})
 
 
 def _part(pages: Sequence[Page], classes: Classes, part: str) -> str:
@@ -311,13 +266,6 @@ def _part(pages: Sequence[Page], classes: Classes, part: str) -> str:
     }
     rules = [rule for rule in classes.rules.values() if rule.selector in inside]
     return "\n".join((*lines([found_element]), "", rules_text(rules, {})))
-
-
-def _has_web_fonts(project: Project) -> bool:
-    ledger = Ledger.read(project.out)
-    return any(
-        isinstance(asset, StyleAsset) and asset.made_by == "fonts" for asset in ledger.assets
-    )
 
 
 def _faces(workspace: Workspace, pages: Sequence[Page]) -> list[tuple[Face, str]]:
