@@ -189,6 +189,8 @@ class Elements:
         if area.piece is None:
             element.tag = "div"
             element.attributes["data-unsaid"] = "picture"
+        if area is self._texts.drawn:
+            return Element("h1", None, "title", content=[element])
         return element
 
     def _list(self, area: Area, level: int) -> Element:

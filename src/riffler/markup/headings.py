@@ -6,9 +6,10 @@ import math
 from collections import Counter
 from collections.abc import Iterable
 from dataclasses import dataclass
+from itertools import pairwise
 from typing import TypeAlias
 
-from riffler.markup.area import Area
+from riffler.markup.area import Area, Shape
 from riffler.markup.setting import Setting
 from riffler.reading.part import PartKind
 from riffler.tokens.palette import lab
@@ -28,6 +29,10 @@ FEWEST = 3
 #: Words of a link at the most, and the least chroma (Oklab) of one that stands out by its colour.
 LINK_WORDS, CHROMA = 4, 0.05
 
+#: A title that is drawn: how many times as wide as high it is at least, how high at least and at
+#: most, in CSS pixels, the share of the page that it is wide at most, and how far down it begins.
+LETTERED, LETTERS, TITLE_WIDTH, TITLE_TOP = 2.0, (24, 200), 0.75, 900
+
 #: What is clicked has its own words: none of them is a heading.
 _CLICKED = (PartKind.TAB, PartKind.BUTTON)
 
@@ -37,13 +42,18 @@ BodyType: TypeAlias = tuple[str, float, int, str]
 
 @dataclass(frozen=True)
 class Texts:
-    """The text of a page: how its body is set, and what its first heading is."""
+    """The text of a page: how its body is set, and what its first heading is.
+
+    Where that is drawn, `drawn` is its picture, and `first` none; `title` is what the largest says.
+    """
 
     family: str
     size: float
     weight: int
     color: str
     first: Setting | None
+    drawn: Area | None = None
+    title: str = ""
 
     @classmethod
     def of(cls, page: Area, before: BodyType | None = None) -> Texts:
@@ -69,7 +79,9 @@ class Texts:
         first = next(
             (setting for setting in candidates if setting.type.size >= 0.97 * largest), None
         )
-        return cls(family, size, weight, color, first)
+        drawn = body.drawn_title(page, first)
+        title = first.text if first else ""
+        return cls(family, size, weight, color, None if drawn else first, drawn, title)
 
     @property
     def body(self) -> BodyType:
@@ -89,6 +101,25 @@ class Texts:
             return False
         letters = sum(sign.isalpha() for sign in setting.text)
         return letters >= FEWEST and letters > sum(sign.isdigit() for sign in setting.text)
+
+    def drawn_title(self, page: Area, first: Setting | None) -> Area | None:
+        """A picture of letters above a text at the head of a page, where no words are a heading."""
+        top = min(TITLE_TOP, first.box.y if first else math.inf)
+        for area in page.walk():
+            if area.shape is not Shape.STACK or any(map(self.may_head, _outside_clicked(area))):
+                continue
+            for picture, below in pairwise(area.parts):
+                box = picture.box
+                if (
+                    picture.shape is Shape.PICTURE
+                    and picture.kind is PartKind.PICTURE
+                    and below.setting is not None
+                    and box.bottom < top
+                    and LETTERS[0] <= box.height <= min(LETTERS[1], box.width / LETTERED)
+                    and box.width <= TITLE_WIDTH * page.box.width
+                ):
+                    return picture
+        return None
 
     def is_heading(self, setting: Setting) -> bool:
         """Whether it is one, once it is known which is the first."""

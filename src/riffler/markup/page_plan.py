@@ -226,7 +226,7 @@ def page_of(
         ground,
         classes,
         area.box.width,
-        texts.first.text if texts.first else "",
+        texts.title,
         types,
         tuple(one_area.layers[0] for one_area in area.walk() if _is_missing(one_area)),
         tuple(pieces.unused()),

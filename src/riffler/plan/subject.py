@@ -45,7 +45,7 @@ class Subject:
     @cached_property
     def reading(self) -> Reading:
         """What the layers should become, worked out when it is asked for."""
-        return Reading(self.renderer, self.density)
+        return Reading(self.renderer, self.density, self.file.cutlist.says)
 
     @property
     def file(self) -> CutlistFile:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import replace
 
 from riffler.analyse.fill import Fill, Filling, colors_in, fill_of
@@ -37,11 +37,16 @@ BORDER = 3
 
 
 class Reading:
-    """A mockup being read; what is found is remembered. `said` are words read from pixels."""
+    """A mockup being read; what is found is remembered. `said` are words read from pixels.
 
-    def __init__(self, renderer: Renderer, density: float) -> None:
+    `told` are the drawings of pixels of which somebody said that they are text: its cutlist does,
+    by saying what they say.
+    """
+
+    def __init__(self, renderer: Renderer, density: float, told: Iterable[str] = ()) -> None:
         self.renderer = renderer
         self.density = density
+        self.told = frozenset(told)
         self._judgements: dict[str, Judgement] = {}
         self._fitted: dict[tuple[str, float, str], Style | None] = {}
         self._boxes: dict[str, Box | None] = {}
@@ -56,7 +61,7 @@ class Reading:
 
     def at(self, density: float) -> Reading:
         """The same mockup read at another density; what does not depend on it is kept."""
-        other_reading = Reading(self.renderer, density)
+        other_reading = Reading(self.renderer, density, self.told)
         other_reading._texts, other_reading._boxes, other_reading.said = (
             self._texts,
             self._boxes,
@@ -134,8 +139,18 @@ class Reading:
     def lettering(self, layer: Layer) -> Lettering | None:
         """The text that a drawing of pixels shows; lines are in mockup pixels."""
         if layer.address not in self._lettering:
-            self._lettering[layer.address] = self.seen_text(layer) or self._short_word(layer)
+            is_told = layer.address in self.told
+            seen = self.seen_text(layer) or (self.sign(layer) if is_told else None)
+            self._lettering[layer.address] = seen or self._short_word(layer)
         return self._lettering[layer.address]
+
+    def tell(self, addresses: Iterable[str]) -> None:
+        """Know drawings for text of which nobody told before."""
+        new = frozenset(addresses) - self.told
+        self.told |= new
+        for found in (self._lettering, self._judgements, self._boxes, self._extents):
+            for address in new:
+                found.pop(address, None)
 
     def seen_text(self, layer: Layer) -> Lettering | None:
         """The text that a drawing of pixels shows by itself."""
@@ -147,10 +162,10 @@ class Reading:
         """A single letter or figure, by what stands at its place in things made alike."""
         if layer.kind is not LayerKind.PIXELS or self.mockup.is_vector:
             return None
-        return short_word(self.mockup, layer, self.density, self.seen_text, self._sign)
+        return short_word(self.mockup, layer, self.density, self.seen_text, self.sign)
 
-    def _sign(self, layer: Layer) -> Lettering | None:
-        """A shape that may be a letter, drawn once for all that stand in a row with it."""
+    def sign(self, layer: Layer) -> Lettering | None:
+        """A shape of pixels that may be a letter or a few; asked for once."""
         if layer.address not in self._signs:
             self._signs[layer.address] = self._find_sign(layer)
         return self._signs[layer.address]

@@ -17,6 +17,7 @@ from riffler.cutlist.sound_names import media_query, sound
 from riffler.errors import OutputError, RifflerError
 from riffler.files import Edit, as_typed, real, rewrite, write_whole
 from riffler.geometry import Box
+from riffler.mockup.font_book import FontBook
 from riffler.plain import plain
 from riffler.plan.draft.drafted import Draft, DraftedSlice
 from riffler.plan.draft.drafted import written as values_of
@@ -25,6 +26,7 @@ from riffler.plan.draft.lacking import added, lacking
 from riffler.plan.draft.narrow import under_wide_names
 from riffler.plan.draft.questions import Question, questions
 from riffler.plan.draft.saying import Progress, SaidText, read_texts
+from riffler.plan.draft.signs import signs_said
 from riffler.plan.draft.state import times_of
 from riffler.plan.draft.text import text_of
 from riffler.plan.draft.whole import draft
@@ -142,7 +144,7 @@ def draft_mockup(
         target, density = existing.path, existing.cutlist.density
     workspace.refuse_too_many(opened.mockup)
     language = _language(workspace, read)
-    says = partial(_says, existing, language, progress)
+    says = partial(_says, existing, language, workspace.fonts, progress)
     drafted = _drafted(workspace, opened, files, density or opened.density, when, says)
     is_unread = _is_unread(drafted, language, read)
     if existing is None:
@@ -164,12 +166,22 @@ def _language(workspace: Workspace, read: bool | None) -> str | None:
 
 
 def _says(
-    existing: CutlistFile | None, language: str | None, progress: Progress | None, reading: Reading
+    existing: CutlistFile | None,
+    language: str | None,
+    fonts: FontBook,
+    progress: Progress | None,
+    reading: Reading,
 ) -> dict[str, SaidText]:
     """What texts in pixels say: as the cutlist has it, and as it is read in a `language`."""
+    reading.tell(existing.cutlist.says if existing else ())
     texts = written(reading, existing)
     known = {layer.address: SaidText("\n".join(lines)) for layer, lines in texts}
-    return known | (read_texts(reading, language, known, progress) if language else {})
+    if language is None:
+        return known
+    signs = signs_said(reading, fonts.faces(), language)
+    reading.tell(signs)
+    known |= {address: SaidText(text) for address, text in signs.items()}
+    return known | read_texts(reading, language, known, progress)
 
 
 def _is_unread(drafted: Draft, language: str | None, read: bool | None) -> bool:

@@ -188,7 +188,7 @@ def _hidden(reading: Reading, new: DraftedSlice) -> frozenset[str]:
 def _wide(workspace: Workspace, file: CutlistFile) -> Iterator[_Sight]:
     """What the slices of a cutlist show."""
     opened = workspace.open(file.mockup_path, file.cutlist.canvas, file)
-    reading = Reading(opened.renderer, file.cutlist.density)
+    reading = Reading(opened.renderer, file.cutlist.density, file.cutlist.says)
     texts = _texts(reading, file.cutlist.says)
     slices = resolve(file, opened.renderer)
     for name, group in groupby(slices, key=lambda slice_: slice_.entry.keys[1]):

@@ -41,9 +41,9 @@ def draft(
     reading = Reading(renderer, 1.0)
     likely = Density(density) if density else density_of(reading)
     reading = reading.at(likely.value)
+    says = read(reading) if read else {}
     is_page = not is_illustration(reading, reading.mockup.layers)
     clickables = clickable.find(reading) if is_page else clickable.Found()
-    says = read(reading) if read else {}
     begun = Drafting(reading, clickables, elsewhere or Elsewhere(Workspace()), says)
     if not is_page:
         pictures.no_page(begun)

@@ -1,0 +1,75 @@
+"""Pixels that may be a letter, a figure or a short word -> whether a face has exactly these shapes.
+
+An icon as small is one ink as well, and what stands around does not always tell. Faces do: a figure
+that was set in one lies on its pixels all over, and an icon on no letter.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from riffler.color import Pixels
+from riffler.errors import RifflerError
+from riffler.mockup.font_book import Face
+from riffler.typeset.choose import SURE, type_of_pixels
+from riffler.typeset.glyphs import Typeface
+from riffler.typeset.ink import ink_of, lines_of
+
+#: What stands by itself in pages: steps, counts, the sign of a currency.
+FIGURES = "0123456789€£$%"
+
+#: By how much the proportions of ink and of a letter differ at most, as a share.
+UNLIKE = 0.15
+
+#: How much better the best figure lies than the next.
+AHEAD = 0.04
+
+
+def figure_of(pixels: Pixels, faces: Sequence[Face]) -> str:
+    """The single figure that pixels show as some face has it; empty where none lies on them.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1, by itself or on one colour.
+    """
+    scores = sorted(
+        ((score(pixels, figure, faces), figure) for figure in _likely(pixels, faces)), reverse=True
+    )
+    if not scores or scores[0][0] < SURE:
+        return ""
+    others = scores[1][0] if len(scores) > 1 else 0.0
+    return scores[0][1] if scores[0][0] - others >= AHEAD else ""
+
+
+def score(pixels: Pixels, words: str, faces: Sequence[Face]) -> float:
+    """The share of ink and of words in the best face that lie on one another; 0 where none fits."""
+    found_type = type_of_pixels(pixels, words.splitlines(), faces)
+    return found_type.score if found_type else 0.0
+
+
+def _likely(pixels: Pixels, faces: Sequence[Face]) -> Iterator[str]:
+    """The figures that have about the proportions of the ink in a face."""
+    ink = ink_of(pixels)
+    lines = lines_of(ink, 1) if ink else []
+    if not lines:
+        return
+    (line,) = lines
+    seen = (line.right - line.left) / max(line.bottom - line.top, 1.0)
+    for figure in FIGURES:
+        wide = (proportion for face in faces if (proportion := _proportion(face, figure)))
+        if any(abs(proportion / seen - 1) <= UNLIKE for proportion in wide):
+            yield figure
+
+
+def _proportion(face: Face, figure: str) -> float | None:
+    """How many times as wide as high a figure is; None where a face lacks it."""
+    try:
+        typeface = Typeface.of(face)
+    except RifflerError:
+        return None
+    if not typeface.has((figure,)):
+        return None
+    typeface.prepare((figure,))
+    setting = typeface.set(figure, is_spaced=False)
+    if setting is None:
+        return None
+    left, top, right, bottom = setting.edges
+    return (right - left) / (bottom - top)
