@@ -85,7 +85,8 @@ ROOMS = {
         "geometry sides color mockup render analyse cutlist workspace",
     ),
     "typeset": _room(
-        "text in pixels → what it says and how it was set: `ink` by lines, `tesseract` reads it, the "
+        "text in pixels → what it says and how it was set: `ink` by lines, `tesseract` reads it, `proofreading` and "
+        "`signs` hold it against letters, the "
         "face of which drawn letters (`glyphs`) lie best on it (`fit`, `choose`), or its `shape`; "
         "`layers` for texts of a mockup",
         "geometry errors color processes mockup analyse cutlist reading",
@@ -167,7 +168,7 @@ ROOMS = {
         "`zones`, `bands` and `elements` what it means (`tables`, `forms`, `controls`, `accordion`, `footers`, "
         "`runs`), `flow` how styles put it there (`rows`, `levels`, `lists`, `piles`), `same`, `twinning`, "
         "`absent` and `narrow` how a narrow mockup does, `marks` which page one is on, `loops`, `merging` and `row_fields` what repeats, `role_names` and `classes` what it is called, `sharing` what looks "
-        "are one, `brevity` how few lines say it; `shell` and `roughing` make files of it",
+        "are one, `brevity` how few lines say it; `before` is what of the project is there, `shell` and `roughing` make files of it",
         "geometry sides errors formats files digests plain analyse cutlist project mockup workspace "
         "reading typeset measure tokens output webfonts",
     ),

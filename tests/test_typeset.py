@@ -5,6 +5,7 @@ from __future__ import annotations
 import base64
 import json
 import sys
+import tomllib
 from dataclasses import replace
 from functools import cache
 from pathlib import Path
@@ -30,7 +31,9 @@ from riffler.typeset.glyphs import Typeface
 from riffler.typeset.ink import InkLine, ink_of, lines_of
 from riffler.typeset.laid import cover
 from riffler.typeset.layers import as_words, seen_in
+from riffler.typeset.proofreading import Proofreader
 from riffler.typeset.shape import shape_of
+from riffler.typeset.signs import figure_of
 from riffler.typeset.squares import least_squares
 
 FONTS = Path(riffler_package.__file__).parent / "demo/fernhollow/fonts"
@@ -273,13 +276,13 @@ def project(tmp_path: Path) -> Path:
 
 
 def test_words_are_read_kept_and_mended(riffler: Run, project: Path, reader: Path) -> None:
-    _said(reader, "Adopt a hlve", doubt="hlve")
+    _said(reader, "Adopt a bee", doubt="bee")
     riffler("draft", "mockups/m.ora", "--read", cwd=project)
     cutlist = project / "cuts/m.toml"
     written = cutlist.read_text()
-    assert '# Not sure: hlve\ntitle = "Adopt a hlve"' in written
+    assert '# Not sure: bee\ntitle = "Adopt a bee"' in written
     reader.unlink()  # what is kept is not read again
-    cutlist.write_text(written.replace("hlve", "hive"))
+    cutlist.write_text(written.replace("bee", "hive"))
     told = json.loads(riffler("measure", "title", "--words", "--json", cwd=project).stdout)
     assert (told["source"], told["lines"]) == ("cutlist", ["Adopt a hive"])
     assert told["css"] == {
@@ -291,6 +294,73 @@ def test_words_are_read_kept_and_mended(riffler: Run, project: Path, reader: Pat
     assert [one["value"] for one in types if one["sort"] == "type"] == ["600 32px Figtree"]
     riffler("sheet", cwd=project)
     assert "600 32px Figtree" in (project / "cut-sheet.html").read_text()
+
+
+@pytest.mark.parametrize(
+    ("drawn", "read", "wanted", "is_sure"),
+    [
+        ("€ 135", "€ 155", "€ 135", True),
+        ("€ 135", "€135", "€ 135", True),
+        ("87 %", "87%", "87 %", True),
+        ("© 2031 Fernhollow", "2031 Fernhollow", "© 2031 Fernhollow", True),
+        ("© 2031 Fernhollow", "© 203] Fernhollow", "© 2031 Fernhollow", True),
+        ("How do I come?", "How do! come?", "How do I come?", True),
+        ("Nine of a day", "Nine of a dau", "Nine of a day", True),
+        ("Nine of a day", "Nine of a day", "Nine of a day", True),
+        ("Nine of a day", "Honey and wax", "Honey and wax", False),
+    ],
+)  # fmt: skip
+def test_what_was_read_is_held_against_the_letters(
+    drawn: str, read: str, wanted: str, is_sure: bool
+) -> None:
+    pixels = from_bytes(np.asarray(_drawn(drawn, "figtree-400.ttf", 22)))
+    proof = Proofreader(BOOK.faces()).read(pixels, [read])
+    assert (proof.lines, proof.is_sure) == ((wanted,), is_sure)
+
+
+@pytest.mark.parametrize("name", ["figtree-400.ttf", "fraunces-600.ttf"])
+def test_single_figures_are_told_from_icons(name: str) -> None:
+    for figure in "12345679€":
+        drawn = from_bytes(np.asarray(_drawn(figure, name, 30)))
+        assert figure_of(drawn, BOOK.faces()) == figure
+    for shape in (
+        ((12, 26), (20, 34), (36, 12)),
+        ((12, 12), (34, 12), (23, 32)),
+        ((12, 20), (30, 12), (30, 34)),
+    ):
+        image = Image.new("RGBA", (184, 184))
+        ImageDraw.Draw(image).line([(4 * x, 4 * y) for x, y in shape], "#2b1d12", 16, "curve")
+        icon = image.resize((46, 46), Image.Resampling.BOX)
+        assert figure_of(from_bytes(np.asarray(icon)), BOOK.faces()) == ""
+
+
+def test_figures_and_thin_words_are_words_from_the_first_draft_on(
+    riffler: Run, tmp_path: Path, reader: Path
+) -> None:
+    _said(reader, "Visit")
+    layers = [Flat("ground", (0, 0, 420, 300), (244, 234, 214, 255))]
+    for number, figure in enumerate("123"):
+        drawn = np.asarray(_drawn(figure, "fraunces-600.ttf", 40))
+        layers.insert(
+            0,
+            Flat(
+                f"number-{figure}",
+                (30 + 120 * number, 30, drawn.shape[1], drawn.shape[0]),
+                pixels=drawn,
+            ),
+        )
+    root = write_project(tmp_path / "p", {})
+    (root / "fonts").mkdir()
+    for path in FONTS.glob("*.ttf"):
+        (root / "fonts" / path.name).write_bytes(path.read_bytes())
+    write_ora(root / "mockups/m.ora", (420, 300), layers)
+    riffler("draft", "mockups/m.ora", "--read", cwd=root)
+    says = tomllib.loads((root / "cuts/m.toml").read_text())["says"]
+    assert says == {f"number-{figure}": figure for figure in "123"}
+    drafted = riffler("draft", "mockups/m.ora", "--dry-run", "--no-read", cwd=root).stdout
+    assert "number-1" in drafted
+    told = json.loads(riffler("measure", "number-2", "--words", "--json", cwd=root).stdout)
+    assert (told["source"], told["lines"]) == ("cutlist", ["2"])
 
 
 def test_lines_are_kept_as_lines(riffler: Run, project: Path, reader: Path) -> None:

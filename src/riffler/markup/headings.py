@@ -72,13 +72,7 @@ class Texts:
         is_still = before is not None and letters[before] >= STILL * max(1, number)
         family, size, weight, color = before if before and is_still else most
         body = cls(family, size, weight, color, None)
-        candidates = [setting for setting in _outside_clicked(page) if body.may_head(setting)]
-        names = {id(setting) for setting in _of_logos(page)}
-        candidates = [one for one in candidates if id(one) not in names] or candidates
-        largest = max((setting.type.size for setting in candidates), default=0.0)
-        first = next(
-            (setting for setting in candidates if setting.type.size >= 0.97 * largest), None
-        )
+        first = body.largest(page)
         drawn = body.drawn_title(page, first)
         title = first.text if first else ""
         return cls(family, size, weight, color, None if drawn else first, drawn, title)
@@ -101,6 +95,14 @@ class Texts:
             return False
         letters = sum(sign.isalpha() for sign in setting.text)
         return letters >= FEWEST and letters > sum(sign.isdigit() for sign in setting.text)
+
+    def largest(self, page: Area) -> Setting | None:
+        """The first of the largest texts that may be a heading."""
+        candidates = [setting for setting in _outside_clicked(page) if self.may_head(setting)]
+        names = {id(setting) for setting in _of_logos(page)}
+        candidates = [one for one in candidates if id(one) not in names] or candidates
+        largest = max((setting.type.size for setting in candidates), default=0.0)
+        return next((one for one in candidates if one.type.size >= 0.97 * largest), None)
 
     def drawn_title(self, page: Area, first: Setting | None) -> Area | None:
         """A picture of letters above a text at the head of a page, where no words are a heading."""

@@ -13,6 +13,7 @@ from riffler.reading.reading import Reading
 from riffler.typeset.choose import TypeFound
 from riffler.typeset.ink import ink_of, lines_of
 from riffler.typeset.layers import as_words, pixels_of, seen_in, whole, written
+from riffler.typeset.proofreading import Proofreader
 from riffler.typeset.shape import TextShape
 from riffler.typeset.tesseract import read
 from riffler.workspace import Opened
@@ -62,6 +63,7 @@ def words_of(
         found_reading = read(pixels, language)
         if found_reading is None:
             raise RifflerError(f"There are no words in {thing.name}.")
+        found_reading = Proofreader(opened.fonts.faces()).proved(pixels, found_reading)
         lines, source, unsure = found_reading.lines, "read", found_reading.unsure
     seen = seen_in(pixels, lines, opened.fonts)
     words = as_words(seen, reading.density)

@@ -74,16 +74,8 @@ def type_of_pixels(pixels: Pixels, words: Sequence[str], faces: Sequence[Face]) 
     pixels: (H, W, 4) float32, premultiplied, 0..1. `words` are its lines from the top.
     """
     texts = tuple(line for line in words if line.strip())
-    ink = ink_of(pixels)
-    if ink is None or not texts:
-        return None
-    lines = lines_of(ink, len(texts))
-    if len(lines) != len(texts):
-        return None
-    by = max(1, int(median(line.bottom - line.top for line in lines) // LARGE))
-    if by > 1:
-        lines = lines_of(Ink(_reduced(ink.cover, by), ink.color), len(texts))
-    if len(lines) != len(texts):
+    lines, by, ink = inked(pixels, len(texts))
+    if ink is None or not texts or len(lines) != len(texts):
         return None
     fits = _fits(lines, texts, faces)
     if not fits or fits[0].score < _least(fits[0].size):
@@ -99,6 +91,25 @@ def type_of_pixels(pixels: Pixels, words: Sequence[str], faces: Sequence[Face]) 
         best.score,
         _runners(fits),
     )
+
+
+def inked(pixels: Pixels, count: int) -> tuple[list[InkLine], int, Ink | None]:
+    """So many lines of ink, as large as they are fitted: in pixels of so many; and all of the ink.
+
+    pixels: (H, W, 4) float32, premultiplied, 0..1. There may be fewer lines than `count`.
+    """
+    ink = ink_of(pixels)
+    lines = lines_of(ink, count) if ink and count else []
+    if ink is None or len(lines) != count:
+        return [], 1, ink
+    by = max(1, int(median(line.bottom - line.top for line in lines) // LARGE))
+    return (lines_of(Ink(_reduced(ink.cover, by), ink.color), count) if by > 1 else lines), by, ink
+
+
+def fit_of(lines: Sequence[InkLine], words: Sequence[str], faces: Sequence[Face]) -> TypeFit | None:
+    """How lines of ink lie in the best of some faces; None where none fits."""
+    fits = _fits(lines, tuple(words), faces)
+    return fits[0] if fits and fits[0].score >= _least(fits[0].size) else None
 
 
 def _reduced(cover: Plane, by: int) -> Plane:

@@ -249,3 +249,64 @@ def _placed(
         typeface, lines, settings, replace(guess, xs=np.array(xs), ys=np.array(ys))
     )
     return replace(rough_fit, score=1 - shared / max(meant, 1e-9))
+
+
+def said(fit: TypeFit, line: InkLine, words: str) -> TypeFit | None:
+    """How other words lie on a line, as large and as far apart; None for letters that it lacks."""
+    if not fit.typeface.has((words,)):
+        return None
+    fit.typeface.prepare((words,))
+    settings = _settings(fit.typeface, [words], is_spaced=bool(fit.spacing))
+    if settings is None:
+        return None
+    start = _start([line], settings, fit.size, fit.spacing)
+    return _placed(fit.typeface, [line], settings, start)
+
+
+def letters_on(fit: TypeFit, line: InkLine, words: str) -> dict[int, float]:
+    """The share of the ink around each letter of a line that lies on what is set, by its place."""
+    setting = fit.typeface.set(words, is_spaced=True)
+    if setting is None:
+        return {}
+    drawn = cover(setting, fit.size, fit.spacing, fit.xs[0] - line.x, fit.ys[0] - line.y, line)
+    shares = {}
+    for number, place in enumerate(setting.counts.tolist()):
+        first, last = _columns(fit, line, setting, number)
+        if last > first:
+            shares[int(place)] = _shared(drawn[:, first:last], line.cover[:, first:last])
+    return shares
+
+
+def letter_on(fit: TypeFit, line: InkLine, words: str, place: int, signs: str) -> dict[str, float]:
+    """The share of the ink around a letter of a line that lies on each of other ones set there."""
+    typeface = fit.typeface
+    typeface.prepare(tuple(signs))
+    whole = typeface.set(words, is_spaced=True)
+    places = whole.counts.tolist() if whole else []
+    if whole is None or place not in places:
+        return {}
+    number = places.index(place)
+    first, last = _columns(fit, line, whole, number)
+    piece = replace(line, cover=line.cover[:, first:last], x=line.x + first)
+    pen = fit.xs[0] - piece.x + fit.size * float(whole.pens[number]) + fit.spacing * place
+    settings = ((sign, typeface.set(sign, is_spaced=True)) for sign in signs)
+    y = fit.ys[0] - line.y
+    return {
+        sign: _shared(cover(setting, fit.size, 0.0, pen, y, piece), piece.cover)
+        for sign, setting in settings
+        if setting and last > first and typeface.has((sign,))
+    }
+
+
+def _columns(fit: TypeFit, line: InkLine, setting: Setting, number: int) -> tuple[int, int]:
+    """From which column of a piece to which a glyph reaches."""
+    scale = fit.size / EM
+    pen = fit.size * float(setting.pens[number]) + fit.spacing * float(setting.counts[number])
+    left = fit.xs[0] - line.x + pen + float(setting.lefts[number]) * scale
+    first, last = int(left), int(left + float(setting.steps[number]) * scale) + 1
+    return max(0, first), min(line.cover.shape[1], last)
+
+
+def _shared(ours: Plane, theirs: Plane) -> float:
+    """The share of two covers that lies on one another."""
+    return float(np.minimum(ours, theirs).sum() / max(float(np.maximum(ours, theirs).sum()), 1e-9))

@@ -6,7 +6,7 @@ that was set in one lies on its pixels all over, and an icon on no letter.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Sequence
 
 from riffler.color import Pixels
 from riffler.errors import RifflerError
@@ -30,13 +30,19 @@ def figure_of(pixels: Pixels, faces: Sequence[Face]) -> str:
 
     pixels: (H, W, 4) float32, premultiplied, 0..1, by itself or on one colour.
     """
-    scores = sorted(
-        ((score(pixels, figure, faces), figure) for figure in _likely(pixels, faces)), reverse=True
-    )
-    if not scores or scores[0][0] < SURE:
+    ink = ink_of(pixels)
+    lines = lines_of(ink, 1) if ink else []
+    if not lines:
         return ""
-    others = scores[1][0] if len(scores) > 1 else 0.0
-    return scores[0][1] if scores[0][0] - others >= AHEAD else ""
+    (line,) = lines
+    seen = (line.right - line.left) / max(line.bottom - line.top, 1.0)
+    scores = [(0.0, "")]
+    for figure in FIGURES:
+        likely = [face for face in faces if _is_like(_proportion(face, figure), seen)]
+        if likely:
+            scores.append((score(pixels, figure, likely), figure))
+    (best, figure), (next_best, _) = sorted([*scores, (0.0, "")], reverse=True)[:2]
+    return figure if best >= SURE and best - next_best >= AHEAD else ""
 
 
 def score(pixels: Pixels, words: str, faces: Sequence[Face]) -> float:
@@ -45,18 +51,8 @@ def score(pixels: Pixels, words: str, faces: Sequence[Face]) -> float:
     return found_type.score if found_type else 0.0
 
 
-def _likely(pixels: Pixels, faces: Sequence[Face]) -> Iterator[str]:
-    """The figures that have about the proportions of the ink in a face."""
-    ink = ink_of(pixels)
-    lines = lines_of(ink, 1) if ink else []
-    if not lines:
-        return
-    (line,) = lines
-    seen = (line.right - line.left) / max(line.bottom - line.top, 1.0)
-    for figure in FIGURES:
-        wide = (proportion for face in faces if (proportion := _proportion(face, figure)))
-        if any(abs(proportion / seen - 1) <= UNLIKE for proportion in wide):
-            yield figure
+def _is_like(proportion: float | None, seen: float) -> bool:
+    return proportion is not None and abs(proportion / seen - 1) <= UNLIKE
 
 
 def _proportion(face: Face, figure: str) -> float | None:

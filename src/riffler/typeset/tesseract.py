@@ -40,10 +40,14 @@ MISSING = (
 
 @dataclass(frozen=True)
 class Reading:
-    """What a text says, line by line from the top, and the words that are not sure."""
+    """What a text says, line by line from the top, and the words that are not sure.
+
+    `least` is how certain the least certain word is, in percent.
+    """
 
     lines: tuple[str, ...]
     unsure: tuple[str, ...]
+    least: float = 100.0
 
     @property
     def text(self) -> str:
@@ -164,7 +168,7 @@ def _asked(pages: Sequence[_Page], language: str) -> list[Reading | None]:
 
 def _lines(result: dict[str, list[Any]], page: int) -> Reading | None:
     lines: dict[tuple[int, int, int], list[str]] = {}
-    unsure = []
+    unsure, least = [], 100.0
     for word, certain, number, *place in zip(
         result["text"],
         result["conf"],
@@ -179,9 +183,10 @@ def _lines(result: dict[str, list[Any]], page: int) -> Reading | None:
         if not text or number != page:
             continue
         lines.setdefault((place[0], place[1], place[2]), []).append(text)
+        least = min(least, float(certain))
         if float(certain) < CERTAIN:
             unsure.append(text)
     if not lines:
         return None
     texts = (_ADDRESS.sub("@", " ".join(words)) for words in lines.values())
-    return Reading(tuple(texts), tuple(unsure))
+    return Reading(tuple(texts), tuple(unsure), least)

@@ -181,7 +181,7 @@ def _says(
     signs = signs_said(reading, fonts.faces(), language)
     reading.tell(signs)
     known |= {address: SaidText(text) for address, text in signs.items()}
-    return known | read_texts(reading, language, known, progress)
+    return known | read_texts(reading, language, known, fonts.faces(), progress)
 
 
 def _is_unread(drafted: Draft, language: str | None, read: bool | None) -> bool:

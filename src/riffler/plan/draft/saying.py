@@ -7,9 +7,11 @@ from dataclasses import dataclass
 from itertools import zip_longest
 from typing import TypeAlias
 
+from riffler.mockup.font_book import Face
 from riffler.reading.layout import columns
 from riffler.reading.reading import Reading
 from riffler.typeset.layers import BESIDE, pixels_of, texts_in_pixels
+from riffler.typeset.proofreading import Proofreader
 from riffler.typeset.tesseract import Reading as Said
 from riffler.typeset.tesseract import read_all
 
@@ -25,9 +27,15 @@ class SaidText:
 
 
 def read_texts(
-    reading: Reading, language: str, known: Container[str], progress: Progress | None = None
+    reading: Reading,
+    language: str,
+    known: Container[str],
+    faces: Sequence[Face],
+    progress: Progress | None = None,
 ) -> dict[str, SaidText]:
     """What every text in pixels that shows says, by address, but for those that are `known`.
+
+    Letters are held against those of the `faces`.
 
     Raises RifflerError where Tesseract is not installed.
     """
@@ -37,8 +45,10 @@ def read_texts(
         progress("words in pixels", 0, len(texts))
     pixels = [pixels_of(reading, *place) for place in places]
     said: dict[str, list[Said]] = {}
-    for (layer, _), answer in zip(places, read_all(pixels, language), strict=True):
-        said.setdefault(layer.address, []).append(answer or Said((), ()))
+    answers, proofreader = read_all(pixels, language), Proofreader(faces)
+    for (layer, _), text, answer in zip(places, pixels, answers, strict=True):
+        seen = proofreader.proved(text, answer) if text is not None and answer else None
+        said.setdefault(layer.address, []).append(seen or Said((), ()))
     told = {address: _text(parts) for address, parts in said.items()}
     return {address: text for address, text in told.items() if text.text.strip()}
 
