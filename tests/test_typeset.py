@@ -301,6 +301,7 @@ def test_words_are_read_kept_and_mended(riffler: Run, project: Path, reader: Pat
     [
         ("€ 135", "€ 155", "€ 135", True),
         ("€ 135", "€135", "€ 135", True),
+        ("€ 35", "E35", "€ 35", True),
         ("87 %", "87%", "87 %", True),
         ("© 2031 Fernhollow", "2031 Fernhollow", "© 2031 Fernhollow", True),
         ("© 2031 Fernhollow", "© 203] Fernhollow", "© 2031 Fernhollow", True),

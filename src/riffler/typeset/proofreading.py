@@ -24,7 +24,7 @@ from riffler.typeset.tesseract import Reading
 SIGNS = string.ascii_letters + string.digits + "&€£$%!?.,:;'’“”()-–©"
 
 #: Signs that are taken for one another, or for figures where there are others.
-MISTAKEN = {"€": "£", "£": "€", "]": "1", "|": "1", "l": "1", "O": "0", "S": "5", "B": "8"}
+MISTAKEN = {"]": "1", "|": "1", "l": "1", "O": "0", "S": "5", "B": "8"}
 
 #: A letter that lies on its ink by less than this share of the usual is doubted, one by more than
 #: that is none; how many of a line are doubted at the most.
@@ -46,7 +46,10 @@ READ_WELL, SHORT = 90, 24
 FIRST = 4
 
 #: Where a space was left out, or put in.
-_SPACE = re.compile(r"(?<=\d)\s?(?=%)|(?<=[€£$])\s?(?=\d)")
+_SPACE = re.compile(r"(?<=\d)\s?(?=%)")
+
+#: The sign of a currency before its figures, or what is taken for one.
+_MONEY, _SIGNS = re.compile(r"[ECce€£$] ?(?=\d)"), "€£$"
 
 #: A mark in the middle of a sentence, which is none.
 _CALL = re.compile(r"(?<=[a-z])!(?= [a-z])")
@@ -147,6 +150,9 @@ def _respaced(text: str) -> Iterator[str]:
         yield text[: gap.start()] + ("" if gap[0] else " ") + text[gap.end() :]
     for mark in _CALL.finditer(text):
         yield f"{text[: mark.start()]} I{text[mark.end() :]}"
+    if money := _MONEY.match(text):
+        for sign in _SIGNS:
+            yield from (f"{sign}{space}{text[money.end() :]}" for space in ("", " "))
     if year := _YEAR.match(text):
         yield "© " + text[year.start() :]
 

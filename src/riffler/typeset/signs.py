@@ -18,6 +18,9 @@ from riffler.typeset.ink import ink_of, lines_of
 #: What stands by itself in pages: steps, counts, the sign of a currency.
 FIGURES = "0123456789€£$%"
 
+#: How many times as wide as high a word is at the least; what is narrower is a single figure.
+WIDE = 1.4
+
 #: By how much the proportions of ink and of a letter differ at most, as a share.
 UNLIKE = 0.15
 

@@ -7,11 +7,13 @@ from dataclasses import dataclass
 from itertools import zip_longest
 from typing import TypeAlias
 
+from riffler.color import Pixels
 from riffler.mockup.font_book import Face
 from riffler.reading.layout import columns
 from riffler.reading.reading import Reading
 from riffler.typeset.layers import BESIDE, pixels_of, texts_in_pixels
 from riffler.typeset.proofreading import Proofreader
+from riffler.typeset.signs import WIDE, figure_of, score
 from riffler.typeset.tesseract import Reading as Said
 from riffler.typeset.tesseract import read_all
 
@@ -47,10 +49,22 @@ def read_texts(
     said: dict[str, list[Said]] = {}
     answers, proofreader = read_all(pixels, language), Proofreader(faces)
     for (layer, _), text, answer in zip(places, pixels, answers, strict=True):
-        seen = proofreader.proved(text, answer) if text is not None and answer else None
-        said.setdefault(layer.address, []).append(seen or Said((), ()))
+        seen = _seen(text, answer, faces, proofreader) if text is not None else Said((), ())
+        said.setdefault(layer.address, []).append(seen)
     told = {address: _text(parts) for address, parts in said.items()}
     return {address: text for address, text in told.items() if text.text.strip()}
+
+
+def _seen(
+    pixels: Pixels, answer: Said | None, faces: Sequence[Face], proofreader: Proofreader
+) -> Said:
+    """What was read, held against letters; a single figure is seldom read, and found among them."""
+    seen = proofreader.proved(pixels, answer) if answer else Said((), ())
+    if len(seen.text) > 1 or pixels.shape[1] >= WIDE * len(pixels):
+        return seen
+    figure = figure_of(pixels, faces)
+    is_better = figure and score(pixels, figure, faces) > score(pixels, seen.text, faces)
+    return Said((figure,), ()) if is_better else seen
 
 
 def _text(columns: Sequence[Said]) -> SaidText:

@@ -10,11 +10,8 @@ from riffler.mockup.model import Layer, LayerKind
 from riffler.reading.reading import Reading
 from riffler.typeset.choose import SURE
 from riffler.typeset.layers import pixels_of
-from riffler.typeset.signs import figure_of, score
+from riffler.typeset.signs import WIDE, figure_of, score
 from riffler.typeset.tesseract import read_all
-
-#: How many times as wide as high a word is at the least; what is narrower is a single figure.
-WIDE = 1.4
 
 
 def signs_said(reading: Reading, faces: Sequence[Face], language: str) -> dict[str, str]:
