@@ -154,7 +154,9 @@ class Flow:
                 y += margin
             bottom = self.lay(child.laid, placed, y, Member(is_table=member.is_table))
             if own_area.is_upon:
-                self._put_upon(child, own_area, y)
+                if element.tag != "body":
+                    element.css["position"] = "relative"
+                self._put_upon(child, own_area, y - (top if element.tag != "body" else 0.0))
             else:
                 y = self.after(child, own_area, bottom)
         bottom, below = self._end(element, area, y + borders.bottom, above, member)
@@ -232,7 +234,10 @@ class Flow:
                 self.lay(child.laid, Edges(pinned.box.x, pinned.box.right), pinned.box.y)
 
     def _put_upon(self, element: Element, area: Area, top: float) -> None:
-        """Put what lies on all that follows there; on phones it comes first, with its room."""
+        """Put what lies on all that follows there; on phones it comes first, with its room.
+
+        It begins `top` below where what holds it does.
+        """
         element.css |= {"position": "absolute", "inset": f"{self.say(top)} 0 auto", "z-index": "1"}
         element.narrow["position"] = "static"
         if area.tint:

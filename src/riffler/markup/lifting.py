@@ -43,6 +43,8 @@ def _lifted(page: Area) -> Area | None:
     if split is None:
         return None
     bar, rest = split
+    if any(map(is_navigation, rest.walk())) and not any(map(is_navigation, bar.walk())):
+        return None  # the rest is a bar as well
     height = bar.box.bottom - head.box.y
     if head.box.height < HIGHER * height:
         return None

@@ -31,6 +31,9 @@ ROWS = 0.1
 #: A spacing below this, in pixels, is none when that lies as well.
 NO_SPACING = 0.12
 
+#: What is so near a whole size may be that, in pixels.
+NEARLY = 0.15
+
 #: How much worse the fit without spacing may be, as a share.
 AS_WELL = 1.04
 
@@ -77,7 +80,17 @@ def settled(spaced: TypeFit, lines: Sequence[InkLine], words: Sequence[str]) -> 
     settings = _settings(best.typeface, words, is_spaced=not is_tight)
     if settings is None:
         return best
-    return _placed(best.typeface, lines, settings, _start(lines, settings, best.size, best.spacing))
+    fits = [
+        _placed(best.typeface, lines, settings, _start(lines, settings, size, best.spacing))
+        for size in _meant(best.size, is_tight=is_tight)
+    ]
+    return max(fits, key=lambda fit: fit.score)
+
+
+def _meant(size: float, *, is_tight: bool) -> tuple[float, ...]:
+    """A size, and the whole one that was meant: a word in another weight makes a line wider."""
+    whole = float(round(size))
+    return (size, whole) if is_tight and 0.01 < abs(size - whole) <= NEARLY else (size,)
 
 
 def _closer(
