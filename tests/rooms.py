@@ -81,7 +81,7 @@ ROOMS = {
     ),
     "reading": _room(
         "a mockup → what is understood of it, as data: what each drawing is and why (`judgement`, with "
-        "the measured style), words, things to click, rows, states, layout; `squares` are what icons of a vector were drawn on; `look` is the first look",
+        "the measured style), words, things to click, rows, states, layout; `squares` are what icons of a vector were drawn on, `seats` the boxes of those in pixels; `look` is the first look",
         "geometry sides color mockup render analyse cutlist workspace",
     ),
     "typeset": _room(

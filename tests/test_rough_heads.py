@@ -6,11 +6,14 @@ import tomllib
 from dataclasses import replace
 from pathlib import Path
 
+import numpy as np
 import pytest
 from lxml import html
+from PIL import Image, ImageDraw, ImageFont
 from playwright.sync_api import Browser
 
 from conftest import Run
+from making import Flat, write_ora, write_project
 from riffler.analyse.style import Stop, Style
 from riffler.geometry import Box, Coordinates, Rect
 from riffler.markup.area import Area, Shape
@@ -19,9 +22,10 @@ from riffler.markup.lifting import lifted
 from riffler.markup.tables import is_table
 from riffler.reading.look import reading_of
 from riffler.reading.part import PartKind
+from riffler.reading.seats import seats
 from riffler.reading.squares import Squares
 from riffler.workspace import Workspace
-from test_rough import art, draw, lines_of, plate, roughed, text, words
+from test_rough import FONTS, art, draw, lines_of, plate, roughed, text, words
 
 #: Icons as they are drawn on squares of 24 units: a drop, a hexagon, a bell.
 ICONS = (
@@ -194,6 +198,48 @@ def test_where_squares_lie(
     ]
     assert got == [square and Box(*square) for square in squares]
     assert Coordinates(5, 5, 2, 0).at(3, 4) == (11, 13)
+
+
+def shape(side: int, width: int, height: int) -> np.ndarray:
+    """An odd shape of so much ink: three triangles."""
+    image = Image.new("RGBA", (4 * width, 4 * height))
+    draw_ = ImageDraw.Draw(image)
+    draw_.polygon(
+        [(0, 0), (4 * width - 1, 2 * height), (0, 4 * height - 1), (side, 2 * height)], "#8a5410"
+    )
+    return np.asarray(image.resize((width, height), Image.Resampling.BOX))
+
+
+def label(said: str, size: int) -> np.ndarray:
+    font = ImageFont.truetype(FONTS / "fraunces-600.ttf", 4 * size)
+    left, top, right, bottom = (int(edge) for edge in font.getbbox(said))
+    image = Image.new("RGBA", ((right - left) // 4 * 4 + 4, (bottom - top) // 4 * 4 + 4))
+    ImageDraw.Draw(image).text((-left, -top), said, "#3a2618", font)
+    return np.asarray(image.resize((image.width // 4, image.height // 4), Image.Resampling.BOX))
+
+
+def test_icons_in_pixels_have_boxes_that_put_their_titles_where_they_are(tmp_path: Path) -> None:
+    sides, inks = (40, 36, 48), ((8, 5, 30, 29), (9, 5, 28, 25), (3, 13, 42, 23))
+    layers, wanted = [], {}
+    for n, (side, (x, y, width, height)) in enumerate(zip(sides, inks, strict=True)):
+        title, left, top = label("Honey", 22), 40 + 300 * n, 60
+        layers.append(Flat(f"card-{n}", inside=[
+            Flat("icon", (left + 24 + x, top + 24 + y, width, height), pixels=shape(9 * n, width, height)),
+            Flat("title", (left + 24, top + 40 + side, title.shape[1], title.shape[0]), pixels=title),
+            Flat("plate", (left, top, 280, 160 + side), (251, 244, 228, 255)),
+        ]))  # fmt: skip
+        wanted[f"card-{n}/icon"] = Box(left + 27, top + 29, 42, side - 11)
+    root = write_project(tmp_path / "cards", {})
+    write_ora(
+        root / "mockups/m.ora",
+        (980, 400),
+        [*layers, Flat("ground", (0, 0, 980, 400), (199, 217, 160, 255))],
+    )
+    (opened,) = Workspace.around(root / "mockups/m.ora").meant([root / "mockups/m.ora"])
+    reading = reading_of(opened)
+    assert seats(reading) == wanted
+    known = Squares(reading)
+    assert [known.of(reading.mockup.by_address[name]) for name in wanted] == [*wanted.values()]
 
 
 def test_boxes_that_fade_out_end_where_nobody_sees_it() -> None:

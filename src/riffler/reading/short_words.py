@@ -30,6 +30,11 @@ def cousins(mockup: Mockup, layer: Layer) -> list[Layer]:
 
     Such groups have as many parts; all of what stands there is pixels.
     """
+    return [other_layer for other_layer, _ in kin(mockup, layer) if other_layer is not layer]
+
+
+def kin(mockup: Mockup, layer: Layer) -> list[tuple[Layer, Layer]]:
+    """A layer and its cousins, if it has several, each with the group that it stands in."""
     for around in islice(mockup.ancestors(layer.address), HIGHEST_UP):
         above = next(mockup.ancestors(around.address), None)
         beside = above.children if above else mockup.layers
@@ -38,9 +43,9 @@ def cousins(mockup: Mockup, layer: Layer) -> list[Layer]:
         layers = []
         for group in beside:
             parts = list(drawings(group.children)) if group.is_group else []
-            if place is not None and group is not around and len(parts) == len(own):
-                layers.append(parts[place])
-        if len(layers) > 1 and all(other_layer.kind is LayerKind.PIXELS for other_layer in layers):
+            if place is not None and len(parts) == len(own):
+                layers.append((parts[place], group))
+        if len(layers) > 2 and all(part.kind is LayerKind.PIXELS for part, _ in layers):
             return layers
     return []
 

@@ -14,6 +14,7 @@ from riffler.geometry import Box, Coordinates, Rect
 from riffler.mockup.model import Layer
 from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
+from riffler.reading.seats import seats
 
 #: The squares that icons are drawn on, in their units.
 SQUARES = (12, 16, 20, 24, 32, 40, 48, 64, 96, 100, 128, 256, 512)
@@ -81,6 +82,10 @@ class Squares:
         return next(fitting, None)
 
     @cached_property
+    def _seats(self) -> dict[str, Box]:
+        return seats(self._reading)
+
+    @cached_property
     def _every(self) -> list[_Drawn]:
         return [drawn for layer in self._reading.drawings() if (drawn := self._drawn(layer))]
 
@@ -101,8 +106,12 @@ class Squares:
     def of(self, layer: Layer) -> Box | None:
         """The square of an icon, in whole mockup pixels; None where the mockup does not tell.
 
+        One in pixels has the box that things made alike tell.
+
         What is turned has none, and what stands in one column with such icons is as they are.
         """
+        if not self._reading.mockup.is_vector:
+            return self._seats.get(layer.address)
         drawn, units = self._drawn(layer), self._units
         if drawn is None or units is None or drawn.is_turned:
             return None

@@ -66,9 +66,11 @@ def pictures(draft: Drafting) -> None:
     icons = _icons(draft, boxes, squares)
     for layers, place in _places(draft, result, boxes).items():
         if layers in icons:
-            keys: dict[str, Any] = {"in_": icons[layers]}
+            keys: dict[str, Any] = {"in_": icons[layers]} if icons[layers] else {}
             if square := squares.get(layers):
                 keys["at"] = [square.x, square.y, square.width, square.height]
+                if not icons[layers]:
+                    keys |= {"role": "icon", "alt": "", "frame": keys["at"][2:]}
             _icon(draft, layers, boxes[layers], place, keys)
         else:
             _picture(draft, layers, boxes[layers], place)
@@ -77,30 +79,44 @@ def pictures(draft: Drafting) -> None:
 def _icons(
     draft: Drafting, boxes: Mapping[Drawing, Box], squares: Mapping[Drawing, Box]
 ) -> dict[Drawing, str]:
-    """The group of each icon; all of a group have a canvas of one size, or their own squares."""
+    """The group of each icon; all of a group have a canvas of one size, or their own squares.
+
+    The only one with its square has no group.
+    """
     logos = [link.layer for link in draft.found.clickables if link.kind == "logo"]
     other_boxes = {layers: box for layers, box in boxes.items() if layers[0] not in logos}
-    icons: dict[Drawing, str] = {}
     sets = icon_sets(draft.reading, other_boxes)
     of_a_side = [part for icon_set in sets for part in _of_a_side(icon_set, squares)]
-    for number, icon_set in enumerate(of_a_side, start=1):
+    together = [part for part in of_a_side if len(part) > 1 or part[0] not in squares]
+    icons = {part[0]: "" for part in of_a_side if part not in together}
+    for number, icon_set in enumerate(together, start=1):
         group = "icons" if number == 1 else f"icons-{number}"
-        why = "Icons on one canvas, for decoration beside their words."
-        kept = [saved(draft, layers, boxes[layers]) for layers in icon_set]
-        save = kept[0] if all(kept) else {}
-        side = icon_canvas([boxes[layers] for layers in icon_set], draft.reading.density)
-        has_squares = any(layers in squares for layers in icon_set)
-        frame = None if side is None or has_squares else [side, side]
-        draft.groups[group] = Common(role="icon", alt="", frame=frame, **save), why
+        draft.groups[group] = _in_common(draft, icon_set, boxes, squares)
         icons.update(dict.fromkeys(icon_set, group))
     return icons
 
 
+def _in_common(
+    draft: Drafting,
+    icon_set: Sequence[Drawing],
+    boxes: Mapping[Drawing, Box],
+    squares: Mapping[Drawing, Box],
+) -> tuple[Common, str]:
+    """What icons of a group have in common, and why they are one."""
+    kept = [saved(draft, layers, boxes[layers]) for layers in icon_set]
+    save = kept[0] if all(kept) else {}
+    side = icon_canvas([boxes[layers] for layers in icon_set], draft.reading.density)
+    has_squares = any(layers in squares for layers in icon_set)
+    frame = None if side is None or has_squares else [side, side]
+    why = "Icons on one canvas, for decoration beside their words."
+    return Common(role="icon", alt="", frame=frame, **save), why
+
+
 def _of_a_side(icons: list[Drawing], squares: Mapping[Drawing, Box]) -> Iterator[list[Drawing]]:
     """A set of icons, those apart whose squares are of other sizes: they share a canvas."""
-    sides = [squares[layers].width if layers in squares else 0 for layers in icons]
-    for side in dict.fromkeys(sides):
-        yield [layers for layers, own in zip(icons, sides, strict=True) if own == side]
+    sizes = [squares[layers].size if layers in squares else None for layers in icons]
+    for size in dict.fromkeys(sizes):
+        yield [layers for layers, own in zip(icons, sizes, strict=True) if own == size]
 
 
 def _squares(draft: Drafting, groups: Sequence[Drawing]) -> dict[Drawing, Box]:
