@@ -192,7 +192,7 @@ ROOMS = {
         "geometry errors files mockup workspace fit markup",
     ),
     "changes": _room(
-        "two versions of a mockup → what changed: `version` has the drawings of one, `matching` says which is which, `comparing` what of each is another, `arrangement` what became of groups and names; `touching` what of a project that concerns, `following`, `calling` and `merging` what follows, `carrying` writes it and is never stopped in the middle",
+        "two versions of a mockup → what changed: `version` has the drawings of one, `matching` says which is which, `comparing` what of each is another, `arrangement` what became of groups and names; `touching` what of a project that concerns, `following`, `rereading`, `calling`, `keeping` and `merging` what follows, `carrying` writes it and is never stopped in the middle",
         "geometry errors csslength color sides files digests plain project mockup analyse cutlist workspace reading typeset tokens output webfonts jobs cutting markup site mirror",
     ),
     "preview": _room(

@@ -53,7 +53,7 @@ _VALUE = re.compile(r"^ +--([a-z][\w-]*): (.*);$", re.MULTILINE)
 
 
 @dataclass(frozen=True)
-class _Named:
+class Named:
     """A name in a text, with its place."""
 
     kind: Kind
@@ -70,14 +70,14 @@ def called_as_before(
     Both are texts by their paths; `same` are those of pages whose mockups did not change.
     """
     names = _names(before, now, same)
-    return {_renamed_file(name, names): _renamed(name, text, names) for name, text in now.items()}
+    return {_renamed_file(name, names): renamed(name, text, names) for name, text in now.items()}
 
 
 def _names(before: Mapping[str, str], now: Mapping[str, str], same: Collection[str]) -> Names:
     votes: Votes = {kind: Counter() for kind in Kind}
     for name in now.keys() & before.keys():
         weight = SAME_PAGE if name in same else 1
-        for first, second in _alike(*(_units(name, side[name]) for side in (before, now))):
+        for first, second in _alike(*(units(name, side[name]) for side in (before, now))):
             for was, is_now in zip(first, second, strict=True):
                 votes[was.kind][is_now.name, was.name] += weight
     for kind, said in ((Kind.COLOR, _values), (Kind.DATA, _lists)):
@@ -97,7 +97,7 @@ def _values(files: Mapping[str, str]) -> dict[str, str]:
 def _lists(files: Mapping[str, str]) -> dict[str, str]:
     """The names of data by what it holds, but for names in it."""
     return _by_value(
-        (PurePosixPath(file).stem, "".join(line for line, _ in _units(file, text)))
+        (PurePosixPath(file).stem, "".join(line for line, _ in units(file, text)))
         for file, text in files.items()
         if file.endswith(".toml")
     )
@@ -114,7 +114,7 @@ def _known(files: Mapping[str, str]) -> dict[Kind, list[str]]:
     """The names of each kind, in the order in which they come; one may be there several times."""
     names: dict[Kind, list[str]] = defaultdict(list)
     for file, text in sorted(files.items()):
-        for one in _named(file, text):
+        for one in names_in(file, text):
             names[one.kind].append(one.name)
     return names
 
@@ -133,58 +133,59 @@ def _settled(
     left = [called for called in dict.fromkeys(now) if called not in names]
     for called in left:
         is_free = called not in taken
-        names[called] = called if is_free else _free(called, {*before, *taken, *left})
+        names[called] = called if is_free else free(called, {*before, *taken, *left})
         taken.add(names[called])
     return names
 
 
-def _free(name: str, taken: Collection[str]) -> str:
+def free(name: str, taken: Collection[str]) -> str:
+    """A name that nothing has, like another."""
     stem = re.sub(r"-\d+$", "", name)
     return next(new for number in count(2) if (new := f"{stem}-{number}") not in taken)
 
 
-def _named(file: str, text: str) -> Iterator[_Named]:
+def names_in(file: str, text: str) -> Iterator[Named]:
     """Every name in a text, in order of their places."""
     ending = PurePosixPath(file).suffix
     found = {".html": _in_template, ".toml": _in_data, ".css": _in_styles}.get(ending)
     return iter(sorted(found(text), key=lambda named: named.start)) if found else iter(())
 
 
-def _in_template(text: str) -> Iterator[_Named]:
+def _in_template(text: str) -> Iterator[Named]:
     for match in _CLASSES.finditer(text):
         yield from _class_names(match[1], match.start(1))
     for match in _LIST.finditer(text):
-        yield _Named(Kind.DATA, match[1].replace("_", "-"), *match.span(1))
+        yield Named(Kind.DATA, match[1].replace("_", "-"), *match.span(1))
 
 
-def _in_data(text: str) -> Iterator[_Named]:
+def _in_data(text: str) -> Iterator[Named]:
     for match in _LOOK.finditer(text):
         yield from _class_names(match[1], match.start(1))
 
 
-def _class_names(value: str, start: int) -> Iterator[_Named]:
+def _class_names(value: str, start: int) -> Iterator[Named]:
     plain = _CODE.sub(lambda code: " " * len(code[0]), value)
     for match in _CLASS_NAME.finditer(plain):
-        yield _Named(Kind.CLASS, match[0], start + match.start(), start + match.end())
+        yield Named(Kind.CLASS, match[0], start + match.start(), start + match.end())
 
 
-def _in_styles(text: str) -> Iterator[_Named]:
+def _in_styles(text: str) -> Iterator[Named]:
     for head in _HEAD.finditer(text):
         for match in _SELECTED.finditer(head[0]):
             at = head.start()
-            yield _Named(Kind.CLASS, match[1], at + match.start(1), at + match.end(1))
+            yield Named(Kind.CLASS, match[1], at + match.start(1), at + match.end(1))
     for match in _PROPERTY.finditer(text):
-        yield _Named(Kind.COLOR, match[1], *match.span(1))
+        yield Named(Kind.COLOR, match[1], *match.span(1))
 
 
-Unit: TypeAlias = tuple[str, tuple[_Named, ...]]
+Unit: TypeAlias = tuple[str, tuple[Named, ...]]
 """A line or a rule with its names left out, and these."""
 
 
-def _units(file: str, text: str) -> list[Unit]:
+def units(file: str, text: str) -> list[Unit]:
     """A template line by line, a style sheet rule by rule, without the indents of lines."""
-    named = list(_named(file, text))
-    units, at = [], 0
+    named = list(names_in(file, text))
+    result, at = list[Unit](), 0
     parts = re.split(r"(?<=^\}\n)", text, flags=re.MULTILINE) if file.endswith(".css") else []
     for part in parts or text.splitlines(keepends=True):
         end = at + len(part)
@@ -194,14 +195,14 @@ def _units(file: str, text: str) -> list[Unit]:
             left += [text[begin : one.start], f"\0{one.kind.value}\0"]
             begin = one.end
         left.append(text[begin:end])
-        units.append(("".join(left).strip(), own))
+        result.append(("".join(left).strip(), own))
         at = end
-    return units
+    return result
 
 
 def _alike(
     before: Sequence[Unit], now: Sequence[Unit]
-) -> Iterator[tuple[tuple[_Named, ...], tuple[_Named, ...]]]:
+) -> Iterator[tuple[tuple[Named, ...], tuple[Named, ...]]]:
     """Lines or rules that differ by names alone: in their order, and those there are once."""
     sides = [[text for text, _ in side] for side in (before, now)]
     paired = set(in_order(sides[0], sides[1]))
@@ -219,9 +220,10 @@ def _once(texts: Iterable[str]) -> dict[str, int]:
     return {text: found[0] for text, found in numbers.items() if len(found) == 1}
 
 
-def _renamed(file: str, text: str, names: Names) -> str:
+def renamed(file: str, text: str, names: Names) -> str:
+    """A file with other names for what it calls so; its path stays."""
     parts, at = [], 0
-    for one in _named(file, text):
+    for one in names_in(file, text):
         new = names[one.kind].get(one.name, one.name)
         is_code = one.kind is Kind.DATA
         parts += [text[at : one.start], new.replace("-", "_") if is_code else new]

@@ -19,7 +19,9 @@ from riffler.changes.change import ChangeKind
 from riffler.changes.comparison import Changed
 from riffler.changes.copying import copied
 from riffler.changes.following import Left, LetGo, PutAside, followed
+from riffler.changes.keeping import kept
 from riffler.changes.merging import Dispute, merged
+from riffler.changes.rereading import Reread, reread
 from riffler.changes.touching import shown_by
 from riffler.cutlist.file import CutlistFile
 from riffler.files import BOM, Edit, is_inside, read_whole, real, write_whole
@@ -45,7 +47,8 @@ class Taken:
     stay. `new` are files that the new version has and the old one had not. `by_hand` are lines that
     nothing is merged into and that say what was changed. `mockups` are those that have a new
     version; `let_go` are layers that cutlists named and that are gone, `put_aside` slices that
-    showed no others; `shown_by` are the lines that showed each of these, as they were.
+    showed no others, `reread` what texts in pixels say now; `shown_by` are the lines that showed
+    each of these, as they were.
     """
 
     edits: list[Edit] = field(default_factory=list)
@@ -57,6 +60,7 @@ class Taken:
     mockups: list[Path] = field(default_factory=list)
     let_go: list[LetGo] = field(default_factory=list)
     put_aside: list[PutAside] = field(default_factory=list)
+    reread: list[Reread] = field(default_factory=list)
     shown_by: dict[str, tuple[Mention, ...]] = field(default_factory=dict)
 
 
@@ -98,6 +102,8 @@ def _old_lines(asked: Asked) -> Iterator[Mention]:
 def _follow(file: CutlistFile, changed: Changed, shared: frozenset[Path], taken: Taken) -> None:
     """One cutlist of a mockup, and what it includes."""
     outcome = followed(file, changed, shared)
+    if file.path in outcome.texts:
+        taken.reread += reread(file, changed, outcome)
     taken.put_aside += outcome.put_aside
     taken.left += outcome.left
     taken.let_go += outcome.let_go
@@ -177,7 +183,7 @@ def _roughed_again(
     folders = project.settings.folders
     files = [f"{folders.pages}/{page}.html" for page in same]
     files += [f"{folders.styles}/{PAGE_STYLES}/{page}.css" for page in same]
-    return called_as_before(run.files, dict(made.files), files)
+    return kept(run.files, called_as_before(run.files, dict(made.files), files), files)
 
 
 def copy_sources(project: Project, copy: Path, more: Sequence[str] = ()) -> None:

@@ -49,11 +49,21 @@ def _made(taken: Taken, refreshed: Refreshed) -> Iterator[str]:
         yield f"  {as_typed(edit.file)}: new"
     for path, key, name in taken.let_go:
         yield f'  {as_typed(path)}, {clean(key)}: "{clean(name)}" is gone, and named no more'
+    for text in taken.reread:
+        was = f' instead of "{clean(_short(text.was))}"' if text.was else ", a new text"
+        says = f'reads "{clean(_short(text.now))}"{was}'
+        yield f"  {as_typed(text.file)}, says.{clean(text.layer)}: {says}"
     for aside in taken.put_aside:
         yield from _aside(aside, taken)
     if refreshed.written or refreshed.removed:
         gone = f", {len(refreshed.removed)} gone" if refreshed.removed else ""
         yield f"  {plural(len(refreshed.written), 'file')} made again{gone}."
+
+
+def _short(text: str) -> str:
+    """A text in one line that is not too long."""
+    line = " ".join(text.split())
+    return line if len(line) <= LONG // 2 else f"{line[: LONG // 2 - 1]}…"
 
 
 def _aside(aside: PutAside, taken: Taken) -> Iterator[str]:
@@ -130,6 +140,7 @@ def as_data(taken: Taken, refreshed: Refreshed | None) -> dict[str, Any]:
             {**plain(aside), "shown_by": plain(taken.shown_by.get(aside.slice, ()))}
             for aside in taken.put_aside
         ],
+        "reread": plain(taken.reread),
         "by_hand": plain(taken.by_hand),
         "disputes": [
             {"file": as_typed(path), **plain(dispute)} for path, dispute in taken.disputes

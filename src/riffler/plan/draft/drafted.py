@@ -11,10 +11,10 @@ from pydantic import BaseModel
 from riffler.cutlist.editing import Value
 from riffler.cutlist.model import Common, GridTable, SliceTable
 from riffler.geometry import Box
-from riffler.plan.draft.saying import SaidText
 from riffler.reading.clickable import Found
 from riffler.reading.judgement import Judgement
 from riffler.reading.reading import Reading
+from riffler.typeset.saying import SaidText
 
 #: The keys of a slice in the order in which a person writes them; others come last.
 ORDER = (

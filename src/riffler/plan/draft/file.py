@@ -25,7 +25,6 @@ from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.lacking import added, lacking
 from riffler.plan.draft.narrow import under_wide_names
 from riffler.plan.draft.questions import Question, questions
-from riffler.plan.draft.saying import Progress, SaidText, read_texts
 from riffler.plan.draft.signs import signs_said
 from riffler.plan.draft.state import times_of
 from riffler.plan.draft.text import text_of
@@ -34,6 +33,7 @@ from riffler.project.lock import locked
 from riffler.reading.reading import Reading
 from riffler.reading.wording import reason
 from riffler.typeset.layers import texts_in_pixels, written
+from riffler.typeset.saying import Progress, SaidText, read_texts
 from riffler.typeset.tesseract import is_here
 from riffler.workspace import Opened, Workspace
 from riffler.workspace.workspace import cutlists_for

@@ -14,13 +14,13 @@ from riffler.plan.draft.drafted import DraftedSlice
 from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.guides import Guides
 from riffler.plan.draft.naming import Names
-from riffler.plan.draft.saying import SaidText
 from riffler.reading.clickable import Found
 from riffler.reading.intruders import intruders
 from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
 from riffler.reading.wording import reason
 from riffler.typeset.layers import BESIDE
+from riffler.typeset.saying import SaidText
 from riffler.workspace.pages import page_named
 
 #: Words of a thing to click of which the last ones may name a page.

@@ -7,8 +7,8 @@ from collections.abc import Mapping
 from riffler.cutlist.editing import Value, key_text, keys_text, table_text, value_text
 from riffler.plain import clean
 from riffler.plan.draft.drafted import Draft, DraftedSlice, written
-from riffler.plan.draft.saying import SaidText
 from riffler.reading.wording import reason
+from riffler.typeset.saying import SaidText
 
 
 def text_of(draft: Draft, mockup: str, canvas: str | None = None, when: str | None = None) -> str:

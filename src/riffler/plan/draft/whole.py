@@ -13,7 +13,6 @@ from riffler.plan.draft.drafted import Draft
 from riffler.plan.draft.elsewhere import Elsewhere
 from riffler.plan.draft.patterns import word_patterns
 from riffler.plan.draft.saving import is_fine
-from riffler.plan.draft.saying import SaidText
 from riffler.plan.draft.state import Drafting
 from riffler.reading import clickable, layer_names, layout
 from riffler.reading import head as heads
@@ -23,6 +22,7 @@ from riffler.reading.judgement import Becomes, Judgement
 from riffler.reading.reading import Reading
 from riffler.render.renderer import Renderer
 from riffler.roles import words
+from riffler.typeset.saying import SaidText
 from riffler.workspace import Workspace
 
 
