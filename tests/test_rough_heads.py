@@ -180,6 +180,9 @@ def test_icons_are_cut_on_the_squares_that_they_were_drawn_on(site: Path) -> Non
         # coordinates that begin where the ink does are those of a group, and no square
         ('<g id="icon-0" transform="translate(20 20)"><path d="M0 0h20v12l-8 9z" fill="#8a5410"/></g>', [None]),
         ('<path id="icon-0" d="M22 26l8 -6 9 11z" fill="#8a5410"/>', [None]),
+        # what lies far from where its coordinates begin has none of its own, and says nothing
+        (icon(0, 10, 10) + icon(1, 60, 10) + '<g id="icon-2" transform="translate(4 4)"><path fill="#8a5410" d="M90 90h20v12l-8 9z"/></g>',
+         [(10, 10, 36, 36), (60, 10, 36, 36), None]),
         # it would reach beyond the canvas
         (icon(0, -4, 10) + icon(1, 60, 10), [None, (60, 10, 36, 36)]),
     ],

@@ -124,7 +124,8 @@ def on_canvas(area: Area, left: float, highest: float, middle: float | None = No
     """A mark that begins a little inside the edge, on a canvas that begins there.
 
     That of a small one is a square with the mark in its middle, or with that of what stands beside
-    it, at `middle`, where the mark has the room.
+    it, at `middle`, where the mark has the room. A long one has half the room above and below that
+    it has at its sides.
     """
     if area.piece is None:
         return area
@@ -136,7 +137,7 @@ def on_canvas(area: Area, left: float, highest: float, middle: float | None = No
     side = paint.width + 2 * beside
     above, after = max(0.0, (min(side, highest + REACH) - paint.height) / 2), beside
     if side > MARK:
-        above, after = beside, beside
+        above, after = beside / 2, beside
     lower = 0.0 if middle is None else middle - paint.y - paint.height / 2
     lower = lower if abs(lower) <= above else 0.0
     canvas = Rect(

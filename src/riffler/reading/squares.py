@@ -59,6 +59,11 @@ class _Drawn:
         return abs(self.own.turn) > TURNED
 
     @property
+    def is_far(self) -> bool:
+        """Whether the ink is so far from where the coordinates begin that they are not its own."""
+        return abs(self.ink.x) > self.ink.width or abs(self.ink.y) > self.ink.height
+
+    @property
     def is_at_corner(self) -> bool:
         """Whether the coordinates begin where the ink does: nobody left room around it."""
         side = max(self.ink.width, self.ink.height)
@@ -101,7 +106,8 @@ class Squares:
         if reading.judgement(layer).becomes is not Becomes.PICTURE:
             return None
         x, y = (rect.x - own.x) / own.unit, (rect.y - own.y) / own.unit
-        return _Drawn(own, Rect(x, y, rect.width / own.unit, rect.height / own.unit))
+        drawn = _Drawn(own, Rect(x, y, rect.width / own.unit, rect.height / own.unit))
+        return None if drawn.is_far else drawn
 
     def of(self, layer: Layer) -> Box | None:
         """The square of an icon, in whole mockup pixels; None where the mockup does not tell.
