@@ -53,11 +53,10 @@ def reread(file: CutlistFile, changed: Changed, followed: Followed) -> list[Rere
             Left(file.path, f"says.{address}", why) for address, was in wanted.items() if was
         ]
         return []
-    reading, workspace = changed.new.reading, changed.new
-    known = {layer.address for layer in reading.drawings()} - wanted.keys()
-    faces = workspace.opened.fonts.faces()
-    read = read_texts(reading, workspace.language, known, faces)
-    result = []
+    version, result = changed.new, list[Reread]()
+    known = {layer.address for layer in version.reading.drawings()} - wanted.keys()
+    faces = version.opened.fonts.own_faces()
+    read = read_texts(version.reading, version.language, known, faces)
     for address, was in wanted.items():
         if address in read and read[address].text != was:
             path = _place(file, followed, address)

@@ -63,7 +63,7 @@ def words_of(
         found_reading = read(pixels, language)
         if found_reading is None:
             raise RifflerError(f"There are no words in {thing.name}.")
-        found_reading = Proofreader(opened.fonts.faces()).proved(pixels, found_reading)
+        found_reading = Proofreader(opened.fonts.own_faces()).proved(pixels, found_reading)
         lines, source, unsure = found_reading.lines, "read", found_reading.unsure
     seen = seen_in(pixels, lines, opened.fonts)
     words = as_words(seen, reading.density)

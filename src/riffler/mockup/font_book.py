@@ -60,6 +60,10 @@ class FontBook:
         """Every face, the project's first. System folders are read once a run."""
         return _faces(self.files, False) + (_system_faces() if self.use_system else ())
 
+    def own_faces(self) -> tuple[Face, ...]:
+        """The project's faces; where it has none, those of the system."""
+        return _faces(self.files, False) or self.faces()
+
     def find(self, family: str) -> tuple[Face, ...]:
         """The faces of a family, whatever the case of its name."""
         wanted = family.casefold()

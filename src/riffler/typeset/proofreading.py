@@ -23,7 +23,7 @@ from riffler.typeset.tesseract import Reading
 #: What a letter may be instead.
 SIGNS = string.ascii_letters + string.digits + "&€£$%!?.,:;'’“”()-–©"
 
-#: Signs that are taken for one another, or for figures where there are others.
+#: Signs that are read for figures beside others.
 MISTAKEN = {"]": "1", "|": "1", "l": "1", "O": "0", "S": "5", "B": "8"}
 
 #: A letter that lies on its ink by less than this share of the usual is doubted, one by more than
@@ -158,9 +158,10 @@ def _respaced(text: str) -> Iterator[str]:
 
 
 def _resigned(text: str) -> Iterator[str]:
-    """What a line with figures may say with one sign otherwise."""
+    """What a line may say with one sign beside a figure otherwise."""
     for place, sign in enumerate(text):
-        if sign in MISTAKEN and any(map(str.isdigit, text)):
+        beside = text[max(0, place - 1) : place] + text[place + 1 : place + 2]
+        if sign in MISTAKEN and any(map(str.isdigit, beside)):
             yield text[:place] + MISTAKEN[sign] + text[place + 1 :]
 
 

@@ -7,6 +7,7 @@ that was set in one lies on its pixels all over, and an icon on no letter.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import cache
 
 from riffler.color import Pixels
 from riffler.errors import RifflerError
@@ -58,6 +59,7 @@ def _is_like(proportion: float | None, seen: float) -> bool:
     return proportion is not None and abs(proportion / seen - 1) <= UNLIKE
 
 
+@cache
 def _proportion(face: Face, figure: str) -> float | None:
     """How many times as wide as high a figure is; None where a face lacks it."""
     try:

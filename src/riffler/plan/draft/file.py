@@ -178,10 +178,10 @@ def _says(
     known = {layer.address: SaidText("\n".join(lines)) for layer, lines in texts}
     if language is None:
         return known
-    signs = signs_said(reading, fonts.faces(), language)
+    signs = signs_said(reading, fonts.own_faces(), language)
     reading.tell(signs)
     known |= {address: SaidText(text) for address, text in signs.items()}
-    return known | read_texts(reading, language, known, fonts.faces(), progress)
+    return known | read_texts(reading, language, known, fonts.own_faces(), progress)
 
 
 def _is_unread(drafted: Draft, language: str | None, read: bool | None) -> bool:
