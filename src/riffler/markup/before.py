@@ -39,13 +39,10 @@ class Landmark:
     narrow: Css
 
     def on(self, own: Element, lengths: Lengths) -> tuple[Css, Css]:
-        """How it stands on a page with one of its `own`, in wide windows and in narrow ones.
+        """How a header stands on a page with one of its `own`, in wide windows and in narrow ones.
 
         Empty where it stands there as in the shell.
         """
-        if own.tag == "footer":
-            top = own.css.get("margin-top", "0")
-            return ({} if top == self._above else {"margin-top": top}), {}
         is_upon = self.css.get("position") in OUT_OF_FLOW
         if own.space.is_upon == is_upon:
             return {}, {}
@@ -55,9 +52,18 @@ class Landmark:
         css = {"position": "static", "min-height": lengths.say(snapped(own.space.box.bottom))}
         return {**css, **{k: v for k, v in self.narrow.items() if k == "background"}}, {}
 
+    def keep_below(self, above: Element, own: Element) -> None:
+        """Keep a footer as far below what stands above it as one of a page's `own` is.
+
+        What is above says it where that is more: their margins are one. CSS 2.2, section 8.3.1.
+        """
+        top = own.css.get("margin-top", "0")
+        if _number(top) > _number(self._above):
+            above.css["margin-bottom"] = top
+
     @property
     def _above(self) -> str:
-        """How far it is below what stands above it."""
+        """How far a footer is below what stands above it."""
         sides = (self.css.get(key, "").split() for key in ("margin-top", "margin-block", "margin"))
         return next((side[0] for side in sides if side), "0")
 
@@ -79,6 +85,12 @@ class Before:
     classes: frozenset[str] = frozenset()
     landmarks: dict[str, Landmark] = field(default_factory=dict)
     set_like: dict[str, BodyType] = field(default_factory=dict)
+
+
+def _number(length: str) -> float:
+    """A length without its unit; 0 for what is none."""
+    number = re.match(r"-?[\d.]+", length)
+    return float(number[0]) if number else 0.0
 
 
 def as_it_is(project: Project) -> Before:

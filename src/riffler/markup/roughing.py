@@ -12,9 +12,9 @@ from riffler.cutlist.sound_names import sound
 from riffler.cutlist.targets import page_of as page_in
 from riffler.errors import RifflerError, nearest
 from riffler.files import as_typed
-from riffler.markup.before import Before, as_it_is
+from riffler.markup.before import Before, Landmark, as_it_is
 from riffler.markup.classes import Classes, Rule
-from riffler.markup.element import Lengths
+from riffler.markup.element import Element, Lengths
 from riffler.markup.loops import data_text, name_data
 from riffler.markup.page_plan import Laid, Page, page_of, plans
 from riffler.markup.shell import Templates, blocks_of, templates
@@ -97,6 +97,7 @@ def rough(
         was = before.set_like.get(plan.name)
         pages.append(page_of(plan, page_named, lengths, usual, look, was))
     made_templates = templates(pages, None if before.shell is None else blocks_of(before.shell))
+    _keep_below(pages, made_templates, before)
     name_data(made_templates.elements, set(before.data))
     classes = _classes(made_templates, pages, before.classes)
     files = tuple(_files(workspace, made_templates, classes, lengths, before))
@@ -239,13 +240,28 @@ def _files(
 
 
 def _standing(page: Page, templates: Templates, before: Before, lengths: Lengths) -> Iterator[Rule]:
-    """How the header and the footer of a shell stand on a page that is added, if otherwise."""
+    """How the header of a shell stands on a page that is added, if otherwise than there."""
+    for own, landmark in _kept(page, templates, before):
+        css, narrow = landmark.on(own, lengths) if own.tag == "header" else ({}, {})
+        if css:
+            yield Rule(landmark.selector, css, narrow=narrow, pages={page.name})
+
+
+def _keep_below(pages: Sequence[Page], templates: Templates, before: Before) -> None:
+    """Keep the footer of a shell as far down on pages that are added as it was drawn there."""
+    for page in pages:
+        for own, landmark in _kept(page, templates, before):
+            place = page.body.inner.index(own)
+            if own.tag == "footer" and place:
+                landmark.keep_below(page.body.inner[place - 1], own)
+
+
+def _kept(page: Page, templates: Templates, before: Before) -> Iterator[tuple[Element, Landmark]]:
+    """The landmarks of a page that is added of which the shell has one, and that."""
     for own in page.body.inner:
         landmark = before.landmarks.get(own.tag)
         if landmark is not None and own not in templates.fills[page.name].get(own.tag, ()):
-            css, narrow = landmark.on(own, lengths)
-            if css:
-                yield Rule(landmark.selector, css, narrow=narrow, pages={page.name})
+            yield own, landmark
 
 
 def _part(pages: Sequence[Page], classes: Classes, part: str) -> str:
