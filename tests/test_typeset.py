@@ -258,6 +258,15 @@ def _said(answer: Path, *lines: str, doubt: str = "") -> None:
     answer.write_text("\n".join(rows) + "\n")
 
 
+def _with_fonts(folder: Path) -> Path:
+    """A project that has the fonts."""
+    root = write_project(folder / "p", {})
+    (root / "fonts").mkdir()
+    for path in FONTS.glob("*.ttf"):
+        (root / "fonts" / path.name).write_bytes(path.read_bytes())
+    return root
+
+
 @pytest.fixture
 def project(tmp_path: Path) -> Path:
     text = np.asarray(_drawn("Adopt a hive", "figtree-600.ttf", 32))
@@ -267,10 +276,7 @@ def project(tmp_path: Path) -> Path:
         Flat("plate", (20, 200, 90, 60), (120, 30, 20, 255)),
         Flat("ground", (0, 0, 420, 300), (244, 234, 214, 255)),
     ]
-    root = write_project(tmp_path / "p", {})
-    (root / "fonts").mkdir()
-    for path in FONTS.glob("*.ttf"):
-        (root / "fonts" / path.name).write_bytes(path.read_bytes())
+    root = _with_fonts(tmp_path)
     write_ora(root / "mockups/m.ora", (420, 300), layers)
     return root
 
@@ -350,10 +356,7 @@ def test_figures_and_thin_words_are_words_from_the_first_draft_on(
                 pixels=drawn,
             ),
         )
-    root = write_project(tmp_path / "p", {})
-    (root / "fonts").mkdir()
-    for path in FONTS.glob("*.ttf"):
-        (root / "fonts" / path.name).write_bytes(path.read_bytes())
+    root = _with_fonts(tmp_path)
     write_ora(root / "mockups/m.ora", (420, 300), layers)
     riffler("draft", "mockups/m.ora", "--read", cwd=root)
     says = tomllib.loads((root / "cuts/m.toml").read_text())["says"]

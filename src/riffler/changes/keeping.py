@@ -16,7 +16,7 @@ from riffler.changes.calling import Kind, Named, Names, free, names_in, renamed,
 from riffler.project.places import PAGE_STYLES
 
 #: A rule at the top of a style sheet or in a media query, and such a query with all in it.
-_RULE = re.compile(r"^( *)((?:[^{}@;\n][^{};]*?))\{\n((?: +[\w-]+: [^;]*;\n)*) *\}\n", re.MULTILINE)
+_RULE = re.compile(r"^( *)([^{}@;\n][^{};]*?)\{\n((?: +[\w-]+: [^;]*;\n)*) *\}\n", re.MULTILINE)
 _MEDIA = re.compile(r"^@media ([^{]*)\{\n((?:  .*\n|\n)*)\}\n", re.MULTILINE)
 
 #: A custom property where it is used, and where it is given a value.
@@ -116,8 +116,12 @@ def _rules(text: str) -> Iterator[_Rule]:
 def _in(text: str, media: str) -> Iterator[_Rule]:
     for rule in _RULE.finditer(text):
         body = re.sub(rf"^{rule[1]}", "", rule[3], flags=re.MULTILINE)
-        for selector in rule[2].split(","):
-            yield _Rule(media, " ".join(selector.split()), body)
+        for selector in _selectors(rule):
+            yield _Rule(media, selector, body)
+
+
+def _selectors(rule: re.Match[str]) -> list[str]:
+    return [" ".join(selector.split()) for selector in rule[2].split(",")]
 
 
 def _about(name: str, rules: Sequence[_Rule]) -> Iterator[_Rule]:
@@ -148,9 +152,7 @@ def _after(text: str, selectors: Sequence[str]) -> int:
     media = _MEDIA.search(text)
     end = media.start() if media else len(text)
     ends = {
-        " ".join(selector.split()): rule.end()
-        for rule in _RULE.finditer(text[:end])
-        for selector in rule[2].split(",")
+        selector: rule.end() for rule in _RULE.finditer(text[:end]) for selector in _selectors(rule)
     }
     return next((ends[selector] for selector in reversed(selectors) if selector in ends), end)
 

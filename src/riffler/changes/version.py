@@ -62,8 +62,7 @@ class Version:
         """`language` is what words in pixels are written in."""
         self.opened, self.density, self.language = opened, density, language
         self.renderer, self.mockup = opened.renderer, opened.mockup
-        says = opened.cutlist.cutlist.says if opened.cutlist else ()
-        self.reading = Reading(opened.renderer, density, says)
+        self.reading = Reading(opened.renderer, density, opened.says)
         parents, renderer = self.mockup.parents, self.renderer
         self.things = tuple(
             VersionThing(

@@ -50,7 +50,9 @@ class Landmark:
             css = {key: own.css[key] for key in ("position", "inset", "z-index")}
             return css, {"position": "static"}
         css = {"position": "static", "min-height": lengths.say(snapped(own.space.box.bottom))}
-        return {**css, **{k: v for k, v in self.narrow.items() if k == "background"}}, {}
+        if "background" in self.narrow:
+            css["background"] = self.narrow["background"]
+        return css, {}
 
     def keep_below(self, above: Element, own: Element) -> None:
         """Keep a footer as far below what stands above it as one of a page's `own` is.
@@ -87,12 +89,6 @@ class Before:
     set_like: dict[str, BodyType] = field(default_factory=dict)
 
 
-def _number(length: str) -> float:
-    """A length without its unit; 0 for what is none."""
-    number = re.match(r"-?[\d.]+", length)
-    return float(number[0]) if number else 0.0
-
-
 def as_it_is(project: Project) -> Before:
     """What is there now. What `riffler start` put there, untouched, is not."""
     folder = project.settings.folders.pages
@@ -109,7 +105,7 @@ def as_it_is(project: Project) -> Before:
         (project.root / index).exists() and not is_as_started(project.root, index),
         _has_web_fonts(project),
         frozenset(name for sheet in sheets for name in _CLASS.findall(sheet)),
-        dict(_landmarks(shell or "", sheets)),
+        dict(_landmarks(shell, sheets)),
     )
 
 
@@ -136,32 +132,33 @@ def _has_web_fonts(project: Project) -> bool:
     )
 
 
-def _landmarks(shell: str, sheets: Sequence[str]) -> Iterator[tuple[str, Landmark]]:
+def _landmarks(shell: str | None, sheets: Sequence[str]) -> Iterator[tuple[str, Landmark]]:
     """The header and the footer of a shell, each by its tag."""
-    for tag, name in _LANDMARK.findall(shell):
+    rules = list(_rules(sheets)) if shell else []
+    for tag, name in _LANDMARK.findall(shell or ""):
         selector = f".{name}" if name else tag
         css: Css = {}
         narrow: Css = {}
-        for said, is_narrow in _rules_for(selector, sheets):
-            (narrow if is_narrow else css).update(said)
+        for selectors, said, is_narrow in rules:
+            if selector in selectors:
+                (narrow if is_narrow else css).update(said)
         yield tag, Landmark(selector, css, narrow)
 
 
-def _rules_for(selector: str, sheets: Sequence[str]) -> Iterator[tuple[Css, bool]]:
-    """The declarations of rules for a selector alone, and whether they hold in some windows."""
+def _rules(sheets: Sequence[str]) -> Iterator[tuple[list[str], Css, bool]]:
+    """Rules with their selectors and declarations, and whether they hold in some windows."""
     for sheet in sheets:
         for rule in tinycss2.parse_stylesheet(sheet, skip_comments=True, skip_whitespace=True):
-            if rule.type == "qualified-rule" and _selects(rule.prelude, selector):
-                yield _declared(rule.content), False
+            if rule.type == "qualified-rule":
+                yield _selectors(rule.prelude), _declared(rule.content), False
             elif rule.type == "at-rule" and rule.lower_at_keyword == "media" and rule.content:
                 for inner in tinycss2.parse_rule_list(rule.content, True, True):
-                    if inner.type == "qualified-rule" and _selects(inner.prelude, selector):
-                        yield _declared(inner.content), True
+                    if inner.type == "qualified-rule":
+                        yield _selectors(inner.prelude), _declared(inner.content), True
 
 
-def _selects(prelude: Sequence[object], selector: str) -> bool:
-    names = tinycss2.serialize(prelude).split(",")
-    return selector in map(str.strip, names)
+def _selectors(prelude: Sequence[object]) -> list[str]:
+    return [name.strip() for name in tinycss2.serialize(prelude).split(",")]
 
 
 def _declared(content: Sequence[object]) -> Css:
@@ -171,3 +168,9 @@ def _declared(content: Sequence[object]) -> Css:
         for node in nodes
         if node.type == "declaration"
     }
+
+
+def _number(length: str) -> float:
+    """A length without its unit; 0 for what is none."""
+    number = re.match(r"-?[\d.]+", length)
+    return float(number[0]) if number else 0.0

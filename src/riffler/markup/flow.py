@@ -154,9 +154,10 @@ class Flow:
                 y += margin
             bottom = self.lay(child.laid, placed, y, Member(is_table=member.is_table))
             if own_area.is_upon:
-                if element.tag != "body":
+                is_body = element.tag == "body"  # which holds it in any case
+                if not is_body:
                     element.css["position"] = "relative"
-                self._put_upon(child, own_area, y - (top if element.tag != "body" else 0.0))
+                self._put_upon(child, own_area, y if is_body else y - top)
             else:
                 y = self.after(child, own_area, bottom)
         bottom, below = self._end(element, area, y + borders.bottom, above, member)

@@ -241,8 +241,8 @@ def _files(
 
 def _standing(page: Page, templates: Templates, before: Before, lengths: Lengths) -> Iterator[Rule]:
     """How the header of a shell stands on a page that is added, if otherwise than there."""
-    for own, landmark in _kept(page, templates, before):
-        css, narrow = landmark.on(own, lengths) if own.tag == "header" else ({}, {})
+    for own, landmark in _kept("header", page, templates, before):
+        css, narrow = landmark.on(own, lengths)
         if css:
             yield Rule(landmark.selector, css, narrow=narrow, pages={page.name})
 
@@ -250,17 +250,18 @@ def _standing(page: Page, templates: Templates, before: Before, lengths: Lengths
 def _keep_below(pages: Sequence[Page], templates: Templates, before: Before) -> None:
     """Keep the footer of a shell as far down on pages that are added as it was drawn there."""
     for page in pages:
-        for own, landmark in _kept(page, templates, before):
-            place = page.body.inner.index(own)
-            if own.tag == "footer" and place:
+        for own, landmark in _kept("footer", page, templates, before):
+            if place := page.body.inner.index(own):
                 landmark.keep_below(page.body.inner[place - 1], own)
 
 
-def _kept(page: Page, templates: Templates, before: Before) -> Iterator[tuple[Element, Landmark]]:
-    """The landmarks of a page that is added of which the shell has one, and that."""
-    for own in page.body.inner:
-        landmark = before.landmarks.get(own.tag)
-        if landmark is not None and own not in templates.fills[page.name].get(own.tag, ()):
+def _kept(
+    tag: str, page: Page, templates: Templates, before: Before
+) -> Iterator[tuple[Element, Landmark]]:
+    """The header, or the footer, that a page would have, and that of a shell that stands there."""
+    landmark = before.landmarks.get(tag)
+    for own in page.body.inner if landmark else ():
+        if landmark and own.tag == tag and own not in templates.fills[page.name].get(tag, ()):
             yield own, landmark
 
 

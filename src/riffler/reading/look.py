@@ -163,8 +163,7 @@ def parts(opened: Opened) -> PagePart:
 
 def reading_of(opened: Opened, density: float | None = None) -> Reading:
     """The mockup read at a density, the one that its cutlist says, or that most speaks for."""
-    says = opened.cutlist.cutlist.says if opened.cutlist else ()
-    reading = Reading(opened.renderer, 1.0, says)
+    reading = Reading(opened.renderer, 1.0, opened.says)
     return reading.at(density or opened.density or likely(reading).value)
 
 

@@ -11,7 +11,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
-from riffler.geometry import Box
+from riffler.geometry import Box, Rect
 from riffler.mockup.model import Layer, LayerKind, drawings
 from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
@@ -56,9 +56,14 @@ def _is_icon(reading: Reading, layer: Layer) -> bool:
     if layer.kind is not LayerKind.PIXELS or not reading.mockup.shows(layer):
         return False
     ink = reading.painted(layer)
-    if ink is None or max(ink.width, ink.height) > LARGEST * reading.density:
+    return ink is not None and is_small_picture(reading, layer, ink)
+
+
+def is_small_picture(reading: Reading, layer: Layer, box: Box | Rect) -> bool:
+    """Whether a drawing in this box, in mockup pixels, is as small as icons are, and a picture."""
+    if max(box.width, box.height) > LARGEST * reading.density or reading.is_words(layer):
         return False
-    return not reading.is_words(layer) and reading.judgement(layer).becomes is Becomes.PICTURE
+    return reading.judgement(layer).becomes is Becomes.PICTURE
 
 
 def _heads(reading: Reading, layer: Layer) -> Iterator[_Head]:

@@ -12,15 +12,11 @@ from functools import cached_property
 
 from riffler.geometry import Box, Coordinates, Rect
 from riffler.mockup.model import Layer
-from riffler.reading.judgement import Becomes
 from riffler.reading.reading import Reading
-from riffler.reading.seats import seats
+from riffler.reading.seats import is_small_picture, seats
 
 #: The squares that icons are drawn on, in their units.
 SQUARES = (12, 16, 20, 24, 32, 40, 48, 64, 96, 100, 128, 256, 512)
-
-#: The longest side of an icon, in CSS pixels.
-LARGEST = 96
 
 #: How far ink may reach over its square, as a share of it; how far from whole its side may be, in
 #: CSS pixels; how near to where its coordinates begin, in shares of its side, ink has no square.
@@ -99,11 +95,7 @@ class Squares:
         reading = self._reading
         own = reading.renderer.coordinates(layer.address)
         rect = reading.renderer.exact_box(layer.address) if own else None
-        if own is None or rect is None or reading.is_words(layer):
-            return None
-        if max(rect.width, rect.height) > LARGEST * reading.density:
-            return None
-        if reading.judgement(layer).becomes is not Becomes.PICTURE:
+        if own is None or rect is None or not is_small_picture(reading, layer, rect):
             return None
         x, y = (rect.x - own.x) / own.unit, (rect.y - own.y) / own.unit
         drawn = _Drawn(own, Rect(x, y, rect.width / own.unit, rect.height / own.unit))

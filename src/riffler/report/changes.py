@@ -14,7 +14,7 @@ from riffler.mockup import address
 from riffler.mockup.model import Mockup
 from riffler.plain import clean, plain
 from riffler.report.screen import Screen
-from riffler.report.wording import plural
+from riffler.report.wording import plural, short
 
 if TYPE_CHECKING:
     from riffler.changes.asked import Asked
@@ -136,7 +136,7 @@ def _apart(was: Sequence[str], now: Sequence[str]) -> tuple[str, str]:
 
 
 def _short(text: str) -> str:
-    return text if len(text) <= LONG else f"{text[: LONG - 1]}…"
+    return short(text, LONG)
 
 
 #: Kinds that one word says, and how the others are told.

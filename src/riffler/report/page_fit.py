@@ -12,7 +12,7 @@ from riffler.files import as_typed
 from riffler.plain import clean
 from riffler.report import page_widths
 from riffler.report.screen import Screen
-from riffler.report.wording import plural
+from riffler.report.wording import plural, short
 
 if TYPE_CHECKING:
     from riffler.fit.fault import Difference, Placed
@@ -87,7 +87,7 @@ def name_of(finding: FitFinding) -> str:
 
 
 def _short(text: str) -> str:
-    return text if len(text) <= LONG else f"{text[: LONG - 1]}…"
+    return short(text, LONG)
 
 
 def causes(finding: FitFinding, fit: PageFit) -> list[str]:

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 from riffler.files import as_typed
 from riffler.plain import clean, plain
 from riffler.report.screen import Screen
-from riffler.report.wording import plural
+from riffler.report.wording import plural, short
 
 if TYPE_CHECKING:
     from riffler.changes.following import PutAside
@@ -50,8 +50,8 @@ def _made(taken: Taken, refreshed: Refreshed) -> Iterator[str]:
     for path, key, name in taken.let_go:
         yield f'  {as_typed(path)}, {clean(key)}: "{clean(name)}" is gone, and named no more'
     for text in taken.reread:
-        was = f' instead of "{clean(_short(text.was))}"' if text.was else ", a new text"
-        says = f'reads "{clean(_short(text.now))}"{was}'
+        was = f' instead of "{clean(_in_a_line(text.was))}"' if text.was else ", a new text"
+        says = f'reads "{clean(_in_a_line(text.now))}"{was}'
         yield f"  {as_typed(text.file)}, says.{clean(text.layer)}: {says}"
     for aside in taken.put_aside:
         yield from _aside(aside, taken)
@@ -60,10 +60,9 @@ def _made(taken: Taken, refreshed: Refreshed) -> Iterator[str]:
         yield f"  {plural(len(refreshed.written), 'file')} made again{gone}."
 
 
-def _short(text: str) -> str:
+def _in_a_line(text: str) -> str:
     """A text in one line that is not too long."""
-    line = " ".join(text.split())
-    return line if len(line) <= LONG // 2 else f"{line[: LONG // 2 - 1]}…"
+    return short(" ".join(text.split()), LONG // 2)
 
 
 def _aside(aside: PutAside, taken: Taken) -> Iterator[str]:
@@ -118,8 +117,7 @@ def _open_ends(taken: Taken) -> Iterator[str]:
 def _side(name: str, text: str) -> Iterator[str]:
     lines = [line.strip() for line in text.splitlines() if line.strip()] or ["(nothing)"]
     for number, line in enumerate(lines[:LINES]):
-        short = line if len(line) <= LONG else f"{line[: LONG - 1]}…"
-        yield f"      {name if not number else '':6}  {clean(short)}"
+        yield f"      {name if not number else '':6}  {clean(short(line, LONG))}"
     if len(lines) > LINES:
         yield f"              and {plural(len(lines) - LINES, 'line')} more"
 

@@ -20,3 +20,8 @@ def plural(count: int, noun: str) -> str:
 def pixels(width: float, height: float) -> str:
     """`480 x 132`, with fractions only where there are any."""
     return f"{width:g} x {height:g}"
+
+
+def short(text: str, most: int) -> str:
+    """A text of so many signs at the most; dots stand for what is left out at its end."""
+    return text if len(text) <= most else f"{text[: most - 1]}…"

@@ -290,7 +290,7 @@ def letters_on(fit: TypeFit, line: InkLine, words: str) -> dict[int, float]:
     return shares
 
 
-def letter_on(fit: TypeFit, line: InkLine, words: str, place: int, signs: str) -> dict[str, float]:
+def signs_on(fit: TypeFit, line: InkLine, words: str, place: int, signs: str) -> dict[str, float]:
     """The share of the ink around a letter of a line that lies on each of other ones set there."""
     typeface = fit.typeface
     typeface.prepare(tuple(signs))

@@ -16,7 +16,7 @@ from statistics import median
 from riffler.color import Pixels
 from riffler.mockup.font_book import Face
 from riffler.typeset.choose import SURE, fit_of, inked
-from riffler.typeset.fit import TypeFit, letter_on, letters_on, said
+from riffler.typeset.fit import TypeFit, letters_on, said, signs_on
 from riffler.typeset.ink import InkLine
 from riffler.typeset.tesseract import Reading
 
@@ -49,7 +49,7 @@ FIRST = 4
 _SPACE = re.compile(r"(?<=\d)\s?(?=%)")
 
 #: The sign of a currency before its figures, or what is taken for one.
-_MONEY, _SIGNS = re.compile(r"[ECce€£$] ?(?=\d)"), "€£$"
+_MONEY, _CURRENCIES = re.compile(r"[ECce€£$] ?(?=\d)"), "€£$"
 
 #: A mark in the middle of a sentence, which is none.
 _CALL = re.compile(r"(?<=[a-z])!(?= [a-z])")
@@ -151,7 +151,7 @@ def _respaced(text: str) -> Iterator[str]:
     for mark in _CALL.finditer(text):
         yield f"{text[: mark.start()]} I{text[mark.end() :]}"
     if money := _MONEY.match(text):
-        for sign in _SIGNS:
+        for sign in _CURRENCIES:
             yield from (f"{sign}{space}{text[money.end() :]}" for space in ("", " "))
     if year := _YEAR.match(text):
         yield "© " + text[year.start() :]
@@ -172,7 +172,7 @@ def _relettered(piece: InkLine, text: str, fit: TypeFit) -> Iterator[tuple[TypeF
     doubted = [place for place, share in shares.items() if share < DOUBTED * usual]
     doubted = [place for place in doubted if not {place - 1, place + 1} <= {*doubted}]
     for place in sorted(doubted, key=lambda place: shares[place])[:DOUBTS]:
-        likely = letter_on(fit, piece, text, place, SIGNS)
+        likely = signs_on(fit, piece, text, place, SIGNS)
         for sign in sorted(likely, key=lambda sign: -likely[sign])[:TRIED]:
             other = text[:place] + sign + text[place + 1 :]
             other_fit = said(fit, piece, other) if sign != text[place] else None

@@ -63,8 +63,11 @@ def _seen(
     if len(seen.text) > 1 or pixels.shape[1] >= WIDE * len(pixels):
         return seen
     figure = figure_of(pixels, faces)
-    is_better = figure and score(pixels, figure, faces) > score(pixels, seen.text, faces)
-    return Said((figure,), ()) if is_better else seen
+    if not figure:
+        return seen
+    if seen.text and score(pixels, seen.text, faces) >= score(pixels, figure, faces):
+        return seen
+    return Said((figure,), ())
 
 
 def _text(columns: Sequence[Said]) -> SaidText:

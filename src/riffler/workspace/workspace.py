@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property, partial
 from pathlib import Path
@@ -58,6 +58,11 @@ class Opened:
     def density(self) -> float | None:
         """Mockup pixels per CSS pixel, where a cutlist says it."""
         return self.cutlist.cutlist.density if self.cutlist else None
+
+    @property
+    def says(self) -> Mapping[str, str]:
+        """What layers of pixels say, by their addresses, as a cutlist has it."""
+        return self.cutlist.cutlist.says if self.cutlist else {}
 
 
 class Workspace:
